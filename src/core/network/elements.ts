@@ -1,0 +1,43 @@
+/** What gas can pass through, between two pressures. Each kind's law is in `flow.ts`. */
+
+export type Gas = { readonly R: number; readonly gamma: number; readonly T: number }
+
+type Common = {
+  readonly id: string
+  readonly from: string
+  readonly to: string
+}
+
+/** A pipe or hose. `kFixed` gathers every loss that does not follow f; bends add `perF` f. */
+export type Hose = Common & {
+  readonly kind: 'hose'
+  readonly boreM: number
+  readonly lengthM: number
+  readonly roughnessM: number
+  readonly kFixed: number
+  /** sum of the bends' coefficients on f, beside L/D */
+  readonly kPerF: number
+}
+
+/** A hole: isentropic nozzle with discharge coefficient, both ways. */
+export type Orifice = Common & { readonly kind: 'orifice'; readonly cd: number; readonly areaM2: number }
+
+/** A one-way valve: an orifice on the pressure above its cracking pressure. `leakM2` is the seat's leak both ways. */
+export type Check = Common & { readonly kind: 'check'; readonly cd: number; readonly areaM2: number; readonly crackPa: number; readonly leakM2?: number }
+
+/** A plunger valve: area against pressure difference, linear between points, level outside them; nothing backwards. */
+export type Pcv = Common & { readonly kind: 'pcv'; readonly cd: number; readonly area: readonly (readonly [dpPa: number, areaM2: number])[]; readonly leakM2?: number }
+
+/** A can, filter or flame trap: dp = a Q + b rho Q^2, Q the volume flow at the mean density. */
+export type Loss = Common & { readonly kind: 'loss'; readonly a: number; readonly b: number }
+
+export type Element = Hose | Orifice | Check | Pcv | Loss
+
+/** A node either holds a pressure (`p`, Pa absolute) or balances with a mass source (`source`, kg/s, default 0). */
+export type Node = { readonly p?: number; readonly source?: number }
+
+export type Network = {
+  readonly gas: Gas
+  readonly nodes: Readonly<Record<string, Node>>
+  readonly elements: readonly Element[]
+}

@@ -1,0 +1,34 @@
+/** A hose from what a builder measures: bore, length, bends, elbows and ends. */
+import type { Hose } from './elements'
+import { bendLoss, mitreLoss, type BendShape } from './friction'
+
+/** Wall roughness of smooth rubber, PTFE or drawn tube (estimate), m. */
+export const SMOOTH_ROUGHNESS_M = 1.5e-6
+
+export type HoseShape = {
+  readonly boreM: number
+  /** straight length; bends carry their own friction */
+  readonly lengthM: number
+  readonly roughnessM?: number
+  readonly bends?: readonly BendShape[]
+  /** turning angles in degrees of tight forged elbows */
+  readonly mitres?: readonly number[]
+  /** other losses on the hose's own velocity head: ends, reduced barbs */
+  readonly k?: number
+}
+
+/**
+ * Network element of a hose: its losses summed into a fixed part and a part on the friction factor.
+ * @example makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1.2, k: 1 }).kFixed // 1
+ */
+export function makeHose(id: string, from: string, to: string, shape: HoseShape): Hose {
+  let kFixed = shape.k ?? 0
+  let kPerF = 0
+  for (const bend of shape.bends ?? []) {
+    const loss = bendLoss(bend, shape.boreM)
+    kFixed += loss.fixed
+    kPerF += loss.perF
+  }
+  for (const angle of shape.mitres ?? []) kFixed += mitreLoss(angle)
+  return { kind: 'hose', id, from, to, boreM: shape.boreM, lengthM: shape.lengthM, roughnessM: shape.roughnessM ?? SMOOTH_ROUGHNESS_M, kFixed, kPerF }
+}

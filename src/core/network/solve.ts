@@ -1,0 +1,272 @@
+/** Steady pressures and flows of a network. */
+import { fail, ok, type Result } from '../result'
+import type { Element, Network } from './elements'
+import { flowLaw, type Flow, type Law } from './flow'
+import { solveLinear } from './linear'
+
+export type Solution = {
+  /** Pa absolute at every node */
+  readonly pressure: Readonly<Record<string, number>>
+  /** kg/s through every element, positive from `from` to `to` */
+  readonly flow: Readonly<Record<string, number>>
+  /** largest mass imbalance at a free node, kg/s */
+  readonly residual: number
+  readonly iterations: number
+}
+
+/** Largest mass imbalance that counts as solved, kg/s. */
+export const MASS_TOLERANCE = 1e-9
+/** Where Newton aims: well inside the tolerance, and no pressure still moving by more than this (Pa). */
+const AIM_KG_S = 1e-11
+const AIM_PA = 1e-3
+const MAX_PRESSURE = 2e7
+
+type Branch = { readonly law: Law; readonly i: number; readonly j: number }
+
+/**
+ * Solves mass balance at every free node of `network` for its pressure.
+ *
+ * Newton on the node pressures with a line search; where that stalls (a valve whose flow falls as suction rises, a check on its seat)
+ * the balance is followed in time instead, each node a small volume, by implicit Euler with growing steps until it is at rest, which
+ * finds a steady state that nature would also settle in. Same network, same answer.
+ *
+ * @param start optional first pressures by node, Pa; else a linear network of the same elements gives them
+ * @returns pressures in Pa, flows in kg/s; or the reason why there is no answer: an unknown node, a number out of range, gas with no
+ *   way out, not converged to 1e-9 kg/s. It never returns a NaN.
+ * @example solveNetwork({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'h', kind: 'hose', from: 'a', to: 'b', boreM: 0.0127, lengthM: 1.2, roughnessM: 1.5e-6, kFixed: 1, kPerF: 0 }] })
+ */
+export function solveNetwork(network: Network, start?: Readonly<Record<string, number>>): Result<Solution> {
+  const bad = problemIn(network)
+  if (bad) return bad
+  const ids = Object.keys(network.nodes)
+  const free = ids.filter((id) => network.nodes[id]!.p === undefined)
+  const fixed = ids.filter((id) => network.nodes[id]!.p !== undefined)
+  const order = [...free, ...fixed]
+  const index = new Map(order.map((id, k) => [id, k]))
+  const n = free.length
+  const p = new Float64Array(order.length)
+  const source = new Float64Array(n)
+  order.forEach((id, k) => { p[k] = network.nodes[id]!.p ?? 0 })
+  free.forEach((id, k) => { source[k] = network.nodes[id]!.source ?? 0 })
+  const branches: Branch[] = network.elements.map((e) => ({ law: flowLaw(e, network.gas), i: index.get(e.from)!, j: index.get(e.to)! }))
+
+  const walled = unreached(network, free, source)
+  if (walled) return walled
+
+  const system = makeSystem(branches, source, n)
+  if (start) free.forEach((id, k) => { p[k] = start[id] ?? 101325 })
+  else firstGuess(system, branches, p, n)
+
+  let spent = 0
+  let done = n === 0
+  for (let round = 0; round < 3 && !done; round++) {
+    const a = newton(system, p, n)
+    spent += a.iterations
+    done = a.done
+    if (!done) spent += settle(system, p, n)
+  }
+  for (let k = 0; k < n; k++) if (!(p[k]! < MAX_PRESSURE) || !(p[k]! > 0)) return fail(`Gas has no way out of ${free[k]}: its pressure grows without end. A valve or plug shuts every path.`, free[k])
+  const residual = system.residual(p)
+  if (!(residual <= MASS_TOLERANCE)) return fail(`Not converged: the flows at a joint still differ by ${residual.toExponential(1)} kg/s after ${spent} steps. Nothing is shown rather than a wrong number.`)
+
+  const flow: Record<string, number> = {}
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  network.elements.forEach((e, k) => {
+    const b = branches[k]!
+    b.law(p[b.i]!, p[b.j]!, f)
+    flow[e.id] = f.m
+  })
+  const pressure: Record<string, number> = {}
+  order.forEach((id, k) => { pressure[id] = p[k]! })
+  return ok({ pressure, flow, residual, iterations: spent })
+}
+
+type System = {
+  /** writes net inflow F (kg/s) and -dF/dp */
+  readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
+  readonly residual: (p: Float64Array) => number
+  readonly work: { F: Float64Array; J: Float64Array; step: Float64Array }
+}
+
+function makeSystem(branches: readonly Branch[], source: Float64Array, n: number): System {
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const work = { F: new Float64Array(n), J: new Float64Array(n * n), step: new Float64Array(n) }
+  const imbalance = (p: Float64Array, F: Float64Array) => {
+    F.set(source)
+    for (const b of branches) {
+      b.law(p[b.i]!, p[b.j]!, f)
+      if (b.i < n) F[b.i]! -= f.m
+      if (b.j < n) F[b.j]! += f.m
+    }
+  }
+  return {
+    work,
+    assemble(p, F, J) {
+      F.set(source)
+      J.fill(0)
+      for (const b of branches) {
+        b.law(p[b.i]!, p[b.j]!, f)
+        if (b.i < n) {
+          F[b.i]! -= f.m
+          J[b.i * n + b.i]! += f.d1
+          if (b.j < n) J[b.i * n + b.j]! += f.d2
+        }
+        if (b.j < n) {
+          F[b.j]! += f.m
+          J[b.j * n + b.j]! -= f.d2
+          if (b.i < n) J[b.j * n + b.i]! -= f.d1
+        }
+      }
+    },
+    residual(p) {
+      imbalance(p, work.step)
+      let most = 0
+      for (const v of work.step) most = Math.max(most, Math.abs(v))
+      return Number.isNaN(most) ? Infinity : most
+    },
+  }
+}
+
+/** Each element as a straight conductance at a drop of 1 kPa gives pressures to start from. */
+function firstGuess(system: System, branches: readonly Branch[], p: Float64Array, n: number): void {
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const { F, J } = system.work
+  let mean = 0
+  for (let k = n; k < p.length; k++) mean += p[k]! / (p.length - n)
+  F.fill(0)
+  J.fill(0)
+  for (const b of branches) {
+    b.law(mean + 500, Math.max(1, mean - 500), f)
+    let g = Math.max(0, f.m) / 1000
+    b.law(Math.max(1, mean - 500), mean + 500, f)
+    g = Math.max(g + Math.max(0, -f.m) / 1000, 1e-15)
+    const ends: [number, number][] = [[b.i, b.j], [b.j, b.i]]
+    for (const [i, j] of ends) {
+      if (i >= n) continue
+      J[i * n + i]! += g
+      if (j < n) J[i * n + j]! -= g
+      else F[i]! += g * p[j]!
+    }
+  }
+  const solved = solveLinear(J, F, n)
+  for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
+}
+
+const sumSquares = (F: Float64Array) => { let s = 0; for (const v of F) s += v * v; return s }
+
+/** Moves by t delta, never below a fifth of a pressure in one step. */
+function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Array, n: number): void {
+  for (let k = 0; k < n; k++) into[k] = Math.max(p[k]! + t * delta[k]!, 0.2 * p[k]!)
+}
+
+/**
+ * How far along `delta` to go: halves while that helps. A root-law orifice near equal pressures makes full steps bounce from side to
+ * side of the answer, each a little smaller; half a step then lands on it, so a full step is taken at once only if it gains much.
+ * `last` says that the best was also the last assembled.
+ */
+function shorten(system: System, p: Float64Array, delta: Float64Array, norm: number, trial: Float64Array, n: number): { t: number; norm: number; last: boolean } {
+  const { F, J } = system.work
+  let best = { t: 0, norm: Infinity, last: false }
+  for (let cut = 0, t = 1; cut < 14; cut++, t /= 2) {
+    stepBy(p, delta, t, trial, n)
+    system.assemble(trial, F, J)
+    const next = sumSquares(F)
+    if (next >= best.norm && best.norm < norm) return { ...best, last: false }
+    if (next < best.norm) best = { t, norm: next, last: true }
+    if (best.norm < 0.1 * norm) return best
+  }
+  return { ...best, last: false }
+}
+
+function newton(system: System, p: Float64Array, n: number): { done: boolean; iterations: number } {
+  const { F, J } = system.work
+  const trial = Float64Array.from(p)
+  const delta = new Float64Array(n)
+  system.assemble(p, F, J)
+  let norm = sumSquares(F)
+  for (let it = 1; it <= 60; it++) {
+    let worst = 0
+    for (const v of F) worst = Math.max(worst, Math.abs(v))
+    delta.set(F)
+    if (!solveLinear(J, delta, n)) return { done: false, iterations: it }
+    let move = 0
+    for (const v of delta) move = Math.max(move, Math.abs(v))
+    if (worst <= AIM_KG_S && move <= AIM_PA) {
+      for (let k = 0; k < n; k++) p[k]! += delta[k]!
+      return { done: true, iterations: it }
+    }
+    const best = shorten(system, p, delta, norm, trial, n)
+    if (best.norm >= norm && !(best.norm <= norm && worst <= AIM_KG_S)) {
+      // at the floor of rounding the balance cannot fall further: that is solved, if it is small
+      return { done: worst <= AIM_KG_S && move <= 1, iterations: it }
+    }
+    norm = best.norm
+    stepBy(p, delta, best.t, p, n)
+    if (!best.last) system.assemble(p, F, J)
+  }
+  return { done: false, iterations: 60 }
+}
+
+/** Follows the balance in time, one litre at each node, until it is still. */
+function settle(system: System, p: Float64Array, n: number): number {
+  const { F, J } = system.work
+  const delta = new Float64Array(n)
+  const capacity = 1e-8 // kg/Pa: about a litre at 350 K
+  let dt = 1e-6
+  for (let step = 1; step <= 300; step++) {
+    system.assemble(p, F, J)
+    for (let k = 0; k < n; k++) J[k * n + k]! += capacity / dt
+    delta.set(F)
+    if (!solveLinear(J, delta, n)) return step
+    let move = 0
+    for (let k = 0; k < n; k++) move = Math.max(move, Math.abs(delta[k]!) / p[k]!)
+    const t = move > 0.5 ? 0.5 / move : 1
+    for (let k = 0; k < n; k++) p[k]! += t * delta[k]!
+    if (move < 1e-9 && dt > 1e3) return step
+    dt *= move > 0.1 ? 0.5 : move > 0.02 ? 1 : 1.8
+    dt = Math.min(dt, 1e10)
+  }
+  return 300
+}
+
+const finitePositive = (x: number) => Number.isFinite(x) && x >= 0
+
+function problemIn(network: Network): ReturnType<typeof fail> | undefined {
+  const { gas, nodes, elements } = network
+  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1)) return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
+  for (const [id, node] of Object.entries(nodes)) {
+    if (node.p !== undefined && !(node.p > 0 && node.p < MAX_PRESSURE)) return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
+    if (node.source !== undefined && !Number.isFinite(node.source)) return fail(`${id}: the gas entering is not a number.`, id)
+  }
+  for (const e of elements) {
+    if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
+    if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
+    if (!figuresOf(e).every(finitePositive)) return fail(`${e.id}: every size must be a number, zero or more.`, e.id)
+  }
+  return undefined
+}
+
+function figuresOf(e: Element): number[] {
+  switch (e.kind) {
+    case 'hose': return [e.boreM, e.lengthM, e.roughnessM, e.kFixed, e.kPerF]
+    case 'orifice': return [e.cd, e.areaM2]
+    case 'check': return [e.cd, e.areaM2, e.crackPa, e.leakM2 ?? 0]
+    case 'pcv': return [e.cd, e.leakM2 ?? 0, ...e.area.flat()]
+    case 'loss': return [e.a, e.b, e.a + e.b > 0 ? 0 : Number.NaN]
+  }
+}
+
+/** A free node that no chain of elements joins to a held pressure has none of its own. */
+function unreached(network: Network, free: readonly string[], source: Float64Array): ReturnType<typeof fail> | undefined {
+  const reached = new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined))
+  const next = new Map<string, string[]>()
+  const join = (a: string, b: string) => next.set(a, [...(next.get(a) ?? []), b])
+  for (const e of network.elements) { join(e.from, e.to); join(e.to, e.from) }
+  const queue = [...reached]
+  for (let id = queue.pop(); id !== undefined; id = queue.pop()) {
+    for (const to of next.get(id) ?? []) if (!reached.has(to)) { reached.add(to); queue.push(to) }
+  }
+  const lost = free.find((id, k) => !reached.has(id) && source[k] !== 0) ?? free.find((id) => !reached.has(id))
+  return lost === undefined ? undefined : fail(`${lost} is joined to nothing that holds a pressure (manifold, inlet tract or atmosphere).`, lost)
+}

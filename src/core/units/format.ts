@@ -1,0 +1,33 @@
+/** Prints a figure with the digits that it deserves. */
+import { fromSi, shownUnit, unitLabel, type Dimension, type UnitChoice } from './units'
+
+export const NO_FIGURE = '–'
+
+/**
+ * `digits` significant digits, at most three decimals, a real minus sign, thin thousands from 10 000 and no "-0".
+ * @example formatNumber(-0.8734, 2) // '−0.87'
+ */
+export function formatNumber(value: number, digits = 3): string {
+  if (!Number.isFinite(value)) return NO_FIGURE
+  const size = Math.abs(value)
+  const whole = size < 1e-12 ? 1 : Math.floor(Math.log10(size)) + 1
+  const decimals = Math.min(3, Math.max(0, digits - whole))
+  const rounded = size.toFixed(decimals)
+  const sign = value < 0 && Number(rounded) !== 0 ? '−' : ''
+  const [int, frac] = rounded.split('.') as [string, string?]
+  const grouped = int.length > 4 ? int.replaceAll(/\B(?=(\d{3})+$)/g, ' ') : int
+  return sign + grouped + (frac === undefined ? '' : `.${frac}`)
+}
+
+export type Shown = { readonly text: string; readonly unit: string }
+
+/** An SI value as text and unit label in the units chosen. */
+export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3, unit = shownUnit(dimension, choice)): Shown {
+  return { text: formatNumber(fromSi(dimension, si, unit), digits), unit: unitLabel(unit) }
+}
+
+/** As one string, for sentences. */
+export function quantityText(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): string {
+  const s = formatQuantity(si, dimension, choice, digits)
+  return s.unit === '' ? s.text : s.unit === '°' ? `${s.text}°` : `${s.text} ${s.unit}`
+}

@@ -1,0 +1,78 @@
+/** What an analysis holds. SI throughout; screens and reports format it. */
+import type { OperatingState, StateId } from '@/core/engine/states'
+import type { CanResult, Oil } from '@/core/separation/carriage'
+import type { Multiplier } from '@/core/service/calibrate'
+import type { Range } from '@/core/service/fill'
+import type { EngineModel } from './engine'
+import type { Verdict } from './verdicts/verdict'
+
+/** What passes one line or part. */
+export type Passage = {
+  /** kg/s, positive from `from` to `to` (or `in` to `out`) */
+  readonly flow: number
+  /** gauge pressures at its ends, Pa */
+  readonly gaugeFrom: number
+  readonly gaugeTo: number
+  /** mean gas velocity, m/s; hoses only */
+  readonly velocity: number
+  /** oil carried, kg/s, without what cornering adds */
+  readonly oil: Oil
+  readonly water: number
+}
+
+export type StateResult = {
+  readonly id: StateId
+  readonly operating: OperatingState
+  readonly blowBy: number
+} & (
+  | { readonly solved: false; readonly reason: string; readonly at: string | undefined }
+  | {
+    readonly solved: true
+    readonly crankcaseGauge: number
+    /** gauge pressure, Pa, at every joint, and the joint of every port `${part}.${port}` */
+    readonly gauge: Readonly<Record<string, number>>
+    readonly passages: Readonly<Record<string, Passage>>
+    readonly cans: Readonly<Record<string, CanResult>>
+    /** kg/s of gas into each boundary part (negative: out of it), and oil with it */
+    readonly into: Readonly<Record<string, { readonly gas: number; readonly oil: Oil }>>
+    readonly residual: number
+    readonly iterations: number
+  })
+export type SolvedState = Extract<StateResult, { solved: true }>
+
+/** Volumes of liquid in m3 per metre driven on the build's duty, before the learned multiplier. */
+export type DutyRates = { readonly oil: number; readonly water: number }
+
+export type CanForecast = {
+  readonly part: string
+  readonly name: string
+  readonly bowlM3: number
+  readonly perMetre: DutyRates
+  /** m3 per session of 20 minutes on track */
+  readonly perSession: DutyRates
+  readonly multiplier: Multiplier
+  readonly rising: boolean
+  /** odometer in m when it was last empty; undefined before it is logged as fitted */
+  readonly emptyAt: number | undefined
+  readonly odometerNow: number
+  readonly now: Range
+  /** metres from empty to full */
+  readonly distance: Range
+  readonly sessions: Range
+  /** odometer by which to look, and the date at this yearly distance */
+  readonly checkBy: number
+  readonly checkDate: string | undefined
+  /** false when the circuit does not solve, so nothing is known */
+  readonly known: boolean
+  readonly history: readonly { readonly id: string; readonly date: string; readonly found: number; readonly predicted: number; readonly metres: number }[]
+}
+
+export type Analysis = {
+  readonly engine: EngineModel
+  readonly states: readonly StateResult[]
+  /** oil to the intake, m3 per metre on the duty, times nothing learned */
+  readonly intakeOil: number
+  readonly metresPerHour: number
+  readonly cans: readonly CanForecast[]
+  readonly verdicts: readonly Verdict[]
+}

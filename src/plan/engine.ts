@@ -1,0 +1,70 @@
+/** The document's engine and site as core inputs. */
+import { blowBy, leakAreaFor } from '@/core/engine/blowby'
+import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type OperatingState, type StateId, type Surroundings } from '@/core/engine/states'
+import { atmosphericPressure } from '@/core/gas/air'
+import { toSi } from '@/core/units/units'
+import type { Build, Engine } from './document/schema'
+
+/** What stands in for a fact that was not given (estimates). */
+export const DEFAULTS = { idleManifoldKpa: 35, overrunManifoldKpa: 24, inletFouling: 1, rodRatio: 1.6, inletDepressionKpa: { na: 2.5, turbo: 4, super: 4 } } as const
+
+const kpa = (v: number) => toSi('pressure', v, 'kPa')
+const celsius = (v: number) => toSi('temperature', v, 'C')
+
+/** Stroke in m from displacement, bore and number of cylinders. */
+export function strokeM(engine: Engine): number {
+  return toSi('volume', engine.displacementCc, 'cc') / engine.cylinders / (Math.PI * toSi('length', engine.boreMm, 'mm') ** 2 / 4)
+}
+
+export function engineFacts(engine: Engine): EngineFacts {
+  const stroke = strokeM(engine)
+  return {
+    cylinders: engine.cylinders,
+    displacementM3: toSi('volume', engine.displacementCc, 'cc'),
+    cylinder: { boreM: toSi('length', engine.boreMm, 'mm'), strokeM: stroke, rodM: stroke * DEFAULTS.rodRatio, compression: engine.compression },
+    induction: engine.induction,
+    idleRpm: engine.idleRpm,
+    ratedRpm: engine.ratedRpm,
+    boostPa: engine.induction === 'na' ? 0 : kpa(engine.boostKpa),
+    idleManifoldPa: kpa(engine.idleManifoldKpa ?? DEFAULTS.idleManifoldKpa),
+    overrunManifoldPa: kpa(DEFAULTS.overrunManifoldKpa),
+    inletDepressionPa: kpa(engine.inletDepressionKpa ?? DEFAULTS.inletDepressionKpa[engine.induction]),
+    inletFouling: engine.inletFouling ?? DEFAULTS.inletFouling,
+  }
+}
+
+export const surroundings = (site: Build['site']): Surroundings => ({ pressurePa: atmosphericPressure(site.altitudeM), temperatureK: celsius(site.ambientC) })
+
+export type EngineModel = {
+  readonly facts: EngineFacts
+  readonly amb: Surroundings
+  readonly states: readonly OperatingState[]
+  /** blow-by leak area per cylinder, m2, and where it comes from */
+  readonly leakM2: number
+  readonly leakFrom: 'rings' | 'measured'
+}
+
+/** Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move blow-by by far less than the estimate's range. */
+export const blowByIn = (m: EngineModel, state: OperatingState): number => blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
+
+export function engineModel(build: Build): EngineModel {
+  const { engine } = build
+  const facts = engineFacts(engine)
+  const amb = surroundings(build.site)
+  const state = (id: StateId): OperatingState => {
+    const o = engine.overrides[id]
+    return operatingState(id, facts, amb, o && {
+      rpm: o.rpm, manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa), inletDepressionPa: o.inletDepressionKpa === undefined ? undefined : kpa(o.inletDepressionKpa),
+      gasK: o.gasC === undefined ? undefined : celsius(o.gasC), bonnetK: o.bonnetC === undefined ? undefined : celsius(o.bonnetC),
+    })
+  }
+  const present = statesOf(engine.induction)
+  const measured = engine.blowBy && present.includes(engine.blowBy.state) ? engine.blowBy : undefined
+  // the ring class is a share of the air at rated load, whatever that state is overridden to
+  const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, amb)
+  const target = measured ? toSi('gasFlow', measured.lpm, 'l/min') : RING_SHARE[engine.rings] * ratedAir(facts, amb)
+  return {
+    facts, amb, states: present.map(state), leakFrom: measured ? 'measured' : 'rings',
+    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, amb.pressurePa),
+  }
+}

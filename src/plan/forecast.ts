@@ -1,0 +1,121 @@
+/** From rates in each state to what gathers in each can over the build's use, and what its log has taught. */
+import { differenceInCalendarDays, addDays, formatISO, parseISO } from 'date-fns'
+import type { StateId } from '@/core/engine/states'
+import { oilDensity } from '@/core/gas/oil'
+import type { Oil } from '@/core/separation/carriage'
+import { corneringFactor } from '@/core/separation/source'
+import { calibrate, risingTrend } from '@/core/service/calibrate'
+import { gathered, untilFull } from '@/core/service/fill'
+import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
+import { toSi } from '@/core/units/units'
+import type { CanForecast, DutyRates, SolvedState, StateResult } from './analysis'
+import type { Build, LogEntry, Variant } from './document/schema'
+
+const HOUR = 3600
+/** oil is told in volumes at the temperature it is poured out at */
+const OIL_DENSITY = oilDensity(293.15)
+const WATER_DENSITY = 998
+const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSION_HOURS
+
+type Hourly = { oil: number; water: number }
+
+/** m3 per hour of an activity, from what each state yields; undefined when a state that it spends time in has no answer. */
+function hourly(build: Build, states: readonly StateResult[], activity: Activity, oilOf: (s: SolvedState) => Oil, waterOf: (s: SolvedState) => number): Hourly | undefined {
+  const present = states.map((s) => s.id)
+  const cornering = corneringFactor(build.engine.pickUp, ACTIVITY_FACTS[activity].splash)
+  const sum = { oil: 0, water: 0 }
+  for (const s of states) {
+    const share = stateShare(activity, s.id, present)
+    if (share === 0) continue
+    if (!s.solved) return undefined
+    const oil = oilOf(s)
+    sum.oil += share * HOUR * (oil.mist + cornering * oil.splash) / OIL_DENSITY
+    sum.water += share * HOUR * waterOf(s) / WATER_DENSITY
+  }
+  return sum
+}
+
+/** Weighted over the duty's hours, without the activities left out; per metre driven. */
+function perMetre(build: Build, of: (a: Activity) => Hourly | undefined, without: readonly Activity[] = []): DutyRates | undefined {
+  let oil = 0
+  let water = 0
+  let km = 0
+  for (const a of ACTIVITIES) {
+    const hours = without.includes(a) ? 0 : build.duty.hours[a]
+    if (hours === 0) continue
+    const rate = of(a)
+    if (!rate) return undefined
+    oil += hours * rate.oil
+    water += hours * rate.water
+    km += hours * ACTIVITY_FACTS[a].kmPerHour
+  }
+  return km > 0 ? { oil: oil / (km * 1000), water: water / (km * 1000) } : { oil: 0, water: 0 }
+}
+
+export function metresPerHour(build: Build): number {
+  const hours = ACTIVITIES.reduce((s, a) => s + build.duty.hours[a], 0)
+  return ACTIVITIES.reduce((s, a) => s + build.duty.hours[a] * ACTIVITY_FACTS[a].kmPerHour, 0) * 1000 / hours
+}
+
+const NO_OIL: Oil = { mist: 0, splash: 0 }
+
+/** Oil that reaches the intake (manifold, inlet tract, charge pipe), m3 per metre on the duty. NaN never: 0 when a state has no answer. */
+export function intakeOil(build: Build, variant: Variant, states: readonly StateResult[]): number {
+  const intake = variant.parts.filter((p) => p.kind === 'manifold' || p.kind === 'inlet' || p.kind === 'chargePipe').map((p) => p.id)
+  const oilOf = (s: SolvedState): Oil => intake.reduce((sum, id) => ({ mist: sum.mist + (s.into[id]?.oil.mist ?? 0), splash: sum.splash + (s.into[id]?.oil.splash ?? 0) }), NO_OIL)
+  return perMetre(build, (a) => hourly(build, states, a, oilOf, () => 0))?.oil ?? 0
+}
+
+/** What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest when they were noted. */
+function predictedFor(metres: number, sessions: number | undefined, all: DutyRates, offTrack: DutyRates, session: DutyRates): DutyRates {
+  if (sessions === undefined) return { oil: all.oil * metres, water: all.water * metres }
+  const road = Math.max(0, metres - sessions * TRACK_KM_PER_SESSION * 1000)
+  return { oil: offTrack.oil * road + session.oil * sessions, water: offTrack.water * road + session.water * sessions }
+}
+
+/** Of what came out, the oil: what was told apart, else all less the water that the model expects, at least a tenth of it. */
+const oilFound = (e: LogEntry, waterPredicted: number): number => {
+  const all = toSi('volume', e.ml ?? 0, 'ml')
+  return e.waterMl !== undefined ? all - toSi('volume', e.waterMl, 'ml') : Math.max(all - waterPredicted, 0.1 * all)
+}
+
+export function canForecasts(build: Build, variant: Variant, states: readonly StateResult[], coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>, today: string): CanForecast[] {
+  return variant.parts.flatMap((part) => {
+    if (part.kind !== 'can') return []
+    const of = (a: Activity) => hourly(build, states, a, (s) => s.cans[part.id]?.caught ?? NO_OIL, (s) => (ACTIVITY_FACTS[a].colder > 0 ? coldWater[s.id]?.[part.id] : s.cans[part.id]?.waterCaught) ?? 0)
+    const all = perMetre(build, of)
+    const offTrack = perMetre(build, of, ['track']) ?? { oil: 0, water: 0 }
+    const track = of('track')
+    const session: DutyRates = track ? { oil: track.oil * TRACK_SESSION_HOURS, water: track.water * TRACK_SESSION_HOURS } : { oil: 0, water: 0 }
+    const rates = all ?? { oil: 0, water: 0 }
+
+    const mine = build.log.filter((e) => e.part === part.id && (e.kind === 'fitted' || e.kind === 'emptied'))
+    const history: CanForecast['history'][number][] = []
+    let emptyAt: number | undefined
+    for (const e of mine) {
+      const at = e.odometerKm * 1000
+      if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
+        const predicted = predictedFor(at - emptyAt, e.sessions, rates, offTrack, session)
+        history.push({ id: e.id, date: e.date, found: oilFound(e, predicted.water), predicted: predicted.oil, metres: at - emptyAt })
+      }
+      emptyAt = at
+    }
+    const multiplier = calibrate(history)
+    const last = build.log[build.log.length - 1]
+    const perDay = build.duty.kmPerYear * 1000 / 365.25
+    const days = last ? Math.max(0, differenceInCalendarDays(parseISO(today), parseISO(last.date))) : 0
+    const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
+    const bowlM3 = toSi('volume', part.bowlMl, 'ml')
+    const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
+    const distance = untilFull(multiplier, rates.oil, rates.water, bowlM3)
+    const checkBy = (emptyAt ?? odometerNow) + distance.low
+    const daysLeft = (checkBy - odometerNow) / perDay
+    return [{
+      part: part.id, name: part.name, bowlM3, perMetre: rates, perSession: session, multiplier, rising: risingTrend(history), emptyAt, odometerNow,
+      now: gathered(multiplier, rates.oil, rates.water, since), distance,
+      sessions: untilFull(multiplier, session.oil, session.water, bowlM3),
+      checkBy, checkDate: Number.isFinite(daysLeft) && daysLeft < 3660 ? formatISO(addDays(parseISO(today), Math.floor(daysLeft)), { representation: 'date' }) : undefined,
+      known: all !== undefined, history,
+    }]
+  })
+}

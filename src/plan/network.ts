@@ -1,0 +1,158 @@
+/** A variant of a build in one state, as the network that the core solves. One way: the document is never read back from it. */
+import type { Element, Network, Node } from '@/core/network/elements'
+import { contractionLoss, expansionLoss } from '@/core/network/friction'
+import { makeHose, type HoseShape } from '@/core/network/hose'
+import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
+import type { OperatingState, Surroundings } from '@/core/engine/states'
+import { toSi } from '@/core/units/units'
+import { DISCHARGE } from './catalogue'
+import { isThrough } from './document/validate'
+import type { Line, LineEnd, Part, Variant } from './document/schema'
+
+const mm = (v: number) => toSi('length', v, 'mm')
+const mm2 = (v: number) => toSi('area', v, 'mm2')
+const kpa = (v: number) => toSi('pressure', v, 'kPa')
+const hole = (boreMm: number) => Math.PI * mm(boreMm) ** 2 / 4
+
+/** Which node each port stands on, and who shares it. Depends on the joins alone, not on sizes or states. */
+export type Topology = {
+  /** node of `${part}.${port}` */
+  readonly nodeOf: ReadonlyMap<string, string>
+  /** parts that no chain of lines joins to the crankcase */
+  readonly unjoined: readonly string[]
+}
+
+const key = (end: { part: string; port: string }) => `${end.part}.${end.port}`
+
+/** A port's own node before joins: a space is one node, a through part one at each end. */
+const ownNode = (part: Part, portId: string) => (isThrough(part.kind) ? `${part.id}.${portId}` : part.id)
+
+export function topologyOf(variant: Variant): Topology {
+  const root = new Map<string, string>()
+  const find = (n: string): string => {
+    const up = root.get(n)
+    return up === undefined || up === n ? n : find(up)
+  }
+  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const nodeOfEnd = (end: LineEnd) => ownNode(parts.get(end.part)!, end.port)
+  for (const line of variant.lines) {
+    if (line.kind !== 'direct') continue
+    const a = find(nodeOfEnd(line.from))
+    const b = find(nodeOfEnd(line.to))
+    // a space lends its name to the joint, so that pressures are found under it
+    if (a !== b) root.set(parts.has(a) ? b : a, parts.has(a) ? a : b)
+  }
+  const nodeOf = new Map<string, string>()
+  for (const part of variant.parts) for (const p of part.ports) nodeOf.set(`${part.id}.${p.id}`, find(ownNode(part, p.id)))
+
+  const next = new Map<string, string[]>()
+  const join = (a: string, b: string) => { next.set(a, [...(next.get(a) ?? []), b]); next.set(b, [...(next.get(b) ?? []), a]) }
+  for (const line of variant.lines) join(line.from.part, line.to.part)
+  const reached = new Set<string>()
+  const queue = variant.parts.filter((p) => p.kind === 'crankcase').map((p) => p.id)
+  for (let id = queue.pop(); id !== undefined; id = queue.pop()) {
+    if (reached.has(id)) continue
+    reached.add(id)
+    queue.push(...(next.get(id) ?? []))
+  }
+  return { nodeOf, unjoined: variant.parts.filter((p) => !reached.has(p.id)).map((p) => p.id) }
+}
+
+const SPACES = ['crankcase', 'cover', 'manifold', 'inlet', 'chargePipe', 'atmosphere']
+/** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
+export const SPACE_END_K = 0.75
+
+/** Loss at one end of a hose, on the hose's velocity: the space it opens into, and a barb narrower than the hose (in or out, so the mean). */
+export function endLoss(end: LineEnd, meetsSpace: boolean, boreMm: number): number {
+  const beta = end.barbMm !== undefined && end.barbMm < boreMm ? end.barbMm / boreMm : 1
+  const open = meetsSpace ? SPACE_END_K : 0
+  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
+}
+
+/** The hose as the core's shape; the same figures that the working shows. */
+export function hoseShape(line: Line, parts: ReadonlyMap<string, Part>): HoseShape {
+  const meets = (end: LineEnd) => SPACES.includes(parts.get(end.part)?.kind ?? '')
+  return {
+    boreM: mm(line.boreMm), lengthM: mm(line.lengthMm),
+    bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
+    mitres: [line.from.elbowDeg, line.to.elbowDeg].filter((a): a is number => a !== undefined && a > 0),
+    k: line.boreMm > 0 ? endLoss(line.from, meets(line.from), line.boreMm) + endLoss(line.to, meets(line.to), line.boreMm) : 0,
+  }
+}
+
+const Q100 = 0.1 / 60
+const DROP_DENSITY = 1.2
+
+function throughElement(part: Part, from: string, to: string): Element | undefined {
+  const ends = { id: part.id, from, to }
+  switch (part.kind) {
+    case 'passage': return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.passage, areaM2: hole(part.boreMm) * part.count }
+    case 'restrictor': return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.restrictor, areaM2: hole(part.boreMm) }
+    case 'pcv': {
+      const cd = part.cd ?? DISCHARGE.pcv
+      const area = part.areaMm2ByKpa.map(([dp, a]) => [kpa(dp), mm2(a)] as const)
+      // stuck open it is its widest hole both ways; stuck shut it is no hole
+      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? Math.max(...area.map((a) => a[1])) : 0 }
+      return { ...ends, kind: 'pcv', cd, area }
+    }
+    case 'check': {
+      const cd = part.cd ?? DISCHARGE.check
+      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
+      return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
+    }
+    case 'can':
+    case 'filter': {
+      const dp = kpa(part.dropKpaAt100) * (part.kind === 'filter' ? part.fouling ?? 1 : 1)
+      const share = part.linearPct / 100
+      const a = share * dp / Q100
+      const b = (1 - share) * dp / (DROP_DENSITY * Q100 * Q100)
+      // a part without drop still needs a law: a tenth of a pascal at 100 l/min
+      return { ...ends, kind: 'loss', a: a + b > 0 ? a : 0.1 / Q100, b }
+    }
+    default: return undefined
+  }
+}
+
+/** Pressure in Pa that a boundary part holds in a state; undefined for a part that holds none. */
+export function boundaryPressure(part: Part, state: OperatingState, amb: Surroundings): number | undefined {
+  switch (part.kind) {
+    case 'manifold': return state.manifoldPa
+    case 'inlet': return amb.pressurePa - state.inletDepressionPa * part.depressionPct / 100
+    case 'chargePipe': return Math.max(state.manifoldPa, amb.pressurePa - state.inletDepressionPa)
+    case 'atmosphere': return amb.pressurePa
+    default: return undefined
+  }
+}
+
+/**
+ * Network of `variant` in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out.
+ */
+export function networkOf(variant: Variant, topology: Topology, state: OperatingState, amb: Surroundings, blowBy: number): Network {
+  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const out = new Set(topology.unjoined)
+  const nodes: Record<string, Node> = {}
+  const elements: Element[] = []
+  const node = (partId: string, portId: string) => {
+    const id = topology.nodeOf.get(`${partId}.${portId}`)!
+    nodes[id] ??= {}
+    return id
+  }
+  for (const part of variant.parts) {
+    if (out.has(part.id)) continue
+    if (isThrough(part.kind)) {
+      const element = throughElement(part, node(part.id, 'in'), node(part.id, 'out'))
+      if (element) elements.push(element)
+      continue
+    }
+    const own = part.ports[0] ? node(part.id, part.ports[0].id) : part.id
+    const p = boundaryPressure(part, state, amb)
+    if (p !== undefined) nodes[own] = { p }
+    else if (part.kind === 'crankcase') nodes[own] = { ...nodes[own], source: blowBy }
+    else nodes[own] ??= {}
+  }
+  for (const line of variant.lines) {
+    if (line.kind === 'direct' || out.has(line.from.part)) continue
+    elements.push(makeHose(line.id, topology.nodeOf.get(key(line.from))!, topology.nodeOf.get(key(line.to))!, hoseShape(line, parts)))
+  }
+  return { gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements }
+}

@@ -1,0 +1,25 @@
+/** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
+export const LIMITS = {
+  /** crankcase: good between these, a warning above 0, a fault above +2 kPa or below -8 kPa on standard lip seals */
+  crankcaseHigh: 2000,
+  crankcaseWarm: 0,
+  crankcaseLow: -5000,
+  crankcaseTooLow: -8000,
+  /** more than this on a can or plain hose is more than a hand-tightened lid and a push-on hose should see */
+  canPressure: 5000,
+  /** share of idle air that may pass the throttle by before idle control and trims feel it */
+  idleBypassWatch: 0.15,
+  idleBypass: 0.3,
+  /** above this, at 1 kg/m3, gas drags the wall film along instead of letting it drain back, m/s; and by how much more it must be mended */
+  wetVelocity: 12,
+  wetVelocityFix: 2,
+  /** oil to the intake at full load that matters on a direct-injected or charged engine, kg/h */
+  intakeOilFix: 0.02,
+} as const
+
+/** How a crankcase gauge pressure is judged; one place for marks, switches and verdicts. */
+export function judgeCrankcase(gauge: number): 'stop' | 'watch' | 'ok' {
+  if (gauge > LIMITS.crankcaseHigh || gauge < LIMITS.crankcaseTooLow) return 'stop'
+  if (gauge > LIMITS.crankcaseWarm || gauge < LIMITS.crankcaseLow) return 'watch'
+  return 'ok'
+}
