@@ -1,9 +1,9 @@
 /** The one door from screens, API and command line to the numbers. */
 import type { StateId } from '@/core/engine/states'
-import type { Analysis, StateResult } from './analysis'
+import type { Analysis } from './analysis'
 import type { Build, Variant } from './document/schema'
 import { activeVariant, applyEdits } from './edit/edit'
-import { engineModel, type EngineModel } from './engine'
+import { engineModel } from './engine'
 import { canForecasts, intakeOil, metresPerHour } from './forecast'
 import { topologyOf } from './network'
 import { solveState, type Warmth } from './solve-state'
@@ -18,6 +18,12 @@ const COLD: Warmth = { gasLess: 40, bonnetLess: 15 }
  * @param today ISO date (2026-11-24) that "now" is; forecasts run from the log's last entry to it
  */
 export function analyse(build: Build, today: string): Analysis {
+  const analysis = figuresOf(build, today)
+  return { ...analysis, verdicts: verdictsOf(build, activeVariant(build), analysis) }
+}
+
+/** The analysis without its judgement: what is worked out again and again to find what a figure is sensitive to. */
+export function figuresOf(build: Build, today: string): Omit<Analysis, 'verdicts'> {
   const variant = activeVariant(build)
   const engine = engineModel(build)
   const topology = topologyOf(variant)
@@ -25,16 +31,16 @@ export function analyse(build: Build, today: string): Analysis {
   const runs = engine.states.map((s) => solveState(build, variant, topology, engine, s, cold))
   const states = runs.map((r) => r.result)
   const coldWater = Object.fromEntries(runs.map((r) => [r.result.id, r.coldWater])) as Record<StateId, Record<string, number>>
-  const analysis = {
+  return {
     engine, states,
     intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
     cans: canForecasts(build, variant, states, coldWater, today),
   }
-  return { ...analysis, verdicts: verdictsOf(build, variant, engine, analysis) }
 }
 
-function verdictsOf(build: Build, variant: Variant, engine: EngineModel, analysis: Omit<Analysis, 'verdicts'>): Analysis['verdicts'] {
+function verdictsOf(build: Build, variant: Variant, analysis: Omit<Analysis, 'verdicts'>): Analysis['verdicts'] {
+  const { engine } = analysis
   const solved = analysis.states.filter(isSolved)
   const c: Case = {
     build, variant, analysis, solved,
@@ -51,5 +57,3 @@ function verdictsOf(build: Build, variant: Variant, engine: EngineModel, analysi
   }
   return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))
 }
-
-export const stateResult = (analysis: Analysis, id: StateId): StateResult => analysis.states.find((s) => s.id === id) ?? analysis.states[0]!

@@ -40,7 +40,7 @@ export type StateResult = {
   })
 export type SolvedState = Extract<StateResult, { solved: true }>
 
-/** Volumes of liquid in m3 per metre driven on the build's duty, before the learned multiplier. */
+/** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
 export type DutyRates = { readonly oil: number; readonly water: number }
 
 export type CanForecast = {
@@ -51,6 +51,7 @@ export type CanForecast = {
   /** m3 per session of 20 minutes on track */
   readonly perSession: DutyRates
   readonly multiplier: Multiplier
+  readonly waterMultiplier: Multiplier
   readonly rising: boolean
   /** odometer in m when it was last empty; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined
@@ -64,7 +65,7 @@ export type CanForecast = {
   readonly checkDate: string | undefined
   /** false when the circuit does not solve, so nothing is known */
   readonly known: boolean
-  readonly history: readonly { readonly id: string; readonly date: string; readonly found: number; readonly predicted: number; readonly metres: number }[]
+  readonly history: readonly { readonly id: string; readonly date: string; readonly found: DutyRates; readonly predicted: DutyRates; readonly metres: number }[]
 }
 
 export type Analysis = {

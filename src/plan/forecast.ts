@@ -5,7 +5,7 @@ import { oilDensity } from '@/core/gas/oil'
 import type { Oil } from '@/core/separation/carriage'
 import { corneringFactor } from '@/core/separation/source'
 import { calibrate, risingTrend } from '@/core/service/calibrate'
-import { gathered, untilFull } from '@/core/service/fill'
+import { gathered, rateRange, untilFull } from '@/core/service/fill'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
 import type { CanForecast, DutyRates, SolvedState, StateResult } from './analysis'
@@ -73,10 +73,11 @@ function predictedFor(metres: number, sessions: number | undefined, all: DutyRat
   return { oil: offTrack.oil * road + session.oil * sessions, water: offTrack.water * road + session.water * sessions }
 }
 
-/** Of what came out, the oil: what was told apart, else all less the water that the model expects, at least a tenth of it. */
-const oilFound = (e: LogEntry, waterPredicted: number): number => {
+/** Oil and water of what came out: as told apart, else split as the model would have it. */
+function split(e: LogEntry, predicted: DutyRates): DutyRates {
   const all = toSi('volume', e.ml ?? 0, 'ml')
-  return e.waterMl !== undefined ? all - toSi('volume', e.waterMl, 'ml') : Math.max(all - waterPredicted, 0.1 * all)
+  const water = e.waterMl !== undefined ? toSi('volume', e.waterMl, 'ml') : all * predicted.water / Math.max(predicted.oil + predicted.water, 1e-12)
+  return { oil: all - water, water }
 }
 
 export function canForecasts(build: Build, variant: Variant, states: readonly StateResult[], coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>, today: string): CanForecast[] {
@@ -96,24 +97,28 @@ export function canForecasts(build: Build, variant: Variant, states: readonly St
       const at = e.odometerKm * 1000
       if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
         const predicted = predictedFor(at - emptyAt, e.sessions, rates, offTrack, session)
-        history.push({ id: e.id, date: e.date, found: oilFound(e, predicted.water), predicted: predicted.oil, metres: at - emptyAt })
+        history.push({ id: e.id, date: e.date, found: split(e, predicted), predicted, metres: at - emptyAt })
       }
       emptyAt = at
     }
-    const multiplier = calibrate(history)
+    const oilHistory = history.map((h) => ({ found: h.found.oil, predicted: h.predicted.oil }))
+    const multiplier = calibrate(oilHistory)
+    const waterMultiplier = calibrate(history.map((h) => ({ found: h.found.water, predicted: h.predicted.water })))
+    const rateOf = (r: DutyRates) => rateRange({ ...r, oilMultiplier: multiplier, waterMultiplier })
+    const rate = rateOf(rates)
     const last = build.log[build.log.length - 1]
     const perDay = build.duty.kmPerYear * 1000 / 365.25
     const days = last ? Math.max(0, differenceInCalendarDays(parseISO(today), parseISO(last.date))) : 0
     const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
     const bowlM3 = toSi('volume', part.bowlMl, 'ml')
     const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
-    const distance = untilFull(multiplier, rates.oil, rates.water, bowlM3)
+    const distance = untilFull(rate, bowlM3)
     const checkBy = (emptyAt ?? odometerNow) + distance.low
     const daysLeft = (checkBy - odometerNow) / perDay
     return [{
-      part: part.id, name: part.name, bowlM3, perMetre: rates, perSession: session, multiplier, rising: risingTrend(history), emptyAt, odometerNow,
-      now: gathered(multiplier, rates.oil, rates.water, since), distance,
-      sessions: untilFull(multiplier, session.oil, session.water, bowlM3),
+      part: part.id, name: part.name, bowlM3, perMetre: rates, perSession: session, multiplier, waterMultiplier, rising: risingTrend(oilHistory), emptyAt, odometerNow,
+      now: gathered(rate, since), distance,
+      sessions: untilFull(rateOf(session), bowlM3),
       checkBy, checkDate: Number.isFinite(daysLeft) && daysLeft < 3660 ? formatISO(addDays(parseISO(today), Math.floor(daysLeft)), { representation: 'date' }) : undefined,
       known: all !== undefined, history,
     }]

@@ -73,7 +73,7 @@ const crankcasePressure: Rule = {
     }
     if (found.length === 0 && c.solved.length > 0) {
       const top = worst(c.solved, (s) => s.crankcaseGauge)!
-      found.push({ subject: 'good', severity: 'ok', at: { station: 'circuit', state: top.id }, title: 'Crankcase under slight vacuum in every state', why: `Highest ${signed(c, top.crankcaseGauge)}, ${inState(top.id)}.` })
+      found.push({ subject: 'good', severity: 'ok', at: { station: 'circuit', state: top.id }, title: top.crankcaseGauge < 0 ? 'Crankcase under slight vacuum in every state' : 'Crankcase pressure is good in every state', why: `Highest ${signed(c, top.crankcaseGauge)}, ${inState(top.id)}.` })
     }
     return found
   },

@@ -1,0 +1,35 @@
+import { readBuild, removeBuild, saveBuild } from '@/server/builds'
+import { json, readBuildFrom, readJson, refuse } from '@/server/http'
+
+type Context = { params: Promise<{ id: string }> }
+const gone = () => refuse(404, 'There is no such build here. It may have been removed.')
+
+export async function GET(_: Request, { params }: Context): Promise<Response> {
+  const found = await readBuild((await params).id)
+  return found ? json(found) : gone()
+}
+
+/** Saves `{ base, document, note }`. A stale base answers 409 with both revisions named; what was sent is kept. */
+export async function PUT(request: Request, { params }: Context): Promise<Response> {
+  const body = await readJson(request)
+  if (!body.ok) return body.response
+  const { base, document, note } = (body.value ?? {}) as { base?: unknown; document?: unknown; note?: unknown }
+  if (typeof base !== 'number' || !Number.isInteger(base)) return refuse(400, 'Say which revision this save is based on.')
+  const read = readBuildFrom(document)
+  if (!read.ok) return read.response
+  const saved = await saveBuild((await params).id, base, read.build, typeof note === 'string' ? note.slice(0, 200) : '')
+  if (saved.status === 'missing') return gone()
+  return json(saved, saved.status === 'stale' ? 409 : 200)
+}
+
+export async function DELETE(_: Request, { params }: Context): Promise<Response> {
+  return (await removeBuild((await params).id, true)) ? json({ removed: true }) : gone()
+}
+
+/** PATCH { removed: false } puts a removed build back. */
+export async function PATCH(request: Request, { params }: Context): Promise<Response> {
+  const body = await readJson(request)
+  if (!body.ok) return body.response
+  if ((body.value as { removed?: unknown } | null)?.removed !== false) return refuse(400, 'Only { "removed": false } is known here.')
+  return (await removeBuild((await params).id, false)) ? json({ removed: false }) : gone()
+}

@@ -1,0 +1,24 @@
+/** ./ivent analyse FILE: the analysis of a build file as JSON, the same as POST /api/analyse. */
+import { readFileSync } from 'node:fs'
+import { analyse } from '@/plan/analyse'
+import { validateBuild } from '@/plan/document/validate'
+import { today } from '@/server/today'
+
+const file = process.argv[2]
+if (!file) {
+  console.error('Say which build file: ./ivent analyse FILE')
+  process.exit(2)
+}
+let input: unknown
+try {
+  input = JSON.parse(readFileSync(file, 'utf8'))
+} catch (error) {
+  console.error(`${file} cannot be read as JSON: ${error instanceof Error ? error.message : String(error)}`)
+  process.exit(1)
+}
+const valid = validateBuild(input)
+if (!valid.ok) {
+  for (const p of valid.problems) console.error(`${p.path}: ${p.message}`)
+  process.exit(1)
+}
+console.log(JSON.stringify(analyse(valid.build, today())))
