@@ -17,7 +17,7 @@ const QUANTILES = Array.from({ length: POINTS }, (_, i) => (i + 0.5) / POINTS)
 export function rateRange(f: Filling): Range {
   const oil = QUANTILES.map((q) => f.oil * multiplierAt(f.oilMultiplier, q))
   const water = f.water > 0 ? QUANTILES.map((q) => f.water * multiplierAt(f.waterMultiplier, q)) : [0]
-  const sums = Float64Array.from(oil.flatMap((o) => water.map((w) => o + w))).sort()
+  const sums = Float64Array.from(oil.flatMap((o) => water.map((w) => o + w))).toSorted()
   const at = (q: number) => {
     const x = q * sums.length - 0.5
     const i = Math.min(sums.length - 2, Math.max(0, Math.floor(x)))

@@ -1,0 +1,5 @@
+import { EngineStation } from '@/features/engine/engine-station'
+
+export default function EnginePage() {
+  return <EngineStation />
+}

@@ -1,0 +1,22 @@
+import '@fontsource/b612/400.css'
+import '@fontsource/b612/700.css'
+import '@fontsource/b612/400-italic.css'
+import './globals.css'
+import type { Metadata, Viewport } from 'next'
+import type { ReactNode } from 'react'
+import { THEME_SCRIPT } from '@/ui/theme'
+
+export const metadata: Metadata = { title: { default: 'Ivent', template: '%s · Ivent' }, description: 'Crankcase ventilation and catch cans, worked out before a hose is cut' }
+export const viewport: Viewport = { width: 'device-width', initialScale: 1 }
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        {/* before the first paint, so that night shift does not flash white */}
+        <script dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+      </head>
+      <body>{children}</body>
+    </html>
+  )
+}

@@ -1,0 +1,8 @@
+import type { Metadata } from 'next'
+import { NewBuild } from '@/features/new-build/new-build'
+
+export const metadata: Metadata = { title: 'New build' }
+
+export default function NewPage() {
+  return <NewBuild />
+}

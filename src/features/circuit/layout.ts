@@ -1,0 +1,201 @@
+/**
+ * Where everything stands on the schematic. The engine's own parts have fixed places on its picture; what is plumbed between them is strung
+ * along a lane above it, one lane a chain, shortest spans lowest. Pure and stable: a part keeps its place while its chain does.
+ */
+import type { Engine, Line, Part, PartKind, Variant } from '@/plan/document/schema'
+import { isThrough } from '@/plan/document/validate'
+
+export type Point = readonly [x: number, y: number]
+export type Placed = { readonly part: Part; readonly at: Point; readonly onEngine: boolean }
+export type Run = { readonly line: Line; readonly points: readonly Point[] }
+export type Layout = { readonly parts: readonly Placed[]; readonly runs: readonly Run[] }
+
+export const VIEW = { width: 460, height: 400 }
+/** half the angle between banks, degrees */
+export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee: 36, flat: 66 }
+export const CRANK: Point = [230, 318]
+
+const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
+
+/** Middle of a cam cover's top on a bank leaning `deg` from upright. */
+export function coverTop(deg: number): Point {
+  const a = deg * Math.PI / 180
+  const reach = deg === 0 ? 158 : 132
+  return [CRANK[0] + Math.sin(a) * reach, CRANK[1] - Math.cos(a) * reach]
+}
+
+/** Places on the engine: left and right bank by order of the covers. */
+function anchors(variant: Variant, engine: Engine): Map<string, Point> {
+  const at = new Map<string, Point>()
+  const lean = BANK[engine.layout]
+  const order = (kind: PartKind) => variant.parts.filter((p) => p.kind === kind)
+  const bank = (i: number, n: number) => (lean === 0 ? 0 : n === 1 || i === 0 ? -lean : lean)
+  const covers = order('cover')
+  covers.forEach((p, i) => at.set(p.id, coverTop(bank(i, covers.length))))
+  const passages = order('passage')
+  passages.forEach((p, i) => {
+    const top = coverTop(bank(i, passages.length))
+    at.set(p.id, [CRANK[0] + (top[0] - CRANK[0]) * 0.52, CRANK[1] + (top[1] - CRANK[1]) * 0.52])
+  })
+  order('crankcase').forEach((p) => at.set(p.id, [CRANK[0], 352]))
+  order('manifold').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 196 + i * 30]))
+  order('inlet').forEach((p, i) => at.set(p.id, [42, 232 + i * 44]))
+  order('chargePipe').forEach((p, i) => at.set(p.id, [404, 300 + i * 20]))
+  order('atmosphere').forEach((p, i) => at.set(p.id, [428, 52 + i * 34]))
+  return at
+}
+
+type Step = { readonly line: Line; readonly forward: boolean }
+type Chain = { readonly from: string; readonly to: string | undefined; readonly steps: readonly Step[]; readonly free: readonly string[] }
+
+/** Strings of free parts from one placed part to the next. */
+function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
+  const parts = new Map(variant.parts.map((p) => [p.id, p]))
+  const used = new Set<string>()
+  const chains: Chain[] = []
+  const known = new Set(placed)
+  const touching = (id: string) => variant.lines.filter((l) => !used.has(l.id) && (l.from.part === id || l.to.part === id))
+  const grow = (start: string) => {
+    for (const first of touching(start)) {
+      if (used.has(first.id)) continue
+      const steps: Step[] = []
+      const free: string[] = []
+      let here = start
+      let line: Line | undefined = first
+      while (line) {
+        used.add(line.id)
+        const forward: boolean = line.from.part === here
+        steps.push({ line, forward })
+        here = forward ? line.to.part : line.from.part
+        if (known.has(here)) break
+        known.add(here)
+        free.push(here)
+        line = touching(here)[0]
+      }
+      chains.push({ from: start, to: placed.has(here) || !free.includes(here) ? here : undefined, steps, free })
+      // branches of a tee grow from it
+      for (const id of free) if (!isThrough(parts.get(id)!.kind)) queue.push(id)
+    }
+  }
+  const queue = variant.parts.filter((p) => placed.has(p.id)).map((p) => p.id)
+  for (let id = queue.shift(); id !== undefined; id = queue.shift()) grow(id)
+  return chains
+}
+
+const lengthOf = (points: readonly Point[]) => points.reduce((s, p, i) => (i === 0 ? 0 : s + Math.hypot(p[0] - points[i - 1]![0], p[1] - points[i - 1]![1])), 0)
+
+/** The part of a polyline between two distances along it. */
+function slice(points: readonly Point[], from: number, to: number): Point[] {
+  const out: Point[] = []
+  let walked = 0
+  const on = (a: Point, b: Point, d: number, l: number): Point => [a[0] + (b[0] - a[0]) * d / l, a[1] + (b[1] - a[1]) * d / l]
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!]
+    const l = Math.hypot(b[0] - a[0], b[1] - a[1])
+    if (l > 0 && walked + l >= from && walked <= to) {
+      if (out.length === 0) out.push(on(a, b, Math.max(0, from - walked), l))
+      out.push(on(a, b, Math.min(l, to - walked), l))
+    }
+    walked += l
+  }
+  return out
+}
+
+export function layoutOf(variant: Variant, engine: Engine): Layout {
+  const at = anchors(variant, engine)
+  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const onEngine = new Set(at.keys())
+  const chains = chainsOf(variant, onEngine)
+  const internal = (c: Chain) => c.free.length === 0 && c.steps.every((s) => s.line.kind === 'direct') && INTERNAL.includes(parts.get(c.from)!.kind)
+  const open = chains.filter((c) => !internal(c))
+  const runs: Run[] = []
+
+  // ports along a cover's top, spread so that lines that go left leave on the left
+  const xOf = (id: string | undefined, fallback: number) => (id === undefined ? fallback : at.get(id)?.[0] ?? fallback)
+  const leaving = new Map<string, Chain[]>()
+  for (const c of open) for (const id of [c.from, c.to]) if (id !== undefined && onEngine.has(id)) leaving.set(id, [...(leaving.get(id) ?? []), c])
+  const portX = (id: string, c: Chain): number => {
+    const here = leaving.get(id) ?? []
+    const other = (k: Chain) => xOf(k.from === id ? k.to : k.from, 440)
+    const sorted = here.toSorted((a, b) => other(a) - other(b))
+    const spread = parts.get(id)?.kind === 'cover' ? 52 : 30
+    return (at.get(id)?.[0] ?? 230) + (sorted.indexOf(c) - (sorted.length - 1) / 2) * spread
+  }
+  const portY = (id: string) => (at.get(id)?.[1] ?? 120) - (parts.get(id)?.kind === 'cover' ? 8 : 14)
+
+  const span = (c: Chain) => Math.abs(portX(c.from, c) - (c.to === undefined ? 440 : portX(c.to, c)))
+  open.toSorted((a, b) => span(a) - span(b)).forEach((c, i) => {
+    const lane = Math.max(26, 104 - i * 42)
+    const a: Point = [portX(c.from, c), portY(c.from)]
+    const b: Point = c.to === undefined ? [Math.min(440, a[0] + 130), lane] : [portX(c.to, c), portY(c.to)]
+    const path: Point[] = [a, [a[0], lane], [b[0], lane], b]
+    const total = lengthOf(path)
+    // parts that sit straight on a port stand there; the rest share the way evenly
+    const seats = c.steps.map((s) => s.line.kind === 'direct')
+    const n = c.free.length
+    const firstSeated = seats[0] === true && n > 0
+    const lastSeated = c.to !== undefined && seats[seats.length - 1] === true && n > (firstSeated ? 1 : 0)
+    const between = n - (firstSeated ? 1 : 0) - (lastSeated ? 1 : 0)
+    const [s0, s1] = [firstSeated ? 20 : 0, lastSeated ? total - 22 : total]
+    const stops: number[] = []
+    if (firstSeated) stops.push(20)
+    for (let k = 1; k <= between; k++) stops.push(clearOfCorners(s0 + (s1 - s0) * k / (between + 1), path))
+    if (lastSeated) stops.push(total - 22)
+    if (c.to === undefined && n > 0) stops[n - 1] = total
+    c.free.forEach((id, k) => {
+      const part = parts.get(id)!
+      const [p] = slice(path, stops[k]!, stops[k]! + 0.01)
+      at.set(id, part.at ? [part.at.x, part.at.y] : p ?? a)
+    })
+    const marks = [0, ...stops, total]
+    c.steps.forEach((s, k) => {
+      if (s.line.kind === 'direct') return
+      const moved = [c.free[k - 1], c.free[k]].some((id) => id !== undefined && parts.get(id)?.at)
+      const points = moved ? elbow(at.get(c.free[k - 1] ?? c.from) ?? a, at.get(c.free[k] ?? c.to ?? c.from) ?? b) : slice(path, marks[k]!, marks[k + 1] ?? total)
+      runs.push({ line: s.line, points: s.forward ? points : points.toReversed() })
+    })
+  })
+
+  // what nothing joins stands in a row at the foot, in sight
+  let spare = 40
+  for (const p of variant.parts) if (!at.has(p.id)) { at.set(p.id, [spare, 388]); spare += 70 }
+  return { parts: variant.parts.map((part) => ({ part, at: at.get(part.id)!, onEngine: onEngine.has(part.id) })), runs }
+}
+
+/** Keeps a part off the corners of its way, where a hose bends. */
+function clearOfCorners(s: number, path: readonly Point[]): number {
+  let walked = 0
+  for (let i = 1; i < path.length - 1; i++) {
+    walked += Math.hypot(path[i]![0] - path[i - 1]![0], path[i]![1] - path[i - 1]![1])
+    if (Math.abs(s - walked) < 26) return s < walked && walked > 60 ? walked - 26 : walked + 26
+  }
+  return s
+}
+
+const elbow = (a: Point, b: Point): Point[] => [a, [a[0], b[1]], b]
+
+/** SVG path of a polyline with its corners rounded. */
+export function roundedPath(points: readonly Point[], radius = 14): string {
+  if (points.length < 2) return ''
+  let d = `M${points[0]![0]} ${points[0]![1]}`
+  for (let i = 1; i < points.length - 1; i++) {
+    const [p, q, r] = [points[i - 1]!, points[i]!, points[i + 1]!]
+    const [l1, l2] = [Math.hypot(q[0] - p[0], q[1] - p[1]), Math.hypot(r[0] - q[0], r[1] - q[1])]
+    const k = Math.min(radius, l1 / 2, l2 / 2)
+    if (k < 0.5) { d += `L${q[0]} ${q[1]}`; continue }
+    d += `L${q[0] - (q[0] - p[0]) * k / l1} ${q[1] - (q[1] - p[1]) * k / l1}Q${q[0]} ${q[1]} ${q[0] + (r[0] - q[0]) * k / l2} ${q[1] + (r[1] - q[1]) * k / l2}`
+  }
+  const end = points[points.length - 1]!
+  return `${d}L${end[0]} ${end[1]}`
+}
+
+/** Middle of the longest straight of a polyline, for its label, and whether that runs level. */
+export function labelSpot(points: readonly Point[]): { readonly at: Point; readonly level: boolean } {
+  let best = { at: points[0] ?? ([0, 0] as Point), level: true, l: -1 }
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!]
+    const l = Math.hypot(b[0] - a[0], b[1] - a[1])
+    if (l > best.l) best = { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], level: Math.abs(b[0] - a[0]) > Math.abs(b[1] - a[1]), l }
+  }
+  return best
+}

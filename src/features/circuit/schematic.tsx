@@ -1,0 +1,97 @@
+'use client'
+/** The circuit on its engine: which port feeds which, which way gas runs now, what is shut. */
+import { useMemo } from 'react'
+import { formatQuantity } from '@/core/units/format'
+import { activeVariant } from '@/plan/edit/edit'
+import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { useShown, useUnits, useWorkspace } from '../workspace/store'
+import { EnginePicture } from './engine-picture'
+import { labelSpot, layoutOf, roundedPath, VIEW, type Placed } from './layout'
+import { flowWidth, gasColour, isShut, pace } from './look'
+import { WayGlyph } from './ladder'
+
+export function Schematic() {
+  const build = useWorkspace((s) => s.build)
+  const selected = useWorkspace((s) => s.selected)
+  const select = useWorkspace((s) => s.select)
+  const units = useUnits()
+  const shown = useShown()
+  const variant = activeVariant(build)
+  const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
+  const passages = shown.solved ? shown.passages : {}
+  const flowText = (kg: number) => { const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2); return `${f.text} ${f.unit}` }
+  const story = layout.runs.map((r) => { const p = passages[r.line.id]; return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}` }).join('; ')
+
+  return (
+    <figure className="flex min-h-0 flex-col">
+      <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="text-xs text-soft">{STATE_NAMES[shown.id].toLowerCase()}, {Math.round(shown.operating.rpm / 10) * 10} rpm</span></figcaption>
+      <svg viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="min-h-0 w-full flex-1" role="img" aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}>
+        <EnginePicture engine={build.engine} />
+        {layout.runs.map(({ line, points }) => {
+          const p = passages[line.id]
+          const d = roundedPath(points)
+          const chosen = selected?.id === line.id
+          const shut = isShut(p)
+          return (
+            <g key={line.id} className="cursor-pointer" onClick={() => select({ kind: 'line', id: line.id })}>
+              <title>{line.name}</title>
+              <path d={d} fill="none" stroke="transparent" strokeWidth="26" />
+              <path d={d} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={(shut ? 7 : flowWidth(p!.flow) + 2.5) + (chosen ? 4 : 0)} strokeLinecap="round" />
+              <path d={d} fill="none" stroke={shut ? 'var(--sheet)' : gasColour(p!)} strokeWidth={shut ? 4 : flowWidth(p!.flow)} strokeLinecap="round" />
+              {!shut && <path d={d} fill="none" stroke="var(--sheet)" strokeWidth="1.8" strokeDasharray="4 8" className="runs" style={{ '--pace': pace(p!), animationDirection: p!.flow > 0 ? 'normal' : 'reverse' } as React.CSSProperties} />}
+            </g>
+          )
+        })}
+        {layout.runs.map(({ line, points }) => {
+          const p = passages[line.id]
+          const spot = labelSpot(points)
+          if (isShut(p)) return null
+          return <text key={line.id} x={spot.at[0] + (spot.level ? 0 : 13)} y={spot.at[1] + (spot.level ? -12 : 4)} textAnchor={spot.level ? 'middle' : 'start'} fontSize="11" fontWeight="700" fill="var(--ink)" className="paint-halo pointer-events-none">{arrow(points, p!.flow)} {flowText(p!.flow)}</text>
+        })}
+        {layout.parts.map((p) => <PartMark key={p.part.id} placed={p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} onClick={() => select({ kind: 'part', id: p.part.id })} />)}
+      </svg>
+    </figure>
+  )
+}
+
+/** Direction in a word of one sign, along the longest straight. */
+function arrow(points: readonly (readonly [number, number])[], flow: number): string {
+  const spot = labelSpot(points)
+  let i = 1
+  for (; i < points.length - 1; i++) if (Math.abs((points[i - 1]![0] + points[i]![0]) / 2 - spot.at[0]) < 1 && Math.abs((points[i - 1]![1] + points[i]![1]) / 2 - spot.at[1]) < 1) break
+  const [a, b] = [points[i - 1] ?? [0, 0], points[i] ?? [0, 0]]
+  const sign = flow > 0 ? 1 : -1
+  return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : ((b[1] - a[1]) * sign > 0 ? '↓' : '↑')
+}
+
+function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick }: { placed: Placed; shut: boolean; chosen: boolean; onClick: () => void }) {
+  const [x, y] = at
+  if (part.kind === 'passage') return null
+  if (onEngine) {
+    const label = { crankcase: 'Crankcase', cover: part.name, manifold: 'Manifold', inlet: 'Inlet', chargePipe: 'Charge pipe', atmosphere: 'Open air' }[part.kind as string] ?? part.name
+    const dy = part.kind === 'cover' ? 11 : part.kind === 'inlet' ? 44 : part.kind === 'manifold' ? 12 : part.kind === 'crankcase' ? 18 : 4
+    return (
+      <g className="cursor-pointer" onClick={onClick}>
+        <title>{part.name}</title>
+        <rect x={x - 40} y={y - 12} width="80" height="34" fill="transparent" />
+        {part.kind === 'atmosphere' && <path d={`M${x - 14} ${y - 14}q14-12 28 0`} fill="none" stroke="var(--air)" strokeWidth="3" />}
+        <text x={x} y={y + dy} textAnchor="middle" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{label}</text>
+      </g>
+    )
+  }
+  const isCan = part.kind === 'can'
+  return (
+    <g className="cursor-pointer" onClick={onClick}>
+      <title>{part.name}</title>
+      {isCan ? (
+        <g transform={`translate(${x} ${y})`}>
+          <rect x="-17" y="-19" width="34" height="42" rx="5" fill="var(--sheet)" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={chosen ? 3 : 1.8} />
+          <path d="M-15.500 8q8-4 15.500 0t15.500 0v9q0 4-4 4h-23q-4 0-4-4z" fill="var(--oil-laden)" opacity="0.85" />
+          <path d="M-17-11h34" stroke="var(--ink)" strokeWidth="1.4" />
+        </g>
+      ) : part.kind === 'tee' ? <circle cx={x} cy={y} r="6" fill="var(--ink)" />
+        : <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />}
+      <text x={isCan ? x + 22 : x - 15} y={isCan ? y + 15 : y - 10} textAnchor={isCan ? 'start' : 'end'} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
+    </g>
+  )
+}

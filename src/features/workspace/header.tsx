@@ -1,0 +1,104 @@
+'use client'
+/** The head of the work order: whose build, which station, units, undo, how saving stands. */
+import { Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
+import Link from 'next/link'
+import { usePathname } from 'next/navigation'
+import { DropdownMenu } from 'radix-ui'
+import { useStore } from 'zustand'
+import type { UnitChoice } from '@/core/units/units'
+import { unitLabel } from '@/core/units/units'
+import { Mark } from '@/ui/marks'
+import { ThemeButton } from '@/ui/theme'
+import { STATIONS } from './stations'
+import { useWorkspace, useWorkspaceStore } from './store'
+
+function SaveNote() {
+  const save = useWorkspace((s) => s.save)
+  const text = save.kind === 'saved' ? 'Saved' : save.kind === 'waiting' ? 'Saving…' : save.kind === 'stale' ? 'Changed elsewhere' : 'Not saved'
+  return <span role="status" className={`hidden w-24 text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>{text}</span>
+}
+
+export function useHistory() {
+  const store = useWorkspaceStore()
+  const past = useStore(store.temporal, (t) => t.pastStates.length)
+  const future = useStore(store.temporal, (t) => t.futureStates.length)
+  return { canUndo: past > 0, canRedo: future > 0, undo: () => store.temporal.getState().undo(), redo: () => store.temporal.getState().redo() }
+}
+
+export function useSetUnits() {
+  const edit = useWorkspace((s) => s.edit)
+  const units = useWorkspace((s) => s.build.units)
+  return (change: Partial<UnitChoice>) => edit([{ op: 'set', path: ['units'], value: change.system && change.system !== units.system ? { pressure: change.system === 'metric' ? 'kPa' : 'inHg', flow: change.system === 'metric' ? 'l/min' : 'cfm', ...change } : { ...units, ...change } }])
+}
+
+function UnitsMenu() {
+  const units = useWorkspace((s) => s.build.units)
+  const set = useSetUnits()
+  const group = <K extends keyof UnitChoice>(key: K, label: string, options: readonly UnitChoice[K][]) => (
+    <DropdownMenu.RadioGroup value={units[key]} onValueChange={(v) => set({ [key]: v } as Partial<UnitChoice>)}>
+      <DropdownMenu.Label className="px-3 pt-2 text-xs text-soft">{label}</DropdownMenu.Label>
+      {options.map((o) => (
+        <DropdownMenu.RadioItem key={o} value={o} className="menu-item" onSelect={(e) => e.preventDefault()}>
+          <span className="w-4"><DropdownMenu.ItemIndicator>●</DropdownMenu.ItemIndicator></span>{unitLabel(o)}
+        </DropdownMenu.RadioItem>
+      ))}
+    </DropdownMenu.RadioGroup>
+  )
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="button-quiet" aria-label="Units"><Ruler size={18} aria-hidden /><span className="hidden text-xs 2xl:inline">{units.pressure}</span></DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu grid grid-cols-3 p-1" align="end" sideOffset={4}>
+          <div>{group('system', 'Sizes', ['metric', 'imperial'])}</div>
+          <div>{group('pressure', 'Pressure', ['kPa', 'inHg', 'inH2O', 'psi'])}</div>
+          <div>{group('flow', 'Flow', ['l/min', 'cfm'])}</div>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}
+
+export function Header({ onPalette, onRevisions }: { onPalette: () => void; onRevisions: () => void }) {
+  const id = useWorkspace((s) => s.id)
+  const name = useWorkspace((s) => s.build.name)
+  const about = useWorkspace((s) => s.build.about)
+  const variant = useWorkspace((s) => s.build.variants.find((v) => v.id === s.build.active)?.name)
+  const here = usePathname()
+  const history = useHistory()
+  return (
+    <header className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
+      <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
+      <div className="min-w-0 flex-1 leading-tight sm:flex-none">
+        <h1 className="truncate text-base">{name}</h1>
+        <p className="truncate text-xs text-soft">{about} · {variant}</p>
+      </div>
+      <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
+        <ol className="flex">
+          {STATIONS.map((s, i) => {
+            const on = here.endsWith(`/${s.key}`)
+            return (
+              <li key={s.key} className="flex items-center">
+                {i > 0 && <span aria-hidden className="h-px w-4 bg-rule-strong" />}
+                <Link href={`/builds/${id}/${s.key}`} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-2 px-2 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
+                  <span aria-hidden className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}>{i + 1}</span>{s.name}
+                </Link>
+              </li>
+            )
+          })}
+        </ol>
+      </nav>
+      <div className="no-print ml-auto flex items-center sm:ml-0">
+        <SaveNote />
+        <button type="button" className="button-quiet" onClick={history.undo} disabled={!history.canUndo} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={18} aria-hidden /></button>
+        <button type="button" className="button-quiet" onClick={history.redo} disabled={!history.canRedo} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={18} aria-hidden /></button>
+        <span className="hidden items-center sm:flex">
+          <UnitsMenu />
+          <button type="button" className="button-quiet" onClick={onRevisions} aria-label="Earlier versions" title="Earlier versions"><History size={18} aria-hidden /></button>
+          <a className="button-quiet" href={`/api/builds/${id}/export`} aria-label="Export as a file" title="Export as a file" download><Download size={18} aria-hidden /></a>
+        </span>
+        <button type="button" className="button-quiet" onClick={onPalette} aria-label="All commands" title="All commands (Ctrl+K)"><Command size={18} aria-hidden /></button>
+        <ThemeButton />
+      </div>
+    </header>
+  )
+}

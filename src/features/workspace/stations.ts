@@ -1,0 +1,6 @@
+/** The stations that a build goes through, in the order of the work. */
+export const STATIONS = [
+  { key: 'engine', name: 'Engine' },
+  { key: 'circuit', name: 'Circuit' },
+  { key: 'log', name: 'Log' },
+] as const

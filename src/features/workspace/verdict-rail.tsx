@@ -1,0 +1,72 @@
+'use client'
+/** What is wrong or risky now, worst first, with its number, why it matters, a jump and a fix. */
+import { usePathname, useRouter } from 'next/navigation'
+import type { Verdict } from '@/plan/verdicts/verdict'
+import { SeverityMark } from '@/ui/marks'
+import { useWorkspace } from './store'
+
+const plural = (n: number, word: string) => `${n} ${word}`
+
+export function countVerdicts(verdicts: readonly Pick<Verdict, 'severity'>[]): string {
+  const n = (s: Verdict['severity']) => verdicts.filter((v) => v.severity === s).length
+  return [n('stop') && plural(n('stop'), 'stop'), n('fix') && plural(n('fix'), 'fix'), n('watch') && plural(n('watch'), 'watch')].filter(Boolean).join(' · ') || 'all is well'
+}
+
+export function VerdictRail() {
+  const verdicts = useWorkspace((s) => s.analysis.verdicts)
+  const refusal = useWorkspace((s) => s.refusal)
+  const open = verdicts.filter((v) => v.severity !== 'ok')
+  const good = verdicts.filter((v) => v.severity === 'ok')
+  return (
+    <section aria-label="Verdicts" className="print-flow flex min-h-0 flex-col bg-sheet lg:border-l-[1.5px] lg:border-ink">
+      <header className="flex items-baseline justify-between gap-2 border-b border-rule px-4 py-2.5">
+        <h2 className="text-base">Verdicts</h2>
+        <span className="text-soft" aria-live="polite">{countVerdicts(verdicts)}</span>
+      </header>
+      <div className="print-flow min-h-0 flex-1 overflow-y-auto px-4 pb-6">
+        {refusal && <p role="alert" className="mt-3 border-l-4 border-stop pl-2">{refusal}</p>}
+        {open.length === 0 && <p className="py-4 text-soft">Nothing speaks against this circuit in any state. Prove it on the car: crankcase vacuum at the dipstick tube, a smoke test, a look after the first drive.</p>}
+        <ul>{open.map((v) => <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />)}</ul>
+        {good.length > 0 && (
+          <details className="mt-3" open={open.length < 3}>
+            <summary className="flex min-h-9 items-center text-soft">{good.length} in order</summary>
+            <ul>{good.map((v) => <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />)}</ul>
+          </details>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function VerdictItem({ verdict: v }: { verdict: Verdict }) {
+  const edit = useWorkspace((s) => s.edit)
+  const show = useWorkspace((s) => s.show)
+  const select = useWorkspace((s) => s.select)
+  const id = useWorkspace((s) => s.id)
+  const router = useRouter()
+  const here = usePathname()
+  const target = `/builds/${id}/${v.at.station}`
+  const jump = () => {
+    if (v.at.state) show(v.at.state)
+    if (v.at.line) select({ kind: 'line', id: v.at.line })
+    else if (v.at.part) select({ kind: 'part', id: v.at.part })
+    if (here !== target) router.push(target)
+  }
+  return (
+    <li className="border-b border-rule py-3 last:border-b-0">
+      <div className="flex gap-2.5">
+        <SeverityMark severity={v.severity} />
+        <div className="min-w-0">
+          <h3 className="text-sm leading-snug">{v.title}</h3>
+          <p className="mt-0.5 text-soft">{v.why}</p>
+          {v.severity !== 'ok' && (
+            <div className="no-print mt-1 flex flex-wrap gap-x-4">
+              {v.fix && <button type="button" className="deed" onClick={() => edit(v.fix!.edits)}>{v.fix.label}</button>}
+              <button type="button" className="min-h-7 text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink" onClick={jump}>Show</button>
+            </div>
+          )}
+        </div>
+      </div>
+    </li>
+  )
+}

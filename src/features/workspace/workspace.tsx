@@ -1,0 +1,53 @@
+'use client'
+/** The frame around every station of a build. */
+import dynamic from 'next/dynamic'
+import { useEffect, useState, type ReactNode } from 'react'
+import type { Build } from '@/plan/document/schema'
+import { useAutosave } from './autosave'
+import { Conflict } from './conflict'
+import { Header, useHistory } from './header'
+import { StateSwitch, typingIn } from './state-switch'
+import { createWorkspace, WorkspaceContext } from './store'
+import { VerdictRail } from './verdict-rail'
+
+const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
+const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
+
+export function Workspace({ id, build, revision, today, children }: { id: string; build: Build; revision: number; today: string; children: ReactNode }) {
+  const [store] = useState(() => createWorkspace(id, build, revision, today, undefined))
+  return <WorkspaceContext value={store}><Frame>{children}</Frame></WorkspaceContext>
+}
+
+function Frame({ children }: { children: ReactNode }) {
+  useAutosave()
+  const [open, setOpen] = useState<'palette' | 'revisions' | undefined>(undefined)
+  const history = useHistory()
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!event.ctrlKey && !event.metaKey) return
+      const key = event.key.toLowerCase()
+      if (key === 'k') { event.preventDefault(); setOpen((o) => (o === 'palette' ? undefined : 'palette')) }
+      // inside a field the browser's own undo works on what is being typed
+      if (typingIn(event.target)) return
+      if (key === 'z') { event.preventDefault(); if (event.shiftKey) history.redo(); else history.undo() }
+      if (key === 'y') { event.preventDefault(); history.redo() }
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [history])
+
+  return (
+    <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
+      <Header onPalette={() => setOpen('palette')} onRevisions={() => setOpen('revisions')} />
+      <StateSwitch />
+      <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
+        <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
+        <VerdictRail />
+      </div>
+      <Conflict />
+      {open === 'palette' && <Palette onClose={() => setOpen(undefined)} onRevisions={() => setOpen('revisions')} />}
+      {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
+    </div>
+  )
+}
