@@ -32,13 +32,14 @@ async function restore(from: string): Promise<void> {
   }
 }
 
-try {
-  if (action === 'backup') {
-    writeFileSync(file, await dumpStore())
-    await closeStore()
-    console.log(`Saved ${dataFolder()} to ${file}`)
-  } else await restore(file)
-} catch (error) {
+async function main(to: string): Promise<void> {
+  if (action === 'restore') return restore(to)
+  writeFileSync(to, await dumpStore())
+  await closeStore()
+  console.log(`Saved ${dataFolder()} to ${to}`)
+}
+
+main(file).catch((error: unknown) => {
   console.error(error instanceof FolderHeldError ? error.message : `Could not ${action}: ${error instanceof Error ? error.message : String(error)}`)
   process.exit(1)
-}
+})

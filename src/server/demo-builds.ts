@@ -17,7 +17,9 @@ const withLog = (build: Build, today: string, told: readonly Told[]): Build => c
 /** Boosted five, used on the road and a track day a month; nothing holds boost out of its can yet. */
 function heron(today: string): Build {
   const build = newBuild({ name: 'Heron', engineClass: 'i5-turbo', use: 'street-track', ambientC: 6, altitudeM: 12, units: 'metric', kmPerYear: 9000 })
-  return withLog({ ...build, duty: { ...build.duty, checkEveryKm: 3000 } }, today, [
+  const v = build.variants[0]!
+  const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'hollow') : p))
+  return withLog({ ...build, duty: { ...build.duty, checkEveryKm: 4500 }, variants: [{ ...v, parts }] }, today, [
     { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
     { daysAgo: 262, kind: 'emptied', part: 'can', odometerKm: 62860, ml: 24, waterMl: 9, note: 'First look. Thin, smells of fuel.' },
     { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },

@@ -10,8 +10,14 @@ export type Law = (p1: number, p2: number, out: Flow) => void
 
 /** Below this pressure difference (Pa) a square-root law is blended to a straight one, so that its slope stays finite. */
 const BLEND_PA = 0.01
-/** Conductance that ties a shut branch to its neighbours, kg/(s Pa): too small to count as flow, enough for a definite pressure. */
-const SHUT_LEAK = 1e-16
+/** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
+const SEAT_PA = 0.05
+/**
+ * Conductance that ties a shut branch to its neighbours, kg/(s Pa). SHUT_LEAK is too small to count as flow and enough for a regular matrix;
+ * the solver may raise it for a while to feel its way to a hard answer.
+ */
+export type Tie = { leak: number }
+export const SHUT_LEAK = 1e-16
 
 /**
  * The nozzle function psi(r) = sqrt(2g/(g-1) (r^(2/g) - r^((g+1)/g))), constant at and below the critical ratio,
@@ -59,8 +65,17 @@ function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: Flow): v
   out.d2 = k * dPsi
 }
 
-function bothWays(cdA: number, gas: Gas): Law {
-  if (cdA <= 0) return shut
+/** Flow and slopes of a valve that is just leaving its seat: scaled up over SEAT_PA. */
+function leaveSeat(over: number, out: Flow): void {
+  if (over >= SEAT_PA) return
+  const s = over / SEAT_PA
+  out.d1 = out.d1 * s + out.m / SEAT_PA
+  out.d2 = out.d2 * s - out.m / SEAT_PA
+  out.m *= s
+}
+
+function bothWays(cdA: number, gas: Gas, tie: Tie): Law {
+  if (cdA <= 0) return shut(tie)
   return (p1, p2, out) => {
     if (p1 >= p2) return nozzleFlow(cdA, gas, p1, p2, out)
     nozzleFlow(cdA, gas, p2, p1, out)
@@ -71,18 +86,17 @@ function bothWays(cdA: number, gas: Gas): Law {
   }
 }
 
-function checkLaw(cdA: number, crackPa: number, leakCdA: number, gas: Gas): Law {
-  const leak = leakCdA > 0 ? bothWays(leakCdA, gas) : undefined
+function checkLaw(cdA: number, crackPa: number, leakCdA: number, gas: Gas, tie: Tie): Law {
+  const leak = leakCdA > 0 ? bothWays(leakCdA, gas, tie) : undefined
   const extra: Flow = { m: 0, d1: 0, d2: 0 }
   return (p1, p2, out) => {
     const head = p1 - crackPa
-    if (head > p2) nozzleFlow(cdA, gas, head, p2, out)
-    else { out.m = 0; out.d1 = 0; out.d2 = 0 }
+    if (head > p2) { nozzleFlow(cdA, gas, head, p2, out); leaveSeat(head - p2, out) } else { out.m = 0; out.d1 = 0; out.d2 = 0 }
     if (leak) {
       leak(p1, p2, extra)
       out.m += extra.m; out.d1 += extra.d1; out.d2 += extra.d2
     }
-    out.m += SHUT_LEAK * (p1 - p2); out.d1 += SHUT_LEAK; out.d2 -= SHUT_LEAK
+    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
   }
 }
 
@@ -104,8 +118,8 @@ export function tableArea(table: readonly (readonly [number, number])[], dp: num
   return { area: last[1], slope: 0 }
 }
 
-function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakCdA: number, gas: Gas): Law {
-  const leak = leakCdA > 0 ? bothWays(leakCdA, gas) : undefined
+function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakCdA: number, gas: Gas, tie: Tie): Law {
+  const leak = leakCdA > 0 ? bothWays(leakCdA, gas, tie) : undefined
   const extra: Flow = { m: 0, d1: 0, d2: 0 }
   return (p1, p2, out) => {
     if (p1 > p2) {
@@ -115,12 +129,13 @@ function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakC
       out.m *= area
       out.d1 = out.d1 * area + perArea * slope
       out.d2 = out.d2 * area - perArea * slope
+      leaveSeat(p1 - p2, out)
     } else { out.m = 0; out.d1 = 0; out.d2 = 0 }
     if (leak) {
       leak(p1, p2, extra)
       out.m += extra.m; out.d1 += extra.d1; out.d2 += extra.d2
     }
-    out.m += SHUT_LEAK * (p1 - p2); out.d1 += SHUT_LEAK; out.d2 -= SHUT_LEAK
+    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
   }
 }
 
@@ -129,8 +144,8 @@ function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakC
  * from the last answer. The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT): beyond it the
  * hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
  */
-function hoseLaw(hose: Hose, gas: Gas): Law {
-  if (hose.boreM <= 0) return shut
+function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
+  if (hose.boreM <= 0) return shut(tie)
   const area = Math.PI * hose.boreM * hose.boreM / 4
   const mu = airViscosity(gas.T)
   const perRe = hose.boreM / (area * mu) // Re = m perRe
@@ -204,8 +219,8 @@ function hoseLaw(hose: Hose, gas: Gas): Law {
 }
 
 /** Nothing passes: a hose or hole of no size. */
-const shut: Law = (p1, p2, out) => {
-  out.m = SHUT_LEAK * (p1 - p2); out.d1 = SHUT_LEAK; out.d2 = -SHUT_LEAK
+const shut = (tie: Tie): Law => (p1, p2, out) => {
+  out.m = tie.leak * (p1 - p2); out.d1 = tie.leak; out.d2 = -tie.leak
 }
 
 /** dp = a Q + b rho Q^2 with Q = m/rho at the mean density, solved for m. */
@@ -238,12 +253,12 @@ function lossLaw(loss: Loss, gas: Gas): Law {
 }
 
 /** The law of an element for a gas. Laws keep no state but a hose's last flow, which only speeds its next inversion. */
-export function flowLaw(element: Element, gas: Gas): Law {
+export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
   switch (element.kind) {
-    case 'hose': return hoseLaw(element, gas)
-    case 'orifice': return bothWays(element.cd * element.areaM2, gas)
-    case 'check': return checkLaw(element.cd * element.areaM2, element.crackPa, element.cd * (element.leakM2 ?? 0), gas)
-    case 'pcv': return pcvLaw(element.cd, element.area, element.cd * (element.leakM2 ?? 0), gas)
+    case 'hose': return hoseLaw(element, gas, tie)
+    case 'orifice': return bothWays(element.cd * element.areaM2, gas, tie)
+    case 'check': return checkLaw(element.cd * element.areaM2, element.crackPa, element.cd * (element.leakM2 ?? 0), gas, tie)
+    case 'pcv': return pcvLaw(element.cd, element.area, element.cd * (element.leakM2 ?? 0), gas, tie)
     case 'loss': return lossLaw(element, gas)
   }
 }

@@ -1,8 +1,9 @@
 /** Steady pressures and flows of a network. */
 import { fail, ok, type Result } from '../result'
 import type { Element, Network } from './elements'
-import { flowLaw, type Flow, type Law } from './flow'
+import { flowLaw, SHUT_LEAK, type Flow, type Law, type Tie } from './flow'
 import { solveLinear } from './linear'
+import { settleTrapped } from './trapped'
 
 export type Solution = {
   /** Pa absolute at every node */
@@ -20,15 +21,17 @@ export const MASS_TOLERANCE = 1e-9
 const AIM_KG_S = 1e-11
 const AIM_PA = 1e-3
 const MAX_PRESSURE = 2e7
+/** Leaks of shut valves on the way to a hard answer, kg/(s Pa). */
+const LEAKS = [1e-7, 3e-9, 1e-10, 3e-12, 1e-13, SHUT_LEAK]
 
 type Branch = { readonly law: Law; readonly i: number; readonly j: number }
 
 /**
  * Solves mass balance at every free node of `network` for its pressure.
  *
- * Newton on the node pressures with a line search; where that stalls (a valve whose flow falls as suction rises, a check on its seat)
- * the balance is followed in time instead, each node a small volume, by implicit Euler with growing steps until it is at rest, which
- * finds a steady state that nature would also settle in. Same network, same answer.
+ * Newton on the node pressures with a line search. Where that stalls (a check on its seat says nothing of where it would open) it is
+ * repeated with valves that leak, tightened step by step; and where that stalls too, the balance is followed in time, each node a small
+ * volume, by implicit Euler with growing steps until it is at rest. Same network, same answer.
  *
  * @param start optional first pressures by node, Pa; else a linear network of the same elements gives them
  * @returns pressures in Pa, flows in kg/s; or the reason why there is no answer: an unknown node, a number out of range, gas with no
@@ -49,7 +52,8 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   const source = new Float64Array(n)
   order.forEach((id, k) => { p[k] = network.nodes[id]!.p ?? 0 })
   free.forEach((id, k) => { source[k] = network.nodes[id]!.source ?? 0 })
-  const branches: Branch[] = network.elements.map((e) => ({ law: flowLaw(e, network.gas), i: index.get(e.from)!, j: index.get(e.to)! }))
+  const tie: Tie = { leak: SHUT_LEAK }
+  const branches: Branch[] = network.elements.map((e) => ({ law: flowLaw(e, network.gas, tie), i: index.get(e.from)!, j: index.get(e.to)! }))
 
   const walled = unreached(network, free, source)
   if (walled) return walled
@@ -60,11 +64,20 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
 
   let spent = 0
   let done = n === 0
-  for (let round = 0; round < 3 && !done; round++) {
-    const a = newton(system, p, n)
+  const attempt = (most: number) => {
+    const a = newton(system, p, n, most)
     spent += a.iterations
     done = a.done
-    if (!done) spent += settle(system, p, n)
+  }
+  if (!done) attempt(24)
+  if (!done) {
+    // behind a valve on its seat Newton is blind: let valves leak, and tighten them step by step
+    firstGuess(system, branches, p, n)
+    for (const leak of LEAKS) { tie.leak = leak; attempt(24) }
+  }
+  for (let round = 0; round < 2 && !done; round++) {
+    spent += settle(system, p, n)
+    attempt(60)
   }
   for (let k = 0; k < n; k++) if (!(p[k]! < MAX_PRESSURE) || !(p[k]! > 0)) return fail(`Gas has no way out of ${free[k]}: its pressure grows without end. A valve or plug shuts every path.`, free[k])
   const residual = system.residual(p)
@@ -79,6 +92,7 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   })
   const pressure: Record<string, number> = {}
   order.forEach((id, k) => { pressure[id] = p[k]! })
+  settleTrapped(network, pressure, flow)
   return ok({ pressure, flow, residual, iterations: spent })
 }
 
@@ -155,9 +169,9 @@ function firstGuess(system: System, branches: readonly Branch[], p: Float64Array
 
 const sumSquares = (F: Float64Array) => { let s = 0; for (const v of F) s += v * v; return s }
 
-/** Moves by t delta, never below a fifth of a pressure in one step. */
+/** Moves by t delta, each pressure by no more than a factor in one step: behind a valve on its seat Newton's own step has no bound. */
 function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Array, n: number): void {
-  for (let k = 0; k < n; k++) into[k] = Math.max(p[k]! + t * delta[k]!, 0.2 * p[k]!)
+  for (let k = 0; k < n; k++) into[k] = Math.min(Math.max(p[k]! + t * delta[k]!, p[k]! / 4), p[k]! * 4)
 }
 
 /**
@@ -179,13 +193,13 @@ function shorten(system: System, p: Float64Array, delta: Float64Array, norm: num
   return { ...best, last: false }
 }
 
-function newton(system: System, p: Float64Array, n: number): { done: boolean; iterations: number } {
+function newton(system: System, p: Float64Array, n: number, most: number): { done: boolean; iterations: number } {
   const { F, J } = system.work
   const trial = Float64Array.from(p)
   const delta = new Float64Array(n)
   system.assemble(p, F, J)
   let norm = sumSquares(F)
-  for (let it = 1; it <= 60; it++) {
+  for (let it = 1; it <= most; it++) {
     let worst = 0
     for (const v of F) worst = Math.max(worst, Math.abs(v))
     delta.set(F)
@@ -199,35 +213,52 @@ function newton(system: System, p: Float64Array, n: number): { done: boolean; it
     const best = shorten(system, p, delta, norm, trial, n)
     if (best.norm >= norm && !(best.norm <= norm && worst <= AIM_KG_S)) {
       // at the floor of rounding the balance cannot fall further: that is solved, if it is small
-      return { done: worst <= AIM_KG_S && move <= 1, iterations: it }
+      // (a space that valves shut off has no pressure of its own to find; `settleTrapped` gives it one)
+      return { done: worst <= AIM_KG_S, iterations: it }
     }
     norm = best.norm
     stepBy(p, delta, best.t, p, n)
     if (!best.last) system.assemble(p, F, J)
   }
-  return { done: false, iterations: 60 }
+  return { done: false, iterations: most }
 }
 
-/** Follows the balance in time, one litre at each node, until it is still. */
+/**
+ * Follows the balance in time, one litre at each node, by implicit Euler: C (p - before)/dt = F(p), one Newton step each. A step whose
+ * equation that one step does not nearly solve (a valve came off its seat) is taken back and made shorter; otherwise the next is longer,
+ * until steps are so long that what they reach is at rest.
+ */
 function settle(system: System, p: Float64Array, n: number): number {
   const { F, J } = system.work
   const delta = new Float64Array(n)
+  const before = new Float64Array(n)
   const capacity = 1e-8 // kg/Pa: about a litre at 350 K
-  let dt = 1e-6
-  for (let step = 1; step <= 300; step++) {
+  let dt = 1e-4
+  for (let step = 1; step <= 400; step++) {
     system.assemble(p, F, J)
+    const size = Math.sqrt(sumSquares(F))
+    if (size < AIM_KG_S) return step
     for (let k = 0; k < n; k++) J[k * n + k]! += capacity / dt
     delta.set(F)
     if (!solveLinear(J, delta, n)) return step
-    let move = 0
-    for (let k = 0; k < n; k++) move = Math.max(move, Math.abs(delta[k]!) / p[k]!)
-    const t = move > 0.5 ? 0.5 / move : 1
-    for (let k = 0; k < n; k++) p[k]! += t * delta[k]!
-    if (move < 1e-9 && dt > 1e3) return step
-    dt *= move > 0.1 ? 0.5 : move > 0.02 ? 1 : 1.8
-    dt = Math.min(dt, 1e10)
+    before.set(p.subarray(0, n))
+    let clipped = false
+    for (let k = 0; k < n; k++) {
+      const to = Math.min(Math.max(p[k]! + delta[k]!, p[k]! / 2), p[k]! * 2)
+      clipped ||= to !== p[k]! + delta[k]!
+      p[k] = to
+    }
+    system.assemble(p, F, J)
+    let off = 0
+    for (let k = 0; k < n; k++) off += (F[k]! - capacity / dt * (p[k]! - before[k]!)) ** 2
+    const solved = Math.sqrt(off) / size
+    if ((clipped || solved > 0.3) && dt > 1e-9) {
+      p.set(before)
+      dt /= 5
+    } else if (dt > 1e6) return step
+    else dt *= solved < 0.03 ? 4 : 1.6
   }
-  return 300
+  return 400
 }
 
 const finitePositive = (x: number) => Number.isFinite(x) && x >= 0

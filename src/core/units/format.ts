@@ -4,26 +4,31 @@ import { fromSi, shownUnit, unitLabel, type Dimension, type UnitChoice } from '.
 export const NO_FIGURE = '–'
 
 /**
- * `digits` significant digits, at most three decimals, a real minus sign, thin thousands from 10 000 and no "-0".
+ * `digits` significant digits, at most `most` of them after the point and none from a thousand up, a real minus sign, thin thousands from 10 000; what rounds to
+ * nothing is "0".
  * @example formatNumber(-0.8734, 2) // '−0.87'
  */
-export function formatNumber(value: number, digits = 3): string {
+export function formatNumber(value: number, digits = 3, most = 3): string {
   if (!Number.isFinite(value)) return NO_FIGURE
   const size = Math.abs(value)
   const whole = size < 1e-12 ? 1 : Math.floor(Math.log10(size)) + 1
-  const decimals = Math.min(3, Math.max(0, digits - whole))
-  const rounded = size.toFixed(decimals)
-  const sign = value < 0 && Number(rounded) !== 0 ? '−' : ''
+  const decimals = whole > 3 ? 0 : Math.min(most, Math.max(0, digits - whole))
+  const rounded = (whole > digits ? Number(size.toPrecision(digits)) : size).toFixed(decimals)
+  if (Number(rounded) === 0) return '0'
+  const sign = value < 0 ? '−' : ''
   const [int, frac] = rounded.split('.') as [string, string?]
   const grouped = int.length > 4 ? int.replaceAll(/\B(?=(\d{3})+$)/g, ' ') : int
   return sign + grouped + (frac === undefined ? '' : `.${frac}`)
 }
 
+/** Finer than this no gauge on a car reads, whatever the digits asked for. */
+const MOST_DECIMALS: Readonly<Record<string, number>> = { kPa: 2, inHg: 2, inH2O: 1, psi: 2, rpm: 0 }
+
 export type Shown = { readonly text: string; readonly unit: string }
 
 /** An SI value as text and unit label in the units chosen. */
 export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3, unit = shownUnit(dimension, choice)): Shown {
-  return { text: formatNumber(fromSi(dimension, si, unit), digits), unit: unitLabel(unit) }
+  return { text: formatNumber(fromSi(dimension, si, unit), digits, MOST_DECIMALS[unit]), unit: unitLabel(unit) }
 }
 
 /** As one string, for sentences. */

@@ -28,12 +28,12 @@ export function EnginePicture({ engine }: { engine: Engine }) {
   return (
     <g aria-hidden>
       {/* intake: filter, pipe, compressor or blower, charge pipe, throttle, plenum */}
-      <path d={`M42 262V${engine.induction === 'turbo' ? 300 : 384}${engine.induction === 'turbo' ? '' : `H${manifoldX}V262`}`} fill="none" stroke="var(--ink)" strokeWidth="15" />
-      <path d={`M42 262V${engine.induction === 'turbo' ? 300 : 384}${engine.induction === 'turbo' ? '' : `H${manifoldX}V262`}`} fill="none" stroke="var(--well)" strokeWidth="12" />
+      <path d={`M42 262V${engine.induction === 'turbo' ? 300 : 384}${engine.induction === 'turbo' ? '' : `H${manifoldX}V226`}`} fill="none" stroke="var(--ink)" strokeWidth="15" />
+      <path d={`M42 262V${engine.induction === 'turbo' ? 300 : 384}${engine.induction === 'turbo' ? '' : `H${manifoldX}V226`}`} fill="none" stroke="var(--well)" strokeWidth="12" />
       {engine.induction === 'turbo' && (
         <>
-          <path d={`M58 326V384H${manifoldX}V250`} fill="none" stroke="var(--ink)" strokeWidth="13" />
-          <path d={`M58 326V384H${manifoldX}V250`} fill="none" stroke="var(--well)" strokeWidth="10" />
+          <path d={`M58 326V384H${manifoldX}V226`} fill="none" stroke="var(--ink)" strokeWidth="13" />
+          <path d={`M58 326V384H${manifoldX}V226`} fill="none" stroke="var(--well)" strokeWidth="10" />
           <circle cx="48" cy="312" r="25" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
           <path d="M48 312m0-13a13 13 0 1 1-13 13a18 18 0 0 1 13-17" fill="none" stroke="var(--rule-strong)" strokeWidth="3" />
           <circle cx="48" cy="312" r="5" fill="var(--ink)" />

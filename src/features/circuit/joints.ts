@@ -11,7 +11,7 @@ const BOUNDARIES: readonly PartKind[] = ['manifold', 'inlet', 'chargePipe', 'atm
 /** Short enough to stand under a block. */
 export const shortName = (part: Part): string => ({ crankcase: 'Crankcase', manifold: 'Manifold', inlet: 'Inlet', chargePipe: 'Charge pipe', atmosphere: 'Open air' } as Partial<Record<PartKind, string>>)[part.kind] ?? part.name
 
-/** Joints in the order of their distance from the crankcase, so that each gets a place of its own from left to right. */
+/** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
   const { nodeOf, unjoined } = topologyOf(variant)
   const out = new Set(unjoined)
@@ -35,14 +35,23 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
   }
   const start = variant.parts.find((p) => p.kind === 'crankcase')
   const first = start?.ports[0] && nodeOf.get(`${start.id}.${start.ports[0].id}`)
-  const order: string[] = []
-  const queue = first ? [first] : []
-  const seen = new Set(queue)
-  while (queue.length > 0) {
-    const id = queue.shift()!
-    order.push(id)
-    const next = ways.flatMap((w) => (w.from === id ? [w.to] : w.to === id ? [w.from] : [])).filter((n) => !seen.has(n))
-    for (const n of next) { seen.add(n); queue.push(n) }
+  const order = first ? sideBySide(first, ways, new Map([...joints].map(([id, j]) => [id, variant.parts.find((p) => p.id === j.part)!.kind]))) : []
+  return { joints: [...order.map((id) => joints.get(id)).filter((j): j is Joint => j !== undefined), ...[...joints.values()].filter((j) => !order.includes(j.id))], ways }
+}
+
+/** Branches of the crankcase that lead to fresh air alone go to its left, the others to its right, each in the order of distance. */
+function sideBySide(first: string, ways: readonly Way[], kindAt: ReadonlyMap<string, PartKind>): string[] {
+  const neighbours = (id: string) => ways.flatMap((w) => (w.from === id ? [w.to] : w.to === id ? [w.from] : []))
+  const seen = new Set([first])
+  const branches: string[][] = []
+  for (const start of neighbours(first)) {
+    if (seen.has(start)) continue
+    seen.add(start)
+    const branch = [start]
+    for (let i = 0; i < branch.length; i++) for (const n of neighbours(branch[i]!)) if (!seen.has(n)) { seen.add(n); branch.push(n) }
+    branches.push(branch)
   }
-  return { joints: [...order.map((id) => joints.get(id)).filter((j): j is Joint => j !== undefined), ...[...joints.values()].filter((j) => !seen.has(j.id))], ways }
+  const fresh = (b: readonly string[]) => b.every((id) => kindAt.get(id) !== 'manifold' && kindAt.get(id) !== 'chargePipe')
+  const left = branches.length > 1 ? branches.filter(fresh).slice(0, branches.every(fresh) ? 1 : undefined) : []
+  return [...left.flat().toReversed(), first, ...branches.filter((b) => !left.includes(b)).flat()]
 }

@@ -29,8 +29,8 @@ function LineRow({ line }: { line: Line }) {
           <span className="block text-xs font-normal text-soft">{flow < -1e-7 ? `${part(line.to.part)} → ${part(line.from.part)}` : `${part(line.from.part)} → ${part(line.to.part)}`}</span>
         </button>
       </th>
-      <td className="w-24"><NumberField label={`${line.name}, bore`} hideLabel value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} list="hose-bores" onChange={(v) => { if (v !== undefined) set({ boreMm: v }, 'bore') }} /></td>
-      <td className="w-24"><NumberField label={`${line.name}, length`} hideLabel value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) set({ lengthMm: v }, 'length') }} /></td>
+      <td className="w-[6.5rem]"><NumberField label={`${line.name}, bore`} hideLabel value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} list="hose-bores" onChange={(v) => { if (v !== undefined) set({ boreMm: v }, 'bore') }} /></td>
+      <td className="w-[6.5rem]"><NumberField label={`${line.name}, length`} hideLabel value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) set({ lengthMm: v }, 'length') }} /></td>
       <td className="text-right"><Figure of={{ kind: 'flow', id: line.id, state: shown.id }} absolute /></td>
       <td className="text-right"><Figure of={{ kind: 'velocity', id: line.id, state: shown.id }} digits={2} /></td>
       <td className="text-right"><Figure of={{ kind: 'drop', id: line.id, state: shown.id }} digits={2} absolute /></td>

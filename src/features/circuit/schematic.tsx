@@ -91,7 +91,7 @@ function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick }: { p
         </g>
       ) : part.kind === 'tee' ? <circle cx={x} cy={y} r="6" fill="var(--ink)" />
         : <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />}
-      <text x={isCan ? x + 22 : x - 15} y={isCan ? y + 15 : y - 10} textAnchor={isCan ? 'start' : 'end'} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
+      <text x={isCan ? x + 23 : x + 15} y={isCan ? y + 18 : y + 4} textAnchor="start" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
     </g>
   )
 }

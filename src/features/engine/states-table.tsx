@@ -14,8 +14,8 @@ export function StatesTable() {
   return (
     <section aria-labelledby="states" className="overflow-x-auto">
       <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1"><h2 id="states" className="head">What each state is</h2><span className="text-xs text-soft">◇ estimated; type a logged value over it, clear it to go back</span></div>
-      <table className="table w-full min-w-[32rem]">
-        <thead><tr><th>State</th><th>Speed</th><th>Manifold, absolute</th><th>Inlet depression</th><th>Crankcase gas</th><th className="!text-right">Engine air</th></tr></thead>
+      <table className="table w-full min-w-[34rem] table-fixed">
+        <thead><tr><th className="w-[13%]">State</th><th className="w-[20%]">Speed</th><th className="w-[17%]">Manifold, abs.</th><th className="w-[17%]">Depression</th><th className="w-[16%]">Gas</th><th className="!text-right">Engine air</th></tr></thead>
         <tbody>
           {states.map((s) => {
             const now: Override = overrides[s.id] ?? {}
@@ -28,7 +28,7 @@ export function StatesTable() {
             return (
               <tr key={s.id}>
                 <th scope="row" className="!text-sm !font-bold !text-ink">{name}</th>
-                <td><NumberField hideLabel label={`${name}, speed`} value={now.rpm} estimate={op.rpm} unit="rpm" path="engine.overrides.idle.rpm" onChange={(v) => set('rpm', v)} /></td>
+                <td><NumberField hideLabel label={`${name}, speed`} value={now.rpm} estimate={Math.round(op.rpm / 10) * 10} digits={4} unit="rpm" path="engine.overrides.idle.rpm" onChange={(v) => set('rpm', v)} /></td>
                 <td><NumberField hideLabel label={`${name}, manifold pressure`} value={now.manifoldKpa} estimate={fromSi('pressure', op.manifoldPa, 'kPa')} kept="Kpa" digits={3} path="engine.overrides.idle.manifoldKpa" onChange={(v) => set('manifoldKpa', v)} /></td>
                 <td><NumberField hideLabel label={`${name}, inlet depression`} value={now.inletDepressionKpa} estimate={fromSi('pressure', op.inletDepressionPa, 'kPa')} kept="Kpa" digits={3} path="engine.overrides.idle.inletDepressionKpa" onChange={(v) => set('inletDepressionKpa', v)} /></td>
                 <td><NumberField hideLabel label={`${name}, crankcase gas`} value={now.gasC} estimate={fromSi('temperature', op.gasK, 'C')} kept="C" digits={3} path="engine.overrides.idle.gasC" onChange={(v) => set('gasC', v)} /></td>

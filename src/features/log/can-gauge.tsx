@@ -5,11 +5,13 @@ import { quantityText } from '@/core/units/format'
 import type { Range } from '@/core/service/fill'
 import type { Dimension } from '@/core/units/units'
 import type { CanForecast } from '@/plan/analysis'
+import { NumberField } from '../workspace/field'
 import { Figure } from '../workspace/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CanGauge({ can }: { can: CanForecast }) {
   const units = useUnits()
+  const edit = useWorkspace((s) => s.edit)
   const every = useWorkspace((s) => s.build.duty.checkEveryKm)
   const full = (m3: number) => Math.min(1, Math.max(0, m3 / can.bowlM3))
   const range = (r: Range, dimension: Dimension, digits = 2) => (r.low === Infinity ? 'never' : `${quantityText(r.low, dimension, units, digits).replace(/ \D+$/, '')} to ${r.high === Infinity ? 'never' : quantityText(r.high, dimension, units, digits)}`)
@@ -34,16 +36,16 @@ export function CanGauge({ can }: { can: CanForecast }) {
         <h2 className="text-lg leading-tight">{can.name}</h2>
         {!can.known && <p className="mt-1 font-bold text-stop">The circuit has no answer in a state that this car is driven in, so there is no forecast. See the verdicts.</p>}
         {can.emptyAt === undefined ? <p className="mt-1 text-soft">Not yet logged as fitted. The forecast below starts with an empty can.</p> : (
-          <p className="mt-1">Likely holds <span className="text-lg font-bold"><Figure of={{ kind: 'fillNow', id: can.part }} digits={2} /></span> now <span className="text-soft">({range(can.now, 'volume')}) of {quantityText(can.bowlM3, 'volume', units)}</span></p>
+          <p className="mt-1">Likely holds <span className="text-lg font-bold"><Figure of={{ kind: 'fillNow', id: can.part }} digits={2} /></span> now <span className="text-soft">({range(can.now, 'volume')}) of {quantityText(can.bowlM3, 'volume', units, 2)}</span></p>
         )}
         <p className={`mt-2 text-lg font-bold ${due ? 'text-stop' : ''}`} data-testid="check-by">
-          {due ? 'Look now' : can.checkBy === Infinity ? 'Never fills on this use' : <>Look by {quantityText(can.checkBy, 'distance', units, 5)}{can.checkDate && `, ${format(parseISO(can.checkDate), 'd MMMM yyyy')}`}</>}
+          {due ? 'Look now' : can.checkBy === Infinity ? 'Never fills on this use' : <>Look by {quantityText(can.checkBy, 'distance', units, 4)}{can.checkDate && `, ${format(parseISO(can.checkDate), 'd MMMM yyyy')}`}</>}
         </p>
         <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
           <dt className="text-soft">Empty to full</dt><dd data-testid="to-full">{range(can.distance, 'distance')}, likely <Figure of={{ kind: 'distance', id: can.part }} digits={2} /></dd>
-          {can.perSession.oil > 0 && Number.isFinite(can.sessions.low) && can.sessions.low < 200 && <><dt className="text-soft">On track</dt><dd>{Math.max(0, Math.floor(can.sessions.low))} to {Math.floor(can.sessions.high)} sessions of 20 minutes</dd></>}
+          {can.perSession.oil > 0 && Number.isFinite(can.sessions.low) && can.sessions.low < 40 && <><dt className="text-soft">On track</dt><dd>{Math.max(0, Math.floor(can.sessions.low))} to {Math.floor(can.sessions.high)} sessions of 20 minutes</dd></>}
           <dt className="text-soft">Learned</dt><dd>{can.multiplier.entries === 0 ? 'nothing yet; estimates only' : <>this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model, from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}</>}</dd>
-          <dt className="text-soft">You look every</dt><dd>{quantityText(every * 1000, 'distance', units)}</dd>
+          <dt className="self-center text-soft">You look every</dt><dd><NumberField className="w-28" hideLabel label="Distance between looks" value={every} kept="Km" path="duty.checkEveryKm" onChange={(v) => { if (v !== undefined) edit([{ op: 'set', path: ['duty', 'checkEveryKm'], value: v }], 'every') }} /></dd>
         </dl>
       </div>
     </section>

@@ -2,7 +2,6 @@
 /** A field of the document: typed with any unit, checked by the document's own schema in the unit in use, applied as it is typed. */
 import { useId, useState } from 'react'
 import { reach } from 'yup'
-import { formatNumber } from '@/core/units/format'
 import { parseQuantity } from '@/core/units/parse'
 import { fromSi, shownUnit, toSi, unitLabel, type Dimension } from '@/core/units/units'
 import { buildSchema, partSchemas, type PartKind } from '@/plan/document/schema'
@@ -46,7 +45,8 @@ export function NumberField({ label, value, path, kept, unit, estimate, onChange
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const [dimension, keptUnit] = kept ? KEPT[kept] : [undefined, undefined]
   const shown = dimension === undefined ? unit ?? '' : dimension === 'volume' && kept === 'Cc' ? (units.system === 'metric' ? 'cc' : 'cu in') : shownUnit(dimension, units)
-  const show = (v: number) => formatNumber(dimension ? fromSi(dimension, toSi(dimension, v, keptUnit!), shown) : v, digits).replaceAll(' ', '').replace('−', '-')
+  // as it was typed, without padding: 5 stays 5
+  const show = (v: number) => String(Number((dimension ? fromSi(dimension, toSi(dimension, v, keptUnit!), shown) : v).toPrecision(digits)))
   const optional = estimate !== undefined
 
   function read(text: string): { value?: number; problem?: string } {
@@ -80,7 +80,7 @@ export function NumberField({ label, value, path, kept, unit, estimate, onChange
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'block text-xs text-soft'}>{label}</label>
       <div className="relative">
         <input
-          id={id} className="field pr-11" inputMode="decimal" autoComplete="off" spellCheck={false} list={list}
+          id={id} className="field" style={{ paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }} inputMode="decimal" autoComplete="off" spellCheck={false} list={list}
           value={typed ?? (value === undefined ? '' : show(value))}
           placeholder={optional ? `◇ ${show(estimate)}` : undefined}
           aria-invalid={problem !== undefined} aria-describedby={problem ? `${id}-problem` : undefined}

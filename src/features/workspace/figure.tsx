@@ -33,7 +33,7 @@ export function Figure({ of, digits = 3, sign, absolute, className = '' }: { of:
   const value = of.kind === 'intakeOil' ? raw * 1e6 : raw
   return (
     <Popover.Root>
-      <Popover.Trigger className={`-my-2 inline-block min-h-9 cursor-help border-b border-dotted border-rule-strong py-2 text-right leading-none hover:border-solid hover:border-blue ${className}`} aria-label={undefined}>
+      <Popover.Trigger className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`} aria-label={undefined}>
         <QuantityText q={{ si: absolute ? Math.abs(value) : value, dimension: DIMENSION[of.kind] }} units={units} digits={digits} sign={sign} />
         <span className="sr-only">, show the working</span>
       </Popover.Trigger>

@@ -19,13 +19,14 @@ function engineSide(engine: Engine, passageMm: number, passages: number): { part
   const parts: Part[] = [space('crankcase', 'crankcase', 'Crankcase', ...covers.map((_, i) => port(`top${i + 1}`, `Passage ${i + 1}`)))]
   const lines: Variant['lines'] = []
   covers.forEach(([id, name, passageId, passageName], i) => {
-    const pcvHere = i === 0
-    const breatherHere = i === covers.length - 1
+    // of two banks the breather sits on the left one, towards the inlet, the PCV valve on the right one, towards the manifold
+    const pcvHere = i === covers.length - 1
+    const breatherHere = i === 0
     parts.push(passage(passageId, passageName, passageMm, passages), space('cover', id, name, port('below', 'From the crankcase'), ...(pcvHere ? [port('pcv', 'PCV seat')] : []), ...(breatherHere ? [port('breather', 'Breather nipple')] : [])))
     lines.push(direct(`${passageId}-in`, `${passageName}, lower end`, `crankcase.top${i + 1}`, `${passageId}.in`), direct(`${passageId}-out`, `${passageName}, upper end`, `${passageId}.out`, `${id}.below`))
   })
   parts.push(space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')), inlet('inlet', beforeWhat, 100, port('breather', 'Breather port')))
-  return { parts, lines, pcvCover: covers[0]![0], breatherCover: covers[covers.length - 1]![0] }
+  return { parts, lines, pcvCover: covers[covers.length - 1]![0], breatherCover: covers[0]![0] }
 }
 
 export function vacuumSideCan(engine: Engine, id = 'a', canModel = 'baffled'): Variant {
