@@ -10,7 +10,7 @@ export const GRAVITY = 9.80665 // m/s2
  * Dynamic viscosity of air in Pa s at temperature `tK` (K), Sutherland's law: mu0 (T/T0)^1.5 (T0+S)/(T+S).
  * mu0 1.716e-5 Pa s at T0 273.15 K, S 110.4 K. Within 2 % from 170 to 1 900 K (White, Viscous Fluid Flow).
  * Outside that range it extrapolates.
- * @example airViscosity(353.15) // 2.0914e-5
+ * @example airViscosity(353.15) // 2.0873e-5
  */
 export function airViscosity(tK: number): number {
   return 1.716e-5 * (tK / 273.15) ** 1.5 * (273.15 + 110.4) / (tK + 110.4)

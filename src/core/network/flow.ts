@@ -197,10 +197,17 @@ function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
     const open = inverse(target)
     const sonic = unit * open.m * open.m // (G sqrt(RT))^2
     if (sonic > p2 * p2) {
-      // choked: p1^2 = m^2 unit (perF f + K + 1), by fixed point on f
+      // choked: p1^2 = m^2 unit (perF f + K + 1), by Newton from the unchoked flow
       let m = open.m
-      for (let i = 0; i < 8; i++) m = p1 / Math.sqrt(unit * (perF * frictionFactor(m * perRe, rel, edge) + hose.kFixed + 1))
-      out.m = m; out.d1 = m / p1; out.d2 = 0
+      let slope = 1
+      for (let i = 0; i < 6; i++) {
+        const re = m * perRe
+        const f = frictionFactor(re, rel, edge)
+        const loss = unit * (perF * f + hose.kFixed + 1)
+        slope = m * (2 * loss + m * unit * perF * frictionSlope(re, rel, f, edge) * perRe)
+        m -= (m * m * loss - p1 * p1) / slope
+      }
+      out.m = m; out.d1 = 2 * p1 / slope; out.d2 = 0
       return
     }
     out.m = open.m

@@ -22,6 +22,8 @@ export type HoseShape = {
  * @example makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1.2, k: 1 }).kFixed // 1
  */
 export function makeHose(id: string, from: string, to: string, shape: HoseShape): Hose {
+  // a hose of no bore is shut; its losses would divide by it
+  if (shape.boreM === 0) return { kind: 'hose', id, from, to, boreM: 0, lengthM: shape.lengthM, roughnessM: 0, kFixed: 0, kPerF: 0 }
   let kFixed = shape.k ?? 0
   let kPerF = 0
   for (const bend of shape.bends ?? []) {

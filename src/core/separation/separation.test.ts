@@ -1,0 +1,77 @@
+import { carry, type CarriageInput } from './carriage'
+import { sizeBins, slip } from './droplets'
+import { separate } from './separate'
+import { corneringFactor, mistConcentration, splashConcentration } from './source'
+import { keptAgainstFlow, SOUDERS_BROWN_OPEN, stageEfficiency, type Stage } from './stages'
+
+const carrier = { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }
+
+test('bins carry the whole mode and hold its median', () => {
+  const bins = sizeBins({ fraction: 1, mmd: 1e-6, gsd: 2 }, 40)
+  expect(bins.reduce((s, b) => s + b.share, 0)).toBeCloseTo(1, 12)
+  expect(bins.filter((b) => b.d < 1e-6).reduce((s, b) => s + b.share, 0)).toBeCloseTo(0.5, 9)
+})
+
+test('more sizes change a separation by less than 0.001', () => {
+  const modes = [{ fraction: 0.6, mmd: 0.9e-6, gsd: 1.9 }, { fraction: 0.4, mmd: 8e-6, gsd: 2 }]
+  const stages: Stage[] = [{ type: 'impactor', jets: 1, jetDiameter: 0.0095 }, { type: 'fibre', fibreDiameter: 1.1e-4, solidity: 0.02, thickness: 0.03, area: 0.0035 }]
+  expect(Math.abs(separate(modes, stages, carrier, 40).captured - separate(modes, stages, carrier, 400).captured)).toBeLessThan(0.001)
+})
+
+test.each<Stage>([{ type: 'impactor', jets: 1, jetDiameter: 0.01 }, { type: 'cyclone', inletWidth: 0.006, inletHeight: 0.014, turns: 5 }, { type: 'settling', area: 0.003 }])('a $type takes big drops more surely than small ones, and none without flow', (stage) => {
+  const e = stageEfficiency(stage, carrier)
+  const sizes = [0.5e-6, 2e-6, 8e-6, 30e-6].map(e)
+  expect(sizes).toEqual(sizes.toSorted((a, b) => a - b))
+  expect(Math.min(...sizes)).toBeGreaterThanOrEqual(0)
+  expect(Math.max(...sizes)).toBeLessThanOrEqual(1)
+  expect(stageEfficiency(stage, { ...carrier, flow: 0 })(1e-5)).toBe(0)
+})
+
+test('fibre has a most penetrating size between diffusion and impaction', () => {
+  const e = stageEfficiency({ type: 'fibre', fibreDiameter: 8e-6, solidity: 0.06, thickness: 0.002, area: 0.02 }, carrier)
+  expect(e(0.3e-6)).toBeLessThan(e(0.02e-6))
+  expect(e(0.3e-6)).toBeLessThan(e(3e-6))
+})
+
+test('slip matters for mist and not for splash', () => {
+  expect(slip(1e-6, 101325, 293.15)).toBeCloseTo(1.167, 3)
+  expect(slip(2e-5, 101325, 293.15)).toBeLessThan(1.01)
+})
+
+test('what was caught is torn off again above the Souders-Brown velocity', () => {
+  expect(keptAgainstFlow(0.5, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBe(1)
+  expect(keptAgainstFlow(3, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBeLessThan(0.3)
+})
+
+test('oil at its source: mist with load, splash with speed squared, cornering at an open pick-up', () => {
+  expect(mistConcentration(0)).toBeCloseTo(0.15e-3, 9)
+  expect(mistConcentration(1)).toBeCloseTo(0.6e-3, 9)
+  expect(splashConcentration('unbaffled', 6000)).toBe(6e-3)
+  expect(splashConcentration('baffled', 3000)).toBeCloseTo(0.25e-3, 9)
+  expect(corneringFactor('unbaffled', 6)).toBe(6)
+  expect(corneringFactor('multipass', 6)).toBeCloseTo(1.5, 9)
+})
+
+const chain: CarriageInput = {
+  pressure: { crankcase: 101000, cover: 100900, can: 100000, manifold: 60000, inlet: 101325 },
+  streams: [{ id: 'passage', from: 'crankcase', to: 'cover', flow: 4e-4 }, { id: 'fresh', from: 'inlet', to: 'cover', flow: 2e-4 }, { id: 'can', from: 'cover', to: 'can', flow: 6e-4 }, { id: 'suction', from: 'can', to: 'manifold', flow: 6e-4 }],
+  cans: [{ id: 'can', stages: [{ type: 'settling', area: 0.01 }], faceM2: 0.01, packed: false, ua: 1 }],
+  gasK: 353.15, bonnetK: 283.15, oilDensity: 850, yAir: 0.008, boundaries: new Set(['manifold', 'inlet']),
+  mist: { mode: { mmd: 0.9e-6, gsd: 1.9 }, concentration: 4e-4, nodes: ['crankcase'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 1e-3, nodes: ['cover'] },
+  blowBy: { node: 'crankcase', flow: 4e-4, y: 0.055 },
+}
+
+test('oil and water are conserved down the line: what goes in is caught or goes on', () => {
+  const c = carry(chain)
+  const caught = c.cans.can!
+  for (const kind of ['mist', 'splash'] as const) expect(c.oil.can![kind] - caught.caught[kind]).toBeCloseTo(c.oil.suction![kind], 15)
+  expect(c.oil.can!.mist).toBeCloseTo(c.oil.passage!.mist, 15)
+  expect(c.oil.fresh).toEqual({ mist: 0, splash: 0 })
+  expect(c.water.passage! + c.water.fresh!).toBeCloseTo(c.water.can!, 15)
+  expect(c.water.can! - caught.waterCaught).toBeCloseTo(c.water.suction!, 15)
+  expect(caught.waterCaught).toBeGreaterThan(0)
+})
+
+test('a can as hot as the gas catches no water', () => {
+  expect(carry({ ...chain, bonnetK: 353.15 }).cans.can!.waterCaught).toBe(0)
+})
