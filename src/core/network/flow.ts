@@ -1,7 +1,7 @@
 /** Mass flow through one element from the pressures at its ends, with its derivatives. */
 import { airViscosity, GAS_GAMMA } from '../gas/air'
 import type { Element, Gas, Hose, Loss } from './elements'
-import { colebrook, frictionFactor, frictionSlope } from './friction'
+import { colebrook, LAMINAR_RE, TURBULENT_RE } from './friction'
 
 /** Filled by an element's law: flow kg/s from `from` to `to`, and its derivatives by each end's pressure, kg/(s Pa). */
 export type Flow = { m: number; d1: number; d2: number }
@@ -12,6 +12,8 @@ export type Law = (p1: number, p2: number, out: Flow) => void
 const BLEND_PA = 0.01
 /** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
 const SEAT_PA = 0.05
+/** Loss of a hose that has none, velocity heads. */
+const LEAST_K = 1e-3
 /**
  * Conductance that ties a shut branch to its neighbours, kg/(s Pa). SHUT_LEAK is too small to count as flow and enough for a regular matrix;
  * the solver may raise it for a while to feel its way to a hard answer.
@@ -74,16 +76,18 @@ function leaveSeat(over: number, out: Flow): void {
   out.m *= s
 }
 
+/** A law for p1 >= p2 as one for both directions. */
+const bothDirections = (forward: Law): Law => (p1, p2, out) => {
+  if (p1 >= p2) return forward(p1, p2, out)
+  forward(p2, p1, out)
+  const d1 = out.d1
+  out.m = -out.m
+  out.d1 = -out.d2
+  out.d2 = -d1
+}
+
 function bothWays(cdA: number, gas: Gas, tie: Tie): Law {
-  if (cdA <= 0) return shut(tie)
-  return (p1, p2, out) => {
-    if (p1 >= p2) return nozzleFlow(cdA, gas, p1, p2, out)
-    nozzleFlow(cdA, gas, p2, p1, out)
-    const d1 = out.d1
-    out.m = -out.m
-    out.d1 = -out.d2
-    out.d2 = -d1
-  }
+  return cdA <= 0 ? shut(tie) : bothDirections((p1, p2, out) => nozzleFlow(cdA, gas, p1, p2, out))
 }
 
 function checkLaw(cdA: number, crackPa: number, leakCdA: number, gas: Gas, tie: Tie): Law {
@@ -140,89 +144,100 @@ function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakC
 }
 
 /**
- * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The law gives pressure from flow, so it is inverted here by Newton on the mass flow,
- * from the last answer. The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT): beyond it the
- * hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
+ * Mass flow m at a drop of `p1^2 - p2^2 = m^2 unit (perF f + k)`, and the slope d(drop)/dm. Which of the three ranges of f holds is known
+ * from the drop alone, since the drop grows with flow throughout:
+ * - laminar, f = 64/Re: a quadratic in m;
+ * - between, f linear in Re: a cubic in m, by Newton;
+ * - turbulent: with x = 1/sqrt(f), Colebrook's x = -2 log10(rel/3.7 + 2.51 x/Re) and m = sqrt(drop/(unit (perF/x^2 + k))) are one
+ *   equation in x, x + 2 log10(rel/3.7 + c sqrt(perF + k x^2)) = 0 with c = 2.51 sqrt(unit/drop)/perRe. It is nearly straight: two or
+ *   three steps of Newton from the last answer.
+ */
+function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: number): (drop: number, out: { m: number; slope: number }) => void {
+  const laminar = 64 * unit * perF / perRe
+  const edge = colebrook(TURBULENT_RE, rel)
+  const dropAt = (re: number, f: number) => (re / perRe) ** 2 * unit * (perF * f + k)
+  const laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
+  const turbulentFrom = dropAt(TURBULENT_RE, edge)
+  const joinSlope = (edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE) * perRe // df/dm
+  const a = rel / 3.7
+  let x = 1 / Math.sqrt(edge)
+  return (drop, out) => {
+    if (drop <= laminarTo) {
+      const square = unit * k
+      out.m = square > 0 ? 2 * drop / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop)) : drop / laminar
+      out.slope = laminar + 2 * square * out.m
+      return
+    }
+    if (drop < turbulentFrom) {
+      let m = 3000 / perRe
+      let slope = 1
+      for (let i = 0; i < 8; i++) {
+        const loss = unit * (perF * (64 / LAMINAR_RE + joinSlope * (m - LAMINAR_RE / perRe)) + k)
+        slope = m * (2 * loss + m * unit * perF * joinSlope)
+        const step = (m * m * loss - drop) / slope
+        m -= step
+        if (Math.abs(step) <= 1e-13 * m) break
+      }
+      out.m = m
+      out.slope = slope
+      return
+    }
+    const c = 2.51 * Math.sqrt(unit / drop) / perRe
+    let bend = 0 // d/dx of the logarithm's part
+    for (let i = 0; i < 8; i++) {
+      const root = Math.sqrt(perF + k * x * x)
+      const inner = a + c * root
+      bend = 2 * Math.LOG10E * c * k * x / (root * inner)
+      const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
+      x -= step
+      if (step < 1e-7 && step > -1e-7) break
+    }
+    const loss = perF / (x * x) + k
+    out.m = Math.sqrt(drop / (unit * loss))
+    // dx/d(ln drop) = share/(1 + bend); ln m = (ln drop - ln loss)/2
+    const root = Math.sqrt(perF + k * x * x)
+    const dx = Math.LOG10E * c * root / (a + c * root) / (1 + bend)
+    out.slope = 2 * drop / (out.m * (1 + 2 * perF / (x * x * x) * dx / loss))
+  }
+}
+
+/**
+ * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT):
+ * beyond it the hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
  */
 function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
   if (hose.boreM <= 0) return shut(tie)
   const area = Math.PI * hose.boreM * hose.boreM / 4
-  const mu = airViscosity(gas.T)
-  const perRe = hose.boreM / (area * mu) // Re = m perRe
+  const perRe = hose.boreM / (area * airViscosity(gas.T)) // Re = m perRe
   const rel = hose.roughnessM / hose.boreM
-  const edge = colebrook(4000, rel)
   const perF = hose.lengthM / hose.boreM + hose.kPerF
-  const unit = gas.R * gas.T / (area * area) // p1^2 - p2^2 = m^2 unit (perF f + K)
-  let last = 0
-
-  function inverse(target: number): { m: number; slope: number } {
-    let m = last > 0 ? last : 0
-    const laminar = 64 * unit * perF / perRe // drop = laminar m when only laminar friction acts
-    if (!(m > 0)) m = Math.sqrt(target / (unit * (perF * 0.03 + hose.kFixed)))
-    // a flow so small that it is all laminar
-    if (laminar > 0) {
-      const k = unit * hose.kFixed
-      const small = k > 0 ? 2 * target / (laminar + Math.sqrt(laminar * laminar + 4 * k * target)) : target / laminar
-      if (small * perRe <= 2000) return { m: small, slope: laminar + 2 * k * small }
-    }
-    let low = 0
-    let high = Infinity
-    let s = 1
-    for (let i = 0; i < 60; i++) {
-      const re = m * perRe
-      const f = frictionFactor(re, rel, edge)
-      const loss = unit * (perF * f + hose.kFixed)
-      s = m * (2 * loss + m * unit * perF * frictionSlope(re, rel, f, edge) * perRe)
-      const off = m * m * loss - target
-      if (off > 0) high = m
-      else low = m
-      if (Math.abs(off) <= 1e-12 * target) break
-      let next = m - off / s
-      if (!(next > low && next < high)) next = high === Infinity ? m * 2 : (low + high) / 2
-      if (Math.abs(next - m) <= 1e-15 * m) { m = next; break }
-      m = next
-    }
-    last = m
-    return { m, slope: s }
-  }
+  // a hose without length, bend or end still has to have a law
+  const k = perF > 0 ? hose.kFixed : Math.max(hose.kFixed, LEAST_K)
+  const unit = gas.R * gas.T / (area * area)
+  const inverse = dropInverse(unit, perF, k, perRe, rel)
+  let choked: typeof inverse | undefined
+  const at = { m: 0, slope: 1 }
 
   function forward(p1: number, p2: number, out: Flow): void {
-    const target = p1 * p1 - p2 * p2
-    if (target <= 0) { // equal pressures: the laminar slope keeps the Jacobian regular
-      const laminar = 64 * unit * perF / perRe
-      const s = laminar > 0 ? laminar : unit * hose.kFixed * 1e-9
+    const drop = p1 * p1 - p2 * p2
+    if (drop <= 0) { // equal pressures: the laminar slope keeps the Jacobian regular
+      const s = perF > 0 ? 64 * unit * perF / perRe : unit * k * 1e-9
       out.m = 0; out.d1 = 2 * p1 / s; out.d2 = -2 * p2 / s
       return
     }
-    const open = inverse(target)
-    const sonic = unit * open.m * open.m // (G sqrt(RT))^2
-    if (sonic > p2 * p2) {
-      // choked: p1^2 = m^2 unit (perF f + K + 1), by Newton from the unchoked flow
-      let m = open.m
-      let slope = 1
-      for (let i = 0; i < 6; i++) {
-        const re = m * perRe
-        const f = frictionFactor(re, rel, edge)
-        const loss = unit * (perF * f + hose.kFixed + 1)
-        slope = m * (2 * loss + m * unit * perF * frictionSlope(re, rel, f, edge) * perRe)
-        m -= (m * m * loss - p1 * p1) / slope
-      }
-      out.m = m; out.d1 = 2 * p1 / slope; out.d2 = 0
-      return
-    }
-    out.m = open.m
-    out.d1 = 2 * p1 / open.slope
-    out.d2 = -2 * p2 / open.slope
+    inverse(drop, at)
+    out.m = at.m
+    out.d1 = 2 * p1 / at.slope
+    out.d2 = -2 * p2 / at.slope
+    if (unit * at.m * at.m <= p2 * p2) return // G sqrt(RT) below p2: not choked
+    // p2 = G sqrt(RT) put into the law: p1^2 = m^2 unit (perF f + k + 1)
+    choked ??= dropInverse(unit, perF, k + 1, perRe, rel)
+    choked(p1 * p1, at)
+    out.m = at.m
+    out.d1 = 2 * p1 / at.slope
+    out.d2 = 0
   }
-
-  return (p1, p2, out) => {
-    if (p1 >= p2) return forward(p1, p2, out)
-    forward(p2, p1, out)
-    const d1 = out.d1
-    out.m = -out.m
-    out.d1 = -out.d2
-    out.d2 = -d1
-  }
+  return bothDirections(forward)
 }
 
 /** Nothing passes: a hose or hole of no size. */
@@ -249,17 +264,10 @@ function lossLaw(loss: Loss, gas: Gas): Law {
     out.d1 = dm * (rho + dp / (2 * RT))
     out.d2 = dm * (-rho + dp / (2 * RT))
   }
-  return (p1, p2, out) => {
-    if (p1 >= p2) return forward(p1, p2, out)
-    forward(p2, p1, out)
-    const d1 = out.d1
-    out.m = -out.m
-    out.d1 = -out.d2
-    out.d2 = -d1
-  }
+  return bothDirections(forward)
 }
 
-/** The law of an element for a gas. Laws keep no state but a hose's last flow, which only speeds its next inversion. */
+/** The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion. */
 export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
   switch (element.kind) {
     case 'hose': return hoseLaw(element, gas, tie)

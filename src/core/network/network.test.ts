@@ -1,5 +1,5 @@
 import type { Element, Network } from './elements'
-import { bendLoss, colebrook, contractionLoss, expansionLoss, frictionFactor, frictionSlope, mitreLoss } from './friction'
+import { bendLoss, colebrook, contractionLoss, expansionLoss, frictionFactor, mitreLoss } from './friction'
 import { flowLaw, nozzle, SHUT_LEAK, type Flow } from './flow'
 import { makeHose } from './hose'
 import { solveNetwork } from './solve'
@@ -17,7 +17,6 @@ const hose = (id: string, from: string, to: string, boreM = 0.0127) => makeHose(
 test('worked examples of the doc comments', () => {
   expect(colebrook(1e5, 1e-4)).toBeCloseTo(0.01852, 4)
   expect(frictionFactor(1000, 1e-4)).toBe(0.064)
-  expect(frictionSlope(1000, 1e-4, 0.064)).toBeCloseTo(-6.4e-5, 9)
   expect(bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127).fixed).toBeCloseTo(0.0707, 4)
   expect(mitreLoss(90)).toBeCloseTo(1.2021, 4)
   expect(contractionLoss(0)).toBeCloseTo(0.57, 3)

@@ -1,8 +1,9 @@
 /** Steady pressures and flows of a network. */
 import { fail, ok, type Result } from '../result'
-import type { Element, Network } from './elements'
+import type { Network } from './elements'
 import { flowLaw, SHUT_LEAK, type Flow, type Law, type Tie } from './flow'
 import { solveLinear } from './linear'
+import { MAX_PRESSURE, problemIn, unreached } from './problem'
 import { settleTrapped } from './trapped'
 
 export type Solution = {
@@ -20,7 +21,6 @@ export const MASS_TOLERANCE = 1e-9
 /** Where Newton aims: well inside the tolerance, and no pressure still moving by more than this (Pa). */
 const AIM_KG_S = 1e-11
 const AIM_PA = 1e-3
-const MAX_PRESSURE = 2e7
 /** Leaks of shut valves on the way to a hard answer, kg/(s Pa). */
 const LEAKS = [1e-7, 3e-9, 1e-10, 3e-12, 1e-13, SHUT_LEAK]
 
@@ -44,18 +44,15 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   if (bad) return bad
   const ids = Object.keys(network.nodes)
   const free = ids.filter((id) => network.nodes[id]!.p === undefined)
-  const fixed = ids.filter((id) => network.nodes[id]!.p !== undefined)
-  const order = [...free, ...fixed]
+  const order = [...free, ...ids.filter((id) => network.nodes[id]!.p !== undefined)]
   const index = new Map(order.map((id, k) => [id, k]))
   const n = free.length
-  const p = new Float64Array(order.length)
-  const source = new Float64Array(n)
-  order.forEach((id, k) => { p[k] = network.nodes[id]!.p ?? 0 })
-  free.forEach((id, k) => { source[k] = network.nodes[id]!.source ?? 0 })
+  const p = Float64Array.from(order, (id) => network.nodes[id]!.p ?? 0)
+  const source = Float64Array.from(free, (id) => network.nodes[id]!.source ?? 0)
   const tie: Tie = { leak: SHUT_LEAK }
   const branches: Branch[] = network.elements.map((e) => ({ law: flowLaw(e, network.gas, tie), i: index.get(e.from)!, j: index.get(e.to)! }))
 
-  const walled = unreached(network, free, source)
+  const walled = unreached(order, branches, source)
   if (walled) return walled
 
   const system = makeSystem(branches, source, n)
@@ -63,21 +60,21 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   else firstGuess(system, branches, p, n)
 
   let spent = 0
-  let done = n === 0
-  const attempt = (most: number) => {
+  const attempt = (most: number): boolean => {
     const a = newton(system, p, n, most)
     spent += a.iterations
-    done = a.done
+    return a.done
   }
-  if (!done) attempt(24)
+  let done = n === 0 || attempt(24)
   if (!done) {
     // behind a valve on its seat Newton is blind: let valves leak, and tighten them step by step
     firstGuess(system, branches, p, n)
-    for (const leak of LEAKS) { tie.leak = leak; attempt(24) }
+    for (const leak of LEAKS) { tie.leak = leak; done = attempt(24) }
   }
-  for (let round = 0; round < 2 && !done; round++) {
+  for (let round = 0; round < 2; round++) {
+    if (done) break
     spent += settle(system, p, n)
-    attempt(60)
+    done = attempt(60)
   }
   for (let k = 0; k < n; k++) if (!(p[k]! < MAX_PRESSURE) || !(p[k]! > 0)) return fail(`Gas has no way out of ${free[k]}: its pressure grows without end. A valve or plug shuts every path.`, free[k])
   const residual = system.residual(p)
@@ -97,6 +94,7 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
 }
 
 type System = {
+  readonly source: Float64Array
   /** writes net inflow F (kg/s) and -dF/dp */
   readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
   readonly residual: (p: Float64Array) => number
@@ -115,7 +113,7 @@ function makeSystem(branches: readonly Branch[], source: Float64Array, n: number
     }
   }
   return {
-    work,
+    work, source,
     assemble(p, F, J) {
       F.set(source)
       J.fill(0)
@@ -142,29 +140,34 @@ function makeSystem(branches: readonly Branch[], source: Float64Array, n: number
   }
 }
 
-/** Each element as a straight conductance at a drop of 1 kPa gives pressures to start from. */
+/** Each element as a straight conductance gives pressures to start from: first at a drop of 1 kPa, then at the drops so found. */
 function firstGuess(system: System, branches: readonly Branch[], p: Float64Array, n: number): void {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const { F, J } = system.work
   let mean = 0
   for (let k = n; k < p.length; k++) mean += p[k]! / (p.length - n)
-  F.fill(0)
-  J.fill(0)
-  for (const b of branches) {
-    b.law(mean + 500, Math.max(1, mean - 500), f)
-    let g = Math.max(0, f.m) / 1000
-    b.law(Math.max(1, mean - 500), mean + 500, f)
-    g = Math.max(g + Math.max(0, -f.m) / 1000, 1e-15)
-    const ends: [number, number][] = [[b.i, b.j], [b.j, b.i]]
-    for (const [i, j] of ends) {
-      if (i >= n) continue
-      J[i * n + i]! += g
-      if (j < n) J[i * n + j]! -= g
-      else F[i]! += g * p[j]!
-    }
+  const tieIn = (i: number, j: number, g: number) => {
+    if (i >= n) return
+    J[i * n + i]! += g
+    if (j < n) J[i * n + j]! -= g
+    else F[i]! += g * p[j]!
   }
-  const solved = solveLinear(J, F, n)
-  for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
+  for (let pass = 0; pass < 2; pass++) {
+    F.set(system.source)
+    J.fill(0)
+    for (const b of branches) {
+      // half the drop found, so that what the first pass overrated is not believed whole
+      const d = pass === 0 ? 500 : Math.max(1, Math.abs(p[b.i]! - p[b.j]!) / 2)
+      const at = pass === 0 ? mean : (p[b.i]! + p[b.j]!) / 2
+      // downstream is the way that every kind lets gas run
+      b.law(at + d, Math.max(1, at - d), f)
+      const g = Math.max(f.m / (2 * d), 1e-15)
+      tieIn(b.i, b.j, g)
+      tieIn(b.j, b.i, g)
+    }
+    const solved = solveLinear(J, F, n)
+    for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
+  }
 }
 
 const sumSquares = (F: Float64Array) => { let s = 0; for (const v of F) s += v * v; return s }
@@ -259,45 +262,4 @@ function settle(system: System, p: Float64Array, n: number): number {
     else dt *= solved < 0.03 ? 4 : 1.6
   }
   return 400
-}
-
-const finitePositive = (x: number) => Number.isFinite(x) && x >= 0
-
-function problemIn(network: Network): ReturnType<typeof fail> | undefined {
-  const { gas, nodes, elements } = network
-  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1)) return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
-  for (const [id, node] of Object.entries(nodes)) {
-    if (node.p !== undefined && !(node.p > 0 && node.p < MAX_PRESSURE)) return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
-    if (node.source !== undefined && !Number.isFinite(node.source)) return fail(`${id}: the gas entering is not a number.`, id)
-  }
-  for (const e of elements) {
-    if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
-    if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
-    if (!figuresOf(e).every(finitePositive)) return fail(`${e.id}: every size must be a number, zero or more.`, e.id)
-  }
-  return undefined
-}
-
-function figuresOf(e: Element): number[] {
-  switch (e.kind) {
-    case 'hose': return [e.boreM, e.lengthM, e.roughnessM, e.kFixed, e.kPerF]
-    case 'orifice': return [e.cd, e.areaM2]
-    case 'check': return [e.cd, e.areaM2, e.crackPa, e.leakM2 ?? 0]
-    case 'pcv': return [e.cd, e.leakM2 ?? 0, ...e.area.flat()]
-    case 'loss': return [e.a, e.b, e.a + e.b > 0 ? 0 : Number.NaN]
-  }
-}
-
-/** A free node that no chain of elements joins to a held pressure has none of its own. */
-function unreached(network: Network, free: readonly string[], source: Float64Array): ReturnType<typeof fail> | undefined {
-  const reached = new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined))
-  const next = new Map<string, string[]>()
-  const join = (a: string, b: string) => next.set(a, [...(next.get(a) ?? []), b])
-  for (const e of network.elements) { join(e.from, e.to); join(e.to, e.from) }
-  const queue = [...reached]
-  for (let id = queue.pop(); id !== undefined; id = queue.pop()) {
-    for (const to of next.get(id) ?? []) if (!reached.has(to)) { reached.add(to); queue.push(to) }
-  }
-  const lost = free.find((id, k) => !reached.has(id) && source[k] !== 0) ?? free.find((id) => !reached.has(id))
-  return lost === undefined ? undefined : fail(`${lost} is joined to nothing that holds a pressure (manifold, inlet tract or atmosphere).`, lost)
 }
