@@ -1,0 +1,65 @@
+/** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from './server'
+
+const STATIONS = ['engine', 'circuit', 'log'] as const
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
+    const context = await browser.newContext({ colorScheme: scheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
+    const page = await context.newPage()
+    const heron = await ivent.build('Heron')
+    for (const path of [ivent.url, `${ivent.url}/new`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
+      await page.goto(path)
+      await page.waitForLoadState('networkidle')
+      const found = await new AxeBuilder({ page }).analyze()
+      const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      expect(serious.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([])
+    }
+    await context.close()
+  })
+}
+
+test('a phone shows garage and log without sideways scrolling', async ({ browser, ivent }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
+  const page = await context.newPage()
+  for (const path of [ivent.url, `${await ivent.build('Heron')}/log`]) {
+    await page.goto(path)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  }
+  await context.close()
+})
+
+test('states by number, commands by name, units anywhere', async ({ page, ivent }) => {
+  await page.goto(`${await ivent.build('Wren')}/circuit`)
+  await page.keyboard.press('4')
+  await expect(page.getByRole('radio', { name: /Spool/ })).toBeChecked()
+  await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('inHg')
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('What do you want to do?').fill('pressure in kpa')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('kPa')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('inHg')
+})
+
+test('first page under 200 kB of compressed script, stations under 350', async ({ browser, ivent }) => {
+  const heron = await ivent.build('Heron')
+  const weigh = async (path: string): Promise<number> => {
+    const context = await browser.newContext()
+    const page = await context.newPage()
+    let bytes = 0
+    page.on('requestfinished', (request) => { if (request.resourceType() === 'script') void request.sizes().then((s) => { bytes += s.responseBodySize }) })
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    await page.waitForTimeout(300)
+    await context.close()
+    return bytes / 1000
+  }
+  const weights = Object.fromEntries(await Promise.all([ivent.url, ...STATIONS.map((s) => `${heron}/${s}`)].map(async (path) => [path.split('/').at(-1), await weigh(path)] as const)))
+  test.info().annotations.push({ type: 'kB of script', description: JSON.stringify(weights) })
+  console.log('kB of compressed script', weights)
+  const [first, ...stations] = Object.values(weights)
+  expect(first).toBeLessThan(200)
+  for (const w of stations) expect(w).toBeLessThan(350)
+})

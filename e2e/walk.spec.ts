@@ -1,0 +1,87 @@
+/** The job from end to end: facts, circuit, boost, verdict and its fix, an emptying, a better forecast; and nothing lost when the server is killed. */
+import { expect, test } from '@playwright/test'
+import { Ivent } from './server'
+
+test('from the facts of an engine to a forecast that has learned, and through a kill -9', async ({ page }) => {
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start('start')).toBe('answers')
+    await page.goto(ivent.url)
+    await expect(page.getByRole('heading', { name: 'No builds yet' })).toBeVisible()
+    await page.getByRole('link', { name: 'Start the first one' }).click()
+
+    // facts
+    await page.getByLabel('What do you call it?').fill('Sandpiper')
+    await page.getByRole('combobox', { name: 'Which engine comes nearest?' }).click()
+    await page.getByRole('option', { name: /Inline four, 2.0 l, turbo/ }).click()
+    await page.getByLabel('Boost at rated speed').fill('15 psi')
+    await page.getByText('Street and track').click()
+    await page.getByRole('button', { name: 'Lay out the circuit' }).click()
+    await page.waitForURL(/\/builds\/.*\/circuit/)
+    await expect(page.getByRole('heading', { name: 'Sandpiper' })).toBeVisible()
+    const address = new URL(page.url()).pathname
+
+    // boost: the can sees it, the fix puts a check valve in
+    const rail = page.getByRole('region', { name: 'Verdicts' })
+    await page.keyboard.press('5')
+    await expect(page.getByRole('radio', { name: /Boost.*crankcase/ })).toBeChecked()
+    await expect(rail.getByText(/Catch can sees \+10\d kPa in boost/)).toBeVisible()
+    await rail.getByRole('button', { name: /Fit a check valve/ }).click()
+    await expect(rail.getByText(/Catch can sees/)).toHaveCount(0)
+    await page.getByRole('button', { name: /^Parts, / }).click()
+    await expect(page.getByRole('row', { name: /Check valve.*shut/ })).toBeVisible()
+
+    // a size typed in other units shows at once in the pictures
+    await page.getByRole('button', { name: /^Lines, / }).click()
+    const crankcase = page.getByRole('radio', { name: /Boost/ })
+    const before = await crankcase.innerText()
+    await page.getByLabel('Breather line, bore').fill('3/8 in')
+    await expect(crankcase).not.toHaveText(before)
+    await page.getByLabel('Breather line, bore').press('Enter')
+    await expect(rail.getByText(/Crankcase at/).first()).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(crankcase).toHaveText(before)
+    await page.getByRole('button', { name: 'Redo' }).click()
+    await page.getByRole('button', { name: 'Undo' }).click()
+
+    // the working of a figure
+    await page.getByRole('row', { name: /Breather line/ }).getByRole('button', { name: /show the working/ }).first().click()
+    await expect(page.getByText('p₁² − p₂² = G² R T (f L/D + ΣK)')).toBeVisible()
+    await page.keyboard.press('Escape')
+
+    // fitted, then emptied with more than was to be expected: the forecast shortens and narrows
+    await page.getByRole('link', { name: /Log/ }).click()
+    const entry = page.getByRole('form', { name: 'New entry' })
+    await entry.getByLabel('Day').fill('2026-03-01')
+    await entry.getByLabel('Odometer').fill('40 000')
+    await entry.getByRole('button', { name: 'Note it' }).click()
+    await expect(page.getByText('nothing yet; estimates only')).toBeVisible()
+    const forecast = page.getByTestId('to-full')
+    const guessed = await forecast.innerText()
+    await entry.getByText('Emptied').click()
+    await entry.getByLabel('Odometer').fill('41 600')
+    await entry.getByLabel('Came out, all').fill('120 ml')
+    await entry.getByRole('button', { name: 'Note it' }).click()
+    await expect(page.getByText('The forecast has taken it in.')).toBeVisible()
+    await expect(forecast).not.toHaveText(guessed)
+    const learned = await forecast.innerText()
+    const width = (text: string) => { const [low, high] = text.replaceAll(/[  ](?=\d)/g, '').match(/[\d.]+/g)!.map(Number); return high! / low! }
+    expect(width(learned)).toBeLessThan(0.6 * width(guessed))
+    await expect(page.getByText('from 1 emptying')).toBeVisible()
+    await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible()
+
+    // killed, started again: all still there
+    await ivent.stop('SIGKILL')
+    expect(await ivent.start('start')).toBe('answers')
+    await page.goto(`${ivent.url}${address.replace('circuit', 'log')}`)
+    await expect(page.getByTestId('to-full')).toHaveText(learned)
+    await page.getByRole('link', { name: /Circuit/ }).click()
+    await page.getByRole('button', { name: /^Parts, / }).click()
+    await expect(page.getByRole('row', { name: /Check valve/ })).toBeVisible()
+
+    // and it stops cleanly
+    expect(await ivent.stop('SIGINT')).toBe(0)
+  } finally {
+    await ivent.end()
+  }
+})

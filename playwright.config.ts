@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test'
+
+/** Browser tests in Debian's Chromium against the real server; each file starts its own on a data folder of its own. */
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  fullyParallel: false,
+  reporter: [['list'], ['json', { outputFile: '.cache/playwright.json' }]],
+  outputDir: '.cache/test-results',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    screenshot: 'only-on-failure',
+    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] },
+  },
+})
