@@ -1,5 +1,5 @@
 /** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
-import AxeBuilder from '@axe-core/playwright'
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from './server'
 
 const STATIONS = ['engine', 'circuit', 'log'] as const

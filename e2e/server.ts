@@ -44,7 +44,10 @@ export class Ivent {
     if (!child?.pid || child.exitCode !== null) return child?.exitCode ?? null
     const ended = once(child, 'exit')
     process.kill(-child.pid, signal)
-    return (await ended)[0] as number | null
+    const [code] = await ended
+    // the server under the command lets go of the port a moment later
+    while (await fetch(`${this.url}/api/health`).then(() => true, () => false)) await new Promise((resolve) => setTimeout(resolve, 50))
+    return code as number | null
   }
 
   async end(): Promise<void> {
@@ -65,6 +68,8 @@ export class Ivent {
 
 /** A server with the demo data, shared by the tests of a file. */
 export const test = base.extend<object, { ivent: Ivent }>({
+  // Playwright reads the fixtures wanted from this pattern: none
+  // oxlint-disable-next-line no-empty-pattern
   ivent: [async ({}, use) => {
     const ivent = new Ivent()
     if ((await ivent.start()) !== 'answers') throw new Error(`Ivent did not start:\n${ivent.output}`)

@@ -11,8 +11,8 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     await page.getByRole('link', { name: 'Start the first one' }).click()
 
     // facts
-    await page.getByLabel('What do you call it?').fill('Sandpiper')
-    await page.getByRole('combobox', { name: 'Which engine comes nearest?' }).click()
+    await page.getByLabel('Name of the build').fill('Sandpiper')
+    await page.getByRole('combobox', { name: 'Engine class' }).click()
     await page.getByRole('option', { name: /Inline four, 2.0 l, turbo/ }).click()
     await page.getByLabel('Boost at rated speed').fill('15 psi')
     await page.getByText('Street and track').click()
@@ -34,7 +34,7 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     // a size typed in other units shows at once in the pictures
     await page.getByRole('button', { name: /^Lines, / }).click()
     const crankcase = page.getByRole('radio', { name: /Boost/ })
-    const before = await crankcase.innerText()
+    const before = (await crankcase.textContent())!
     await page.getByLabel('Breather line, bore').fill('3/8 in')
     await expect(crankcase).not.toHaveText(before)
     await page.getByLabel('Breather line, bore').press('Enter')
@@ -57,14 +57,14 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     await entry.getByRole('button', { name: 'Note it' }).click()
     await expect(page.getByText('nothing yet; estimates only')).toBeVisible()
     const forecast = page.getByTestId('to-full')
-    const guessed = await forecast.innerText()
+    const guessed = (await forecast.textContent())!
     await entry.getByText('Emptied').click()
     await entry.getByLabel('Odometer').fill('41 600')
     await entry.getByLabel('Came out, all').fill('120 ml')
     await entry.getByRole('button', { name: 'Note it' }).click()
     await expect(page.getByText('The forecast has taken it in.')).toBeVisible()
     await expect(forecast).not.toHaveText(guessed)
-    const learned = await forecast.innerText()
+    const learned = (await forecast.textContent())!
     const width = (text: string) => { const [low, high] = text.replaceAll(/[  ](?=\d)/g, '').match(/[\d.]+/g)!.map(Number); return high! / low! }
     expect(width(learned)).toBeLessThan(0.6 * width(guessed))
     await expect(page.getByText('from 1 emptying')).toBeVisible()

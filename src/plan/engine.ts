@@ -68,3 +68,6 @@ export function engineModel(build: Build): EngineModel {
     leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, amb.pressurePa),
   }
 }
+
+/** What stands in for a fact that was not given, in the document's unit. */
+export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])

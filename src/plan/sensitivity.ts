@@ -5,7 +5,7 @@ import { figuresOf } from './analyse'
 import type { Build } from './document/schema'
 import { activeVariant, applyEdits, type Edit } from './edit/edit'
 import { DEFAULTS } from './engine'
-import { readFigure, type FigureRef } from './workings'
+import { readFigure, type FigureRef } from './figures'
 
 export type Influence = { readonly name: string; readonly from: number; readonly to: number }
 const UP = 1.1
@@ -46,7 +46,7 @@ export function influences(build: Build, today: string, ref: FigureRef, most = 4
     .flatMap(({ name, edits }): Influence[] => {
       const then = applyEdits(build, edits)
       const to = then.ok ? readFigure(then.value, figuresOf(then.value, today), ref) : undefined
-      return to === undefined || !Number.isFinite(to) || Math.abs(to - from) < 1e-3 * Math.abs(from) ? [] : [{ name, from, to }]
+      return to === undefined || !Number.isFinite(to) || Math.abs(to - from) <= 1e-3 * Math.abs(from) ? [] : [{ name, from, to }]
     })
     .toSorted((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from))
     .slice(0, most)

@@ -2,56 +2,22 @@
 import { colebrook, frictionFactor } from '@/core/network/friction'
 import { makeHose } from '@/core/network/hose'
 import { airViscosity, GAS_R } from '@/core/gas/air'
-import { RING_SHARE, type StateId } from '@/core/engine/states'
+import { RING_SHARE } from '@/core/engine/states'
 import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/calibrate'
-import type { Dimension } from '@/core/units/units'
-import type { Analysis, SolvedState } from './analysis'
+import type { Analysis } from './analysis'
+import { oilSum, readFigure, solvedIn, type FigureRef, type Quantity } from './figures'
 import { activeVariant } from './edit/edit'
 import type { Build, Part } from './document/schema'
 import { gasDensity } from './solve-state'
 import { hoseShape } from './network'
-import { DEFAULTS } from './engine'
-import { bypassShare } from './verdicts/rules'
 import { isSolved, STATE_NAMES } from './verdicts/verdict'
 
 export type Origin = 'measured' | 'entered' | 'estimated' | 'computed'
-export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
 export type Input = { readonly name: string; readonly value: Quantity; readonly origin: Origin }
 export type Working = { readonly title: string; readonly result: Quantity; readonly relation: string; readonly inputs: readonly Input[]; readonly source: string; readonly note?: string }
 
-/** Names a figure that is shown somewhere. */
-export type FigureRef =
-  | { readonly kind: 'crankcase' | 'blowBy' | 'air' | 'inletDepression' | 'manifold'; readonly state: StateId }
-  | { readonly kind: 'flow' | 'velocity' | 'drop' | 'oil'; readonly id: string; readonly state: StateId }
-  | { readonly kind: 'kept'; readonly id: string; readonly state: StateId }
-  | { readonly kind: 'fillNow' | 'distance' | 'multiplier'; readonly id: string }
-  | { readonly kind: 'bypass' | 'intakeOil' }
-
 const q = (si: number, dimension: Quantity['dimension']): Quantity => ({ si, dimension })
 const input = (name: string, si: number, dimension: Quantity['dimension'], origin: Origin): Input => ({ name, value: q(si, dimension), origin })
-const solvedIn = (a: Omit<Analysis, 'verdicts'>, id: StateId): SolvedState | undefined => a.states.filter(isSolved).find((s) => s.id === id)
-const oilSum = (o: { mist: number; splash: number } | undefined) => (o ? o.mist + o.splash : 0)
-
-/** The figure's value in SI; undefined when its state has no answer. */
-export function readFigure(build: Build, a: Omit<Analysis, 'verdicts'>, ref: FigureRef): number | undefined {
-  switch (ref.kind) {
-    case 'crankcase': return solvedIn(a, ref.state)?.crankcaseGauge
-    case 'blowBy': return a.states.find((s) => s.id === ref.state)?.blowBy
-    case 'air': return a.states.find((s) => s.id === ref.state)?.operating.airKgS
-    case 'inletDepression': return a.states.find((s) => s.id === ref.state)?.operating.inletDepressionPa
-    case 'manifold': { const s = a.states.find((x) => x.id === ref.state); return s && s.operating.manifoldPa - a.engine.amb.pressurePa }
-    case 'flow': return solvedIn(a, ref.state)?.passages[ref.id]?.flow
-    case 'velocity': return solvedIn(a, ref.state)?.passages[ref.id]?.velocity
-    case 'drop': { const p = solvedIn(a, ref.state)?.passages[ref.id]; return p && p.gaugeFrom - p.gaugeTo }
-    case 'oil': return solvedIn(a, ref.state) && oilSum(solvedIn(a, ref.state)!.passages[ref.id]?.oil) / 850
-    case 'kept': { const c = solvedIn(a, ref.state)?.cans[ref.id]; return c && oilSum(c.oilIn) > 0 ? oilSum(c.caught) / oilSum(c.oilIn) : undefined }
-    case 'fillNow': return a.cans.find((c) => c.part === ref.id)?.now.mid
-    case 'distance': return a.cans.find((c) => c.part === ref.id)?.distance.mid
-    case 'multiplier': { const c = a.cans.find((x) => x.part === ref.id); return c && multiplierAt(c.multiplier, 0.5) }
-    case 'bypass': { const s = solvedIn(a, 'idle'); return s && bypassShare(s, activeVariant(build).parts) }
-    case 'intakeOil': return a.intakeOil
-  }
-}
 
 const SOLVER = 'Mass balance at every joint, solved to 1e-9 kg/s. Hose losses: Colebrook; Rennels & Hudson, Pipe Flow, 2012. Valves: isentropic nozzle (Heywood, app. C).'
 
@@ -109,6 +75,7 @@ export function workingOf(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Figu
       const rho = gasDensity(state!.operating, (p.gaugeFrom + p.gaugeTo) / 2, amb)
       const base: Input[] = [input('Flow', p.flow, 'gasFlow', 'computed'), input('Pressure where it starts', p.gaugeFrom, 'pressure', 'computed'), input('Pressure where it ends', p.gaugeTo, 'pressure', 'computed')]
       if (!line) return { title: `${named}, ${where.toLowerCase()}`, result: q(value, ref.kind === 'drop' ? 'pressure' : 'gasFlow'), relation: partRelation(part), source: SOLVER, inputs: base.concat(partInputs(part)) }
+      if (Math.abs(p.flow) < 1e-7) return { title: `${named}, ${where.toLowerCase()}`, result: q(value, ref.kind === 'velocity' ? 'speed' : ref.kind === 'flow' ? 'gasFlow' : 'pressure'), relation: 'a valve or plug along this line is shut: nothing runs, so nothing is lost', source: SOLVER, inputs: base }
       const shape = hoseShape(line, parts)
       const h = makeHose('h', 'a', 'b', shape)
       const re = Math.max(1, 4 * Math.abs(p.flow) / (Math.PI * shape.boreM * airViscosity(state!.operating.gasK)))
@@ -169,5 +136,3 @@ function partInputs(part: Part | undefined): Input[] {
     default: return []
   }
 }
-
-export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])

@@ -1,7 +1,7 @@
 /** Figures with their unit, as the build shows them. */
 import { formatNumber, formatQuantity } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
-import type { Quantity } from '@/plan/workings'
+import type { Quantity } from '@/plan/figures'
 
 export function quantityParts(q: Quantity, units: UnitChoice, digits = 3): { text: string; unit: string } {
   return q.dimension === 'number' ? { text: formatNumber(q.si, digits), unit: '' } : formatQuantity(q.si, q.dimension, units, digits)
@@ -10,5 +10,5 @@ export function quantityParts(q: Quantity, units: UnitChoice, digits = 3): { tex
 export function QuantityText({ q, units, digits, sign }: { q: Quantity; units: UnitChoice; digits?: number; sign?: boolean }) {
   const { text, unit } = quantityParts(q, units, digits)
   const plus = sign && q.si > 0 && /[1-9]/.test(text) ? '+' : ''
-  return <span className="whitespace-nowrap">{plus}{text}{unit && <span className="ml-[0.25em] text-[0.8em] font-normal text-soft">{unit}</span>}</span>
+  return <span className="whitespace-nowrap">{plus}{text}{unit && <span className="text-[0.8em] font-normal text-soft">{`\u00a0${unit}`}</span>}</span>
 }

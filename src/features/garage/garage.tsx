@@ -1,6 +1,6 @@
 'use client'
 /** The builds, most urgent first. */
-import { format, parseISO } from 'date-fns'
+import { day } from '@/ui/dates'
 import { Download, FolderInput, Plus, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
@@ -44,7 +44,7 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
         <div className="no-print ml-auto flex items-center gap-2">
           <input ref={input} type="file" accept=".json,application/json" className="sr-only" tabIndex={-1} aria-label="Build file to bring in" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void load(file) }} />
           <button type="button" className="button" onClick={() => input.current?.click()}><FolderInput size={18} aria-hidden /><span className="hidden sm:inline">Bring in a file</span><span className="sm:hidden">Import</span></button>
-          <Link href="/new" className="button button-main"><Plus size={18} aria-hidden /> New build</Link>
+          <Link href="/new" prefetch={false} className="button button-main"><Plus size={18} aria-hidden /> New build</Link>
           <ThemeButton />
         </div>
       </header>
@@ -53,7 +53,7 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
         <main className="py-14">
           <h2 className="text-2xl">No builds yet</h2>
           <p className="mt-3 max-w-xl text-base text-soft">Answer eight questions about the engine and its use, and Ivent lays out a whole circuit: where the gas goes in every driving state, what a can would catch, and what is wrong with the plan, before a hose is cut.</p>
-          <Link href="/new" className="button button-main mt-6"><Plus size={18} aria-hidden /> Start the first one</Link>
+          <Link href="/new" prefetch={false} className="button button-main mt-6"><Plus size={18} aria-hidden /> Start the first one</Link>
         </main>
       ) : (
         <main>
@@ -93,7 +93,7 @@ function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
         {b.can ? (
           <>
             <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
-              {!b.can.logged ? 'Can not fitted yet' : due ? `${b.can.name}: look now` : b.can.left === undefined ? 'Never fills on this use' : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${format(parseISO(b.can.checkDate), 'd MMM yyyy')}` : ''}`}
+              {!b.can.logged ? 'Can not fitted yet' : due ? `${b.can.name}: look now` : b.can.left === undefined ? 'Never fills on this use' : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
             </p>
             {b.can.logged && <FillBar share={b.can.share} />}
           </>

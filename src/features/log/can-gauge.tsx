@@ -1,6 +1,6 @@
 'use client'
 /** A can as it likely stands now, and by when to look. */
-import { format, parseISO } from 'date-fns'
+import { day } from '@/ui/dates'
 import { quantityText } from '@/core/units/format'
 import type { Range } from '@/core/service/fill'
 import type { Dimension } from '@/core/units/units'
@@ -39,7 +39,7 @@ export function CanGauge({ can }: { can: CanForecast }) {
           <p className="mt-1">Likely holds <span className="text-lg font-bold"><Figure of={{ kind: 'fillNow', id: can.part }} digits={2} /></span> now <span className="text-soft">({range(can.now, 'volume')}) of {quantityText(can.bowlM3, 'volume', units, 2)}</span></p>
         )}
         <p className={`mt-2 text-lg font-bold ${due ? 'text-stop' : ''}`} data-testid="check-by">
-          {due ? 'Look now' : can.checkBy === Infinity ? 'Never fills on this use' : <>Look by {quantityText(can.checkBy, 'distance', units, 4)}{can.checkDate && `, ${format(parseISO(can.checkDate), 'd MMMM yyyy')}`}</>}
+          {due ? 'Look now' : can.checkBy === Infinity ? 'Never fills on this use' : <>Look by {quantityText(can.checkBy, 'distance', units, 4)}{can.checkDate && `, ${day(can.checkDate, 'long')}`}</>}
         </p>
         <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
           <dt className="text-soft">Empty to full</dt><dd data-testid="to-full">{range(can.distance, 'distance')}, likely <Figure of={{ kind: 'distance', id: can.part }} digits={2} /></dd>

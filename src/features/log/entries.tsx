@@ -1,5 +1,5 @@
 'use client'
-import { format, parseISO } from 'date-fns'
+import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
@@ -31,7 +31,7 @@ export function Entries() {
       <ul>
         {log.toReversed().map((e) => (
           <li key={e.id} className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5">
-            <div><time dateTime={e.date} className="block">{format(parseISO(e.date), 'd MMM yyyy')}</time><span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span></div>
+            <div><time dateTime={e.date} className="block">{day(e.date)}</time><span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span></div>
             <div><strong>{WORD[e.kind]}</strong> {what(e)}{e.note && <p className="text-soft">{e.note}</p>}</div>
             <button type="button" className="button-quiet no-print" aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`} onClick={() => edit([{ op: 'unlog', id: e.id }])}><Trash2 size={16} aria-hidden /></button>
           </li>

@@ -1,6 +1,6 @@
 'use client'
 /** Oil found at each emptying against what was to be expected then, as a rate. */
-import { format, parseISO } from 'date-fns'
+import { day } from '@/ui/dates'
 import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { multiplierAt } from '@/core/service/calibrate'
 import { fromSi, shownUnit } from '@/core/units/units'
@@ -14,7 +14,7 @@ export function Trend({ can }: { can: CanForecast }) {
   const per = units.system === 'metric' ? 1e6 : 1609344 // metres of 1 000 km or 1 000 miles
   const rows = can.history.filter((h) => h.metres > 0).map((h) => {
     const rate = (v: number) => Number(fromSi('volume', v / h.metres * per, unit).toPrecision(3))
-    return { date: format(parseISO(h.date), 'd MMM'), oil: rate(h.found.oil), water: rate(h.found.water), expected: rate(h.predicted.oil * multiplierAt(can.multiplier, 0.5)) }
+    return { date: day(h.date, 'short'), oil: rate(h.found.oil), water: rate(h.found.water), expected: rate(h.predicted.oil * multiplierAt(can.multiplier, 0.5)) }
   })
   const text = { fill: 'var(--soft)', fontSize: 11 }
   return (

@@ -3,7 +3,7 @@
 import { Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
-import { DropdownMenu } from 'radix-ui'
+import { Popover } from 'radix-ui'
 import { useStore } from 'zustand'
 import type { UnitChoice } from '@/core/units/units'
 import { unitLabel } from '@/core/units/units'
@@ -35,26 +35,26 @@ function UnitsMenu() {
   const units = useWorkspace((s) => s.build.units)
   const set = useSetUnits()
   const group = <K extends keyof UnitChoice>(key: K, label: string, options: readonly UnitChoice[K][]) => (
-    <DropdownMenu.RadioGroup value={units[key]} onValueChange={(v) => set({ [key]: v } as Partial<UnitChoice>)}>
-      <DropdownMenu.Label className="px-3 pt-2 text-xs text-soft">{label}</DropdownMenu.Label>
+    <fieldset>
+      <legend className="px-3 pt-2 text-xs text-soft">{label}</legend>
       {options.map((o) => (
-        <DropdownMenu.RadioItem key={o} value={o} className="menu-item" onSelect={(e) => e.preventDefault()}>
-          <span className="w-4"><DropdownMenu.ItemIndicator>●</DropdownMenu.ItemIndicator></span>{unitLabel(o)}
-        </DropdownMenu.RadioItem>
+        <label key={o} className="menu-item has-focus-visible:outline-2 has-focus-visible:outline-blue">
+          <input type="radio" name={`units-${key}`} className="size-4 accent-blue" checked={units[key] === o} onChange={() => set({ [key]: o } as Partial<UnitChoice>)} />{unitLabel(o)}
+        </label>
       ))}
-    </DropdownMenu.RadioGroup>
+    </fieldset>
   )
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="button-quiet" aria-label="Units"><Ruler size={18} aria-hidden /><span className="hidden text-xs 2xl:inline">{units.pressure}</span></DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="menu grid grid-cols-3 p-1" align="end" sideOffset={4}>
-          <div>{group('system', 'Sizes', ['metric', 'imperial'])}</div>
-          <div>{group('pressure', 'Pressure', ['kPa', 'inHg', 'inH2O', 'psi'])}</div>
-          <div>{group('flow', 'Flow', ['l/min', 'cfm'])}</div>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Popover.Root>
+      <Popover.Trigger className="button-quiet" aria-label="Units" title="Units"><Ruler size={18} aria-hidden /></Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="menu grid grid-cols-3 p-1" align="end" sideOffset={4} aria-label="Units">
+          {group('system', 'Sizes', ['metric', 'imperial'])}
+          {group('pressure', 'Pressure', ['kPa', 'inHg', 'inH2O', 'psi'])}
+          {group('flow', 'Flow', ['l/min', 'cfm'])}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   )
 }
 
@@ -79,7 +79,7 @@ export function Header({ onPalette, onRevisions }: { onPalette: () => void; onRe
             return (
               <li key={s.key} className="flex items-center">
                 {i > 0 && <span aria-hidden className="h-px w-4 bg-rule-strong" />}
-                <Link href={`/builds/${id}/${s.key}`} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-2 px-2 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
+                <Link href={`/builds/${id}/${s.key}`} prefetch={false} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-2 px-2 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
                   <span aria-hidden className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}>{i + 1}</span>{s.name}
                 </Link>
               </li>

@@ -1,6 +1,6 @@
 'use client'
 /** Every save of a build, and bringing one back. */
-import { format, parseISO } from 'date-fns'
+import { moment } from '@/ui/dates'
 import { useEffect, useState } from 'react'
 import type { Build } from '@/plan/document/schema'
 import { Dialog } from '@/ui/dialog'
@@ -36,7 +36,7 @@ export function Revisions({ onClose }: { onClose: () => void }) {
         <ul>
           {rows.map((r) => (
             <li key={r.number} className="flex min-h-11 items-center justify-between gap-3 border-b border-rule">
-              <span>{r.number} · {format(parseISO(r.savedAt), 'd MMM yyyy, HH:mm:ss')}{r.state === 'set-aside' && <strong className="text-fix"> · set aside, another save came first</strong>}{r.note && <span className="text-soft"> · {r.note}</span>}</span>
+              <span>{r.number} · {moment(r.savedAt)}{r.state === 'set-aside' && <strong className="text-fix"> · set aside, another save came first</strong>}{r.note && <span className="text-soft"> · {r.note}</span>}</span>
               {r.number === revision ? <span className="text-soft">this one</span> : <button type="button" className="deed" onClick={() => { void bring(r.number) }}>Bring back</button>}
             </li>
           ))}

@@ -4,12 +4,12 @@ import dynamic from 'next/dynamic'
 import { useEffect, useState, type ReactNode } from 'react'
 import type { Build } from '@/plan/document/schema'
 import { useAutosave } from './autosave'
-import { Conflict } from './conflict'
 import { Header, useHistory } from './header'
 import { StateSwitch, typingIn } from './state-switch'
-import { createWorkspace, WorkspaceContext } from './store'
+import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
 import { VerdictRail } from './verdict-rail'
 
+const Conflict = dynamic(() => import('./conflict').then((m) => m.Conflict))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
 
@@ -21,6 +21,7 @@ export function Workspace({ id, build, revision, today, children }: { id: string
 function Frame({ children }: { children: ReactNode }) {
   useAutosave()
   const [open, setOpen] = useState<'palette' | 'revisions' | undefined>(undefined)
+  const stale = useWorkspace((s) => s.save.kind === 'stale')
   const history = useHistory()
 
   useEffect(() => {
@@ -45,7 +46,7 @@ function Frame({ children }: { children: ReactNode }) {
         <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
         <VerdictRail />
       </div>
-      <Conflict />
+      {stale && <Conflict />}
       {open === 'palette' && <Palette onClose={() => setOpen(undefined)} onRevisions={() => setOpen('revisions')} />}
       {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
     </div>
