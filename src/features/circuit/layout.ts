@@ -10,7 +10,7 @@ export type Placed = { readonly part: Part; readonly at: Point; readonly onEngin
 export type Run = { readonly line: Line; readonly points: readonly Point[] }
 export type Layout = { readonly parts: readonly Placed[]; readonly runs: readonly Run[] }
 
-export const VIEW = { width: 460, height: 400 }
+export const VIEW = { width: 484, height: 400 }
 /** half the angle between banks, degrees */
 export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee: 36, flat: 66 }
 export const CRANK: Point = [230, 318]

@@ -30,7 +30,7 @@ export function StatesTable() {
                 <th scope="row" className="!text-sm !font-bold !text-ink">{name}</th>
                 <td><NumberField hideLabel label={`${name}, speed`} value={now.rpm} estimate={Math.round(op.rpm / 10) * 10} digits={4} unit="rpm" path="engine.overrides.idle.rpm" onChange={(v) => set('rpm', v)} /></td>
                 <td><NumberField hideLabel label={`${name}, manifold pressure`} value={now.manifoldKpa} estimate={fromSi('pressure', op.manifoldPa, 'kPa')} kept="Kpa" digits={3} path="engine.overrides.idle.manifoldKpa" onChange={(v) => set('manifoldKpa', v)} /></td>
-                <td><NumberField hideLabel label={`${name}, inlet depression`} value={now.inletDepressionKpa} estimate={fromSi('pressure', op.inletDepressionPa, 'kPa')} kept="Kpa" digits={3} path="engine.overrides.idle.inletDepressionKpa" onChange={(v) => set('inletDepressionKpa', v)} /></td>
+                <td><NumberField hideLabel label={`${name}, inlet depression`} value={now.inletDepressionKpa} estimate={Number(fromSi('pressure', op.inletDepressionPa, 'kPa').toFixed(2))} kept="Kpa" digits={3} path="engine.overrides.idle.inletDepressionKpa" onChange={(v) => set('inletDepressionKpa', v)} /></td>
                 <td><NumberField hideLabel label={`${name}, crankcase gas`} value={now.gasC} estimate={fromSi('temperature', op.gasK, 'C')} kept="C" digits={3} path="engine.overrides.idle.gasC" onChange={(v) => set('gasC', v)} /></td>
                 <td className="text-right"><Figure of={{ kind: 'air', state: s.id }} /></td>
               </tr>

@@ -1,0 +1,51 @@
+/** ./ivent screenshots: the main views as a builder sees them, from demo data, into docs/screenshots. */
+import { mkdirSync } from 'node:fs'
+import { chromium, type Page } from '@playwright/test'
+import config from '../../playwright.config'
+import { Ivent } from '../../e2e/server'
+
+type Shot = { readonly name: string; readonly build?: string; readonly path?: string; readonly dark?: true; readonly phone?: true; readonly act?: (page: Page) => Promise<void> }
+
+const SHOTS: readonly Shot[] = [
+  { name: 'garage' },
+  { name: 'new-build', path: '/new' },
+  { name: 'engine', build: 'Heron', path: '/engine' },
+  { name: 'circuit-idle', build: 'Heron', path: '/circuit' },
+  { name: 'circuit-boost-night', build: 'Heron', path: '/circuit', dark: true, act: (page) => page.keyboard.press('5') },
+  {
+    name: 'working', build: 'Heron', path: '/circuit', act: async (page) => {
+      await page.keyboard.press('5')
+      await page.getByRole('row', { name: /Breather line/ }).getByRole('button', { name: /show the working/ }).nth(2).click()
+    },
+  },
+  { name: 'log', build: 'Heron', path: '/log' },
+  { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
+  { name: 'garage-phone', phone: true },
+]
+
+async function take(): Promise<void> {
+  const only = process.argv.slice(2)
+  const ivent = new Ivent()
+  mkdirSync('docs/screenshots', { recursive: true })
+  const browser = await chromium.launch(config.use!.launchOptions!)
+  try {
+    if ((await ivent.start()) !== 'answers') throw new Error(ivent.output)
+    for (const shot of SHOTS) {
+      if (only.length > 0 && !only.includes(shot.name)) continue
+      const page = await browser.newPage({ viewport: shot.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, colorScheme: shot.dark ? 'dark' : 'light', locale: 'en-GB' })
+      await page.goto(`${shot.build ? await ivent.build(shot.build) : ivent.url}${shot.path ?? ''}`)
+      await page.waitForLoadState('networkidle')
+      await shot.act?.(page)
+      // pictures glide to a new state
+      await page.waitForTimeout(900)
+      await page.screenshot({ path: `docs/screenshots/${shot.name}.png` })
+      await page.close()
+      console.log(`docs/screenshots/${shot.name}.png`)
+    }
+  } finally {
+    await browser.close()
+    await ivent.end()
+  }
+}
+
+void take()
