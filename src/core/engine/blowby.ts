@@ -1,7 +1,7 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
 import { nozzle } from '../network/flow'
-import { closedCycle, type Charge, type Cylinder } from './cylinder'
+import { closedCycle, CYCLE_STEP, CYCLE_STEPS, type Charge, type Cylinder } from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */
 const RING_GAS_K = 450
@@ -9,6 +9,9 @@ const RING_GAS_K = 450
 const GAP_M = 0.03e-3
 /** Reynolds number at which the gap's discharge coefficient has halved (estimate). */
 const HALF_RE = 3000
+const ROOT_RT = Math.sqrt(GAS_R * RING_GAS_K)
+const HALF_FLUX = HALF_RE * airViscosity(RING_GAS_K) / GAP_M
+const CHOKED_PSI = nozzle(0, GAS_GAMMA).psi
 
 /**
  * Blow-by of the whole engine in kg/s: the nozzle law through a leak of `leakM2` per cylinder, integrated over the closed cycle and
@@ -20,26 +23,23 @@ const HALF_RE = 3000
  * @example see blowby.test.ts
  */
 export function blowBy(leakM2: number, cylinders: number, cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number): number {
-  const points = closedCycle(cylinder, charge)
-  const root = Math.sqrt(GAS_R * RING_GAS_K)
-  const mu = airViscosity(RING_GAS_K)
+  const pressures = closedCycle(cylinder, charge)
   let sum = 0
-  for (let i = 0; i < points.length; i++) {
-    const p = points[i]!.pPa
-    const high = Math.max(p, crankcasePa)
-    const ideal = high * nozzle(Math.min(p, crankcasePa) / high, GAS_GAMMA).psi / root // kg/(s m2)
-    const flux = gapFlux(ideal, HALF_RE * mu / GAP_M)
-    sum += (p >= crankcasePa ? 1 : -1) * flux * (i === 0 || i === points.length - 1 ? 0.5 : 1)
+  for (let i = 0; i <= CYCLE_STEPS; i++) {
+    const p = pressures[i]!
+    const high = p > crankcasePa ? p : crankcasePa
+    const low = p > crankcasePa ? crankcasePa : p
+    // beyond the critical ratio, which is most of the cycle, psi is a constant
+    const psi = low < 0.5 * high ? CHOKED_PSI : nozzle(low / high, GAS_GAMMA).psi
+    const flux = gapFlux(high * psi / ROOT_RT)
+    sum += (p >= crankcasePa ? flux : -flux) * (i === 0 || i === CYCLE_STEPS ? 0.5 : 1)
   }
-  const dTheta = (points[points.length - 1]!.theta - points[0]!.theta) / (points.length - 1)
-  const seconds = dTheta / (rpm * 2 * Math.PI / 60) * sum // kg/m2 per cycle
-  return cylinders * leakM2 * seconds * rpm / 120
+  const perCycle = CYCLE_STEP / (rpm * 2 * Math.PI / 60) * sum // kg/m2
+  return cylinders * leakM2 * perCycle * rpm / 120
 }
 
-/** Flux through the gap where its Reynolds number is that of the ideal flux: g Re/(Re + Re0), Re/Re0 = g/g0. */
-function gapFlux(ideal: number, g0: number): number {
-  return ideal * ideal / (ideal + g0)
-}
+/** Flux in kg/(s m2) through the gap, where its Reynolds number is that of the ideal flux g: g Re/(Re + Re0), Re/Re0 = g/g0. */
+const gapFlux = (ideal: number): number => ideal * ideal / (ideal + HALF_FLUX)
 
 /**
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.

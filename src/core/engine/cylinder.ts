@@ -28,39 +28,62 @@ export type Charge = {
   readonly heatJ: number
 }
 
-export type CyclePoint = { readonly theta: number; readonly pPa: number }
-
-const CLOSE = -130 * Math.PI / 180 // intake valve closing, after top dead centre of firing
-const OPEN = 130 * Math.PI / 180 // exhaust valve opening
-const BURN_START = -15 * Math.PI / 180
-const BURN_LENGTH = 55 * Math.PI / 180
+const DEGREE = Math.PI / 180
+const CLOSE = -130 * DEGREE // intake valve closing, after top dead centre of firing
+const OPEN = 130 * DEGREE // exhaust valve opening
+const BURN_START = -15 * DEGREE
+const BURN_LENGTH = 55 * DEGREE
 const N_COMPRESSION = 1.32
 const N_EXPANSION = 1.28
+/** Steps of two degrees over the closed cycle. */
+export const CYCLE_STEPS = 130
+/** rad a step */
+export const CYCLE_STEP = (OPEN - CLOSE) / CYCLE_STEPS
+
+/** What the closed cycle needs of a geometry: volume at each step, its ratio to the next to both exponents, and the share burnt. */
+type Table = { readonly volume: Float64Array; readonly compress: Float64Array; readonly expand: Float64Array; readonly burnt: Float64Array; readonly first: number; readonly last: number }
+const tables = new Map<string, Table>()
+const MOST_TABLES = 32
+
+function tableOf(cylinder: Cylinder): Table {
+  const key = `${cylinder.boreM} ${cylinder.strokeM} ${cylinder.rodM} ${cylinder.compression}`
+  const known = tables.get(key)
+  if (known) return known
+  const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
+  const volume = theta.map((t) => cylinderVolume(cylinder, t))
+  const burnt = theta.map((t) => { const x = (t - BURN_START) / BURN_LENGTH; return x <= 0 ? 0 : 1 - Math.exp(-5 * Math.min(1, x) ** 3) })
+  const ratio = volume.map((v, i) => (i === 0 ? 1 : volume[i - 1]! / v))
+  const first = burnt.findIndex((b) => b > 0)
+  const last = burnt.findIndex((b) => b >= burnt[CYCLE_STEPS]!)
+  const made = { volume, burnt, first, last, compress: ratio.map((r) => r ** N_COMPRESSION), expand: ratio.map((r) => r ** N_EXPANSION) }
+  if (tables.size >= MOST_TABLES) tables.clear()
+  tables.set(key, made)
+  return made
+}
 
 /**
- * Pressure from intake valve closing (-130 degrees) to exhaust valve opening (130), in steps of two degrees.
+ * Pressure in Pa at each of CYCLE_STEPS + 1 crank angles from intake valve closing (-130 degrees) to exhaust valve opening (130).
  * Polytropic compression 1.32 and expansion 1.28 carry the wall heat; a single Wiebe function (a 5, m 2, 55 degrees from 15 before top)
- * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates.
+ * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates. Tables of the last geometries are kept.
  * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
  */
-export function closedCycle(cylinder: Cylinder, charge: Charge): readonly CyclePoint[] {
-  const steps = 130
-  const d = (OPEN - CLOSE) / steps
-  const points: CyclePoint[] = [{ theta: CLOSE, pPa: charge.pPa }]
-  let p = charge.pPa
-  let v = cylinderVolume(cylinder, CLOSE)
-  let burnt = 0
-  for (let i = 1; i <= steps; i++) {
-    const theta = CLOSE + i * d
-    const next = cylinderVolume(cylinder, theta)
-    const x = (theta - BURN_START) / BURN_LENGTH
-    const nowBurnt = x <= 0 ? 0 : 1 - Math.exp(-5 * Math.min(1, x) ** 3)
-    const n = N_COMPRESSION + (N_EXPANSION - N_COMPRESSION) * (charge.heatJ > 0 ? burnt : theta > 0 ? 1 : 0)
+export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
+  const t = tableOf(cylinder)
+  const p = new Float64Array(CYCLE_STEPS + 1)
+  p[0] = charge.pPa
+  const fired = charge.heatJ > 0
+  const top = CYCLE_STEPS / 2
+  for (let i = 1; i <= CYCLE_STEPS; i++) {
+    if (!fired || i < t.first || i > t.last) {
+      // no heat in this step; motored, it expands from top dead centre on
+      const compressing = fired ? i < t.first : i <= top
+      p[i] = p[i - 1]! * (compressing ? t.compress[i]! : t.expand[i]!)
+      continue
+    }
+    const n = N_COMPRESSION + (N_EXPANSION - N_COMPRESSION) * t.burnt[i - 1]!
+    const [v, next] = [t.volume[i - 1]!, t.volume[i]!]
     // exact polytropic step, heat added at the mean volume
-    p = p * (v / next) ** n + (n - 1) * charge.heatJ * (nowBurnt - burnt) / ((v + next) / 2)
-    v = next
-    burnt = nowBurnt
-    points.push({ theta, pPa: p })
+    p[i] = p[i - 1]! * (v / next) ** n + (n - 1) * charge.heatJ * (t.burnt[i]! - t.burnt[i - 1]!) / ((v + next) / 2)
   }
-  return points
+  return p
 }
