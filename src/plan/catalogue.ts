@@ -25,7 +25,7 @@ export const CHECKS: readonly Entry<'check'>[] = [
   { key: 'large', name: '12 mm seat', about: 'a 13 to 16 mm line', spec: { model: 'large', seatMm: 12, crackKpa: 0.5 } },
 ]
 
-export const DISCHARGE = { passage: 0.6, pcv: 0.7, check: 0.62, restrictor: 0.62 } as const
+export const DISCHARGE = { passage: 0.6, pcv: 0.7, check: 0.62, restrictor: 0.62, regulator: 0.62 } as const
 
 /** Hose through-bores in mm that are sold: inch and metric rubber, and braided by dash size. */
 export const HOSE_BORES: readonly { readonly mm: number; readonly name: string }[] = [

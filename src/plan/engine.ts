@@ -1,7 +1,8 @@
 /** The document's engine and site as core inputs. */
 import { blowBy, leakAreaFor } from '@/core/engine/blowby'
 import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type OperatingState, type StateId, type Surroundings } from '@/core/engine/states'
-import { atmosphericPressure } from '@/core/gas/air'
+import { atmosphericPressure, GAS_GAMMA, GAS_R } from '@/core/gas/air'
+import { orificeFlow } from '@/core/network/flow'
 import { toSi } from '@/core/units/units'
 import type { Build, Engine } from './document/schema'
 
@@ -33,7 +34,7 @@ export function engineFacts(engine: Engine): EngineFacts {
   }
 }
 
-export const surroundings = (site: Build['site']): Surroundings => ({ pressurePa: atmosphericPressure(site.altitudeM), temperatureK: celsius(site.ambientC) })
+export const surroundings = (site: Build['site']): Surroundings => ({ pressurePa: site.pressureKpa === undefined ? atmosphericPressure(site.altitudeM) : kpa(site.pressureKpa), temperatureK: celsius(site.ambientC) })
 
 export type EngineModel = {
   readonly facts: EngineFacts
@@ -47,6 +48,16 @@ export type EngineModel = {
 /** Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move blow-by by far less than the estimate's range. */
 export const blowByIn = (m: EngineModel, state: OperatingState): number => blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
 
+/**
+ * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at the crankcase pressure
+ * read (nozzle law, discharge 0.62: a sharp-edged plate or drilled plug).
+ */
+export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings, gasK: number): number {
+  if (m.lpm !== undefined) return toSi('gasFlow', m.lpm, 'l/min')
+  return orificeFlow(ORIFICE_CD, Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2 / 4, amb.pressurePa + kpa(m.kpa ?? 0), amb.pressurePa, { R: GAS_R, gamma: GAS_GAMMA, T: gasK })
+}
+const ORIFICE_CD = 0.62
+
 export function engineModel(build: Build): EngineModel {
   const { engine } = build
   const facts = engineFacts(engine)
@@ -55,6 +66,7 @@ export function engineModel(build: Build): EngineModel {
     const o = engine.overrides[id]
     return operatingState(id, facts, amb, o && {
       rpm: o.rpm, manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa), inletDepressionPa: o.inletDepressionKpa === undefined ? undefined : kpa(o.inletDepressionKpa),
+      airKgS: o.airGs === undefined ? undefined : toSi('gasFlow', o.airGs, 'g/s'), oilK: o.oilC === undefined ? undefined : celsius(o.oilC),
       gasK: o.gasC === undefined ? undefined : celsius(o.gasC), bonnetK: o.bonnetC === undefined ? undefined : celsius(o.bonnetC),
     })
   }
@@ -62,7 +74,7 @@ export function engineModel(build: Build): EngineModel {
   const measured = engine.blowBy && present.includes(engine.blowBy.state) ? engine.blowBy : undefined
   // the ring class is a share of the air at rated load, whatever that state is overridden to
   const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, amb)
-  const target = measured ? toSi('gasFlow', measured.lpm, 'l/min') : RING_SHARE[engine.rings] * ratedAir(facts, amb)
+  const target = measured ? measuredFlow(measured, amb, at.gasK) : RING_SHARE[engine.rings] * ratedAir(facts, amb)
   return {
     facts, amb, states: present.map(state), leakFrom: measured ? 'measured' : 'rings',
     leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, amb.pressurePa),

@@ -9,6 +9,7 @@ import { gathered, rateRange, untilFull } from '@/core/service/fill'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
 import type { CanForecast, DutyRates, SolvedState, StateResult } from './analysis'
+import { isIntake } from './document/kinds'
 import type { Build, LogEntry, Variant } from './document/schema'
 
 const HOUR = 3600
@@ -61,7 +62,7 @@ const NO_OIL: Oil = { mist: 0, splash: 0 }
 
 /** Oil that reaches the intake (manifold, inlet tract, charge pipe), m3 per metre on the duty. NaN never: 0 when a state has no answer. */
 export function intakeOil(build: Build, variant: Variant, states: readonly StateResult[]): number {
-  const intake = variant.parts.filter((p) => p.kind === 'manifold' || p.kind === 'inlet' || p.kind === 'chargePipe').map((p) => p.id)
+  const intake = variant.parts.filter((p) => isIntake(p.kind)).map((p) => p.id)
   const oilOf = (s: SolvedState): Oil => intake.reduce((sum, id) => ({ mist: sum.mist + (s.into[id]?.oil.mist ?? 0), splash: sum.splash + (s.into[id]?.oil.splash ?? 0) }), NO_OIL)
   return perMetre(build, (a) => hourly(build, states, a, oilOf, () => 0))?.oil ?? 0
 }

@@ -6,7 +6,7 @@ import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { DISCHARGE } from './catalogue'
-import { isThrough } from './document/validate'
+import { isThrough } from './document/kinds'
 import type { Line, LineEnd, Part, Variant } from './document/schema'
 
 const mm = (v: number) => toSi('length', v, 'mm')
@@ -58,7 +58,6 @@ export function topologyOf(variant: Variant): Topology {
   return { nodeOf, unjoined: variant.parts.filter((p) => !reached.has(p.id)).map((p) => p.id) }
 }
 
-const SPACES = ['crankcase', 'cover', 'manifold', 'inlet', 'chargePipe', 'atmosphere']
 /** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
 export const SPACE_END_K = 0.75
 
@@ -71,7 +70,8 @@ export function endLoss(end: LineEnd, meetsSpace: boolean, boreMm: number): numb
 
 /** The hose as the core's shape; the same figures that the working shows. */
 export function hoseShape(line: Line, parts: ReadonlyMap<string, Part>): HoseShape {
-  const meets = (end: LineEnd) => SPACES.includes(parts.get(end.part)?.kind ?? '')
+  // a tee is a joint of hoses, not a space that a flow comes to rest in
+  const meets = (end: LineEnd) => { const kind = parts.get(end.part)?.kind; return kind !== undefined && kind !== 'tee' && !isThrough(kind) }
   return {
     boreM: mm(line.boreMm), lengthM: mm(line.lengthMm),
     bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
@@ -83,7 +83,7 @@ export function hoseShape(line: Line, parts: ReadonlyMap<string, Part>): HoseSha
 const Q100 = 0.1 / 60
 const DROP_DENSITY = 1.2
 
-function throughElement(part: Part, from: string, to: string): Element | undefined {
+function throughElement(part: Part, from: string, to: string, state: OperatingState, amb: Surroundings): Element | undefined {
   const ends = { id: part.id, from, to }
   switch (part.kind) {
     case 'passage': return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.passage, areaM2: hole(part.boreMm) * part.count }
@@ -100,6 +100,18 @@ function throughElement(part: Part, from: string, to: string): Element | undefin
       if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
       return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
     }
+    case 'relief': {
+      const cd = part.cd ?? DISCHARGE.check
+      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
+      return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.openKpa) }
+    }
+    case 'regulator': {
+      const cd = part.cd ?? DISCHARGE.regulator
+      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.boreMm) : 0 }
+      const [set, half] = [amb.pressurePa + kpa(part.setKpa), kpa(part.bandKpa) / 2]
+      return { ...ends, kind: 'regulator', cd, areaM2: hole(part.boreMm), openPa: set + half, shutPa: set - half }
+    }
+    case 'pump': return { ...ends, kind: 'pump', sweptM3s: part.stuck ? 0 : toSi('volume', part.ccPerTurn, 'cc') * part.ratio * state.rpm / 60, clearance: part.clearancePct / 100 }
     case 'can':
     case 'filter': {
       const dp = kpa(part.dropKpaAt100) * (part.kind === 'filter' ? part.fouling ?? 1 : 1)
@@ -119,6 +131,9 @@ export function boundaryPressure(part: Part, state: OperatingState, amb: Surroun
     case 'manifold': return state.manifoldPa
     case 'inlet': return amb.pressurePa - state.inletDepressionPa * part.depressionPct / 100
     case 'chargePipe': return Math.max(state.manifoldPa, amb.pressurePa - state.inletDepressionPa)
+    // a throttle ahead of the blower: behind it the blower's inlet follows the manifold until that rises above what the inlet tract holds
+    case 'blowerInlet': return Math.min(state.manifoldPa, amb.pressurePa - state.inletDepressionPa)
+    case 'exhaust': return amb.pressurePa - kpa(part.suctionKpa) * state.flowShare ** 2
     case 'atmosphere': return amb.pressurePa
     default: return undefined
   }
@@ -140,7 +155,7 @@ export function networkOf(variant: Variant, topology: Topology, state: Operating
   for (const part of variant.parts) {
     if (out.has(part.id)) continue
     if (isThrough(part.kind)) {
-      const element = throughElement(part, node(part.id, 'in'), node(part.id, 'out'))
+      const element = throughElement(part, node(part.id, 'in'), node(part.id, 'out'), state, amb)
       if (element) elements.push(element)
       continue
     }

@@ -11,7 +11,7 @@ import { saturationPressure } from '@/core/water/vapour'
 import type { OperatingState } from '@/core/engine/states'
 import type { Passage, StateResult } from './analysis'
 import type { Build, StageSpec, Variant } from './document/schema'
-import { isThrough } from './document/validate'
+import { isThrough } from './document/kinds'
 import { blowByIn, type EngineModel } from './engine'
 import { boundaryPressure, networkOf, type Topology } from './network'
 

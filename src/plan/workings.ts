@@ -10,6 +10,7 @@ import { activeVariant } from './edit/edit'
 import type { Build, Part } from './document/schema'
 import { gasDensity } from './solve-state'
 import { hoseShape } from './network'
+import { measuredFlow } from './engine'
 import { isSolved, STATE_NAMES } from './verdicts/verdict'
 
 export type Origin = 'measured' | 'entered' | 'estimated' | 'computed'
@@ -54,7 +55,7 @@ export function workingOf(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Figu
         title: `Blow-by, ${where.toLowerCase()}`, result: q(value, 'gasFlow'), relation: 'leak area × nozzle flow at cylinder pressure, averaged over the cycle',
         source: 'Nozzle law and closed cycle after Heywood, Internal Combustion Engine Fundamentals; ring share and gap are estimates (range ×/÷ 1.6).',
         inputs: [
-          measured ? input(`Measured ${STATE_NAMES[engine.blowBy!.state].toLowerCase()}`, engine.blowBy!.lpm * 1.204119e-3 / 60, 'gasFlow', 'measured') : input(`Ring class ${engine.rings}, share of rated air`, RING_SHARE[engine.rings], 'share', 'estimated'),
+          measured ? input(`Measured ${STATE_NAMES[engine.blowBy!.state].toLowerCase()}`, measuredFlow(engine.blowBy!, a.engine.amb, state!.operating.gasK), 'gasFlow', 'measured') : input(`Ring class ${engine.rings}, share of rated air`, RING_SHARE[engine.rings], 'share', 'estimated'),
           input('Leak area per cylinder', a.engine.leakM2, 'area', measured ? 'computed' : 'estimated'),
           input('Manifold, above surroundings', state!.operating.manifoldPa - amb, 'pressure', override?.manifoldKpa === undefined ? 'estimated' : 'entered'),
           input('Engine speed', state!.operating.rpm * Math.PI / 30, 'rotation', override?.rpm === undefined ? 'estimated' : 'entered'),

@@ -20,6 +20,16 @@ export function cylinderVolume(c: Cylinder, theta: number): number {
   return clearance + area * (c.rodM + a - s)
 }
 
+/**
+ * Slope of `cylinderVolume` by crank angle, m3/rad: A a sin(t) (1 + a cos(t) / sqrt(l^2 - a^2 sin^2 t)).
+ * @example cylinderVolumeSlope({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, 0) // 0
+ */
+export function cylinderVolumeSlope(c: Cylinder, theta: number): number {
+  const a = c.strokeM / 2
+  const sin = Math.sin(theta)
+  return Math.PI * c.boreM ** 2 / 4 * a * sin * (1 + a * Math.cos(theta) / Math.sqrt(c.rodM ** 2 - (a * sin) ** 2))
+}
+
 export type Charge = {
   /** Pa absolute and K at intake valve closing, taken as the manifold's */
   readonly pPa: number

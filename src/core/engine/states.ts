@@ -37,6 +37,8 @@ export type OperatingState = {
   readonly airKgS: number
   /** depression ahead of throttle or compressor, Pa below the surroundings */
   readonly inletDepressionPa: number
+  /** engine air over the air at rated full load */
+  readonly flowShare: number
   /** share of full load, 0-1, on air mass per cycle at rated */
   readonly load: number
   /** crankcase gas, K */
@@ -45,7 +47,7 @@ export type OperatingState = {
   readonly bonnetK: number
 }
 
-export type StateOverride = { readonly rpm?: number; readonly manifoldPa?: number; readonly inletDepressionPa?: number; readonly gasK?: number; readonly bonnetK?: number }
+export type StateOverride = { readonly rpm?: number; readonly manifoldPa?: number; readonly inletDepressionPa?: number; readonly airKgS?: number; readonly gasK?: number; readonly oilK?: number; readonly bonnetK?: number }
 
 /** States that an engine knows: without a charger there is no boost and no spool. */
 export function statesOf(induction: Induction): readonly StateId[] {
@@ -110,15 +112,16 @@ export function operatingState(id: StateId, e: EngineFacts, amb: Surroundings, o
   let manifoldPa = override.manifoldPa ?? t.manifoldPa
   // open throttle, no charger pushing: the manifold is below the surroundings by what the inlet tract loses
   if (override.manifoldPa === undefined && id === 'pull') manifoldPa = clampLow(manifoldPa - depressionAt(airAt(manifoldPa)), 0.5 * amb.pressurePa)
-  const airKgS = airAt(manifoldPa)
+  const airKgS = override.airKgS ?? airAt(manifoldPa)
   const full = rated / e.ratedRpm
   return {
     id, rpm, manifoldPa, airKgS,
     manifoldK: manifoldTemperature(amb, manifoldPa - amb.pressurePa),
     inletDepressionPa: override.inletDepressionPa ?? depressionAt(airKgS),
+    flowShare: airKgS / rated,
     load: id === 'overrun' ? 0 : Math.min(1, airKgS / rpm / full),
     gasK: override.gasK ?? t.gasC + 273.15,
-    oilK: (override.gasK ?? t.gasC + 273.15) + 5,
+    oilK: override.oilK ?? (override.gasK ?? t.gasC + 273.15) + 5,
     bonnetK: override.bonnetK ?? amb.temperatureK + t.bonnetRise,
   }
 }

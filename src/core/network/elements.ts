@@ -31,7 +31,19 @@ export type Pcv = Common & { readonly kind: 'pcv'; readonly cd: number; readonly
 /** A can, filter or flame trap: dp = a Q + b rho Q^2, Q the volume flow at the mean density. */
 export type Loss = Common & { readonly kind: 'loss'; readonly a: number; readonly b: number }
 
-export type Element = Hose | Orifice | Check | Pcv | Loss
+/**
+ * A diaphragm that throttles to hold the pressure on its `from` side: full area at `openPa` (absolute) and above, none at `shutPa` and below,
+ * straight between. Pressure from the far side lifts the diaphragm: backwards it is fully open.
+ */
+export type Regulator = Common & { readonly kind: 'regulator'; readonly cd: number; readonly areaM2: number; readonly openPa: number; readonly shutPa: number }
+
+/**
+ * A positive-displacement pump that sweeps `sweptM3s` m3/s at its inlet. What is trapped in its clearance comes back:
+ * volumetric efficiency 1 + c - c (p2/p1)^(1/gamma), none below zero.
+ */
+export type Pump = Common & { readonly kind: 'pump'; readonly sweptM3s: number; readonly clearance: number }
+
+export type Element = Hose | Orifice | Check | Pcv | Loss | Regulator | Pump
 
 /** A node either holds a pressure (`p`, Pa absolute) or balances with a mass source (`source`, kg/s, default 0). */
 export type Node = { readonly p?: number; readonly source?: number }

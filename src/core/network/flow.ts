@@ -35,6 +35,14 @@ export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } 
   return psi === 0 ? { psi, dPsi: 0 } : { psi, dPsi: n.c * (n.e1 * u - n.e2 * v) / (2 * r * psi) }
 }
 
+/**
+ * Mass flow in kg/s through a hole from p1 to p2 (Pa absolute, p1 >= p2): Cd A p1 / sqrt(R T) psi(p2/p1), choked at and below the critical ratio.
+ * @example orificeFlow(0.62, 2e-5, 103325, 101325, { R: 287.05, gamma: 1.4, T: 353.15 }) // 7.84e-4
+ */
+export function orificeFlow(cd: number, areaM2: number, p1: number, p2: number, gas: Gas): number {
+  return p1 > p2 ? cd * areaM2 * p1 / Math.sqrt(gas.R * gas.T) * nozzle(p2 / p1, gas.gamma).psi : 0
+}
+
 /** What psi needs of gamma: critical ratio, psi there, exponents and factor. */
 function nozzleOf(gamma: number) {
   const critical = (2 / (gamma + 1)) ** (gamma / (gamma - 1))
@@ -267,6 +275,44 @@ function lossLaw(loss: Loss, gas: Gas): Law {
   return bothDirections(forward)
 }
 
+/** Area grows straight from `shutPa` to `openPa` on the inlet side; backwards all of it is open. */
+function regulatorLaw(cdA: number, openPa: number, shutPa: number, gas: Gas, tie: Tie): Law {
+  if (cdA <= 0) return shut(tie)
+  return (p1, p2, out) => {
+    if (p1 < p2) {
+      nozzleFlow(cdA, gas, p2, p1, out)
+      const d1 = out.d1
+      out.m = -out.m; out.d1 = -out.d2; out.d2 = -d1
+    } else {
+      const share = Math.min(1, Math.max(0, (p1 - shutPa) / (openPa - shutPa)))
+      const slope = share > 0 && share < 1 ? 1 / (openPa - shutPa) : 0
+      nozzleFlow(cdA, gas, p1, p2, out)
+      out.d1 = out.d1 * share + out.m * slope
+      out.d2 *= share
+      out.m *= share
+    }
+    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
+  }
+}
+
+/** Below this volumetric efficiency a pump fades out instead of stopping at a corner. */
+const PUMP_FADE = 0.02
+
+function pumpLaw(sweptM3s: number, clearance: number, gas: Gas, tie: Tie): Law {
+  if (sweptM3s <= 0) return shut(tie)
+  const perPa = sweptM3s / (gas.R * gas.T)
+  return (p1, p2, out) => {
+    const back = clearance * (p2 / p1) ** (1 / gas.gamma)
+    const raw = 1 + clearance - back
+    // x for x well above zero, fading as f^2/(2f - x) below f: smooth, never negative
+    const share = raw >= PUMP_FADE ? raw : PUMP_FADE * PUMP_FADE / (2 * PUMP_FADE - raw)
+    const bend = raw >= PUMP_FADE ? 1 : (PUMP_FADE / (2 * PUMP_FADE - raw)) ** 2
+    out.m = perPa * p1 * share + tie.leak * (p1 - p2)
+    out.d1 = perPa * (share + bend * back / gas.gamma) + tie.leak
+    out.d2 = -perPa * p1 * bend * back / gas.gamma / p2 - tie.leak
+  }
+}
+
 /** The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion. */
 export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
   switch (element.kind) {
@@ -275,5 +321,7 @@ export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
     case 'check': return checkLaw(element.cd * element.areaM2, element.crackPa, element.cd * (element.leakM2 ?? 0), gas, tie)
     case 'pcv': return pcvLaw(element.cd, element.area, element.cd * (element.leakM2 ?? 0), gas, tie)
     case 'loss': return lossLaw(element, gas)
+    case 'regulator': return regulatorLaw(element.cd * element.areaM2, element.openPa, element.shutPa, gas, tie)
+    case 'pump': return pumpLaw(element.sweptM3s, element.clearance, gas, tie)
   }
 }

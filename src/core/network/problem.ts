@@ -15,6 +15,8 @@ function sized(e: Element): boolean {
     case 'orifice': return size(e.cd) && size(e.areaM2)
     case 'check': return size(e.cd) && size(e.areaM2) && size(e.crackPa) && size(e.leakM2 ?? 0)
     case 'pcv': return size(e.cd) && size(e.leakM2 ?? 0) && e.area.every(([dp, area]) => size(dp) && size(area))
+    case 'regulator': return size(e.cd) && size(e.areaM2) && size(e.shutPa) && e.openPa > e.shutPa
+    case 'pump': return size(e.sweptM3s) && size(e.clearance)
     case 'loss': return size(e.a) && size(e.b) && e.a + e.b > 0
   }
 }

@@ -1,15 +1,13 @@
 /** The circuit as joints (where a pressure is) and ways between them, for the ladder. Pure. */
 import type { Part, PartKind, Variant } from '@/plan/document/schema'
-import { isThrough } from '@/plan/document/validate'
+import { isBoundary, isThrough } from '@/plan/document/kinds'
 import { topologyOf } from '@/plan/network'
 
 export type Joint = { readonly id: string; readonly label: string; readonly part: string; readonly boundary: boolean }
 export type Way = { readonly id: string; readonly from: string; readonly to: string; readonly kind: 'hose' | PartKind; readonly name: string }
 
-const BOUNDARIES: readonly PartKind[] = ['manifold', 'inlet', 'chargePipe', 'atmosphere']
-
 /** Short enough to stand under a block. */
-export const shortName = (part: Part): string => ({ crankcase: 'Crankcase', manifold: 'Manifold', inlet: 'Inlet', chargePipe: 'Charge pipe', atmosphere: 'Open air' } as Partial<Record<PartKind, string>>)[part.kind] ?? part.name
+export const shortName = (part: Part): string => ({ crankcase: 'Crankcase', manifold: 'Manifold', inlet: 'Inlet', blowerInlet: 'Blower inlet', chargePipe: 'Charge pipe', exhaust: 'Exhaust', atmosphere: 'Open air' } as Partial<Record<PartKind, string>>)[part.kind] ?? part.name
 
 /** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
@@ -20,7 +18,7 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
   const ways: Way[] = []
   for (const part of variant.parts) {
     if (out.has(part.id) || !part.ports[0]) continue
-    if (!isThrough(part.kind)) put(nodeOf.get(`${part.id}.${part.ports[0].id}`)!, { label: shortName(part), part: part.id, boundary: BOUNDARIES.includes(part.kind) }, true)
+    if (!isThrough(part.kind)) put(nodeOf.get(`${part.id}.${part.ports[0].id}`)!, { label: shortName(part), part: part.id, boundary: isBoundary(part.kind) }, true)
     else {
       const from = nodeOf.get(`${part.id}.in`)!
       const to = nodeOf.get(`${part.id}.out`)!

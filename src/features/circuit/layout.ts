@@ -3,7 +3,7 @@
  * along a lane above it, one lane a chain, shortest spans lowest. Pure and stable: a part keeps its place while its chain does.
  */
 import type { Engine, Line, Part, PartKind, Variant } from '@/plan/document/schema'
-import { isThrough } from '@/plan/document/validate'
+import { isThrough } from '@/plan/document/kinds'
 
 export type Point = readonly [x: number, y: number]
 export type Placed = { readonly part: Part; readonly at: Point; readonly onEngine: boolean }

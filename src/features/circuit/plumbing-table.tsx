@@ -2,7 +2,7 @@
 /** The same circuit as a plain table, for the keyboard and for exact sizes. */
 import { useState } from 'react'
 import type { Line, Part } from '@/plan/document/schema'
-import { isThrough } from '@/plan/document/validate'
+import { isThrough } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import { CANS, CHECKS, HOSE_BORES, PCVS } from '@/plan/catalogue'
 import { Select } from '@/ui/select'

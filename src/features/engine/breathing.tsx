@@ -13,7 +13,6 @@ type Sides = { readonly vacuumOut: number; readonly vacuumIn: number; readonly b
 /** Gas over each border of the circuit, kg/s. */
 function sidesOf(s: StateResult, variant: Variant): Sides {
   const sum = (kinds: readonly string[], sign: 1 | -1) => (s.solved ? variant.parts.filter((p) => kinds.includes(p.kind)).reduce((t, p) => t + Math.max(0, sign * (s.into[p.id]?.gas ?? 0)), 0) : 0)
-  const breather = ['inlet', 'atmosphere', 'chargePipe']
   return { vacuumOut: sum(['manifold'], 1), vacuumIn: sum(['manifold'], -1), breatherOut: sum(breather, 1), breatherIn: sum(breather, -1) }
 }
 

@@ -67,15 +67,24 @@ export const partSchemas = {
   crankcase: shape({ ...partBase, kind: choice('crankcase') }),
   cover: shape({ ...partBase, kind: choice('cover') }),
   tee: shape({ ...partBase, kind: choice('tee') }),
+  tank: shape({ ...partBase, kind: choice('tank') }),
   passage: shape({ ...partBase, kind: choice('passage'), boreMm: need(0, 100), count: need(1, 40), cd: discharge }),
   pcv: shape({ ...partBase, kind: choice('pcv'), model: text(60).optional(), cd: discharge, stuck, areaMm2ByKpa: array(tuple([need(0, 200), need(0, 500)]).required('is missing')).required('is missing').min(1, 'needs a point').max(40, 'has too many points') }),
   check: shape({ ...partBase, kind: choice('check'), model: text(60).optional(), cd: discharge, stuck, seatMm: need(0, 60), crackKpa: need(0, 20) }),
+  regulator: shape({ ...partBase, kind: choice('regulator'), model: text(60).optional(), cd: discharge, stuck, boreMm: need(0, 60), setKpa: need(-30, 5), bandKpa: need(0.1, 20) }),
+  relief: shape({ ...partBase, kind: choice('relief'), model: text(60).optional(), cd: discharge, stuck, seatMm: need(0, 60), openKpa: need(0, 50) }),
+  /** a belt-driven vacuum pump or the scavenge stage of a dry sump; stuck shut: it does not turn and lets nothing through */
+  pump: shape({ ...partBase, kind: choice('pump'), model: text(60).optional(), stuck: string().oneOf(['shut'], 'must be shut').optional(), ccPerTurn: need(0, 1000), ratio: need(0.05, 4), clearancePct: need(0, 200) }),
   restrictor: shape({ ...partBase, kind: choice('restrictor'), cd: discharge, boreMm: need(0, 60) }),
   can: shape({ ...partBase, kind: choice('can'), model: text(60).optional(), ...drop, bowlMl: need(5, 20000), faceCm2: need(1, 2000), packed: boolean().required('is missing'), surfaceCm2: need(10, 20000), stages: array().of(oneOfKinds<StageSpec>('type', 'stage', () => stageSchemas)).required('is missing').max(6, 'has too many stages') }),
   filter: shape({ ...partBase, kind: choice('filter'), ...drop, fouling: num(1, 20).optional() }),
   manifold: shape({ ...partBase, kind: choice('manifold') }),
   inlet: shape({ ...partBase, kind: choice('inlet'), depressionPct: need(0, 100) }),
   chargePipe: shape({ ...partBase, kind: choice('chargePipe') }),
+  /** between throttle and supercharger: sucks while the throttle is closed, never sees boost */
+  blowerInlet: shape({ ...partBase, kind: choice('blowerInlet') }),
+  /** an exhaust collector with a slash-cut pipe in it: `suctionKpa` below the surroundings at rated flow */
+  exhaust: shape({ ...partBase, kind: choice('exhaust'), suctionKpa: need(-20, 30) }),
   atmosphere: shape({ ...partBase, kind: choice('atmosphere') }),
 } satisfies Record<string, ObjectSchema<{ kind: string }>>
 
@@ -110,7 +119,9 @@ const overrideSchema = shape({
   rpm: num(100, 25000).optional(),
   manifoldKpa: num(5, 700).optional(),
   inletDepressionKpa: num(0, 40).optional(),
+  airGs: num(0.05, 5000).optional(),
   gasC: num(-40, 180).optional(),
+  oilC: num(-40, 180).optional(),
   bonnetC: num(-40, 150).optional(),
 })
 export type Override = InferType<typeof overrideSchema>
@@ -128,8 +139,16 @@ export const engineSchema = shape({
   boostKpa: need(0, 500),
   rings: choice('tight', 'normal', 'loose', 'worn'),
   pickUp: choice('unbaffled', 'baffled', 'multipass'),
-  /** a measured blow-by replaces the estimate from the ring class */
-  blowBy: shape({ state: choice(...STATE_IDS), lpm: need(0.1, 2000) }).optional().default(undefined),
+  /**
+   * A measured blow-by replaces the estimate from the ring class: read from a flow meter, or worked out from the crankcase pressure while
+   * everything leaves through one orifice of known bore to the open air.
+   */
+  blowBy: shape({ state: choice(...STATE_IDS), lpm: num(0.1, 2000).optional(), orificeMm: num(1, 60).optional(), kpa: num(0.01, 50).optional() }).optional().default(undefined),
+  sump: choice('wet', 'dry'),
+  /** crank degrees between the two pistons of a twin: 0 when they rise together (parallel or boxer), 90 for a 90-degree vee on one pin */
+  pistonPhaseDeg: num(0, 180).optional(),
+  /** free volume of the crankcase with the pistons halfway */
+  crankcaseCc: num(50, 60000).optional(),
   idleManifoldKpa: num(10, 105).optional(),
   inletDepressionKpa: num(0, 30).optional(),
   inletFouling: num(1, 5).optional(),
@@ -170,7 +189,7 @@ export const buildSchema = shape({
   name: name(),
   about: text(200).defined('is missing'),
   units: shape({ system: choice('metric', 'imperial'), pressure: choice('kPa', 'inHg', 'inH2O', 'psi'), flow: choice('l/min', 'cfm') }),
-  site: shape({ altitudeM: need(-450, 5000), ambientC: need(-40, 55), humidityPct: need(0, 100) }),
+  site: shape({ altitudeM: need(-450, 5000), /** the barometer at the place itself, when it is read */ pressureKpa: num(45, 110).optional(), ambientC: need(-40, 55), humidityPct: need(0, 100) }),
   engine: engineSchema,
   duty: shape({
     kmPerYear: need(10, 300000),

@@ -2,7 +2,8 @@
 import { ValidationError } from 'yup'
 import { ACTIVITIES } from '@/core/service/rates'
 import { migrate } from './migrate'
-import { buildSchema, MAX_LINES, MAX_LOG, MAX_PARTS, type Build, type Part, type PartKind, type Variant } from './schema'
+import { buildSchema, MAX_LINES, MAX_LOG, MAX_PARTS, type Build, type Part, type Variant } from './schema'
+import { isThrough } from './kinds'
 
 export type Problem = { readonly path: string; readonly message: string }
 export type Validated = { readonly ok: true; readonly build: Build } | { readonly ok: false; readonly problems: readonly Problem[] }
@@ -57,6 +58,8 @@ function buildProblems(build: Build): Problem[] {
   problems.push(...repeated(ids, 'variants'), ...repeated(build.log.map((e) => e.id), 'log'))
   if (build.engine.ratedRpm <= build.engine.idleRpm) problems.push({ path: 'engine › ratedRpm', message: 'must be above the idle speed' })
   if (build.engine.induction !== 'na' && build.engine.boostKpa <= 0) problems.push({ path: 'engine › boostKpa', message: 'must be above 0 for a charged engine' })
+  const measured = build.engine.blowBy
+  if (measured && measured.lpm === undefined && (measured.orificeMm === undefined || measured.kpa === undefined)) problems.push({ path: 'engine › blowBy', message: 'needs a flow, or an orifice and the pressure across it' })
   if (ACTIVITIES.every((a) => build.duty.hours[a] === 0)) problems.push({ path: 'duty › hours', message: 'are all zero: say how the car is used' })
   build.log.forEach((e, i) => {
     if (e.kind === 'emptied' && e.ml === undefined) problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
@@ -102,7 +105,3 @@ export function variantProblems(variant: Variant, path = 'variant'): Problem[] {
   })
   return problems
 }
-
-const THROUGH: readonly PartKind[] = ['passage', 'pcv', 'check', 'restrictor', 'can', 'filter']
-/** Gas runs through it from `in` to `out`; the other kinds are one space. */
-export const isThrough = (kind: PartKind): boolean => THROUGH.includes(kind)

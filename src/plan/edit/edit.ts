@@ -1,6 +1,6 @@
 /** Every change a person or a verdict's fix can make to a build: small, plain, and applied in one place. */
 import { fail, ok, type Result } from '@/core/result'
-import { isThrough } from '../document/validate'
+import { isThrough } from '../document/kinds'
 import type { Build, Line, LogEntry, Part, Variant } from '../document/schema'
 
 export type Path = readonly (string | number)[]

@@ -4,6 +4,7 @@ import { fromSi } from '@/core/units/units'
 import type { StateId } from '@/core/engine/states'
 import { fullLoadState } from '@/core/engine/states'
 import { CHECKS, entryOf, HOSE_BORES } from '../catalogue'
+import { isBreather, isIntake } from '../document/kinds'
 import type { Line, Part } from '../document/schema'
 import type { Edit } from '../edit/edit'
 import type { SolvedState } from '../analysis'
@@ -27,7 +28,6 @@ const inState = (id: StateId) => `in ${STATE_NAMES[id].toLowerCase()}`
 const atState = (id: StateId) => (id === 'idle' || id === 'cruise' || id === 'spool' ? `at ${STATE_NAMES[id].toLowerCase()}` : `${inState(id)}`)
 const worst = <T>(items: readonly T[], of: (t: T) => number): T | undefined => items.toSorted((a, b) => of(b) - of(a))[0]
 const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
-const isIntake = (p: Part | undefined) => p?.kind === 'manifold' || p?.kind === 'inlet' || p?.kind === 'chargePipe'
 const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
 const fullLoad = (c: Case) => c.state(fullLoadState(c.build.engine.induction))
 
@@ -126,7 +126,7 @@ const canSeesBoost: Rule = {
     const gauge = s ? Math.max(s.gauge[`${p.id}.in`] ?? 0, s.gauge[`${p.id}.out`] ?? 0) : 0
     if (!s || gauge <= LIMITS.canPressure) return []
     // the boundary nearest to it in pressure is the one that pushes
-    const pusher = worst(c.variant.parts.filter((q) => (s.gauge[q.id] ?? 0) >= gauge - 1 && isIntake(q)), (q) => s.gauge[q.id] ?? 0)
+    const pusher = worst(c.variant.parts.filter((q) => (s.gauge[q.id] ?? 0) >= gauge - 1 && isIntake(q.kind)), (q) => s.gauge[q.id] ?? 0)
     return [{
       subject: p.id, severity: 'fix', at: { station: 'circuit', part: p.id, state: s.id },
       title: `${p.name} sees ${signed(c, gauge)} ${inState(s.id)}`,
@@ -181,7 +181,7 @@ const freshAir: Rule = {
     const s = c.state('idle')
     if (!s) return []
     const sucked = c.variant.parts.some((p) => p.kind === 'manifold' && (s.into[p.id]?.gas ?? 0) > s.blowBy * 0.2)
-    const fresh = c.variant.parts.some((p) => (p.kind === 'inlet' || p.kind === 'atmosphere' || p.kind === 'chargePipe') && (s.into[p.id]?.gas ?? 0) < -1e-7)
+    const fresh = c.variant.parts.some((p) => isBreather(p.kind) && (s.into[p.id]?.gas ?? 0) < -1e-7)
     if (!sucked) return []
     if (fresh) return [{ subject: 'present', severity: 'ok', at: { station: 'circuit', state: 'idle' }, title: 'Fresh air sweeps the crankcase at idle', why: 'It carries water and fuel off before they turn to sludge.' }]
     const balanced = s.crankcaseGauge > LIMITS.crankcaseLow

@@ -1,0 +1,50 @@
+/** The crankcase as the pistons' undersides pump it. */
+import { cylinderVolume, cylinderVolumeSlope, type Cylinder } from '../engine/cylinder'
+
+export type Pumping = {
+  readonly cylinder: Cylinder
+  /** crank angle in rad by which each piston runs behind the first */
+  readonly phases: readonly number[]
+  /** free volume averaged over a turn, m3 */
+  readonly meanM3: number
+}
+
+/** What rises above the pistons is lost below them: V = mean + sum of (mean cylinder volume - cylinder volume). */
+const above = (p: Pumping, theta: number) => p.phases.reduce((s, phase) => s + cylinderVolume(p.cylinder, theta - phase), 0)
+
+/** Mean of a cylinder's volume over a turn, by 720 even steps (exact to rounding for a smooth periodic function). */
+function meanAbove(p: Pumping): number {
+  let sum = 0
+  for (let i = 0; i < 720; i++) sum += above(p, i * Math.PI / 360)
+  return sum / 720
+}
+
+/** Free volume, m3, and its slope by crank angle, m3/rad; filled by the function below. */
+export type Space = { volume: number; slope: number }
+
+/**
+ * Free crankcase volume and its slope at `theta` rad after the first piston's top dead centre.
+ * A mean below half the swing would go negative: the caller refuses it (`volumeRange`).
+ * @example crankcaseVolume({ cylinder, phases: [0], meanM3: 2e-3 })(0, space) // mean + half a stroke and a little
+ */
+export function crankcaseVolume(p: Pumping): (theta: number, out: Space) => Space {
+  const whole = p.meanM3 + meanAbove(p)
+  return (theta, out) => {
+    out.volume = whole
+    out.slope = 0
+    for (const phase of p.phases) {
+      out.volume -= cylinderVolume(p.cylinder, theta - phase)
+      out.slope -= cylinderVolumeSlope(p.cylinder, theta - phase)
+    }
+    return out
+  }
+}
+
+/** Smallest and largest free volume over a turn, m3. */
+export function volumeRange(p: Pumping): { readonly least: number; readonly most: number } {
+  const at = crankcaseVolume(p)
+  const space: Space = { volume: 0, slope: 0 }
+  let [least, most] = [Infinity, 0]
+  for (let i = 0; i < 720; i++) { const v = at(i * Math.PI / 360, space).volume; least = Math.min(least, v); most = Math.max(most, v) }
+  return { least, most }
+}

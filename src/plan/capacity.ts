@@ -1,0 +1,17 @@
+/** What a circuit could carry away before the crankcase rises too high. */
+import { solveNetwork } from '@/core/network/solve'
+import type { Network } from '@/core/network/elements'
+
+/**
+ * Flow in kg/s that leaves the crankcase when it stands at `gaugePa`: blow-by up to this keeps it there or below. Zero when the circuit
+ * would rather push gas in; undefined when it does not solve.
+ * @param crankcase its node in `network`
+ */
+export function capacityAt(network: Network, crankcase: string, absolutePa: number): number | undefined {
+  const held: Network = { ...network, nodes: { ...network.nodes, [crankcase]: { p: absolutePa } } }
+  const solved = solveNetwork(held)
+  if (!solved.ok) return undefined
+  let out = 0
+  for (const e of network.elements) out += e.from === crankcase ? solved.value.flow[e.id]! : e.to === crankcase ? -solved.value.flow[e.id]! : 0
+  return Math.max(0, out)
+}
