@@ -139,35 +139,45 @@ export function boundaryPressure(part: Part, state: OperatingState, amb: Surroun
   }
 }
 
+type Ways = { readonly ambientPa: number; readonly elements: readonly Element[] }
+/** Elements of a variant, which is never changed in place, are the same in every state unless a pump turns with the engine. */
+const waysOf = new WeakMap<Variant, Ways>()
+
+function elementsOf(variant: Variant, topology: Topology, state: OperatingState, amb: Surroundings): readonly Element[] {
+  const known = waysOf.get(variant)
+  if (known?.ambientPa === amb.pressurePa) return known.elements
+  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const out = new Set(topology.unjoined)
+  const node = (end: { part: string; port: string }) => topology.nodeOf.get(key(end))!
+  const elements: Element[] = []
+  for (const part of variant.parts) {
+    if (out.has(part.id) || !isThrough(part.kind)) continue
+    const element = throughElement(part, node({ part: part.id, port: 'in' }), node({ part: part.id, port: 'out' }), state, amb)
+    if (element) elements.push(element)
+  }
+  for (const line of variant.lines) {
+    if (line.kind === 'direct' || out.has(line.from.part)) continue
+    elements.push(makeHose(line.id, node(line.from), node(line.to), hoseShape(line, parts)))
+  }
+  if (!variant.parts.some((p) => p.kind === 'pump')) waysOf.set(variant, { ambientPa: amb.pressurePa, elements })
+  return elements
+}
+
 /**
  * Network of `variant` in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out.
  */
 export function networkOf(variant: Variant, topology: Topology, state: OperatingState, amb: Surroundings, blowBy: number): Network {
-  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
-  const out = new Set(topology.unjoined)
+  const elements = elementsOf(variant, topology, state, amb)
   const nodes: Record<string, Node> = {}
-  const elements: Element[] = []
-  const node = (partId: string, portId: string) => {
-    const id = topology.nodeOf.get(`${partId}.${portId}`)!
-    nodes[id] ??= {}
-    return id
-  }
+  for (const e of elements) { nodes[e.from] ??= FREE; nodes[e.to] ??= FREE }
   for (const part of variant.parts) {
-    if (out.has(part.id)) continue
-    if (isThrough(part.kind)) {
-      const element = throughElement(part, node(part.id, 'in'), node(part.id, 'out'), state, amb)
-      if (element) elements.push(element)
-      continue
-    }
-    const own = part.ports[0] ? node(part.id, part.ports[0].id) : part.id
+    if (isThrough(part.kind) || topology.unjoined.includes(part.id)) continue
+    const own = part.ports[0] ? topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)! : part.id
     const p = boundaryPressure(part, state, amb)
     if (p !== undefined) nodes[own] = { p }
-    else if (part.kind === 'crankcase') nodes[own] = { ...nodes[own], source: blowBy }
-    else nodes[own] ??= {}
-  }
-  for (const line of variant.lines) {
-    if (line.kind === 'direct' || out.has(line.from.part)) continue
-    elements.push(makeHose(line.id, topology.nodeOf.get(key(line.from))!, topology.nodeOf.get(key(line.to))!, hoseShape(line, parts)))
+    else if (part.kind === 'crankcase') nodes[own] = { source: blowBy }
+    else nodes[own] ??= FREE
   }
   return { gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements }
 }
+const FREE: Node = {}
