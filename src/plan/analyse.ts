@@ -6,7 +6,7 @@ import { activeVariant, applyEdits } from './edit/edit'
 import { engineModel } from './engine'
 import { canForecasts, intakeOil, metresPerHour } from './forecast'
 import { topologyOf } from './network'
-import { solveState, type Warmth } from './solve-state'
+import { solveState, stateCapacity, type Warmth } from './solve-state'
 import { RULES } from './verdicts/rules'
 import { isSolved, SEVERITIES, type Case } from './verdicts/verdict'
 
@@ -33,6 +33,7 @@ export function figuresOf(build: Build, today: string): Omit<Analysis, 'verdicts
   const coldWater = Object.fromEntries(runs.map((r) => [r.result.id, r.coldWater])) as Record<StateId, Record<string, number>>
   return {
     engine, states,
+    capacity: Object.fromEntries(engine.states.map((s) => [s.id, stateCapacity(variant, topology, engine, s)])),
     intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
     cans: canForecasts(build, variant, states, coldWater, today),

@@ -71,6 +71,8 @@ export type CanForecast = {
 export type Analysis = {
   readonly engine: EngineModel
   readonly states: readonly StateResult[]
+  /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long; left out where there is no answer */
+  readonly capacity: Readonly<Partial<Record<StateId, number>>>
   /** oil to the intake, m3 per metre on the duty, times nothing learned */
   readonly intakeOil: number
   readonly metresPerHour: number

@@ -1,9 +1,9 @@
-/** What a circuit could carry away before the crankcase rises too high. */
+/** What a circuit could carry away before the crankcase rises too high for its seals. */
 import { solveNetwork } from '@/core/network/solve'
 import type { Network } from '@/core/network/elements'
 
 /**
- * Flow in kg/s that leaves the crankcase when it stands at `gaugePa`: blow-by up to this keeps it there or below. Zero when the circuit
+ * Flow in kg/s that leaves the crankcase when it stands at `absolutePa`: blow-by up to this keeps it there or below. Zero when the circuit
  * would rather push gas in; undefined when it does not solve.
  * @param crankcase its node in `network`
  */

@@ -3,6 +3,7 @@ import { blowBy, leakAreaFor } from '@/core/engine/blowby'
 import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type OperatingState, type StateId, type Surroundings } from '@/core/engine/states'
 import { atmosphericPressure, GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import { orificeFlow } from '@/core/network/flow'
+import type { Pumping } from '@/core/pulsation/crankcase'
 import { toSi } from '@/core/units/units'
 import type { Build, Engine } from './document/schema'
 
@@ -83,3 +84,12 @@ export function engineModel(build: Build): EngineModel {
 
 /** What stands in for a fact that was not given, in the document's unit. */
 export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])
+
+/** Free crankcase volume in cc: as entered, else four displacements of a small engine, three of a larger one (estimate). */
+export const crankcaseCc = (e: Engine): number => e.crankcaseCc ?? e.displacementCc * (e.displacementCc < 700 ? 4 : 3)
+/** Degrees between the pistons of a twin: as entered, else together for parallel and boxer, 90 for a vee on one pin. */
+export const pistonPhaseDeg = (e: Engine): number => e.pistonPhaseDeg ?? (e.layout === 'vee' ? 90 : 0)
+/** From three cylinders on the pistons nearly cancel; only singles and twins are worth integrating. */
+export const pulsates = (e: Engine): boolean => e.cylinders <= 2
+/** How a single or twin pumps its crankcase. */
+export const pumpingOf = (e: Engine, facts: EngineFacts): Pumping => ({ cylinder: facts.cylinder, phases: e.cylinders === 1 ? [0] : [0, toSi('angle', pistonPhaseDeg(e), 'deg')], meanM3: toSi('volume', crankcaseCc(e), 'cc') })

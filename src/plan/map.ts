@@ -7,6 +7,7 @@ import { activeVariant } from './edit/edit'
 import { blowByIn, engineModel } from './engine'
 import { capacityAt } from './capacity'
 import { networkOf, topologyOf } from './network'
+import { LIMITS } from './verdicts/limits'
 
 export const MAP_SIZE = 32
 
@@ -21,7 +22,7 @@ export type EngineMap = {
   /** kg/s out of the engine by the breather side; negative is fresh air coming in */
   readonly breather: Float64Array
   readonly blowBy: Float64Array
-  /** kg/s that would leave with the crankcase at the pressure of the surroundings */
+  /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long */
   readonly capacity: Float64Array
 }
 
@@ -54,7 +55,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Generator<number, Eng
       if (!solved.ok) continue
       map.crankcaseGauge[at] = solved.value.pressure[node]! - amb.pressurePa
       map.breather[at] = network.elements.reduce((sum, e) => sum + (breathers.has(e.to) ? solved.value.flow[e.id]! : 0) - (breathers.has(e.from) ? solved.value.flow[e.id]! : 0), 0)
-      map.capacity[at] = capacityAt(network, node, amb.pressurePa) ?? Number.NaN
+      map.capacity[at] = capacityAt(network, node, amb.pressurePa + LIMITS.crankcaseHigh) ?? Number.NaN
     }
     yield (row + 1) / size
   }

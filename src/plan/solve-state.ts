@@ -12,8 +12,10 @@ import type { OperatingState } from '@/core/engine/states'
 import type { Passage, StateResult } from './analysis'
 import type { Build, StageSpec, Variant } from './document/schema'
 import { isThrough } from './document/kinds'
+import { capacityAt } from './capacity'
 import { blowByIn, type EngineModel } from './engine'
 import { boundaryPressure, networkOf, type Topology } from './network'
+import { LIMITS } from './verdicts/limits'
 
 const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')
@@ -117,3 +119,10 @@ function named(reason: string, variant: Variant): string {
 
 /** Mean density of gas in a state at a gauge pressure, for screens that show actual volumes. */
 export const gasDensity = (state: OperatingState, gaugePa: number, ambientPa: number): number => airDensity(ambientPa + gaugePa, state.gasK)
+
+/** What the circuit would carry in a state with the crankcase at the highest pressure that seals bear for long, kg/s. */
+export function stateCapacity(variant: Variant, topology: Topology, engine: EngineModel, state: OperatingState): number | undefined {
+  const crankcase = variant.parts.find((p) => p.kind === 'crankcase')
+  const node = crankcase?.ports[0] && topology.nodeOf.get(`${crankcase.id}.${crankcase.ports[0].id}`)
+  return node === undefined ? undefined : capacityAt(networkOf(variant, topology, state, engine.amb, 0), node, engine.amb.pressurePa + LIMITS.crankcaseHigh)
+}

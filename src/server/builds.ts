@@ -1,4 +1,5 @@
 /** Builds in the store: list, read, save as revisions, set aside, bring back. */
+import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import { query, transaction, type Query } from './store'
 
@@ -13,7 +14,9 @@ export type Saved =
 type BuildRow = { id: string; number: number; document: Build; saved_at: Date }
 const UUID = /^[\da-f]{8}-([\da-f]{4}-){3}[\da-f]{12}$/
 const known = (id: string) => UUID.test(id)
-const stored = (r: BuildRow): StoredBuild => ({ id: r.id, revision: r.number, document: r.document, savedAt: r.saved_at.toISOString() })
+/** A document as it was saved, brought up to this version. What was saved was valid, so a step that fails leaves it as it is. */
+const current = (document: Build): Build => { const now = migrate(document as unknown as Record<string, unknown>); return now.ok ? now.value as unknown as Build : document }
+const stored = (r: BuildRow): StoredBuild => ({ id: r.id, revision: r.number, document: current(r.document), savedAt: r.saved_at.toISOString() })
 
 const HEADS = 'select b.id, r.number, r.document, r.saved_at from build b join revision r on r.build_id = b.id and r.number = b.head where b.removed_at is null'
 
@@ -64,7 +67,8 @@ export async function listRevisions(id: string): Promise<RevisionNote[]> {
 
 export async function readRevision(id: string, number: number): Promise<Build | undefined> {
   if (!known(id) || !Number.isInteger(number) || number < 1 || number > 2 ** 31 - 1) return undefined
-  return (await query<{ document: Build }>('select document from revision where build_id = $1 and number = $2', [id, number]))[0]?.document
+  const row = (await query<{ document: Build }>('select document from revision where build_id = $1 and number = $2', [id, number]))[0]
+  return row && current(row.document)
 }
 
 /** Takes a build out of the garage, or puts it back; its revisions stay. */

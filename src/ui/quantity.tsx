@@ -7,8 +7,8 @@ export function quantityParts(q: Quantity, units: UnitChoice, digits = 3): { tex
   return q.dimension === 'number' ? { text: formatNumber(q.si, digits), unit: '' } : formatQuantity(q.si, q.dimension, units, digits)
 }
 
-export function QuantityText({ q, units, digits, sign }: { q: Quantity; units: UnitChoice; digits?: number; sign?: boolean }) {
+export function QuantityText({ q, units, digits, sign, bare }: { q: Quantity; units: UnitChoice; digits?: number; sign?: boolean; bare?: boolean }) {
   const { text, unit } = quantityParts(q, units, digits)
   const plus = sign && q.si > 0 && /[1-9]/.test(text) ? '+' : ''
-  return <span className="whitespace-nowrap">{plus}{text}{unit && <span className="text-[0.8em] font-normal text-soft">{`\u00a0${unit}`}</span>}</span>
+  return <span className="whitespace-nowrap">{plus}{text}{unit && <span className={bare ? 'sr-only' : "text-[0.8em] font-normal text-soft"}>{`\u00a0${unit}`}</span>}</span>
 }

@@ -12,8 +12,8 @@ export type Law = (p1: number, p2: number, out: Flow) => void
 const BLEND_PA = 0.01
 /** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
 const SEAT_PA = 0.05
-/** Loss of a hose that has none, velocity heads. */
-const LEAST_K = 1e-3
+/** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
+const LEAST_PER_F = 0.1
 /**
  * Conductance that ties a shut branch to its neighbours, kg/(s Pa). SHUT_LEAK is too small to count as flow and enough for a regular matrix;
  * the solver may raise it for a while to feel its way to a hard answer.
@@ -172,7 +172,7 @@ function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: 
   return (drop, out) => {
     if (drop <= laminarTo) {
       const square = unit * k
-      out.m = square > 0 ? 2 * drop / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop)) : drop / laminar
+      out.m = 2 * drop / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
       out.slope = laminar + 2 * square * out.m
       return
     }
@@ -218,9 +218,8 @@ function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
   const area = Math.PI * hose.boreM * hose.boreM / 4
   const perRe = hose.boreM / (area * airViscosity(gas.T)) // Re = m perRe
   const rel = hose.roughnessM / hose.boreM
-  const perF = hose.lengthM / hose.boreM + hose.kPerF
-  // a hose without length, bend or end still has to have a law
-  const k = perF > 0 ? hose.kFixed : Math.max(hose.kFixed, LEAST_K)
+  const perF = Math.max(LEAST_PER_F, hose.lengthM / hose.boreM + hose.kPerF)
+  const k = hose.kFixed
   const unit = gas.R * gas.T / (area * area)
   const inverse = dropInverse(unit, perF, k, perRe, rel)
   let choked: typeof inverse | undefined
@@ -229,7 +228,7 @@ function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
   function forward(p1: number, p2: number, out: Flow): void {
     const drop = p1 * p1 - p2 * p2
     if (drop <= 0) { // equal pressures: the laminar slope keeps the Jacobian regular
-      const s = perF > 0 ? 64 * unit * perF / perRe : unit * k * 1e-9
+      const s = 64 * unit * perF / perRe
       out.m = 0; out.d1 = 2 * p1 / s; out.d2 = -2 * p2 / s
       return
     }
@@ -253,26 +252,23 @@ const shut = (tie: Tie): Law => (p1, p2, out) => {
   out.m = tie.leak * (p1 - p2); out.d1 = tie.leak; out.d2 = -tie.leak
 }
 
-/** dp = a Q + b rho Q^2 with Q = m/rho at the mean density, solved for m. */
+/** dp = a Q + b rho Q^2 with Q = m/rho at the mean density, solved for m; the square's root is straightened within BLEND_PA. */
 function lossLaw(loss: Loss, gas: Gas): Law {
   const RT = gas.R * gas.T
-  const forward = (p1: number, p2: number, out: Flow) => {
+  return (p1, p2, out) => {
     const rho = (p1 + p2) / (2 * RT)
     const dp = p1 - p2
+    const size = Math.sqrt(dp * dp + BLEND_PA * BLEND_PA)
     // a m + b m^2 = rho dp; the root written so that it neither cancels nor divides by zero
-    const root = Math.sqrt(loss.a * loss.a + 4 * loss.b * rho * dp)
+    const root = Math.sqrt(loss.a * loss.a + 4 * loss.b * rho * size)
     const sum = loss.a + root
-    if (!(sum > 0)) { // pure square law at rest
-      const s = Math.sqrt(rho / (loss.b * BLEND_PA))
-      out.m = s * dp; out.d1 = s; out.d2 = -s
-      return
-    }
     out.m = 2 * rho * dp / sum
-    const dm = 1 / Math.max(root, Math.sqrt(4 * loss.b * rho * BLEND_PA)) // dm/d(rho dp)
-    out.d1 = dm * (rho + dp / (2 * RT))
-    out.d2 = dm * (-rho + dp / (2 * RT))
+    const bend = out.m / sum * 2 * loss.b / root
+    const byDp = 2 * rho / sum - bend * rho * dp / size
+    const byRho = (2 * dp / sum - bend * size) / (2 * RT)
+    out.d1 = byDp + byRho
+    out.d2 = -byDp + byRho
   }
-  return bothDirections(forward)
 }
 
 /** Area grows straight from `shutPa` to `openPa` on the inlet side; backwards all of it is open. */
@@ -304,9 +300,9 @@ function pumpLaw(sweptM3s: number, clearance: number, gas: Gas, tie: Tie): Law {
   return (p1, p2, out) => {
     const back = clearance * (p2 / p1) ** (1 / gas.gamma)
     const raw = 1 + clearance - back
-    // x for x well above zero, fading as f^2/(2f - x) below f: smooth, never negative
-    const share = raw >= PUMP_FADE ? raw : PUMP_FADE * PUMP_FADE / (2 * PUMP_FADE - raw)
-    const bend = raw >= PUMP_FADE ? 1 : (PUMP_FADE / (2 * PUMP_FADE - raw)) ** 2
+    // x itself well above zero, none well below, a parabola between: no corner, never negative
+    const share = raw >= PUMP_FADE ? raw : raw <= -PUMP_FADE ? 0 : (raw + PUMP_FADE) ** 2 / (4 * PUMP_FADE)
+    const bend = raw >= PUMP_FADE ? 1 : raw <= -PUMP_FADE ? 0 : (raw + PUMP_FADE) / (2 * PUMP_FADE)
     out.m = perPa * p1 * share + tie.leak * (p1 - p2)
     out.d1 = perPa * (share + bend * back / gas.gamma) + tie.leak
     out.d2 = -perPa * p1 * bend * back / gas.gamma / p2 - tie.leak

@@ -209,10 +209,8 @@ function newton(system: System, p: Float64Array, n: number, most: number): { don
     if (!solveLinear(J, delta, n)) return { done: false, iterations: it }
     let move = 0
     for (const v of delta) move = Math.max(move, Math.abs(v))
-    if (worst <= AIM_KG_S && move <= AIM_PA) {
-      for (let k = 0; k < n; k++) p[k]! += delta[k]!
-      return { done: true, iterations: it }
-    }
+    // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
+    if (worst <= AIM_KG_S && move <= AIM_PA) return { done: true, iterations: it }
     const best = shorten(system, p, delta, norm, trial, n)
     if (best.norm >= norm && !(best.norm <= norm && worst <= AIM_KG_S)) {
       // at the floor of rounding the balance cannot fall further: that is solved, if it is small

@@ -8,7 +8,7 @@ import { buildSchema, partSchemas, type PartKind } from '@/plan/document/schema'
 import { useUnits } from './store'
 
 /** Unit that a document field is kept in, by the ending of its name. */
-const KEPT = { Mm: ['length', 'mm'], Kpa: ['pressure', 'kPa'], Cc: ['volume', 'cc'], Ml: ['volume', 'ml'], Km: ['distance', 'km'], M: ['altitude', 'm'], C: ['temperature', 'C'], lpm: ['gasFlow', 'l/min'], kpa: ['pressure', 'kPa'] } as const satisfies Record<string, readonly [Dimension, string]>
+const KEPT = { Gs: ['gasFlow', 'g/s'], Mm: ['length', 'mm'], Kpa: ['pressure', 'kPa'], Cc: ['volume', 'cc'], Ml: ['volume', 'ml'], Km: ['distance', 'km'], M: ['altitude', 'm'], C: ['temperature', 'C'], lpm: ['gasFlow', 'l/min'], kpa: ['pressure', 'kPa'] } as const satisfies Record<string, readonly [Dimension, string]>
 export type KeptAs = keyof typeof KEPT
 
 /** Smallest and largest that the schema allows at a path such as `engine.boreMm`, or of a kind of part as `can.bowlMl`. */
@@ -33,12 +33,14 @@ type Props = {
   readonly estimate?: number
   readonly onChange: (value: number | undefined) => void
   readonly hideLabel?: boolean
+  /** the unit stands at the head of the column */
+  readonly hideUnit?: boolean
   readonly digits?: number
   readonly list?: string
   readonly className?: string
 }
 
-export function NumberField({ label, value, path, kept, unit, estimate, onChange, hideLabel, digits = 4, list, className = '' }: Props) {
+export function NumberField({ label, value, path, kept, unit, estimate, onChange, hideLabel, hideUnit, digits = 4, list, className = '' }: Props) {
   const units = useUnits()
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
@@ -80,7 +82,7 @@ export function NumberField({ label, value, path, kept, unit, estimate, onChange
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'block text-xs text-soft'}>{label}</label>
       <div className="relative">
         <input
-          id={id} className="field" style={{ paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }} inputMode="decimal" autoComplete="off" spellCheck={false} list={list}
+          id={id} className="field" style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }} inputMode="decimal" autoComplete="off" spellCheck={false} list={list}
           value={typed ?? (value === undefined ? '' : show(value))}
           placeholder={optional ? `◇ ${show(estimate)}` : undefined}
           aria-invalid={problem !== undefined} aria-describedby={problem ? `${id}-problem` : undefined}
@@ -91,7 +93,7 @@ export function NumberField({ label, value, path, kept, unit, estimate, onChange
             if (e.key === 'Escape') { setTyped(undefined); setProblem(undefined) }
           }}
         />
-        <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>{unitLabel(shown)}</span>
+        {!hideUnit && <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>{unitLabel(shown)}</span>}
       </div>
       {problem && <p id={`${id}-problem`} role="alert" className="mt-0.5 text-xs font-bold text-stop">{problem}{typed !== undefined && value !== undefined ? ` Still ${show(value)}.` : ''}</p>}
     </div>

@@ -15,7 +15,7 @@ const DIMENSION: Readonly<Record<FigureRef['kind'], Quantity['dimension']>> = {
   kept: 'share', fillNow: 'volume', distance: 'distance', multiplier: 'number', bypass: 'share', intakeOil: 'volume',
 }
 
-export function Figure({ of, digits = 3, sign, absolute, className = '' }: { of: FigureRef; digits?: number; sign?: boolean; absolute?: boolean; className?: string }) {
+export function Figure({ of, digits = 3, sign, absolute, bare, className = '' }: { of: FigureRef; digits?: number; sign?: boolean; absolute?: boolean; /** the unit stands at the head of the column */ bare?: boolean; className?: string }) {
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
   const units = useUnits()
@@ -25,7 +25,7 @@ export function Figure({ of, digits = 3, sign, absolute, className = '' }: { of:
   return (
     <Popover.Root>
       <Popover.Trigger className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`} aria-label={undefined}>
-        <QuantityText q={{ si: absolute ? Math.abs(value) : value, dimension: DIMENSION[of.kind] }} units={units} digits={digits} sign={sign} />
+        <QuantityText q={{ si: absolute ? Math.abs(value) : value, dimension: DIMENSION[of.kind] }} units={units} digits={digits} sign={sign} bare={bare} />
         <span className="sr-only">, show the working</span>
       </Popover.Trigger>
       <Popover.Portal>

@@ -7,6 +7,8 @@ type Doc = Record<string, unknown>
 const STEPS: Readonly<Record<number, (doc: Doc) => Doc>> = {
   // version 0, before the first release, had its units as one word
   0: (doc) => ({ ...doc, version: 1, units: doc.units === 'imperial' ? { system: 'imperial', pressure: 'inHg', flow: 'cfm' } : { system: 'metric', pressure: 'kPa', flow: 'l/min' } }),
+  // version 1 knew wet sumps alone
+  1: (doc) => ({ ...doc, version: 2, engine: { sump: 'wet', ...(doc.engine as Doc | undefined) } }),
 }
 
 export function migrate(doc: Doc): Result<Doc> {

@@ -4,7 +4,7 @@ import { STATE_IDS } from '@/core/engine/states'
 import { ACTIVITIES } from '@/core/service/rates'
 
 export const FORMAT = 'ivent-build'
-export const FORMAT_VERSION = 1
+export const FORMAT_VERSION = 2
 export const MAX_PARTS = 200
 export const MAX_LINES = 300
 export const MAX_LOG = 5000

@@ -13,6 +13,8 @@ export const LIMITS = {
   /** above this, at 1 kg/m3, gas drags the wall film along instead of letting it drain back, m/s; and by how much more it must be mended */
   wetVelocity: 12,
   wetVelocityFix: 2,
+  /** a sealed crankcase that the pistons swing by more than this either way is worth a one-way valve */
+  pulsation: 3000,
   /** oil to the intake at full load that matters on a direct-injected or charged engine, kg/h */
   intakeOilFix: 0.02,
 } as const

@@ -3,12 +3,14 @@ import { quantityText } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
 import type { StateId } from '@/core/engine/states'
 import { fullLoadState } from '@/core/engine/states'
+import { volumeRange } from '@/core/pulsation/crankcase'
 import { CHECKS, entryOf, HOSE_BORES } from '../catalogue'
 import { isBreather, isIntake } from '../document/kinds'
 import type { Line, Part } from '../document/schema'
 import type { Edit } from '../edit/edit'
 import type { SolvedState } from '../analysis'
 import { check as checkPart, restrictor } from '../schools/parts'
+import { pulsates, pumpingOf } from '../engine'
 import { gasDensity } from '../solve-state'
 import { judgeCrankcase, LIMITS } from './limits'
 import { STATE_NAMES, type Case, type Rule, type Verdict } from './verdict'
@@ -293,9 +295,34 @@ const freezing: Rule = {
   },
 }
 
+/** A single or a twin whose pistons do not cancel pumps its crankcase at every turn; only a one-way valve turns that into suction. */
+const pulsation: Rule = {
+  id: 'pulsation',
+  judge: (c) => {
+    const { engine } = c.build
+    const { facts, amb } = c.analysis.engine
+    if (!pulsates(engine)) return []
+    const range = volumeRange(pumpingOf(engine, facts))
+    const mean = (range.least + range.most) / 2
+    const swing = 1.3 * amb.pressurePa * (range.most - range.least) / 2 / mean // sealed, closed form for small swings
+    if (swing < LIMITS.pulsation) return []
+    const valve = c.variant.parts.find((p) => (p.kind === 'check' || p.kind === 'pcv' || p.kind === 'relief') && !p.stuck)
+    const at = { station: 'engine' } as const
+    if (valve) return [{ subject: 'rectified', severity: 'ok', at, title: `${valve.name} rectifies the pistons' pumping`, why: 'It lets the downstroke out and nothing back, so the crankcase stays below the pressure outside. See Pulsation.' }]
+    const line = hosesOf(c).find((l) => [l.from.part, l.to.part].some((id) => c.part(id)?.kind === 'cover' || c.part(id)?.kind === 'crankcase'))
+    const outwards = line && ['cover', 'crankcase'].includes(c.part(line.from.part)?.kind ?? '')
+    return [{
+      subject: 'pumping', severity: 'watch', at: { ...at, ...(line ? { line: line.id } : {}) },
+      title: `The pistons pump the crankcase by ±${say(c).pressure(swing)}`,
+      why: 'Nothing turns that into suction: gas is breathed out and in again at every turn and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.',
+      fix: line && { label: 'Fit a one-way valve at the breather', edits: [{ op: 'splice', line: line.id, near: outwards ? 'from' : 'to', reversed: !outwards, part: checkPart('breather-valve', 'Breather valve', line.boreMm <= 9 ? 'small' : line.boreMm <= 13 ? 'medium' : 'large') }] },
+    }]
+  },
+}
+
 const unjoined: Rule = {
   id: 'unjoined',
   judge: (c) => c.variant.parts.flatMap((p): Finding[] => (c.variant.lines.some((l) => l.from.part === p.id || l.to.part === p.id) ? [] : [{ subject: p.id, severity: 'watch', at: { station: 'circuit', part: p.id }, title: `${p.name} is joined to nothing`, why: 'It takes no part in any number here.' }])),
 }
 
-export const RULES: readonly Rule[] = [notSolved, boostInCrankcase, canSeesBoost, crankcasePressure, freshAir, idleBypass, breatherUnprotected, velocity, fill, freezing, unjoined]
+export const RULES: readonly Rule[] = [notSolved, boostInCrankcase, canSeesBoost, crankcasePressure, freshAir, idleBypass, breatherUnprotected, velocity, fill, freezing, pulsation, unjoined]

@@ -1,0 +1,58 @@
+'use client'
+/** The one way from a page to the worker: typed, latest wins, with progress and stop. */
+import { proxy, wrap, type Remote } from 'comlink'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import type { Build } from '@/plan/document/schema'
+import type { JobArgs, JobName, JobValue, JobWorker } from './jobs.worker'
+
+let worker: Remote<JobWorker> | undefined
+let tickets = 0
+const theWorker = (): Remote<JobWorker> => (worker ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
+
+export type JobState<T> = {
+  /** the last answer, kept in sight while a newer one is on its way */
+  readonly value: T | undefined
+  /** share done, while it runs */
+  readonly progress: number | undefined
+  readonly failed: string | undefined
+}
+
+/** A job that runs when asked and shows its last answer until the next. */
+export function useJob<N extends JobName>(name: N): JobState<JobValue<N>> & { readonly start: (...args: JobArgs<N>) => void; readonly stop: () => void } {
+  const [state, setState] = useState<JobState<JobValue<N>>>({ value: undefined, progress: undefined, failed: undefined })
+  const mine = useRef(0)
+  const start = useCallback((...args: JobArgs<N>) => {
+    const ticket = ++tickets
+    mine.current = ticket
+    setState((s) => ({ ...s, progress: 0, failed: undefined }))
+    const report = (share: number) => { if (mine.current === ticket) setState((s) => ({ ...s, progress: share })) }
+    theWorker().run(name, ticket, args, proxy(report)).then((value) => {
+      if (mine.current !== ticket || value === undefined) return
+      setState({ value: value as JobValue<N>, progress: undefined, failed: undefined })
+    }).catch((error: unknown) => {
+      if (mine.current === ticket) setState((s) => ({ ...s, progress: undefined, failed: error instanceof Error ? error.message : String(error) }))
+    })
+  }, [name])
+  const stop = useCallback(() => {
+    mine.current = 0
+    void theWorker().stop(name)
+    setState((s) => ({ ...s, progress: undefined }))
+  }, [name])
+  // a page that is left leaves no work behind
+  useEffect(() => () => { if (mine.current !== 0) void worker?.stop(name) }, [name])
+  return { ...state, start, stop }
+}
+
+const PAUSE_MS = 180
+
+/** A job that follows its subject: runs again, a moment after the last change. */
+export function useFollowingJob<N extends 'map' | 'ranges'>(name: N, subject: Build): ReturnType<typeof useJob<N>> {
+  const job = useJob(name)
+  // both jobs take the build alone; their further arguments have defaults
+  const start = job.start as unknown as (build: Build) => void
+  useEffect(() => {
+    const timer = setTimeout(() => start(subject), PAUSE_MS)
+    return () => clearTimeout(timer)
+  }, [start, subject])
+  return job
+}

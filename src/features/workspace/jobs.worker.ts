@@ -1,0 +1,35 @@
+/** Long work away from the page: jobs that report how far they are and can be stopped. */
+import { expose } from 'comlink'
+import { engineMap } from '@/plan/map'
+import { pulseStudy } from '@/plan/pulsation'
+import { ranges } from '@/plan/ranges'
+
+const JOBS = { map: engineMap, ranges, pulse: pulseStudy }
+
+type Job = typeof JOBS
+export type JobName = keyof Job
+export type JobArgs<N extends JobName> = Parameters<Job[N]>
+export type JobValue<N extends JobName> = ReturnType<Job[N]> extends Generator<number, infer T> ? T : never
+
+const REPORT_MS = 50
+const latest: Partial<Record<JobName, number>> = {}
+
+/** Runs a job; a later one of the same name, or `stop`, ends it at its next step and it answers undefined. */
+async function run<N extends JobName>(name: N, ticket: number, args: JobArgs<N>, report: (share: number) => void): Promise<JobValue<N> | undefined> {
+  latest[name] = ticket
+  const job = (JOBS[name] as (...a: JobArgs<N>) => Generator<number, JobValue<N>>)(...args)
+  for (let seen = performance.now(); ;) {
+    const step = job.next()
+    if (step.done) return step.value
+    if (performance.now() - seen < REPORT_MS) continue
+    report(step.value)
+    // lets a stop or a newer job be heard
+    await new Promise((resolve) => setTimeout(resolve))
+    seen = performance.now()
+    if (latest[name] !== ticket) return undefined
+  }
+}
+
+const api = { run, stop: (name: JobName) => { latest[name] = -1 } }
+export type JobWorker = typeof api
+expose(api)
