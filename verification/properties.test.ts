@@ -1,5 +1,5 @@
 /** What holds for every circuit there can be: thousands of random ones, by fast-check. The laws are the source: conservation of mass, the second law. */
-import fc from 'fast-check'
+import * as fc from 'fast-check'
 import type { Element, Network, Node } from '../src/core/network/elements'
 import { makeHose } from '../src/core/network/hose'
 import { solveNetwork } from '../src/core/network/solve'

@@ -1,0 +1,13 @@
+/** Every comparison with the world outside. `./ivent docs` prints them, `checks.test.ts` runs them. */
+import { runCases } from '../src/cli/cases'
+import type { Check } from './check'
+import { aerosolChecks } from './checks/aerosol'
+import { engineChecks } from './checks/engine'
+import { epanetChecks } from './checks/epanet'
+import { gasChecks } from './checks/gas'
+import { pipeChecks } from './checks/pipes'
+import { pulsationChecks } from './checks/pulsation'
+
+export const immediateChecks = (): Check[] => [...gasChecks(), ...pipeChecks(), ...engineChecks(), ...aerosolChecks(), ...pulsationChecks()]
+export const allChecks = async (): Promise<Check[]> => [...immediateChecks(), ...(await epanetChecks())]
+export const workedCases = () => runCases('verification/cases')

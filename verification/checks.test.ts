@@ -1,0 +1,19 @@
+import { immediateChecks, workedCases } from './all'
+import { passes, type Check } from './check'
+import { epanetChecks } from './checks/epanet'
+
+const told = (c: Check) => `${c.group}: ${c.what}`
+
+test.each(immediateChecks().map((c) => [told(c), c] as const))('%s', (_, c) => {
+  if (!passes(c)) throw new Error(`expected ${c.expected.toString()}, got ${c.got}; ${c.source}`)
+})
+
+test('a six-unknown circuit agrees with epanet-js in every pressure and flow', async () => {
+  for (const c of await epanetChecks()) expect([told(c), passes(c)]).toEqual([told(c), true])
+})
+
+describe('worked cases from independent software', () => {
+  const results = workedCases()
+  test.each(results.filter((r) => r.status !== 'skipped').map((r) => [r.file, r] as const))('%s', (_, r) => expect(r).toMatchObject({ status: 'pass' }))
+  test('every network, separator and water case was run', () => expect(results.filter((r) => r.status === 'pass').length).toBeGreaterThanOrEqual(13))
+})
