@@ -85,3 +85,35 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     await ivent.end()
   }
 })
+
+test('a measured blow-by replaces the estimate: the band narrows and the verdicts follow', async ({ page }) => {
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start()).toBe('answers')
+    await page.goto(`${await ivent.build('Heron')}/engine`)
+    const band = page.getByTestId('band-spool')
+    const width = async () => { const [low, high] = (await band.innerText()).replaceAll('−', '-').match(/-?[\d.]+/g)!.map(Number); return high! - low! }
+    await expect(band).toContainText(' to ')
+    await expect(page.getByTestId('engine-map')).toBeVisible()
+    const guessed = await width()
+    await page.getByRole('combobox', { name: 'Blow-by measured by' }).click()
+    await page.getByRole('option', { name: /Flow meter/ }).click()
+    await page.getByLabel('Blow-by, measured').fill('153 l/min')
+    await expect.poll(width).toBeLessThan(0.8 * guessed)
+    await page.getByLabel('Blow-by, measured').fill('16 cfm')
+    await page.getByLabel('Blow-by, measured').press('Enter')
+    const rail = page.getByRole('region', { name: 'Verdicts' })
+    await expect(rail.getByText(/takes 45\d l\/min to the inlet/)).toBeVisible()
+    await expect(rail.getByText(/Crankcase at \+/)).toBeVisible()
+    // by an orifice instead, with the arithmetic done
+    await page.getByRole('combobox', { name: 'Blow-by measured by' }).click()
+    await page.getByRole('option', { name: /Known orifice/ }).click()
+    await page.getByLabel('Orifice bore').fill('10 mm')
+    await page.getByLabel('Crankcase, gauge').fill('1.2 kPa')
+    await expect(page.getByText(/That is 1\d\d l\/min past the rings/)).toBeVisible()
+    await page.getByRole('tab', { name: 'What to measure' }).click()
+    await expect(page.getByRole('table').filter({ hasText: 'To narrow that' })).toContainText('inlet', { ignoreCase: true })
+  } finally {
+    await ivent.end()
+  }
+})
