@@ -21,11 +21,11 @@ export const PCVS: readonly Entry<'pcv'>[] = [
 
 export const CHECKS: readonly Entry<'check'>[] = [
   { key: 'small', name: '6.5 mm seat', about: 'small vacuum lines', spec: { model: 'small', seatMm: 6.5, crackKpa: 0.5 } },
-  { key: 'medium', name: '9 mm seat', about: 'a 10 to 13 mm line', spec: { model: 'medium', seatMm: 9, crackKpa: 0.5 } },
-  { key: 'large', name: '12 mm seat', about: 'a 13 to 16 mm line', spec: { model: 'large', seatMm: 12, crackKpa: 0.5 } },
+  { key: 'medium', name: '9 mm seat', about: 'a 10 to 13 mm line', spec: { model: 'medium', seatMm: 9, crackKpa: 0.4 } },
+  { key: 'large', name: '12 mm seat', about: 'a 13 to 16 mm line', spec: { model: 'large', seatMm: 12, crackKpa: 0.2 } },
 ]
 
-export const DISCHARGE = { passage: 0.6, pcv: 0.7, check: 0.62, restrictor: 0.62, regulator: 0.62 } as const
+export const DISCHARGE = { passage: 0.6, pcv: 0.7, check: 0.62, restrictor: 0.62, regulator: 0.62, sensor: 0.9 } as const
 
 /** Hose through-bores in mm that are sold: inch and metric rubber, and braided by dash size. */
 export const HOSE_BORES: readonly { readonly mm: number; readonly name: string }[] = [

@@ -9,6 +9,8 @@ import { gathered, rateRange, untilFull } from '@/core/service/fill'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
 import type { CanForecast, DutyRates, SolvedState, StateResult } from './analysis'
+import { activeVariant } from './edit/edit'
+import { pickUpOf } from './solve-state'
 import { isIntake } from './document/kinds'
 import type { Build, LogEntry, Variant } from './document/schema'
 
@@ -23,7 +25,7 @@ type Hourly = { oil: number; water: number }
 /** m3 per hour of an activity, from what each state yields; undefined when a state that it spends time in has no answer. */
 function hourly(build: Build, states: readonly StateResult[], activity: Activity, oilOf: (s: SolvedState) => Oil, waterOf: (s: SolvedState) => number): Hourly | undefined {
   const present = states.map((s) => s.id)
-  const cornering = corneringFactor(build.engine.pickUp, ACTIVITY_FACTS[activity].splash)
+  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].splash)
   const sum = { oil: 0, water: 0 }
   for (const s of states) {
     const share = stateShare(activity, s.id, present)
@@ -83,7 +85,8 @@ function split(e: LogEntry, predicted: DutyRates): DutyRates {
 
 export function canForecasts(build: Build, variant: Variant, states: readonly StateResult[], coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>, today: string): CanForecast[] {
   return variant.parts.flatMap((part) => {
-    if (part.kind !== 'can') return []
+    // a separator that drains back never fills
+    if (part.kind !== 'can' || part.drain) return []
     const of = (a: Activity) => hourly(build, states, a, (s) => s.cans[part.id]?.caught ?? NO_OIL, (s) => (ACTIVITY_FACTS[a].colder > 0 ? coldWater[s.id]?.[part.id] : s.cans[part.id]?.waterCaught) ?? 0)
     const all = perMetre(build, of)
     const offTrack = perMetre(build, of, ['track']) ?? { oil: 0, water: 0 }

@@ -47,7 +47,7 @@ export function topologyOf(variant: Variant): Topology {
 
   const next = new Map<string, string[]>()
   const join = (a: string, b: string) => { next.set(a, [...(next.get(a) ?? []), b]); next.set(b, [...(next.get(b) ?? []), a]) }
-  for (const line of variant.lines) join(line.from.part, line.to.part)
+  for (const line of variant.lines) if (line.kind !== 'drain') join(line.from.part, line.to.part)
   const reached = new Set<string>()
   const queue = variant.parts.filter((p) => p.kind === 'crankcase').map((p) => p.id)
   for (let id = queue.pop(); id !== undefined; id = queue.pop()) {
@@ -88,6 +88,7 @@ function throughElement(part: Part, from: string, to: string, state: OperatingSt
   switch (part.kind) {
     case 'passage': return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.passage, areaM2: hole(part.boreMm) * part.count }
     case 'restrictor': return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.restrictor, areaM2: hole(part.boreMm) }
+    case 'sensor': return { ...ends, kind: 'orifice', cd: DISCHARGE.sensor, areaM2: hole(part.boreMm) }
     case 'pcv': {
       const cd = part.cd ?? DISCHARGE.pcv
       const area = part.areaMm2ByKpa.map(([dp, a]) => [kpa(dp), mm2(a)] as const)
@@ -156,7 +157,7 @@ function elementsOf(variant: Variant, topology: Topology, state: OperatingState,
     if (element) elements.push(element)
   }
   for (const line of variant.lines) {
-    if (line.kind === 'direct' || out.has(line.from.part)) continue
+    if (line.kind !== 'hose' || out.has(line.from.part)) continue
     elements.push(makeHose(line.id, node(line.from), node(line.to), hoseShape(line, parts)))
   }
   if (!variant.parts.some((p) => p.kind === 'pump')) waysOf.set(variant, { ambientPa: amb.pressurePa, elements })

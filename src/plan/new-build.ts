@@ -2,7 +2,7 @@
 import type { Activity } from '@/core/service/rates'
 import { ACTIVITIES } from '@/core/service/rates'
 import { FORMAT, FORMAT_VERSION, type Build, type Engine } from './document/schema'
-import { vacuumSideCan } from './schools/vacuum-side-can'
+import { SCHOOLS, schoolOf, variantOf } from './schools/schools'
 
 /** Engines by general class: somewhere to start from. No real engine stands behind any of them. */
 export const ENGINE_CLASSES = [
@@ -36,6 +36,8 @@ export type Answers = {
   /** facts that differ from the class */
   readonly engine?: Partial<Omit<Engine, 'overrides'>>
   readonly use: Use
+  /** key of the school to start with */
+  readonly school?: string
   readonly kmPerYear?: number
   readonly ambientC: number
   readonly altitudeM?: number
@@ -62,7 +64,7 @@ export function newBuild(a: Answers): Build {
     site: { altitudeM: a.altitudeM ?? 100, ambientC: a.ambientC, humidityPct: 65 },
     engine,
     duty: { kmPerYear: a.kmPerYear ?? use.kmPerYear, checkEveryKm: 1600, hours: hoursOf(a.use) },
-    active: 'a', variants: [vacuumSideCan(engine)], log: [],
+    active: 'a', variants: [variantOf(schoolOf(a.school ?? 'vacuum-side-can') ?? SCHOOLS[0]!, engine, 'a')], log: [],
   })
 }
 

@@ -20,6 +20,9 @@ import { LIMITS } from './verdicts/limits'
 const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')
 
+/** Baffles at the pick-up: the circuit's own where it brings them, else the engine's. */
+export const pickUpOf = (build: Build, variant: Variant) => variant.pickUp ?? build.engine.pickUp
+
 export function stageOf(s: StageSpec): Stage {
   switch (s.type) {
     case 'impactor': return { type: 'impactor', jets: s.jets, jetDiameter: mm(s.jetDiameterMm) }
@@ -58,7 +61,7 @@ function carriageOf(build: Build, variant: Variant, topology: Topology, network:
     streams: network.elements.map((e) => ({ id: e.id, from: e.from, to: e.to, flow: flow[e.id] ?? 0 })),
     gasK: Math.max(bonnetK, state.gasK - warmth.gasLess), bonnetK, oilDensity: oilDensity(state.oilK),
     mist: { mode: MIST, concentration: mistConcentration(state.load), nodes: [crankcase] },
-    splash: { mode: SPLASH[build.engine.pickUp], concentration: splashConcentration(build.engine.pickUp, state.rpm), nodes: covers.length > 0 ? covers : [crankcase] },
+    splash: { mode: SPLASH[pickUpOf(build, variant)], concentration: splashConcentration(pickUpOf(build, variant), state.rpm), nodes: covers.length > 0 ? covers : [crankcase] },
     blowBy: { node: crankcase, flow: blowBy, y: BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE) },
     boundaries: new Set(Object.entries(network.nodes).filter(([, n]) => n.p !== undefined).map(([id]) => id)),
   })

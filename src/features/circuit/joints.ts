@@ -28,7 +28,7 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
     }
   }
   for (const line of variant.lines) {
-    if (line.kind === 'direct' || out.has(line.from.part)) continue
+    if (line.kind !== 'hose' || out.has(line.from.part)) continue
     ways.push({ id: line.id, from: nodeOf.get(`${line.from.part}.${line.from.port}`)!, to: nodeOf.get(`${line.to.part}.${line.to.port}`)!, kind: 'hose', name: line.name })
   }
   const start = variant.parts.find((p) => p.kind === 'crankcase')

@@ -26,6 +26,7 @@ export const KINDS: Readonly<Record<PartKind, Kind>> = {
   restrictor: { role: 'through', name: 'Restrictor' },
   can: { role: 'through', name: 'Can' },
   filter: { role: 'through', name: 'Filter' },
+  sensor: { role: 'through', name: 'Sensor' },
   pump: { role: 'through', name: 'Pump' },
   manifold: { role: 'boundary', name: 'Intake manifold', intake: true, engine: true },
   inlet: { role: 'boundary', name: 'Inlet tract', intake: true, engine: true },

@@ -8,6 +8,7 @@ export const FORMAT_VERSION = 2
 export const MAX_PARTS = 200
 export const MAX_LINES = 300
 export const MAX_LOG = 5000
+const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
 /** A number inside limits, with messages for the person at the field. */
 const num = (min: number, max: number) => number().typeError('must be a number').test('finite', 'must be a number', (v) => v === undefined || v === null || Number.isFinite(v))
@@ -76,7 +77,8 @@ export const partSchemas = {
   /** a belt-driven vacuum pump or the scavenge stage of a dry sump; stuck shut: it does not turn and lets nothing through */
   pump: shape({ ...partBase, kind: choice('pump'), model: text(60).optional(), stuck: string().oneOf(['shut'], 'must be shut').optional(), ccPerTurn: need(0, 1000), ratio: need(0.05, 4), clearancePct: need(0, 200) }),
   restrictor: shape({ ...partBase, kind: choice('restrictor'), cd: discharge, boreMm: need(0, 60) }),
-  can: shape({ ...partBase, kind: choice('can'), model: text(60).optional(), ...drop, bowlMl: need(5, 20000), faceCm2: need(1, 2000), packed: boolean().required('is missing'), surfaceCm2: need(10, 20000), stages: array().of(oneOfKinds<StageSpec>('type', 'stage', () => stageSchemas)).required('is missing').max(6, 'has too many stages') }),
+  can: shape({ ...partBase, kind: choice('can'), model: text(60).optional(), ...drop, bowlMl: need(5, 20000), faceCm2: need(1, 2000), packed: boolean().required('is missing'), /** what it catches runs back to the engine: by the port it breathes through, or by a line of its own */ drain: string().oneOf(['shared', 'own'], 'must be shared or own').optional(), surfaceCm2: need(10, 20000), stages: array().of(oneOfKinds<StageSpec>('type', 'stage', () => stageSchemas)).required('is missing').max(6, 'has too many stages') }),
+  sensor: shape({ ...partBase, kind: choice('sensor'), boreMm: need(1, 60) }),
   filter: shape({ ...partBase, kind: choice('filter'), ...drop, fouling: num(1, 20).optional() }),
   manifold: shape({ ...partBase, kind: choice('manifold') }),
   inlet: shape({ ...partBase, kind: choice('inlet'), depressionPct: need(0, 100) }),
@@ -104,8 +106,8 @@ const endSchema = shape({
 export const lineSchema = shape({
   id: id(),
   name: name(),
-  /** direct: the two ports are one opening, with no hose between */
-  kind: choice('hose', 'direct'),
+  /** direct: the two ports are one opening, with no hose between. drain: oil runs back through it and fills it, so no gas does */
+  kind: choice('hose', 'direct', 'drain'),
   from: endSchema,
   to: endSchema,
   boreMm: need(0, 100),
@@ -138,7 +140,7 @@ export const engineSchema = shape({
   ratedRpm: need(1500, 20000),
   boostKpa: need(0, 500),
   rings: choice('tight', 'normal', 'loose', 'worn'),
-  pickUp: choice('unbaffled', 'baffled', 'multipass'),
+  pickUp: choice(...PICK_UPS),
   /**
    * A measured blow-by replaces the estimate from the ring class: read from a flow meter, or worked out from the crankcase pressure while
    * everything leaves through one orifice of known bore to the open air.
@@ -161,6 +163,8 @@ export const variantSchema = shape({
   id: id(),
   name: name(),
   school: text(40).required('is missing'),
+  /** baffles at the breather pick-up that this circuit brings, where they differ from the engine's own */
+  pickUp: string().oneOf([...PICK_UPS], `must be one of ${PICK_UPS.join(', ')}`).optional(),
   parts: array().of(oneOfKinds<Part>('kind', 'part', () => partSchemas)).required('is missing').max(MAX_PARTS, `has more than ${MAX_PARTS} parts`),
   lines: array(lineSchema).required('is missing').max(MAX_LINES, `has more than ${MAX_LINES} lines`),
 })
@@ -194,6 +198,8 @@ export const buildSchema = shape({
   duty: shape({
     kmPerYear: need(10, 300000),
     checkEveryKm: need(20, 50000),
+    /** smallest catch tank that the class rules ask for; the rulebook decides */
+    catchRuleMl: num(100, 20000).optional(),
     /** hours, in any unit: only their proportions count */
     hours: shape(byKey(ACTIVITIES, () => need(0, 1000))),
   }),

@@ -5,7 +5,7 @@ import type { StateId } from '@/core/engine/states'
 import { fullLoadState } from '@/core/engine/states'
 import { volumeRange } from '@/core/pulsation/crankcase'
 import { CHECKS, entryOf, HOSE_BORES } from '../catalogue'
-import { isBreather, isIntake } from '../document/kinds'
+import { isBreather, isIntake, KINDS } from '../document/kinds'
 import type { Line, Part } from '../document/schema'
 import type { Edit } from '../edit/edit'
 import type { SolvedState } from '../analysis'
@@ -322,7 +322,7 @@ const pulsation: Rule = {
 
 const unjoined: Rule = {
   id: 'unjoined',
-  judge: (c) => c.variant.parts.flatMap((p): Finding[] => (c.variant.lines.some((l) => l.from.part === p.id || l.to.part === p.id) ? [] : [{ subject: p.id, severity: 'watch', at: { station: 'circuit', part: p.id }, title: `${p.name} is joined to nothing`, why: 'It takes no part in any number here.' }])),
+  judge: (c) => c.variant.parts.flatMap((p): Finding[] => (KINDS[p.kind].engine || c.variant.lines.some((l) => l.from.part === p.id || l.to.part === p.id) ? [] : [{ subject: p.id, severity: 'watch', at: { station: 'circuit', part: p.id }, title: `${p.name} is joined to nothing`, why: 'It takes no part in any number here.' }])),
 }
 
 export const RULES: readonly Rule[] = [notSolved, boostInCrankcase, canSeesBoost, crankcasePressure, freshAir, idleBypass, breatherUnprotected, velocity, fill, freezing, pulsation, unjoined]
