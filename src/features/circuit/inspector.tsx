@@ -1,11 +1,16 @@
 'use client'
-/** The chosen line or part in full: its ends and bends, or its own figures. */
+/** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
 import { Plus, Trash2, X } from 'lucide-react'
+import { formatQuantity, quantityText } from '@/core/units/format'
 import type { Line, LineEnd, Part } from '@/plan/document/schema'
+import { isThrough, KINDS } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
+import { actionsFor, type Action } from '@/plan/edit/actions'
+import { dropShares } from '@/plan/drop-shares'
+import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { Select } from '@/ui/select'
-import { NumberField } from '../workspace/field'
-import { useWorkspace } from '../workspace/store'
+import { NumberField, type KeptAs } from '../workspace/field'
+import { useUnits, useWorkspace } from '../workspace/store'
 
 const LINE = 'variants[0].lines[0]'
 const ELBOWS = ['0', '30', '45', '60', '90', '120', '150'].map((v) => ({ value: v, name: v === '0' ? 'straight' : `${v}° elbow` }))
@@ -18,13 +23,45 @@ export function Inspector() {
   const part = selected?.kind === 'part' ? variant.parts.find((p) => p.id === selected.id) : undefined
   if (!line && !part) return null
   return (
-    <section aria-label={`${(line ?? part)!.name}, in full`} className="print-flow min-h-0 overflow-y-auto border-l border-rule pl-4">
-      <div className="flex items-center justify-between">
-        <h2 className="head">{(line ?? part)!.name}</h2>
+    <section aria-label={`${(line ?? part)!.name}, in full`} className="print-flow min-h-0 overflow-y-auto border-l border-rule pl-4 pr-1">
+      <div className="flex items-center justify-between gap-2">
+        <Name key={selected!.id} line={line} part={part} />
         <button type="button" className="button-quiet" aria-label="Close" onClick={() => select(undefined)}><X size={16} aria-hidden /></button>
       </div>
+      <Actions />
       {line ? <LineSheet line={line} /> : <PartSheet part={part!} />}
+      <EveryState line={line} part={part} />
     </section>
+  )
+}
+
+function Name({ line, part }: { line: Line | undefined; part: Part | undefined }) {
+  const edit = useWorkspace((s) => s.edit)
+  const name = (line ?? part)!.name
+  const set = (text: string) => { if (text.trim() !== '' && text.trim() !== name) edit([line ? { op: 'line', line: line.id, set: { name: text.trim() } } : { op: 'part', part: part!.id, set: { name: text.trim() } }]) }
+  return <input className="field font-bold" aria-label="Name" maxLength={80} defaultValue={name} onBlur={(e) => set(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur() }} />
+}
+
+/** What can be done here, by the job: only joins that make sense. */
+function Actions() {
+  const build = useWorkspace((s) => s.build)
+  const selected = useWorkspace((s) => s.selected)
+  const edit = useWorkspace((s) => s.edit)
+  const select = useWorkspace((s) => s.select)
+  if (!selected) return null
+  const actions = actionsFor(build, activeVariant(build), selected)
+  const groups = [...new Set(actions.map((a) => a.group))]
+  const run = (a: Action) => { if (edit(a.edits) && (a.key === 'cut' || a.key === 'remove' || a.key === 'unsplice')) select(undefined) }
+  if (actions.length === 0) return null
+  return (
+    <div className="no-print mt-1 space-y-1">
+      {groups.map((g, i) => (
+        <details key={g} open={i === 0 || groups.length === 1}>
+          <summary className="min-h-8 content-center text-xs font-bold text-soft">Change {g}</summary>
+          <ul>{actions.filter((a) => a.group === g).map((a) => <li key={a.key}><button type="button" className="deed w-full py-0.5 text-sm !font-normal" onClick={() => run(a)}>{a.label}</button></li>)}</ul>
+        </details>
+      ))}
+    </div>
   )
 }
 
@@ -35,7 +72,7 @@ function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
   const set = (change: Partial<LineEnd>) => edit([{ op: 'line', line: line.id, set: { [side]: JSON.parse(JSON.stringify({ ...end, ...change })) as LineEnd } }], `${line.id} ${side}`)
   return (
     <fieldset className="grid grid-cols-2 gap-x-3">
-      <legend className="text-xs text-soft">End at {name?.toLowerCase()}</legend>
+      <legend className="text-xs text-soft">End at {name?.toLowerCase()}: elbow, barb bore</legend>
       <Select label={`Elbow at ${name}`} value={String(end.elbowDeg ?? 0)} options={ELBOWS} onChange={(v) => set({ elbowDeg: Number(v) || undefined })} />
       <NumberField label={`Barb through-bore at ${name}`} hideLabel value={end.barbMm} estimate={line.boreMm} path={`${LINE}.from.barbMm`} kept="Mm" digits={3} onChange={(v) => set({ barbMm: v })} />
     </fieldset>
@@ -44,9 +81,10 @@ function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
 
 function LineSheet({ line }: { line: Line }) {
   const edit = useWorkspace((s) => s.edit)
+  if (line.kind !== 'hose') return <p className="mt-2 text-soft">{line.kind === 'drain' ? 'Oil runs back through it and fills it, so no gas does.' : 'The two ports are one opening.'}</p>
   const setBends = (bends: Line['bends'], burst?: string) => edit([{ op: 'line', line: line.id, set: { bends } }], burst)
   return (
-    <div className="space-y-2 pb-4">
+    <div className="mt-2 space-y-2">
       <EndSheet line={line} side="from" />
       <EndSheet line={line} side="to" />
       <p className="text-xs text-soft">Bends, angle and radius</p>
@@ -59,36 +97,112 @@ function LineSheet({ line }: { line: Line }) {
           <button type="button" className="button-quiet" aria-label={`Take bend ${i + 1} out`} onClick={() => setBends(line.bends.filter((_, k) => k !== i))}><Trash2 size={16} aria-hidden /></button>
         </div>
       ))}
-      <button type="button" className="deed inline-flex items-center gap-1" onClick={() => setBends([...line.bends, { angleDeg: 90, radiusMm: Math.round(4 * line.boreMm) }])}><Plus size={16} aria-hidden /> Add a bend</button>
+      <button type="button" className="deed inline-flex items-center gap-1" onClick={() => setBends([...line.bends, { angleDeg: 90, radiusMm: Math.max(1, Math.round(4 * line.boreMm)) }])}><Plus size={16} aria-hidden /> Add a bend</button>
     </div>
   )
 }
 
+type PartField = readonly [key: string, label: string, value: number, kept?: KeptAs, unit?: string]
+/** Figures of a part that can be measured and corrected. */
+function fieldsOf(p: Part): readonly PartField[] {
+  switch (p.kind) {
+    case 'can': return [['dropKpaAt100', 'Drop at 100 l/min', p.dropKpaAt100, 'Kpa'], ['linearPct', 'Share in step with flow', p.linearPct, undefined, '%'], ['bowlMl', 'Bowl below the port', p.bowlMl, 'Ml']]
+    case 'filter': return [['dropKpaAt100', 'Drop at 100 l/min, clean', p.dropKpaAt100, 'Kpa'], ['fouling', 'Fouled, times the drop', p.fouling ?? 1]]
+    case 'check': return [['seatMm', 'Seat', p.seatMm, 'Mm'], ['crackKpa', 'Cracking pressure', p.crackKpa, 'Kpa']]
+    case 'relief': return [['seatMm', 'Seat', p.seatMm, 'Mm'], ['openKpa', 'Opens at', p.openKpa, 'Kpa']]
+    case 'regulator': return [['boreMm', 'Bore', p.boreMm, 'Mm'], ['setKpa', 'Holds', p.setKpa, 'Kpa'], ['bandKpa', 'Band', p.bandKpa, 'Kpa']]
+    case 'pump': return [['ccPerTurn', 'Displacement a turn', p.ccPerTurn, 'Cc'], ['ratio', 'Turns per engine turn', p.ratio], ['clearancePct', 'Clearance', p.clearancePct, undefined, '%']]
+    case 'passage': return [['boreMm', 'Bore', p.boreMm, 'Mm'], ['count', 'How many', p.count]]
+    case 'restrictor':
+    case 'sensor': return [['boreMm', 'Bore', p.boreMm, 'Mm']]
+    case 'inlet': return [['depressionPct', 'Share of the inlet depression felt here', p.depressionPct, undefined, '%']]
+    case 'exhaust': return [['suctionKpa', 'Suction at rated flow', p.suctionKpa, 'Kpa']]
+    default: return []
+  }
+}
+
 function PartSheet({ part }: { part: Part }) {
   const edit = useWorkspace((s) => s.edit)
-  const spliced = useWorkspace((s) => activeVariant(s.build).lines.filter((l) => l.from.part === part.id || l.to.part === part.id).length === 2)
-  const set = (key: string, value: unknown) => edit([{ op: 'part', part: part.id, set: { [key]: value, ...('model' in part && key !== 'name' ? { model: 'own' } : {}) } }], `${part.id} ${key}`)
-  const field = (key: string, label: string, value: number, limits: string, kept?: 'Kpa' | 'Ml' | 'Mm', unit?: string) => <NumberField key={key} label={label} value={value} path={limits} kept={kept} unit={unit} digits={3} onChange={(v) => { if (v !== undefined) set(key, v) }} />
+  const set = (change: Record<string, unknown>, key: string) => edit([{ op: 'part', part: part.id, set: { ...change, ...('model' in part && key !== 'stuck' ? { model: 'own' } : {}) } }], `${part.id} ${key}`)
+  const fields = fieldsOf(part)
   return (
-    <div className="space-y-2 pb-4">
-      {(part.kind === 'can' || part.kind === 'filter') && (
-        <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-          {field('dropKpaAt100', 'Drop at 100 l/min', part.dropKpaAt100, 'can.dropKpaAt100', 'Kpa')}
-          {field('linearPct', 'Share in step with flow', part.linearPct, 'can.linearPct', undefined, '%')}
-          {part.kind === 'can' && field('bowlMl', 'Bowl below the port', part.bowlMl, 'can.bowlMl', 'Ml')}
+    <div className="mt-2 space-y-2">
+      <div className="grid grid-cols-2 items-end gap-x-3 gap-y-2">
+        {fields.map(([key, label, value, kept, unit]) => <NumberField key={key} label={label} value={value} path={`${part.kind}.${key}`} kept={kept} unit={unit} digits={3} onChange={(v) => { if (v !== undefined) set({ [key]: v }, key) }} />)}
+      </div>
+      {part.kind === 'pcv' && <PlungerTable table={part.areaMm2ByKpa} onChange={(areaMm2ByKpa) => set({ areaMm2ByKpa }, 'table')} />}
+      {(KINDS[part.kind].valve || part.kind === 'pump') && (
+        <div><span className="block text-xs text-soft" aria-hidden>It</span>
+          <Select label={`${part.name}, works or sticks`} value={('stuck' in part && part.stuck) || 'works'} options={[{ value: 'works', name: 'works' }, ...(part.kind === 'pump' ? [] : [{ value: 'open', name: 'sticks open' }]), { value: 'shut', name: part.kind === 'pump' ? 'does not turn' : 'sticks shut' }]} onChange={(v) => set({ stuck: v === 'works' ? undefined : v }, 'stuck')} />
         </div>
       )}
-      {part.kind === 'check' && <div className="grid grid-cols-2 gap-3">{field('seatMm', 'Seat', part.seatMm, 'check.seatMm', 'Mm')}{field('crackKpa', 'Cracking pressure', part.crackKpa, 'check.crackKpa', 'Kpa')}</div>}
-      {part.kind === 'passage' && field('count', 'How many', part.count, 'passage.count')}
-      {part.kind === 'inlet' && field('depressionPct', 'Share of the inlet depression felt here', part.depressionPct, 'inlet.depressionPct', undefined, '%')}
-      {part.kind === 'pcv' && (
-        <table className="table w-full">
-          <caption className="text-left text-xs text-soft">Open area against pressure difference</caption>
-          <tbody>{part.areaMm2ByKpa.map(([dp, area]) => <tr key={dp}><th scope="row" className="!text-ink">{dp} kPa</th><td className="text-right">{area} mm²</td></tr>)}</tbody>
-        </table>
-      )}
-      {spliced && (part.kind === 'can' || part.kind === 'check' || part.kind === 'restrictor') && <button type="button" className="deed" onClick={() => edit([{ op: 'unsplice', part: part.id }])}>Take it out and join the hoses</button>}
-      {(part.kind === 'crankcase' || part.kind === 'cover' || part.kind === 'manifold' || part.kind === 'atmosphere' || part.kind === 'chargePipe') && <p className="text-soft">A space: its pressure is on the ladder. Ports: {part.ports.map((p) => p.name.toLowerCase()).join(', ')}.</p>}
+      {!isThrough(part.kind) && <p className="text-xs text-soft">Ports: {part.ports.map((p) => p.name.toLowerCase()).join(', ')}. One without a line counts as capped.</p>}
+    </div>
+  )
+}
+
+/** Points as measured: pressure difference, open area. */
+function PlungerTable({ table, onChange }: { table: readonly (readonly [number, number])[]; onChange: (table: (readonly [number, number])[]) => void }) {
+  const sorted = (points: (readonly [number, number])[]) => points.toSorted((a, b) => a[0] - b[0])
+  const put = (i: number, k: 0 | 1, v: number) => {
+    const next = table.map((p, j): readonly [number, number] => (j === i ? (k === 0 ? [v, p[1]] : [p[0], v]) : p))
+    // two points at one pressure are no table; the field keeps what is typed until they differ
+    if (new Set(next.map((p) => p[0])).size === next.length) onChange(sorted(next))
+  }
+  return (
+    <fieldset>
+      <legend className="text-xs text-soft">Open area in mm² against pressure difference; your own points replace the typical ones</legend>
+      {table.map(([dp, area], i) => (
+        // points have no identity but their order
+        // oxlint-disable-next-line react/no-array-index-key
+        <div key={i} className="grid grid-cols-[1fr_1fr_2.75rem] items-end gap-2">
+          <NumberField hideLabel label={`Point ${i + 1}, pressure difference`} value={dp} kept="Kpa" digits={3} limits={{ min: 0, max: 200 }} onChange={(v) => { if (v !== undefined) put(i, 0, v) }} />
+          <NumberField hideLabel label={`Point ${i + 1}, open area`} value={area} unit="mm²" digits={3} limits={{ min: 0, max: 500 }} onChange={(v) => { if (v !== undefined) put(i, 1, v) }} />
+          <button type="button" className="button-quiet" disabled={table.length === 1} aria-label={`Take point ${i + 1} out`} onClick={() => onChange(table.filter((_, k) => k !== i))}><Trash2 size={16} aria-hidden /></button>
+        </div>
+      ))}
+      <button type="button" className="deed inline-flex items-center gap-1" onClick={() => { const last = table.at(-1) ?? [0, 5]; onChange([...table, [Math.min(200, last[0] + 10), last[1]]]) }}><Plus size={16} aria-hidden /> Add a point</button>
+    </fieldset>
+  )
+}
+
+/** Flow, velocity, drop and where it goes, oil and water, in each state. */
+function EveryState({ line, part }: { line: Line | undefined; part: Part | undefined }) {
+  const states = useWorkspace((s) => s.analysis.states)
+  const variant = useWorkspace((s) => activeVariant(s.build))
+  const current = useWorkspace((s) => s.state)
+  const units = useUnits()
+  const id = (line ?? part)!.id
+  if ((line && line.kind !== 'hose') || (part && !isThrough(part.kind))) return null
+  const text = (si: number, d: Parameters<typeof formatQuantity>[1]) => formatQuantity(si, d, units, 2).text
+  return (
+    <div className="mt-3 overflow-x-auto pb-4">
+      <h3 className="head border-b border-rule-strong pb-1">In every state</h3>
+      <table className="table w-full text-xs">
+        <thead><tr><th>State</th><th className="!text-right">{units.flow}</th>{line && <th className="!text-right">{units.system === 'metric' ? 'm/s' : 'ft/s'}</th>}<th className="!text-right">{units.pressure}</th>{line && <th className="!text-right">goes into</th>}<th className="!text-right">oil, water {units.system === 'metric' ? 'ml/h' : 'fl oz/h'}</th></tr></thead>
+        <tbody>
+          {states.map((s) => {
+            const p = s.solved ? s.passages[id] : undefined
+            const shut = !p || Math.abs(p.flow) < 1e-7
+            const shares = line && p && !shut ? dropShares(line, variant, s.operating.gasK, p.flow) : undefined
+            return (
+              <tr key={s.id} className={s.id === current ? 'bg-blue-wash' : ''}>
+                <th scope="row" className="!text-ink">{STATE_NAMES[s.id]}</th>
+                {shut ? <td colSpan={line ? 5 : 3} className="text-right text-soft">{s.solved ? 'shut' : 'no answer'}</td> : (
+                  <>
+                    <td className="text-right">{text(p.flow, 'gasFlow')}</td>
+                    {line && <td className="text-right">{text(p.velocity, 'speed')}</td>}
+                    <td className="text-right">{text(Math.abs(p.gaugeFrom - p.gaugeTo), 'pressure')}</td>
+                    {shares && <td className="whitespace-nowrap text-right">{Math.round(shares.friction * 100)} · {Math.round(shares.bends * 100)} · {Math.round(shares.ends * 100)}</td>}
+                    <td className="whitespace-nowrap text-right">{text((p.oil.mist + p.oil.splash) / 850, 'liquidRate')}, {text(p.water / 998, 'liquidRate')}</td>
+                  </>
+                )}
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {line && <p className="pt-1 text-xs text-soft">Goes into: % friction · bends · ends. Minus is against the way the line is named. {line.boreMm > 0 ? `A bore of ${quantityText(line.boreMm / 1000, 'length', units, 3)}.` : ''}</p>}
     </div>
   )
 }

@@ -22,13 +22,13 @@ const LINEAR_PA = 150
 const EMPTY: Readonly<Record<string, number>> = {}
 
 /** One scale for all states, so that only the parts move. */
-function useScale(states: readonly StateResult[]) {
+export function useLadderScale(states: readonly StateResult[], top = TOP, bottom = H - BOTTOM) {
   return useMemo(() => {
     const all = states.flatMap((s) => (s.solved ? Object.values(s.gauge) : []))
     const low = Math.min(-1500, ...all)
     const high = Math.max(1500, ...all)
-    return { scale: scaleSymlog().constant(LINEAR_PA).domain([high * 1.25, low * 1.25]).range([TOP, H - BOTTOM]), low, high }
-  }, [states])
+    return { scale: scaleSymlog().constant(LINEAR_PA).domain([high * 1.25, low * 1.25]).range([top, bottom]), low, high }
+  }, [states, top, bottom])
 }
 
 const gaugeOf = (s: StateResult) => (s.solved ? s.gauge : EMPTY)
@@ -41,7 +41,7 @@ export function Ladder() {
   const units = useUnits()
   const shown = useShown()
   const { joints, ways } = useMemo(() => jointsOf(activeVariant(build)), [build])
-  const { scale, low, high } = useScale(states)
+  const { scale, low, high } = useLadderScale(states)
   const gauges = useGlide(gaugeOf(shown), shown.id)
   const step = (W - LEFT - 24) / Math.max(1, joints.length)
   const x = new Map(joints.map((j, i) => [j.id, LEFT + 8 + step * (i + 0.5)]))

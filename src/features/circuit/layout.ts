@@ -1,19 +1,21 @@
 /**
  * Where everything stands on the schematic. The engine's own parts have fixed places on its picture; what is plumbed between them is strung
- * along a lane above it, one lane a chain, shortest spans lowest. Pure and stable: a part keeps its place while its chain does.
+ * along lanes above it, shortest spans lowest. Pure and stable: a part keeps its place while its chain does.
  */
 import type { Engine, Line, Part, PartKind, Variant } from '@/plan/document/schema'
-import { isThrough } from '@/plan/document/kinds'
+import { isThrough, KINDS } from '@/plan/document/kinds'
 
 export type Point = readonly [x: number, y: number]
 export type Placed = { readonly part: Part; readonly at: Point; readonly onEngine: boolean }
 export type Run = { readonly line: Line; readonly points: readonly Point[] }
-export type Layout = { readonly parts: readonly Placed[]; readonly runs: readonly Run[] }
+export type Layout = { readonly parts: readonly Placed[]; readonly runs: readonly Run[]; /** top of what is drawn: more lanes reach higher */ readonly top: number }
 
 export const VIEW = { width: 484, height: 400 }
 /** half the angle between banks, degrees */
 export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee: 36, flat: 66 }
 export const CRANK: Point = [230, 318]
+/** from one lane of hoses to the next */
+const LANE = 44
 
 const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
 
@@ -40,8 +42,10 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
   order('crankcase').forEach((p) => at.set(p.id, [CRANK[0], 352]))
   order('manifold').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 196 + i * 30]))
   order('inlet').forEach((p, i) => at.set(p.id, [42, 232 + i * 44]))
-  order('chargePipe').forEach((p, i) => at.set(p.id, [404, 300 + i * 20]))
-  order('atmosphere').forEach((p, i) => at.set(p.id, [428, 52 + i * 34]))
+  order('chargePipe').forEach((p, i) => at.set(p.id, [300 + i * 40, 384]))
+  order('blowerInlet').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 292 + i * 20]))
+  order('exhaust').forEach((p, i) => at.set(p.id, [120, 350 + i * 20]))
+  order('atmosphere').forEach((p, i) => at.set(p.id, p.at ? [p.at.x, p.at.y] : [440 - i * 64, 30]))
   return at
 }
 
@@ -124,8 +128,18 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   const portY = (id: string) => (at.get(id)?.[1] ?? 120) - (parts.get(id)?.kind === 'cover' ? 8 : 14)
 
   const span = (c: Chain) => Math.abs(portX(c.from, c) - (c.to === undefined ? 440 : portX(c.to, c)))
-  open.toSorted((a, b) => span(a) - span(b)).forEach((c, i) => {
-    const lane = Math.max(26, 104 - i * 42)
+  // two chains may share a lane when neither reaches over the other; the nearest lane that is free is taken
+  const lanes: (readonly [number, number])[][] = []
+  const laneFor = (from: number, to: number): number => {
+    const [left, right] = [Math.min(from, to) - 16, Math.max(from, to) + 16]
+    let k = 0
+    while (lanes[k]?.some(([a, b]) => left < b && right > a)) k++
+    ;(lanes[k] ??= []).push([left, right])
+    return 104 - k * LANE
+  }
+  open.toSorted((a, b) => span(a) - span(b)).forEach((c) => {
+    const reach = c.to === undefined ? Math.min(440, portX(c.from, c) + 130) : portX(c.to, c)
+    const lane = laneFor(portX(c.from, c), reach)
     const a: Point = [portX(c.from, c), portY(c.from)]
     const b: Point = c.to === undefined ? [Math.min(440, a[0] + 130), lane] : [portX(c.to, c), portY(c.to)]
     const path: Point[] = [a, [a[0], lane], [b[0], lane], b]
@@ -159,7 +173,8 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   // what nothing joins stands in a row at the foot, in sight
   let spare = 40
   for (const p of variant.parts) if (!at.has(p.id)) { at.set(p.id, [spare, 388]); spare += 70 }
-  return { parts: variant.parts.map((part) => ({ part, at: at.get(part.id)!, onEngine: onEngine.has(part.id) })), runs }
+  const top = Math.min(0, ...[...at.values()].map((p) => p[1] - 40), ...runs.flatMap((r) => r.points.map((p) => p[1] - 30)))
+  return { parts: variant.parts.map((part) => ({ part, at: at.get(part.id)!, onEngine: onEngine.has(part.id) && KINDS[part.kind].engine === true })), runs, top }
 }
 
 /** Keeps a part off the corners of its way, where a hose bends. */

@@ -1,14 +1,14 @@
 'use client'
 /** The same circuit as a plain table, for the keyboard and for exact sizes. */
-import { useState } from 'react'
 import type { Line, Part } from '@/plan/document/schema'
-import { isThrough } from '@/plan/document/kinds'
+import { quantityText } from '@/core/units/format'
+import { isThrough, KINDS } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import { CANS, CHECKS, HOSE_BORES, PCVS } from '@/plan/catalogue'
 import { Select } from '@/ui/select'
 import { Figure } from '../workspace/figure'
 import { NumberField } from '../workspace/field'
-import { useShown, useWorkspace } from '../workspace/store'
+import { useShown, useUnits, useWorkspace } from '../workspace/store'
 
 const LINE = 'variants[0].lines[0]'
 
@@ -58,7 +58,8 @@ function PartRow({ part }: { part: Part }) {
         {options && choices && <Select label={`${part.name}, kind`} value={choices.some((c) => c.key === model) ? model! : 'own'} options={options} onChange={(key) => { const found = choices.find((c) => c.key === key); if (found) edit([{ op: 'part', part: part.id, set: { ...found.spec } }]) }} />}
         {part.kind === 'passage' && <span className="text-soft">{part.count} × <NumberField className="inline-block w-24 align-middle" label={`${part.name}, bore`} hideLabel value={part.boreMm} path="passage.boreMm" kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'part', part: part.id, set: { boreMm: v } }], `${part.id} bore`) }} /></span>}
         {part.kind === 'restrictor' && <NumberField label={`${part.name}, bore`} hideLabel value={part.boreMm} path="restrictor.boreMm" kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'part', part: part.id, set: { boreMm: v } }], `${part.id} bore`) }} />}
-        {part.kind === 'filter' && <span className="text-soft">filter</span>}
+        {(part.kind === 'filter' || part.kind === 'sensor' || part.kind === 'regulator' || part.kind === 'relief' || part.kind === 'pump') && <span className="text-soft">{KINDS[part.kind].name.toLowerCase()}</span>}
+        {'stuck' in part && part.stuck && <span className="ml-2 font-bold text-stop">stuck {part.stuck}</span>}
       </td>
       <td className="text-right"><Figure of={{ kind: 'flow', id: part.id, state: shown.id }} absolute /></td>
       <td className="text-right"><Figure of={{ kind: 'drop', id: part.id, state: shown.id }} digits={2} absolute /></td>
@@ -67,33 +68,54 @@ function PartRow({ part }: { part: Part }) {
   )
 }
 
-export function PlumbingTable() {
-  const variant = useWorkspace((s) => activeVariant(s.build))
-  const chosen = useWorkspace((s) => s.selected?.kind)
-  const [asked, setAsked] = useState<'line' | 'part'>('line')
-  const [seen, setSeen] = useState(chosen)
-  // a pick in a picture turns to its table; a press on a tab stays
-  if (chosen !== seen) { setSeen(chosen); if (chosen) setAsked(chosen) }
-  const lines = variant.lines.filter((l) => l.kind === 'hose')
-  const parts = variant.parts.filter((p) => isThrough(p.kind))
-  const tab = (key: 'line' | 'part', text: string) => <button type="button" aria-pressed={asked === key} onClick={() => setAsked(key)} className={`min-h-10 border-b-[3px] px-1 font-bold ${asked === key ? 'border-blue text-blue' : 'border-transparent text-soft'}`}>{text}</button>
+export function LinesTable() {
+  const lines = useWorkspace((s) => activeVariant(s.build).lines)
   return (
-    <section aria-label="Lines and parts" className="print-flow flex min-h-0 flex-col">
-      <div className="flex gap-4">{tab('line', `Lines, ${lines.length}`)}{tab('part', `Parts, ${parts.length}`)}</div>
+    <>
       <datalist id="hose-bores">{HOSE_BORES.map((b) => <option key={b.mm} value={`${b.mm} mm`}>{b.name}</option>)}</datalist>
-      <div className="print-flow min-h-0 overflow-auto">
-        {asked === 'line' ? (
-          <table className="table w-full min-w-[36rem]">
-            <thead><tr><th>Line, the way gas runs now</th><th>Bore</th><th>Straight</th><th className="!text-right">Flow</th><th className="!text-right">Velocity</th><th className="!text-right">Drop</th><th className="!text-right">Oil carried</th></tr></thead>
-            <tbody>{lines.map((l) => <LineRow key={l.id} line={l} />)}</tbody>
-          </table>
-        ) : (
-          <table className="table w-full min-w-[34rem]">
-            <thead><tr><th>Part</th><th>Kind or size</th><th className="!text-right">Flow</th><th className="!text-right">Drop</th><th className="!text-right">Oil kept</th></tr></thead>
-            <tbody>{parts.map((p) => <PartRow key={p.id} part={p} />)}</tbody>
-          </table>
-        )}
-      </div>
-    </section>
+      <table className="table w-full min-w-[36rem]">
+        <thead><tr><th>Line, the way gas runs now</th><th>Bore</th><th>Straight</th><th className="!text-right">Flow</th><th className="!text-right">Velocity</th><th className="!text-right">Drop</th><th className="!text-right">Oil carried</th></tr></thead>
+        <tbody>{lines.filter((l) => l.kind === 'hose').map((l) => <LineRow key={l.id} line={l} />)}{lines.filter((l) => l.kind === 'drain').map((l) => <DrainRow key={l.id} line={l} />)}</tbody>
+      </table>
+    </>
+  )
+}
+
+export function PartsTable() {
+  const parts = useWorkspace((s) => activeVariant(s.build).parts)
+  return (
+    <table className="table w-full min-w-[34rem]">
+      <thead><tr><th>Part</th><th>Kind or size</th><th className="!text-right">Flow</th><th className="!text-right">Drop</th><th className="!text-right">Oil kept</th></tr></thead>
+      <tbody>{parts.filter((p) => isThrough(p.kind)).map((p) => <PartRow key={p.id} part={p} />)}{parts.filter((p) => !isThrough(p.kind)).map((p) => <SpaceRow key={p.id} part={p} />)}</tbody>
+    </table>
+  )
+}
+
+/** A drain carries oil, not gas: it has a size and no flow. */
+function DrainRow({ line }: { line: Line }) {
+  const edit = useWorkspace((s) => s.edit)
+  return (
+    <tr>
+      <th scope="row" className="!text-ink"><span className="block text-sm font-bold leading-tight">{line.name}</span><span className="block text-xs font-normal text-soft">drain, stands full of oil</span></th>
+      <td><NumberField label={`${line.name}, bore`} hideLabel value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { boreMm: v } }], `${line.id} bore`) }} /></td>
+      <td><NumberField label={`${line.name}, length`} hideLabel value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { lengthMm: v } }], `${line.id} length`) }} /></td>
+      <td colSpan={4} />
+    </tr>
+  )
+}
+
+/** A space or a place that holds a pressure: chosen here, so that the keyboard reaches what can be led from it. */
+function SpaceRow({ part }: { part: Part }) {
+  const selected = useWorkspace((s) => s.selected?.id === part.id)
+  const select = useWorkspace((s) => s.select)
+  const shown = useShown()
+  const units = useUnits()
+  const gauge = shown.solved ? shown.gauge[part.id] : undefined
+  return (
+    <tr className={selected ? 'bg-blue-wash' : ''}>
+      <th scope="row" className="!text-ink"><button type="button" className="min-h-11 text-left text-sm font-bold" aria-pressed={selected} onClick={() => select(selected ? undefined : { kind: 'part', id: part.id })}>{part.name}</button></th>
+      <td className="text-soft">{KINDS[part.kind].name.toLowerCase() === part.name.toLowerCase() ? '' : KINDS[part.kind].name.toLowerCase()}</td>
+      <td colSpan={3} className="text-right">{gauge === undefined ? 'joined to nothing' : <>stands at {quantityText(gauge, 'pressure', units, 2)}</>}</td>
+    </tr>
   )
 }

@@ -1,13 +1,14 @@
 'use client'
 /** The circuit on its engine: which port feeds which, which way gas runs now, what is shut. */
-import { useMemo } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { formatQuantity } from '@/core/units/format'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { EnginePicture } from './engine-picture'
-import { labelSpot, layoutOf, roundedPath, VIEW, type Placed } from './layout'
+import { labelSpot, layoutOf, roundedPath, VIEW, type Placed, type Point } from './layout'
 import { flowWidth, gasColour, isShut, pace } from './look'
+import { shortName } from './joints'
 import { WayGlyph } from './ladder'
 
 export function Schematic() {
@@ -19,19 +20,49 @@ export function Schematic() {
   const variant = activeVariant(build)
   const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
   const passages = shown.solved ? shown.passages : {}
+  const edit = useWorkspace((s) => s.edit)
+  const picture = useRef<SVGSVGElement>(null)
+  const [dragged, setDragged] = useState<{ id: string; at: Point } | undefined>(undefined)
+  /** A part follows the pointer alone, with nothing worked out; where it is let go it stays. */
+  const grab = (down: React.PointerEvent, { part, at }: Placed) => {
+    const svg = picture.current
+    const matrix = svg?.getScreenCTM()?.inverse()
+    if (!svg || !matrix || down.button !== 0) return
+    const place = (e: { clientX: number; clientY: number }): Point => { const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix); return [p.x, p.y] }
+    const start = place(down)
+    let now: Point | undefined
+    const move = (e: PointerEvent) => {
+      const to = place(e)
+      if (!now && Math.hypot(to[0] - start[0], to[1] - start[1]) < 5) return
+      now = [Math.round(Math.min(VIEW.width, Math.max(0, at[0] + to[0] - start[0]))), Math.round(Math.min(VIEW.height, Math.max(-600, at[1] + to[1] - start[1])))]
+      setDragged({ id: part.id, at: now })
+    }
+    const up = () => {
+      removeEventListener('pointermove', move)
+      removeEventListener('pointerup', up)
+      removeEventListener('pointercancel', up)
+      if (now) edit([{ op: 'part', part: part.id, set: { at: { x: now[0], y: now[1] } } }])
+      // the click that ends a drag is not a choice
+      setTimeout(() => setDragged(undefined))
+    }
+    addEventListener('pointermove', move)
+    addEventListener('pointerup', up)
+    addEventListener('pointercancel', up)
+  }
   const flowText = (kg: number) => { const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2); return `${f.text} ${f.unit}` }
   const story = layout.runs.map((r) => { const p = passages[r.line.id]; return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}` }).join('; ')
 
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="text-xs text-soft">{STATE_NAMES[shown.id].toLowerCase()}, {Math.round(shown.operating.rpm / 10) * 10} rpm</span></figcaption>
-      <svg viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="min-h-0 w-full flex-1" role="img" aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}>
+      <svg ref={picture} viewBox={`0 ${layout.top} ${VIEW.width} ${VIEW.height - layout.top}`} className="min-h-0 w-full flex-1 touch-none" role="img" aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}>
         <EnginePicture engine={build.engine} />
         {layout.runs.map(({ line, points }) => {
           const p = passages[line.id]
           const d = roundedPath(points)
           const chosen = selected?.id === line.id
           const shut = isShut(p)
+          if (line.kind === 'drain') return <path key={line.id} d={d} fill="none" stroke="var(--oil-laden)" strokeWidth="3" strokeDasharray="2 5" strokeLinecap="round"><title>{line.name}</title></path>
           return (
             <g key={line.id} className="cursor-pointer" onClick={() => select({ kind: 'line', id: line.id })}>
               <title>{line.name}</title>
@@ -48,7 +79,7 @@ export function Schematic() {
           if (isShut(p)) return null
           return <text key={line.id} x={spot.at[0] + (spot.level ? 0 : 13)} y={spot.at[1] + (spot.level ? -12 : 4)} textAnchor={spot.level ? 'middle' : 'start'} fontSize="11" fontWeight="700" fill="var(--ink)" className="paint-halo pointer-events-none">{arrow(points, p!.flow)} {flowText(p!.flow)}</text>
         })}
-        {layout.parts.map((p) => <PartMark key={p.part.id} placed={p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} onClick={() => select({ kind: 'part', id: p.part.id })} />)}
+        {layout.parts.map((p) => <PartMark key={p.part.id} placed={dragged?.id === p.part.id ? { ...p, at: dragged.at } : p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} onClick={() => { if (!dragged) select({ kind: 'part', id: p.part.id }) }} onGrab={p.onEngine ? undefined : (e) => grab(e, p)} />)}
       </svg>
     </figure>
   )
@@ -64,24 +95,23 @@ function arrow(points: readonly (readonly [number, number])[], flow: number): st
   return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : ((b[1] - a[1]) * sign > 0 ? '↓' : '↑')
 }
 
-function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick }: { placed: Placed; shut: boolean; chosen: boolean; onClick: () => void }) {
+function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick, onGrab }: { placed: Placed; shut: boolean; chosen: boolean; onClick: () => void; onGrab: ((e: React.PointerEvent) => void) | undefined }) {
   const [x, y] = at
   if (part.kind === 'passage') return null
   if (onEngine) {
-    const label = { crankcase: 'Crankcase', cover: part.name, manifold: 'Manifold', inlet: 'Inlet', chargePipe: 'Charge pipe', atmosphere: 'Open air' }[part.kind as string] ?? part.name
+    const label = shortName(part)
     const dy = part.kind === 'cover' ? 11 : part.kind === 'inlet' ? 44 : part.kind === 'manifold' ? 12 : part.kind === 'crankcase' ? 18 : 4
     return (
       <g className="cursor-pointer" onClick={onClick}>
         <title>{part.name}</title>
         <rect x={x - 40} y={y - 12} width="80" height="34" fill="transparent" />
-        {part.kind === 'atmosphere' && <path d={`M${x - 14} ${y - 14}q14-12 28 0`} fill="none" stroke="var(--air)" strokeWidth="3" />}
         <text x={x} y={y + dy} textAnchor="middle" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{label}</text>
       </g>
     )
   }
   const isCan = part.kind === 'can'
   return (
-    <g className="cursor-pointer" onClick={onClick}>
+    <g className="cursor-grab" onClick={onClick} onPointerDown={onGrab}>
       <title>{part.name}</title>
       {isCan ? (
         <g transform={`translate(${x} ${y})`}>
@@ -90,8 +120,10 @@ function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick }: { p
           <path d="M-17-11h34" stroke="var(--ink)" strokeWidth="1.4" />
         </g>
       ) : part.kind === 'tee' ? <circle cx={x} cy={y} r="6" fill="var(--ink)" />
+        : part.kind === 'atmosphere' ? <path d={`M${x - 14} ${y - 8}q7-7 14 0t14 0M${x - 14} ${y}q7-7 14 0t14 0`} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--air)'} strokeWidth="3" />
+          : part.kind === 'tank' ? <g transform={`translate(${x} ${y})`}><rect x="-20" y="-22" width="40" height="50" rx="8" fill="var(--sheet)" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth="1.8" /><path d="M-18 2h36v18q0 6-6 6h-24q-6 0-6-6z" fill="var(--oil-laden)" opacity="0.85" /></g>
         : <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />}
-      <text x={isCan ? x + 23 : x + 15} y={isCan ? y + 18 : y + 4} textAnchor="start" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
+      <text x={x > 400 ? x - (isCan ? 23 : 17) : x + (isCan ? 23 : 17)} y={isCan || part.kind === 'tank' ? y + 20 : y + 4} textAnchor={x > 400 ? 'end' : 'start'} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
     </g>
   )
 }

@@ -25,7 +25,9 @@ type Props = {
   readonly label: string
   readonly value: number | undefined
   /** where the schema says the limits: `engine.boreMm`, `log[0].ml`, or of a part `can.bowlMl` */
-  readonly path: string
+  readonly path?: string
+  /** limits, where no one path says them */
+  readonly limits?: { readonly min: number; readonly max: number }
   readonly kept?: KeptAs
   /** unit for a field kept as a plain number: rpm, %, ... */
   readonly unit?: string
@@ -40,7 +42,7 @@ type Props = {
   readonly className?: string
 }
 
-export function NumberField({ label, value, path, kept, unit, estimate, onChange, hideLabel, hideUnit, digits = 4, list, className = '' }: Props) {
+export function NumberField({ label, value, path, limits, kept, unit, estimate, onChange, hideLabel, hideUnit, digits = 4, list, className = '' }: Props) {
   const units = useUnits()
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
@@ -63,7 +65,7 @@ export function NumberField({ label, value, path, kept, unit, estimate, onChange
       if (!parsed.ok) return { problem: parsed.reason }
       next = parsed.value
     }
-    const { min, max, whole } = limitsOf(path)
+    const { min, max, whole }: { min?: number; max?: number; whole?: boolean } = limits ?? limitsOf(path ?? '')
     if (whole && !Number.isInteger(next)) return { problem: 'Must be a whole number.' }
     if (min !== undefined && next < min) return { problem: `At least ${show(min)} ${unitLabel(shown)}.` }
     if (max !== undefined && next > max) return { problem: `At most ${show(max)} ${unitLabel(shown)}.` }

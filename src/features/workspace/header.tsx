@@ -1,6 +1,6 @@
 'use client'
 /** The head of the work order: whose build, which station, units, undo, how saving stands. */
-import { Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
+import { ChevronDown, Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
 import { Popover } from 'radix-ui'
@@ -58,7 +58,7 @@ function UnitsMenu() {
   )
 }
 
-export function Header({ onPalette, onRevisions }: { onPalette: () => void; onRevisions: () => void }) {
+export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => void; onRevisions: () => void; onPlans: () => void }) {
   const id = useWorkspace((s) => s.id)
   const name = useWorkspace((s) => s.build.name)
   const about = useWorkspace((s) => s.build.about)
@@ -70,8 +70,9 @@ export function Header({ onPalette, onRevisions }: { onPalette: () => void; onRe
       <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
       <div className="min-w-0 flex-1 leading-tight sm:flex-none">
         <h1 className="truncate text-base">{name}</h1>
-        <p className="truncate text-xs text-soft">{about} · {variant}</p>
+        <p className="truncate text-xs text-soft">{about}</p>
       </div>
+      <button type="button" className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink" onClick={onPlans} aria-label={`Plan: ${variant}. Choose, add or compare plans`}><span className="max-w-44 truncate font-bold">{variant}</span><ChevronDown size={16} aria-hidden className="shrink-0" /></button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
         <ol className="flex">
           {STATIONS.map((s, i) => {

@@ -1,10 +1,12 @@
 /** Long work away from the page: jobs that report how far they are and can be stopped. */
 import { expose } from 'comlink'
 import { engineMap } from '@/plan/map'
+import { compare } from '@/plan/compare'
+import { failures } from '@/plan/what-if'
 import { pulseStudy } from '@/plan/pulsation'
 import { ranges } from '@/plan/ranges'
 
-const JOBS = { map: engineMap, ranges, pulse: pulseStudy }
+const JOBS = { map: engineMap, ranges, pulse: pulseStudy, failures, compare }
 
 type Job = typeof JOBS
 export type JobName = keyof Job

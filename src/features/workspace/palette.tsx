@@ -11,7 +11,7 @@ import { useWorkspace } from './store'
 
 type Action = { readonly name: string; readonly run: () => void }
 
-export function Palette({ onClose, onRevisions }: { onClose: () => void; onRevisions: () => void }) {
+export function Palette({ onClose, onRevisions, onPlans }: { onClose: () => void; onRevisions: () => void; onPlans: () => void }) {
   const router = useRouter()
   const id = useWorkspace((s) => s.id)
   const build = useWorkspace((s) => s.build)
@@ -29,6 +29,7 @@ export function Palette({ onClose, onRevisions }: { onClose: () => void; onRevis
     {
       heading: 'Build', actions: [
         ...(history.canUndo ? [{ name: 'Undo', run: history.undo }] : []), ...(history.canRedo ? [{ name: 'Redo', run: history.redo }] : []),
+        { name: 'Plans: choose, add a school, copy', run: onPlans }, { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) }, { name: 'Reference', run: () => go('/reference') },
         { name: 'Earlier versions', run: onRevisions }, { name: 'Export as a file', run: () => { location.href = `/api/builds/${id}/export` } }, { name: 'Print', run: () => print() },
         { name: 'Metric units', run: () => { setUnits({ system: 'metric' }) } }, { name: 'Imperial units', run: () => { setUnits({ system: 'imperial' }) } },
         ...(['kPa', 'inHg', 'inH2O', 'psi'] as const).map((p) => ({ name: `Pressure in ${p}`, run: () => { setUnits({ pressure: p }) } })),

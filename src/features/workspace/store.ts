@@ -8,6 +8,7 @@ import { analyse } from '@/plan/analyse'
 import type { Analysis } from '@/plan/analysis'
 import type { Build } from '@/plan/document/schema'
 import { applyEdits, type Edit } from '@/plan/edit/edit'
+import { analyseFault } from '@/plan/what-if'
 
 export type SaveState =
   | { readonly kind: 'saved' }
@@ -26,12 +27,15 @@ type State = {
   readonly save: SaveState
   readonly state: StateId
   readonly selected: Selection | undefined
+  /** a failure that is tried: everything shown is that of the circuit with it, nothing of it is saved */
+  readonly whatIf: string | undefined
   /** what an edit that did not fit had to say */
   readonly refusal: string | undefined
   readonly edit: (edits: readonly Edit[], burst?: string) => boolean
   readonly replace: (build: Build) => void
   readonly show: (state: StateId) => void
   readonly select: (selection: Selection | undefined) => void
+  readonly tryFault: (fault: string | undefined) => void
   readonly setSave: (save: SaveState, revision?: number) => void
 }
 
@@ -39,7 +43,7 @@ const BURST_MS = 1200
 
 export function createWorkspace(id: string, build: Build, revision: number, today: string, state: StateId | undefined) {
   let lastBurst = { key: '', at: 0 }
-  const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today) })
+  const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today), whatIf: undefined })
   const first = analysed(build)
   const store = createStore<State>()(temporal((set, get) => ({
     id, today, revision, ...first,
@@ -50,6 +54,8 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
     edit: (edits, burst) => {
       const next = applyEdits(get().build, edits)
       if (!next.ok) { set({ refusal: next.reason }); return false }
+      // an edit is to the plan: a fault that was being tried is over, and undo must not come back to its figures
+      if (get().whatIf !== undefined) set(analysed(get().build))
       // typing on in one field is one step of undo
       const now = Date.now()
       const goesOn = burst !== undefined && burst === lastBurst.key && now - lastBurst.at < BURST_MS
@@ -63,9 +69,12 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
     replace: (b) => set({ ...analysed(b), refusal: undefined }),
     show: (s) => set({ state: s }),
     select: (selected) => set({ selected }),
+    // of a fault that this circuit cannot have nothing is shown
+    tryFault: (fault) => { const b = get().build; const broken = fault === undefined ? undefined : analyseFault(b, fault, today); set(broken ? { analysis: broken, whatIf: fault } : { analysis: analyse(b, today), whatIf: undefined }) },
     setSave: (save, rev) => set(rev === undefined ? { save } : { save, revision: rev }),
   }), {
-    partialize: (s) => ({ build: s.build, analysis: s.analysis }),
+    // undo lands on a plan, never on a fault that was being tried
+    partialize: (s) => ({ build: s.build, analysis: s.analysis, whatIf: undefined }),
     equality: (a, b) => a.build === b.build,
     limit: 200,
   }))

@@ -8,9 +8,11 @@ import { Header, useHistory } from './header'
 import { StateSwitch, typingIn } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
 import { VerdictRail } from './verdict-rail'
+import { WhatIfBanner } from '../circuit/what-if-panel'
 
 const Conflict = dynamic(() => import('./conflict').then((m) => m.Conflict))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
+const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
 
 export function Workspace({ id, build, revision, today, children }: { id: string; build: Build; revision: number; today: string; children: ReactNode }) {
@@ -20,7 +22,7 @@ export function Workspace({ id, build, revision, today, children }: { id: string
 
 function Frame({ children }: { children: ReactNode }) {
   useAutosave()
-  const [open, setOpen] = useState<'palette' | 'revisions' | undefined>(undefined)
+  const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const stale = useWorkspace((s) => s.save.kind === 'stale')
   const history = useHistory()
 
@@ -40,14 +42,16 @@ function Frame({ children }: { children: ReactNode }) {
 
   return (
     <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
-      <Header onPalette={() => setOpen('palette')} onRevisions={() => setOpen('revisions')} />
+      <Header onPalette={() => setOpen('palette')} onRevisions={() => setOpen('revisions')} onPlans={() => setOpen('plans')} />
       <StateSwitch />
+      <WhatIfBanner />
       <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
         <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
         <VerdictRail />
       </div>
       {stale && <Conflict />}
-      {open === 'palette' && <Palette onClose={() => setOpen(undefined)} onRevisions={() => setOpen('revisions')} />}
+      {open === 'palette' && <Palette onClose={() => setOpen(undefined)} onRevisions={() => setOpen('revisions')} onPlans={() => setOpen('plans')} />}
+      {open === 'plans' && <PlanMenu onClose={() => setOpen(undefined)} />}
       {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
     </div>
   )

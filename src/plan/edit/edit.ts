@@ -1,7 +1,7 @@
 /** Every change a person or a verdict's fix can make to a build: small, plain, and applied in one place. */
 import { fail, ok, type Result } from '@/core/result'
 import { isThrough } from '../document/kinds'
-import type { Build, Line, LogEntry, Part, Variant } from '../document/schema'
+import type { Build, Line, LineEnd, LogEntry, Part, Variant } from '../document/schema'
 
 export type Path = readonly (string | number)[]
 
@@ -13,6 +13,18 @@ export type Edit =
   | { readonly op: 'splice'; readonly line: string; readonly part: Part; readonly near: 'from' | 'middle' | 'to'; readonly reversed?: boolean }
   /** takes a spliced part out again and makes one line of its two */
   | { readonly op: 'unsplice'; readonly part: string }
+  /** puts a part into the circuit, joined to nothing yet */
+  | { readonly op: 'add'; readonly part: Part }
+  /** takes a part out with every line that ends at it; their other ends are capped */
+  | { readonly op: 'remove'; readonly part: string }
+  /** joins two ports; a space gets a new port where `port` is new to it */
+  | { readonly op: 'join'; readonly line: Line }
+  /** takes a line off; both ports are capped */
+  | { readonly op: 'cut'; readonly line: string }
+  /** what was joined to `in` is joined to `out`, and the other way about */
+  | { readonly op: 'turn'; readonly part: string }
+  | { readonly op: 'addVariant'; readonly variant: Variant }
+  | { readonly op: 'removeVariant'; readonly id: string }
   | { readonly op: 'log'; readonly entry: LogEntry }
   | { readonly op: 'unlog'; readonly id: string }
 
@@ -81,8 +93,35 @@ function unsplice(variant: Variant, partId: string): Variant {
   return { ...variant, parts: variant.parts.filter((p) => p !== part), lines: variant.lines.flatMap((l) => (l === a ? [joined] : l === b ? [] : [l])) }
 }
 
+function join(variant: Variant, wanted: Line): Variant {
+  const line = { ...wanted, id: freshId(variant, wanted.id) }
+  let parts = variant.parts
+  for (const end of [line.from, line.to]) {
+    const part = parts.find((p) => p.id === end.part)
+    if (!part) throw new RangeError(`no part ${end.part}`)
+    if (variant.lines.some((l) => [l.from, l.to].some((e) => e.part === end.part && e.port === end.port))) throw new RangeError(`${part.name} already has a line there`)
+    if (part.ports.some((p) => p.id === end.port)) continue
+    if (isThrough(part.kind)) throw new RangeError(`${part.name} has no port ${end.port}`)
+    parts = parts.map((p) => (p === part ? { ...p, ports: [...p.ports, { id: end.port, name: 'Added port' }] } : p))
+  }
+  return { ...variant, parts, lines: [...variant.lines, line] }
+}
+
+const swapped = (end: LineEnd): LineEnd => ({ ...end, port: end.port === 'in' ? 'out' : end.port === 'out' ? 'in' : end.port })
+
 function apply(build: Build, edit: Edit): Build {
   switch (edit.op) {
+    case 'add': return withVariant(build, (v) => ({ ...v, parts: [...v.parts, { ...edit.part, id: freshId(v, edit.part.id) }] }))
+    case 'remove': return withVariant(build, (v) => ({ ...v, parts: v.parts.filter((p) => p.id !== edit.part), lines: v.lines.filter((l) => l.from.part !== edit.part && l.to.part !== edit.part) }))
+    case 'join': return withVariant(build, (v) => join(v, edit.line))
+    case 'cut': return withVariant(build, (v) => ({ ...v, lines: v.lines.filter((l) => l.id !== edit.line) }))
+    case 'turn': return withVariant(build, (v) => ({ ...v, lines: v.lines.map((l) => (l.from.part === edit.part ? { ...l, from: swapped(l.from) } : l.to.part === edit.part ? { ...l, to: swapped(l.to) } : l)) }))
+    case 'addVariant': return { ...build, variants: [...build.variants, edit.variant], active: edit.variant.id }
+    case 'removeVariant': {
+      const variants = build.variants.filter((v) => v.id !== edit.id)
+      if (variants.length === 0) throw new RangeError('The last plan of a build stays.')
+      return { ...build, variants, active: build.active === edit.id ? variants[0]!.id : build.active }
+    }
     case 'set': return setAt(build, edit.path, edit.value) as Build
     case 'line': return withVariant(build, (v) => ({ ...v, lines: v.lines.map((l) => (l.id === edit.line ? { ...l, ...edit.set } : l)) }))
     case 'part': return withVariant(build, (v) => ({ ...v, parts: v.parts.map((p) => (p.id === edit.part ? { ...p, ...edit.set } as Part : p)) }))

@@ -13,23 +13,10 @@ import { check as checkPart, restrictor } from '../schools/parts'
 import { pulsates, pumpingOf } from '../engine'
 import { gasDensity } from '../solve-state'
 import { judgeCrankcase, LIMITS } from './limits'
-import { STATE_NAMES, type Case, type Rule, type Verdict } from './verdict'
+import { PLUMBING_RULES } from './plumbing-rules'
+import { atState, hosesOf, inState, say, signed, worst, type Finding } from './tell'
+import { STATE_NAMES, type Case, type Rule } from './verdict'
 
-type Finding = Omit<Verdict, 'rule'>
-
-const say = (c: Case) => ({
-  pressure: (pa: number) => quantityText(pa, 'pressure', c.build.units, 2),
-  flow: (kg: number) => quantityText(kg, 'gasFlow', c.build.units, 3),
-  distance: (m: number) => quantityText(m, 'distance', c.build.units, 3),
-  volume: (m3: number) => quantityText(m3, 'volume', c.build.units, 3),
-  length: (mm: number) => quantityText(mm / 1000, 'length', c.build.units, 3),
-  speed: (v: number) => quantityText(v, 'speed', c.build.units, 3),
-})
-
-const inState = (id: StateId) => `in ${STATE_NAMES[id].toLowerCase()}`
-const atState = (id: StateId) => (id === 'idle' || id === 'cruise' || id === 'spool' ? `at ${STATE_NAMES[id].toLowerCase()}` : `${inState(id)}`)
-const worst = <T>(items: readonly T[], of: (t: T) => number): T | undefined => items.toSorted((a, b) => of(b) - of(a))[0]
-const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
 const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
 const fullLoad = (c: Case) => c.state(fullLoadState(c.build.engine.induction))
 
@@ -80,8 +67,6 @@ const crankcasePressure: Rule = {
     return found
   },
 }
-
-const signed = (c: Case, pa: number) => (pa > 0 ? '+' : '') + say(c).pressure(pa)
 
 /** Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit. */
 function boostEntries(c: Case): { state: SolvedState; part: Part; flow: number }[] {
@@ -325,4 +310,4 @@ const unjoined: Rule = {
   judge: (c) => c.variant.parts.flatMap((p): Finding[] => (KINDS[p.kind].engine || c.variant.lines.some((l) => l.from.part === p.id || l.to.part === p.id) ? [] : [{ subject: p.id, severity: 'watch', at: { station: 'circuit', part: p.id }, title: `${p.name} is joined to nothing`, why: 'It takes no part in any number here.' }])),
 }
 
-export const RULES: readonly Rule[] = [notSolved, boostInCrankcase, canSeesBoost, crankcasePressure, freshAir, idleBypass, breatherUnprotected, velocity, fill, freezing, pulsation, unjoined]
+export const RULES: readonly Rule[] = [notSolved, boostInCrankcase, canSeesBoost, crankcasePressure, freshAir, idleBypass, breatherUnprotected, velocity, fill, freezing, pulsation, unjoined, ...PLUMBING_RULES]
