@@ -6,6 +6,7 @@ import { addDays, formatISO, parseISO } from 'date-fns'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/schools/parts'
 import { clean, newBuild } from '@/plan/new-build'
+import { schoolOf, variantOf } from '@/plan/schools/schools'
 
 type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
 
@@ -19,7 +20,8 @@ function heron(today: string): Build {
   const build = newBuild({ name: 'Heron', engineClass: 'i5-turbo', use: 'street-track', ambientC: 6, altitudeM: 12, units: 'metric', kmPerYear: 9000 })
   const v = build.variants[0]!
   const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'hollow') : p))
-  return withLog({ ...build, duty: { ...build.duty, checkEveryKm: 4500 }, variants: [{ ...v, parts }] }, today, [
+  const planned = ['both-sides', 'two-outlets'].map((key, i) => variantOf(schoolOf(key)!, build.engine, `plan-${i + 1}`))
+  return withLog({ ...build, duty: { ...build.duty, checkEveryKm: 4500 }, variants: [{ ...v, name: 'As it is driven', parts }, ...planned] }, today, [
     { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
     { daysAgo: 262, kind: 'emptied', part: 'can', odometerKm: 62860, ml: 24, waterMl: 9, note: 'First look. Thin, smells of fuel.' },
     { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },
@@ -36,7 +38,7 @@ function bittern(today: string): Build {
   const build = newBuild({ name: 'Bittern', engineClass: 'v8-na', use: 'track', ambientC: 9, units: 'metric', engine: { rings: 'loose', pickUp: 'unbaffled' }, kmPerYear: 2600 })
   const v = build.variants[0]!
   const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'mesh') : p))
-  return withLog({ ...build, about: 'V8, 5.7 l, naturally aspirated, loose forged rings', duty: { ...build.duty, checkEveryKm: 150 }, variants: [{ ...v, parts }] }, today, [
+  return withLog({ ...build, about: 'V8, 5.7 l, naturally aspirated, loose forged rings', duty: { ...build.duty, checkEveryKm: 150 }, variants: [{ ...v, parts }, variantOf(schoolOf('vented-can')!, build.engine, 'plan-1')] }, today, [
     { daysAgo: 190, kind: 'fitted', part: 'can', odometerKm: 11020 },
     { daysAgo: 176, kind: 'emptied', part: 'can', odometerKm: 11180, ml: 118, sessions: 4, note: 'Four sessions, dry and warm.' },
     { daysAgo: 148, kind: 'emptied', part: 'can', odometerKm: 11390, ml: 152, sessions: 5 },

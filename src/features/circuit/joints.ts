@@ -3,7 +3,7 @@ import type { Part, PartKind, Variant } from '@/plan/document/schema'
 import { isBoundary, isThrough } from '@/plan/document/kinds'
 import { topologyOf } from '@/plan/network'
 
-export type Joint = { readonly id: string; readonly label: string; readonly part: string; readonly boundary: boolean }
+export type Joint = { readonly id: string; readonly label: string; readonly part: string; readonly boundary: boolean; /** an end of a part that gas runs through, and no space of its own */ readonly through: boolean }
 export type Way = { readonly id: string; readonly from: string; readonly to: string; readonly kind: 'hose' | PartKind; readonly name: string }
 
 /** Short enough to stand under a block. */
@@ -18,12 +18,12 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
   const ways: Way[] = []
   for (const part of variant.parts) {
     if (out.has(part.id) || !part.ports[0]) continue
-    if (!isThrough(part.kind)) put(nodeOf.get(`${part.id}.${part.ports[0].id}`)!, { label: shortName(part), part: part.id, boundary: isBoundary(part.kind) }, true)
+    if (!isThrough(part.kind)) put(nodeOf.get(`${part.id}.${part.ports[0].id}`)!, { label: shortName(part), part: part.id, boundary: isBoundary(part.kind), through: false }, true)
     else {
       const from = nodeOf.get(`${part.id}.in`)!
       const to = nodeOf.get(`${part.id}.out`)!
-      put(from, { label: `${part.name} in`, part: part.id, boundary: false }, false)
-      put(to, { label: `${part.name} out`, part: part.id, boundary: false }, false)
+      put(from, { label: `${part.name} in`, part: part.id, boundary: false, through: true }, false)
+      put(to, { label: `${part.name} out`, part: part.id, boundary: false, through: true }, false)
       ways.push({ id: part.id, from, to, kind: part.kind, name: part.name })
     }
   }

@@ -85,6 +85,8 @@ export function Ladder() {
                     <path d={d} fill="none" stroke="var(--sheet)" strokeWidth="1.6" strokeDasharray="3 9" className="runs" style={{ '--pace': pace(p!), animationDirection: p!.flow > 0 ? 'normal' : 'reverse' } as React.CSSProperties} />
                   </>
                 )}
+              {w.kind === 'can' && <text x={mx} y={my - 15} textAnchor="middle" fontSize="11" fill="var(--ink)" className="paint-halo">{w.name}</text>}
+              {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 40 && <text x={mx + (x2 > x1 ? -16 : 16)} y={my + 4} textAnchor={x2 > x1 ? 'end' : 'start'} fontSize="11" fill="var(--ink)" className="paint-halo">{w.name} holds</text>}
               {w.kind !== 'hose' && w.kind !== 'passage' && <WayGlyph kind={w.kind} x={mx} y={my} shut={shut} angle={Math.atan2(y2 - y1, x2 - x1) * 180 / Math.PI + (p && p.flow < 0 ? 180 : 0)} chosen={chosen} />}
               <title>{w.name}</title>
             </g>
@@ -112,6 +114,8 @@ function labelAbove(joint: Joint, joints: readonly Joint[], ways: ReturnType<typ
 
 function JointBlock({ joint, x, y, gauge, step, above, text, onClick }: { joint: Joint; x: number; y: number; gauge: number | undefined; step: number; above: boolean; text: string; onClick: () => void }) {
   const colour = gauge === undefined || Math.abs(gauge) < 20 ? 'var(--soft)' : gauge > 0 ? 'var(--pressure)' : 'var(--vacuum)'
+  // a valve's or can's two ends are told by what stands between them
+  if (joint.through) return <g onClick={onClick} className="cursor-pointer"><circle cx={x} cy={y} r="5" fill="var(--sheet)" stroke={colour} strokeWidth="2.4" /><title>{`${joint.label} ${text}`}</title></g>
   const words = joint.label.split(' ')
   const oneLine = joint.label.length * 5.6 <= Math.max(step * 1.5, 58)
   const rows = oneLine || words.length === 1 ? [joint.label] : [words.slice(0, -1).join(' '), words.at(-1)!]

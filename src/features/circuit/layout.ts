@@ -16,6 +16,8 @@ export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee
 export const CRANK: Point = [230, 318]
 /** from one lane of hoses to the next */
 const LANE = 44
+/** between two parts that screw into each other */
+const CLOSE = 36
 
 const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
 
@@ -144,18 +146,17 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
     const b: Point = c.to === undefined ? [Math.min(440, a[0] + 130), lane] : [portX(c.to, c), portY(c.to)]
     const path: Point[] = [a, [a[0], lane], [b[0], lane], b]
     const total = lengthOf(path)
-    // parts that sit straight on a port stand there; the rest share the way evenly
-    const seats = c.steps.map((s) => s.line.kind === 'direct')
-    const n = c.free.length
-    const firstSeated = seats[0] === true && n > 0
-    const lastSeated = c.to !== undefined && seats[seats.length - 1] === true && n > (firstSeated ? 1 : 0)
-    const between = n - (firstSeated ? 1 : 0) - (lastSeated ? 1 : 0)
-    const [s0, s1] = [firstSeated ? 20 : 0, lastSeated ? total - 22 : total]
-    const stops: number[] = []
-    if (firstSeated) stops.push(20)
-    for (let k = 1; k <= between; k++) stops.push(clearOfCorners(s0 + (s1 - s0) * k / (between + 1), path))
-    if (lastSeated) stops.push(total - 22)
-    if (c.to === undefined && n > 0) stops[n - 1] = total
+    // ports that are one opening stand close; hoses share what is left of the way
+    const gap = (k: number) => (k === 0 || (c.to !== undefined && k === c.steps.length - 1) ? 22 : CLOSE)
+    const hoses = c.steps.filter((s) => s.line.kind !== 'direct').length
+    const fixed = c.steps.reduce((sum, s, k) => sum + (s.line.kind === 'direct' ? gap(k) : 0), 0)
+    const each = hoses > 0 ? Math.max(12, total - fixed) / hoses : 0
+    const shrink = hoses > 0 ? Math.min(1, total / (fixed + each * hoses)) : total / Math.max(1, fixed)
+    let walked = 0
+    const stops = c.free.map((_, k) => {
+      walked += (c.steps[k]!.line.kind === 'direct' ? gap(k) : each) * (hoses > 0 ? shrink : Math.min(1, shrink))
+      return c.to === undefined && k === c.free.length - 1 && hoses > 0 ? total : walked
+    })
     c.free.forEach((id, k) => {
       const part = parts.get(id)!
       const [p] = slice(path, stops[k]!, stops[k]! + 0.01)
@@ -175,16 +176,6 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   for (const p of variant.parts) if (!at.has(p.id)) { at.set(p.id, [spare, 388]); spare += 70 }
   const top = Math.min(0, ...[...at.values()].map((p) => p[1] - 40), ...runs.flatMap((r) => r.points.map((p) => p[1] - 30)))
   return { parts: variant.parts.map((part) => ({ part, at: at.get(part.id)!, onEngine: onEngine.has(part.id) && KINDS[part.kind].engine === true })), runs, top }
-}
-
-/** Keeps a part off the corners of its way, where a hose bends. */
-function clearOfCorners(s: number, path: readonly Point[]): number {
-  let walked = 0
-  for (let i = 1; i < path.length - 1; i++) {
-    walked += Math.hypot(path[i]![0] - path[i - 1]![0], path[i]![1] - path[i - 1]![1])
-    if (Math.abs(s - walked) < 26) return s < walked && walked > 60 ? walked - 26 : walked + 26
-  }
-  return s
 }
 
 const elbow = (a: Point, b: Point): Point[] => [a, [a[0], b[1]], b]
@@ -213,4 +204,25 @@ export function labelSpot(points: readonly Point[]): { readonly at: Point; reado
     if (l > best.l) best = { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], level: Math.abs(b[0] - a[0]) > Math.abs(b[1] - a[1]), l }
   }
   return best
+}
+
+type Box = readonly [x: number, y: number, w: number, h: number]
+const overlap = (a: Box, b: Box) => a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && a[1] < b[1] + b[3] && b[1] < a[1] + a[3]
+
+export type Label = { readonly x: number; readonly y: number; readonly anchor: 'start' | 'end' | 'middle' }
+
+/** A place for each text beside what it names: the first of several that lies on no part, no run's label and no earlier text. */
+export function placeLabels(wanted: readonly { readonly id: string; readonly at: Point; readonly half: readonly [w: number, h: number]; readonly text: string }[], top: number): ReadonlyMap<string, Label> {
+  const taken: Box[] = wanted.map((l) => [l.at[0] - l.half[0], l.at[1] - l.half[1], 2 * l.half[0], 2 * l.half[1]])
+  const placed = new Map<string, Label>()
+  for (const { id, at: [x, y], half: [w, h], text } of wanted) {
+    const width = 5.9 * text.length + 4
+    const options: readonly (readonly [Label, Box])[] = ([
+      ['start', x + w + 4, y + 4], ['middle', x, y - h - 5], ['middle', x, y + h + 12], ['end', x - w - 4, y + 4], ['start', x + w + 2, y - h], ['end', x - w - 2, y - h], ['start', x + w + 2, y + h + 8], ['middle', x, y - h - 18], ['middle', x, y + h + 25],
+    ] as const).map(([anchor, lx, ly]) => [{ anchor, x: lx, y: ly }, [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13]] as const)
+    const free = options.find(([, box]) => box[0] >= 0 && box[0] + box[2] <= VIEW.width && box[1] >= top && !taken.some((t) => overlap(t, box))) ?? options[0]!
+    taken.push(free[1])
+    placed.set(id, free[0])
+  }
+  return placed
 }

@@ -6,7 +6,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { EnginePicture } from './engine-picture'
-import { labelSpot, layoutOf, roundedPath, VIEW, type Placed, type Point } from './layout'
+import { labelSpot, layoutOf, placeLabels, roundedPath, VIEW, type Label, type Placed, type Point } from './layout'
 import { flowWidth, gasColour, isShut, pace } from './look'
 import { shortName } from './joints'
 import { WayGlyph } from './ladder'
@@ -52,6 +52,14 @@ export function Schematic() {
   const flowText = (kg: number) => { const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2); return `${f.text} ${f.unit}` }
   const story = layout.runs.map((r) => { const p = passages[r.line.id]; return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}` }).join('; ')
 
+  const flowLabels = layout.runs.flatMap(({ line, points }) => {
+    const p = passages[line.id]
+    if (line.kind === 'drain' || isShut(p)) return []
+    return [{ id: `flow ${line.id}`, at: labelSpot(points).at, half: [flowWidth(p!.flow) / 2 + 1, flowWidth(p!.flow) / 2 + 1] as const, text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}` }]
+  })
+  const labels = placeLabels([
+    ...layout.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage').map((p) => ({ id: p.part.id, at: p.at, half: p.part.kind === 'can' ? [19, 24] as const : p.part.kind === 'tank' ? [22, 28] as const : [13, 13] as const, text: p.part.name })), ...flowLabels,
+  ], layout.top)
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="text-xs text-soft">{STATE_NAMES[shown.id].toLowerCase()}, {Math.round(shown.operating.rpm / 10) * 10} rpm</span></figcaption>
@@ -73,13 +81,8 @@ export function Schematic() {
             </g>
           )
         })}
-        {layout.runs.map(({ line, points }) => {
-          const p = passages[line.id]
-          const spot = labelSpot(points)
-          if (isShut(p)) return null
-          return <text key={line.id} x={spot.at[0] + (spot.level ? 0 : 13)} y={spot.at[1] + (spot.level ? -12 : 4)} textAnchor={spot.level ? 'middle' : 'start'} fontSize="11" fontWeight="700" fill="var(--ink)" className="paint-halo pointer-events-none">{arrow(points, p!.flow)} {flowText(p!.flow)}</text>
-        })}
-        {layout.parts.map((p) => <PartMark key={p.part.id} placed={dragged?.id === p.part.id ? { ...p, at: dragged.at } : p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} onClick={() => { if (!dragged) select({ kind: 'part', id: p.part.id }) }} onGrab={p.onEngine ? undefined : (e) => grab(e, p)} />)}
+        {flowLabels.map((l) => { const spot = labels.get(l.id)!; return <text key={l.id} x={spot.x} y={spot.y} textAnchor={spot.anchor} fontSize="11" fontWeight="700" fill="var(--ink)" className="paint-halo pointer-events-none">{l.text}</text> })}
+        {layout.parts.map((p) => <PartMark key={p.part.id} placed={dragged?.id === p.part.id ? { ...p, at: dragged.at } : p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} label={labels.get(p.part.id)} onClick={() => { if (!dragged) select({ kind: 'part', id: p.part.id }) }} onGrab={p.onEngine ? undefined : (e) => grab(e, p)} />)}
       </svg>
     </figure>
   )
@@ -95,17 +98,17 @@ function arrow(points: readonly (readonly [number, number])[], flow: number): st
   return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : ((b[1] - a[1]) * sign > 0 ? '↓' : '↑')
 }
 
-function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick, onGrab }: { placed: Placed; shut: boolean; chosen: boolean; onClick: () => void; onGrab: ((e: React.PointerEvent) => void) | undefined }) {
+function PartMark({ placed: { part, at, onEngine }, shut, chosen, label, onClick, onGrab }: { placed: Placed; shut: boolean; chosen: boolean; label: Label | undefined; onClick: () => void; onGrab: ((e: React.PointerEvent) => void) | undefined }) {
   const [x, y] = at
   if (part.kind === 'passage') return null
   if (onEngine) {
-    const label = shortName(part)
+    const name = shortName(part)
     const dy = part.kind === 'cover' ? 11 : part.kind === 'inlet' ? 44 : part.kind === 'manifold' ? 12 : part.kind === 'crankcase' ? 18 : 4
     return (
       <g className="cursor-pointer" onClick={onClick}>
         <title>{part.name}</title>
         <rect x={x - 40} y={y - 12} width="80" height="34" fill="transparent" />
-        <text x={x} y={y + dy} textAnchor="middle" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{label}</text>
+        <text x={x} y={y + dy} textAnchor="middle" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{name}</text>
       </g>
     )
   }
@@ -123,7 +126,7 @@ function PartMark({ placed: { part, at, onEngine }, shut, chosen, onClick, onGra
         : part.kind === 'atmosphere' ? <path d={`M${x - 14} ${y - 8}q7-7 14 0t14 0M${x - 14} ${y}q7-7 14 0t14 0`} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--air)'} strokeWidth="3" />
           : part.kind === 'tank' ? <g transform={`translate(${x} ${y})`}><rect x="-20" y="-22" width="40" height="50" rx="8" fill="var(--sheet)" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth="1.8" /><path d="M-18 2h36v18q0 6-6 6h-24q-6 0-6-6z" fill="var(--oil-laden)" opacity="0.85" /></g>
         : <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />}
-      <text x={x > 400 ? x - (isCan ? 23 : 17) : x + (isCan ? 23 : 17)} y={isCan || part.kind === 'tank' ? y + 20 : y + 4} textAnchor={x > 400 ? 'end' : 'start'} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>
+      {label && <text x={label.x} y={label.y} textAnchor={label.anchor} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>}
     </g>
   )
 }

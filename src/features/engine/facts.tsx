@@ -6,6 +6,7 @@ import { useState } from 'react'
 import { fullLoadState } from '@/core/engine/states'
 import { atmosphericPressure } from '@/core/gas/air'
 import { quantityText } from '@/core/units/format'
+import { exampleRuleMl } from '@/plan/verdicts/plumbing-rules'
 import { describeEngine, ENGINE_CLASSES } from '@/plan/new-build'
 import type { Engine } from '@/plan/document/schema'
 import type { Edit } from '@/plan/edit/edit'
@@ -82,6 +83,7 @@ export function Facts() {
         <h2 id="duty" className="head border-b-[1.5px] border-ink pb-1">Use, in hours of each kind</h2>
         <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-4">
           {ACTIVITIES.map((a) => <NumberField key={a} label={ACTIVITY_FACTS[a].name} value={duty.hours[a]} unit="h" path={`duty.hours.${a}`} onChange={(v) => { if (v !== undefined && (v > 0 || ACTIVITIES.some((b) => b !== a && duty.hours[b] > 0))) edit([{ op: 'set', path: ['duty', 'hours', a], value: v }], `hours ${a}`) }} />)}
+          <NumberField label="Class asks for a tank of" value={duty.catchRuleMl} estimate={exampleRuleMl(engine.displacementCc)} kept="Ml" path="duty.catchRuleMl" onChange={(v) => edit([{ op: 'set', path: ['duty', 'catchRuleMl'], value: v }], 'class rule')} />
           <NumberField label="A year" value={duty.kmPerYear} kept="Km" path="duty.kmPerYear" onChange={(v) => { if (v !== undefined) edit([{ op: 'set', path: ['duty', 'kmPerYear'], value: v }], 'km') }} />
         </div>
       </section>

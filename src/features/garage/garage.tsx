@@ -1,7 +1,7 @@
 'use client'
 /** The builds, most urgent first. */
 import { day } from '@/ui/dates'
-import { Download, FolderInput, Plus, Trash2 } from 'lucide-react'
+import { BookOpen, Download, FolderInput, Plus, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
@@ -45,6 +45,7 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
           <input ref={input} type="file" accept=".json,application/json" className="sr-only" tabIndex={-1} aria-label="Build file to bring in" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void load(file) }} />
           <button type="button" className="button" onClick={() => input.current?.click()}><FolderInput size={18} aria-hidden /><span className="hidden sm:inline">Bring in a file</span><span className="sm:hidden">Import</span></button>
           <Link href="/new" prefetch={false} className="button button-main"><Plus size={18} aria-hidden /> New build</Link>
+          <Link href="/reference" prefetch={false} className="button-quiet" aria-label="Reference" title="Reference: rules, schools, cautions"><BookOpen size={18} aria-hidden /></Link>
           <ThemeButton />
         </div>
       </header>

@@ -2,13 +2,13 @@
 /** Eight questions, a whole plan. */
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useId, useMemo, useState, type ReactNode } from 'react'
+import { useDeferredValue, useId, useMemo, useState, type ReactNode } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import { quantityText } from '@/core/units/format'
-import { analyse } from '@/plan/analyse'
+import { rankSchools } from '@/plan/rank'
+import { variantOf } from '@/plan/schools/schools'
 import { ENGINE_CLASSES, newBuild, USES, type EngineClass, type Use } from '@/plan/new-build'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import type { Engine } from '@/plan/document/schema'
 import { limitsOf } from '../workspace/field'
 import { countVerdicts } from '../workspace/verdict-rail'
@@ -58,15 +58,21 @@ export function NewBuild() {
     // a bigger engine of the class is a bigger bore, not a longer stroke alone
     if (engine.displacementCc !== undefined) engine.boreMm = Number((base.boreMm * Math.cbrt(engine.displacementCc / base.displacementCc)).toFixed(1))
     if (read4.boost.value !== undefined && base.induction !== 'na') engine.boostKpa = Math.max(1, read4.boost.value)
-    return newBuild({ name: name.trim() || 'Unnamed', engineClass, engine, use, kmPerYear: read4.km.value, ambientC: read4.ambient.value ?? 10, units })
-  }, [name, engineClass, rings, use, units, base, read4.displacement.value, read4.boost.value, read4.km.value, read4.ambient.value])
-  const preview = useMemo(() => analyse(build, '2026-01-01'), [build])
+    return newBuild({ name: 'Unnamed', engineClass, engine, use, kmPerYear: read4.km.value, ambientC: read4.ambient.value ?? 10, units })
+  }, [engineClass, rings, use, units, base, read4.displacement.value, read4.boost.value, read4.km.value, read4.ambient.value])
+  // the list follows a moment behind the typing
+  const settled = useDeferredValue(build)
+  const ranked = useMemo(() => rankSchools(settled, '2026-01-01'), [settled])
+  const [chosen, setChosen] = useState<string | undefined>(undefined)
+  const pick = ranked.find((r) => r.school.key === chosen) ?? ranked[0]!
+  const preview = pick.analysis
+  const [all, setAll] = useState(false)
 
   const create = async () => {
     if (name.trim() === '') return setProblem('Give the build a name first.')
     if (problems) return setProblem('Put the marked answers right first.')
     setBusy(true)
-    const response = await fetch('/api/builds', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(build) }).catch(() => undefined)
+    const response = await fetch('/api/builds', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...build, name: name.trim(), variants: [variantOf(pick.school, build.engine, 'a')] }) }).catch(() => undefined)
     const reply = await response?.json().catch(() => ({})) as { id?: string; error?: string } | undefined
     if (!response?.ok || !reply?.id) { setBusy(false); return setProblem(reply?.error ?? 'Ivent does not answer. Your answers are still here.') }
     router.push(`/builds/${reply.id}/circuit`)
@@ -103,14 +109,23 @@ export function NewBuild() {
           <Question n={base.induction === 'na' ? 8 : 9} title="Your units"><Segments label="Units" value={units} options={[{ value: 'metric', name: 'Metric' }, { value: 'imperial', name: 'Imperial' }]} onChange={(v) => { setUnits(v); setTyped({}) }} /></Question>
         </ol>
         <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
-          <h2 className="head border-b-[1.5px] border-ink pb-1">What comes of it</h2>
-          <p className="mt-2">A sealed circuit with a can on the vacuum side, sized for this engine. Every size is yours to change.</p>
-          <table className="table mt-2 w-full">
-            <thead><tr><th>State</th><th className="!text-right">Blow-by</th><th className="!text-right">Crankcase</th></tr></thead>
-            <tbody>{preview.states.map((s) => <tr key={s.id}><th scope="row" className="!text-sm !text-ink">{STATE_NAMES[s.id]}</th><td className="text-right">{quantityText(s.blowBy, 'gasFlow', build.units, 2)}</td><td className="text-right font-bold">{s.solved ? quantityText(s.crankcaseGauge, 'pressure', build.units, 2) : 'no answer'}</td></tr>)}</tbody>
-          </table>
-          <p className="mt-3 font-bold">{countVerdicts(preview.verdicts)}</p>
-          <ul className="mt-1 space-y-1">{preview.verdicts.filter((v) => v.severity !== 'ok').slice(0, 4).map((v) => <li key={`${v.rule} ${v.subject}`} className="flex gap-2"><SeverityMark severity={v.severity} size={16} /> {v.title}</li>)}</ul>
+          <h2 className="head border-b-[1.5px] border-ink pb-1">How to plumb it, best first for this engine and use</h2>
+          <ul role="radiogroup" aria-label="School">
+            {(all ? ranked : ranked.slice(0, 4)).map((r) => (
+              <li key={r.school.key} className={`border-b border-rule ${r === pick ? 'bg-blue-wash' : ''}`}>
+                <label htmlFor={`${id}-${r.school.key}`} className="flex gap-2.5 px-1 py-2">
+                  <input id={`${id}-${r.school.key}`} aria-label={r.school.name} type="radio" name={`${id}-school`} className="mt-0.5 size-4 accent-blue" checked={r === pick} onChange={() => setChosen(r.school.key)} />
+                  <span className="min-w-0">
+                    <span className="block font-bold">{r.school.name}</span>
+                    <span className="block text-xs text-soft">{quantityText(r.intakeOil * (metric ? 1e6 : 1609344), 'volume', build.units, 2)} of oil to the intake per 1 000 {metric ? 'km' : 'miles'}; crankcase {quantityText(r.lowest, 'pressure', build.units, 2)} to {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}{r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}</span>
+                  </span>
+                </label>
+              </li>
+            ))}
+          </ul>
+          {!all && ranked.length > 4 && <button type="button" className="deed" onClick={() => setAll(true)}>Show all {ranked.length}</button>}
+          <p className="mt-2">{pick.school.about} Every part and size is yours to change.</p>
+          <ul className="mt-2 space-y-1">{preview.verdicts.filter((v) => v.severity !== 'ok').slice(0, 3).map((v) => <li key={`${v.rule} ${v.subject}`} className="flex gap-2"><SeverityMark severity={v.severity} size={16} /> {v.title}</li>)}</ul>
           {problem && <p role="alert" className="mt-4 border-l-4 border-stop pl-2 font-bold">{problem}</p>}
           <button type="submit" className="button button-main mt-5 w-full" disabled={busy}>{busy ? 'Laying it out…' : 'Lay out the circuit'}</button>
           <p className="mt-3 text-xs text-soft">On public roads the crankcase system is an emission control: in many places it must stay sealed and unmodified. Ask your local authority.</p>

@@ -15,7 +15,7 @@ import { useWorkspace, useWorkspaceStore } from './store'
 function SaveNote() {
   const save = useWorkspace((s) => s.save)
   const text = save.kind === 'saved' ? 'Saved' : save.kind === 'waiting' ? 'Saving…' : save.kind === 'stale' ? 'Changed elsewhere' : 'Not saved'
-  return <span role="status" className={`hidden w-24 text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>{text}</span>
+  return <span role="status" className={`hidden text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>{text}</span>
 }
 
 export function useHistory() {
@@ -66,13 +66,13 @@ export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => v
   const here = usePathname()
   const history = useHistory()
   return (
-    <header className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
+    <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
       <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
-      <div className="min-w-0 flex-1 leading-tight sm:flex-none">
+      <div className="min-w-0 flex-1 leading-tight sm:max-w-60 sm:flex-none">
         <h1 className="truncate text-base">{name}</h1>
         <p className="truncate text-xs text-soft">{about}</p>
       </div>
-      <button type="button" className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink" onClick={onPlans} aria-label={`Plan: ${variant}. Choose, add or compare plans`}><span className="max-w-44 truncate font-bold">{variant}</span><ChevronDown size={16} aria-hidden className="shrink-0" /></button>
+      <button type="button" className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink" onClick={onPlans} aria-label={`Plan: ${variant}. Choose, add or compare plans`}><span className="max-w-40 truncate font-bold">{variant}</span><ChevronDown size={16} aria-hidden className="shrink-0" /></button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
         <ol className="flex">
           {STATIONS.map((s, i) => {
@@ -80,7 +80,7 @@ export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => v
             return (
               <li key={s.key} className="flex items-center">
                 {i > 0 && <span aria-hidden className="h-px w-4 bg-rule-strong" />}
-                <Link href={`/builds/${id}/${s.key}`} prefetch={false} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-2 px-2 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
+                <Link href={`/builds/${id}/${s.key}`} prefetch={false} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-1.5 px-1.5 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
                   <span aria-hidden className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}>{i + 1}</span>{s.name}
                 </Link>
               </li>

@@ -1,5 +1,6 @@
 'use client'
 /** What is wrong or risky now, worst first, with its number, why it matters, a jump and a fix. */
+import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
@@ -63,6 +64,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
             <div className="no-print mt-1 flex flex-wrap gap-x-4">
               {v.fix && <button type="button" className="deed" onClick={() => edit(v.fix!.edits)}>{v.fix.label}</button>}
               <button type="button" className="min-h-7 text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink" onClick={jump}>Show</button>
+              <Link href={`/reference#${v.rule}`} prefetch={false} className="min-h-7 content-center text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink" aria-label={`${v.title}: the rule`}>Rule</Link>
             </div>
           )}
         </div>

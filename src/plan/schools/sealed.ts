@@ -65,7 +65,7 @@ export function bothSidesFiller(engine: Engine): Made {
 export function twoOutlets(engine: Engine): Made {
   const c = start(engine)
   const boosted = engine.induction !== 'na'
-  c.parts.push(can('can', 'Catch can', canFor(engine)), tee('tee', 'Outlet tee'), check('check-manifold', 'Check A, to the manifold', c.s.check), restrictor('restrictor', 'Restrictor', c.s.restrictorMm), check('check-inlet', 'Check B, to the inlet', c.s.bigCheck), check('fresh-check', 'Fresh-air check', c.s.check))
+  c.parts.push(can('can', 'Catch can', canFor(engine)), tee('tee', 'Outlet tee'), check('check-manifold', 'Check A', c.s.check), restrictor('restrictor', 'Restrictor', c.s.restrictorMm), check('check-inlet', 'Check B', c.s.bigCheck), check('fresh-check', 'Fresh-air check', c.s.check))
   const fresh = c.e.covers.length > 1 ? `${c.e.breatherCover}.breather` : `${c.e.breatherCover}.pcv`
   const dirty = c.e.covers.length > 1 ? `${c.e.pcvCover}.breather` : `${c.e.breatherCover}.breather`
   c.lines.push(

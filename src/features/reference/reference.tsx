@@ -1,0 +1,53 @@
+/** The reference: every rule that the verdicts judge by, every school, and the cautions. Static: no number here depends on a build. */
+import Link from 'next/link'
+import { SCHOOLS } from '@/plan/schools/schools'
+import { RULE_PAGES } from '@/plan/verdicts/pages'
+import { Mark } from '@/ui/marks'
+
+const CAUTIONS = [
+  'Hot engine, hot oil, exhaust: let it cool before a hand goes near. Moving belts and fans: engine off.',
+  'A lifted car stands on stands on level ground, never on the jack.',
+  'Welding on oily castings: degrease twice, mind the fumes and the light; leave it to a welder who is licensed for it where the law asks that.',
+  'Grinding and drilling: goggles, and no chips in the engine; mind fuel lines and wiring behind the panel.',
+  'Used oil and what a can holds are hazardous waste: take them where used oil is taken.',
+  'Pressure or deep vacuum by mistake blows out seals: start with a gauge on the crankcase and a hand on the key.',
+  'On public roads the crankcase system is an emission control: in many places it must stay sealed and unmodified. Ask the local authority. In racing the rulebook decides.',
+] as const
+
+export function Reference() {
+  return (
+    <div className="mx-auto max-w-[62rem] px-4 pb-16">
+      <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
+        <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
+        <h1 className="text-base">Reference</h1>
+        <nav aria-label="Parts of the reference" className="ml-auto flex gap-4"><a className="deed" href="#rules">Rules</a><a className="deed" href="#schools">Schools</a><a className="deed" href="#cautions">Cautions</a></nav>
+      </header>
+      <main>
+        <section aria-labelledby="rules">
+          <h2 id="rules" className="pt-6 text-xl">What the verdicts judge by</h2>
+          {Object.entries(RULE_PAGES).map(([id, p]) => (
+            <article key={id} id={id} className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]">
+              <h3 className="text-base">{p.title}</h3>
+              <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
+                <dt className="text-soft">Looks at</dt><dd>{p.looks}</dd><dt className="text-soft">Turns</dt><dd>{p.turns}</dd><dt className="text-soft">Why</dt><dd>{p.why}</dd><dt className="text-soft">To do</dt><dd>{p.does}</dd>
+              </dl>
+            </article>
+          ))}
+        </section>
+        <section aria-labelledby="schools">
+          <h2 id="schools" className="pt-8 text-xl">The schools</h2>
+          {SCHOOLS.map((s) => (
+            <article key={s.key} id={s.key} className="grid gap-x-6 border-b border-rule py-3 md:grid-cols-[13rem_1fr]">
+              <h3 className="text-base">{s.name}</h3>
+              <div><p>{s.about}</p><p className="mt-1 text-soft"><strong>Service</strong> {s.service}</p><p className="text-soft"><strong>Law</strong> {s.law}</p></div>
+            </article>
+          ))}
+        </section>
+        <section aria-labelledby="cautions">
+          <h2 id="cautions" className="pt-8 text-xl">Cautions</h2>
+          <ul className="mt-2 list-disc space-y-1 pl-5">{CAUTIONS.map((c) => <li key={c}>{c}</li>)}</ul>
+        </section>
+      </main>
+    </div>
+  )
+}
