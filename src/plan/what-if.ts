@@ -67,7 +67,7 @@ function outcomeOf(build: Build, before: Omit<Analysis, 'verdicts'>, fault: Faul
   for (const s of solved) {
     const boost = Math.max(0, ...parts.filter((p) => (s.gauge[p.id] ?? 0) > 1000).map((p) => -(s.into[p.id]?.gas ?? 0)))
     if (boost > 1e-5) found.push({ severity: 'stop', weight: 700 + 1e4 * boost, state: s.id, says: `${say.flow(boost)} of boost blows into the crankcase, which rises to ${say.pressure(s.crankcaseGauge)}.` })
-    if (s.crankcaseGauge > LIMITS.crankcaseHigh) found.push({ severity: 'stop', weight: 500 + s.crankcaseGauge / 100, state: s.id, says: `The crankcase rises to ${say.pressure(s.crankcaseGauge)} ${inState(s.id)}: seals are blown out.` })
+    if (s.crankcaseGauge > LIMITS.crankcaseHigh) found.push({ severity: 'stop', weight: 500 + Math.min(150, s.crankcaseGauge / 500), state: s.id, says: `The crankcase rises to ${say.pressure(s.crankcaseGauge)} ${inState(s.id)}: seals are blown out.` })
     if (s.crankcaseGauge < LIMITS.crankcaseTooLow) found.push({ severity: 'stop', weight: 300 - s.crankcaseGauge / 1000, state: s.id, says: `The crankcase is sucked down to ${say.pressure(s.crankcaseGauge)} ${inState(s.id)}: lip seals turn inwards.` })
     if (s.id === 'idle') {
       const bypass = bypassShare(s, parts)

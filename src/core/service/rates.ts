@@ -17,8 +17,8 @@ export type ActivityFacts = {
 
 /** Typical shares (estimates; the log corrects them). */
 export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
-  street: { name: 'Street', states: { idle: 0.25, cruise: 0.5, pull: 0.05, spool: 0.05, boost: 0.03, overrun: 0.12 }, kmPerHour: 40, splash: 1, colder: 0 },
-  motorway: { name: 'Motorway', states: { idle: 0.02, cruise: 0.85, pull: 0.03, spool: 0.03, boost: 0.02, overrun: 0.05 }, kmPerHour: 105, splash: 1, colder: 0 },
+  street: { name: 'Street', states: { idle: 0.26, cruise: 0.55, pull: 0.02, spool: 0.04, boost: 0.01, overrun: 0.12 }, kmPerHour: 40, splash: 1, colder: 0 },
+  motorway: { name: 'Motorway', states: { idle: 0.02, cruise: 0.89, pull: 0.01, spool: 0.02, boost: 0.01, overrun: 0.05 }, kmPerHour: 105, splash: 1, colder: 0 },
   mountain: { name: 'Mountain road', states: { idle: 0.03, cruise: 0.35, pull: 0.15, spool: 0.1, boost: 0.15, overrun: 0.22 }, kmPerHour: 60, splash: 2, colder: 0 },
   track: { name: 'Track session', states: { idle: 0.05, cruise: 0.1, pull: 0.1, spool: 0.1, boost: 0.45, overrun: 0.2 }, kmPerHour: 110, splash: 6, colder: 0 },
   drag: { name: 'Drag passes', states: { idle: 0.7, cruise: 0.1, pull: 0.02, spool: 0.03, boost: 0.12, overrun: 0.03 }, kmPerHour: 12, splash: 1.5, colder: 0 },
@@ -27,15 +27,15 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
 }
 
 /**
- * Share of an activity's hours in a state of this engine. States that the engine has not fall to its full-load state.
- * @example stateShare('street', 'pull', ['idle', 'cruise', 'pull', 'overrun']) // 0.13
+ * Share of an activity's hours in a state of this engine. Without a charger what would be boost is full load, what would be spool is cruise.
+ * @example stateShare('street', 'pull', ['idle', 'cruise', 'pull', 'overrun']) // 0.03
  */
 export function stateShare(activity: Activity, state: StateId, present: readonly StateId[]): number {
   const shares = ACTIVITY_FACTS[activity].states
-  if (state !== 'pull') return shares[state]
-  let sum = shares.pull
-  for (const other of ['spool', 'boost'] as const) if (!present.includes(other)) sum += shares[other]
-  return sum
+  const charged = present.includes('boost')
+  if (!charged && state === 'pull') return shares.pull + shares.boost
+  if (!charged && state === 'cruise') return shares.cruise + shares.spool
+  return shares[state]
 }
 
 export const TRACK_SESSION_HOURS = 20 / 60

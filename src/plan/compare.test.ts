@@ -1,0 +1,79 @@
+import { compare, comparisonSheet, differences } from './compare'
+import type { Build } from './document/schema'
+import { finish } from './map'
+import { newBuild } from './new-build'
+import { rankSchools } from './rank'
+import { schoolOf, variantOf } from './schools/schools'
+import { failures, faultsOf, withFault } from './what-if'
+import { activeVariant, applyEdits } from './edit/edit'
+import { validateBuild } from './document/validate'
+
+const DAY = '2026-11-24'
+const base = newBuild({ name: 'Test', engineClass: 'i5-turbo', use: 'street-track', ambientC: 10, units: 'metric' })
+const several = (...keys: string[]): Build => ({ ...base, variants: [base.variants[0]!, ...keys.map((k) => variantOf(schoolOf(k)!, base.engine, k))] })
+
+test('plans side by side say what each costs and what it keeps out', () => {
+  const rows = finish(compare(several('both-sides', 'vented-can'), DAY))
+  expect(rows.map((r) => r.letter)).toEqual(['A', 'B', 'C'])
+  expect(rows[1]!.intakeOil).toBeLessThan(rows[0]!.intakeOil)
+  expect(rows.map((r) => r.sealed)).toEqual([true, true, false])
+  expect(rows[1]!.parts).toBe(rows[0]!.parts + 1)
+  for (const r of rows) for (const s of r.states) expect(s.band!.low <= s.gauge! + 1 && s.band!.high >= s.gauge! - 1).toBe(true)
+  const sheet = comparisonSheet(base, rows)
+  expect(sheet.every((r) => r.length === 4)).toBe(true)
+  expect(JSON.stringify(sheet)).not.toMatch(/NaN|undefined|Infinity/)
+})
+
+test('a wider breather is told in words, with what it does', () => {
+  const b = several()
+  const wide = { ...b.variants[0]!, id: 'wide', name: 'Wide', lines: b.variants[0]!.lines.map((l) => (l.id === 'breather' ? { ...l, boreMm: 19 } : l)) }
+  const [d] = differences({ ...b, variants: [b.variants[0]!, wide] }, 'a', 'wide')
+  expect(d!.what).toBe('3/4 in instead of 5/8 in on the breather line')
+  expect(d!.effect).toMatch(/^lowers boost pressure in the crankcase by 0\.\d+ kPa/)
+  expect(differences(b, 'a', 'a')).toEqual([])
+})
+
+test('a part more or less is named with what the whole change does', () => {
+  const [d] = differences(several('both-sides'), 'a', 'both-sides')
+  expect(d!.what).toMatch(/^with breather can/)
+  expect(d!.effect).toMatch(/keeps \d+.* of oil per 1 000 km out of the intake/)
+})
+
+describe('what if', () => {
+  const b = { ...base, variants: [variantOf(schoolOf('two-outlets')!, base.engine, 'a')] }
+  test('every failure leaves a whole circuit, and the plan as it was', () => {
+    const before = JSON.stringify(b)
+    for (const f of faultsOf(activeVariant(b))) {
+      const v = validateBuild(JSON.parse(JSON.stringify(withFault(b, f.id))))
+      expect([f.id, v.ok ? [] : v.problems]).toEqual([f.id, []])
+    }
+    expect(JSON.stringify(b)).toBe(before)
+    expect(withFault(b, 'no such thing')).toBeUndefined()
+  })
+  test('the manifold check stuck open lets boost into the crankcase, and that is the worst or near it', () => {
+    const list = finish(failures(b))
+    const stuck = list.findIndex((o) => o.id === 'check-manifold-open')
+    expect(list[stuck]).toMatchObject({ severity: 'stop', state: 'boost' })
+    expect(list[stuck]!.says).toMatch(/of boost blows into the crankcase/)
+    expect(stuck).toBeLessThan(5)
+    // worst first
+    expect(list.map((o) => o.weight)).toEqual(list.map((o) => o.weight).toSorted((x, y) => y - x))
+    expect(list.length).toBe(faultsOf(activeVariant(b)).length)
+  })
+  test('a frozen can with no other way out is told as such', () => {
+    const vented = { ...base, variants: [variantOf(schoolOf('vented-can')!, base.engine, 'a')] }
+    expect(finish(failures(vented)).find((o) => o.id === 'vent-line-flat')!.severity).not.toBe('ok')
+  })
+})
+
+test('the schools are ranked by what they do: the road wants it sealed, the track does not mind', () => {
+  const street = rankSchools(base, DAY)
+  expect(street[0]!.school.sealed).toBe(true)
+  expect(street.findIndex((r) => r.school.key === 'vented-can')).toBeGreaterThan(street.length / 2)
+  const track = rankSchools(newBuild({ name: 'T', engineClass: 'v8-na', use: 'track', ambientC: 20, units: 'metric' }), DAY)
+  expect(track.every((r) => Number.isFinite(r.score))).toBe(true)
+  // a tank vent needs a tank
+  expect(street.some((r) => r.school.key === 'tank-vent')).toBe(false)
+  const dry = applyEdits(base, [{ op: 'set', path: ['engine', 'sump'], value: 'dry' }])
+  expect(dry.ok && rankSchools(dry.value, DAY).some((r) => r.school.key === 'tank-vent')).toBe(true)
+})
