@@ -2,14 +2,14 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from './server'
 
-const STATIONS = ['engine', 'circuit', 'log'] as const
+const STATIONS = ['engine', 'circuit', 'log', 'compare'] as const
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
     const context = await browser.newContext({ colorScheme: scheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
     const heron = await ivent.build('Heron')
-    for (const path of [ivent.url, `${ivent.url}/new`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
+    for (const path of [ivent.url, `${ivent.url}/new`, `${ivent.url}/reference`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
       const found = await new AxeBuilder({ page }).analyze()

@@ -6,6 +6,8 @@ import { engineMap, finish } from '@/plan/map'
 import { newBuild } from '@/plan/new-build'
 import { pulse } from '@/plan/pulsation'
 import { ranges } from '@/plan/ranges'
+import { hose, port } from '@/plan/schools/parts'
+import type { Build, Part } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
 
 /** Median milliseconds of one call, over rounds that interleave the contestants. */
@@ -21,10 +23,28 @@ function contest(calls: Readonly<Record<string, () => unknown>>, rounds = 40, ea
   return Object.fromEntries(Object.entries(times).map(([k, v]) => [k, v.toSorted((a, b) => a - b)[v.length >> 1]!]))
 }
 
+/** Sixty parts and eighty lines: a lattice of tees between cover and inlet, such as nobody plumbs. */
+function hugeBuild(): Build {
+  const base = newBuild({ name: 'Huge', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric', school: 'stock' })
+  const v = base.variants[0]!
+  const tees = Array.from({ length: 60 - v.parts.length }, (_, i): Part => ({ kind: 'tee', id: `t${i}`, name: `Tee ${i}`, ports: Array.from({ length: 6 }, (_unused, k) => port(`p${k}`, `Port ${k}`)), at: undefined }))
+  const used = new Map<string, number>()
+  const next = (id: string) => { const k = used.get(id) ?? 0; used.set(id, k + 1); return `${id}.p${k}` }
+  const lines = [...v.lines]
+  const join = (a: string, b: string) => lines.push(hose(`x${lines.length}`, `Hose ${lines.length}`, a, b, 12.7, 200))
+  join(`cover.filler`, next('t0'))
+  for (let i = 1; i < tees.length; i++) join(next(`t${i - 1}`), next(`t${i}`))
+  for (let i = 0; lines.length < 79; i++) join(next(`t${i}`), next(`t${i + 7}`))
+  join(next(`t${tees.length - 1}`), 'inlet.second')
+  return { ...base, variants: [{ ...v, parts: [...v.parts, ...tees], lines }] }
+}
+
 async function bench(): Promise<void> {
   const circuit = sixUnknowns()
   const epanet = await openEpanet(circuit)
   const single = newBuild({ name: 'Bench', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric' })
+  const largest = newBuild({ name: 'Bench', engineClass: 'f4-turbo', use: 'street-track', ambientC: 10, units: 'metric', school: 'two-outlets' })
+  const huge = hugeBuild()
   const build = newBuild({ name: 'Bench', engineClass: 'i5-turbo', use: 'street-track', ambientC: 10, units: 'metric' })
   const rounds = { 'engine map, 32 x 32': () => finish(engineMap(build)), 'ranges, 1 000 draws': () => finish(ranges(build)), 'pulsation, one state of a single': () => finish(pulse(single, 'pull')) }
   const t = contest({
@@ -32,6 +52,8 @@ async function bench(): Promise<void> {
     'one solve, six unknowns, cold': () => solveNetwork(circuit.network),
     'figures of six states': () => figuresOf(build, '2026-01-01'),
     'analysis of six states with verdicts': () => analyse(build, '2026-01-01'),
+    'analysis of the largest school': () => analyse(largest, '2026-01-01'),
+    'analysis, 60 parts and 80 lines': () => analyse(huge, '2026-01-01'),
     'validating a build': () => validateBuild(build),
   })
   // long jobs: cold as a page first asks for them, and the median of some more
@@ -47,6 +69,7 @@ async function bench(): Promise<void> {
   const checks: [string, boolean][] = [
     ['the map under 300 ms', long[0]!.ms < 300],
     ['ranges of 1 000 draws under 1 500 ms', long[1]!.ms < 1500],
+    ['the largest school analysed under 50 ms', t['analysis of the largest school']! < 50],
     ['one solve no slower than epanet-js', t['one solve, six unknowns, cold']! <= base],
     ['a full analysis of six states under 5 ms', t['analysis of six states with verdicts']! < 5],
   ]

@@ -6,7 +6,6 @@ import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import type { LogEntry } from '@/plan/document/schema'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
-import { Select } from '@/ui/select'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KINDS = [
@@ -92,10 +91,10 @@ export function EntryForm() {
             {problems.date && <p role="alert" className="text-xs font-bold text-stop">{problems.date}</p>}
           </div>
           {field('odometer', 'Odometer', metric ? 'km' : 'mi')}
-          {ofCan && cans.length > 1 && <div><span className="block text-xs text-soft" aria-hidden>Which can</span><Select label="Which can" value={chosenPart} options={cans.map((c) => ({ value: c.part, name: c.name }))} onChange={setPart} /></div>}
+          {ofCan && cans.length > 1 && <Choice id={`${id}-part`} label="Which can" value={chosenPart ?? ''} options={cans.map((c) => ({ value: c.part, name: c.name }))} onChange={setPart} />}
           {kind === 'emptied' && <>{field('ml', 'Came out, all', metric ? 'ml' : 'fl oz')}{field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}{field('sessions', 'Track sessions since, if any', '')}</>}
           {kind === 'oil-added' && field('ml', 'Oil added', metric ? 'ml' : 'fl oz')}
-          {kind === 'reading' && <><div><span className="block text-xs text-soft" aria-hidden>State</span><Select label="State of the reading" value={state} options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))} onChange={setState} /></div>{field('kpa', 'Crankcase, gauge', units.pressure, '−0.5')}</>}
+          {kind === 'reading' && <><Choice id={`${id}-state`} label="State of the reading" value={state} options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))} onChange={setState} />{field('kpa', 'Crankcase, gauge', units.pressure, '−0.5')}</>}
         </div>
         <div className="mt-2">
           <label htmlFor={`${id}-note`} className="block text-xs text-soft">Note</label>
@@ -108,5 +107,15 @@ export function EntryForm() {
         {kind === 'emptied' && <p className="mt-2 text-xs text-soft">Hot oil burns: let it cool. What comes out is hazardous waste; take it where used oil is taken.</p>}
       </fieldset>
     </form>
+  )
+}
+
+/** The telephone's own list: large under an oily thumb, and no weight. */
+function Choice<T extends string>({ id, label, value, options, onChange }: { id: string; label: string; value: T; options: readonly { value: T; name: string }[]; onChange: (value: T) => void }) {
+  return (
+    <div>
+      <label htmlFor={id} className="block text-xs text-soft">{label}</label>
+      <select id={id} className="field min-h-11" value={value} onChange={(e) => onChange(e.target.value as T)}>{options.map((o) => <option key={o.value} value={o.value}>{o.name}</option>)}</select>
+    </div>
   )
 }

@@ -8,8 +8,8 @@ import { Header, useHistory } from './header'
 import { StateSwitch, typingIn } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
 import { VerdictRail } from './verdict-rail'
-import { WhatIfBanner } from '../circuit/what-if-panel'
 
+const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
 const Conflict = dynamic(() => import('./conflict').then((m) => m.Conflict))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
@@ -23,6 +23,7 @@ export function Workspace({ id, build, revision, today, children }: { id: string
 function Frame({ children }: { children: ReactNode }) {
   useAutosave()
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
+  const whatIf = useWorkspace((s) => s.whatIf !== undefined)
   const stale = useWorkspace((s) => s.save.kind === 'stale')
   const history = useHistory()
 
@@ -44,7 +45,7 @@ function Frame({ children }: { children: ReactNode }) {
     <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
       <Header onPalette={() => setOpen('palette')} onRevisions={() => setOpen('revisions')} onPlans={() => setOpen('plans')} />
       <StateSwitch />
-      <WhatIfBanner />
+      {whatIf && <WhatIfBanner />}
       <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
         <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
         <VerdictRail />
