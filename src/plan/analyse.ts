@@ -6,7 +6,7 @@ import { activeVariant, applyEdits } from './edit/edit'
 import { engineModel } from './engine'
 import { canForecasts, intakeOil, metresPerHour } from './forecast'
 import { topologyOf } from './network'
-import { solveState, stateCapacity, type Warmth } from './solve-state'
+import { solveGas, solveState, stateCapacity, type Warmth } from './solve-state'
 import { RULES } from './verdicts/rules'
 import { isSolved, SEVERITIES, type Case } from './verdicts/verdict'
 
@@ -50,10 +50,7 @@ function verdictsOf(build: Build, variant: Variant, analysis: Omit<Analysis, 've
     tryOut: (edits, id) => {
       const then = applyEdits(build, edits)
       const operating = engine.states.find((s) => s.id === id)
-      if (!then.ok || !operating) return undefined
-      const changed = activeVariant(then.value)
-      const { result } = solveState(then.value, changed, topologyOf(changed), engine, operating)
-      return result.solved ? result : undefined
+      return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating) : undefined
     },
   }
   return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))

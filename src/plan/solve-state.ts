@@ -11,10 +11,10 @@ import { saturationPressure } from '@/core/water/vapour'
 import type { OperatingState } from '@/core/engine/states'
 import type { Passage, StateResult } from './analysis'
 import type { Build, StageSpec, Variant } from './document/schema'
-import { isThrough } from './document/kinds'
+import { isBoundary, isThrough } from './document/kinds'
 import { capacityAt } from './capacity'
 import { blowByIn, type EngineModel } from './engine'
-import { boundaryPressure, networkOf, type Topology } from './network'
+import { boundaryPressure, networkOf, topologyOf, type Topology } from './network'
 import { LIMITS } from './verdicts/limits'
 
 const mm = (v: number) => toSi('length', v, 'mm')
@@ -113,6 +113,31 @@ export function solveState(build: Build, variant: Variant, topology: Topology, e
   return { result: { ...base, solved: true, crankcaseGauge: gauge[crankcase.id]!, gauge, passages, cans: load.cans, into, residual, iterations }, coldWater }
 }
 
+/** The gas alone, for trying out what a change would do: no oil, no water, a third of the time. */
+export type GasResult = { readonly operating: OperatingState; readonly crankcaseGauge: number; /** kg/s through each line and part */ readonly flow: Readonly<Record<string, number>>; /** kg/s into each boundary part */ readonly into: Readonly<Record<string, { readonly gas: number }>> }
+
+export function solveGas(variant: Variant, engine: EngineModel, state: OperatingState): GasResult | undefined {
+  const topology = topologyOf(variant)
+  const crankcase = crankcaseNode(variant, topology)
+  if (crankcase === undefined) return undefined
+  const network = networkOf(variant, topology, state, engine.amb, blowByIn(engine, state))
+  const solved = solveNetwork(network)
+  if (!solved.ok) return undefined
+  const { flow, pressure } = solved.value
+  const into: Record<string, { gas: number }> = {}
+  for (const part of variant.parts) {
+    if (!isBoundary(part.kind) || !part.ports[0]) continue
+    const node = topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
+    into[part.id] = { gas: network.elements.reduce((sum, e) => sum + (e.to === node ? flow[e.id]! : 0) - (e.from === node ? flow[e.id]! : 0), 0) }
+  }
+  return { operating: state, crankcaseGauge: pressure[crankcase]! - engine.amb.pressurePa, flow, into }
+}
+
+const crankcaseNode = (variant: Variant, topology: Topology): string | undefined => {
+  const part = variant.parts.find((p) => p.kind === 'crankcase')
+  return part?.ports[0] && topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
+}
+
 /** The core speaks of ids; a person knows names. */
 function named(reason: string, variant: Variant): string {
   let text = reason
@@ -125,7 +150,6 @@ export const gasDensity = (state: OperatingState, gaugePa: number, ambientPa: nu
 
 /** What the circuit would carry in a state with the crankcase at the highest pressure that seals bear for long, kg/s. */
 export function stateCapacity(variant: Variant, topology: Topology, engine: EngineModel, state: OperatingState): number | undefined {
-  const crankcase = variant.parts.find((p) => p.kind === 'crankcase')
-  const node = crankcase?.ports[0] && topology.nodeOf.get(`${crankcase.id}.${crankcase.ports[0].id}`)
+  const node = crankcaseNode(variant, topology)
   return node === undefined ? undefined : capacityAt(networkOf(variant, topology, state, engine.amb, 0), node, engine.amb.pressurePa + LIMITS.crankcaseHigh)
 }

@@ -66,7 +66,7 @@ function outcomeOf(build: Build, before: Omit<Analysis, 'verdicts'>, fault: Faul
   if (lost) found.push({ severity: 'stop', weight: 900, state: lost.id, says: `Gas has no way out ${inState(lost.id)}: the weakest seal becomes the vent.` })
   for (const s of solved) {
     const boost = Math.max(0, ...parts.filter((p) => (s.gauge[p.id] ?? 0) > 1000).map((p) => -(s.into[p.id]?.gas ?? 0)))
-    if (boost > 1e-5) found.push({ severity: 'stop', weight: 700 + 1e4 * boost, state: s.id, says: `${say.flow(boost)} of boost blows into the crankcase, which rises to ${say.pressure(s.crankcaseGauge)}.` })
+    if (boost > 1e-5) found.push({ severity: 'stop', weight: 700 + 1e4 * boost, state: s.id, says: `${say.flow(boost)} of boost blows into the crankcase, which comes to ${say.pressure(s.crankcaseGauge)}; it carries oil to the inlet tract.` })
     if (s.crankcaseGauge > LIMITS.crankcaseHigh) found.push({ severity: 'stop', weight: 500 + Math.min(150, s.crankcaseGauge / 500), state: s.id, says: `The crankcase rises to ${say.pressure(s.crankcaseGauge)} ${inState(s.id)}: seals are blown out.` })
     if (s.crankcaseGauge < LIMITS.crankcaseTooLow) found.push({ severity: 'stop', weight: 300 - s.crankcaseGauge / 1000, state: s.id, says: `The crankcase is sucked down to ${say.pressure(s.crankcaseGauge)} ${inState(s.id)}: lip seals turn inwards.` })
     if (s.id === 'idle') {
@@ -102,7 +102,10 @@ export function* failures(build: Build): Generator<number, readonly Outcome[]> {
 /** The analysis with a failure, for the screens; undefined when there is no such failure in this circuit. */
 export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
   const broken = withFault(build, id)
-  return broken && analyse(broken, today)
+  if (!broken) return undefined
+  const analysis = analyse(broken, today)
+  // that the valve is stuck is what is being tried, not a slip of the plan
+  return { ...analysis, verdicts: analysis.verdicts.filter((v) => v.rule !== 'stuck-valve') }
 }
 
 function sayIn(build: Build): Say {

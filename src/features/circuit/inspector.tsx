@@ -1,6 +1,7 @@
 'use client'
 /** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
 import { Plus, Trash2, X } from 'lucide-react'
+import { Popover } from 'radix-ui'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import type { Line, LineEnd, Part } from '@/plan/document/schema'
 import { isThrough, KINDS } from '@/plan/document/kinds'
@@ -29,8 +30,8 @@ export function Inspector() {
         <button type="button" className="button-quiet" aria-label="Close" onClick={() => select(undefined)}><X size={16} aria-hidden /></button>
       </div>
       <Actions />
-      {line ? <LineSheet line={line} /> : <PartSheet part={part!} />}
       <EveryState line={line} part={part} />
+      {line ? <LineSheet line={line} /> : <PartSheet part={part!} />}
     </section>
   )
 }
@@ -54,16 +55,22 @@ function Actions() {
   const run = (a: Action) => { if (edit(a.edits) && (a.key === 'cut' || a.key === 'remove' || a.key === 'unsplice')) select(undefined) }
   if (actions.length === 0) return null
   return (
-    <div className="no-print mt-1 space-y-1">
-      {groups.map((g, i) => (
-        <details key={g} open={i === 0 || groups.length === 1}>
-          <summary className="min-h-8 content-center text-xs font-bold text-soft">Change {g}</summary>
-          <ul>{actions.filter((a) => a.group === g).map((a) => <li key={a.key}><button type="button" className="deed w-full py-0.5 text-sm !font-normal" onClick={() => run(a)}>{a.label}</button></li>)}</ul>
-        </details>
-      ))}
-    </div>
+    <Popover.Root>
+      <Popover.Trigger className="button no-print mt-1 w-full !min-h-10">Change it…</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="menu max-h-[70vh] w-80 overflow-y-auto p-2" side="left" sideOffset={6} collisionPadding={10} aria-label="What can be done here">
+          {groups.map((g) => (
+            <section key={g} aria-label={g}>
+              <h4 className="px-2 pt-2 text-xs text-soft">{GROUP[g]}</h4>
+              <ul>{actions.filter((a) => a.group === g).map((a) => <li key={a.key}><Popover.Close className="menu-item w-full !min-h-9 text-left hover:bg-blue-wash" onClick={() => run(a)}>{a.label}</Popover.Close></li>)}</ul>
+            </section>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   )
 }
+const GROUP: Readonly<Record<Action['group'], string>> = { 'in the line': 'Into the hose', 'its ends': 'Where it goes', 'from here': 'From here', 'this part': 'This part' }
 
 function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
   const edit = useWorkspace((s) => s.edit)
@@ -178,8 +185,8 @@ function EveryState({ line, part }: { line: Line | undefined; part: Part | undef
   return (
     <div className="mt-3 overflow-x-auto pb-4">
       <h3 className="head border-b border-rule-strong pb-1">In every state</h3>
-      <table className="table w-full text-xs">
-        <thead><tr><th>State</th><th className="!text-right">{units.flow}</th>{line && <th className="!text-right">{units.system === 'metric' ? 'm/s' : 'ft/s'}</th>}<th className="!text-right">{units.pressure}</th>{line && <th className="!text-right">goes into</th>}<th className="!text-right">oil, water {units.system === 'metric' ? 'ml/h' : 'fl oz/h'}</th></tr></thead>
+      <table className="table w-full text-xs [&_td]:!px-0.5 [&_td]:!py-1 [&_th]:!px-0.5 [&_th]:!py-1">
+        <thead><tr><th>State</th><th className="!text-right">{units.flow}</th>{line && <th className="!text-right">{units.system === 'metric' ? 'm/s' : 'ft/s'}</th>}<th className="!text-right">{units.pressure}</th>{line && <th className="!text-right">f · b · e</th>}<th className="!text-right">oil, water</th></tr></thead>
         <tbody>
           {states.map((s) => {
             const p = s.solved ? s.passages[id] : undefined
@@ -202,7 +209,7 @@ function EveryState({ line, part }: { line: Line | undefined; part: Part | undef
           })}
         </tbody>
       </table>
-      {line && <p className="pt-1 text-xs text-soft">Goes into: % friction · bends · ends. Minus is against the way the line is named. {line.boreMm > 0 ? `A bore of ${quantityText(line.boreMm / 1000, 'length', units, 3)}.` : ''}</p>}
+      {line && <p className="pt-1 text-xs text-soft">Goes into: % friction · bends · ends; oil and water in {units.system === 'metric' ? 'ml/h' : 'fl oz/h'}. Minus is against the way the line is named. {line.boreMm > 0 ? `A bore of ${quantityText(line.boreMm / 1000, 'length', units, 3)}.` : ''}</p>}
     </div>
   )
 }

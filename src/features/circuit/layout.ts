@@ -218,7 +218,7 @@ export function placeLabels(wanted: readonly { readonly id: string; readonly at:
   for (const { id, at: [x, y], half: [w, h], text } of wanted) {
     const width = 5.9 * text.length + 4
     const options: readonly (readonly [Label, Box])[] = ([
-      ['start', x + w + 4, y + 4], ['middle', x, y - h - 5], ['middle', x, y + h + 12], ['end', x - w - 4, y + 4], ['start', x + w + 2, y - h], ['end', x - w - 2, y - h], ['start', x + w + 2, y + h + 8], ['middle', x, y - h - 18], ['middle', x, y + h + 25],
+      ['start', x + w + 4, y + 4], ['middle', x, y - h - 5], ['middle', x, y + h + 12], ['end', x - w - 4, y + 4], ['start', x + w + 2, y - h], ['end', x - w - 2, y - h], ['start', x + w + 2, y + h + 8], ['start', x - w, y - h - 5], ['start', x - w, y + h + 12], ['end', x + w, y - h - 5], ['middle', x, y - h - 18], ['start', x - w, y - h - 18], ['middle', x, y + h + 25],
     ] as const).map(([anchor, lx, ly]) => [{ anchor, x: lx, y: ly }, [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13]] as const)
     const free = options.find(([, box]) => box[0] >= 0 && box[0] + box[2] <= VIEW.width && box[1] >= top && !taken.some((t) => overlap(t, box))) ?? options[0]!
     taken.push(free[1])

@@ -29,8 +29,8 @@ function LineRow({ line }: { line: Line }) {
           <span className="block text-xs font-normal text-soft">{flow < -1e-7 ? `${part(line.to.part)} → ${part(line.from.part)}` : `${part(line.from.part)} → ${part(line.to.part)}`}</span>
         </button>
       </th>
-      <td className="w-[6.5rem]"><NumberField label={`${line.name}, bore`} hideLabel value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} list="hose-bores" onChange={(v) => { if (v !== undefined) set({ boreMm: v }, 'bore') }} /></td>
-      <td className="w-[6.5rem]"><NumberField label={`${line.name}, length`} hideLabel value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) set({ lengthMm: v }, 'length') }} /></td>
+      <td className="w-[5.5rem]"><NumberField label={`${line.name}, bore`} hideLabel hideUnit value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} list="hose-bores" onChange={(v) => { if (v !== undefined) set({ boreMm: v }, 'bore') }} /></td>
+      <td className="w-[5.5rem]"><NumberField label={`${line.name}, length`} hideLabel hideUnit value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) set({ lengthMm: v }, 'length') }} /></td>
       <td className="text-right"><Figure of={{ kind: 'flow', id: line.id, state: shown.id }} absolute /></td>
       <td className="text-right"><Figure of={{ kind: 'velocity', id: line.id, state: shown.id }} digits={2} /></td>
       <td className="text-right"><Figure of={{ kind: 'drop', id: line.id, state: shown.id }} digits={2} absolute /></td>
@@ -70,11 +70,12 @@ function PartRow({ part }: { part: Part }) {
 
 export function LinesTable() {
   const lines = useWorkspace((s) => activeVariant(s.build).lines)
+  const size = useUnits().system === 'metric' ? 'mm' : 'in'
   return (
     <>
       <datalist id="hose-bores">{HOSE_BORES.map((b) => <option key={b.mm} value={`${b.mm} mm`}>{b.name}</option>)}</datalist>
       <table className="table w-full min-w-[36rem]">
-        <thead><tr><th>Line, the way gas runs now</th><th>Bore</th><th>Straight</th><th className="!text-right">Flow</th><th className="!text-right">Velocity</th><th className="!text-right">Drop</th><th className="!text-right">Oil carried</th></tr></thead>
+        <thead><tr><th>Line, the way gas runs now</th><th>Bore, {size}</th><th>Straight, {size}</th><th className="!text-right">Flow</th><th className="!text-right">Velocity</th><th className="!text-right">Drop</th><th className="!text-right">Oil carried</th></tr></thead>
         <tbody>{lines.filter((l) => l.kind === 'hose').map((l) => <LineRow key={l.id} line={l} />)}{lines.filter((l) => l.kind === 'drain').map((l) => <DrainRow key={l.id} line={l} />)}</tbody>
       </table>
     </>
@@ -97,8 +98,8 @@ function DrainRow({ line }: { line: Line }) {
   return (
     <tr>
       <th scope="row" className="!text-ink"><span className="block text-sm font-bold leading-tight">{line.name}</span><span className="block text-xs font-normal text-soft">drain, stands full of oil</span></th>
-      <td><NumberField label={`${line.name}, bore`} hideLabel value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { boreMm: v } }], `${line.id} bore`) }} /></td>
-      <td><NumberField label={`${line.name}, length`} hideLabel value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { lengthMm: v } }], `${line.id} length`) }} /></td>
+      <td><NumberField label={`${line.name}, bore`} hideLabel hideUnit value={line.boreMm} path={`${LINE}.boreMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { boreMm: v } }], `${line.id} bore`) }} /></td>
+      <td><NumberField label={`${line.name}, length`} hideLabel hideUnit value={line.lengthMm} path={`${LINE}.lengthMm`} kept="Mm" digits={3} onChange={(v) => { if (v !== undefined) edit([{ op: 'line', line: line.id, set: { lengthMm: v } }], `${line.id} length`) }} /></td>
       <td colSpan={4} />
     </tr>
   )

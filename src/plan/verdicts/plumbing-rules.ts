@@ -30,7 +30,7 @@ const valveIdle: Rule = {
     if (!c.variant.lines.some((l) => l.from.part === p.id || l.to.part === p.id) || c.solved.some((s) => Math.abs(s.passages[p.id]?.flow ?? 0) > SHUT)) return []
     // which way gas would go, were it turned round
     const turned = c.tryOut([{ op: 'turn', part: p.id }], 'idle')
-    const helps = turned !== undefined && Math.abs(turned.passages[p.id]?.flow ?? 0) > SHUT
+    const helps = turned !== undefined && Math.abs(turned.flow[p.id] ?? 0) > SHUT
     return [{ subject: p.id, severity: helps ? 'fix' : 'watch', at: { station: 'circuit', part: p.id }, title: `${p.name} never opens`, why: helps ? 'In every state the pressure stands against it: it is fitted the wrong way round, or the line behind it has no use.' : 'In no state does the pressure open it. The line behind it is there for nothing.', fix: helps ? { label: `Turn the ${lower(p)} round`, edits: [{ op: 'turn', part: p.id }] } : undefined }]
   })),
 }

@@ -11,7 +11,7 @@ import type { Edit } from '../edit/edit'
 import type { SolvedState } from '../analysis'
 import { check as checkPart, restrictor } from '../schools/parts'
 import { pulsates, pumpingOf } from '../engine'
-import { gasDensity } from '../solve-state'
+import { gasDensity, type GasResult } from '../solve-state'
 import { judgeCrankcase, LIMITS } from './limits'
 import { PLUMBING_RULES } from './plumbing-rules'
 import { atState, hosesOf, inState, say, signed, worst, type Finding } from './tell'
@@ -25,19 +25,26 @@ const notSolved: Rule = {
   judge: (c) => c.analysis.states.flatMap((s): Finding[] => (s.solved ? [] : [{ subject: s.id, severity: 'stop', title: `${STATE_NAMES[s.id]} has no answer`, why: s.reason, at: { station: 'circuit', state: s.id } }])),
 }
 
-/** The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does. */
-function widen(c: Case, state: StateId, good: (gauge: number) => boolean): Finding['fix'] {
+/**
+ * The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does; else the first that is at
+ * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to four steps.
+ */
+function widen(c: Case, state: StateId, good: (gauge: number) => boolean, better: (gauge: number) => boolean): Finding['fix'] {
   const s = c.state(state)
   if (!s) return undefined
-  const carrying = hosesOf(c).filter((l) => Math.abs(s.passages[l.id]?.flow ?? 0) > 1e-6).toSorted((a, b) => Math.abs(drop(s, b)) - Math.abs(drop(s, a))).slice(0, 2)
+  const carrying = hosesOf(c).filter((l) => Math.abs(s.passages[l.id]?.flow ?? 0) > 1e-6).toSorted((x, y) => Math.abs(drop(s, y)) - Math.abs(drop(s, x))).slice(0, 2)
+  let second: Finding['fix']
   for (const line of carrying) {
-    for (const bore of nextBores(line.boreMm).slice(0, 5)) {
+    for (const bore of nextBores(line.boreMm).slice(0, 4)) {
       const edits: Edit[] = [{ op: 'line', line: line.id, set: { boreMm: bore.mm } }]
       const then = c.tryOut(edits, state)
-      if (then && good(then.crankcaseGauge)) return { label: `Make the ${line.name.toLowerCase()} ${say(c).length(bore.mm)} (${bore.name})`, edits }
+      if (!then) continue
+      const fix = { label: `Make the ${line.name.toLowerCase()} ${say(c).length(bore.mm)} (${bore.name})`, edits }
+      if (good(then.crankcaseGauge)) return fix
+      if (!second && better(then.crankcaseGauge)) second = fix
     }
   }
-  return undefined
+  return second
 }
 const drop = (s: SolvedState, l: Line) => { const p = s.passages[l.id]; return p ? p.gaugeFrom - p.gaugeTo : 0 }
 
@@ -53,7 +60,7 @@ const crankcasePressure: Rule = {
         subject: 'high', severity: stop ? 'stop' : 'watch', at: { station: 'circuit', state: high.id },
         title: `Crankcase at ${signed(c, high.crankcaseGauge)} ${atState(high.id)}`,
         why: stop ? 'Above +2 kPa for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.' : 'Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.',
-        fix: widen(c, high.id, (g) => g < Math.min(0, high.crankcaseGauge)) ?? widen(c, high.id, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * high.crankcaseGauge),
+        fix: widen(c, high.id, (g) => g < 0, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * high.crankcaseGauge),
       })
     }
     if (low) {
@@ -95,7 +102,7 @@ const boostInCrankcase: Rule = {
       return [{
         subject: entry.part.id, severity: 'stop', at: { station: 'circuit', part: entry.part.id, state: entry.state.id },
         title: `${say(c).flow(entry.flow)} of boost blows back into the crankcase`,
-        why: `From the ${entry.part.name.toLowerCase()}, which stands at ${signed(c, entry.state.gauge[entry.part.id] ?? 0)} ${inState(entry.state.id)}. It lifts the crankcase to ${signed(c, entry.state.crankcaseGauge)} and carries oil to the intake; seals blow out.`,
+        why: `From the ${entry.part.name.toLowerCase()}, which stands at ${signed(c, entry.state.gauge[entry.part.id] ?? 0)} ${inState(entry.state.id)}. It ${entry.state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${signed(c, entry.state.crankcaseGauge)}, which blows seals out` : `brings the crankcase to ${signed(c, entry.state.crankcaseGauge)}`}, and carries oil to the inlet tract.`,
         fix: fitCheck(c, entry.part.id),
       }]
     }
@@ -124,7 +131,7 @@ const canSeesBoost: Rule = {
 }
 
 /** A restrictor ahead of the manifold that brings `good` at the least cost: bores from 8 mm down. */
-function restrict(c: Case, state: StateId, good: (s: SolvedState) => boolean): Finding['fix'] {
+function restrict(c: Case, state: StateId, good: (s: GasResult) => boolean): Finding['fix'] {
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
   const line = manifold && c.variant.lines.find((l) => l.kind === 'hose' && (l.from.part === manifold.id || l.to.part === manifold.id))
   if (!manifold || !line) return undefined
@@ -138,7 +145,7 @@ function restrict(c: Case, state: StateId, good: (s: SolvedState) => boolean): F
 }
 
 /** Share of idle air that enters the manifold through the circuit instead of the throttle. */
-export const bypassShare = (s: SolvedState, parts: readonly Part[]): number => {
+export const bypassShare = (s: Pick<GasResult, 'operating' | 'into'>, parts: readonly Part[]): number => {
   const gas = parts.filter((p) => p.kind === 'manifold').reduce((sum, p) => sum + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
   return s.operating.airKgS > 0 ? gas / s.operating.airKgS : 0
 }

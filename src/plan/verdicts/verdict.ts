@@ -3,6 +3,7 @@ import type { StateId } from '@/core/engine/states'
 import type { Analysis, SolvedState, StateResult } from '../analysis'
 import type { Build, Part, Variant } from '../document/schema'
 import type { Edit } from '../edit/edit'
+import type { GasResult } from '../solve-state'
 
 export const SEVERITIES = ['stop', 'fix', 'watch', 'ok'] as const
 export type Severity = (typeof SEVERITIES)[number]
@@ -27,7 +28,7 @@ export type Case = {
   readonly state: (id: StateId) => SolvedState | undefined
   readonly part: (id: string) => Part | undefined
   /** solves one state again after edits, for a fix that is computed; undefined when it does not solve */
-  readonly tryOut: (edits: readonly Edit[], state: StateId) => SolvedState | undefined
+  readonly tryOut: (edits: readonly Edit[], state: StateId) => GasResult | undefined
 }
 
 export type Rule = { readonly id: string; readonly judge: (c: Case) => readonly Omit<Verdict, 'rule'>[] }
