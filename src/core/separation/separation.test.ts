@@ -1,7 +1,7 @@
 import { carry, type CarriageInput } from './carriage'
 import { sizeBins, slip } from './droplets'
 import { separate } from './separate'
-import { corneringFactor, mistConcentration, splashConcentration } from './source'
+import { corneringFactor, MIST, mistConcentration, SPLASH, splashConcentration } from './source'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, stageEfficiency, type Stage } from './stages'
 
 const carrier = { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }
@@ -74,4 +74,21 @@ test('oil and water are conserved down the line: what goes in is caught or goes 
 
 test('a can as hot as the gas catches no water', () => {
   expect(carry({ ...chain, bonnetK: 353.15 }).cans.can!.waterCaught).toBe(0)
+})
+
+test('a pump that sends gas round loses no water and no oil: what leaves is what blows by', () => {
+  // crankcase -> pump -> tank, most of it back through a passage, the blow-by out by the vent
+  const [blowBy, round] = [1e-3, 4e-3]
+  const result = carry({
+    pressure: { crank: 101300, tank: 101400, out: 101325 },
+    streams: [{ id: 'pump', from: 'crank', to: 'tank', flow: blowBy + round }, { id: 'back', from: 'tank', to: 'crank', flow: round }, { id: 'vent', from: 'tank', to: 'out', flow: blowBy }],
+    cans: [], gasK: 350, bonnetK: 320, oilDensity: 840, yAir: 0.01, boundaries: new Set(['out']),
+    mist: { mode: MIST, concentration: 4e-4, nodes: ['crank'] }, splash: { mode: SPLASH.baffled, concentration: 0, nodes: ['crank'] }, blowBy: { node: 'crank', flow: blowBy, y: 0.06 },
+  })
+  const y = 0.06
+  const share = y * 18.015 / (y * 18.015 + (1 - y) * 28.965)
+  expect(result.water.vent! / (blowBy * share)).toBeCloseTo(1, 3)
+  // the tank's gas is the crankcase's
+  const perKg = (id: string, m: number) => (result.oil[id]!.mist + result.oil[id]!.splash) / m
+  expect(perKg('vent', blowBy) / perKg('pump', blowBy + round)).toBeCloseTo(1, 6)
 })

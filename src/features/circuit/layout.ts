@@ -19,6 +19,14 @@ const LANE = 44
 /** between two parts that screw into each other */
 const CLOSE = 36
 
+/** what stands beside the sump is joined beside it, not over the covers */
+const LOW: readonly PartKind[] = ['crankcase', 'tank']
+function lowPath(from: Point, to: Point, fromCrankcase: boolean): Point[] {
+  const [sump, tank] = fromCrankcase ? [from, to] : [to, from]
+  const path: Point[] = [[sump[0] - 50, sump[1]], [tank[0], sump[1]], [tank[0], tank[1] + 28]]
+  return fromCrankcase ? path : path.toReversed()
+}
+
 const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
 
 /** Middle of a cam cover's top on a bank leaning `deg` from upright. */
@@ -36,7 +44,10 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
   const bank = (i: number, n: number) => (lean === 0 ? 0 : n === 1 || i === 0 ? -lean : lean)
   const covers = order('cover')
   covers.forEach((p, i) => at.set(p.id, coverTop(bank(i, covers.length))))
-  const passages = order('passage')
+  order('tank').forEach((p, i) => at.set(p.id, p.at ? [p.at.x, p.at.y] : [112, 290 - i * 70]))
+  // passages between crankcase and covers; others are no part of the picture
+  const covered = new Set(covers.map((p) => p.id))
+  const passages = order('passage').filter((p) => variant.lines.some((l) => (l.from.part === p.id && covered.has(l.to.part)) || (l.to.part === p.id && covered.has(l.from.part))))
   passages.forEach((p, i) => {
     const top = coverTop(bank(i, passages.length))
     at.set(p.id, [CRANK[0] + (top[0] - CRANK[0]) * 0.52, CRANK[1] + (top[1] - CRANK[1]) * 0.52])
@@ -47,7 +58,6 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
   order('chargePipe').forEach((p, i) => at.set(p.id, [300 + i * 40, 384]))
   order('blowerInlet').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 292 + i * 20]))
   order('exhaust').forEach((p, i) => at.set(p.id, [120, 350 + i * 20]))
-  order('atmosphere').forEach((p, i) => at.set(p.id, p.at ? [p.at.x, p.at.y] : [440 - i * 64, 30]))
   return at
 }
 
@@ -60,7 +70,7 @@ function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
   const used = new Set<string>()
   const chains: Chain[] = []
   const known = new Set(placed)
-  const touching = (id: string) => variant.lines.filter((l) => !used.has(l.id) && (l.from.part === id || l.to.part === id))
+  const touching = (id: string) => variant.lines.filter((l) => l.kind !== 'drain' && !used.has(l.id) && (l.from.part === id || l.to.part === id))
   const grow = (start: string) => {
     for (const first of touching(start)) {
       if (used.has(first.id)) continue
@@ -129,6 +139,12 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   }
   const portY = (id: string) => (at.get(id)?.[1] ?? 120) - (parts.get(id)?.kind === 'cover' ? 8 : 14)
 
+  /** a chain that ends in the open runs out to the right, by as much as its parts need; to the left where there is no room */
+  const openEnd = (c: Chain): number => {
+    const from = portX(c.from, c)
+    const need = 60 + 56 * c.free.length
+    return from + need <= 440 ? from + need : from - need >= 30 ? from - need : 440
+  }
   const span = (c: Chain) => Math.abs(portX(c.from, c) - (c.to === undefined ? 440 : portX(c.to, c)))
   // two chains may share a lane when neither reaches over the other; the nearest lane that is free is taken
   const lanes: (readonly [number, number])[][] = []
@@ -140,11 +156,12 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
     return 104 - k * LANE
   }
   open.toSorted((a, b) => span(a) - span(b)).forEach((c) => {
-    const reach = c.to === undefined ? Math.min(440, portX(c.from, c) + 130) : portX(c.to, c)
+    const reach = c.to === undefined ? openEnd(c) : portX(c.to, c)
     const lane = laneFor(portX(c.from, c), reach)
     const a: Point = [portX(c.from, c), portY(c.from)]
-    const b: Point = c.to === undefined ? [Math.min(440, a[0] + 130), lane] : [portX(c.to, c), portY(c.to)]
-    const path: Point[] = [a, [a[0], lane], [b[0], lane], b]
+    const b: Point = c.to === undefined ? [openEnd(c), lane] : [portX(c.to, c), portY(c.to)]
+    const low = c.to !== undefined && LOW.includes(parts.get(c.from)!.kind) && LOW.includes(parts.get(c.to)!.kind)
+    const path: Point[] = low ? lowPath(at.get(c.from)!, at.get(c.to!)!, parts.get(c.from)!.kind === 'crankcase') : [a, [a[0], lane], [b[0], lane], b]
     const total = lengthOf(path)
     // ports that are one opening stand close; hoses share what is left of the way
     const gap = (k: number) => (k === 0 || (c.to !== undefined && k === c.steps.length - 1) ? 22 : CLOSE)
@@ -170,6 +187,12 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
       runs.push({ line: s.line, points: s.forward ? points : points.toReversed() })
     })
   })
+
+  // drains hang between what the gas has already placed
+  for (const line of variant.lines) {
+    const [a, b] = [at.get(line.from.part), at.get(line.to.part)]
+    if (line.kind === 'drain' && a && b) runs.push({ line, points: elbow([a[0] + 8, a[1]], [b[0] + 14, b[1]]) })
+  }
 
   // what nothing joins stands in a row at the foot, in sight
   let spare = 40

@@ -1,7 +1,7 @@
 'use client'
 /** The circuit on its engine: which port feeds which, which way gas runs now, what is shut. */
 import { useMemo, useRef, useState } from 'react'
-import { formatQuantity } from '@/core/units/format'
+import { formatQuantity, quantityText } from '@/core/units/format'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
@@ -22,6 +22,7 @@ export function Schematic() {
   const passages = shown.solved ? shown.passages : {}
   const edit = useWorkspace((s) => s.edit)
   const picture = useRef<SVGSVGElement>(null)
+  const [pointed, setPointed] = useState<string | undefined>(undefined)
   const [dragged, setDragged] = useState<{ id: string; at: Point } | undefined>(undefined)
   /** A part follows the pointer alone, with nothing worked out; where it is let go it stays. */
   const grab = (down: React.PointerEvent, { part, at }: Placed) => {
@@ -52,6 +53,9 @@ export function Schematic() {
   const flowText = (kg: number) => { const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2); return `${f.text} ${f.unit}` }
   const story = layout.runs.map((r) => { const p = passages[r.line.id]; return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}` }).join('; ')
 
+  const told = pointed === undefined ? undefined : variant.lines.find((l) => l.id === pointed)
+  const passing = told && passages[told.id]
+  const about = told && passing && `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / 850, 'liquidRate', units, 2)} oil`}`
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || isShut(p)) return []
@@ -62,7 +66,7 @@ export function Schematic() {
   ], layout.top)
   return (
     <figure className="flex min-h-0 flex-col">
-      <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="text-xs text-soft">{STATE_NAMES[shown.id].toLowerCase()}, {Math.round(shown.operating.rpm / 10) * 10} rpm</span></figcaption>
+      <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="truncate text-xs text-soft">{about ?? `${STATE_NAMES[shown.id].toLowerCase()}, ${Math.round(shown.operating.rpm / 10) * 10} rpm`}</span></figcaption>
       <svg ref={picture} viewBox={`0 ${layout.top} ${VIEW.width} ${VIEW.height - layout.top}`} className="min-h-0 w-full flex-1 touch-none" role="img" aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}>
         <EnginePicture engine={build.engine} />
         {layout.runs.map(({ line, points }) => {
@@ -72,7 +76,7 @@ export function Schematic() {
           const shut = isShut(p)
           if (line.kind === 'drain') return <path key={line.id} d={d} fill="none" stroke="var(--oil-laden)" strokeWidth="3" strokeDasharray="2 5" strokeLinecap="round"><title>{line.name}</title></path>
           return (
-            <g key={line.id} className="cursor-pointer" onClick={() => select({ kind: 'line', id: line.id })}>
+            <g key={line.id} className="cursor-pointer" onClick={() => select({ kind: 'line', id: line.id })} onPointerEnter={() => setPointed(line.id)} onPointerLeave={() => setPointed(undefined)}>
               <title>{line.name}</title>
               <path d={d} fill="none" stroke="transparent" strokeWidth="26" />
               <path d={d} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={(shut ? 7 : flowWidth(p!.flow) + 2.5) + (chosen ? 4 : 0)} strokeLinecap="round" />
