@@ -4,7 +4,7 @@ import type { Analysis } from './analysis'
 import type { Build, Variant } from './document/schema'
 import { activeVariant, applyEdits } from './edit/edit'
 import { engineModel } from './engine'
-import { canForecasts, intakeOil, metresPerHour } from './forecast'
+import { canForecasts, carriedOver, intakeOil, loggedElsewhere, metresPerHour } from './forecast'
 import { topologyOf } from './network'
 import { solveGas, solveState, stateCapacity, type Warmth } from './solve-state'
 import { RULES } from './verdicts/rules'
@@ -31,12 +31,13 @@ export function figuresOf(build: Build, today: string): Omit<Analysis, 'verdicts
   const runs = engine.states.map((s) => solveState(build, variant, topology, engine, s, cold))
   const states = runs.map((r) => r.result)
   const coldWater = Object.fromEntries(runs.map((r) => [r.result.id, r.coldWater])) as Record<StateId, Record<string, number>>
+  const other = loggedElsewhere(build, variant)
   return {
     engine, states,
     capacity: Object.fromEntries(engine.states.map((s) => [s.id, stateCapacity(variant, topology, engine, s)])),
     intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
-    cans: canForecasts(build, variant, states, coldWater, today),
+    cans: canForecasts(build, variant, states, coldWater, today, other === undefined ? undefined : carriedOver(figuresOf({ ...build, active: other }, today).cans)),
   }
 }
 

@@ -52,6 +52,8 @@ export type CanForecast = {
   readonly perSession: DutyRates
   readonly multiplier: Multiplier
   readonly waterMultiplier: Multiplier
+  /** what was learned with another plan of this engine stands in until this one's log speaks */
+  readonly carried: boolean
   readonly rising: boolean
   /** odometer in m when it was last empty; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined

@@ -4,7 +4,7 @@ import type { StateId } from '@/core/engine/states'
 import { oilDensity } from '@/core/gas/oil'
 import type { Oil } from '@/core/separation/carriage'
 import { corneringFactor } from '@/core/separation/source'
-import { calibrate, risingTrend } from '@/core/service/calibrate'
+import { calibrate, PRIOR_SIGMA, risingTrend, type Multiplier } from '@/core/service/calibrate'
 import { gathered, rateRange, untilFull } from '@/core/service/fill'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
@@ -83,7 +83,30 @@ function split(e: LogEntry, predicted: DutyRates): DutyRates {
   return { oil: all - water, water }
 }
 
-export function canForecasts(build: Build, variant: Variant, states: readonly StateResult[], coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>, today: string): CanForecast[] {
+/** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
+export type Learned = { readonly oil: Pick<Multiplier, 'mu' | 'sigma'>; readonly water: Pick<Multiplier, 'mu' | 'sigma'> }
+/** spread that changing the plan adds to what was learned (estimate) */
+const CARRIED_SIGMA = 0.3
+
+/** The plan on the engine when an entry was made. */
+const planOf = (build: Build, e: LogEntry): string => e.plan ?? build.variants[0]!.id
+
+/** Another plan of the build whose log says something, where this one's says nothing. */
+export function loggedElsewhere(build: Build, variant: Variant): string | undefined {
+  const emptied = build.log.filter((e) => e.kind === 'emptied' && build.variants.some((v) => v.id === planOf(build, e)))
+  if (emptied.some((e) => planOf(build, e) === variant.id)) return undefined
+  const last = emptied.at(-1)
+  return last && planOf(build, last)
+}
+
+/** From the forecasts of that other plan: the best known can's multipliers, a little wider. */
+export function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
+  const best = cans.filter((c) => c.multiplier.entries > 0).toSorted((a, b) => b.multiplier.entries - a.multiplier.entries)[0]
+  const wider = (m: Multiplier) => ({ mu: m.mu, sigma: Math.hypot(m.sigma, CARRIED_SIGMA) })
+  return best && { oil: wider(best.multiplier), water: best.waterMultiplier.entries > 0 ? wider(best.waterMultiplier) : { mu: 0, sigma: PRIOR_SIGMA } }
+}
+
+export function canForecasts(build: Build, variant: Variant, states: readonly StateResult[], coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>, today: string, learned?: Learned): CanForecast[] {
   return variant.parts.flatMap((part) => {
     // a separator that drains back never fills
     if (part.kind !== 'can' || part.drain) return []
@@ -94,7 +117,7 @@ export function canForecasts(build: Build, variant: Variant, states: readonly St
     const session: DutyRates = track ? { oil: track.oil * TRACK_SESSION_HOURS, water: track.water * TRACK_SESSION_HOURS } : { oil: 0, water: 0 }
     const rates = all ?? { oil: 0, water: 0 }
 
-    const mine = build.log.filter((e) => e.part === part.id && (e.kind === 'fitted' || e.kind === 'emptied'))
+    const mine = build.log.filter((e) => e.part === part.id && planOf(build, e) === variant.id && (e.kind === 'fitted' || e.kind === 'emptied'))
     const history: CanForecast['history'][number][] = []
     let emptyAt: number | undefined
     for (const e of mine) {
@@ -106,8 +129,8 @@ export function canForecasts(build: Build, variant: Variant, states: readonly St
       emptyAt = at
     }
     const oilHistory = history.map((h) => ({ found: h.found.oil, predicted: h.predicted.oil }))
-    const multiplier = calibrate(oilHistory)
-    const waterMultiplier = calibrate(history.map((h) => ({ found: h.found.water, predicted: h.predicted.water })))
+    const multiplier = calibrate(oilHistory, learned?.oil)
+    const waterMultiplier = calibrate(history.map((h) => ({ found: h.found.water, predicted: h.predicted.water })), learned?.water)
     const rateOf = (r: DutyRates) => rateRange({ ...r, oilMultiplier: multiplier, waterMultiplier })
     const rate = rateOf(rates)
     const last = build.log[build.log.length - 1]
@@ -120,7 +143,7 @@ export function canForecasts(build: Build, variant: Variant, states: readonly St
     const checkBy = (emptyAt ?? odometerNow) + distance.low
     const daysLeft = (checkBy - odometerNow) / perDay
     return [{
-      part: part.id, name: part.name, bowlM3, perMetre: rates, perSession: session, multiplier, waterMultiplier, rising: risingTrend(oilHistory), emptyAt, odometerNow,
+      part: part.id, name: part.name, bowlM3, perMetre: rates, perSession: session, multiplier, waterMultiplier, carried: learned !== undefined, rising: risingTrend(oilHistory), emptyAt, odometerNow,
       now: gathered(rate, since), distance,
       sessions: untilFull(rateOf(session), bowlM3),
       checkBy, checkDate: Number.isFinite(daysLeft) && daysLeft < 3660 ? formatISO(addDays(parseISO(today), Math.floor(daysLeft)), { representation: 'date' }) : undefined,

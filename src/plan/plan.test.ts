@@ -205,3 +205,14 @@ describe('workings', () => {
     expect(names.join()).toMatch(/Breather line, bore/)
   })
 })
+
+test('what was learned with one plan is carried to another, a little wider, and its log is not taken for the other\'s', () => {
+  const b = build()
+  const two: Build = { ...b, variants: [b.variants[0]!, { ...b.variants[0]!, id: 'b', name: 'Other' }], log: [{ id: '1', date: '2026-01-01', kind: 'fitted', odometerKm: 1000, part: 'can', plan: 'a' }, { id: '2', date: '2026-03-01', kind: 'emptied', odometerKm: 3000, part: 'can', ml: 90, waterMl: 10, plan: 'a' }] as Build['log'] }
+  const mine = analyse(two, DAY).cans[0]!
+  const other = analyse({ ...two, active: 'b' }, DAY).cans[0]!
+  expect([mine.carried, other.carried, mine.history.length, other.history.length]).toEqual([false, true, 1, 0])
+  expect(other.multiplier.mu).toBeCloseTo(mine.multiplier.mu, 9)
+  expect(other.multiplier.sigma).toBeGreaterThan(mine.multiplier.sigma)
+  expect(other.emptyAt).toBeUndefined()
+})

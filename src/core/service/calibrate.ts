@@ -12,11 +12,12 @@ export type Multiplier = { readonly mu: number; readonly sigma: number; readonly
 /**
  * Conjugate normal update in the logarithm: prior N(0, 0.8^2), each entry ln(found/predicted) with sigma 0.25
  * (Gelman et al., Bayesian Data Analysis, 2.5). Entries with nothing found or predicted teach nothing and are passed over.
+ * `prior` stands in for the blank one where something was learned elsewhere.
  * @example calibrate([{ found: 20, predicted: 10 }]) // { mu: 0.6315, sigma: 0.2386, entries: 1 }
  */
-export function calibrate(entries: readonly Found[]): Multiplier {
-  let precision = PRIOR_SIGMA ** -2
-  let weighted = 0
+export function calibrate(entries: readonly Found[], prior: Pick<Multiplier, 'mu' | 'sigma'> = { mu: 0, sigma: PRIOR_SIGMA }): Multiplier {
+  let precision = prior.sigma ** -2
+  let weighted = prior.mu * precision
   let used = 0
   for (const e of entries) {
     if (!(e.found > 0) || !(e.predicted > 0)) continue

@@ -44,7 +44,7 @@ export function CanGauge({ can }: { can: CanForecast }) {
         <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
           <dt className="text-soft">Empty to full</dt><dd data-testid="to-full">{range(can.distance, 'distance')}, likely <Figure of={{ kind: 'distance', id: can.part }} digits={2} /></dd>
           {can.perSession.oil > 0 && Number.isFinite(can.sessions.low) && can.sessions.low < 40 && <><dt className="text-soft">On track</dt><dd>{Math.max(0, Math.floor(can.sessions.low))} to {Math.floor(can.sessions.high)} sessions of 20 minutes</dd></>}
-          <dt className="text-soft">Learned</dt><dd>{can.multiplier.entries === 0 ? 'nothing yet; estimates only' : <>this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model, from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}</>}</dd>
+          <dt className="text-soft">Learned</dt><dd>{can.multiplier.entries === 0 ? (can.carried ? <>nothing with this plan yet; <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model, carried over from the plan that was logged</> : 'nothing yet; estimates only') : <>this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model, from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}</>}</dd>
           <dt className="self-center text-soft">You look every</dt><dd><NumberField className="w-28" hideLabel label="Distance between looks" value={every} kept="Km" path="duty.checkEveryKm" onChange={(v) => { if (v !== undefined) edit([{ op: 'set', path: ['duty', 'checkEveryKm'], value: v }], 'every') }} /></dd>
         </dl>
       </div>

@@ -20,6 +20,7 @@ export function EntryForm() {
   const cans = useWorkspace((s) => s.analysis.cans)
   const states = useWorkspace((s) => s.analysis.states)
   const edit = useWorkspace((s) => s.edit)
+  const plan = useWorkspace((s) => s.build.active)
   const id = useId()
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
   const [part, setPart] = useState<string | undefined>(cans[0]?.part)
@@ -56,7 +57,7 @@ export function EntryForm() {
     setProblems(found)
     setDone('')
     if (Object.keys(found).length > 0) return
-    const entry = JSON.parse(JSON.stringify({ id: crypto.randomUUID(), date, kind, odometerKm, part: ofCan ? chosenPart : undefined, ml, waterMl, sessions, reading: kpa === undefined ? undefined : { state, kpa }, note: draft.note?.trim() || undefined })) as LogEntry
+    const entry = JSON.parse(JSON.stringify({ id: crypto.randomUUID(), date, kind, odometerKm, plan, part: ofCan ? chosenPart : undefined, ml, waterMl, sessions, reading: kpa === undefined ? undefined : { state, kpa }, note: draft.note?.trim() || undefined })) as LogEntry
     edit([{ op: 'log', entry }])
     setDraft({})
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')

@@ -175,6 +175,8 @@ export const logEntrySchema = shape({
   date: string().required('is missing').matches(/^\d{4}-\d{2}-\d{2}$/, 'must be a date such as 2026-05-30'),
   kind: choice('fitted', 'emptied', 'checked', 'oil-added', 'reading'),
   odometerKm: need(0, 2_000_000),
+  /** the plan that was on the engine then; left out, the first of the build */
+  plan: text(40).optional(),
   /** the can that was fitted, emptied or looked at */
   part: text(40).optional(),
   ml: num(0, 20000).optional(),
