@@ -110,9 +110,9 @@ export function NewBuild() {
         </ol>
         <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
           <h2 className="head border-b-[1.5px] border-ink pb-1">How to plumb it, best first for this engine and use</h2>
-          <ul role="radiogroup" aria-label="School">
+          <div role="radiogroup" aria-label="School">
             {(all ? ranked : ranked.slice(0, 4)).map((r) => (
-              <li key={r.school.key} className={`border-b border-rule ${r === pick ? 'bg-blue-wash' : ''}`}>
+              <div key={r.school.key} className={`border-b border-rule ${r === pick ? 'bg-blue-wash' : ''}`}>
                 <label htmlFor={`${id}-${r.school.key}`} className="flex gap-2.5 px-1 py-2">
                   <input id={`${id}-${r.school.key}`} aria-label={r.school.name} type="radio" name={`${id}-school`} className="mt-0.5 size-4 accent-blue" checked={r === pick} onChange={() => setChosen(r.school.key)} />
                   <span className="min-w-0">
@@ -120,9 +120,9 @@ export function NewBuild() {
                     <span className="block text-xs text-soft">{quantityText(r.intakeOil * (metric ? 1e6 : 1609344), 'volume', build.units, 2)} of oil to the intake per 1 000 {metric ? 'km' : 'miles'}; crankcase {quantityText(r.lowest, 'pressure', build.units, 2)} to {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}{r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}</span>
                   </span>
                 </label>
-              </li>
+              </div>
             ))}
-          </ul>
+          </div>
           {!all && ranked.length > 4 && <button type="button" className="deed" onClick={() => setAll(true)}>Show all {ranked.length}</button>}
           <p className="mt-2">{pick.school.about} Every part and size is yours to change.</p>
           <ul className="mt-2 space-y-1">{preview.verdicts.filter((v) => v.severity !== 'ok').slice(0, 3).map((v) => <li key={`${v.rule} ${v.subject}`} className="flex gap-2"><SeverityMark severity={v.severity} size={16} /> {v.title}</li>)}</ul>
