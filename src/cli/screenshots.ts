@@ -18,12 +18,12 @@ const SHOTS: readonly Shot[] = [
       await page.getByRole('row', { name: /Breather line/ }).getByRole('button', { name: /show the working/ }).nth(2).click()
     },
   },
+  { name: 'log', build: 'Heron', path: '/log' },
   { name: 'circuit-two-outlets', build: 'Heron', path: '/circuit', act: async (page) => { await choosePlan(page, 'One can, two checked outlets'); await page.keyboard.press('5'); await page.getByRole('row', { name: /^Inlet line/ }).getByRole('button').first().click(); await page.getByRole('tab', { name: 'All states' }).click() } },
   { name: 'what-if', build: 'Heron', path: '/circuit', act: async (page) => { await choosePlan(page, 'One can, two checked outlets'); await page.getByRole('tab', { name: 'What if' }).click(); await page.getByRole('row', { name: /Check A stuck open/ }).getByRole('button', { name: 'Try it' }).click() } },
   { name: 'compare', build: 'Heron', path: '/compare', act: async (page) => { await page.getByText('shown at every station').waitFor() } },
   { name: 'reference', path: '/reference' },
   { name: 'pulsation-night', build: 'Dunlin', path: '/engine', dark: true, act: async (page) => { await page.keyboard.press('3'); await page.getByRole('tab', { name: 'Pulsation' }).click(); await page.getByText('as it is').waitFor({ timeout: 20_000 }) } },
-  { name: 'log', build: 'Heron', path: '/log' },
   { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
   { name: 'garage-phone', phone: true },
 ]

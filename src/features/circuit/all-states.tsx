@@ -23,7 +23,7 @@ export function AllStates() {
   const { scale } = useLadderScale(states, 8, H - 8)
   const x = new Map(joints.map((j, i) => [j.id, 10 + (W - 20) * (i + 0.5) / Math.max(1, joints.length)]))
   return (
-    <ul className="grid grid-cols-3 gap-x-3 gap-y-2 pt-1 xl:grid-cols-6" aria-label="All states">
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-x-3 gap-y-2 pt-1" aria-label="All states">
       {states.map((s) => (
         <li key={s.id}>
           <button type="button" aria-pressed={s.id === current} onClick={() => show(s.id)} className={`w-full border-b-[3px] text-left ${s.id === current ? 'border-blue bg-blue-wash' : 'border-transparent hover:bg-well'}`}>

@@ -86,7 +86,7 @@ export function Ladder() {
                   </>
                 )}
               {w.kind === 'can' && <text x={mx} y={my - 15} textAnchor="middle" fontSize="11" fill="var(--ink)" className="paint-halo">{w.name}</text>}
-              {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 40 && <text x={mx + (x2 > x1 ? -16 : 16)} y={my + 4} textAnchor={x2 > x1 ? 'end' : 'start'} fontSize="11" fill="var(--ink)" className="paint-halo">{w.name} holds</text>}
+              {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 70 && <text x={mx + (x2 > x1 ? -16 : 16)} y={my + 4} textAnchor={x2 > x1 ? 'end' : 'start'} fontSize="11" fill="var(--ink)" className="paint-halo">{w.name} holds</text>}
               {w.kind !== 'hose' && w.kind !== 'passage' && <WayGlyph kind={w.kind} x={mx} y={my} shut={shut} angle={Math.atan2(y2 - y1, x2 - x1) * 180 / Math.PI + (p && p.flow < 0 ? 180 : 0)} chosen={chosen} />}
               <title>{w.name}</title>
             </g>
