@@ -26,12 +26,14 @@ for (const scheme of ['light', 'dark'] as const) {
   })
 }
 
-test('a phone shows garage and log without sideways scrolling', async ({ browser, ivent }) => {
+test('a phone shows every page without sideways scrolling', async ({ browser, ivent }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
   const page = await context.newPage()
-  for (const path of [ivent.url, `${await ivent.build('Heron')}/log`]) {
+  const heron = await ivent.build('Heron')
+  for (const path of [ivent.url, `${ivent.url}/new`, `${ivent.url}/reference`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
     await page.goto(path)
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+    await page.waitForLoadState('networkidle')
+    expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 390])
   }
   await context.close()
 })

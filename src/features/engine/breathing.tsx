@@ -38,15 +38,15 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const extremes = states.flatMap((s) => (s.solved ? [s.crankcaseGauge] : [])).concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
   const scale = scaleSymlog().constant(300).domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)]).range([6, 144])
   return (
-    <section aria-labelledby="breathing">
+    <section aria-labelledby="breathing" className="overflow-x-auto">
       <div className="flex items-baseline justify-between gap-2 border-b-[1.5px] border-ink pb-1">
         <h2 id="breathing" className="head">How it breathes</h2>
         <span className="text-xs text-soft">{units.flow}; solid leaves the engine, hatched is fresh air</span>
       </div>
-      <div className="grid grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 pt-1 text-xs text-soft" aria-hidden>
+      <div className="grid min-w-[31rem] grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 pt-1 text-xs text-soft" aria-hidden>
         <span /><span className="text-right">breather</span><span className="text-center">blow-by</span><span>{hasVacuum ? 'vacuum side' : ''}</span><span className="text-right">crankcase, {units.pressure}</span>
       </div>
-      <ul>
+      <ul className="min-w-[31rem]">
         {states.map((s, i) => {
           const side = sides[i]!
           const on = s.id === current

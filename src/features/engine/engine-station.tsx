@@ -18,7 +18,7 @@ export function EngineStation() {
   const [tab, setTab] = useState<'map' | 'narrow' | 'states' | 'pulse'>('map')
   const single = pulsates(build.engine)
   return (
-    <div className="print-flow grid gap-6 px-4 py-3 md:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
+    <div className="print-flow grid grid-cols-[minmax(0,1fr)] gap-6 px-4 py-3 md:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
       <Facts />
       <div className="space-y-2 md:sticky md:top-3 md:self-start">
         <Breathing ranges={ranges} />
