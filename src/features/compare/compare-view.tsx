@@ -37,7 +37,7 @@ export function CompareView() {
       </div>
       {rows && rows.length > 0 && (
         <>
-          <div className="grid gap-x-8 gap-y-2 pt-2 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-2 pt-2 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
             <Trade rows={rows} />
             <Bands rows={rows} />
           </div>

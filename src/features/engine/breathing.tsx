@@ -34,7 +34,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const limit = `+${quantityText(LIMITS.crankcaseHigh, 'pressure', units, 2)}`
   const hasVacuum = variant.parts.some((p) => isBoundary(p.kind) && !isBreather(p.kind))
   const text = (kg: number) => formatQuantity(kg, 'gasFlow', units, 2).text
-  const bar = (kg: number, colour: string, hatched: boolean) => ({ width: `${Math.max(1, 100 * kg / most)}%`, background: hatched ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour, border: `1.5px solid ${colour}` })
+  const bar = (kg: number, colour: string, hatched: boolean) => ({ width: `${Math.max(1, Math.round(1000 * kg / most) / 10)}%`, background: hatched ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour, border: `1.5px solid ${colour}` })
   const extremes = states.flatMap((s) => (s.solved ? [s.crankcaseGauge] : [])).concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
   const scale = scaleSymlog().constant(300).domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)]).range([6, 144])
   return (
