@@ -14,7 +14,7 @@ export function Tabs<K extends string>({ label, value, onChange, tabs, className
         </Radix.List>
         {aside}
       </div>
-      {tabs.map((t) => <Radix.Content key={t.key} value={t.key} tabIndex={-1} className="print-flow min-h-0 flex-1 overflow-auto">{t.content}</Radix.Content>)}
+      {tabs.map((t) => <Radix.Content key={t.key} value={t.key} tabIndex={-1} className="print-flow relative min-h-0 flex-1 overflow-auto">{t.content}</Radix.Content>)}
     </Radix.Root>
   )
 }

@@ -38,7 +38,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const extremes = states.flatMap((s) => (s.solved ? [s.crankcaseGauge] : [])).concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
   const scale = scaleSymlog().constant(300).domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)]).range([6, 144])
   return (
-    <section aria-labelledby="breathing" className="overflow-x-auto">
+    <section aria-labelledby="breathing" className="relative overflow-x-auto">
       <div className="flex items-baseline justify-between gap-2 border-b-[1.5px] border-ink pb-1">
         <h2 id="breathing" className="head">How it breathes</h2>
         <span className="text-xs text-soft">{units.flow}; solid leaves the engine, hatched is fresh air</span>
