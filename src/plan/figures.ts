@@ -12,7 +12,7 @@ export type Quantity = { readonly si: number; readonly dimension: Dimension | 'n
 
 /** Names a figure that is shown somewhere. */
 export type FigureRef =
-  | { readonly kind: 'crankcase' | 'blowBy' | 'air' | 'inletDepression' | 'manifold'; readonly state: StateId }
+  | { readonly kind: 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'; readonly state: StateId }
   | { readonly kind: 'flow' | 'velocity' | 'drop' | 'oil'; readonly id: string; readonly state: StateId }
   | { readonly kind: 'kept'; readonly id: string; readonly state: StateId }
   | { readonly kind: 'fillNow' | 'distance' | 'multiplier'; readonly id: string }
@@ -26,6 +26,7 @@ export function readFigure(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Fig
   switch (ref.kind) {
     case 'crankcase': return solvedIn(a, ref.state)?.crankcaseGauge
     case 'blowBy': return a.states.find((s) => s.id === ref.state)?.blowBy
+    case 'capacity': return a.capacity[ref.state]
     case 'air': return a.states.find((s) => s.id === ref.state)?.operating.airKgS
     case 'inletDepression': return a.states.find((s) => s.id === ref.state)?.operating.inletDepressionPa
     case 'manifold': { const s = a.states.find((x) => x.id === ref.state); return s && s.operating.manifoldPa - a.engine.amb.pressurePa }

@@ -189,7 +189,7 @@ describe('workings', () => {
   const b = build()
   const a = analyse(b, DAY)
   test.each([
-    { kind: 'crankcase', state: 'boost' }, { kind: 'blowBy', state: 'idle' }, { kind: 'air', state: 'cruise' }, { kind: 'inletDepression', state: 'boost' }, { kind: 'manifold', state: 'idle' }, { kind: 'flow', id: 'suction', state: 'idle' },
+    { kind: 'crankcase', state: 'boost' }, { kind: 'blowBy', state: 'idle' }, { kind: 'capacity', state: 'boost' }, { kind: 'air', state: 'cruise' }, { kind: 'inletDepression', state: 'boost' }, { kind: 'manifold', state: 'idle' }, { kind: 'flow', id: 'suction', state: 'idle' },
     { kind: 'velocity', id: 'breather', state: 'boost' }, { kind: 'drop', id: 'can', state: 'idle' }, { kind: 'oil', id: 'breather', state: 'boost' }, { kind: 'kept', id: 'can', state: 'idle' }, { kind: 'distance', id: 'can' }, { kind: 'bypass' }, { kind: 'intakeOil' },
   ] as const)('%j opens with its value, its inputs and a source', (ref) => {
     const w = workingOf(b, a, ref)!

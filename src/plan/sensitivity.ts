@@ -29,6 +29,9 @@ function candidates(build: Build, blowByLpm: number): { name: string; edits: Edi
         case 'passage':
         case 'restrictor': return [{ name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] }]
         case 'pcv': return [{ name: `${p.name}, area`, edits: [{ op: 'part', part: p.id, set: { areaMm2ByKpa: p.areaMm2ByKpa.map(([dp, a]) => [dp, a * UP]) } }] }]
+        case 'regulator': return [{ name: `${p.name}, set point`, edits: [{ op: 'part', part: p.id, set: { setKpa: p.setKpa * UP } }] }, { name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] }]
+        case 'pump': return [{ name: `${p.name}, displacement`, edits: [{ op: 'part', part: p.id, set: { ccPerTurn: p.ccPerTurn * UP } }] }]
+        case 'filter': return [{ name: `${p.name}, drop`, edits: [{ op: 'part', part: p.id, set: { dropKpaAt100: p.dropKpaAt100 * UP } }] }]
         case 'check': return [{ name: `${p.name}, cracking pressure`, edits: [{ op: 'part', part: p.id, set: { crackKpa: p.crackKpa * UP } }] }]
         default: return []
       }

@@ -11,6 +11,7 @@ import type { Build, Part } from './document/schema'
 import { gasDensity } from './solve-state'
 import { hoseShape } from './network'
 import { measuredFlow } from './engine'
+import { LIMITS } from './verdicts/limits'
 import { isSolved, STATE_NAMES } from './verdicts/verdict'
 
 export type Origin = 'measured' | 'entered' | 'estimated' | 'computed'
@@ -63,6 +64,12 @@ export function workingOf(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Figu
         note: measured ? 'One measurement sets the leak for every state.' : 'Measure it once, in any state, and every state follows: Engine, condition.',
       }
     }
+    case 'capacity':
+      return {
+        title: `What the circuit carries, ${where.toLowerCase()}`, result: q(value, 'gasFlow'), relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long', source: SOLVER,
+        inputs: [input('Crankcase held at', LIMITS.crankcaseHigh, 'pressure', 'estimated'), input('Blow-by now', state!.blowBy, 'gasFlow', 'computed'), ...variant.lines.filter((l) => l.kind === 'hose').map((l) => input(`${l.name}, bore`, l.boreMm / 1000, 'length', 'entered'))],
+        note: 'Blow-by above this lifts the crankcase past that pressure.',
+      }
     case 'air':
       return { title: `Engine air, ${where.toLowerCase()}`, result: q(value, 'gasFlow'), relation: 've · p / (R T) · V · N / 2', source: 'Speed-density (Heywood, eq. 2.27); volumetric efficiency is an estimate.', inputs: [input('Displacement', a.engine.facts.displacementM3, 'volume', 'entered'), input('Engine speed', state!.operating.rpm * Math.PI / 30, 'rotation', override?.rpm === undefined ? 'estimated' : 'entered'), input('Manifold, above surroundings', state!.operating.manifoldPa - amb, 'pressure', override?.manifoldKpa === undefined ? 'estimated' : 'entered'), input('Manifold air', state!.operating.manifoldK, 'temperature', 'estimated')] }
     case 'inletDepression':
@@ -121,6 +128,9 @@ function partRelation(part: Part | undefined): string {
     case 'can':
     case 'filter': return 'Δp = a Q + b ρ Q²'
     case 'pcv': return 'm = Cd A(Δp) p₁ / √(R T) · ψ(p₂/p₁)'
+    case 'regulator': return 'm = Cd A(p₁) p₁ / √(R T) · ψ(p₂/p₁), A from none to all over the band'
+    case 'pump': return 'm = ρ₁ · displacement · speed · (1 + c − c (p₂/p₁)^(1/γ))'
+    case 'relief':
     case 'check': return 'm = Cd A (p₁ − crack) / √(R T) · ψ; nothing backwards'
     default: return 'm = Cd A p₁ / √(R T) · ψ(p₂/p₁)'
   }
@@ -132,6 +142,10 @@ function partInputs(part: Part | undefined): Input[] {
     case 'filter': return [input('Drop at 100 l/min', part.dropKpaAt100 * 1000, 'pressure', 'estimated'), input('Share in step with flow', part.linearPct / 100, 'share', 'estimated')]
     case 'check': return [input('Seat', part.seatMm / 1000, 'length', 'entered'), input('Cracking pressure', part.crackKpa * 1000, 'pressure', 'estimated')]
     case 'pcv': return part.areaMm2ByKpa.map(([dp, area]) => input(`Open area at ${dp} kPa`, area * 1e-6, 'area', 'estimated'))
+    case 'regulator': return [input('Bore', part.boreMm / 1000, 'length', 'entered'), input('Holds', part.setKpa * 1000, 'pressure', 'estimated'), input('Band', part.bandKpa * 1000, 'pressure', 'estimated')]
+    case 'relief': return [input('Seat', part.seatMm / 1000, 'length', 'entered'), input('Opens at', part.openKpa * 1000, 'pressure', 'estimated')]
+    case 'pump': return [input('Displacement a turn', part.ccPerTurn * 1e-6, 'volume', 'entered'), input('Turns per engine turn', part.ratio, 'number', 'entered'), input('Clearance', part.clearancePct / 100, 'share', 'estimated')]
+    case 'sensor':
     case 'restrictor': return [input('Bore', part.boreMm / 1000, 'length', 'entered')]
     case 'passage': return [input('Bore', part.boreMm / 1000, 'length', 'estimated'), input('How many', part.count, 'number', 'estimated')]
     default: return []

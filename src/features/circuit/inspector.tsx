@@ -11,6 +11,7 @@ import { dropShares } from '@/plan/drop-shares'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { Select } from '@/ui/select'
 import { NumberField, type KeptAs } from '../workspace/field'
+import { Figure } from '../workspace/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const LINE = 'variants[0].lines[0]'
@@ -197,11 +198,11 @@ function EveryState({ line, part }: { line: Line | undefined; part: Part | undef
                 <th scope="row" className="!text-ink">{STATE_NAMES[s.id]}</th>
                 {shut ? <td colSpan={line ? 5 : 3} className="text-right text-soft">{s.solved ? 'shut' : 'no answer'}</td> : (
                   <>
-                    <td className="text-right">{text(p.flow, 'gasFlow')}</td>
-                    {line && <td className="text-right">{text(p.velocity, 'speed')}</td>}
-                    <td className="text-right">{text(Math.abs(p.gaugeFrom - p.gaugeTo), 'pressure')}</td>
+                    <td className="text-right"><Figure of={{ kind: 'flow', id, state: s.id }} digits={2} bare /></td>
+                    {line && <td className="text-right"><Figure of={{ kind: 'velocity', id, state: s.id }} digits={2} bare /></td>}
+                    <td className="text-right"><Figure of={{ kind: 'drop', id, state: s.id }} digits={2} absolute bare /></td>
                     {shares && <td className="whitespace-nowrap text-right">{Math.round(shares.friction * 100)} · {Math.round(shares.bends * 100)} · {Math.round(shares.ends * 100)}</td>}
-                    <td className="whitespace-nowrap text-right">{text((p.oil.mist + p.oil.splash) / 850, 'liquidRate')}, {text(p.water / 998, 'liquidRate')}</td>
+                    <td className="whitespace-nowrap text-right"><Figure of={{ kind: 'oil', id, state: s.id }} digits={2} bare />, {text(p.water / 998, 'liquidRate')}</td>
                   </>
                 )}
               </tr>

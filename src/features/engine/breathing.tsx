@@ -62,7 +62,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
               </div>
               <div className="text-center leading-tight">
                 <span className="text-base font-bold"><Figure of={{ kind: 'blowBy', state: s.id }} bare /></span>
-                {carries !== undefined && <span className={`block text-xs ${over ? 'font-bold text-fix' : 'text-soft'}`} title={`What this circuit would carry before the crankcase reaches ${limit}`}>{over ? 'over' : 'of'} {text(carries)}</span>}
+                {carries !== undefined && <span className={`block text-xs ${over ? 'font-bold text-fix' : 'text-soft'}`} title={`What this circuit would carry before the crankcase reaches ${limit}`}>{over ? 'over' : 'of'} <Figure of={{ kind: 'capacity', state: s.id }} digits={2} bare /></span>}
               </div>
               <div className="flex flex-col items-start gap-0.5">
                 {side.vacuumOut > 1e-7 && <Bar style={bar(side.vacuumOut, 'var(--vacuum)', false)} label={`${text(side.vacuumOut)} out to the manifold`} text={text(side.vacuumOut)} />}

@@ -50,7 +50,7 @@ function Turn({ study, stale }: { study: PulseStudy; stale: boolean }) {
         <path d={path} fill="none" stroke="var(--vacuum)" strokeWidth="2.4" />
         <text x={W - 8} y={y(shown(now.mean)) - 5} textAnchor="end" fontSize="11" fontWeight="700" fill="var(--blue)" className="paint-halo">mean {pressure(now.mean)}</text>
       </svg>
-      <p className="text-xs text-soft">{units.pressure} above the pressure outside, over one turn of the crank from the first piston’s top.</p>
+      <p className="text-xs text-soft">{units.pressure} above the pressure outside, over one turn of the crank from the first piston’s top. Volume, gas and hoses are followed in time until every turn is like the last: V dp/dt = n (p/ρ) Σm − n p dV/dt, n 1.3 (estimate), each hose with the inertia of its gas; valves follow at once.</p>
       <table className="table mt-1 w-full">
         <thead><tr><th>Crankcase</th><th className="!text-right">Highest</th><th className="!text-right">Mean</th><th className="!text-right">Lowest</th><th className="!text-right">Out</th><th className="!text-right">Back in</th></tr></thead>
         <tbody>

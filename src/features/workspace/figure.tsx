@@ -11,7 +11,7 @@ import { useUnits, useWorkspace } from './store'
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), { loading: () => <p className="text-soft">Working it out…</p> })
 
 const DIMENSION: Readonly<Record<FigureRef['kind'], Quantity['dimension']>> = {
-  crankcase: 'pressure', blowBy: 'gasFlow', air: 'gasFlow', inletDepression: 'pressure', manifold: 'pressure', flow: 'gasFlow', velocity: 'speed', drop: 'pressure', oil: 'liquidRate',
+  crankcase: 'pressure', blowBy: 'gasFlow', capacity: 'gasFlow', air: 'gasFlow', inletDepression: 'pressure', manifold: 'pressure', flow: 'gasFlow', velocity: 'speed', drop: 'pressure', oil: 'liquidRate',
   kept: 'share', fillNow: 'volume', distance: 'distance', multiplier: 'number', bypass: 'share', intakeOil: 'volume',
 }
 
