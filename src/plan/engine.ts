@@ -2,7 +2,7 @@
 import { blowBy, leakAreaFor } from '@/core/engine/blowby'
 import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type OperatingState, type StateId, type Surroundings } from '@/core/engine/states'
 import { atmosphericPressure, GAS_GAMMA, GAS_R } from '@/core/gas/air'
-import { orificeFlow } from '@/core/network/flow'
+import { orificeFlow } from '@/core/network/nozzle'
 import type { Pumping } from '@/core/pulsation/crankcase'
 import { toSi } from '@/core/units/units'
 import type { Build, Engine } from './document/schema'

@@ -1,6 +1,6 @@
 import { airViscosity, atmosphericPressure } from '../../src/core/gas/air'
 import { oilViscosity } from '../../src/core/gas/oil'
-import { nozzle, orificeFlow } from '../../src/core/network/flow'
+import { nozzle, orificeFlow } from '../../src/core/network/nozzle'
 import { toSi } from '../../src/core/units/units'
 import { checks } from '../check'
 

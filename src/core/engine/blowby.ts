@@ -1,6 +1,6 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
-import { nozzle } from '../network/flow'
+import { nozzle } from '../network/nozzle'
 import { closedCycle, CYCLE_STEP, CYCLE_STEPS, type Charge, type Cylinder } from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */

@@ -1,6 +1,9 @@
 /** Each element's law on its own: closed forms at single points, slopes against finite differences, behaviour at its corners. */
 import type { Element } from './elements'
-import { flowLaw, nozzle, orificeFlow, SHUT_LEAK, tableArea, type Flow } from './flow'
+import { flowLaw } from './flow'
+import { SHUT_LEAK, type Flow } from './law'
+import { nozzle, orificeFlow } from './nozzle'
+import { tableArea } from './valve-laws'
 import { makeHose } from './hose'
 
 const gas = { R: 287.05, gamma: 1.4, T: 353.15 }

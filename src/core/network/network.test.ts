@@ -1,6 +1,8 @@
 import type { Element, Network } from './elements'
 import { bendLoss, colebrook, contractionLoss, expansionLoss, frictionFactor, mitreLoss } from './friction'
-import { flowLaw, nozzle, SHUT_LEAK, type Flow } from './flow'
+import { flowLaw } from './flow'
+import { SHUT_LEAK, type Flow } from './law'
+import { nozzle } from './nozzle'
 import { makeHose } from './hose'
 import { solveNetwork } from './solve'
 

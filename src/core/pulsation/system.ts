@@ -1,7 +1,8 @@
 /** A network whose spaces have volume and whose hoses have the inertia of their gas, as ordinary differential equations in time. */
 import { airViscosity } from '../gas/air'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from '../network/friction'
-import { flowLaw, SHUT_LEAK, type Flow, type Law } from '../network/flow'
+import { flowLaw } from '../network/flow'
+import { SHUT_LEAK, type Flow, type Law } from '../network/law'
 import type { Hose, Network } from '../network/elements'
 
 /** Volume in m3 and its slope in m3/s at a time, written into `out`. */

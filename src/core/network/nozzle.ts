@@ -1,0 +1,58 @@
+/** The isentropic nozzle: holes, and the open part of every valve. */
+import { GAS_GAMMA } from '../gas/air'
+import type { Gas } from './elements'
+import { BLEND_PA, type Flow } from './law'
+
+/**
+ * The nozzle function psi(r) = sqrt(2g/(g-1) (r^(2/g) - r^((g+1)/g))), constant at and below the critical ratio,
+ * as a function of the pressure drop share x = 1 - r; and its derivative by r. Heywood, Internal Combustion Engine Fundamentals, app. C.
+ */
+export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } {
+  const n = gamma === GAS_GAMMA ? DIATOMIC : nozzleOf(gamma)
+  if (r <= n.critical) return { psi: n.choked, dPsi: 0 }
+  if (r >= 1) return { psi: 0, dPsi: 0 }
+  const u = Math.exp(n.e1 * Math.log(r)) // r^(2/gamma)
+  const v = u * Math.exp((1 - 1 / gamma) * Math.log(r)) // r^((gamma+1)/gamma)
+  const psi = Math.sqrt(Math.max(0, n.c * (u - v)))
+  return psi === 0 ? { psi, dPsi: 0 } : { psi, dPsi: n.c * (n.e1 * u - n.e2 * v) / (2 * r * psi) }
+}
+
+/**
+ * Mass flow in kg/s through a hole from p1 to p2 (Pa absolute, p1 >= p2): Cd A p1 / sqrt(R T) psi(p2/p1), choked at and below the critical ratio.
+ * @example orificeFlow(0.62, 2e-5, 103325, 101325, { R: 287.05, gamma: 1.4, T: 353.15 }) // 7.84e-4
+ */
+export function orificeFlow(cd: number, areaM2: number, p1: number, p2: number, gas: Gas): number {
+  return p1 > p2 ? cd * areaM2 * p1 / Math.sqrt(gas.R * gas.T) * nozzle(p2 / p1, gas.gamma).psi : 0
+}
+
+/** What psi needs of gamma: critical ratio, psi there, exponents and factor. */
+function nozzleOf(gamma: number) {
+  const critical = (2 / (gamma + 1)) ** (gamma / (gamma - 1))
+  const [c, e1, e2] = [2 * gamma / (gamma - 1), 2 / gamma, (gamma + 1) / gamma]
+  return { critical, c, e1, e2, choked: Math.sqrt(c * (critical ** e1 - critical ** e2)) }
+}
+const DIATOMIC = nozzleOf(GAS_GAMMA)
+
+/** Nozzle flow for p1 >= p2, straightened within BLEND_PA of equal pressures. Writes m, d1, d2. */
+export function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: Flow): void {
+  const dp = p1 - p2
+  const rootRT = Math.sqrt(gas.R * gas.T)
+  if (dp < 100 * BLEND_PA) {
+    // incompressible to 1e-5 here: m = cdA sqrt(2 rho) dp / (dp^2 + blend^2)^(1/4)
+    const rho = p1 / (rootRT * rootRT)
+    const s = dp * dp + BLEND_PA * BLEND_PA
+    const k = cdA * Math.sqrt(2 * rho)
+    const g = s ** -0.25
+    out.m = k * dp * g
+    const slope = k * (g - 0.5 * dp * dp * g / s)
+    out.d1 = slope + out.m / (2 * p1)
+    out.d2 = -slope
+    return
+  }
+  const r = p2 / p1
+  const { psi, dPsi } = nozzle(r, gas.gamma)
+  const k = cdA / rootRT
+  out.m = k * p1 * psi
+  out.d1 = k * (psi - r * dPsi)
+  out.d2 = k * dPsi
+}

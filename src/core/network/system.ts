@@ -1,0 +1,82 @@
+/** The balance of a network as numbers: what flows in at each free joint, how that changes with its pressures, and pressures to start from. */
+import type { Flow, Law } from './law'
+import { solveLinear } from './linear'
+
+export type Branch = { readonly law: Law; readonly i: number; readonly j: number }
+
+export type System = {
+  readonly source: Float64Array
+  /** writes net inflow F (kg/s) and -dF/dp */
+  readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
+  readonly residual: (p: Float64Array) => number
+  readonly work: { F: Float64Array; J: Float64Array; step: Float64Array }
+}
+
+export function makeSystem(branches: readonly Branch[], source: Float64Array, n: number): System {
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const work = { F: new Float64Array(n), J: new Float64Array(n * n), step: new Float64Array(n) }
+  const imbalance = (p: Float64Array, F: Float64Array) => {
+    F.set(source)
+    for (const b of branches) {
+      b.law(p[b.i]!, p[b.j]!, f)
+      if (b.i < n) F[b.i]! -= f.m
+      if (b.j < n) F[b.j]! += f.m
+    }
+  }
+  return {
+    work, source,
+    assemble(p, F, J) {
+      F.set(source)
+      J.fill(0)
+      for (const b of branches) {
+        b.law(p[b.i]!, p[b.j]!, f)
+        if (b.i < n) {
+          F[b.i]! -= f.m
+          J[b.i * n + b.i]! += f.d1
+          if (b.j < n) J[b.i * n + b.j]! += f.d2
+        }
+        if (b.j < n) {
+          F[b.j]! += f.m
+          J[b.j * n + b.j]! -= f.d2
+          if (b.i < n) J[b.j * n + b.i]! -= f.d1
+        }
+      }
+    },
+    residual(p) {
+      imbalance(p, work.step)
+      let most = 0
+      for (const v of work.step) most = Math.max(most, Math.abs(v))
+      return Number.isNaN(most) ? Infinity : most
+    },
+  }
+}
+
+/** Each element as a straight conductance gives pressures to start from: first at a drop of 1 kPa, then at the drops so found. */
+export function firstGuess(system: System, branches: readonly Branch[], p: Float64Array, n: number): void {
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const { F, J } = system.work
+  let mean = 0
+  for (let k = n; k < p.length; k++) mean += p[k]! / (p.length - n)
+  const tieIn = (i: number, j: number, g: number) => {
+    if (i >= n) return
+    J[i * n + i]! += g
+    if (j < n) J[i * n + j]! -= g
+    else F[i]! += g * p[j]!
+  }
+  for (let pass = 0; pass < 2; pass++) {
+    F.set(system.source)
+    J.fill(0)
+    for (const b of branches) {
+      // half the drop found, so that what the first pass overrated is not believed whole
+      const d = pass === 0 ? 500 : Math.max(1, Math.abs(p[b.i]! - p[b.j]!) / 2)
+      const at = pass === 0 ? mean : (p[b.i]! + p[b.j]!) / 2
+      // downstream is the way that every kind lets gas run
+      b.law(at + d, Math.max(1, at - d), f)
+      const g = Math.max(f.m / (2 * d), 1e-15)
+      tieIn(b.i, b.j, g)
+      tieIn(b.j, b.i, g)
+    }
+    const solved = solveLinear(J, F, n)
+    for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
+  }
+}
