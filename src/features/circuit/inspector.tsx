@@ -186,7 +186,7 @@ function EveryState({ line, part }: { line: Line | undefined; part: Part | undef
   return (
     <div className="mt-3 overflow-x-auto pb-4">
       <h3 className="head border-b border-rule-strong pb-1">In every state</h3>
-      <table className="table w-full text-xs [&_td]:!px-0.5 [&_td]:!py-1 [&_th]:!px-0.5 [&_th]:!py-1">
+      <table className="table w-full text-xs [&_td]:!px-0.5 [&_td]:!py-1 [&_td]:!h-7 [&_th]:!h-7 [&_th]:!px-0.5 [&_th]:!py-1">
         <thead><tr><th>State</th><th className="!text-right">{units.flow}</th>{line && <th className="!text-right">{units.system === 'metric' ? 'm/s' : 'ft/s'}</th>}<th className="!text-right">{units.pressure}</th>{line && <th className="!text-right">f · b · e</th>}<th className="!text-right">oil, water</th></tr></thead>
         <tbody>
           {states.map((s) => {
