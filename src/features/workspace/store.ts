@@ -8,7 +8,6 @@ import { analyse } from '@/plan/analyse'
 import type { Analysis } from '@/plan/analysis'
 import type { Build } from '@/plan/document/schema'
 import { applyEdits, type Edit } from '@/plan/edit/edit'
-import { analyseFault } from '@/plan/what-if'
 
 export type SaveState =
   | { readonly kind: 'saved' }
@@ -69,8 +68,15 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
     replace: (b) => set({ ...analysed(b), refusal: undefined }),
     show: (s) => set({ state: s }),
     select: (selected) => set({ selected }),
-    // of a fault that this circuit cannot have nothing is shown
-    tryFault: (fault) => { const b = get().build; const broken = fault === undefined ? undefined : analyseFault(b, fault, today); set(broken ? { analysis: broken, whatIf: fault } : { analysis: analyse(b, today), whatIf: undefined }) },
+    tryFault: (fault) => {
+      const b = get().build
+      if (fault === undefined) { set({ analysis: analyse(b, today), whatIf: undefined }); return }
+      // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
+      void import('@/plan/what-if').then(({ analyseFault }) => {
+        const broken = get().build === b ? analyseFault(b, fault, today) : undefined
+        if (broken) set({ analysis: broken, whatIf: fault })
+      })
+    },
     setSave: (save, rev) => set(rev === undefined ? { save } : { save, revision: rev }),
   }), {
     // undo lands on a plan, never on a fault that was being tried
