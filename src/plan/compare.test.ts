@@ -1,6 +1,6 @@
 import { compare, comparisonSheet, differences } from './compare'
 import type { Build } from './document/schema'
-import { finish } from './map'
+import { finish } from '@/core/job'
 import { newBuild } from './new-build'
 import { rankSchools } from './rank'
 import { schoolOf, variantOf } from './schools/schools'

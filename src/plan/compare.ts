@@ -1,4 +1,5 @@
 /** Several circuits of one build side by side over its duty, and in words what makes the difference. */
+import type { Job } from '@/core/job'
 import { fullLoadState, type StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
@@ -38,7 +39,7 @@ const DRAWS = 250
 const withActive = (build: Build, id: string): Build => ({ ...build, active: id })
 
 /** Compares up to six variants. Yields the share done. */
-export function* compare(build: Build, today: string): Generator<number, readonly Comparison[]> {
+export function* compare(build: Build, today: string): Job<readonly Comparison[]> {
   const variants = build.variants.slice(0, MOST_COMPARED)
   const rows: Comparison[] = []
   for (const [i, v] of variants.entries()) {

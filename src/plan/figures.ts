@@ -1,4 +1,5 @@
 /** Every computed figure that a screen shows, by name: what it is and its value now. */
+import { OIL_POURED } from '@/core/gas/oil'
 import type { StateId } from '@/core/engine/states'
 import { multiplierAt } from '@/core/service/calibrate'
 import type { Dimension } from '@/core/units/units'
@@ -33,7 +34,7 @@ export function readFigure(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Fig
     case 'flow': return solvedIn(a, ref.state)?.passages[ref.id]?.flow
     case 'velocity': return solvedIn(a, ref.state)?.passages[ref.id]?.velocity
     case 'drop': { const p = solvedIn(a, ref.state)?.passages[ref.id]; return p && p.gaugeFrom - p.gaugeTo }
-    case 'oil': return solvedIn(a, ref.state) && oilSum(solvedIn(a, ref.state)!.passages[ref.id]?.oil) / 850
+    case 'oil': return solvedIn(a, ref.state) && oilSum(solvedIn(a, ref.state)!.passages[ref.id]?.oil) / OIL_POURED
     case 'kept': { const c = solvedIn(a, ref.state)?.cans[ref.id]; return c && oilSum(c.oilIn) > 0 ? oilSum(c.caught) / oilSum(c.oilIn) : undefined }
     case 'fillNow': return a.cans.find((c) => c.part === ref.id)?.now.mid
     case 'distance': return a.cans.find((c) => c.part === ref.id)?.distance.mid

@@ -1,7 +1,7 @@
 /** From rates in each state to what gathers in each can over the build's use, and what its log has taught. */
 import { differenceInCalendarDays, addDays, formatISO, parseISO } from 'date-fns'
 import type { StateId } from '@/core/engine/states'
-import { oilDensity } from '@/core/gas/oil'
+import { OIL_POURED, WATER_POURED } from '@/core/gas/oil'
 import type { Oil } from '@/core/separation/carriage'
 import { corneringFactor } from '@/core/separation/source'
 import { calibrate, PRIOR_SIGMA, risingTrend, type Multiplier } from '@/core/service/calibrate'
@@ -15,9 +15,6 @@ import { isIntake } from './document/kinds'
 import type { Build, LogEntry, Variant } from './document/schema'
 
 const HOUR = 3600
-/** oil is told in volumes at the temperature it is poured out at */
-const OIL_DENSITY = oilDensity(293.15)
-const WATER_DENSITY = 998
 const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSION_HOURS
 
 type Hourly = { oil: number; water: number }
@@ -32,8 +29,8 @@ function hourly(build: Build, states: readonly StateResult[], activity: Activity
     if (share === 0) continue
     if (!s.solved) return undefined
     const oil = oilOf(s)
-    sum.oil += share * HOUR * (oil.mist + cornering * oil.splash) / OIL_DENSITY
-    sum.water += share * HOUR * waterOf(s) / WATER_DENSITY
+    sum.oil += share * HOUR * (oil.mist + cornering * oil.splash) / OIL_POURED
+    sum.water += share * HOUR * waterOf(s) / WATER_POURED
   }
   return sum
 }

@@ -1,4 +1,5 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
+import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
 import { solveNetwork } from '@/core/network/solve'
 import type { Build } from './document/schema'
@@ -27,7 +28,7 @@ export type EngineMap = {
 }
 
 /** 32 x 32 points, each solved for pressure and again for capacity. Yields the share done, row by row. */
-export function* engineMap(build: Build, size = MAP_SIZE): Generator<number, EngineMap> {
+export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   const variant = activeVariant(build)
   const topology = topologyOf(variant)
   const engine = engineModel(build)
@@ -60,9 +61,4 @@ export function* engineMap(build: Build, size = MAP_SIZE): Generator<number, Eng
     yield (row + 1) / size
   }
   return map
-}
-
-/** Runs a job to its end at once. */
-export function finish<T>(job: Generator<number, T>): T {
-  for (;;) { const step = job.next(); if (step.done) return step.value }
 }

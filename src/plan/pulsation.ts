@@ -1,4 +1,5 @@
 /** How a single or twin pumps its crankcase, and what the breather's sizes do to that. */
+import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { crankcaseVolume, volumeRange } from '@/core/pulsation/crankcase'
 import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
@@ -47,7 +48,7 @@ export type Pulse = Pulsation & {
 }
 
 /** Pulsation of the active circuit in one state. Yields the share done. */
-export function* pulse(build: Build, stateId: StateId): Generator<number, Result<Pulse>> {
+export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   if (!pulsates(build.engine)) return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
   const variant = activeVariant(build)
   const topology = topologyOf(variant)
@@ -94,11 +95,11 @@ function changesOf(variant: Variant): PulseChange[] {
   return list
 }
 
-export function* pulseStudy(build: Build, stateId: StateId): Generator<number, Result<PulseStudy>> {
+export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStudy>> {
   const changes = changesOf(activeVariant(build))
   const share = 1 / (changes.length + 1)
   let done = 0
-  const part = function* (b: Build): Generator<number, Result<Pulse>> {
+  const part = function* (b: Build): Job<Result<Pulse>> {
     const job = pulse(b, stateId)
     for (;;) {
       const step = job.next()

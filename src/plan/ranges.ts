@@ -1,4 +1,5 @@
 /** How far the answers may be off, since inputs are estimated: everything worked out again for a thousand draws of them. */
+import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/calibrate'
 import type { Range } from '@/core/service/fill'
@@ -30,7 +31,7 @@ const SEED = 20_260_701
  * Seeded Monte Carlo over the estimated inputs, all states. Yields the share done, so that a worker can report and be stopped.
  * An input's share is its squared correlation with the crankcase pressure: what knowing it would take from the variance.
  */
-export function* ranges(build: Build, draws = DRAWS): Generator<number, Ranges> {
+export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const variant = activeVariant(build)
   const topology = topologyOf(variant)
   const inputs = uncertainInputs(build)

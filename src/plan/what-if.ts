@@ -1,4 +1,5 @@
 /** What happens when something fails: one change to the circuit, tried and never saved. */
+import type { Job } from '@/core/job'
 import { quantityText } from '@/core/units/format'
 import { analyse, figuresOf } from './analyse'
 import type { Analysis, SolvedState } from './analysis'
@@ -87,7 +88,7 @@ const inState = (id: SolvedState['id']) => `${id === 'pull' || id === 'boost' ||
 type Say = { readonly flow: (kg: number) => string; readonly pressure: (pa: number) => string; readonly volume: (m3: number) => string }
 
 /** Every failure of the active circuit, worst first. Yields the share done. */
-export function* failures(build: Build): Generator<number, readonly Outcome[]> {
+export function* failures(build: Build): Job<readonly Outcome[]> {
   const say = sayIn(build)
   const before = figuresOf(build, '2026-01-01')
   const faults = faultsOf(activeVariant(build))

@@ -1,4 +1,5 @@
 /** Where a figure comes from: relation, inputs with their origin, source. Made when a person asks for it. */
+import { OIL_POURED } from '@/core/gas/oil'
 import { colebrook, frictionFactor } from '@/core/network/friction'
 import { makeHose } from '@/core/network/hose'
 import { airViscosity, GAS_R } from '@/core/gas/air'
@@ -98,10 +99,10 @@ export function workingOf(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Figu
       }
     }
     case 'oil':
-      return { title: `${named}, oil carried ${where.toLowerCase()}`, result: q(value, 'liquidRate'), relation: 'gas flow × (mist + splash) less what was caught upstream', source: 'Mist 0.15 to 0.6 g/m³ with load, splash with (rpm/6000)²: estimates, range ×/÷ 3, which the log corrects.', inputs: [input('Mist', s!.passages[ref.id]!.oil.mist / 850, 'liquidRate', 'estimated'), input('Splash', s!.passages[ref.id]!.oil.splash / 850, 'liquidRate', 'estimated'), input('Gas flow', s!.passages[ref.id]!.flow, 'gasFlow', 'computed')] }
+      return { title: `${named}, oil carried ${where.toLowerCase()}`, result: q(value, 'liquidRate'), relation: 'gas flow × (mist + splash) less what was caught upstream', source: 'Mist 0.15 to 0.6 g/m³ with load, splash with (rpm/6000)²: estimates, range ×/÷ 3, which the log corrects.', inputs: [input('Mist', s!.passages[ref.id]!.oil.mist / OIL_POURED, 'liquidRate', 'estimated'), input('Splash', s!.passages[ref.id]!.oil.splash / OIL_POURED, 'liquidRate', 'estimated'), input('Gas flow', s!.passages[ref.id]!.flow, 'gasFlow', 'computed')] }
     case 'kept': {
       const c = s!.cans[ref.id]!
-      return { title: `${named}, share of oil kept ${where.toLowerCase()}`, result: q(value, 'share'), relation: '1 − Π (1 − E) over its stages, summed over droplet sizes', source: 'Impaction and settling: Hinds, Aerosol Technology. Fibre: Landahl & Herrmann; Lee & Liu. Cyclone: Lapple. Re-entrainment: Souders & Brown.', inputs: [input('Oil in', oilSum(c.oilIn) / 850, 'liquidRate', 'estimated'), input('Oil caught', oilSum(c.caught) / 850, 'liquidRate', 'computed'), input('Velocity across it', c.faceVelocity, 'speed', 'computed'), input('Share not torn off again', c.kept, 'share', 'computed')] }
+      return { title: `${named}, share of oil kept ${where.toLowerCase()}`, result: q(value, 'share'), relation: '1 − Π (1 − E) over its stages, summed over droplet sizes', source: 'Impaction and settling: Hinds, Aerosol Technology. Fibre: Landahl & Herrmann; Lee & Liu. Cyclone: Lapple. Re-entrainment: Souders & Brown.', inputs: [input('Oil in', oilSum(c.oilIn) / OIL_POURED, 'liquidRate', 'estimated'), input('Oil caught', oilSum(c.caught) / OIL_POURED, 'liquidRate', 'computed'), input('Velocity across it', c.faceVelocity, 'speed', 'computed'), input('Share not torn off again', c.kept, 'share', 'computed')] }
     }
     case 'fillNow':
     case 'distance':
@@ -116,7 +117,7 @@ export function workingOf(build: Build, a: Omit<Analysis, 'verdicts'>, ref: Figu
     case 'bypass':
       return { title: 'Air past the throttle at idle', result: q(value, 'share'), relation: 'gas into the manifold through the circuit / idle air', source: SOLVER, inputs: [input('Idle air', solvedIn(a, 'idle')!.operating.airKgS, 'gasFlow', 'computed'), input('Blow-by', solvedIn(a, 'idle')!.blowBy, 'gasFlow', 'computed')] }
     case 'intakeOil':
-      return { title: 'Oil to the intake', result: q(value * 1e6, 'volume'), relation: 'oil that reaches manifold, inlet tract and charge pipe per 1 000 km of this duty', source: 'Sum over the states of each kind of driving (shares of hours are estimates).', inputs: a.states.filter(isSolved).map((x) => input(`${STATE_NAMES[x.id]}, per hour`, Object.values(x.into).reduce((sum, i) => sum + oilSum(i.oil), 0) / 850, 'liquidRate', 'computed')) }
+      return { title: 'Oil to the intake', result: q(value * 1e6, 'volume'), relation: 'oil that reaches manifold, inlet tract and charge pipe per 1 000 km of this duty', source: 'Sum over the states of each kind of driving (shares of hours are estimates).', inputs: a.states.filter(isSolved).map((x) => input(`${STATE_NAMES[x.id]}, per hour`, Object.values(x.into).reduce((sum, i) => sum + oilSum(i.oil), 0) / OIL_POURED, 'liquidRate', 'computed')) }
   }
 }
 

@@ -2,7 +2,7 @@ import { crankcaseVolume, volumeRange } from '../../src/core/pulsation/crankcase
 import { pulsate } from '../../src/core/pulsation/pulsation'
 import type { PulseNetwork } from '../../src/core/pulsation/system'
 import { makeHose } from '../../src/core/network/hose'
-import { finish } from '../../src/plan/map'
+import { finish } from '../../src/core/job'
 import { checks } from '../check'
 
 const [P0, rpm] = [101325, 6000]

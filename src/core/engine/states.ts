@@ -1,5 +1,5 @@
 /** The driving states of an engine: what the circuit's boundaries are in each. */
-import { airDensity, GAS_R } from '../gas/air'
+import { GAS_R } from '../gas/air'
 import type { Charge, Cylinder } from './cylinder'
 
 export const STATE_IDS = ['idle', 'cruise', 'pull', 'spool', 'boost', 'overrun'] as const
@@ -134,9 +134,6 @@ export function chargeOf(state: OperatingState, cylinders: number): Charge {
   const airPerCycle = state.airKgS / cylinders / (state.rpm / 120)
   return { pPa: state.manifoldPa, tK: state.manifoldK, heatJ: state.id === 'overrun' ? 0 : airPerCycle * HEAT_PER_AIR }
 }
-
-/** Density of the surroundings, kg/m3. */
-export const ambientDensity = (amb: Surroundings) => airDensity(amb.pressurePa, amb.temperatureK)
 
 export type RingClass = 'tight' | 'normal' | 'loose' | 'worn'
 

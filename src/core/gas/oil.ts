@@ -19,3 +19,7 @@ export function oilViscosity(tK: number, nu40: number, nu100: number): number {
   const b = (w(nu40) - w(nu100)) / (Math.log10(373.15) - t1)
   return (10 ** 10 ** (w(nu40) - b * (Math.log10(tK) - t1)) - 0.7) * 1e-6
 }
+
+/** Oil and water are told in volumes as they are poured out, at 20 C: kg/m3. */
+export const OIL_POURED = oilDensity(293.15)
+export const WATER_POURED = 998

@@ -1,4 +1,5 @@
 /** Crankcase pulsation, integrated turn by turn until every turn is like the last. */
+import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
 import { accelerator } from './fixed-point'
 import { stepper } from './integrate'
@@ -29,7 +30,7 @@ const FLOW_WEIGHT = 1e6
  * @returns mean, peak and flows of the periodic turn; or the reason why there is none. Yields the share done.
  * @example see pulsation.test.ts: a sealed crankcase keeps p V^n constant
  */
-export function* pulsate(input: PulseNetwork, rpm: number): Generator<number, Result<Pulsation>> {
+export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation>> {
   const node = input.pumped?.node
   const system = pulseSystem(input)
   const row = node === undefined ? 0 : system.nodeRow.get(node)

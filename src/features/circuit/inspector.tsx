@@ -1,5 +1,6 @@
 'use client'
 /** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
+import { WATER_POURED } from '@/core/gas/oil'
 import { Plus, Trash2, X } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import { formatQuantity, quantityText } from '@/core/units/format'
@@ -202,7 +203,7 @@ function EveryState({ line, part }: { line: Line | undefined; part: Part | undef
                     {line && <td className="text-right"><Figure of={{ kind: 'velocity', id, state: s.id }} digits={2} bare /></td>}
                     <td className="text-right"><Figure of={{ kind: 'drop', id, state: s.id }} digits={2} absolute bare /></td>
                     {shares && <td className="whitespace-nowrap text-right">{Math.round(shares.friction * 100)} · {Math.round(shares.bends * 100)} · {Math.round(shares.ends * 100)}</td>}
-                    <td className="whitespace-nowrap text-right"><Figure of={{ kind: 'oil', id, state: s.id }} digits={2} bare />, {text(p.water / 998, 'liquidRate')}</td>
+                    <td className="whitespace-nowrap text-right"><Figure of={{ kind: 'oil', id, state: s.id }} digits={2} bare />, {text(p.water / WATER_POURED, 'liquidRate')}</td>
                   </>
                 )}
               </tr>

@@ -1,5 +1,6 @@
 'use client'
 /** The circuit on its engine: which port feeds which, which way gas runs now, what is shut. */
+import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import { activeVariant } from '@/plan/edit/edit'
@@ -55,7 +56,7 @@ export function Schematic() {
 
   const told = pointed === undefined ? undefined : variant.lines.find((l) => l.id === pointed)
   const passing = told && passages[told.id]
-  const about = told && passing && `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / 850, 'liquidRate', units, 2)} oil`}`
+  const about = told && passing && `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || isShut(p)) return []

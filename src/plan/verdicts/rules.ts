@@ -1,4 +1,5 @@
 /** The rules, in the order of the gas's way. Each looks at the whole analysis and says nothing when it has nothing to say. */
+import { OIL_POURED } from '@/core/gas/oil'
 import type { StateId } from '@/core/engine/states'
 import { fullLoadState } from '@/core/engine/states'
 import { volumeRange } from '@/core/pulsation/crankcase'
@@ -229,7 +230,7 @@ const breatherUnprotected: Rule = {
       if (source?.kind !== 'cover' && source?.kind !== 'crankcase') return []
       if (sink?.kind !== 'inlet' && sink?.kind !== 'chargePipe') return []
       const oil = (p.oil.mist + p.oil.splash) * 3600
-      const ml = say(c).volume(oil / 850)
+      const ml = say(c).volume(oil / OIL_POURED)
       const spliceCan = { op: 'splice', line: line.id, near: 'middle', reversed: p.flow < 0, part: breatherCan(line.boreMm) } as const
       return [{
         subject: line.id, severity: direct && oil > LIMITS.intakeOilFix ? 'fix' : 'watch', at: { station: 'circuit', line: line.id, state: s.id },
