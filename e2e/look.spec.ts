@@ -6,6 +6,8 @@ const STATIONS = ['engine', 'circuit', 'log', 'compare'] as const
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
+    // seven pages, each walked by axe from top to toe
+    test.setTimeout(180_000)
     const context = await browser.newContext({ colorScheme: scheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
     const heron = await ivent.build('Heron')

@@ -2,6 +2,7 @@
 /** A computed figure that opens its working. */
 import { Popover } from 'radix-ui'
 import dynamic from 'next/dynamic'
+import { useRef, useState } from 'react'
 import { readFigure, type FigureRef, type Quantity } from '@/plan/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
@@ -19,18 +20,32 @@ export function Figure({ of, digits = 3, sign, absolute, bare, className = '' }:
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
   const units = useUnits()
+  const button = useRef<HTMLButtonElement>(null)
+  const [open, setOpen] = useState(false)
   const raw = readFigure(build, analysis, of)
   if (raw === undefined || !Number.isFinite(raw)) return <span className={className}>{raw === Infinity ? 'never' : NO_FIGURE}</span>
   const value = of.kind === 'intakeOil' ? raw * 1e6 : raw
   return (
-    <Popover.Root>
-      <Popover.Trigger className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`} aria-label={undefined}>
+    <>
+      <button ref={button} type="button" aria-haspopup="dialog" aria-expanded={open} onClick={() => setOpen(!open)} className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`}>
         <QuantityText q={{ si: absolute ? Math.abs(value) : value, dimension: DIMENSION[of.kind] }} units={units} digits={digits} sign={sign} bare={bare} />
         <span className="sr-only">, show the working</span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content className="menu w-[22rem] max-w-[94vw] p-4" sideOffset={6} collisionPadding={12}><WorkingSheet of={of} /></Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      </button>
+      {/* made when it is asked for: a table of eighty lines holds three hundred figures */}
+      {open && (
+        <Popover.Root open onOpenChange={setOpen}>
+          <Popover.Anchor virtualRef={button as React.RefObject<HTMLButtonElement>} />
+          <Popover.Portal>
+            <Popover.Content
+              className="menu w-[22rem] max-w-[94vw] p-4" sideOffset={6} collisionPadding={12} aria-label="Working"
+              onInteractOutside={(e) => { if (button.current?.contains(e.target as Node)) e.preventDefault() }}
+              onCloseAutoFocus={(e) => { e.preventDefault(); button.current?.focus() }}
+            >
+              <WorkingSheet of={of} />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+    </>
   )
 }
