@@ -1,6 +1,7 @@
 /** What a circuit could carry away before the crankcase rises too high for its seals. */
 import { solveNetwork } from '@/core/network/solve'
 import type { Network } from '@/core/network/elements'
+import { netInflow } from './network'
 
 /**
  * Flow in kg/s that leaves the crankcase when it stands at `absolutePa`: blow-by up to this keeps it there or below. Zero when the circuit
@@ -11,7 +12,5 @@ export function capacityAt(network: Network, crankcase: string, absolutePa: numb
   const held: Network = { ...network, nodes: { ...network.nodes, [crankcase]: { p: absolutePa } } }
   const solved = solveNetwork(held)
   if (!solved.ok) return undefined
-  let out = 0
-  for (const e of network.elements) out += e.from === crankcase ? solved.value.flow[e.id]! : e.to === crankcase ? -solved.value.flow[e.id]! : 0
-  return Math.max(0, out)
+  return Math.max(0, -netInflow(network, solved.value.flow, new Set([crankcase])))
 }

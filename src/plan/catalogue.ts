@@ -27,6 +27,9 @@ export const CHECKS: readonly Entry<'check'>[] = [
 
 export const DISCHARGE = { passage: 0.6, pcv: 0.7, check: 0.62, restrictor: 0.62, regulator: 0.62, sensor: 0.9 } as const
 
+/** Which check valve goes with a hose of this bore. */
+export const checkFor = (boreMm: number): 'small' | 'medium' | 'large' => (boreMm <= 9 ? 'small' : boreMm <= 13 ? 'medium' : 'large')
+
 /** Hose through-bores in mm that are sold: inch and metric rubber, and braided by dash size. */
 export const HOSE_BORES: readonly { readonly mm: number; readonly name: string }[] = [
   { mm: 6.3, name: '1/4 in' }, { mm: 7.9, name: '5/16 in' }, { mm: 8.7, name: '-6' }, { mm: 9.5, name: '3/8 in' }, { mm: 11.1, name: '-8' }, { mm: 12.7, name: '1/2 in' },

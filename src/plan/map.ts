@@ -3,11 +3,10 @@ import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
 import { solveNetwork } from '@/core/network/solve'
 import type { Build } from './document/schema'
-import { isBreather } from './document/kinds'
 import { activeVariant } from './edit/edit'
 import { blowByIn, engineModel } from './engine'
 import { capacityAt } from './capacity'
-import { networkOf, topologyOf } from './network'
+import { breatherNodes, crankcaseNode, netInflow, networkOf, topologyOf } from './network'
 import { LIMITS } from './verdicts/limits'
 
 export const MAP_SIZE = 32
@@ -33,9 +32,8 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   const topology = topologyOf(variant)
   const engine = engineModel(build)
   const { facts, amb } = engine
-  const crank = variant.parts.find((p) => p.kind === 'crankcase')
-  const node = crank?.ports[0] ? topology.nodeOf.get(`${crank.id}.${crank.ports[0].id}`)! : ''
-  const breathers = new Set(variant.parts.filter((p) => isBreather(p.kind) && p.ports[0]).map((p) => topology.nodeOf.get(`${p.id}.${p.ports[0]!.id}`)))
+  const node = crankcaseNode(variant, topology) ?? ''
+  const breathers = breatherNodes(variant, topology)
   const along = (low: number, high: number) => Array.from({ length: size }, (_, i) => low + (high - low) * i / (size - 1))
   const rpm = along(facts.idleRpm, facts.ratedRpm)
   const lowest = Math.min(facts.overrunManifoldPa, facts.idleManifoldPa)
@@ -55,7 +53,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       before = solved.ok ? solved.value.pressure : undefined
       if (!solved.ok) continue
       map.crankcaseGauge[at] = solved.value.pressure[node]! - amb.pressurePa
-      map.breather[at] = network.elements.reduce((sum, e) => sum + (breathers.has(e.to) ? solved.value.flow[e.id]! : 0) - (breathers.has(e.from) ? solved.value.flow[e.id]! : 0), 0)
+      map.breather[at] = netInflow(network, solved.value.flow, breathers)
       map.capacity[at] = capacityAt(network, node, amb.pressurePa + LIMITS.crankcaseHigh) ?? Number.NaN
     }
     yield (row + 1) / size

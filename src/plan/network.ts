@@ -6,7 +6,7 @@ import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { DISCHARGE } from './catalogue'
-import { isThrough } from './document/kinds'
+import { isBreather, isThrough } from './document/kinds'
 import type { Line, LineEnd, Part, Variant } from './document/schema'
 
 const mm = (v: number) => toSi('length', v, 'mm')
@@ -57,6 +57,21 @@ export function topologyOf(variant: Variant): Topology {
   }
   return { nodeOf, unjoined: variant.parts.filter((p) => !reached.has(p.id)).map((p) => p.id) }
 }
+
+/** Joint of a space or of a place that holds a pressure; undefined for a part without ports. */
+export const nodeOfPart = (topology: Topology, part: Part): string | undefined => part.ports[0] && topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
+
+/** Joint of the crankcase. */
+export const crankcaseNode = (variant: Variant, topology: Topology): string | undefined => {
+  const part = variant.parts.find((p) => p.kind === 'crankcase')
+  return part && nodeOfPart(topology, part)
+}
+
+/** Joints by which the engine breathes: inlet tract and open air. */
+export const breatherNodes = (variant: Variant, topology: Topology): ReadonlySet<string> => new Set(variant.parts.filter((p) => isBreather(p.kind)).flatMap((p) => nodeOfPart(topology, p) ?? []))
+
+/** Flow in kg/s that enters the joints in `into`, over all elements of a solved network. */
+export const netInflow = (network: Network, flow: Readonly<Record<string, number>>, into: ReadonlySet<string>): number => network.elements.reduce((sum, e) => sum + (into.has(e.to) ? flow[e.id]! : 0) - (into.has(e.from) ? flow[e.id]! : 0), 0)
 
 /** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
 export const SPACE_END_K = 0.75
@@ -173,7 +188,7 @@ export function networkOf(variant: Variant, topology: Topology, state: Operating
   for (const e of elements) { nodes[e.from] ??= FREE; nodes[e.to] ??= FREE }
   for (const part of variant.parts) {
     if (isThrough(part.kind) || topology.unjoined.includes(part.id)) continue
-    const own = part.ports[0] ? topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)! : part.id
+    const own = nodeOfPart(topology, part) ?? part.id
     const p = boundaryPressure(part, state, amb)
     if (p !== undefined) nodes[own] = { p }
     else if (part.kind === 'crankcase') nodes[own] = { source: blowBy }

@@ -7,10 +7,9 @@ import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
 import type { Build, Engine, Variant } from './document/schema'
-import { isBreather } from './document/kinds'
 import { activeVariant, applyEdits, type Edit } from './edit/edit'
 import { blowByIn, engineModel, pulsates, pumpingOf } from './engine'
-import { networkOf, topologyOf } from './network'
+import { breatherNodes, crankcaseNode, networkOf, topologyOf } from './network'
 
 const cc = (v: number) => toSi('volume', v, 'cc')
 const mm = (v: number) => toSi('length', v, 'mm')
@@ -54,8 +53,7 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   const topology = topologyOf(variant)
   const engine = engineModel(build)
   const state = engine.states.find((s) => s.id === stateId)
-  const crank = variant.parts.find((p) => p.kind === 'crankcase')
-  const node = crank?.ports[0] && topology.nodeOf.get(`${crank.id}.${crank.ports[0].id}`)
+  const node = crankcaseNode(variant, topology)
   if (!state || !node) return fail('There is no crankcase to follow in this state.')
   const pumping = pumpingOf(build.engine, engine.facts)
   const range = volumeRange(pumping)
@@ -66,7 +64,7 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   const input: PulseNetwork = { network, index: POLYTROPIC, volumes: volumesOf(variant, build.engine, topology.nodeOf), pumped: { node, at: (t, space) => { turned(omega * t, space); space.slope *= omega } } }
   const solved = yield* pulsate(input, state.rpm)
   if (!solved.ok) return solved
-  const border = new Set(variant.parts.filter((p) => isBreather(p.kind) && p.ports[0]).map((p) => topology.nodeOf.get(`${p.id}.${p.ports[0]!.id}`)))
+  const border = breatherNodes(variant, topology)
   let [out, back] = [0, 0]
   for (const e of network.elements) {
     const f = solved.value.flows[e.id]!

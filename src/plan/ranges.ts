@@ -8,7 +8,7 @@ import { quantile, uniforms } from '@/core/random'
 import type { Build } from './document/schema'
 import { activeVariant } from './edit/edit'
 import { blowByIn, engineModel } from './engine'
-import { networkOf, topologyOf } from './network'
+import { crankcaseNode, networkOf, topologyOf } from './network'
 import { uncertainInputs } from './uncertain'
 
 export type Share = { readonly id: string; readonly name: string; readonly measure: string; readonly range: string; /** part of the spread that this input makes, 0-1 */ readonly share: number }
@@ -36,8 +36,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const topology = topologyOf(variant)
   const inputs = uncertainInputs(build)
   const base = engineModel(build)
-  const crank = variant.parts.find((p) => p.kind === 'crankcase')
-  const node = crank?.ports[0] ? topology.nodeOf.get(`${crank.id}.${crank.ports[0].id}`) : undefined
+  const node = crankcaseNode(variant, topology)
   if (node === undefined) return { states: [], draws: 0, failed: 0 }
   const nominal = base.states.map((s) => solveNetwork(networkOf(variant, topology, s, base.amb, blowByIn(base, s))))
   const draw = uniforms(SEED)

@@ -14,7 +14,7 @@ import type { Build, StageSpec, Variant } from './document/schema'
 import { isBoundary, isThrough } from './document/kinds'
 import { capacityAt } from './capacity'
 import { blowByIn, type EngineModel } from './engine'
-import { boundaryPressure, networkOf, topologyOf, type Topology } from './network'
+import { boundaryPressure, crankcaseNode, netInflow, networkOf, nodeOfPart, topologyOf, type Topology } from './network'
 import { LIMITS } from './verdicts/limits'
 
 const mm = (v: number) => toSi('length', v, 'mm')
@@ -49,8 +49,7 @@ const hoseSurface = (variant: Variant, can: string): number => variant.lines.red
 export const airWater = (build: Build, pPa: number): number => Math.min(0.2, build.site.humidityPct / 100 * saturationPressure(toSi('temperature', build.site.ambientC, 'C')) / pPa)
 
 function carriageOf(build: Build, variant: Variant, topology: Topology, network: Network, state: OperatingState, amb: { pressurePa: number }, pressure: Readonly<Record<string, number>>, flow: Readonly<Record<string, number>>, blowBy: number, warmth: Warmth) {
-  const nodeOfPart = (id: string, port: string) => topology.nodeOf.get(`${id}.${port}`) ?? id
-  const spaces = (kind: string) => variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(p.id, p.ports[0]?.id ?? ''))
+  const spaces = (kind: string) => variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(topology, p) ?? p.id)
   const crankcase = spaces('crankcase')[0]!
   const covers = spaces('cover')
   const cans: CanSpec[] = variant.parts.flatMap((p) => (p.kind === 'can' ? [{ id: p.id, stages: p.stages.map(stageOf), faceM2: cm2(p.faceCm2), packed: p.packed, ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(variant, p.id)) }] : []))
@@ -126,16 +125,11 @@ export function solveGas(variant: Variant, engine: EngineModel, state: Operating
   const { flow, pressure } = solved.value
   const into: Record<string, { gas: number }> = {}
   for (const part of variant.parts) {
-    if (!isBoundary(part.kind) || !part.ports[0]) continue
-    const node = topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
-    into[part.id] = { gas: network.elements.reduce((sum, e) => sum + (e.to === node ? flow[e.id]! : 0) - (e.from === node ? flow[e.id]! : 0), 0) }
+    if (!isBoundary(part.kind)) continue
+    const node = nodeOfPart(topology, part)
+    if (node !== undefined) into[part.id] = { gas: netInflow(network, flow, new Set([node])) }
   }
   return { operating: state, crankcaseGauge: pressure[crankcase]! - engine.amb.pressurePa, flow, into }
-}
-
-const crankcaseNode = (variant: Variant, topology: Topology): string | undefined => {
-  const part = variant.parts.find((p) => p.kind === 'crankcase')
-  return part?.ports[0] && topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
 }
 
 /** The core speaks of ids; a person knows names. */

@@ -48,21 +48,21 @@ export function faultsOf(variant: Variant): readonly Fault[] {
 
 /** The build with a failure in its active circuit. */
 export function withFault(build: Build, id: string): Build | undefined {
-  const variant = activeVariant(build)
-  const fault = faultsOf(variant).find((f) => f.id === id)
-  return fault && { ...build, variants: build.variants.map((v) => (v === variant ? fault.change(v) : v)) }
+  const fault = faultsOf(activeVariant(build)).find((f) => f.id === id)
+  return fault && broken(build, fault)
 }
+const broken = (build: Build, fault: Fault): Build => { const variant = activeVariant(build); return { ...build, variants: build.variants.map((v) => (v === variant ? fault.change(v) : v)) } }
 
 export type Outcome = { readonly id: string; readonly name: string; readonly of: string; readonly severity: Severity; readonly says: string; /** for ordering, larger is worse */ readonly weight: number; readonly state: SolvedState['id'] | undefined }
 
 /** What a failure does, told by the worst of what it does. */
 function outcomeOf(build: Build, before: Omit<Analysis, 'verdicts'>, fault: Fault, say: Say): Outcome {
-  const broken: Build = { ...build, variants: build.variants.map((v) => (v.id === build.active ? fault.change(v) : v)) }
-  const after = figuresOf(broken, '2026-01-01')
+  const then = broken(build, fault)
+  const after = figuresOf(then, '2026-01-01')
   const base = { id: fault.id, name: fault.name, of: fault.of }
   const lost = after.states.find((s) => !s.solved)
   const solved = after.states.filter(isSolved)
-  const parts = activeVariant(broken).parts
+  const parts = activeVariant(then).parts
   const found: { severity: Severity; says: string; weight: number; state: SolvedState['id'] | undefined }[] = []
   if (lost) found.push({ severity: 'stop', weight: 900, state: lost.id, says: `Gas has no way out ${inState(lost.id)}: the weakest seal becomes the vent.` })
   for (const s of solved) {
@@ -102,9 +102,9 @@ export function* failures(build: Build): Job<readonly Outcome[]> {
 
 /** The analysis with a failure, for the screens; undefined when there is no such failure in this circuit. */
 export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
-  const broken = withFault(build, id)
-  if (!broken) return undefined
-  const analysis = analyse(broken, today)
+  const then = withFault(build, id)
+  if (!then) return undefined
+  const analysis = analyse(then, today)
   // that the valve is stuck is what is being tried, not a slip of the plan
   return { ...analysis, verdicts: analysis.verdicts.filter((v) => v.rule !== 'stuck-valve') }
 }

@@ -1,4 +1,5 @@
 /** What a builder can do with what is chosen: only what makes sense there is offered; what is odd but done is offered and then judged. */
+import { checkFor } from '../catalogue'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, PartKind, Variant } from '../document/schema'
 import { can, check, direct, filter, hose, pcv, port, regulator, relief, restrictor, sensor, space, tee } from '../schools/parts'
@@ -7,7 +8,6 @@ import { freshId, type Edit } from './edit'
 export type Action = { readonly key: string; readonly label: string; readonly group: 'in the line' | 'its ends' | 'from here' | 'this part'; readonly edits: readonly Edit[] }
 export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
 
-const checkFor = (boreMm: number) => (boreMm <= 9 ? 'small' : boreMm <= 13 ? 'medium' : 'large')
 const nameOf = (variant: Variant, id: string) => variant.parts.find((p) => p.id === id)?.name.toLowerCase() ?? id
 /** A name that no part has yet: Catch can, Catch can 2, ... */
 function fresh<P extends Part>(variant: Variant, part: P): P {
@@ -16,8 +16,8 @@ function fresh<P extends Part>(variant: Variant, part: P): P {
   for (let n = 2; taken.has(name); n++) name = `${part.name} ${n}`
   return { ...part, id: freshId(variant, part.id), name }
 }
-const freePort = (variant: Variant, part: Part): string => part.ports.find((p) => !variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === p.id)))?.id ?? `port${part.ports.length + 1}`
 const capped = (variant: Variant, part: Part) => part.ports.filter((p) => !variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === p.id)))
+const freePort = (variant: Variant, part: Part): string => capped(variant, part)[0]?.id ?? `port${part.ports.length + 1}`
 
 function spliced(variant: Variant, line: Line): Action[] {
   const put = (key: string, label: string, part: Part, near: 'from' | 'middle' | 'to', reversed = false): Action => ({ key, label, group: 'in the line', edits: [{ op: 'splice', line: line.id, part: fresh(variant, part), near, reversed }] })

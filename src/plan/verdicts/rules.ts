@@ -3,7 +3,7 @@ import { OIL_POURED } from '@/core/gas/oil'
 import type { StateId } from '@/core/engine/states'
 import { fullLoadState } from '@/core/engine/states'
 import { volumeRange } from '@/core/pulsation/crankcase'
-import { CHECKS, entryOf, HOSE_BORES } from '../catalogue'
+import { checkFor, CHECKS, entryOf, HOSE_BORES } from '../catalogue'
 import { isBreather, isIntake, KINDS } from '../document/kinds'
 import type { Line, Part } from '../document/schema'
 import type { Edit } from '../edit/edit'
@@ -89,7 +89,7 @@ function fitCheck(c: Case, partId: string): Finding['fix'] {
   const line = c.variant.lines.find((l) => l.from.part === partId || l.to.part === partId)
   if (!line || line.kind !== 'hose') return undefined
   const towards = line.to.part === partId
-  const size = line.boreMm <= 9 ? 'small' : line.boreMm <= 13 ? 'medium' : 'large'
+  const size = checkFor(line.boreMm)
   const part = checkPart('check', 'Check valve', size)
   return { label: `Fit a check valve, ${entryOf(CHECKS, size).name}, at the ${c.part(partId)?.name.toLowerCase()}`, edits: [{ op: 'splice', line: line.id, part, near: towards ? 'to' : 'from', reversed: !towards }] }
 }
@@ -265,7 +265,7 @@ const pulsation: Rule = {
       subject: 'pumping', severity: 'watch', at: { ...at, ...(line ? { line: line.id } : {}) },
       title: `The pistons pump the crankcase by ±${say(c).pressure(swing)}`,
       why: 'Nothing turns that into suction: gas is breathed out and in again at every turn and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.',
-      fix: line && { label: 'Fit a one-way valve at the breather', edits: [{ op: 'splice', line: line.id, near: outwards ? 'from' : 'to', reversed: !outwards, part: checkPart('breather-valve', 'Breather valve', line.boreMm <= 9 ? 'small' : line.boreMm <= 13 ? 'medium' : 'large') }] },
+      fix: line && { label: 'Fit a one-way valve at the breather', edits: [{ op: 'splice', line: line.id, near: outwards ? 'from' : 'to', reversed: !outwards, part: checkPart('breather-valve', 'Breather valve', checkFor(line.boreMm)) }] },
     }]
   },
 }
