@@ -2,7 +2,9 @@ import type { NextConfig } from 'next'
 
 const config: NextConfig = {
   serverExternalPackages: ['@electric-sql/pglite'],
-  experimental: { optimizePackageImports: ['recharts', 'radix-ui', 'lucide-react', 'date-fns', 'd3-scale', 'd3-shape'] },
+  experimental: {
+    optimizePackageImports: ['recharts', 'radix-ui', 'lucide-react', 'date-fns', 'd3-scale', 'd3-shape'],
+  },
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

@@ -4,7 +4,13 @@ import { readFileSync } from 'node:fs'
 
 test.describe('a field', () => {
   for (const [typed, answer] of [
-    ['', /Type a number/], ['abc', /not a number/], ['NaN', /not a number/], ['-5', /At least/], ['1e9', /At most/], ['12 kPa', /not a unit here/], ['5/0 in', /not a number/],
+    ['', /Type a number/],
+    ['abc', /not a number/],
+    ['NaN', /not a number/],
+    ['-5', /At least/],
+    ['1e9', /At most/],
+    ['12 kPa', /not a unit here/],
+    ['5/0 in', /not a number/],
   ] as const) {
     test(`says what is wrong with ${JSON.stringify(typed)} and keeps what was`, async ({ page, ivent }) => {
       await page.goto(`${await ivent.build('Heron')}/circuit`)
@@ -21,7 +27,10 @@ test.describe('a field', () => {
 
 test('a hose of no bore shuts its way, said in words and without a NaN', async ({ page, ivent }) => {
   await page.goto(`${await ivent.build('Heron')}/circuit`)
-  for (const line of ['Breather line', 'Dirty line']) { await page.getByLabel(`${line}, bore`).fill('0'); await page.keyboard.press('Enter') }
+  for (const line of ['Breather line', 'Dirty line']) {
+    await page.getByLabel(`${line}, bore`).fill('0')
+    await page.keyboard.press('Enter')
+  }
   await page.keyboard.press('5')
   await expect(page.getByText(/has no way out/).first()).toBeVisible()
   await expect(page.getByText('no answer').first()).toBeVisible()
@@ -31,13 +40,24 @@ test('a hose of no bore shuts its way, said in words and without a NaN', async (
 })
 
 async function bringIn(page: import('@playwright/test').Page, name: string, text: string): Promise<void> {
-  await page.getByLabel('Build file to bring in').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
+  await page
+    .getByLabel('Build file to bring in')
+    .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
 }
 
-test('a file that is cut off, hostile or too new is refused with a list, and changes nothing', async ({ page, ivent }) => {
-  const exported = await (await fetch(`${(await ivent.build('Wren')).replace('/builds/', '/api/builds/')}/export`)).text()
+test('a file that is cut off, hostile or too new is refused with a list, and changes nothing', async ({
+  page,
+  ivent,
+}) => {
+  const exported = await (
+    await fetch(`${(await ivent.build('Wren')).replace('/builds/', '/api/builds/')}/export`)
+  ).text()
   const before = (await ivent.builds()).length
-  const doc = () => JSON.parse(exported) as { version: number; variants: { parts: unknown[]; lines: { boreMm: unknown; from: { part: string } }[] }[] }
+  const doc = () =>
+    JSON.parse(exported) as {
+      version: number
+      variants: { parts: unknown[]; lines: { boreMm: unknown; from: { part: string } }[] }[]
+    }
   const hostile = doc()
   hostile.variants[0]!.lines[0]!.from.part = '__proto__'
   hostile.variants[0]!.lines[1]!.boreMm = '12'
@@ -65,7 +85,9 @@ test('a file that is cut off, hostile or too new is refused with a list, and cha
 })
 
 test('an export comes back in identical', async ({ page, ivent }) => {
-  const exported = await (await fetch(`${(await ivent.build('Dunlin')).replace('/builds/', '/api/builds/')}/export`)).text()
+  const exported = await (
+    await fetch(`${(await ivent.build('Dunlin')).replace('/builds/', '/api/builds/')}/export`)
+  ).text()
   const known = new Set((await ivent.builds()).map((b) => b.id))
   await page.goto(ivent.url)
   await bringIn(page, 'dunlin.json', exported)
@@ -109,15 +131,20 @@ test('a second Ivent on the same data says who has it and leaves it alone', asyn
 
 test('the API answers a build, bad JSON and a stranger', async ({ ivent }) => {
   const file = JSON.stringify({ format: 'ivent-build' })
-  const post = (body: string, headers: Record<string, string> = {}) => fetch(`${ivent.url}/api/analyse`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body })
+  const post = (body: string, headers: Record<string, string> = {}) =>
+    fetch(`${ivent.url}/api/analyse`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', ...headers },
+      body,
+    })
   expect((await post('{')).status).toBe(400)
   const refused = await post(file)
   expect(refused.status).toBe(422)
-  expect((await refused.json() as { problems: unknown[] }).problems.length).toBeGreaterThan(0)
+  expect(((await refused.json()) as { problems: unknown[] }).problems.length).toBeGreaterThan(0)
   expect((await post(file, { origin: 'http://elsewhere.example' })).status).toBe(403)
   expect((await fetch(`${ivent.url}/api/builds/nonsense`)).status).toBe(404)
   const good = await (await fetch(`${(await ivent.build('Wren')).replace('/builds/', '/api/builds/')}/export`)).text()
-  const analysis = await (await post(good)).json() as { states: { solved: boolean }[] }
+  const analysis = (await (await post(good)).json()) as { states: { solved: boolean }[] }
   expect(analysis.states.every((s) => s.solved)).toBe(true)
   expect(readFileSync(`${ivent.folder}/ivent.lock`, 'utf8')).toMatch(/"pid":\d+/)
 })

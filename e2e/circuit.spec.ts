@@ -26,16 +26,26 @@ test('every school is laid out on this engine, with an answer in every state', a
 test('a newcomer turns stock into one can with two checked outlets, by what is offered', async ({ page, ivent }) => {
   await page.goto(`${await ivent.build('Heron')}/circuit`)
   await addSchool(page, 'As the maker laid it')
-  await page.getByRole('row', { name: /^Breather line/ }).getByRole('button', { name: /Breather line/ }).first().click()
+  await page
+    .getByRole('row', { name: /^Breather line/ })
+    .getByRole('button', { name: /Breather line/ })
+    .first()
+    .click()
   await page.getByRole('button', { name: 'Change it…' }).click()
   await page.getByRole('button', { name: 'Put a can in', exact: true }).click()
   await page.getByRole('tab', { name: /^Parts, / }).click()
-  await page.getByRole('row', { name: /^Catch can/ }).getByRole('button', { name: /Catch can/ }).first().click()
+  await page
+    .getByRole('row', { name: /^Catch can/ })
+    .getByRole('button', { name: /Catch can/ })
+    .first()
+    .click()
   await page.getByRole('button', { name: 'Change it…' }).click()
   await page.getByRole('button', { name: 'Give it a second, checked outlet to the manifold' }).click()
   await page.keyboard.press('5')
   await expect(page.getByRole('row', { name: /^Second outlet check.*shut/ })).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Verdicts' }).getByText('No boost reaches the crankcase')).toBeAttached()
+  await expect(
+    page.getByRole('region', { name: 'Verdicts' }).getByText('No boost reaches the crankcase'),
+  ).toBeAttached()
   // all of it can be taken back, and done again
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('row', { name: /^Catch can/ })).toHaveCount(0)
@@ -45,7 +55,9 @@ test('a newcomer turns stock into one can with two checked outlets, by what is o
 
 test('a part that is dragged stays where it was put', async ({ page, ivent }) => {
   await page.goto(`${await ivent.build('Bittern')}/circuit`)
-  const can = page.locator('svg[aria-label^="Schematic"] g.cursor-grab', { has: page.locator('title', { hasText: /^Catch can$/ }) })
+  const can = page.locator('svg[aria-label^="Schematic"] g.cursor-grab', {
+    has: page.locator('title', { hasText: /^Catch can$/ }),
+  })
   const before = (await can.boundingBox())!
   await page.mouse.move(before.x + 12, before.y + 30)
   await page.mouse.down()
@@ -71,7 +83,9 @@ test('what if: a stuck valve is tried in every picture and never saved', async (
   await row.getByRole('button', { name: 'Try it' }).click()
   await expect(page.getByText('This is not your plan; nothing of it is saved.')).toBeVisible()
   await expect(boost).not.toHaveText(plan)
-  const exported = await (await fetch(address.replace('/builds/', '/api/builds/').replace('/circuit', '/export'))).text()
+  const exported = await (
+    await fetch(address.replace('/builds/', '/api/builds/').replace('/circuit', '/export'))
+  ).text()
   expect(exported).not.toContain('"stuck"')
   await page.getByRole('button', { name: 'Back to the plan' }).click()
   await expect(boost).toHaveText(plan)
@@ -83,7 +97,12 @@ test('plans are compared by number, picture and word, and go out as CSV', async 
   await page.getByRole('link', { name: 'Compare them' }).click()
   await expect(page.getByRole('row', { name: /^Oil to the intake/ })).toBeVisible({ timeout: 20_000 })
   await expect(page.getByRole('img', { name: /oil to the intake, highest crankcase/ })).toBeVisible()
-  await expect(page.getByRole('listitem').filter({ hasText: /of oil per 1 000 km/ }).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('listitem')
+      .filter({ hasText: /of oil per 1 000 km/ })
+      .first(),
+  ).toBeVisible()
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: 'CSV' }).click()
   expect((await download).suggestedFilename()).toMatch(/plans\.csv$/)
@@ -92,7 +111,11 @@ test('plans are compared by number, picture and word, and go out as CSV', async 
 
 test('the rule behind a verdict is a page of the reference', async ({ page, ivent }) => {
   await page.goto(`${await ivent.build('Heron')}/circuit`)
-  await page.getByRole('region', { name: 'Verdicts' }).getByRole('link', { name: /the rule/ }).first().click()
+  await page
+    .getByRole('region', { name: 'Verdicts' })
+    .getByRole('link', { name: /the rule/ })
+    .first()
+    .click()
   await page.waitForURL(/\/reference#/)
   await expect(page.getByRole('heading', { name: 'What the verdicts judge by' })).toBeVisible()
 })

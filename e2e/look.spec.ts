@@ -8,21 +8,42 @@ for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
     // seven pages, each walked by axe from top to toe
     test.setTimeout(180_000)
-    const context = await browser.newContext({ colorScheme: scheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
+    const context = await browser.newContext({
+      colorScheme: scheme,
+      reducedMotion: 'reduce',
+      viewport: { width: 1280, height: 800 },
+    })
     const page = await context.newPage()
     const heron = await ivent.build('Heron')
-    for (const path of [ivent.url, `${ivent.url}/new`, `${ivent.url}/reference`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
+    for (const path of [
+      ivent.url,
+      `${ivent.url}/new`,
+      `${ivent.url}/reference`,
+      ...STATIONS.map((s) => `${heron}/${s}`),
+    ]) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
       if (path.endsWith('/circuit')) {
         // with a line chosen, its menu open, and failures tried
-        await page.getByRole('row', { name: /^Breather line/ }).getByRole('button').first().click()
+        await page
+          .getByRole('row', { name: /^Breather line/ })
+          .getByRole('button')
+          .first()
+          .click()
         await page.getByRole('tab', { name: 'What if' }).click()
         await page.getByRole('button', { name: 'Try it' }).first().click()
       }
       const found = await new AxeBuilder({ page }).analyze()
       const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      expect(serious.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([])
+      expect(
+        serious.map(
+          (v) =>
+            `${path} ${v.id}: ${v.nodes
+              .map((n) => n.target.join(' '))
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      ).toEqual([])
     }
     await context.close()
   })
@@ -32,7 +53,12 @@ test('a phone shows every page without sideways scrolling', async ({ browser, iv
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
   const page = await context.newPage()
   const heron = await ivent.build('Heron')
-  for (const path of [ivent.url, `${ivent.url}/new`, `${ivent.url}/reference`, ...STATIONS.map((s) => `${heron}/${s}`)]) {
+  for (const path of [
+    ivent.url,
+    `${ivent.url}/new`,
+    `${ivent.url}/reference`,
+    ...STATIONS.map((s) => `${heron}/${s}`),
+  ]) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')
     expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 390])
@@ -59,7 +85,12 @@ test('first page under 200 kB of compressed script, stations under 350', async (
     const context = await browser.newContext()
     const page = await context.newPage()
     let bytes = 0
-    page.on('requestfinished', (request) => { if (request.resourceType() === 'script') void request.sizes().then((s) => { bytes += s.responseBodySize }) })
+    page.on('requestfinished', (request) => {
+      if (request.resourceType() === 'script')
+        void request.sizes().then((s) => {
+          bytes += s.responseBodySize
+        })
+    })
     await page.goto(path)
     await page.waitForLoadState('networkidle')
     // the log's chart is loaded last, and counts
@@ -68,7 +99,13 @@ test('first page under 200 kB of compressed script, stations under 350', async (
     await context.close()
     return bytes / 1000
   }
-  const weights = Object.fromEntries(await Promise.all([ivent.url, ...STATIONS.map((s) => `${heron}/${s}`)].map(async (path) => [path.split('/').at(-1), await weigh(path)] as const)))
+  const weights = Object.fromEntries(
+    await Promise.all(
+      [ivent.url, ...STATIONS.map((s) => `${heron}/${s}`)].map(
+        async (path) => [path.split('/').at(-1), await weigh(path)] as const,
+      ),
+    ),
+  )
   test.info().annotations.push({ type: 'kB of script', description: JSON.stringify(weights) })
   console.log('kB of compressed script', weights)
   const [first, ...stations] = Object.values(weights)

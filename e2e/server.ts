@@ -22,16 +22,24 @@ export class Ivent {
   output = ''
   #process: ChildProcess | undefined
 
-  get url(): string { return `http://127.0.0.1:${this.port}` }
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`
+  }
 
   /** Starts it and waits until it says that it answers; or for its end, when it refuses. */
   async start(command: 'demo' | 'start' = 'demo', folder = this.folder): Promise<number | 'answers'> {
     this.port ||= await freePort()
-    const child = spawn(process.execPath, ['ivent', command], { detached: true, env: { ...process.env, PORT: String(this.port), IVENT_DATA: folder } })
+    const child = spawn(process.execPath, ['ivent', command], {
+      detached: true,
+      env: { ...process.env, PORT: String(this.port), IVENT_DATA: folder },
+    })
     this.#process = child
     this.output = ''
     return new Promise((resolve) => {
-      const read = (chunk: Buffer) => { this.output += chunk.toString(); if (this.output.includes(`Ivent is at ${this.url}`)) resolve('answers') }
+      const read = (chunk: Buffer) => {
+        this.output += chunk.toString()
+        if (this.output.includes(`Ivent is at ${this.url}`)) resolve('answers')
+      }
       child.stdout.on('data', read)
       child.stderr.on('data', read)
       child.on('exit', (code) => resolve(code ?? -1))
@@ -46,7 +54,13 @@ export class Ivent {
     process.kill(-child.pid, signal)
     const [code] = await ended
     // the server under the command lets go of the port a moment later
-    while (await fetch(`${this.url}/api/health`).then(() => true, () => false)) await new Promise((resolve) => setTimeout(resolve, 50))
+    while (
+      await fetch(`${this.url}/api/health`).then(
+        () => true,
+        () => false,
+      )
+    )
+      await new Promise((resolve) => setTimeout(resolve, 50))
     return code as number | null
   }
 
@@ -70,11 +84,14 @@ export class Ivent {
 export const test = base.extend<object, { ivent: Ivent }>({
   // Playwright reads the fixtures wanted from this pattern: none
   // oxlint-disable-next-line no-empty-pattern
-  ivent: [async ({}, use) => {
-    const ivent = new Ivent()
-    if ((await ivent.start()) !== 'answers') throw new Error(`Ivent did not start:\n${ivent.output}`)
-    await use(ivent)
-    await ivent.end()
-  }, { scope: 'worker' }],
+  ivent: [
+    async ({}, use) => {
+      const ivent = new Ivent()
+      if ((await ivent.start()) !== 'answers') throw new Error(`Ivent did not start:\n${ivent.output}`)
+      await use(ivent)
+      await ivent.end()
+    },
+    { scope: 'worker' },
+  ],
 })
 export { expect } from '@playwright/test'

@@ -48,7 +48,11 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     await page.getByRole('button', { name: 'Undo' }).click()
 
     // the working of a figure
-    await page.getByRole('row', { name: /Breather line/ }).getByRole('button', { name: /show the working/ }).first().click()
+    await page
+      .getByRole('row', { name: /Breather line/ })
+      .getByRole('button', { name: /show the working/ })
+      .first()
+      .click()
     await expect(page.getByText('p₁² − p₂² = G² R T (f L/D + ΣK)')).toBeVisible()
     await page.keyboard.press('Escape')
 
@@ -68,7 +72,13 @@ test('from the facts of an engine to a forecast that has learned, and through a 
     await expect(page.getByText('The forecast has taken it in.')).toBeVisible()
     await expect(forecast).not.toHaveText(guessed)
     const learned = (await forecast.textContent())!
-    const width = (text: string) => { const [low, high] = text.replaceAll(/[  ](?=\d)/g, '').match(/[\d.]+/g)!.map(Number); return high! / low! }
+    const width = (text: string) => {
+      const [low, high] = text
+        .replaceAll(/[  ](?=\d)/g, '')
+        .match(/[\d.]+/g)!
+        .map(Number)
+      return high! / low!
+    }
     expect(width(learned)).toBeLessThan(0.6 * width(guessed))
     await expect(page.getByText('from 1 emptying')).toBeVisible()
     await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible()
@@ -95,7 +105,13 @@ test('a measured blow-by replaces the estimate: the band narrows and the verdict
     expect(await ivent.start()).toBe('answers')
     await page.goto(`${await ivent.build('Heron')}/engine`)
     const band = page.getByTestId('band-spool')
-    const width = async () => { const [low, high] = (await band.innerText()).replaceAll('−', '-').match(/-?[\d.]+/g)!.map(Number); return high! - low! }
+    const width = async () => {
+      const [low, high] = (await band.innerText())
+        .replaceAll('−', '-')
+        .match(/-?[\d.]+/g)!
+        .map(Number)
+      return high! - low!
+    }
     await expect(band).toContainText(' to ')
     await expect(page.getByTestId('engine-map')).toBeVisible()
     const guessed = await width()
@@ -115,7 +131,9 @@ test('a measured blow-by replaces the estimate: the band narrows and the verdict
     await page.getByLabel('Crankcase, gauge').fill('1.2 kPa')
     await expect(page.getByText(/That is 1\d\d l\/min past the rings/)).toBeVisible()
     await page.getByRole('tab', { name: 'What to measure' }).click()
-    await expect(page.getByRole('table').filter({ hasText: 'To narrow that' })).toContainText('inlet', { ignoreCase: true })
+    await expect(page.getByRole('table').filter({ hasText: 'To narrow that' })).toContainText('inlet', {
+      ignoreCase: true,
+    })
   } finally {
     await ivent.end()
   }

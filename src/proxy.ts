@@ -7,9 +7,11 @@ const hostname = (host: string) => host.replace(/:\d+$/, '')
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get('host') ?? ''
   const allowed = new Set([...LOCAL, ...(process.env.IVENT_HOSTS ?? '').split(',').filter(Boolean)])
-  if (!allowed.has(hostname(host))) return NextResponse.json({ error: 'Ivent answers only this machine.' }, { status: 421 })
+  if (!allowed.has(hostname(host)))
+    return NextResponse.json({ error: 'Ivent answers only this machine.' }, { status: 421 })
   const origin = request.headers.get('origin')
-  if (request.method !== 'GET' && request.method !== 'HEAD' && origin !== null && origin !== `http://${host}`) return NextResponse.json({ error: 'A page elsewhere may not change anything here.' }, { status: 403 })
+  if (request.method !== 'GET' && request.method !== 'HEAD' && origin !== null && origin !== `http://${host}`)
+    return NextResponse.json({ error: 'A page elsewhere may not change anything here.' }, { status: 403 })
   return NextResponse.next()
 }
 

@@ -8,6 +8,12 @@ import { gasChecks } from './checks/gas'
 import { pipeChecks } from './checks/pipes'
 import { pulsationChecks } from './checks/pulsation'
 
-export const immediateChecks = (): Check[] => [...gasChecks(), ...pipeChecks(), ...engineChecks(), ...aerosolChecks(), ...pulsationChecks()]
+export const immediateChecks = (): Check[] => [
+  ...gasChecks(),
+  ...pipeChecks(),
+  ...engineChecks(),
+  ...aerosolChecks(),
+  ...pulsationChecks(),
+]
 export const allChecks = async (): Promise<Check[]> => [...immediateChecks(), ...(await epanetChecks())]
 export const workedCases = () => runCases('verification/cases')

@@ -11,8 +11,12 @@ export type Check = {
   readonly within: number
 }
 
-export const passes = (c: Check): boolean => (typeof c.expected === 'number' ? Math.abs(c.got - c.expected) <= c.within * Math.abs(c.expected) : c.got >= c.expected[0] && c.got <= c.expected[1])
+export const passes = (c: Check): boolean =>
+  typeof c.expected === 'number'
+    ? Math.abs(c.got - c.expected) <= c.within * Math.abs(c.expected)
+    : c.got >= c.expected[0] && c.got <= c.expected[1]
 
 type Row = Omit<Check, 'group' | 'source' | 'within'> & { readonly within?: number }
 /** Several checks of one group and source. */
-export const checks = (group: string, source: string, within: number, rows: readonly Row[]): Check[] => rows.map((r) => ({ group, source, within, ...r }))
+export const checks = (group: string, source: string, within: number, rows: readonly Row[]): Check[] =>
+  rows.map((r) => ({ group, source, within, ...r }))

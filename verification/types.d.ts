@@ -1,4 +1,10 @@
 declare module 'psychrolib' {
-  const psychrolib: { SI: number; SetUnitSystem(unit: number): void; GetSatVapPres(t: number): number; GetVapPresFromRelHum(t: number, rh: number): number; GetTDewPointFromRelHum(t: number, rh: number): number }
+  const psychrolib: {
+    SI: number
+    SetUnitSystem(unit: number): void
+    GetSatVapPres(t: number): number
+    GetVapPresFromRelHum(t: number, rh: number): number
+    GetTDewPointFromRelHum(t: number, rh: number): number
+  }
   export default psychrolib
 }

@@ -6,7 +6,10 @@ import type { Metadata, Viewport } from 'next'
 import type { ReactNode } from 'react'
 import { THEME_SCRIPT } from '@/ui/theme'
 
-export const metadata: Metadata = { title: { default: 'Ivent', template: '%s · Ivent' }, description: 'Crankcase ventilation and catch cans, worked out before a hose is cut' }
+export const metadata: Metadata = {
+  title: { default: 'Ivent', template: '%s · Ivent' },
+  description: 'Crankcase ventilation and catch cans, worked out before a hose is cut',
+}
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 }
 
 export default function RootLayout({ children }: { children: ReactNode }) {

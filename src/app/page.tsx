@@ -7,6 +7,8 @@ export const dynamic = 'force-dynamic'
 
 export default async function GaragePage() {
   const day = today()
-  const builds = (await listBuilds()).map((b) => summarise(b.id, b.document, day)).toSorted((a, b) => a.urgency - b.urgency)
+  const builds = (await listBuilds())
+    .map((b) => summarise(b.id, b.document, day))
+    .toSorted((a, b) => a.urgency - b.urgency)
   return <Garage builds={builds} />
 }

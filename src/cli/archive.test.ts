@@ -9,13 +9,20 @@ import { newBuild } from '@/plan/new-build'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-archive-'))
 const [here, there, file] = [join(folder, 'here'), join(folder, 'there'), join(folder, 'all.tgz')]
-const ivent = (data: string, ...args: string[]) => spawnSync(process.execPath, ['ivent', ...args], { encoding: 'utf8', env: { ...process.env, IVENT_DATA: data }, timeout: 60_000 })
+const ivent = (data: string, ...args: string[]) =>
+  spawnSync(process.execPath, ['ivent', ...args], {
+    encoding: 'utf8',
+    env: { ...process.env, IVENT_DATA: data },
+    timeout: 60_000,
+  })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 jest.setTimeout(120_000)
 
 test('what was backed up stands again elsewhere, what stood there is kept, and an archive that is none changes nothing', async () => {
   process.env.IVENT_DATA = here
-  const made = await createBuild(newBuild({ name: 'Kept', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' }))
+  const made = await createBuild(
+    newBuild({ name: 'Kept', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' }),
+  )
   // while it runs the folder is held
   const held = ivent(here, 'backup', file)
   expect([held.status, held.stderr]).toEqual([1, expect.stringMatching(/is in use by process/)])

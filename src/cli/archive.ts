@@ -40,6 +40,10 @@ async function main(to: string): Promise<void> {
 }
 
 main(file).catch((error: unknown) => {
-  console.error(error instanceof FolderHeldError ? error.message : `Could not ${action}: ${error instanceof Error ? error.message : String(error)}`)
+  console.error(
+    error instanceof FolderHeldError
+      ? error.message
+      : `Could not ${action}: ${error instanceof Error ? error.message : String(error)}`,
+  )
   process.exit(1)
 })

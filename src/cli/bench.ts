@@ -26,11 +26,28 @@ function contest(calls: Readonly<Record<string, () => unknown>>, rounds = 40, ea
 
 /** Sixty parts and eighty lines: a lattice of tees between cover and inlet, such as nobody plumbs. */
 function hugeBuild(): Build {
-  const base = newBuild({ name: 'Huge', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric', school: 'stock' })
+  const base = newBuild({
+    name: 'Huge',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'stock',
+  })
   const v = base.variants[0]!
-  const tees = Array.from({ length: 60 - v.parts.length }, (_, i): Part => ({ kind: 'tee', id: `t${i}`, name: `Tee ${i}`, ports: Array.from({ length: 6 }, (_unused, k) => port(`p${k}`, `Port ${k}`)), at: undefined }))
+  const tees = Array.from({ length: 60 - v.parts.length }, (_, i): Part => ({
+    kind: 'tee',
+    id: `t${i}`,
+    name: `Tee ${i}`,
+    ports: Array.from({ length: 6 }, (_unused, k) => port(`p${k}`, `Port ${k}`)),
+    at: undefined,
+  }))
   const used = new Map<string, number>()
-  const next = (id: string) => { const k = used.get(id) ?? 0; used.set(id, k + 1); return `${id}.p${k}` }
+  const next = (id: string) => {
+    const k = used.get(id) ?? 0
+    used.set(id, k + 1)
+    return `${id}.p${k}`
+  }
   const lines = [...v.lines]
   const join = (a: string, b: string) => lines.push(hose(`x${lines.length}`, `Hose ${lines.length}`, a, b, 12.7, 200))
   join(`cover.filler`, next('t0'))
@@ -44,10 +61,21 @@ async function bench(): Promise<void> {
   const circuit = sixUnknowns()
   const epanet = await openEpanet(circuit)
   const single = newBuild({ name: 'Bench', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric' })
-  const largest = newBuild({ name: 'Bench', engineClass: 'f4-turbo', use: 'street-track', ambientC: 10, units: 'metric', school: 'two-outlets' })
+  const largest = newBuild({
+    name: 'Bench',
+    engineClass: 'f4-turbo',
+    use: 'street-track',
+    ambientC: 10,
+    units: 'metric',
+    school: 'two-outlets',
+  })
   const huge = hugeBuild()
   const build = newBuild({ name: 'Bench', engineClass: 'i5-turbo', use: 'street-track', ambientC: 10, units: 'metric' })
-  const rounds = { 'engine map, 32 x 32': () => finish(engineMap(build)), 'ranges, 1 000 draws': () => finish(ranges(build)), 'pulsation, one state of a single': () => finish(pulse(single, 'pull')) }
+  const rounds = {
+    'engine map, 32 x 32': () => finish(engineMap(build)),
+    'ranges, 1 000 draws': () => finish(ranges(build)),
+    'pulsation, one state of a single': () => finish(pulse(single, 'pull')),
+  }
   const t = contest({
     'epanet-js, six unknowns': () => epanet.solve(),
     'one solve, six unknowns, cold': () => solveNetwork(circuit.network),
@@ -59,14 +87,22 @@ async function bench(): Promise<void> {
   })
   // long jobs: cold as a page first asks for them, and the median of some more
   const long = Object.entries(rounds).map(([name, job]) => {
-    const times = Array.from({ length: 5 }, () => { const start = performance.now(); job(); return performance.now() - start })
+    const times = Array.from({ length: 5 }, () => {
+      const start = performance.now()
+      job()
+      return performance.now() - start
+    })
     return { name, first: times[0]!, ms: times.toSorted((a, b) => a - b)[2]! }
   })
   epanet.close()
   const base = t['epanet-js, six unknowns']!
   console.log(`${'what'.padEnd(40)} ${'ms'.padStart(9)} ${'x epanet-js'.padStart(12)}`)
-  for (const [name, ms] of Object.entries(t)) console.log(`${name.padEnd(40)} ${ms.toFixed(3).padStart(9)} ${(ms / base).toFixed(2).padStart(12)}`)
-  for (const l of long) console.log(`${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${(l.ms / base).toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`)
+  for (const [name, ms] of Object.entries(t))
+    console.log(`${name.padEnd(40)} ${ms.toFixed(3).padStart(9)} ${(ms / base).toFixed(2).padStart(12)}`)
+  for (const l of long)
+    console.log(
+      `${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${(l.ms / base).toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`,
+    )
   const checks: [string, boolean][] = [
     ['the map under 300 ms', long[0]!.ms < 300],
     ['ranges of 1 000 draws under 1 500 ms', long[1]!.ms < 1500],

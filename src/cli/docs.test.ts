@@ -11,9 +11,12 @@ test('docs/build.schema.json is what the Yup schema says now', () => {
   expect(JSON.parse(readFileSync('docs/build.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(schema)))
 })
 
-test.each(demoBuilds('2026-11-25').map((b) => [b.name, b] as const))('%s is a build to a general JSON Schema validator', (_, build) => {
-  expect(validate(build) ? [] : validate.errors).toEqual([])
-})
+test.each(demoBuilds('2026-11-25').map((b) => [b.name, b] as const))(
+  '%s is a build to a general JSON Schema validator',
+  (_, build) => {
+    expect(validate(build) ? [] : validate.errors).toEqual([])
+  },
+)
 
 test('and a build with a wrong part is not', () => {
   const build = JSON.parse(JSON.stringify(demoBuilds('2026-11-25')[0])) as { variants: { parts: { kind: string }[] }[] }
@@ -23,7 +26,9 @@ test('and a build with a wrong part is not', () => {
 
 test('docs/verification.md tells every comparison that is run', () => {
   const page = readFileSync('docs/verification.md', 'utf8')
-  const missing = immediateChecks().filter((c) => !page.includes(`| ${c.what}`)).map((c) => c.what)
+  const missing = immediateChecks()
+    .filter((c) => !page.includes(`| ${c.what}`))
+    .map((c) => c.what)
   expect(missing).toEqual([])
   expect(page).not.toContain('FAILS')
 })

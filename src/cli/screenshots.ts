@@ -4,26 +4,97 @@ import { chromium, type Page } from '@playwright/test'
 import config from '../../playwright.config'
 import { Ivent } from '../../e2e/server'
 
-type Shot = { readonly name: string; readonly build?: string; readonly path?: string; readonly dark?: true; readonly phone?: true; readonly act?: (page: Page) => Promise<void> }
+type Shot = {
+  readonly name: string
+  readonly build?: string
+  readonly path?: string
+  readonly dark?: true
+  readonly phone?: true
+  readonly act?: (page: Page) => Promise<void>
+}
 
 const SHOTS: readonly Shot[] = [
   { name: 'garage' },
   { name: 'new-build', path: '/new' },
-  { name: 'engine', build: 'Heron', path: '/engine', act: async (page) => { await page.getByTestId('engine-map').waitFor(); await page.getByText(/Bands hold/).waitFor() } },
-  { name: 'circuit-idle', build: 'Heron', path: '/circuit' },
-  { name: 'circuit-boost-night', build: 'Heron', path: '/circuit', dark: true, act: (page) => page.keyboard.press('5') },
   {
-    name: 'working', build: 'Heron', path: '/circuit', act: async (page) => {
+    name: 'engine',
+    build: 'Heron',
+    path: '/engine',
+    act: async (page) => {
+      await page.getByTestId('engine-map').waitFor()
+      await page.getByText(/Bands hold/).waitFor()
+    },
+  },
+  { name: 'circuit-idle', build: 'Heron', path: '/circuit' },
+  {
+    name: 'circuit-boost-night',
+    build: 'Heron',
+    path: '/circuit',
+    dark: true,
+    act: (page) => page.keyboard.press('5'),
+  },
+  {
+    name: 'working',
+    build: 'Heron',
+    path: '/circuit',
+    act: async (page) => {
       await page.keyboard.press('5')
-      await page.getByRole('row', { name: /Breather line/ }).getByRole('button', { name: /show the working/ }).nth(2).click()
+      await page
+        .getByRole('row', { name: /Breather line/ })
+        .getByRole('button', { name: /show the working/ })
+        .nth(2)
+        .click()
     },
   },
   { name: 'log', build: 'Heron', path: '/log' },
-  { name: 'circuit-two-outlets', build: 'Heron', path: '/circuit', act: async (page) => { await choosePlan(page, 'One can, two checked outlets'); await page.keyboard.press('5'); await page.getByRole('row', { name: /^Inlet line/ }).getByRole('button').first().click(); await page.getByRole('tab', { name: 'All states' }).click() } },
-  { name: 'what-if', build: 'Heron', path: '/circuit', act: async (page) => { await choosePlan(page, 'One can, two checked outlets'); await page.getByRole('tab', { name: 'What if' }).click(); await page.getByRole('row', { name: /Check A stuck open/ }).getByRole('button', { name: 'Try it' }).click() } },
-  { name: 'compare', build: 'Heron', path: '/compare', act: async (page) => { await page.getByText('shown at every station').waitFor() } },
+  {
+    name: 'circuit-two-outlets',
+    build: 'Heron',
+    path: '/circuit',
+    act: async (page) => {
+      await choosePlan(page, 'One can, two checked outlets')
+      await page.keyboard.press('5')
+      await page
+        .getByRole('row', { name: /^Inlet line/ })
+        .getByRole('button')
+        .first()
+        .click()
+      await page.getByRole('tab', { name: 'All states' }).click()
+    },
+  },
+  {
+    name: 'what-if',
+    build: 'Heron',
+    path: '/circuit',
+    act: async (page) => {
+      await choosePlan(page, 'One can, two checked outlets')
+      await page.getByRole('tab', { name: 'What if' }).click()
+      await page
+        .getByRole('row', { name: /Check A stuck open/ })
+        .getByRole('button', { name: 'Try it' })
+        .click()
+    },
+  },
+  {
+    name: 'compare',
+    build: 'Heron',
+    path: '/compare',
+    act: async (page) => {
+      await page.getByText('shown at every station').waitFor()
+    },
+  },
   { name: 'reference', path: '/reference' },
-  { name: 'pulsation-night', build: 'Dunlin', path: '/engine', dark: true, act: async (page) => { await page.keyboard.press('3'); await page.getByRole('tab', { name: 'Pulsation' }).click(); await page.getByText('as it is').waitFor({ timeout: 20_000 }) } },
+  {
+    name: 'pulsation-night',
+    build: 'Dunlin',
+    path: '/engine',
+    dark: true,
+    act: async (page) => {
+      await page.keyboard.press('3')
+      await page.getByRole('tab', { name: 'Pulsation' }).click()
+      await page.getByText('as it is').waitFor({ timeout: 20_000 })
+    },
+  },
   { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
   { name: 'garage-phone', phone: true },
 ]
@@ -43,7 +114,11 @@ async function take(): Promise<void> {
     if ((await ivent.start()) !== 'answers') throw new Error(ivent.output)
     for (const shot of SHOTS) {
       if (only.length > 0 && !only.includes(shot.name)) continue
-      const page = await browser.newPage({ viewport: shot.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, colorScheme: shot.dark ? 'dark' : 'light', locale: 'en-GB' })
+      const page = await browser.newPage({
+        viewport: shot.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+        colorScheme: shot.dark ? 'dark' : 'light',
+        locale: 'en-GB',
+      })
       await page.goto(`${shot.build ? await ivent.build(shot.build) : ivent.url}${shot.path ?? ''}`)
       await page.waitForLoadState('networkidle')
       await shot.act?.(page)

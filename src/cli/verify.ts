@@ -11,7 +11,9 @@ for (const r of results) {
   const name = `${r.file.padEnd(36)} ${r.kind.padEnd(10)}`
   if (r.status === 'pass' || r.status === 'fail') {
     const w = r.worst
-    console.log(`${name} ${r.status === 'pass' ? 'pass' : 'FAIL'}  ${w ? `largest deviation ${(w.got - w.expected).toExponential(2)} of ${w.allowed.toExponential(2)} allowed, ${w.what}` : ''}`)
+    console.log(
+      `${name} ${r.status === 'pass' ? 'pass' : 'FAIL'}  ${w ? `largest deviation ${(w.got - w.expected).toExponential(2)} of ${w.allowed.toExponential(2)} allowed, ${w.what}` : ''}`,
+    )
   } else if ('reason' in r) console.log(`${name} ${r.status === 'error' ? 'FAIL ' : 'skipped'} ${r.reason}`)
 }
 const count = (s: string) => results.filter((r) => r.status === s).length

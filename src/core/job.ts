@@ -6,5 +6,8 @@ export type Job<T> = Generator<number, T>
 
 /** Runs a job to its end at once. */
 export function finish<T>(job: Job<T>): T {
-  for (;;) { const step = job.next(); if (step.done) return step.value }
+  for (;;) {
+    const step = job.next()
+    if (step.done) return step.value
+  }
 }

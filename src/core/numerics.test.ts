@@ -34,7 +34,14 @@ test('a seed decides every draw, and the draws are even', () => {
 
 test('quantiles are those of the usual definition, linear between order statistics', () => {
   const sorted = [1, 2, 3, 4, 10]
-  for (const [q, v] of [[0, 1], [0.25, 2], [0.5, 3], [0.9, 7.6], [1, 10]] as const) expect(quantile(sorted, q)).toBeCloseTo(v, 12)
+  for (const [q, v] of [
+    [0, 1],
+    [0.25, 2],
+    [0.5, 3],
+    [0.9, 7.6],
+    [1, 10],
+  ] as const)
+    expect(quantile(sorted, q)).toBeCloseTo(v, 12)
   expect(quantile([4], 0.7)).toBe(4)
 })
 
@@ -53,7 +60,15 @@ describe('the stiff step', () => {
   test('is of second order: half the step, a quarter of the error', () => {
     const error = (n: number) => {
       const y = Float64Array.of(1, 0)
-      const step = stepper((_, s, f, J) => { f[0] = s[1]!; f[1] = -s[0]!; J.set([0, 1, -1, 0]) }, 2, tolerance)
+      const step = stepper(
+        (_, s, f, J) => {
+          f[0] = s[1]!
+          f[1] = -s[0]!
+          J.set([0, 1, -1, 0])
+        },
+        2,
+        tolerance,
+      )
       for (let i = 0; i < n; i++) step(i / n, 1 / n, y)
       return Math.hypot(y[0]! - Math.cos(1), y[1]! + Math.sin(1))
     }
@@ -61,12 +76,31 @@ describe('the stiff step', () => {
   })
   test('damps what is far faster than the step instead of ringing', () => {
     const y = Float64Array.of(1)
-    const step = stepper((t, s, f, J) => { f[0] = -1e6 * (s[0]! - Math.cos(t)) - Math.sin(t); J[0] = -1e6 }, 1, Float64Array.of(1e-10))
+    const step = stepper(
+      (t, s, f, J) => {
+        f[0] = -1e6 * (s[0]! - Math.cos(t)) - Math.sin(t)
+        J[0] = -1e6
+      },
+      1,
+      Float64Array.of(1e-10),
+    )
     y[0] = 5
-    for (let i = 0; i < 20; i++) { step(i * 0.05, 0.05, y); if (i > 2) expect(Math.abs(y[0] - Math.cos((i + 1) * 0.05))).toBeLessThan(1e-3) }
+    for (let i = 0; i < 20; i++) {
+      step(i * 0.05, 0.05, y)
+      if (i > 2) expect(Math.abs(y[0] - Math.cos((i + 1) * 0.05))).toBeLessThan(1e-3)
+    }
   })
   test('gives up in words, not in NaN, on what has no next moment', () => {
     const y = Float64Array.of(1)
-    expect(stepper((_, s, f, J) => { f[0] = 1e300 * s[0]! ** 3; J[0] = 3e300 * s[0]! ** 2 }, 1, Float64Array.of(1e-9))(0, 1, y)).toBe(false)
+    expect(
+      stepper(
+        (_, s, f, J) => {
+          f[0] = 1e300 * s[0]! ** 3
+          J[0] = 3e300 * s[0]! ** 2
+        },
+        1,
+        Float64Array.of(1e-9),
+      )(0, 1, y),
+    ).toBe(false)
   })
 })

@@ -19,5 +19,5 @@ export function uniforms(seed: number): () => number {
 export function quantile(sorted: ArrayLike<number>, q: number): number {
   const x = q * (sorted.length - 1)
   const i = Math.min(sorted.length - 2, Math.max(0, Math.floor(x)))
-  return sorted.length < 2 ? sorted[0] ?? 0 : sorted[i]! + (sorted[i + 1]! - sorted[i]!) * (x - i)
+  return sorted.length < 2 ? (sorted[0] ?? 0) : sorted[i]! + (sorted[i + 1]! - sorted[i]!) * (x - i)
 }

@@ -30,14 +30,25 @@ export function figuresOf(build: Build, today: string): Omit<Analysis, 'verdicts
   const cold = build.duty.hours.shortCold > 0 ? COLD : undefined
   const runs = engine.states.map((s) => solveState(build, variant, topology, engine, s, cold))
   const states = runs.map((r) => r.result)
-  const coldWater = Object.fromEntries(runs.map((r) => [r.result.id, r.coldWater])) as Record<StateId, Record<string, number>>
+  const coldWater = Object.fromEntries(runs.map((r) => [r.result.id, r.coldWater])) as Record<
+    StateId,
+    Record<string, number>
+  >
   const other = loggedElsewhere(build, variant)
   return {
-    engine, states,
+    engine,
+    states,
     capacity: Object.fromEntries(engine.states.map((s) => [s.id, stateCapacity(variant, topology, engine, s)])),
     intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
-    cans: canForecasts(build, variant, states, coldWater, today, other === undefined ? undefined : carriedOver(figuresOf({ ...build, active: other }, today).cans)),
+    cans: canForecasts(
+      build,
+      variant,
+      states,
+      coldWater,
+      today,
+      other === undefined ? undefined : carriedOver(figuresOf({ ...build, active: other }, today).cans),
+    ),
   }
 }
 
@@ -45,7 +56,10 @@ function verdictsOf(build: Build, variant: Variant, analysis: Omit<Analysis, 've
   const { engine } = analysis
   const solved = analysis.states.filter(isSolved)
   const c: Case = {
-    build, variant, analysis, solved,
+    build,
+    variant,
+    analysis,
+    solved,
     state: (id) => solved.find((s) => s.id === id),
     part: (id) => variant.parts.find((p) => p.id === id),
     tryOut: (edits, id) => {
@@ -54,5 +68,7 @@ function verdictsOf(build: Build, variant: Variant, analysis: Omit<Analysis, 've
       return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating) : undefined
     },
   }
-  return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))
+  return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted(
+    (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
+  )
 }

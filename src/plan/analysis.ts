@@ -27,17 +27,18 @@ export type StateResult = {
 } & (
   | { readonly solved: false; readonly reason: string; readonly at: string | undefined }
   | {
-    readonly solved: true
-    readonly crankcaseGauge: number
-    /** gauge pressure, Pa, at every joint, and the joint of every port `${part}.${port}` */
-    readonly gauge: Readonly<Record<string, number>>
-    readonly passages: Readonly<Record<string, Passage>>
-    readonly cans: Readonly<Record<string, CanResult>>
-    /** kg/s of gas into each boundary part (negative: out of it), and oil with it */
-    readonly into: Readonly<Record<string, { readonly gas: number; readonly oil: Oil }>>
-    readonly residual: number
-    readonly iterations: number
-  })
+      readonly solved: true
+      readonly crankcaseGauge: number
+      /** gauge pressure, Pa, at every joint, and the joint of every port `${part}.${port}` */
+      readonly gauge: Readonly<Record<string, number>>
+      readonly passages: Readonly<Record<string, Passage>>
+      readonly cans: Readonly<Record<string, CanResult>>
+      /** kg/s of gas into each boundary part (negative: out of it), and oil with it */
+      readonly into: Readonly<Record<string, { readonly gas: number; readonly oil: Oil }>>
+      readonly residual: number
+      readonly iterations: number
+    }
+)
 export type SolvedState = Extract<StateResult, { solved: true }>
 
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
@@ -67,7 +68,13 @@ export type CanForecast = {
   readonly checkDate: string | undefined
   /** false when the circuit does not solve, so nothing is known */
   readonly known: boolean
-  readonly history: readonly { readonly id: string; readonly date: string; readonly found: DutyRates; readonly predicted: DutyRates; readonly metres: number }[]
+  readonly history: readonly {
+    readonly id: string
+    readonly date: string
+    readonly found: DutyRates
+    readonly predicted: DutyRates
+    readonly metres: number
+  }[]
 }
 
 export type Analysis = {

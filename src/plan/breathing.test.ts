@@ -12,21 +12,47 @@ import { ranges } from './ranges'
 import { check, direct, filter, hose, passage, port, space } from './schools/parts'
 
 const DAY = '2026-11-24'
-const build = (engineClass: EngineClass = 'i5-turbo') => newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric' })
-const edited = (b: Build, ...edits: Edit[]): Build => { const r = applyEdits(b, edits); if (!r.ok) throw new Error(r.reason); return r.value }
+const build = (engineClass: EngineClass = 'i5-turbo') =>
+  newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric' })
+const edited = (b: Build, ...edits: Edit[]): Build => {
+  const r = applyEdits(b, edits)
+  if (!r.ok) throw new Error(r.reason)
+  return r.value
+}
 const state = (b: Build, id: string) => analyse(b, DAY).states.find((s) => s.id === id) as SolvedState
 const inOut = [port('in', 'In'), port('out', 'Out')]
 
 /** Crankcase, one cover, and what is plumbed from the cover's nipple to `sink`, part after part. */
 function vented(b: Build, sink: Part, ...through: Part[]): Build {
-  const chain = ['cover.out', ...through.flatMap((p) => [`${p.id}.in`, `${p.id}.out`]), `${sink.id}.${sink.ports[0]!.id}`]
-  const lines = Array.from({ length: chain.length / 2 }, (_, i) => hose(`line${i}`, `Line ${i}`, chain[2 * i]!, chain[2 * i + 1]!, 15.9, 300))
+  const chain = [
+    'cover.out',
+    ...through.flatMap((p) => [`${p.id}.in`, `${p.id}.out`]),
+    `${sink.id}.${sink.ports[0]!.id}`,
+  ]
+  const lines = Array.from({ length: chain.length / 2 }, (_, i) =>
+    hose(`line${i}`, `Line ${i}`, chain[2 * i]!, chain[2 * i + 1]!, 15.9, 300),
+  )
   const made: Build = {
-    ...b, variants: [{
-      id: 'a', name: 'Trial', school: 'own',
-      parts: [space('crankcase', 'crankcase', 'Crankcase', port('top', 'Top')), passage('passage', 'Passages', 12, 4), space('cover', 'cover', 'Cover', port('below', 'Below'), port('out', 'Nipple')), ...through, sink],
-      lines: [direct('a', 'a', 'crankcase.top', 'passage.in'), direct('b', 'b', 'passage.out', 'cover.below'), ...lines],
-    }],
+    ...b,
+    variants: [
+      {
+        id: 'a',
+        name: 'Trial',
+        school: 'own',
+        parts: [
+          space('crankcase', 'crankcase', 'Crankcase', port('top', 'Top')),
+          passage('passage', 'Passages', 12, 4),
+          space('cover', 'cover', 'Cover', port('below', 'Below'), port('out', 'Nipple')),
+          ...through,
+          sink,
+        ],
+        lines: [
+          direct('a', 'a', 'crankcase.top', 'passage.in'),
+          direct('b', 'b', 'passage.out', 'cover.below'),
+          ...lines,
+        ],
+      },
+    ],
   }
   expect(validateBuild(JSON.parse(JSON.stringify(made)))).toMatchObject({ ok: true })
   return made
@@ -41,7 +67,9 @@ describe('parts', () => {
     const b = vented(build('v6-na'), manifold, regulator)
     for (const id of ['idle', 'cruise']) expect(Math.abs(state(b, id).crankcaseGauge + 2500)).toBeLessThan(800)
     // stuck open it does not
-    expect(state(vented(build('v6-na'), manifold, { ...regulator, stuck: 'open' } as Part), 'idle').crankcaseGauge).toBeLessThan(-20e3)
+    expect(
+      state(vented(build('v6-na'), manifold, { ...regulator, stuck: 'open' } as Part), 'idle').crankcaseGauge,
+    ).toBeLessThan(-20e3)
   })
   test('a relief cap stays shut until its opening pressure, then bounds it', () => {
     const relief = part({ kind: 'relief', id: 'relief', name: 'Relief cap', seatMm: 20, openKpa: 1.5 })
@@ -57,31 +85,69 @@ describe('parts', () => {
     const [idle, pull] = [state(b, 'idle'), state(b, 'pull')]
     expect(pull.crankcaseGauge).toBeLessThan(-3000)
     expect(idle.crankcaseGauge).toBeGreaterThan(-90e3)
-    expect(state(vented(build('v8-na'), air, { ...pump, ratio: 0.8 } as Part), 'pull').crankcaseGauge).toBeLessThan(pull.crankcaseGauge)
+    expect(state(vented(build('v8-na'), air, { ...pump, ratio: 0.8 } as Part), 'pull').crankcaseGauge).toBeLessThan(
+      pull.crankcaseGauge,
+    )
   })
   test('an exhaust extractor sucks at full load; its check holds when the collector pushes', () => {
-    const exhaust = part({ kind: 'exhaust', id: 'exhaust', name: 'Collector', ports: [port('in', 'Slash-cut pipe')], suctionKpa: 6 })
+    const exhaust = part({
+      kind: 'exhaust',
+      id: 'exhaust',
+      name: 'Collector',
+      ports: [port('in', 'Slash-cut pipe')],
+      suctionKpa: 6,
+    })
     const b = vented(build('v8-na'), exhaust, check('check', 'Extractor check', 'large'))
     expect(state(b, 'pull').crankcaseGauge).toBeLessThan(0)
-    const pushing = vented(build('v8-na'), { ...exhaust, suctionKpa: -10 } as Part, check('check', 'Extractor check', 'large'))
+    const pushing = vented(
+      build('v8-na'),
+      { ...exhaust, suctionKpa: -10 } as Part,
+      check('check', 'Extractor check', 'large'),
+    )
     expect(state(pushing, 'idle').into.exhaust!.gas).toBeGreaterThanOrEqual(0)
   })
   test('between throttle and blower there is suction at idle and never boost', () => {
-    const b = vented(build('i4-super'), part({ kind: 'blowerInlet', id: 'blower', name: 'Blower inlet', ports: [port('in', 'In')] }))
+    const b = vented(
+      build('i4-super'),
+      part({ kind: 'blowerInlet', id: 'blower', name: 'Blower inlet', ports: [port('in', 'In')] }),
+    )
     expect(state(b, 'idle').gauge.blower).toBeLessThan(-50e3)
     expect(state(b, 'boost').gauge.blower).toBeLessThan(0)
     expect(state(b, 'boost').gauge.blower).toBeGreaterThan(-6000)
   })
   test('a fouled filter lifts the crankcase by its factor', () => {
-    const at = (fouling: number) => state(vented(build('v8-na'), air, { ...filter('vent', 'Vent filter'), fouling } as Part), 'pull')
+    const at = (fouling: number) =>
+      state(vented(build('v8-na'), air, { ...filter('vent', 'Vent filter'), fouling } as Part), 'pull')
     const drop = (s: SolvedState) => s.passages.vent!.gaugeFrom - s.passages.vent!.gaugeTo
     expect(drop(at(4)) / drop(at(1))).toBeCloseTo(4, 1)
   })
   test('a dry sump: the scavenge stage carries gas to the tank, whose vent takes it, and the crankcase stands below', () => {
     const b = build('vtwin-na')
-    const scavenge = part({ kind: 'pump', id: 'scavenge', name: 'Scavenge stage', ccPerTurn: 30, ratio: 0.5, clearancePct: 10 })
+    const scavenge = part({
+      kind: 'pump',
+      id: 'scavenge',
+      name: 'Scavenge stage',
+      ccPerTurn: 30,
+      ratio: 0.5,
+      clearancePct: 10,
+    })
     const tank = space('tank' as 'tee', 'tank', 'Oil tank', port('in', 'Return'), port('vent', 'Vent'))
-    const made: Build = { ...b, variants: [{ id: 'a', name: 'Dry sump', school: 'own', parts: [space('crankcase', 'crankcase', 'Crankcase', port('out', 'Pick-up')), scavenge, tank, air], lines: [hose('l1', 'Scavenge line', 'crankcase.out', 'scavenge.in', 19, 200), hose('l2', 'Return line', 'scavenge.out', 'tank.in', 19, 500), hose('l3', 'Tank vent', 'tank.vent', 'air.in', 15.9, 600)] }] }
+    const made: Build = {
+      ...b,
+      variants: [
+        {
+          id: 'a',
+          name: 'Dry sump',
+          school: 'own',
+          parts: [space('crankcase', 'crankcase', 'Crankcase', port('out', 'Pick-up')), scavenge, tank, air],
+          lines: [
+            hose('l1', 'Scavenge line', 'crankcase.out', 'scavenge.in', 19, 200),
+            hose('l2', 'Return line', 'scavenge.out', 'tank.in', 19, 500),
+            hose('l3', 'Tank vent', 'tank.vent', 'air.in', 15.9, 600),
+          ],
+        },
+      ],
+    }
     const pull = state(made, 'pull')
     expect(pull.crankcaseGauge).toBeLessThan(-500)
     expect(pull.gauge.tank).toBeGreaterThan(0)
@@ -99,19 +165,27 @@ describe('facts and measurements', () => {
   })
   test('a meter and an orifice that say the same give the same leak', () => {
     const meter = edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 210 } })
-    expect(state(meter, 'boost').blowBy / (210 * 1.204119e-3 / 60)).toBeCloseTo(1, 6)
+    expect(state(meter, 'boost').blowBy / ((210 * 1.204119e-3) / 60)).toBeCloseTo(1, 6)
     // 0.62 x 10 mm hole, pressure that passes 210 l/min at the state's 100 C: m = Cd A sqrt(2 rho dp), to the nozzle's expansion
     const rho = 100129 / (287.05 * 373.15)
-    const kpa = (210 * 1.204119e-3 / 60 / (0.62 * Math.PI * 0.005 ** 2)) ** 2 / (2 * rho) / 1000
-    const orifice = edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', orificeMm: 10, kpa } })
+    const kpa = ((210 * 1.204119e-3) / 60 / (0.62 * Math.PI * 0.005 ** 2)) ** 2 / (2 * rho) / 1000
+    const orifice = edited(build(), {
+      op: 'set',
+      path: ['engine', 'blowBy'],
+      value: { state: 'boost', orificeMm: 10, kpa },
+    })
     expect(validateBuild(orifice).ok).toBe(true)
     expect(state(orifice, 'boost').blowBy / state(meter, 'boost').blowBy).toBeCloseTo(1, 1)
-    expect(validateBuild(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', kpa: 2 } })).ok).toBe(false)
+    expect(
+      validateBuild(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', kpa: 2 } })).ok,
+    ).toBe(false)
   })
   test('logged air replaces the estimate and moves the inlet depression', () => {
     const b = edited(build(), { op: 'set', path: ['engine', 'overrides', 'cruise'], value: { airGs: 60 } })
     expect(state(b, 'cruise').operating.airKgS).toBeCloseTo(0.06, 9)
-    expect(state(b, 'cruise').operating.inletDepressionPa).toBeGreaterThan(state(build(), 'cruise').operating.inletDepressionPa)
+    expect(state(b, 'cruise').operating.inletDepressionPa).toBeGreaterThan(
+      state(build(), 'cruise').operating.inletDepressionPa,
+    )
   })
   test('a build of version 1 becomes a wet sump', () => {
     const { sump: _gone, ...engine } = build().engine
@@ -132,15 +206,27 @@ describe('ranges', () => {
     expect(before.failed).toBe(0)
   })
   test('a measured blow-by narrows the band where blow-by made it wide', () => {
-    const width = (r: typeof before) => { const s = r.states.find((x) => x.id === 'spool')!; return s.crankcase.high - s.crankcase.low }
-    const after = finish(ranges(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 150 } }), 300))
+    const width = (r: typeof before) => {
+      const s = r.states.find((x) => x.id === 'spool')!
+      return s.crankcase.high - s.crankcase.low
+    }
+    const after = finish(
+      ranges(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 150 } }), 300),
+    )
     expect(width(after)).toBeLessThan(0.8 * width(before))
   })
   test('in boost the inlet depression is what to measure; its share falls once it is', () => {
     const first = (r: typeof before) => r.states.find((s) => s.id === 'boost')!.shares[0]!
     expect(first(before).id).toBe('inlet')
     const known = finish(ranges(edited(build(), { op: 'set', path: ['engine', 'inletDepressionKpa'], value: 4 }), 300))
-    expect(known.states.find((s) => s.id === 'boost')!.crankcase.high - known.states.find((s) => s.id === 'boost')!.crankcase.low).toBeLessThan(0.5 * (before.states.find((s) => s.id === 'boost')!.crankcase.high - before.states.find((s) => s.id === 'boost')!.crankcase.low))
+    expect(
+      known.states.find((s) => s.id === 'boost')!.crankcase.high -
+        known.states.find((s) => s.id === 'boost')!.crankcase.low,
+    ).toBeLessThan(
+      0.5 *
+        (before.states.find((s) => s.id === 'boost')!.crankcase.high -
+          before.states.find((s) => s.id === 'boost')!.crankcase.low),
+    )
   })
 })
 
@@ -155,11 +241,16 @@ describe('the map', () => {
     expect(map.breather[corner.bottomLeft]).toBeLessThan(0)
   })
   test('blow-by grows with manifold pressure at every speed', () => {
-    for (let c = 0; c < 8; c++) for (let r = 1; r < 8; r++) expect(map.blowBy[r * 8 + c]!).toBeGreaterThan(map.blowBy[(r - 1) * 8 + c]!)
+    for (let c = 0; c < 8; c++)
+      for (let r = 1; r < 8; r++) expect(map.blowBy[r * 8 + c]!).toBeGreaterThan(map.blowBy[(r - 1) * 8 + c]!)
   })
   test('with blow-by at capacity the crankcase stands at the limit', () => {
     const carries = analyse(b, DAY).capacity.spool!
-    const at = edited(b, { op: 'set', path: ['engine', 'blowBy'], value: { state: 'spool', lpm: carries / (1.204119e-3 / 60) } })
+    const at = edited(b, {
+      op: 'set',
+      path: ['engine', 'blowBy'],
+      value: { state: 'spool', lpm: carries / (1.204119e-3 / 60) },
+    })
     expect(state(at, 'spool').crankcaseGauge / 2000).toBeCloseTo(1, 2)
   })
 })
@@ -176,6 +267,9 @@ describe('pulsation of a build', () => {
   })
   test('a four has none worth following, and a crankcase too small for its piston is refused', () => {
     expect(finish(pulse(build('i4-na'), 'idle'))).toMatchObject({ ok: false })
-    expect(finish(pulse(edited(b, { op: 'set', path: ['engine', 'crankcaseCc'], value: 120 }), 'idle'))).toMatchObject({ ok: false, at: 'engine.crankcaseCc' })
+    expect(finish(pulse(edited(b, { op: 'set', path: ['engine', 'crankcaseCc'], value: 120 }), 'idle'))).toMatchObject({
+      ok: false,
+      at: 'engine.crankcaseCc',
+    })
   })
 })

@@ -10,7 +10,10 @@ import { validateBuild } from './document/validate'
 
 const DAY = '2026-11-24'
 const base = newBuild({ name: 'Test', engineClass: 'i5-turbo', use: 'street-track', ambientC: 10, units: 'metric' })
-const several = (...keys: string[]): Build => ({ ...base, variants: [base.variants[0]!, ...keys.map((k) => variantOf(schoolOf(k)!, base.engine, k))] })
+const several = (...keys: string[]): Build => ({
+  ...base,
+  variants: [base.variants[0]!, ...keys.map((k) => variantOf(schoolOf(k)!, base.engine, k))],
+})
 
 test('plans side by side say what each costs and what it keeps out', () => {
   const rows = finish(compare(several('both-sides', 'vented-can'), DAY))
@@ -18,7 +21,8 @@ test('plans side by side say what each costs and what it keeps out', () => {
   expect(rows[1]!.intakeOil).toBeLessThan(rows[0]!.intakeOil)
   expect(rows.map((r) => r.sealed)).toEqual([true, true, false])
   expect(rows[1]!.parts).toBe(rows[0]!.parts + 1)
-  for (const r of rows) for (const s of r.states) expect(s.band!.low <= s.gauge! + 1 && s.band!.high >= s.gauge! - 1).toBe(true)
+  for (const r of rows)
+    for (const s of r.states) expect(s.band!.low <= s.gauge! + 1 && s.band!.high >= s.gauge! - 1).toBe(true)
   const sheet = comparisonSheet(base, rows)
   expect(sheet.every((r) => r.length === 4)).toBe(true)
   expect(JSON.stringify(sheet)).not.toMatch(/NaN|undefined|Infinity/)
@@ -26,7 +30,12 @@ test('plans side by side say what each costs and what it keeps out', () => {
 
 test('a wider breather is told in words, with what it does', () => {
   const b = several()
-  const wide = { ...b.variants[0]!, id: 'wide', name: 'Wide', lines: b.variants[0]!.lines.map((l) => (l.id === 'breather' ? { ...l, boreMm: 19 } : l)) }
+  const wide = {
+    ...b.variants[0]!,
+    id: 'wide',
+    name: 'Wide',
+    lines: b.variants[0]!.lines.map((l) => (l.id === 'breather' ? { ...l, boreMm: 19 } : l)),
+  }
   const [d] = differences({ ...b, variants: [b.variants[0]!, wide] }, 'a', 'wide')
   expect(d!.what).toBe('3/4 in instead of 5/8 in on the breather line')
   expect(d!.effect).toMatch(/^lowers boost pressure in the crankcase by 0\.\d+ kPa/)
@@ -70,7 +79,10 @@ test('the schools are ranked by what they do: the road wants it sealed, the trac
   const street = rankSchools(base, DAY)
   expect(street[0]!.school.sealed).toBe(true)
   expect(street.findIndex((r) => r.school.key === 'vented-can')).toBeGreaterThan(street.length / 2)
-  const track = rankSchools(newBuild({ name: 'T', engineClass: 'v8-na', use: 'track', ambientC: 20, units: 'metric' }), DAY)
+  const track = rankSchools(
+    newBuild({ name: 'T', engineClass: 'v8-na', use: 'track', ambientC: 20, units: 'metric' }),
+    DAY,
+  )
   expect(track.every((r) => Number.isFinite(r.score))).toBe(true)
   // a tank vent needs a tank
   expect(street.some((r) => r.school.key === 'tank-vent')).toBe(false)

@@ -1,6 +1,17 @@
 /** The document's engine and site as core inputs. */
 import { blowBy, leakAreaFor } from '@/core/engine/blowby'
-import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type OperatingState, type StateId, type Surroundings } from '@/core/engine/states'
+import {
+  chargeOf,
+  fullLoadState,
+  operatingState,
+  ratedAir,
+  RING_SHARE,
+  statesOf,
+  type EngineFacts,
+  type OperatingState,
+  type StateId,
+  type Surroundings,
+} from '@/core/engine/states'
 import { atmosphericPressure, GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import { orificeFlow } from '@/core/network/nozzle'
 import type { Pumping } from '@/core/pulsation/crankcase'
@@ -8,14 +19,24 @@ import { toSi } from '@/core/units/units'
 import type { Build, Engine } from './document/schema'
 
 /** What stands in for a fact that was not given (estimates). */
-export const DEFAULTS = { idleManifoldKpa: 35, overrunManifoldKpa: 24, inletFouling: 1, rodRatio: 1.6, inletDepressionKpa: { na: 2.5, turbo: 4, super: 4 } } as const
+export const DEFAULTS = {
+  idleManifoldKpa: 35,
+  overrunManifoldKpa: 24,
+  inletFouling: 1,
+  rodRatio: 1.6,
+  inletDepressionKpa: { na: 2.5, turbo: 4, super: 4 },
+} as const
 
 const kpa = (v: number) => toSi('pressure', v, 'kPa')
 const celsius = (v: number) => toSi('temperature', v, 'C')
 
 /** Stroke in m from displacement, bore and number of cylinders. */
 export function strokeM(engine: Engine): number {
-  return toSi('volume', engine.displacementCc, 'cc') / engine.cylinders / (Math.PI * toSi('length', engine.boreMm, 'mm') ** 2 / 4)
+  return (
+    toSi('volume', engine.displacementCc, 'cc') /
+    engine.cylinders /
+    ((Math.PI * toSi('length', engine.boreMm, 'mm') ** 2) / 4)
+  )
 }
 
 export function engineFacts(engine: Engine): EngineFacts {
@@ -23,7 +44,12 @@ export function engineFacts(engine: Engine): EngineFacts {
   return {
     cylinders: engine.cylinders,
     displacementM3: toSi('volume', engine.displacementCc, 'cc'),
-    cylinder: { boreM: toSi('length', engine.boreMm, 'mm'), strokeM: stroke, rodM: stroke * DEFAULTS.rodRatio, compression: engine.compression },
+    cylinder: {
+      boreM: toSi('length', engine.boreMm, 'mm'),
+      strokeM: stroke,
+      rodM: stroke * DEFAULTS.rodRatio,
+      compression: engine.compression,
+    },
     induction: engine.induction,
     idleRpm: engine.idleRpm,
     ratedRpm: engine.ratedRpm,
@@ -35,7 +61,10 @@ export function engineFacts(engine: Engine): EngineFacts {
   }
 }
 
-export const surroundings = (site: Build['site']): Surroundings => ({ pressurePa: site.pressureKpa === undefined ? atmosphericPressure(site.altitudeM) : kpa(site.pressureKpa), temperatureK: celsius(site.ambientC) })
+export const surroundings = (site: Build['site']): Surroundings => ({
+  pressurePa: site.pressureKpa === undefined ? atmosphericPressure(site.altitudeM) : kpa(site.pressureKpa),
+  temperatureK: celsius(site.ambientC),
+})
 
 export type EngineModel = {
   readonly facts: EngineFacts
@@ -47,7 +76,8 @@ export type EngineModel = {
 }
 
 /** Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move blow-by by far less than the estimate's range. */
-export const blowByIn = (m: EngineModel, state: OperatingState): number => blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
+export const blowByIn = (m: EngineModel, state: OperatingState): number =>
+  blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
 
 /**
  * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at the crankcase pressure
@@ -55,7 +85,13 @@ export const blowByIn = (m: EngineModel, state: OperatingState): number => blowB
  */
 export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings, gasK: number): number {
   if (m.lpm !== undefined) return toSi('gasFlow', m.lpm, 'l/min')
-  return orificeFlow(ORIFICE_CD, Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2 / 4, amb.pressurePa + kpa(m.kpa ?? 0), amb.pressurePa, { R: GAS_R, gamma: GAS_GAMMA, T: gasK })
+  return orificeFlow(
+    ORIFICE_CD,
+    (Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2) / 4,
+    amb.pressurePa + kpa(m.kpa ?? 0),
+    amb.pressurePa,
+    { R: GAS_R, gamma: GAS_GAMMA, T: gasK },
+  )
 }
 const ORIFICE_CD = 0.62
 
@@ -65,11 +101,20 @@ export function engineModel(build: Build): EngineModel {
   const amb = surroundings(build.site)
   const state = (id: StateId): OperatingState => {
     const o = engine.overrides[id]
-    return operatingState(id, facts, amb, o && {
-      rpm: o.rpm, manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa), inletDepressionPa: o.inletDepressionKpa === undefined ? undefined : kpa(o.inletDepressionKpa),
-      airKgS: o.airGs === undefined ? undefined : toSi('gasFlow', o.airGs, 'g/s'), oilK: o.oilC === undefined ? undefined : celsius(o.oilC),
-      gasK: o.gasC === undefined ? undefined : celsius(o.gasC), bonnetK: o.bonnetC === undefined ? undefined : celsius(o.bonnetC),
-    })
+    return operatingState(
+      id,
+      facts,
+      amb,
+      o && {
+        rpm: o.rpm,
+        manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa),
+        inletDepressionPa: o.inletDepressionKpa === undefined ? undefined : kpa(o.inletDepressionKpa),
+        airKgS: o.airGs === undefined ? undefined : toSi('gasFlow', o.airGs, 'g/s'),
+        oilK: o.oilC === undefined ? undefined : celsius(o.oilC),
+        gasK: o.gasC === undefined ? undefined : celsius(o.gasC),
+        bonnetK: o.bonnetC === undefined ? undefined : celsius(o.bonnetC),
+      },
+    )
   }
   const present = statesOf(engine.induction)
   const measured = engine.blowBy && present.includes(engine.blowBy.state) ? engine.blowBy : undefined
@@ -77,13 +122,17 @@ export function engineModel(build: Build): EngineModel {
   const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, amb)
   const target = measured ? measuredFlow(measured, amb, at.gasK) : RING_SHARE[engine.rings] * ratedAir(facts, amb)
   return {
-    facts, amb, states: present.map(state), leakFrom: measured ? 'measured' : 'rings',
+    facts,
+    amb,
+    states: present.map(state),
+    leakFrom: measured ? 'measured' : 'rings',
     leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, amb.pressurePa),
   }
 }
 
 /** What stands in for a fact that was not given, in the document's unit. */
-export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])
+export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number =>
+  field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field]
 
 /** Free crankcase volume in cc: as entered, else four displacements of a small engine, three of a larger one (estimate). */
 export const crankcaseCc = (e: Engine): number => e.crankcaseCc ?? e.displacementCc * (e.displacementCc < 700 ? 4 : 3)
@@ -92,4 +141,8 @@ export const pistonPhaseDeg = (e: Engine): number => e.pistonPhaseDeg ?? (e.layo
 /** From three cylinders on the pistons nearly cancel; only singles and twins are worth integrating. */
 export const pulsates = (e: Engine): boolean => e.cylinders <= 2
 /** How a single or twin pumps its crankcase. */
-export const pumpingOf = (e: Engine, facts: EngineFacts): Pumping => ({ cylinder: facts.cylinder, phases: e.cylinders === 1 ? [0] : [0, toSi('angle', pistonPhaseDeg(e), 'deg')], meanM3: toSi('volume', crankcaseCc(e), 'cc') })
+export const pumpingOf = (e: Engine, facts: EngineFacts): Pumping => ({
+  cylinder: facts.cylinder,
+  phases: e.cylinders === 1 ? [0] : [0, toSi('angle', pistonPhaseDeg(e), 'deg')],
+  meanM3: toSi('volume', crankcaseCc(e), 'cc'),
+})

@@ -34,18 +34,32 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   const { facts, amb } = engine
   const node = crankcaseNode(variant, topology) ?? ''
   const breathers = breatherNodes(variant, topology)
-  const along = (low: number, high: number) => Array.from({ length: size }, (_, i) => low + (high - low) * i / (size - 1))
+  const along = (low: number, high: number) =>
+    Array.from({ length: size }, (_, i) => low + ((high - low) * i) / (size - 1))
   const rpm = along(facts.idleRpm, facts.ratedRpm)
   const lowest = Math.min(facts.overrunManifoldPa, facts.idleManifoldPa)
   const manifoldPa = along(lowest, amb.pressurePa + facts.boostPa)
   const grid = () => new Float64Array(size * size).fill(Number.NaN)
-  const map = { size, rpm, manifoldPa, ambientPa: amb.pressurePa, crankcaseGauge: grid(), breather: grid(), blowBy: grid(), capacity: grid() }
+  const map = {
+    size,
+    rpm,
+    manifoldPa,
+    ambientPa: amb.pressurePa,
+    crankcaseGauge: grid(),
+    breather: grid(),
+    blowBy: grid(),
+    capacity: grid(),
+  }
   let before: Readonly<Record<string, number>> | undefined
   for (let row = 0; row < size; row++) {
     for (let col = 0; col < size; col++) {
       const at = row * size + col
       const load = (manifoldPa[row]! - lowest) / (manifoldPa[size - 1]! - lowest)
-      const state = operatingState('cruise', facts, amb, { rpm: rpm[col]!, manifoldPa: manifoldPa[row]!, gasK: 353.15 + 20 * load })
+      const state = operatingState('cruise', facts, amb, {
+        rpm: rpm[col]!,
+        manifoldPa: manifoldPa[row]!,
+        gasK: 353.15 + 20 * load,
+      })
       const blowBy = blowByIn(engine, state)
       map.blowBy[at] = blowBy
       const network = networkOf(variant, topology, state, amb, blowBy)

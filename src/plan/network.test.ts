@@ -8,7 +8,8 @@ import { boundaryPressure, endLoss, hoseShape, networkOf, SPACE_END_K, topologyO
 import { newBuild, type EngineClass } from './new-build'
 import type { Part } from './document/schema'
 
-const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') => newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 15, altitudeM: 0, units: 'metric', school })
+const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>
+  newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 15, altitudeM: 0, units: 'metric', school })
 const model = (b = build()) => engineModel(b)
 const stateOf = (id: string, b = build()) => model(b).states.find((s) => s.id === id)!
 
@@ -31,7 +32,12 @@ test('what no line joins to the crankcase is left out; a drain joins nothing', (
 test('each place holds the pressure that the state says', () => {
   const b = build('stock', 'i4-super')
   const amb = model(b).amb
-  const at = (kind: string, id: string, more = {}) => boundaryPressure({ kind, id: 'x', name: 'x', ports: [], at: undefined, ...more } as unknown as Part, stateOf(id, b), amb)
+  const at = (kind: string, id: string, more = {}) =>
+    boundaryPressure(
+      { kind, id: 'x', name: 'x', ports: [], at: undefined, ...more } as unknown as Part,
+      stateOf(id, b),
+      amb,
+    )
   const boost = stateOf('boost', b)
   expect(at('manifold', 'boost')).toBe(boost.manifoldPa)
   expect(at('inlet', 'boost', { depressionPct: 50 })).toBeCloseTo(amb.pressurePa - boost.inletDepressionPa / 2, 6)
@@ -43,7 +49,10 @@ test('each place holds the pressure that the state says', () => {
   expect(at('blowerInlet', 'boost')).toBeCloseTo(amb.pressurePa - boost.inletDepressionPa, 6)
   // an extractor's suction grows with the square of flow
   expect(at('exhaust', 'boost', { suctionKpa: 5 })).toBeCloseTo(amb.pressurePa - 5000, 6)
-  expect(amb.pressurePa - at('exhaust', 'cruise', { suctionKpa: 5 })!).toBeCloseTo(5000 * stateOf('cruise', b).flowShare ** 2, 6)
+  expect(amb.pressurePa - at('exhaust', 'cruise', { suctionKpa: 5 })!).toBeCloseTo(
+    5000 * stateOf('cruise', b).flowShare ** 2,
+    6,
+  )
   expect(at('cover', 'boost')).toBeUndefined()
 })
 
@@ -57,7 +66,12 @@ test('an end costs a head where it opens into a space, more through a narrow bar
   expect(endLoss({ ...end, barbMm: 20 }, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
   const v = activeVariant(build('vented-can', 'v8-na'))
   const parts = new Map<string, Part>(v.parts.map((p) => [p.id, p]))
-  expect(hoseShape(v.lines.find((l) => l.id === 'cover-line1')!, parts).k).toBeCloseTo(SPACE_END_K, 12)
+  expect(
+    hoseShape(
+      v.lines.find((l) => l.id === 'cover-line1')!,
+      parts,
+    ).k,
+  ).toBeCloseTo(SPACE_END_K, 12)
 })
 
 test('elbows and bends go into the hose that has them', () => {
@@ -68,7 +82,13 @@ test('elbows and bends go into the hose that has them', () => {
   expect(hose('dirty').kPerF).toBeGreaterThan(0)
   const straight = applyEdits(b, [{ op: 'line', line: 'dirty', set: { bends: [], to: { part: 'can', port: 'in' } } }])
   if (!straight.ok) throw new Error(straight.reason)
-  const plain = networkOf(activeVariant(straight.value), topologyOf(activeVariant(straight.value)), m.states[0]!, m.amb, 1e-4).elements.find((e) => e.id === 'dirty') as Hose
+  const plain = networkOf(
+    activeVariant(straight.value),
+    topologyOf(activeVariant(straight.value)),
+    m.states[0]!,
+    m.amb,
+    1e-4,
+  ).elements.find((e) => e.id === 'dirty') as Hose
   expect(plain.kPerF).toBe(0)
   expect(hose('dirty').kFixed - plain.kFixed).toBeGreaterThan(1.2)
 })
@@ -89,12 +109,18 @@ test('elements of a plan are made once and are the same in every state; a pump t
   const b = build()
   const v = activeVariant(b)
   const m = model(b)
-  const [a, c] = [networkOf(v, topologyOf(v), m.states[0]!, m.amb, 0), networkOf(v, topologyOf(v), m.states[4]!, m.amb, 0)]
+  const [a, c] = [
+    networkOf(v, topologyOf(v), m.states[0]!, m.amb, 0),
+    networkOf(v, topologyOf(v), m.states[4]!, m.amb, 0),
+  ]
   expect(a.elements).toBe(c.elements)
   const dry = build('tank-vent', 'vtwin-na')
   const dv = activeVariant(dry)
   const dm = model(dry)
-  const swept = (i: number) => networkOf(dv, topologyOf(dv), dm.states[i]!, dm.amb, 0).elements.find((e) => e.kind === 'pump') as { sweptM3s: number }
+  const swept = (i: number) =>
+    networkOf(dv, topologyOf(dv), dm.states[i]!, dm.amb, 0).elements.find((e) => e.kind === 'pump') as {
+      sweptM3s: number
+    }
   expect(swept(2).sweptM3s / swept(0).sweptM3s).toBeCloseTo(dm.states[2]!.rpm / dm.states[0]!.rpm, 9)
 })
 
@@ -102,7 +128,10 @@ test('the shares of a drop sum to one, and a longer hose loses more of it along 
   const v = activeVariant(build())
   const line = v.lines.find((l) => l.id === 'breather')!
   const at = (lengthMm: number) => dropShares({ ...line, lengthMm }, v, 370, 3e-3)
-  for (const mm of [0, 300, 3000]) { const s = at(mm); expect(s.friction + s.bends + s.ends).toBeCloseTo(1, 12) }
+  for (const mm of [0, 300, 3000]) {
+    const s = at(mm)
+    expect(s.friction + s.bends + s.ends).toBeCloseTo(1, 12)
+  }
   expect(at(3000).friction).toBeGreaterThan(at(300).friction)
   expect(at(0).friction).toBe(0)
 })

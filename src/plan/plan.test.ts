@@ -10,24 +10,31 @@ import { workingOf } from './workings'
 import { restrictor } from './schools/parts'
 
 const DAY = '2026-11-24'
-const build = (engineClass: EngineClass = 'i5-turbo', more: Partial<Parameters<typeof newBuild>[0]> = {}) => newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric', ...more })
+const build = (engineClass: EngineClass = 'i5-turbo', more: Partial<Parameters<typeof newBuild>[0]> = {}) =>
+  newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric', ...more })
 const edited = (b: Build, ...edits: Edit[]): Build => {
   const r = applyEdits(b, edits)
   if (!r.ok) throw new Error(r.reason)
   return r.value
 }
 const state = (b: Build, id: string) => analyse(b, DAY).states.find((s) => s.id === id) as SolvedState
-const rules = (b: Build, severity = /stop|fix|watch/) => analyse(b, DAY).verdicts.filter((v) => severity.test(v.severity)).map((v) => v.rule)
+const rules = (b: Build, severity = /stop|fix|watch/) =>
+  analyse(b, DAY)
+    .verdicts.filter((v) => severity.test(v.severity))
+    .map((v) => v.rule)
 const fixOf = (b: Build, rule: string) => analyse(b, DAY).verdicts.find((v) => v.rule === rule && v.fix)?.fix
 
 describe('a new build', () => {
-  test.each(ENGINE_CLASSES.flatMap((c) => USES.map((u) => [c.key, u.key] as const)))('%s for %s is valid and solves in every state', (engineClass, use) => {
-    const b = build(engineClass, { use })
-    expect(validateBuild(b)).toEqual({ ok: true, build: b })
-    const a = analyse(b, DAY)
-    expect(a.states.every((s) => s.solved)).toBe(true)
-    expect(JSON.stringify(a)).not.toContain('NaN')
-  })
+  test.each(ENGINE_CLASSES.flatMap((c) => USES.map((u) => [c.key, u.key] as const)))(
+    '%s for %s is valid and solves in every state',
+    (engineClass, use) => {
+      const b = build(engineClass, { use })
+      expect(validateBuild(b)).toEqual({ ok: true, build: b })
+      const a = analyse(b, DAY)
+      expect(a.states.every((s) => s.solved)).toBe(true)
+      expect(JSON.stringify(a)).not.toContain('NaN')
+    },
+  )
 })
 
 describe('vacuum-side can', () => {
@@ -44,10 +51,13 @@ describe('vacuum-side can', () => {
     expect(s.passages.breather!.flow).toBeCloseTo(s.blowBy, 9)
   })
   test('gas is conserved: what leaves over the borders is the blow-by, in every state', () => {
-    for (const s of analyse(b, DAY).states as SolvedState[]) expect(Object.values(s.into).reduce((t, x) => t + x.gas, 0)).toBeCloseTo(s.blowBy, 9)
+    for (const s of analyse(b, DAY).states as SolvedState[])
+      expect(Object.values(s.into).reduce((t, x) => t + x.gas, 0)).toBeCloseTo(s.blowBy, 9)
   })
   test('a wider breather lowers the crankcase pressure in boost', () => {
-    expect(state(edited(b, { op: 'line', line: 'breather', set: { boreMm: 19 } }), 'boost').crankcaseGauge).toBeLessThan(state(b, 'boost').crankcaseGauge)
+    expect(
+      state(edited(b, { op: 'line', line: 'breather', set: { boreMm: 19 } }), 'boost').crankcaseGauge,
+    ).toBeLessThan(state(b, 'boost').crankcaseGauge)
   })
 })
 
@@ -87,11 +97,17 @@ describe('verdicts come, and go with their fix', () => {
   })
   test('gas too fast for its hose is said, and gone in a wider one', () => {
     expect(rules(b)).toContain('velocity')
-    const fixes = analyse(b, DAY).verdicts.filter((v) => v.rule === 'velocity').flatMap((v) => v.fix!.edits)
+    const fixes = analyse(b, DAY)
+      .verdicts.filter((v) => v.rule === 'velocity')
+      .flatMap((v) => v.fix!.edits)
     expect(rules(edited(b, ...fixes))).not.toContain('velocity')
   })
   test('frost warns of ice, warmth does not', () => {
-    const cold = { ...b, duty: { ...b.duty, hours: { ...b.duty.hours, shortCold: 3 } }, site: { ...b.site, ambientC: -12 } }
+    const cold = {
+      ...b,
+      duty: { ...b.duty, hours: { ...b.duty.hours, shortCold: 3 } },
+      site: { ...b.site, ambientC: -12 },
+    }
     expect(rules(cold)).toContain('freezing')
     expect(rules(b)).not.toContain('freezing')
   })
@@ -104,7 +120,18 @@ describe('verdicts come, and go with their fix', () => {
 
 describe('the log teaches the forecast', () => {
   const b = build('v8-na')
-  const log = (kind: 'fitted' | 'emptied', id: string, date: string, odometerKm: number, ml?: number): Edit => ({ op: 'log', entry: { id, date, kind, odometerKm, part: 'can', ...(ml === undefined ? {} : { ml, waterMl: 0 }), reading: undefined } as never })
+  const log = (kind: 'fitted' | 'emptied', id: string, date: string, odometerKm: number, ml?: number): Edit => ({
+    op: 'log',
+    entry: {
+      id,
+      date,
+      kind,
+      odometerKm,
+      part: 'can',
+      ...(ml === undefined ? {} : { ml, waterMl: 0 }),
+      reading: undefined,
+    } as never,
+  })
   const before = edited(b, log('fitted', 'a', '2026-01-01', 1000))
   const once = analyse(before, DAY).cans[0]!
   test('an emptying that found thrice what was expected shortens and narrows it', () => {
@@ -115,7 +142,11 @@ describe('the log teaches the forecast', () => {
     expect(after.distance.high / after.distance.low).toBeLessThan(once.distance.high / once.distance.low)
   })
   test('entries stand in the order of their days, and one can be taken out again', () => {
-    const twice = edited(before, log('emptied', 'c', '2026-07-01', 5000, 10), log('emptied', 'b', '2026-06-01', 4000, 10))
+    const twice = edited(
+      before,
+      log('emptied', 'c', '2026-07-01', 5000, 10),
+      log('emptied', 'b', '2026-06-01', 4000, 10),
+    )
     expect(twice.log.map((e) => e.id)).toEqual(['a', 'b', 'c'])
     expect(edited(twice, { op: 'unlog', id: 'b' }).log.map((e) => e.id)).toEqual(['a', 'c'])
   })
@@ -125,8 +156,11 @@ describe('a measured blow-by', () => {
   test('replaces the estimate in every state', () => {
     const b = build()
     const m = edited(b, { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 300 } })
-    expect(state(m, 'boost').blowBy / 1.204119e-3 * 60).toBeCloseTo(300, 6)
-    expect(state(m, 'idle').blowBy / state(b, 'idle').blowBy).toBeCloseTo(300 / (state(b, 'boost').blowBy / 1.204119e-3 * 60), 6)
+    expect((state(m, 'boost').blowBy / 1.204119e-3) * 60).toBeCloseTo(300, 6)
+    expect(state(m, 'idle').blowBy / state(b, 'idle').blowBy).toBeCloseTo(
+      300 / ((state(b, 'boost').blowBy / 1.204119e-3) * 60),
+      6,
+    )
   })
 })
 
@@ -142,7 +176,9 @@ describe('edits', () => {
     expect(joined.lines.find((l) => l.id === 'suction')).toEqual(activeVariant(b).lines.find((l) => l.id === 'suction'))
   })
   test('an edit that does not fit says so and changes nothing', () => {
-    expect(applyEdits(b, [{ op: 'splice', line: 'none', part: restrictor('r', 'R', 3), near: 'to' }])).toMatchObject({ ok: false })
+    expect(applyEdits(b, [{ op: 'splice', line: 'none', part: restrictor('r', 'R', 3), near: 'to' }])).toMatchObject({
+      ok: false,
+    })
     expect(applyEdits(b, [{ op: 'set', path: ['engine', 'nothing', 'deeper'], value: 1 }])).toMatchObject({ ok: false })
     expect(applyEdits(b, [{ op: 'set', path: ['__proto__', 'x'], value: 1 }])).toMatchObject({ ok: false })
   })
@@ -150,25 +186,127 @@ describe('edits', () => {
 
 describe('documents', () => {
   const good = build()
-  const mutate = (change: (b: Record<string, never>) => void) => { const copy = structuredClone(good) as unknown as Record<string, never>; change(copy); return validateBuild(copy) }
-  const says = (v: ReturnType<typeof validateBuild>) => (v.ok ? 'ok' : v.problems.map((p) => `${p.path}: ${p.message}`).join('\n'))
-  test.each<[string, (b: any) => void, RegExp]>([ // oxlint-disable-line typescript/no-explicit-any
-    ['text for a number', (b) => { b.engine.boreMm = 'wide' }, /engine › boreMm: must be a number/],
-    ['a number too large', (b) => { b.engine.cylinders = 400 }, /engine › cylinders: must be at most 12/],
-    ['a negative size', (b) => { b.variants[0].lines[4].boreMm = -3 }, /lines › 5 › boreMm: must be at least 0/],
-    ['NaN', (b) => { b.engine.compression = Number.NaN }, /engine › compression: must be a number/],
-    ['a missing field', (b) => { delete b.engine.ratedRpm }, /engine › ratedRpm: is missing/],
-    ['a field that is not known', (b) => { b.engine.colour = 'red' }, /engine: has a field that is not known: colour/],
-    ['a dangling line', (b) => { b.variants[0].lines[4].to.part = 'gone' }, /to: goes to the part gone, which does not exist/],
-    ['a port that is not there', (b) => { b.variants[0].lines[4].to.port = 'side' }, /goes to the port side/],
-    ['two lines on a port', (b) => { b.variants[0].lines[4].to = { part: 'can', port: 'in' } }, /takes the port that/],
-    ['two engines', (b) => { b.variants[0].parts.push({ ...b.variants[0].parts[0], id: 'second' }) }, /has 2 crankcases/],
-    ['a part of no known kind', (b) => { b.variants[0].parts[0].kind = 'rocket' }, /unknown kind/],
-    ['a can with a stage of no known kind', (b) => { b.variants[0].parts.find((p: any) => p.kind === 'can').stages[0].type = 'magic' }, /unknown kind/], // oxlint-disable-line typescript/no-explicit-any
-    ['a wrong format', (b) => { b.format = 'other' }, /not a file of a build/],
-    ['a version to come', (b) => { b.version = FORMAT_VERSION + 1 }, /Use a newer Ivent/],
-    ['no use at all', (b) => { for (const k of Object.keys(b.duty.hours)) b.duty.hours[k] = 0 }, /duty › hours: are all zero/],
-    ['thousands of parts', (b) => { b.variants[0].parts = Array.from({ length: 5000 }, () => b.variants[0].parts[0]) }, /has 5000; at most 200/],
+  const mutate = (change: (b: Record<string, never>) => void) => {
+    const copy = structuredClone(good) as unknown as Record<string, never>
+    change(copy)
+    return validateBuild(copy)
+  }
+  const says = (v: ReturnType<typeof validateBuild>) =>
+    v.ok ? 'ok' : v.problems.map((p) => `${p.path}: ${p.message}`).join('\n')
+  test.each<[string, (b: any) => void, RegExp]>([
+    // oxlint-disable-line typescript/no-explicit-any
+    [
+      'text for a number',
+      (b) => {
+        b.engine.boreMm = 'wide'
+      },
+      /engine › boreMm: must be a number/,
+    ],
+    [
+      'a number too large',
+      (b) => {
+        b.engine.cylinders = 400
+      },
+      /engine › cylinders: must be at most 12/,
+    ],
+    [
+      'a negative size',
+      (b) => {
+        b.variants[0].lines[4].boreMm = -3
+      },
+      /lines › 5 › boreMm: must be at least 0/,
+    ],
+    [
+      'NaN',
+      (b) => {
+        b.engine.compression = Number.NaN
+      },
+      /engine › compression: must be a number/,
+    ],
+    [
+      'a missing field',
+      (b) => {
+        delete b.engine.ratedRpm
+      },
+      /engine › ratedRpm: is missing/,
+    ],
+    [
+      'a field that is not known',
+      (b) => {
+        b.engine.colour = 'red'
+      },
+      /engine: has a field that is not known: colour/,
+    ],
+    [
+      'a dangling line',
+      (b) => {
+        b.variants[0].lines[4].to.part = 'gone'
+      },
+      /to: goes to the part gone, which does not exist/,
+    ],
+    [
+      'a port that is not there',
+      (b) => {
+        b.variants[0].lines[4].to.port = 'side'
+      },
+      /goes to the port side/,
+    ],
+    [
+      'two lines on a port',
+      (b) => {
+        b.variants[0].lines[4].to = { part: 'can', port: 'in' }
+      },
+      /takes the port that/,
+    ],
+    [
+      'two engines',
+      (b) => {
+        b.variants[0].parts.push({ ...b.variants[0].parts[0], id: 'second' })
+      },
+      /has 2 crankcases/,
+    ],
+    [
+      'a part of no known kind',
+      (b) => {
+        b.variants[0].parts[0].kind = 'rocket'
+      },
+      /unknown kind/,
+    ],
+    [
+      'a can with a stage of no known kind',
+      (b) => {
+        b.variants[0].parts.find((p: any) => p.kind === 'can').stages[0].type = 'magic'
+      },
+      /unknown kind/,
+    ], // oxlint-disable-line typescript/no-explicit-any
+    [
+      'a wrong format',
+      (b) => {
+        b.format = 'other'
+      },
+      /not a file of a build/,
+    ],
+    [
+      'a version to come',
+      (b) => {
+        b.version = FORMAT_VERSION + 1
+      },
+      /Use a newer Ivent/,
+    ],
+    [
+      'no use at all',
+      (b) => {
+        for (const k of Object.keys(b.duty.hours)) b.duty.hours[k] = 0
+      },
+      /duty › hours: are all zero/,
+    ],
+    [
+      'thousands of parts',
+      (b) => {
+        b.variants[0].parts = Array.from({ length: 5000 }, () => b.variants[0].parts[0])
+      },
+      /has 5000; at most 200/,
+    ],
   ])('%s is named with its place', (_, change, expected) => {
     expect(says(mutate(change))).toMatch(expected)
   })
@@ -189,8 +327,20 @@ describe('workings', () => {
   const b = build()
   const a = analyse(b, DAY)
   test.each([
-    { kind: 'crankcase', state: 'boost' }, { kind: 'blowBy', state: 'idle' }, { kind: 'capacity', state: 'boost' }, { kind: 'air', state: 'cruise' }, { kind: 'inletDepression', state: 'boost' }, { kind: 'manifold', state: 'idle' }, { kind: 'flow', id: 'suction', state: 'idle' },
-    { kind: 'velocity', id: 'breather', state: 'boost' }, { kind: 'drop', id: 'can', state: 'idle' }, { kind: 'oil', id: 'breather', state: 'boost' }, { kind: 'kept', id: 'can', state: 'idle' }, { kind: 'distance', id: 'can' }, { kind: 'bypass' }, { kind: 'intakeOil' },
+    { kind: 'crankcase', state: 'boost' },
+    { kind: 'blowBy', state: 'idle' },
+    { kind: 'capacity', state: 'boost' },
+    { kind: 'air', state: 'cruise' },
+    { kind: 'inletDepression', state: 'boost' },
+    { kind: 'manifold', state: 'idle' },
+    { kind: 'flow', id: 'suction', state: 'idle' },
+    { kind: 'velocity', id: 'breather', state: 'boost' },
+    { kind: 'drop', id: 'can', state: 'idle' },
+    { kind: 'oil', id: 'breather', state: 'boost' },
+    { kind: 'kept', id: 'can', state: 'idle' },
+    { kind: 'distance', id: 'can' },
+    { kind: 'bypass' },
+    { kind: 'intakeOil' },
   ] as const)('%j opens with its value, its inputs and a source', (ref) => {
     const w = workingOf(b, a, ref)!
     const scale = ref.kind === 'intakeOil' ? 1e6 : 1
@@ -206,9 +356,16 @@ describe('workings', () => {
   })
 })
 
-test('what was learned with one plan is carried to another, a little wider, and its log is not taken for the other\'s', () => {
+test("what was learned with one plan is carried to another, a little wider, and its log is not taken for the other's", () => {
   const b = build()
-  const two: Build = { ...b, variants: [b.variants[0]!, { ...b.variants[0]!, id: 'b', name: 'Other' }], log: [{ id: '1', date: '2026-01-01', kind: 'fitted', odometerKm: 1000, part: 'can', plan: 'a' }, { id: '2', date: '2026-03-01', kind: 'emptied', odometerKm: 3000, part: 'can', ml: 90, waterMl: 10, plan: 'a' }] as Build['log'] }
+  const two: Build = {
+    ...b,
+    variants: [b.variants[0]!, { ...b.variants[0]!, id: 'b', name: 'Other' }],
+    log: [
+      { id: '1', date: '2026-01-01', kind: 'fitted', odometerKm: 1000, part: 'can', plan: 'a' },
+      { id: '2', date: '2026-03-01', kind: 'emptied', odometerKm: 3000, part: 'can', ml: 90, waterMl: 10, plan: 'a' },
+    ] as Build['log'],
+  }
   const mine = analyse(two, DAY).cans[0]!
   const other = analyse({ ...two, active: 'b' }, DAY).cans[0]!
   expect([mine.carried, other.carried, mine.history.length, other.history.length]).toEqual([false, true, 1, 0])

@@ -21,15 +21,18 @@ const COVER_SHARE = 0.3
 
 function volumesOf(variant: Variant, engine: Engine, nodeOf: ReadonlyMap<string, string>): Record<string, number> {
   const sum: Record<string, number> = {}
-  const add = (node: string | undefined, m3: number) => { if (node !== undefined) sum[node] = (sum[node] ?? 0) + m3 }
+  const add = (node: string | undefined, m3: number) => {
+    if (node !== undefined) sum[node] = (sum[node] ?? 0) + m3
+  }
   for (const p of variant.parts) {
     if (p.kind === 'cover') add(nodeOf.get(`${p.id}.${p.ports[0]?.id}`), cc(engine.displacementCc) * COVER_SHARE)
     if (p.kind === 'tank') add(nodeOf.get(`${p.id}.${p.ports[0]?.id}`), cc(3000))
-    if (p.kind === 'can') for (const end of ['in', 'out']) add(nodeOf.get(`${p.id}.${end}`), toSi('volume', p.bowlMl, 'ml') * 0.6)
+    if (p.kind === 'can')
+      for (const end of ['in', 'out']) add(nodeOf.get(`${p.id}.${end}`), toSi('volume', p.bowlMl, 'ml') * 0.6)
   }
   for (const l of variant.lines) {
     if (l.kind !== 'hose') continue
-    const half = Math.PI * mm(l.boreMm) ** 2 / 4 * mm(l.lengthMm) / 2
+    const half = (((Math.PI * mm(l.boreMm) ** 2) / 4) * mm(l.lengthMm)) / 2
     for (const end of [l.from, l.to]) add(nodeOf.get(`${end.part}.${end.port}`), half)
   }
   return sum
@@ -48,7 +51,8 @@ export type Pulse = Pulsation & {
 
 /** Pulsation of the active circuit in one state. Yields the share done. */
 export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
-  if (!pulsates(build.engine)) return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
+  if (!pulsates(build.engine))
+    return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
   const variant = activeVariant(build)
   const topology = topologyOf(variant)
   const engine = engineModel(build)
@@ -57,25 +61,62 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   if (!state || !node) return fail('There is no crankcase to follow in this state.')
   const pumping = pumpingOf(build.engine, engine.facts)
   const range = volumeRange(pumping)
-  if (range.least < 0.02 * range.most) return fail('The crankcase volume is too small for these pistons: their swing is larger than the room below them.', 'engine.crankcaseCc')
-  const omega = state.rpm * Math.PI / 30
+  if (range.least < 0.02 * range.most)
+    return fail(
+      'The crankcase volume is too small for these pistons: their swing is larger than the room below them.',
+      'engine.crankcaseCc',
+    )
+  const omega = (state.rpm * Math.PI) / 30
   const turned = crankcaseVolume(pumping)
   const network = networkOf(variant, topology, state, engine.amb, blowByIn(engine, state))
-  const input: PulseNetwork = { network, index: POLYTROPIC, volumes: volumesOf(variant, build.engine, topology.nodeOf), pumped: { node, at: (t, space) => { turned(omega * t, space); space.slope *= omega } } }
+  const input: PulseNetwork = {
+    network,
+    index: POLYTROPIC,
+    volumes: volumesOf(variant, build.engine, topology.nodeOf),
+    pumped: {
+      node,
+      at: (t, space) => {
+        turned(omega * t, space)
+        space.slope *= omega
+      },
+    },
+  }
   const solved = yield* pulsate(input, state.rpm)
   if (!solved.ok) return solved
   const border = breatherNodes(variant, topology)
   let [out, back] = [0, 0]
   for (const e of network.elements) {
     const f = solved.value.flows[e.id]!
-    if (border.has(e.to)) { out += f.onwards; back += f.backwards }
-    if (border.has(e.from)) { out += f.backwards; back += f.onwards }
+    if (border.has(e.to)) {
+      out += f.onwards
+      back += f.backwards
+    }
+    if (border.has(e.from)) {
+      out += f.backwards
+      back += f.onwards
+    }
   }
-  return ok({ ...solved.value, state: stateId, rpm: state.rpm, ambientPa: engine.amb.pressurePa, swing: (range.most - range.least) / pumping.meanM3, out, back })
+  return ok({
+    ...solved.value,
+    state: stateId,
+    rpm: state.rpm,
+    ambientPa: engine.amb.pressurePa,
+    swing: (range.most - range.least) / pumping.meanM3,
+    out,
+    back,
+  })
 }
 
-export type PulseChange = { /** the part or line that is changed */ readonly of: string; readonly what: 'seat' | 'bore' | 'length'; readonly mm: number; readonly edits: readonly Edit[] }
-export type PulseStudy = { readonly now: Pulse; readonly changes: readonly (PulseChange & { readonly pulse: Pulse | undefined })[] }
+export type PulseChange = {
+  /** the part or line that is changed */ readonly of: string
+  readonly what: 'seat' | 'bore' | 'length'
+  readonly mm: number
+  readonly edits: readonly Edit[]
+}
+export type PulseStudy = {
+  readonly now: Pulse
+  readonly changes: readonly (PulseChange & { readonly pulse: Pulse | undefined })[]
+}
 
 /** What each breather line's bore and length and each check's seat do: one changed at a time, everything integrated again. */
 function changesOf(variant: Variant): PulseChange[] {
@@ -83,12 +124,28 @@ function changesOf(variant: Variant): PulseChange[] {
   const tenth = (v: number) => Math.round(v * 10) / 10
   for (const p of variant.parts) {
     if (p.kind !== 'check' || p.stuck) continue
-    for (const f of [0.7, 1.4]) { const mm = tenth(p.seatMm * f); list.push({ of: p.name, what: 'seat', mm, edits: [{ op: 'part', part: p.id, set: { seatMm: mm, model: 'own' } }] }) }
+    for (const f of [0.7, 1.4]) {
+      const mm = tenth(p.seatMm * f)
+      list.push({
+        of: p.name,
+        what: 'seat',
+        mm,
+        edits: [{ op: 'part', part: p.id, set: { seatMm: mm, model: 'own' } }],
+      })
+    }
   }
   for (const l of variant.lines.filter((x) => x.kind === 'hose' && x.boreMm > 0).slice(0, 3)) {
-    for (const f of [0.75, 1.33]) { const bore = tenth(l.boreMm * f); list.push({ of: l.name, what: 'bore', mm: bore, edits: [{ op: 'line', line: l.id, set: { boreMm: bore } }] }) }
+    for (const f of [0.75, 1.33]) {
+      const bore = tenth(l.boreMm * f)
+      list.push({ of: l.name, what: 'bore', mm: bore, edits: [{ op: 'line', line: l.id, set: { boreMm: bore } }] })
+    }
     const length = Math.min(20000, l.lengthMm * 2)
-    list.push({ of: l.name, what: 'length', mm: length, edits: [{ op: 'line', line: l.id, set: { lengthMm: length } }] })
+    list.push({
+      of: l.name,
+      what: 'length',
+      mm: length,
+      edits: [{ op: 'line', line: l.id, set: { lengthMm: length } }],
+    })
   }
   return list
 }
@@ -101,7 +158,10 @@ export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStu
     const job = pulse(b, stateId)
     for (;;) {
       const step = job.next()
-      if (step.done) { done += share; return step.value }
+      if (step.done) {
+        done += share
+        return step.value
+      }
       yield done + step.value * share
     }
   }

@@ -11,7 +11,13 @@ import { blowByIn, engineModel } from './engine'
 import { crankcaseNode, networkOf, topologyOf } from './network'
 import { uncertainInputs } from './uncertain'
 
-export type Share = { readonly id: string; readonly name: string; readonly measure: string; readonly range: string; /** part of the spread that this input makes, 0-1 */ readonly share: number }
+export type Share = {
+  readonly id: string
+  readonly name: string
+  readonly measure: string
+  readonly range: string
+  /** part of the spread that this input makes, 0-1 */ readonly share: number
+}
 export type StateRange = {
   readonly id: StateId
   /** gauge, Pa: the 10, 50 and 90 % points */
@@ -22,7 +28,11 @@ export type StateRange = {
   /** inputs by how much of the crankcase's spread they make, most first */
   readonly shares: readonly Share[]
 }
-export type Ranges = { readonly states: readonly StateRange[]; readonly draws: number; /** draws that had no answer, of draws x states */ readonly failed: number }
+export type Ranges = {
+  readonly states: readonly StateRange[]
+  readonly draws: number
+  /** draws that had no answer, of draws x states */ readonly failed: number
+}
 
 export const DRAWS = 1000
 const SEED = 20_260_701
@@ -59,22 +69,42 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     model.states.forEach((s, i) => {
       const blowBy = blowByIn(model, s) * blowByFactor
       const from = nominal[i]!
-      const solved = solveNetwork(networkOf(changed, topology, s, model.amb, blowBy), from.ok ? from.value.pressure : undefined)
+      const solved = solveNetwork(
+        networkOf(changed, topology, s, model.amb, blowBy),
+        from.ok ? from.value.pressure : undefined,
+      )
       flow[i]![k] = blowBy
       if (solved.ok) gauge[i]![k] = solved.value.pressure[node]! - model.amb.pressurePa
       else failed++
     })
     if (k % 20 === 19) yield (k + 1) / draws
   }
-  const band = (sorted: Float64Array): Range => ({ low: quantile(sorted, 0.1), mid: quantile(sorted, 0.5), high: quantile(sorted, 0.9) })
+  const band = (sorted: Float64Array): Range => ({
+    low: quantile(sorted, 0.1),
+    mid: quantile(sorted, 0.5),
+    high: quantile(sorted, 0.9),
+  })
   return {
-    draws, failed,
+    draws,
+    failed,
     states: base.states.map((s, i) => {
       const known = [...gauge[i]!.keys()].filter((k) => !Number.isNaN(gauge[i]![k]!))
       const values = Float64Array.from(known, (k) => gauge[i]![k]!)
-      const shares = inputs.map((input, n) => ({ id: input.id, name: input.name, measure: input.measure, range: input.range, share: correlation(Float64Array.from(known, (k) => z[n]![k]!), values) ** 2 }))
+      const shares = inputs.map((input, n) => ({
+        id: input.id,
+        name: input.name,
+        measure: input.measure,
+        range: input.range,
+        share:
+          correlation(
+            Float64Array.from(known, (k) => z[n]![k]!),
+            values,
+          ) ** 2,
+      }))
       return {
-        id: s.id, crankcase: band(values.toSorted()), blowBy: band(flow[i]!.toSorted()),
+        id: s.id,
+        crankcase: band(values.toSorted()),
+        blowBy: band(flow[i]!.toSorted()),
         above: values.reduce((sum, v) => sum + (v > 0 ? 1 : 0), 0) / Math.max(1, values.length),
         shares: shares.toSorted((a, b) => b.share - a.share),
       }
@@ -87,6 +117,10 @@ function correlation(a: Float64Array, b: Float64Array): number {
   const mean = (v: Float64Array) => v.reduce((s, x) => s + x, 0) / Math.max(1, v.length)
   const [ma, mb] = [mean(a), mean(b)]
   let [ab, aa, bb] = [0, 0, 0]
-  for (let i = 0; i < a.length; i++) { ab += (a[i]! - ma) * (b[i]! - mb); aa += (a[i]! - ma) ** 2; bb += (b[i]! - mb) ** 2 }
+  for (let i = 0; i < a.length; i++) {
+    ab += (a[i]! - ma) * (b[i]! - mb)
+    aa += (a[i]! - ma) ** 2
+    bb += (b[i]! - mb) ** 2
+  }
   return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0
 }

@@ -33,20 +33,44 @@ function fits(school: School, build: Build): boolean {
  */
 export function rankSchools(build: Build, today: string): readonly Ranked[] {
   const road = ROAD.some((a) => build.duty.hours[a] > 0)
-  const unwashed = build.engine.injection === 'direct' ? 1 : build.engine.injection === 'dual' || build.engine.induction !== 'na' ? 0.6 : 0.25
-  return SCHOOLS.filter((s) => fits(s, build)).map((school): Ranked => {
-    const b: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
-    const a = analyse(b, today)
-    const gauges = a.states.filter(isSolved).map((s) => s.crankcaseGauge)
-    const count = (severity: string) => a.verdicts.filter((v) => v.severity === severity).length
-    const oilMl = a.intakeOil * 1e12
-    const interval = a.cans.reduce((m, c) => Math.min(m, c.distance.low), Infinity)
-    const reasons = [
-      ...(school.sealed || !road ? [] : ['vented: not for the road']),
-      ...(Number.isFinite(interval) && interval < 800e3 ? ['small bowl for this use'] : []),
-      ...(a.cans.length === 0 && b.variants[0]!.parts.some((p) => p.kind === 'can') ? ['drains itself'] : []),
-    ]
-    const score = 100 * count('stop') + 25 * count('fix') + 4 * count('watch') + unwashed * oilMl + (school.sealed || !road ? 0 : 400) + b.variants[0]!.parts.length * 0.8 + (Number.isFinite(interval) ? Math.min(40, 2e7 / Math.max(1, interval)) : 0)
-    return { school, build: b, analysis: a, intakeOil: a.intakeOil, highest: Math.max(...gauges), lowest: Math.min(...gauges), interval, reasons, score }
-  }).toSorted((x, y) => x.score - y.score)
+  const unwashed =
+    build.engine.injection === 'direct'
+      ? 1
+      : build.engine.injection === 'dual' || build.engine.induction !== 'na'
+        ? 0.6
+        : 0.25
+  return SCHOOLS.filter((s) => fits(s, build))
+    .map((school): Ranked => {
+      const b: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
+      const a = analyse(b, today)
+      const gauges = a.states.filter(isSolved).map((s) => s.crankcaseGauge)
+      const count = (severity: string) => a.verdicts.filter((v) => v.severity === severity).length
+      const oilMl = a.intakeOil * 1e12
+      const interval = a.cans.reduce((m, c) => Math.min(m, c.distance.low), Infinity)
+      const reasons = [
+        ...(school.sealed || !road ? [] : ['vented: not for the road']),
+        ...(Number.isFinite(interval) && interval < 800e3 ? ['small bowl for this use'] : []),
+        ...(a.cans.length === 0 && b.variants[0]!.parts.some((p) => p.kind === 'can') ? ['drains itself'] : []),
+      ]
+      const score =
+        100 * count('stop') +
+        25 * count('fix') +
+        4 * count('watch') +
+        unwashed * oilMl +
+        (school.sealed || !road ? 0 : 400) +
+        b.variants[0]!.parts.length * 0.8 +
+        (Number.isFinite(interval) ? Math.min(40, 2e7 / Math.max(1, interval)) : 0)
+      return {
+        school,
+        build: b,
+        analysis: a,
+        intakeOil: a.intakeOil,
+        highest: Math.max(...gauges),
+        lowest: Math.min(...gauges),
+        interval,
+        reasons,
+        score,
+      }
+    })
+    .toSorted((x, y) => x.score - y.score)
 }

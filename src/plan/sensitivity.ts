@@ -13,27 +13,86 @@ const UP = 1.1
 function candidates(build: Build, blowByLpm: number): { name: string; edits: Edit[] }[] {
   const variant = activeVariant(build)
   const { engine } = build
-  const set = (name: string, path: (string | number)[], value: number) => ({ name, edits: [{ op: 'set', path, value } as Edit] })
+  const set = (name: string, path: (string | number)[], value: number) => ({
+    name,
+    edits: [{ op: 'set', path, value } as Edit],
+  })
   return [
-    { name: 'Blow-by', edits: [{ op: 'set', path: ['engine', 'blowBy'], value: { state: fullLoadState(engine.induction), lpm: blowByLpm * UP } }] },
-    set('Inlet depression', ['engine', 'inletDepressionKpa'], (engine.inletDepressionKpa ?? DEFAULTS.inletDepressionKpa[engine.induction]) * UP),
-    set('Idle manifold pressure', ['engine', 'idleManifoldKpa'], (engine.idleManifoldKpa ?? DEFAULTS.idleManifoldKpa) * UP),
+    {
+      name: 'Blow-by',
+      edits: [
+        {
+          op: 'set',
+          path: ['engine', 'blowBy'],
+          value: { state: fullLoadState(engine.induction), lpm: blowByLpm * UP },
+        },
+      ],
+    },
+    set(
+      'Inlet depression',
+      ['engine', 'inletDepressionKpa'],
+      (engine.inletDepressionKpa ?? DEFAULTS.inletDepressionKpa[engine.induction]) * UP,
+    ),
+    set(
+      'Idle manifold pressure',
+      ['engine', 'idleManifoldKpa'],
+      (engine.idleManifoldKpa ?? DEFAULTS.idleManifoldKpa) * UP,
+    ),
     ...(engine.induction === 'na' ? [] : [set('Boost', ['engine', 'boostKpa'], engine.boostKpa * UP)]),
-    ...variant.lines.filter((l) => l.kind === 'hose').flatMap((l) => [
-      { name: `${l.name}, bore`, edits: [{ op: 'line', line: l.id, set: { boreMm: l.boreMm * UP } } as Edit] },
-      { name: `${l.name}, length`, edits: [{ op: 'line', line: l.id, set: { lengthMm: l.lengthMm * UP } } as Edit] },
-    ]),
+    ...variant.lines
+      .filter((l) => l.kind === 'hose')
+      .flatMap((l) => [
+        { name: `${l.name}, bore`, edits: [{ op: 'line', line: l.id, set: { boreMm: l.boreMm * UP } } as Edit] },
+        { name: `${l.name}, length`, edits: [{ op: 'line', line: l.id, set: { lengthMm: l.lengthMm * UP } } as Edit] },
+      ]),
     ...variant.parts.flatMap((p): { name: string; edits: Edit[] }[] => {
       switch (p.kind) {
-        case 'can': return [{ name: `${p.name}, drop`, edits: [{ op: 'part', part: p.id, set: { dropKpaAt100: p.dropKpaAt100 * UP } }] }, { name: `${p.name}, bowl`, edits: [{ op: 'part', part: p.id, set: { bowlMl: p.bowlMl * UP } }] }]
+        case 'can':
+          return [
+            {
+              name: `${p.name}, drop`,
+              edits: [{ op: 'part', part: p.id, set: { dropKpaAt100: p.dropKpaAt100 * UP } }],
+            },
+            { name: `${p.name}, bowl`, edits: [{ op: 'part', part: p.id, set: { bowlMl: p.bowlMl * UP } }] },
+          ]
         case 'passage':
-        case 'restrictor': return [{ name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] }]
-        case 'pcv': return [{ name: `${p.name}, area`, edits: [{ op: 'part', part: p.id, set: { areaMm2ByKpa: p.areaMm2ByKpa.map(([dp, a]) => [dp, a * UP]) } }] }]
-        case 'regulator': return [{ name: `${p.name}, set point`, edits: [{ op: 'part', part: p.id, set: { setKpa: p.setKpa * UP } }] }, { name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] }]
-        case 'pump': return [{ name: `${p.name}, displacement`, edits: [{ op: 'part', part: p.id, set: { ccPerTurn: p.ccPerTurn * UP } }] }]
-        case 'filter': return [{ name: `${p.name}, drop`, edits: [{ op: 'part', part: p.id, set: { dropKpaAt100: p.dropKpaAt100 * UP } }] }]
-        case 'check': return [{ name: `${p.name}, cracking pressure`, edits: [{ op: 'part', part: p.id, set: { crackKpa: p.crackKpa * UP } }] }]
-        default: return []
+        case 'restrictor':
+          return [{ name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] }]
+        case 'pcv':
+          return [
+            {
+              name: `${p.name}, area`,
+              edits: [{ op: 'part', part: p.id, set: { areaMm2ByKpa: p.areaMm2ByKpa.map(([dp, a]) => [dp, a * UP]) } }],
+            },
+          ]
+        case 'regulator':
+          return [
+            { name: `${p.name}, set point`, edits: [{ op: 'part', part: p.id, set: { setKpa: p.setKpa * UP } }] },
+            { name: `${p.name}, bore`, edits: [{ op: 'part', part: p.id, set: { boreMm: p.boreMm * UP } }] },
+          ]
+        case 'pump':
+          return [
+            {
+              name: `${p.name}, displacement`,
+              edits: [{ op: 'part', part: p.id, set: { ccPerTurn: p.ccPerTurn * UP } }],
+            },
+          ]
+        case 'filter':
+          return [
+            {
+              name: `${p.name}, drop`,
+              edits: [{ op: 'part', part: p.id, set: { dropKpaAt100: p.dropKpaAt100 * UP } }],
+            },
+          ]
+        case 'check':
+          return [
+            {
+              name: `${p.name}, cracking pressure`,
+              edits: [{ op: 'part', part: p.id, set: { crackKpa: p.crackKpa * UP } }],
+            },
+          ]
+        default:
+          return []
       }
     }),
   ]
@@ -49,7 +108,9 @@ export function influences(build: Build, today: string, ref: FigureRef, most = 4
     .flatMap(({ name, edits }): Influence[] => {
       const then = applyEdits(build, edits)
       const to = then.ok ? readFigure(then.value, figuresOf(then.value, today), ref) : undefined
-      return to === undefined || !Number.isFinite(to) || Math.abs(to - from) <= 1e-3 * Math.abs(from) ? [] : [{ name, from, to }]
+      return to === undefined || !Number.isFinite(to) || Math.abs(to - from) <= 1e-3 * Math.abs(from)
+        ? []
+        : [{ name, from, to }]
     })
     .toSorted((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from))
     .slice(0, most)

@@ -7,15 +7,18 @@ const DAY = '2026-11-25'
 const builds = demoBuilds(DAY)
 const named = (name: string) => builds.find((b) => b.name === name)!
 
-test.each(builds.map((b) => [b.name, b] as const))('%s is valid, has an answer in every state and a log that ends before today', (_, b) => {
-  expect(validateBuild(b)).toEqual({ ok: true, build: b })
-  const a = analyse(b, DAY)
-  expect(a.states.every((s) => s.solved)).toBe(true)
-  expect(b.log.length).toBeGreaterThan(2)
-  expect(b.log.every((e) => e.date <= DAY)).toBe(true)
-  // odometers only go up
-  expect(b.log.map((e) => e.odometerKm)).toEqual(b.log.map((e) => e.odometerKm).toSorted((x, y) => x - y))
-})
+test.each(builds.map((b) => [b.name, b] as const))(
+  '%s is valid, has an answer in every state and a log that ends before today',
+  (_, b) => {
+    expect(validateBuild(b)).toEqual({ ok: true, build: b })
+    const a = analyse(b, DAY)
+    expect(a.states.every((s) => s.solved)).toBe(true)
+    expect(b.log.length).toBeGreaterThan(2)
+    expect(b.log.every((e) => e.date <= DAY)).toBe(true)
+    // odometers only go up
+    expect(b.log.map((e) => e.odometerKm)).toEqual(b.log.map((e) => e.odometerKm).toSorted((x, y) => x - y))
+  },
+)
 
 test('among them a boosted direct-injected five, a V8 on track, a supercharged roadster and a single', () => {
   expect(named('Heron').engine).toMatchObject({ cylinders: 5, induction: 'turbo', injection: 'direct' })
@@ -26,7 +29,10 @@ test('among them a boosted direct-injected five, a V8 on track, a supercharged r
 })
 
 test('each shows something of its own: boost in the can, a rising catch, frost, pumping pistons', () => {
-  const rules = (name: string) => analyse(named(name), DAY).verdicts.filter((v) => v.severity !== 'ok').map((v) => v.rule)
+  const rules = (name: string) =>
+    analyse(named(name), DAY)
+      .verdicts.filter((v) => v.severity !== 'ok')
+      .map((v) => v.rule)
   expect(rules('Heron')).toContain('can-sees-boost')
   expect(analyse(named('Bittern'), DAY).cans[0]!.rising).toBe(true)
   expect(rules('Wren')).toContain('freezing')
@@ -42,7 +48,17 @@ test('a track can fills by the day: it cannot run a day of sessions unemptied (c
 test('the garage tells a build in numbers that are numbers, the most urgent first', () => {
   const rows = builds.map((b) => summarise(b.name, b, DAY))
   expect(JSON.stringify(rows)).not.toMatch(/NaN|null/)
-  for (const r of rows) { expect(r.can!.share.low).toBeLessThanOrEqual(r.can!.share.mid); expect(r.can!.share.mid).toBeLessThanOrEqual(r.can!.share.high) }
-  const overdue = summarise('x', { ...named('Dunlin'), log: named('Dunlin').log.concat({ id: 'now', date: DAY, kind: 'checked', odometerKm: 60000, part: 'can' }) }, DAY)
+  for (const r of rows) {
+    expect(r.can!.share.low).toBeLessThanOrEqual(r.can!.share.mid)
+    expect(r.can!.share.mid).toBeLessThanOrEqual(r.can!.share.high)
+  }
+  const overdue = summarise(
+    'x',
+    {
+      ...named('Dunlin'),
+      log: named('Dunlin').log.concat({ id: 'now', date: DAY, kind: 'checked', odometerKm: 60000, part: 'can' }),
+    },
+    DAY,
+  )
   expect(overdue.urgency).toBeLessThan(Math.min(...rows.map((r) => r.urgency)))
 })

@@ -10,84 +10,216 @@ import { schoolOf, variantOf } from '@/plan/schools/schools'
 
 type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
 
-const withLog = (build: Build, today: string, told: readonly Told[]): Build => clean({
-  ...build,
-  log: told.map(({ daysAgo, ...entry }, i) => ({ id: `demo-${i + 1}`, date: formatISO(addDays(parseISO(today), -daysAgo), { representation: 'date' }), ...entry }) as LogEntry),
-})
+const withLog = (build: Build, today: string, told: readonly Told[]): Build =>
+  clean({
+    ...build,
+    log: told.map(
+      ({ daysAgo, ...entry }, i) =>
+        ({
+          id: `demo-${i + 1}`,
+          date: formatISO(addDays(parseISO(today), -daysAgo), { representation: 'date' }),
+          ...entry,
+        }) as LogEntry,
+    ),
+  })
 
 /** Boosted five, used on the road and a track day a month; nothing holds boost out of its can yet. */
 function heron(today: string): Build {
-  const build = newBuild({ name: 'Heron', engineClass: 'i5-turbo', use: 'street-track', ambientC: 6, altitudeM: 12, units: 'metric', kmPerYear: 9000 })
+  const build = newBuild({
+    name: 'Heron',
+    engineClass: 'i5-turbo',
+    use: 'street-track',
+    ambientC: 6,
+    altitudeM: 12,
+    units: 'metric',
+    kmPerYear: 9000,
+  })
   const v = build.variants[0]!
   const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'hollow') : p))
-  const planned = ['both-sides', 'two-outlets'].map((key, i) => variantOf(schoolOf(key)!, build.engine, `plan-${i + 1}`))
-  return withLog({ ...build, duty: { ...build.duty, checkEveryKm: 4500 }, variants: [{ ...v, name: 'As it is driven', parts }, ...planned] }, today, [
-    { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
-    { daysAgo: 262, kind: 'emptied', part: 'can', odometerKm: 62860, ml: 24, waterMl: 9, note: 'First look. Thin, smells of fuel.' },
-    { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },
-    { daysAgo: 171, kind: 'reading', odometerKm: 65500, reading: { state: 'idle', kpa: -0.05 }, note: 'Water gauge at the dipstick tube.' },
-    { daysAgo: 128, kind: 'emptied', part: 'can', odometerKm: 66980, ml: 35, waterMl: 8, note: 'After the June track day.' },
-    { daysAgo: 90, kind: 'oil-added', odometerKm: 67900, ml: 400 },
-    { daysAgo: 61, kind: 'emptied', part: 'can', odometerKm: 68840, ml: 33, waterMl: 9 },
-    { daysAgo: 9, kind: 'checked', part: 'can', odometerKm: 70110, note: 'Tell-tale damp, not yet at the first ring.' },
-  ])
+  const planned = ['both-sides', 'two-outlets'].map((key, i) =>
+    variantOf(schoolOf(key)!, build.engine, `plan-${i + 1}`),
+  )
+  return withLog(
+    {
+      ...build,
+      duty: { ...build.duty, checkEveryKm: 4500 },
+      variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
+    },
+    today,
+    [
+      { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
+      {
+        daysAgo: 262,
+        kind: 'emptied',
+        part: 'can',
+        odometerKm: 62860,
+        ml: 24,
+        waterMl: 9,
+        note: 'First look. Thin, smells of fuel.',
+      },
+      { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },
+      {
+        daysAgo: 171,
+        kind: 'reading',
+        odometerKm: 65500,
+        reading: { state: 'idle', kpa: -0.05 },
+        note: 'Water gauge at the dipstick tube.',
+      },
+      {
+        daysAgo: 128,
+        kind: 'emptied',
+        part: 'can',
+        odometerKm: 66980,
+        ml: 35,
+        waterMl: 8,
+        note: 'After the June track day.',
+      },
+      { daysAgo: 90, kind: 'oil-added', odometerKm: 67900, ml: 400 },
+      { daysAgo: 61, kind: 'emptied', part: 'can', odometerKm: 68840, ml: 33, waterMl: 9 },
+      {
+        daysAgo: 9,
+        kind: 'checked',
+        part: 'can',
+        odometerKm: 70110,
+        note: 'Tell-tale damp, not yet at the first ring.',
+      },
+    ],
+  )
 }
 
 /** Naturally aspirated eight, loose rings, track sessions; the can fills by the day, not by the month. */
 function bittern(today: string): Build {
-  const build = newBuild({ name: 'Bittern', engineClass: 'v8-na', use: 'track', ambientC: 9, units: 'metric', engine: { rings: 'loose', pickUp: 'unbaffled' }, kmPerYear: 2600 })
+  const build = newBuild({
+    name: 'Bittern',
+    engineClass: 'v8-na',
+    use: 'track',
+    ambientC: 9,
+    units: 'metric',
+    engine: { rings: 'loose', pickUp: 'unbaffled' },
+    kmPerYear: 2600,
+  })
   const v = build.variants[0]!
   const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'mesh') : p))
-  return withLog({ ...build, about: 'V8, 5.7 l, naturally aspirated, loose forged rings', duty: { ...build.duty, checkEveryKm: 150 }, variants: [{ ...v, parts }, variantOf(schoolOf('vented-can')!, build.engine, 'plan-1')] }, today, [
-    { daysAgo: 190, kind: 'fitted', part: 'can', odometerKm: 11020 },
-    { daysAgo: 176, kind: 'emptied', part: 'can', odometerKm: 11180, ml: 118, sessions: 4, note: 'Four sessions, dry and warm.' },
-    { daysAgo: 148, kind: 'emptied', part: 'can', odometerKm: 11390, ml: 152, sessions: 5 },
-    { daysAgo: 120, kind: 'emptied', part: 'can', odometerKm: 11550, ml: 109, sessions: 4 },
-    { daysAgo: 92, kind: 'emptied', part: 'can', odometerKm: 11760, ml: 236, sessions: 5, note: 'New slicks.' },
-    { daysAgo: 64, kind: 'emptied', part: 'can', odometerKm: 11930, ml: 214, sessions: 4 },
-    { daysAgo: 50, kind: 'oil-added', odometerKm: 11930, ml: 900 },
-    { daysAgo: 22, kind: 'emptied', part: 'can', odometerKm: 12100, ml: 224, sessions: 4, note: 'Worth a leak-down test this winter.' },
-  ])
+  return withLog(
+    {
+      ...build,
+      about: 'V8, 5.7 l, naturally aspirated, loose forged rings',
+      duty: { ...build.duty, checkEveryKm: 150 },
+      variants: [{ ...v, parts }, variantOf(schoolOf('vented-can')!, build.engine, 'plan-1')],
+    },
+    today,
+    [
+      { daysAgo: 190, kind: 'fitted', part: 'can', odometerKm: 11020 },
+      {
+        daysAgo: 176,
+        kind: 'emptied',
+        part: 'can',
+        odometerKm: 11180,
+        ml: 118,
+        sessions: 4,
+        note: 'Four sessions, dry and warm.',
+      },
+      { daysAgo: 148, kind: 'emptied', part: 'can', odometerKm: 11390, ml: 152, sessions: 5 },
+      { daysAgo: 120, kind: 'emptied', part: 'can', odometerKm: 11550, ml: 109, sessions: 4 },
+      { daysAgo: 92, kind: 'emptied', part: 'can', odometerKm: 11760, ml: 236, sessions: 5, note: 'New slicks.' },
+      { daysAgo: 64, kind: 'emptied', part: 'can', odometerKm: 11930, ml: 214, sessions: 4 },
+      { daysAgo: 50, kind: 'oil-added', odometerKm: 11930, ml: 900 },
+      {
+        daysAgo: 22,
+        kind: 'emptied',
+        part: 'can',
+        odometerKm: 12100,
+        ml: 224,
+        sessions: 4,
+        note: 'Worth a leak-down test this winter.',
+      },
+    ],
+  )
 }
 
 /** Supercharged small roadster for mountain roads, told in the old units; driven through frost. */
 function wren(today: string): Build {
-  const build = newBuild({ name: 'Wren', engineClass: 'i4-super', use: 'fast-road', ambientC: -3, units: 'imperial', kmPerYear: 7000 })
+  const build = newBuild({
+    name: 'Wren',
+    engineClass: 'i4-super',
+    use: 'fast-road',
+    ambientC: -3,
+    units: 'imperial',
+    kmPerYear: 7000,
+  })
   const duty = { ...build.duty, checkEveryKm: 2400, hours: { ...build.duty.hours, shortCold: 2 } }
   return withLog({ ...build, duty }, today, [
-    { daysAgo: 240, kind: 'fitted', part: 'can', odometerKm: 88400, note: 'Behind the headlamp, coldest corner there is.' },
+    {
+      daysAgo: 240,
+      kind: 'fitted',
+      part: 'can',
+      odometerKm: 88400,
+      note: 'Behind the headlamp, coldest corner there is.',
+    },
     { daysAgo: 158, kind: 'emptied', part: 'can', odometerKm: 89950, ml: 132, waterMl: 84 },
     { daysAgo: 88, kind: 'emptied', part: 'can', odometerKm: 91300, ml: 104, waterMl: 61 },
-    { daysAgo: 30, kind: 'emptied', part: 'can', odometerKm: 92380, ml: 141, waterMl: 103, note: 'Milky. Short runs all month.' },
+    {
+      daysAgo: 30,
+      kind: 'emptied',
+      part: 'can',
+      odometerKm: 92380,
+      ml: 141,
+      waterMl: 103,
+      note: 'Milky. Short runs all month.',
+    },
   ])
 }
 
 /** Single-cylinder motorcycle with a vented can: no vacuum side at all. */
 function dunlin(today: string): Build {
-  const build = newBuild({ name: 'Dunlin', engineClass: 'single', use: 'street', ambientC: 8, units: 'metric', kmPerYear: 5000 })
-  return withLog({
-    ...build, duty: { ...build.duty, checkEveryKm: 1000, hours: { ...build.duty.hours, shortCold: 0, mountain: 2 } },
-    variants: [{
-      id: 'a', name: 'Vented can', school: 'vented-can',
-      parts: [
-        space('crankcase', 'crankcase', 'Crankcase', port('top1', 'Timing chest')),
-        passage('passage', 'Timing chest', 14, 2),
-        space('cover', 'cover', 'Cam cover', port('below', 'From the crankcase'), port('breather', 'Breather nipple')),
-        can('can', 'Breather can', 'baffled'), filter('vent', 'Vent filter'),
-        space('atmosphere', 'atmosphere', 'Open air', port('vent', 'Under the seat')),
+  const build = newBuild({
+    name: 'Dunlin',
+    engineClass: 'single',
+    use: 'street',
+    ambientC: 8,
+    units: 'metric',
+    kmPerYear: 5000,
+  })
+  return withLog(
+    {
+      ...build,
+      duty: { ...build.duty, checkEveryKm: 1000, hours: { ...build.duty.hours, shortCold: 0, mountain: 2 } },
+      variants: [
+        {
+          id: 'a',
+          name: 'Vented can',
+          school: 'vented-can',
+          parts: [
+            space('crankcase', 'crankcase', 'Crankcase', port('top1', 'Timing chest')),
+            passage('passage', 'Timing chest', 14, 2),
+            space(
+              'cover',
+              'cover',
+              'Cam cover',
+              port('below', 'From the crankcase'),
+              port('breather', 'Breather nipple'),
+            ),
+            can('can', 'Breather can', 'baffled'),
+            filter('vent', 'Vent filter'),
+            space('atmosphere', 'atmosphere', 'Open air', port('vent', 'Under the seat')),
+          ],
+          lines: [
+            direct('passage-in', 'Timing chest, lower end', 'crankcase.top1', 'passage.in'),
+            direct('passage-out', 'Timing chest, upper end', 'passage.out', 'cover.below'),
+            hose('breather', 'Breather line', 'cover.breather', 'can.in', 12.7, 380, [[90, 45]]),
+            hose('vent-line', 'Vent line', 'can.out', 'vent.in', 12.7, 260),
+            direct('vent-end', 'Filter mouth', 'vent.out', 'atmosphere.vent'),
+          ],
+        },
       ],
-      lines: [
-        direct('passage-in', 'Timing chest, lower end', 'crankcase.top1', 'passage.in'), direct('passage-out', 'Timing chest, upper end', 'passage.out', 'cover.below'),
-        hose('breather', 'Breather line', 'cover.breather', 'can.in', 12.7, 380, [[90, 45]]),
-        hose('vent-line', 'Vent line', 'can.out', 'vent.in', 12.7, 260),
-        direct('vent-end', 'Filter mouth', 'vent.out', 'atmosphere.vent'),
-      ],
-    }],
-  }, today, [
-    { daysAgo: 140, kind: 'fitted', part: 'can', odometerKm: 14200 },
-    { daysAgo: 101, kind: 'emptied', part: 'can', odometerKm: 14910, ml: 96 },
-    { daysAgo: 55, kind: 'emptied', part: 'can', odometerKm: 15600, ml: 88 },
-  ])
+    },
+    today,
+    [
+      { daysAgo: 140, kind: 'fitted', part: 'can', odometerKm: 14200 },
+      { daysAgo: 101, kind: 'emptied', part: 'can', odometerKm: 14910, ml: 96 },
+      { daysAgo: 55, kind: 'emptied', part: 'can', odometerKm: 15600, ml: 88 },
+    ],
+  )
 }
 
 export const demoBuilds = (today: string): Build[] => [heron(today), bittern(today), wren(today), dunlin(today)]

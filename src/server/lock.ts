@@ -9,8 +9,13 @@ import { join } from 'node:path'
 export type Holder = { readonly pid: number; readonly born: string; readonly since: string }
 
 export class FolderHeldError extends Error {
-  constructor(readonly folder: string, readonly holder: Holder) {
-    super(`The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.`)
+  constructor(
+    readonly folder: string,
+    readonly holder: Holder,
+  ) {
+    super(
+      `The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.`,
+    )
     this.name = 'FolderHeldError'
   }
 }
@@ -41,7 +46,9 @@ function alive(h: Holder): boolean {
 function readHolder(file: string): Holder | undefined {
   try {
     const h = JSON.parse(readFileSync(file, 'utf8')) as Partial<Holder>
-    return typeof h.pid === 'number' ? { pid: h.pid, born: String(h.born ?? ''), since: String(h.since ?? 'unknown') } : undefined
+    return typeof h.pid === 'number'
+      ? { pid: h.pid, born: String(h.born ?? ''), since: String(h.since ?? 'unknown') }
+      : undefined
   } catch {
     return undefined
   }
@@ -59,7 +66,9 @@ export function takeLock(folder: string): () => void {
     for (let attempt = 0; attempt < 5; attempt++) {
       try {
         linkSync(own, file)
-        return () => { if (readHolder(file)?.pid === process.pid) unlinkSync(file) }
+        return () => {
+          if (readHolder(file)?.pid === process.pid) unlinkSync(file)
+        }
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
       }

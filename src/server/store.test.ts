@@ -7,10 +7,16 @@ import { FolderHeldError, takeLock } from './lock'
 import { closeStore, query } from './store'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-test-'))
-const build = (name: string) => newBuild({ name, engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+const build = (name: string) =>
+  newBuild({ name, engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
 
-beforeAll(() => { process.env.IVENT_DATA = folder })
-afterAll(async () => { await closeStore(); rmSync(folder, { recursive: true, force: true }) })
+beforeAll(() => {
+  process.env.IVENT_DATA = folder
+})
+afterAll(async () => {
+  await closeStore()
+  rmSync(folder, { recursive: true, force: true })
+})
 jest.setTimeout(60_000)
 
 test('a build comes back as it was written, through every revision', async () => {
@@ -25,7 +31,10 @@ test('a build comes back as it was written, through every revision', async () =>
 
 test('a stale save is refused and neither side is lost', async () => {
   const made = await createBuild(build('Both'))
-  const [mine, theirs] = [{ ...made.document, name: 'Mine' }, { ...made.document, name: 'Theirs' }]
+  const [mine, theirs] = [
+    { ...made.document, name: 'Mine' },
+    { ...made.document, name: 'Theirs' },
+  ]
   expect(await saveBuild(made.id, 1, theirs)).toEqual({ status: 'saved', revision: 2 })
   expect(await saveBuild(made.id, 1, mine)).toEqual({ status: 'stale', theirs: 2, setAside: 3 })
   expect((await readBuild(made.id))!.document.name).toBe('Theirs')
@@ -57,7 +66,11 @@ test('a second opener is told who holds the folder, and the data is untouched', 
 test('the lock of a process that is gone, or of another that took its number, is recovered', () => {
   const other = mkdtempSync(join(tmpdir(), 'ivent-lock-'))
   const lock = join(other, 'ivent.lock')
-  for (const holder of [{ pid: 2 ** 22 + 1, born: '1', since: 'then' }, { pid: process.pid, born: 'another time', since: 'then' }, 'not json']) {
+  for (const holder of [
+    { pid: 2 ** 22 + 1, born: '1', since: 'then' },
+    { pid: process.pid, born: 'another time', since: 'then' },
+    'not json',
+  ]) {
     writeFileSync(lock, typeof holder === 'string' ? holder : JSON.stringify(holder))
     const release = takeLock(other)
     expect(existsSync(lock)).toBe(true)

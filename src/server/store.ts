@@ -16,10 +16,14 @@ type Store = { readonly db: PGlite; readonly release: () => void }
 const kept = globalThis as { iventStore?: Promise<Store> | undefined }
 
 async function migrate(db: PGlite): Promise<void> {
-  await db.exec('create table if not exists migration (name text primary key, applied_at timestamptz not null default now())')
+  await db.exec(
+    'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
+  )
   const done = new Set((await db.query<{ name: string }>('select name from migration')).rows.map((r) => r.name))
   const folder = join(process.cwd(), 'src', 'server', 'migrations')
-  for (const name of readdirSync(folder).filter((f) => f.endsWith('.sql')).toSorted()) {
+  for (const name of readdirSync(folder)
+    .filter((f) => f.endsWith('.sql'))
+    .toSorted()) {
     if (done.has(name)) continue
     await db.transaction(async (tx) => {
       await tx.exec(readFileSync(join(folder, name), 'utf8'))
@@ -34,7 +38,10 @@ async function open(folder: string): Promise<Store> {
     const dataDir = join(folder, 'pg')
     const fresh = !existsSync(join(dataDir, 'PG_VERSION'))
     const prepared = fresh && existsSync(PREPARED_STORE)
-    const db = await PGlite.create({ dataDir, ...(prepared ? { loadDataDir: new Blob([readFileSync(PREPARED_STORE)]) } : {}) })
+    const db = await PGlite.create({
+      dataDir,
+      ...(prepared ? { loadDataDir: new Blob([readFileSync(PREPARED_STORE)]) } : {}),
+    })
     await migrate(db)
     return { db, release }
   } catch (error) {
@@ -52,11 +59,16 @@ export function openStore(): Promise<Store> {
   return kept.iventStore
 }
 
-export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) => (await (await openStore()).db.query<T>(sql, [...params])).rows
+export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) =>
+  (await (await openStore()).db.query<T>(sql, [...params])).rows
 
 export async function transaction<T>(work: (query: Query) => Promise<T>): Promise<T> {
   const { db } = await openStore()
-  return db.transaction((tx: Transaction) => work(async <R extends Row>(sql: string, params: readonly unknown[] = []) => (await tx.query<R>(sql, [...params])).rows))
+  return db.transaction((tx: Transaction) =>
+    work(
+      async <R extends Row>(sql: string, params: readonly unknown[] = []) => (await tx.query<R>(sql, [...params])).rows,
+    ),
+  )
 }
 
 /** Closes the database and gives the folder back. A script that forgets this never exits. */

@@ -4,20 +4,45 @@ import { Select as Radix } from 'radix-ui'
 
 export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
 
-export function Select<T extends string>({ value, options, onChange, label, id, className = '' }: { value: T | undefined; options: readonly Option<T>[]; onChange: (value: T) => void; label: string; id?: string; className?: string }) {
+export function Select<T extends string>({
+  value,
+  options,
+  onChange,
+  label,
+  id,
+  className = '',
+}: {
+  value: T | undefined
+  options: readonly Option<T>[]
+  onChange: (value: T) => void
+  label: string
+  id?: string
+  className?: string
+}) {
   return (
     <Radix.Root value={value ?? ''} onValueChange={(v) => onChange(v as T)}>
-      <Radix.Trigger id={id} aria-label={label} className={`field flex items-center justify-between gap-1 text-left ${className}`}>
+      <Radix.Trigger
+        id={id}
+        aria-label={label}
+        className={`field flex items-center justify-between gap-1 text-left ${className}`}
+      >
         <Radix.Value placeholder="choose" />
-        <Radix.Icon><ChevronDown size={16} aria-hidden /></Radix.Icon>
+        <Radix.Icon>
+          <ChevronDown size={16} aria-hidden />
+        </Radix.Icon>
       </Radix.Trigger>
       <Radix.Portal>
         <Radix.Content className="menu max-h-[70vh] p-1" position="popper" sideOffset={4}>
           <Radix.Viewport>
             {options.map((o) => (
               <Radix.Item key={o.value} value={o.value} className="menu-item pr-8">
-                <span><Radix.ItemText>{o.name}</Radix.ItemText>{o.about && <span className="block text-xs text-soft">{o.about}</span>}</span>
-                <Radix.ItemIndicator className="ml-auto"><Check size={16} aria-hidden /></Radix.ItemIndicator>
+                <span>
+                  <Radix.ItemText>{o.name}</Radix.ItemText>
+                  {o.about && <span className="block text-xs text-soft">{o.about}</span>}
+                </span>
+                <Radix.ItemIndicator className="ml-auto">
+                  <Check size={16} aria-hidden />
+                </Radix.ItemIndicator>
               </Radix.Item>
             ))}
           </Radix.Viewport>

@@ -10,7 +10,7 @@ const GAP_M = 0.03e-3
 /** Reynolds number at which the gap's discharge coefficient has halved (estimate). */
 const HALF_RE = 3000
 const ROOT_RT = Math.sqrt(GAS_R * RING_GAS_K)
-const HALF_FLUX = HALF_RE * airViscosity(RING_GAS_K) / GAP_M
+const HALF_FLUX = (HALF_RE * airViscosity(RING_GAS_K)) / GAP_M
 const CHOKED_PSI = nozzle(0, GAS_GAMMA).psi
 
 /**
@@ -22,7 +22,14 @@ const CHOKED_PSI = nozzle(0, GAS_GAMMA).psi
  * @param crankcasePa crankcase pressure, Pa absolute
  * @example see blowby.test.ts
  */
-export function blowBy(leakM2: number, cylinders: number, cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number): number {
+export function blowBy(
+  leakM2: number,
+  cylinders: number,
+  cylinder: Cylinder,
+  charge: Charge,
+  rpm: number,
+  crankcasePa: number,
+): number {
   const pressures = closedCycle(cylinder, charge)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
@@ -31,21 +38,28 @@ export function blowBy(leakM2: number, cylinders: number, cylinder: Cylinder, ch
     const low = p > crankcasePa ? crankcasePa : p
     // beyond the critical ratio, which is most of the cycle, psi is a constant
     const psi = low < 0.5 * high ? CHOKED_PSI : nozzle(low / high, GAS_GAMMA).psi
-    const flux = gapFlux(high * psi / ROOT_RT)
+    const flux = gapFlux((high * psi) / ROOT_RT)
     sum += (p >= crankcasePa ? flux : -flux) * (i === 0 || i === CYCLE_STEPS ? 0.5 : 1)
   }
-  const perCycle = CYCLE_STEP / (rpm * 2 * Math.PI / 60) * sum // kg/m2
-  return cylinders * leakM2 * perCycle * rpm / 120
+  const perCycle = (CYCLE_STEP / ((rpm * 2 * Math.PI) / 60)) * sum // kg/m2
+  return (cylinders * leakM2 * perCycle * rpm) / 120
 }
 
 /** Flux in kg/(s m2) through the gap, where its Reynolds number is that of the ideal flux g: g Re/(Re + Re0), Re/Re0 = g/g0. */
-const gapFlux = (ideal: number): number => ideal * ideal / (ideal + HALF_FLUX)
+const gapFlux = (ideal: number): number => (ideal * ideal) / (ideal + HALF_FLUX)
 
 /**
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.
  * Returns 0 for a flow of zero or below, and where the state gives no blow-by to scale.
  */
-export function leakAreaFor(massFlow: number, cylinders: number, cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number): number {
+export function leakAreaFor(
+  massFlow: number,
+  cylinders: number,
+  cylinder: Cylinder,
+  charge: Charge,
+  rpm: number,
+  crankcasePa: number,
+): number {
   const perM2 = blowBy(1, cylinders, cylinder, charge, rpm, crankcasePa)
   return massFlow > 0 && perM2 > 0 ? massFlow / perM2 : 0
 }

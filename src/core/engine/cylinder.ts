@@ -13,9 +13,9 @@ export type Cylinder = {
  * @example cylinderVolume({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, Math.PI) // 5.58e-4
  */
 export function cylinderVolume(c: Cylinder, theta: number): number {
-  const area = Math.PI * c.boreM ** 2 / 4
+  const area = (Math.PI * c.boreM ** 2) / 4
   const a = c.strokeM / 2
-  const clearance = area * c.strokeM / (c.compression - 1)
+  const clearance = (area * c.strokeM) / (c.compression - 1)
   const s = a * Math.cos(theta) + Math.sqrt(c.rodM ** 2 - (a * Math.sin(theta)) ** 2)
   return clearance + area * (c.rodM + a - s)
 }
@@ -27,7 +27,9 @@ export function cylinderVolume(c: Cylinder, theta: number): number {
 export function cylinderVolumeSlope(c: Cylinder, theta: number): number {
   const a = c.strokeM / 2
   const sin = Math.sin(theta)
-  return Math.PI * c.boreM ** 2 / 4 * a * sin * (1 + a * Math.cos(theta) / Math.sqrt(c.rodM ** 2 - (a * sin) ** 2))
+  return (
+    ((Math.PI * c.boreM ** 2) / 4) * a * sin * (1 + (a * Math.cos(theta)) / Math.sqrt(c.rodM ** 2 - (a * sin) ** 2))
+  )
 }
 
 export type Charge = {
@@ -51,7 +53,14 @@ export const CYCLE_STEPS = 130
 export const CYCLE_STEP = (OPEN - CLOSE) / CYCLE_STEPS
 
 /** What the closed cycle needs of a geometry: volume at each step, its ratio to the next to both exponents, and the share burnt. */
-type Table = { readonly volume: Float64Array; readonly compress: Float64Array; readonly expand: Float64Array; readonly burnt: Float64Array; readonly first: number; readonly last: number }
+type Table = {
+  readonly volume: Float64Array
+  readonly compress: Float64Array
+  readonly expand: Float64Array
+  readonly burnt: Float64Array
+  readonly first: number
+  readonly last: number
+}
 const tables = new Map<string, Table>()
 const MOST_TABLES = 32
 
@@ -61,11 +70,21 @@ function tableOf(cylinder: Cylinder): Table {
   if (known) return known
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
   const volume = theta.map((t) => cylinderVolume(cylinder, t))
-  const burnt = theta.map((t) => { const x = (t - BURN_START) / BURN_LENGTH; return x <= 0 ? 0 : 1 - Math.exp(-5 * Math.min(1, x) ** 3) })
+  const burnt = theta.map((t) => {
+    const x = (t - BURN_START) / BURN_LENGTH
+    return x <= 0 ? 0 : 1 - Math.exp(-5 * Math.min(1, x) ** 3)
+  })
   const ratio = volume.map((v, i) => (i === 0 ? 1 : volume[i - 1]! / v))
   const first = burnt.findIndex((b) => b > 0)
   const last = burnt.findIndex((b) => b >= burnt[CYCLE_STEPS]!)
-  const made = { volume, burnt, first, last, compress: ratio.map((r) => r ** N_COMPRESSION), expand: ratio.map((r) => r ** N_EXPANSION) }
+  const made = {
+    volume,
+    burnt,
+    first,
+    last,
+    compress: ratio.map((r) => r ** N_COMPRESSION),
+    expand: ratio.map((r) => r ** N_EXPANSION),
+  }
   if (tables.size >= MOST_TABLES) tables.clear()
   tables.set(key, made)
   return made
@@ -93,7 +112,7 @@ export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
     const n = N_COMPRESSION + (N_EXPANSION - N_COMPRESSION) * t.burnt[i - 1]!
     const [v, next] = [t.volume[i - 1]!, t.volume[i]!]
     // exact polytropic step, heat added at the mean volume
-    p[i] = p[i - 1]! * (v / next) ** n + (n - 1) * charge.heatJ * (t.burnt[i]! - t.burnt[i - 1]!) / ((v + next) / 2)
+    p[i] = p[i - 1]! * (v / next) ** n + ((n - 1) * charge.heatJ * (t.burnt[i]! - t.burnt[i - 1]!)) / ((v + next) / 2)
   }
   return p
 }

@@ -1,21 +1,60 @@
 import { KG_PER_STANDARD_LITRE } from '../gas/air'
 import { blowBy, leakAreaFor } from './blowby'
 import { closedCycle, cylinderVolume } from './cylinder'
-import { chargeOf, fullLoadState, operatingState, ratedAir, RING_SHARE, statesOf, type EngineFacts, type StateId } from './states'
+import {
+  chargeOf,
+  fullLoadState,
+  operatingState,
+  ratedAir,
+  RING_SHARE,
+  statesOf,
+  type EngineFacts,
+  type StateId,
+} from './states'
 
 const amb = { pressurePa: 101325, temperatureK: 293.15 }
-const engine = (cylinders: number, cc: number, boreMm: number, compression: number, induction: EngineFacts['induction'], ratedRpm: number, boostPa: number): EngineFacts => {
-  const stroke = cc * 1e-6 / cylinders / (Math.PI * (boreMm / 1000) ** 2 / 4)
-  return { cylinders, displacementM3: cc * 1e-6, cylinder: { boreM: boreMm / 1000, strokeM: stroke, rodM: 1.6 * stroke, compression }, induction, idleRpm: 800, ratedRpm, boostPa, idleManifoldPa: 35e3, overrunManifoldPa: 24e3, inletDepressionPa: 4000, inletFouling: 1 }
+const engine = (
+  cylinders: number,
+  cc: number,
+  boreMm: number,
+  compression: number,
+  induction: EngineFacts['induction'],
+  ratedRpm: number,
+  boostPa: number,
+): EngineFacts => {
+  const stroke = (cc * 1e-6) / cylinders / ((Math.PI * (boreMm / 1000) ** 2) / 4)
+  return {
+    cylinders,
+    displacementM3: cc * 1e-6,
+    cylinder: { boreM: boreMm / 1000, strokeM: stroke, rodM: 1.6 * stroke, compression },
+    induction,
+    idleRpm: 800,
+    ratedRpm,
+    boostPa,
+    idleManifoldPa: 35e3,
+    overrunManifoldPa: 24e3,
+    inletDepressionPa: 4000,
+    inletFouling: 1,
+  }
 }
 const five = engine(5, 2480, 82.5, 10, 'turbo', 6500, 120e3)
 const eight = engine(8, 5680, 101, 10.5, 'na', 6000, 0)
 
 function blowByLpm(e: EngineFacts, id: StateId): number {
   const full = operatingState(fullLoadState(e.induction), e, amb)
-  const leak = leakAreaFor(RING_SHARE.normal * ratedAir(e, amb), e.cylinders, e.cylinder, chargeOf(full, e.cylinders), full.rpm, amb.pressurePa)
+  const leak = leakAreaFor(
+    RING_SHARE.normal * ratedAir(e, amb),
+    e.cylinders,
+    e.cylinder,
+    chargeOf(full, e.cylinders),
+    full.rpm,
+    amb.pressurePa,
+  )
   const s = operatingState(id, e, amb)
-  return blowBy(leak, e.cylinders, e.cylinder, chargeOf(s, e.cylinders), s.rpm, amb.pressurePa) / KG_PER_STANDARD_LITRE * 60
+  return (
+    (blowBy(leak, e.cylinders, e.cylinder, chargeOf(s, e.cylinders), s.rpm, amb.pressurePa) / KG_PER_STANDARD_LITRE) *
+    60
+  )
 }
 
 test('the slider-crank closes on displacement and compression ratio', () => {
@@ -27,7 +66,7 @@ test('the slider-crank closes on displacement and compression ratio', () => {
 test('a motored cycle compresses by the polytropic law', () => {
   const c = five.cylinder
   const pressures = closedCycle(c, { pPa: 1e5, tK: 320, heatJ: 0 })
-  const ratio = cylinderVolume(c, -130 * Math.PI / 180) / cylinderVolume(c, 0)
+  const ratio = cylinderVolume(c, (-130 * Math.PI) / 180) / cylinderVolume(c, 0)
   expect(Math.max(...pressures) / 1e5).toBeCloseTo(ratio ** 1.32, 1)
 })
 

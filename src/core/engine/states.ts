@@ -47,7 +47,15 @@ export type OperatingState = {
   readonly bonnetK: number
 }
 
-export type StateOverride = { readonly rpm?: number; readonly manifoldPa?: number; readonly inletDepressionPa?: number; readonly airKgS?: number; readonly gasK?: number; readonly oilK?: number; readonly bonnetK?: number }
+export type StateOverride = {
+  readonly rpm?: number
+  readonly manifoldPa?: number
+  readonly inletDepressionPa?: number
+  readonly airKgS?: number
+  readonly gasK?: number
+  readonly oilK?: number
+  readonly bonnetK?: number
+}
 
 /** States that an engine knows: without a charger there is no boost and no spool. */
 export function statesOf(induction: Induction): readonly StateId[] {
@@ -70,23 +78,41 @@ function volumetricEfficiency(manifoldPa: number, ambientPa: number, share: numb
  * Speed-density air flow of a four-stroke, kg/s: ve p/(R T) Vd N/2 (Heywood, Internal Combustion Engine Fundamentals, eq. 2.27).
  * @example airFlow(2.5e-3, 6500, 221325, 320, 0.92) // 0.30
  */
-export function airFlow(displacementM3: number, rpm: number, manifoldPa: number, manifoldK: number, ve: number): number {
-  return ve * manifoldPa / (GAS_R * manifoldK) * displacementM3 * rpm / 120
+export function airFlow(
+  displacementM3: number,
+  rpm: number,
+  manifoldPa: number,
+  manifoldK: number,
+  ve: number,
+): number {
+  return (((ve * manifoldPa) / (GAS_R * manifoldK)) * displacementM3 * rpm) / 120
 }
 
 const clampLow = (x: number, low: number) => Math.max(low, x)
 
 /** What each state is, before overrides: rpm, manifold pressure, temperatures; the bonnet's where cans hang, in moving air. Typical figures (estimates). */
-function typical(id: StateId, e: EngineFacts, amb: Surroundings): { rpm: number; manifoldPa: number; gasC: number; bonnetRise: number } {
+function typical(
+  id: StateId,
+  e: EngineFacts,
+  amb: Surroundings,
+): { rpm: number; manifoldPa: number; gasC: number; bonnetRise: number } {
   const p = amb.pressurePa
   const mid = (share: number) => e.idleRpm + (e.ratedRpm - e.idleRpm) * share
   switch (id) {
-    case 'idle': return { rpm: e.idleRpm, manifoldPa: Math.min(e.idleManifoldPa, p), gasC: 80, bonnetRise: 30 }
-    case 'cruise': return { rpm: mid(0.3), manifoldPa: 0.55 * p, gasC: 85, bonnetRise: 15 }
-    case 'pull': return e.induction === 'na' ? { rpm: e.ratedRpm, manifoldPa: 0.985 * p, gasC: 95, bonnetRise: 20 } : { rpm: mid(0.7), manifoldPa: p, gasC: 92, bonnetRise: 20 }
-    case 'spool': return { rpm: mid(0.35), manifoldPa: p, gasC: 88, bonnetRise: 20 }
-    case 'boost': return { rpm: e.ratedRpm, manifoldPa: p + e.boostPa, gasC: 100, bonnetRise: 22 }
-    case 'overrun': return { rpm: mid(0.6), manifoldPa: Math.min(e.overrunManifoldPa, p), gasC: 85, bonnetRise: 15 }
+    case 'idle':
+      return { rpm: e.idleRpm, manifoldPa: Math.min(e.idleManifoldPa, p), gasC: 80, bonnetRise: 30 }
+    case 'cruise':
+      return { rpm: mid(0.3), manifoldPa: 0.55 * p, gasC: 85, bonnetRise: 15 }
+    case 'pull':
+      return e.induction === 'na'
+        ? { rpm: e.ratedRpm, manifoldPa: 0.985 * p, gasC: 95, bonnetRise: 20 }
+        : { rpm: mid(0.7), manifoldPa: p, gasC: 92, bonnetRise: 20 }
+    case 'spool':
+      return { rpm: mid(0.35), manifoldPa: p, gasC: 88, bonnetRise: 20 }
+    case 'boost':
+      return { rpm: e.ratedRpm, manifoldPa: p + e.boostPa, gasC: 100, bonnetRise: 22 }
+    case 'overrun':
+      return { rpm: mid(0.6), manifoldPa: Math.min(e.overrunManifoldPa, p), gasC: 85, bonnetRise: 15 }
   }
 }
 
@@ -96,26 +122,48 @@ const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperat
 /** Air at rated full load, kg/s: what loads and the inlet depression are measured against. */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
   const s = typical(fullLoadState(e.induction), e, amb)
-  return airFlow(e.displacementM3, s.rpm, s.manifoldPa, manifoldTemperature(amb, s.manifoldPa - amb.pressurePa), volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1))
+  return airFlow(
+    e.displacementM3,
+    s.rpm,
+    s.manifoldPa,
+    manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
+    volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
+  )
 }
 
 /**
  * Derives one operating state. Overrides, measured or entered, replace single figures; everything that follows from them follows.
  * Inlet depression: rated x (air/rated air)^2 x fouling. A pull loses it from its manifold pressure too.
  */
-export function operatingState(id: StateId, e: EngineFacts, amb: Surroundings, override: StateOverride = {}): OperatingState {
+export function operatingState(
+  id: StateId,
+  e: EngineFacts,
+  amb: Surroundings,
+  override: StateOverride = {},
+): OperatingState {
   const t = typical(id, e, amb)
   const rpm = override.rpm ?? t.rpm
   const rated = ratedAir(e, amb)
   const depressionAt = (air: number) => e.inletDepressionPa * e.inletFouling * (air / rated) ** 2
-  const airAt = (manifoldPa: number) => airFlow(e.displacementM3, rpm, manifoldPa, manifoldTemperature(amb, manifoldPa - amb.pressurePa), volumetricEfficiency(manifoldPa, amb.pressurePa, rpm / e.ratedRpm))
+  const airAt = (manifoldPa: number) =>
+    airFlow(
+      e.displacementM3,
+      rpm,
+      manifoldPa,
+      manifoldTemperature(amb, manifoldPa - amb.pressurePa),
+      volumetricEfficiency(manifoldPa, amb.pressurePa, rpm / e.ratedRpm),
+    )
   let manifoldPa = override.manifoldPa ?? t.manifoldPa
   // open throttle, no charger pushing: the manifold is below the surroundings by what the inlet tract loses
-  if (override.manifoldPa === undefined && id === 'pull') manifoldPa = clampLow(manifoldPa - depressionAt(airAt(manifoldPa)), 0.5 * amb.pressurePa)
+  if (override.manifoldPa === undefined && id === 'pull')
+    manifoldPa = clampLow(manifoldPa - depressionAt(airAt(manifoldPa)), 0.5 * amb.pressurePa)
   const airKgS = override.airKgS ?? airAt(manifoldPa)
   const full = rated / e.ratedRpm
   return {
-    id, rpm, manifoldPa, airKgS,
+    id,
+    rpm,
+    manifoldPa,
+    airKgS,
     manifoldK: manifoldTemperature(amb, manifoldPa - amb.pressurePa),
     inletDepressionPa: override.inletDepressionPa ?? depressionAt(airKgS),
     flowShare: airKgS / rated,
@@ -127,7 +175,7 @@ export function operatingState(id: StateId, e: EngineFacts, amb: Surroundings, o
 }
 
 /** Heat of the fuel that `airKgS` burns at a lambda of 0.85-1 and 90 % completeness: 43 MJ/kg x 0.9 / 14.7 per kg of air (estimate). */
-const HEAT_PER_AIR = 43e6 * 0.9 / 14.7
+const HEAT_PER_AIR = (43e6 * 0.9) / 14.7
 
 /** What fills one cylinder in a state, for the closed cycle. Overrun is motored. */
 export function chargeOf(state: OperatingState, cylinders: number): Charge {

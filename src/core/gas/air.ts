@@ -13,7 +13,7 @@ export const GRAVITY = 9.80665 // m/s2
  * @example airViscosity(353.15) // 2.0873e-5
  */
 export function airViscosity(tK: number): number {
-  return 1.716e-5 * (tK / 273.15) ** 1.5 * (273.15 + 110.4) / (tK + 110.4)
+  return (1.716e-5 * (tK / 273.15) ** 1.5 * (273.15 + 110.4)) / (tK + 110.4)
 }
 
 /**
@@ -33,7 +33,7 @@ export const KG_PER_STANDARD_LITRE = airDensity(STANDARD_PRESSURE, STANDARD_TEMP
  * @example meanFreePath(101325, 293.15) // 6.64e-8
  */
 export function meanFreePath(pPa: number, tK: number): number {
-  return 66.4e-9 * (STANDARD_PRESSURE / pPa) * (tK / 293.15) * (1 + 110.4 / 293.15) / (1 + 110.4 / tK)
+  return (66.4e-9 * (STANDARD_PRESSURE / pPa) * (tK / 293.15) * (1 + 110.4 / 293.15)) / (1 + 110.4 / tK)
 }
 
 /**

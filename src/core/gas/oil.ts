@@ -17,7 +17,7 @@ export function oilViscosity(tK: number, nu40: number, nu100: number): number {
   const w = (nu: number) => Math.log10(Math.log10(nu + 0.7))
   const t1 = Math.log10(313.15)
   const b = (w(nu40) - w(nu100)) / (Math.log10(373.15) - t1)
-  return (10 ** 10 ** (w(nu40) - b * (Math.log10(tK) - t1)) - 0.7) * 1e-6
+  return (10 ** (10 ** (w(nu40) - b * (Math.log10(tK) - t1))) - 0.7) * 1e-6
 }
 
 /** Oil and water are told in volumes as they are poured out, at 20 C: kg/m3. */

@@ -23,10 +23,21 @@ export type Hose = Common & {
 export type Orifice = Common & { readonly kind: 'orifice'; readonly cd: number; readonly areaM2: number }
 
 /** A one-way valve: an orifice on the pressure above its cracking pressure. `leakM2` is the seat's leak both ways. */
-export type Check = Common & { readonly kind: 'check'; readonly cd: number; readonly areaM2: number; readonly crackPa: number; readonly leakM2?: number }
+export type Check = Common & {
+  readonly kind: 'check'
+  readonly cd: number
+  readonly areaM2: number
+  readonly crackPa: number
+  readonly leakM2?: number
+}
 
 /** A plunger valve: area against pressure difference, linear between points, level outside them; nothing backwards. */
-export type Pcv = Common & { readonly kind: 'pcv'; readonly cd: number; readonly area: readonly (readonly [dpPa: number, areaM2: number])[]; readonly leakM2?: number }
+export type Pcv = Common & {
+  readonly kind: 'pcv'
+  readonly cd: number
+  readonly area: readonly (readonly [dpPa: number, areaM2: number])[]
+  readonly leakM2?: number
+}
 
 /** A can, filter or flame trap: dp = a Q + b rho Q^2, Q the volume flow at the mean density. */
 export type Loss = Common & { readonly kind: 'loss'; readonly a: number; readonly b: number }
@@ -35,7 +46,13 @@ export type Loss = Common & { readonly kind: 'loss'; readonly a: number; readonl
  * A diaphragm that throttles to hold the pressure on its `from` side: full area at `openPa` (absolute) and above, none at `shutPa` and below,
  * straight between. Pressure from the far side lifts the diaphragm: backwards it is fully open.
  */
-export type Regulator = Common & { readonly kind: 'regulator'; readonly cd: number; readonly areaM2: number; readonly openPa: number; readonly shutPa: number }
+export type Regulator = Common & {
+  readonly kind: 'regulator'
+  readonly cd: number
+  readonly areaM2: number
+  readonly openPa: number
+  readonly shutPa: number
+}
 
 /**
  * A positive-displacement pump that sweeps `sweptM3s` m3/s at its inlet. What is trapped in its clearance comes back:

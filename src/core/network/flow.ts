@@ -14,10 +14,10 @@ function lossLaw(loss: Loss, gas: Gas): Law {
     // a m + b m^2 = rho dp; the root written so that it neither cancels nor divides by zero
     const root = Math.sqrt(loss.a * loss.a + 4 * loss.b * rho * size)
     const sum = loss.a + root
-    out.m = 2 * rho * dp / sum
-    const bend = out.m / sum * 2 * loss.b / root
-    const byDp = 2 * rho / sum - bend * rho * dp / size
-    const byRho = (2 * dp / sum - bend * size) / (2 * RT)
+    out.m = (2 * rho * dp) / sum
+    const bend = ((out.m / sum) * 2 * loss.b) / root
+    const byDp = (2 * rho) / sum - (bend * rho * dp) / size
+    const byRho = ((2 * dp) / sum - bend * size) / (2 * RT)
     out.d1 = byDp + byRho
     out.d2 = -byDp + byRho
   }
@@ -36,20 +36,27 @@ function pumpLaw(sweptM3s: number, clearance: number, gas: Gas, tie: Tie): Law {
     const share = raw >= PUMP_FADE ? raw : raw <= -PUMP_FADE ? 0 : (raw + PUMP_FADE) ** 2 / (4 * PUMP_FADE)
     const bend = raw >= PUMP_FADE ? 1 : raw <= -PUMP_FADE ? 0 : (raw + PUMP_FADE) / (2 * PUMP_FADE)
     out.m = perPa * p1 * share + tie.leak * (p1 - p2)
-    out.d1 = perPa * (share + bend * back / gas.gamma) + tie.leak
-    out.d2 = -perPa * p1 * bend * back / gas.gamma / p2 - tie.leak
+    out.d1 = perPa * (share + (bend * back) / gas.gamma) + tie.leak
+    out.d2 = (-perPa * p1 * bend * back) / gas.gamma / p2 - tie.leak
   }
 }
 
 /** The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion. */
 export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
   switch (element.kind) {
-    case 'hose': return hoseLaw(element, gas, tie)
-    case 'orifice': return bothWays(element.cd * element.areaM2, gas, tie)
-    case 'check': return checkLaw(element.cd * element.areaM2, element.crackPa, element.cd * (element.leakM2 ?? 0), gas, tie)
-    case 'pcv': return pcvLaw(element.cd, element.area, element.cd * (element.leakM2 ?? 0), gas, tie)
-    case 'loss': return lossLaw(element, gas)
-    case 'regulator': return regulatorLaw(element.cd * element.areaM2, element.openPa, element.shutPa, gas, tie)
-    case 'pump': return pumpLaw(element.sweptM3s, element.clearance, gas, tie)
+    case 'hose':
+      return hoseLaw(element, gas, tie)
+    case 'orifice':
+      return bothWays(element.cd * element.areaM2, gas, tie)
+    case 'check':
+      return checkLaw(element.cd * element.areaM2, element.crackPa, element.cd * (element.leakM2 ?? 0), gas, tie)
+    case 'pcv':
+      return pcvLaw(element.cd, element.area, element.cd * (element.leakM2 ?? 0), gas, tie)
+    case 'loss':
+      return lossLaw(element, gas)
+    case 'regulator':
+      return regulatorLaw(element.cd * element.areaM2, element.openPa, element.shutPa, gas, tie)
+    case 'pump':
+      return pumpLaw(element.sweptM3s, element.clearance, gas, tie)
   }
 }

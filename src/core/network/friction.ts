@@ -17,7 +17,7 @@ export function colebrook(re: number, relRoughness: number): number {
   let x = -1.8 * LOG10_E * Math.log(a + 6.9 / re) - 0.2
   for (let i = 0; i < 3; i++) {
     const inner = a + b * x
-    const step = (x + 2 * LOG10_E * Math.log(inner)) / (1 + 2 * LOG10_E * b / inner)
+    const step = (x + 2 * LOG10_E * Math.log(inner)) / (1 + (2 * LOG10_E * b) / inner)
     x -= step
     if (step < 1e-5 && step > -1e-5) break
   }
@@ -29,11 +29,15 @@ export function colebrook(re: number, relRoughness: number): number {
  * `turbulentAt4000` may be passed to save solving Colebrook at the edge again.
  * @example frictionFactor(1000, 1e-4) // 0.064
  */
-export function frictionFactor(re: number, relRoughness: number, turbulentAt4000 = colebrook(TURBULENT_RE, relRoughness)): number {
+export function frictionFactor(
+  re: number,
+  relRoughness: number,
+  turbulentAt4000 = colebrook(TURBULENT_RE, relRoughness),
+): number {
   if (re <= LAMINAR_RE) return 64 / Math.max(re, 1e-12)
   if (re >= TURBULENT_RE) return colebrook(re, relRoughness)
   const laminar = 64 / LAMINAR_RE
-  return laminar + (turbulentAt4000 - laminar) * (re - LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)
+  return laminar + ((turbulentAt4000 - laminar) * (re - LAMINAR_RE)) / (TURBULENT_RE - LAMINAR_RE)
 }
 
 export type BendShape = { readonly angleDeg: number; readonly radiusM: number }
@@ -45,10 +49,10 @@ export type BendShape = { readonly angleDeg: number; readonly radiusM: number }
  * @example bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127) // { fixed: 0.0707, perF: 8.6 }
  */
 export function bendLoss(bend: BendShape, boreM: number): { readonly fixed: number; readonly perF: number } {
-  const a = bend.angleDeg * Math.PI / 180
+  const a = (bend.angleDeg * Math.PI) / 180
   const s = Math.sin(a / 2)
   const rd = bend.radiusM / boreM
-  return { fixed: 0.1 * s, perF: a * rd + 2.4 * s + 6.6 * (Math.sqrt(s) + s) / rd ** (4 * a / Math.PI) }
+  return { fixed: 0.1 * s, perF: a * rd + 2.4 * s + (6.6 * (Math.sqrt(s) + s)) / rd ** ((4 * a) / Math.PI) }
 }
 
 /**
@@ -56,7 +60,7 @@ export function bendLoss(bend: BendShape, boreM: number): { readonly fixed: numb
  * @example mitreLoss(90) // 1.2021
  */
 export function mitreLoss(angleDeg: number): number {
-  const s = Math.sin(angleDeg * Math.PI / 360)
+  const s = Math.sin((angleDeg * Math.PI) / 360)
   return 0.42 * s + 2.56 * s ** 3
 }
 

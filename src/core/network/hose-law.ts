@@ -15,19 +15,25 @@ const LEAST_PER_F = 0.1
  *   equation in x, x + 2 log10(rel/3.7 + c sqrt(perF + k x^2)) = 0 with c = 2.51 sqrt(unit/drop)/perRe. It is nearly straight: two or
  *   three steps of Newton from the last answer.
  */
-function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: number): (drop: number, out: { m: number; slope: number }) => void {
-  const laminar = 64 * unit * perF / perRe
+function dropInverse(
+  unit: number,
+  perF: number,
+  k: number,
+  perRe: number,
+  rel: number,
+): (drop: number, out: { m: number; slope: number }) => void {
+  const laminar = (64 * unit * perF) / perRe
   const edge = colebrook(TURBULENT_RE, rel)
   const dropAt = (re: number, f: number) => (re / perRe) ** 2 * unit * (perF * f + k)
   const laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
   const turbulentFrom = dropAt(TURBULENT_RE, edge)
-  const joinSlope = (edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE) * perRe // df/dm
+  const joinSlope = ((edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)) * perRe // df/dm
   const a = rel / 3.7
   let x = 1 / Math.sqrt(edge)
   return (drop, out) => {
     if (drop <= laminarTo) {
       const square = unit * k
-      out.m = 2 * drop / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
+      out.m = (2 * drop) / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
       out.slope = laminar + 2 * square * out.m
       return
     }
@@ -45,12 +51,12 @@ function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: 
       out.slope = slope
       return
     }
-    const c = 2.51 * Math.sqrt(unit / drop) / perRe
+    const c = (2.51 * Math.sqrt(unit / drop)) / perRe
     let bend = 0 // d/dx of the logarithm's part
     for (let i = 0; i < 8; i++) {
       const root = Math.sqrt(perF + k * x * x)
       const inner = a + c * root
-      bend = 2 * Math.LOG10E * c * k * x / (root * inner)
+      bend = (2 * Math.LOG10E * c * k * x) / (root * inner)
       const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
       x -= step
       if (step < 1e-7 && step > -1e-7) break
@@ -59,8 +65,8 @@ function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: 
     out.m = Math.sqrt(drop / (unit * loss))
     // dx/d(ln drop) = share/(1 + bend); ln m = (ln drop - ln loss)/2
     const root = Math.sqrt(perF + k * x * x)
-    const dx = Math.LOG10E * c * root / (a + c * root) / (1 + bend)
-    out.slope = 2 * drop / (out.m * (1 + 2 * perF / (x * x * x) * dx / loss))
+    const dx = (Math.LOG10E * c * root) / (a + c * root) / (1 + bend)
+    out.slope = (2 * drop) / (out.m * (1 + (((2 * perF) / (x * x * x)) * dx) / loss))
   }
 }
 
@@ -70,33 +76,36 @@ function dropInverse(unit: number, perF: number, k: number, perRe: number, rel: 
  */
 export function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
   if (hose.boreM <= 0) return shut(tie)
-  const area = Math.PI * hose.boreM * hose.boreM / 4
+  const area = (Math.PI * hose.boreM * hose.boreM) / 4
   const perRe = hose.boreM / (area * airViscosity(gas.T)) // Re = m perRe
   const rel = hose.roughnessM / hose.boreM
   const perF = Math.max(LEAST_PER_F, hose.lengthM / hose.boreM + hose.kPerF)
   const k = hose.kFixed
-  const unit = gas.R * gas.T / (area * area)
+  const unit = (gas.R * gas.T) / (area * area)
   const inverse = dropInverse(unit, perF, k, perRe, rel)
   let choked: typeof inverse | undefined
   const at = { m: 0, slope: 1 }
 
   function forward(p1: number, p2: number, out: Flow): void {
     const drop = p1 * p1 - p2 * p2
-    if (drop <= 0) { // equal pressures: the laminar slope keeps the Jacobian regular
-      const s = 64 * unit * perF / perRe
-      out.m = 0; out.d1 = 2 * p1 / s; out.d2 = -2 * p2 / s
+    if (drop <= 0) {
+      // equal pressures: the laminar slope keeps the Jacobian regular
+      const s = (64 * unit * perF) / perRe
+      out.m = 0
+      out.d1 = (2 * p1) / s
+      out.d2 = (-2 * p2) / s
       return
     }
     inverse(drop, at)
     out.m = at.m
-    out.d1 = 2 * p1 / at.slope
-    out.d2 = -2 * p2 / at.slope
+    out.d1 = (2 * p1) / at.slope
+    out.d2 = (-2 * p2) / at.slope
     if (unit * at.m * at.m <= p2 * p2) return // G sqrt(RT) below p2: not choked
     // p2 = G sqrt(RT) put into the law: p1^2 = m^2 unit (perF f + k + 1)
     choked ??= dropInverse(unit, perF, k + 1, perRe, rel)
     choked(p1 * p1, at)
     out.m = at.m
-    out.d1 = 2 * p1 / at.slope
+    out.d1 = (2 * p1) / at.slope
     out.d2 = 0
   }
   return bothDirections(forward)

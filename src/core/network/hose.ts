@@ -23,7 +23,8 @@ export type HoseShape = {
  */
 export function makeHose(id: string, from: string, to: string, shape: HoseShape): Hose {
   // a hose of no bore is shut; its losses would divide by it
-  if (shape.boreM === 0) return { kind: 'hose', id, from, to, boreM: 0, lengthM: shape.lengthM, roughnessM: 0, kFixed: 0, kPerF: 0 }
+  if (shape.boreM === 0)
+    return { kind: 'hose', id, from, to, boreM: 0, lengthM: shape.lengthM, roughnessM: 0, kFixed: 0, kPerF: 0 }
   let kFixed = shape.k ?? 0
   let kPerF = 0
   for (const bend of shape.bends ?? []) {
@@ -32,5 +33,15 @@ export function makeHose(id: string, from: string, to: string, shape: HoseShape)
     kPerF += loss.perF
   }
   for (const angle of shape.mitres ?? []) kFixed += mitreLoss(angle)
-  return { kind: 'hose', id, from, to, boreM: shape.boreM, lengthM: shape.lengthM, roughnessM: shape.roughnessM ?? SMOOTH_ROUGHNESS_M, kFixed, kPerF }
+  return {
+    kind: 'hose',
+    id,
+    from,
+    to,
+    boreM: shape.boreM,
+    lengthM: shape.lengthM,
+    roughnessM: shape.roughnessM ?? SMOOTH_ROUGHNESS_M,
+    kFixed,
+    kPerF,
+  }
 }

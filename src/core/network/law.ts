@@ -15,16 +15,22 @@ export const SHUT_LEAK = 1e-16
 /** Below this pressure difference (Pa) a square-root law is blended to a straight one, so that its slope stays finite. */
 export const BLEND_PA = 0.01
 /** A law for p1 >= p2 as one for both directions. */
-export const bothDirections = (forward: Law): Law => (p1, p2, out) => {
-  if (p1 >= p2) return forward(p1, p2, out)
-  forward(p2, p1, out)
-  const d1 = out.d1
-  out.m = -out.m
-  out.d1 = -out.d2
-  out.d2 = -d1
-}
+export const bothDirections =
+  (forward: Law): Law =>
+  (p1, p2, out) => {
+    if (p1 >= p2) return forward(p1, p2, out)
+    forward(p2, p1, out)
+    const d1 = out.d1
+    out.m = -out.m
+    out.d1 = -out.d2
+    out.d2 = -d1
+  }
 
 /** Nothing passes: a hose or hole of no size. */
-export const shut = (tie: Tie): Law => (p1, p2, out) => {
-  out.m = tie.leak * (p1 - p2); out.d1 = tie.leak; out.d2 = -tie.leak
-}
+export const shut =
+  (tie: Tie): Law =>
+  (p1, p2, out) => {
+    out.m = tie.leak * (p1 - p2)
+    out.d1 = tie.leak
+    out.d2 = -tie.leak
+  }

@@ -8,23 +8,79 @@ import { makeHose } from './hose'
 
 const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
 const P0 = 101325
-const lawOf = (e: Element) => { const law = flowLaw(e, gas, { leak: SHUT_LEAK }); return (p1: number, p2: number): Flow => { const f: Flow = { m: 0, d1: 0, d2: 0 }; law(p1, p2, f); return f } }
+const lawOf = (e: Element) => {
+  const law = flowLaw(e, gas, { leak: SHUT_LEAK })
+  return (p1: number, p2: number): Flow => {
+    const f: Flow = { m: 0, d1: 0, d2: 0 }
+    law(p1, p2, f)
+    return f
+  }
+}
 const ends = { id: 'e', from: 'a', to: 'b' }
 const regulator: Element = { ...ends, kind: 'regulator', cd: 0.6, areaM2: 1e-4, openPa: P0 - 1750, shutPa: P0 - 3250 }
 const pump: Element = { ...ends, kind: 'pump', sweptM3s: 2e-3, clearance: 0.3 }
 
 describe.each<[string, Element, readonly (readonly [number, number])[]]>([
-  ['regulator', regulator, [[P0 - 1000, P0 - 30e3], [P0 - 2500, P0 - 30e3], [P0 - 2500, P0 - 2600], [P0 - 4000, P0 - 60e3], [P0, P0 + 50e3]]],
-  ['pump', pump, [[P0, P0], [60e3, P0], [P0, 80e3], [30e3, P0], [12e3, P0]]],
-  ['long hose', makeHose('e', 'a', 'b', { boreM: 0.012, lengthM: 3, k: 2, bends: [{ angleDeg: 90, radiusM: 0.05 }], mitres: [90] }), [[P0 + 1, P0], [P0 + 30, P0], [P0 + 4000, P0], [3e5, P0], [P0, P0 + 900]]],
-  ['hose of no length', makeHose('e', 'a', 'b', { boreM: 0.012, lengthM: 0 }), [[P0 + 5, P0], [P0 + 500, P0], [P0, P0 + 50]]],
-  ['loss of no linear share', { ...ends, kind: 'loss', a: 0, b: 2e8 }, [[P0 + 1, P0], [P0 + 800, P0], [P0, P0 + 5000]]],
+  [
+    'regulator',
+    regulator,
+    [
+      [P0 - 1000, P0 - 30e3],
+      [P0 - 2500, P0 - 30e3],
+      [P0 - 2500, P0 - 2600],
+      [P0 - 4000, P0 - 60e3],
+      [P0, P0 + 50e3],
+    ],
+  ],
+  [
+    'pump',
+    pump,
+    [
+      [P0, P0],
+      [60e3, P0],
+      [P0, 80e3],
+      [30e3, P0],
+      [12e3, P0],
+    ],
+  ],
+  [
+    'long hose',
+    makeHose('e', 'a', 'b', { boreM: 0.012, lengthM: 3, k: 2, bends: [{ angleDeg: 90, radiusM: 0.05 }], mitres: [90] }),
+    [
+      [P0 + 1, P0],
+      [P0 + 30, P0],
+      [P0 + 4000, P0],
+      [3e5, P0],
+      [P0, P0 + 900],
+    ],
+  ],
+  [
+    'hose of no length',
+    makeHose('e', 'a', 'b', { boreM: 0.012, lengthM: 0 }),
+    [
+      [P0 + 5, P0],
+      [P0 + 500, P0],
+      [P0, P0 + 50],
+    ],
+  ],
+  [
+    'loss of no linear share',
+    { ...ends, kind: 'loss', a: 0, b: 2e8 },
+    [
+      [P0 + 1, P0],
+      [P0 + 800, P0],
+      [P0, P0 + 5000],
+    ],
+  ],
 ])('%s', (_, element, points) => {
   test.each(points)('slopes at %p, %p are those of its flow', (p1, p2) => {
     const law = lawOf(element)
     const d = Math.max(1e-4, Math.abs(p1 - p2) * 1e-5)
     const here = law(p1, p2)
-    const [s1, s2] = [(law(p1 + d, p2).m - law(p1 - d, p2).m) / (2 * d), (law(p1, p2 + d).m - law(p1, p2 - d).m) / (2 * d)]
+    const [s1, s2] = [
+      (law(p1 + d, p2).m - law(p1 - d, p2).m) / (2 * d),
+      (law(p1, p2 + d).m - law(p1, p2 - d).m) / (2 * d),
+    ]
     const scale = Math.max(Math.abs(s1), Math.abs(s2), 1e-12)
     expect(Math.abs(here.d1 - s1) / scale).toBeLessThan(2e-3)
     expect(Math.abs(here.d2 - s2) / scale).toBeLessThan(2e-3)
@@ -48,7 +104,7 @@ test('a pump carries its swept volume at no lift, and nothing at its limit', () 
   // volumetric efficiency falls to nothing where c (p2/p1)^(1/g) = 1 + c
   const limit = (1.3 / 0.3) ** 1.4
   expect(at(P0 / limit / 1.2, P0).m).toBeLessThan(1e-9)
-  expect(at(P0 / limit * 1.3, P0).m).toBeGreaterThan(0)
+  expect(at((P0 / limit) * 1.3, P0).m).toBeGreaterThan(0)
 })
 
 test('a check passes nothing backwards, opens at its cracking pressure, and a leak goes both ways', () => {
@@ -56,11 +112,17 @@ test('a check passes nothing backwards, opens at its cracking pressure, and a le
   expect(at(P0 + 499, P0).m).toBeLessThan(1e-12)
   expect(at(P0, P0 + 90e3).m).toBeGreaterThan(-1e-10)
   expect(at(P0 + 1500, P0).m / orificeFlow(0.6, 5e-5, P0 + 1000, P0, gas)).toBeCloseTo(1, 6)
-  expect(lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500, leakM2: 1e-7 })(P0, P0 + 10e3).m).toBeLessThan(-1e-7)
+  expect(
+    lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500, leakM2: 1e-7 })(P0, P0 + 10e3).m,
+  ).toBeLessThan(-1e-7)
 })
 
 test('a plunger valve follows its table, level beyond its ends', () => {
-  const table = [[0, 14e-6], [10e3, 10e-6], [50e3, 3e-6]] as const
+  const table = [
+    [0, 14e-6],
+    [10e3, 10e-6],
+    [50e3, 3e-6],
+  ] as const
   expect(tableArea(table, -5)).toEqual({ area: 14e-6, slope: 0 })
   expect(tableArea(table, 5e3).area).toBeCloseTo(12e-6, 12)
   expect(tableArea(table, 30e3).slope).toBeCloseTo(-7e-6 / 40e3, 15)
@@ -83,7 +145,11 @@ test('beyond the critical ratio more suction brings no more flow', () => {
 })
 
 test('laws are odd where they go both ways: swapped ends, the same flow back', () => {
-  for (const e of [makeHose('e', 'a', 'b', { boreM: 0.0127, lengthM: 1, k: 1 }), { ...ends, kind: 'orifice', cd: 0.6, areaM2: 2e-5 }, { ...ends, kind: 'loss', a: 6e4, b: 7e7 }] as Element[]) {
+  for (const e of [
+    makeHose('e', 'a', 'b', { boreM: 0.0127, lengthM: 1, k: 1 }),
+    { ...ends, kind: 'orifice', cd: 0.6, areaM2: 2e-5 },
+    { ...ends, kind: 'loss', a: 6e4, b: 7e7 },
+  ] as Element[]) {
     const at = lawOf(e)
     for (const dp of [0.5, 20, 700, 20e3]) expect(at(P0, P0 + dp).m).toBeCloseTo(-at(P0 + dp, P0).m, 12)
   }

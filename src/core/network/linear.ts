@@ -8,7 +8,10 @@ export function solveLinear(a: Float64Array, b: Float64Array, n: number): boolea
     let best = Math.abs(a[k * n + k]!)
     for (let i = k + 1; i < n; i++) {
       const v = Math.abs(a[i * n + k]!)
-      if (v > best) { best = v; pivot = i }
+      if (v > best) {
+        best = v
+        pivot = i
+      }
     }
     if (!(best > 1e-300)) return false
     if (pivot !== k) {

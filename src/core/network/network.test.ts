@@ -14,7 +14,8 @@ const solved = (nodes: Network['nodes'], elements: Element[]) => {
   if (!s.ok) throw new Error(s.reason)
   return s.value
 }
-const hose = (id: string, from: string, to: string, boreM = 0.0127) => makeHose(id, from, to, { boreM, lengthM: 1, k: 1 })
+const hose = (id: string, from: string, to: string, boreM = 0.0127) =>
+  makeHose(id, from, to, { boreM, lengthM: 1, k: 1 })
 
 test('worked examples of the doc comments', () => {
   expect(colebrook(1e5, 1e-4)).toBeCloseTo(0.01852, 4)
@@ -26,15 +27,40 @@ test('worked examples of the doc comments', () => {
 })
 
 const every: Element[] = [
-  hose('e', 'a', 'b'), { kind: 'orifice', id: 'e', from: 'a', to: 'b', cd: 0.6, areaM2: 2e-5 }, { kind: 'check', id: 'e', from: 'a', to: 'b', cd: 0.6, areaM2: 2e-5, crackPa: 500 },
-  { kind: 'pcv', id: 'e', from: 'a', to: 'b', cd: 0.7, area: [[0, 14e-6], [8000, 12e-6], [25000, 7e-6], [50000, 3.2e-6], [90000, 2.6e-6]] }, { kind: 'loss', id: 'e', from: 'a', to: 'b', a: 6e4, b: 7e7 },
+  hose('e', 'a', 'b'),
+  { kind: 'orifice', id: 'e', from: 'a', to: 'b', cd: 0.6, areaM2: 2e-5 },
+  { kind: 'check', id: 'e', from: 'a', to: 'b', cd: 0.6, areaM2: 2e-5, crackPa: 500 },
+  {
+    kind: 'pcv',
+    id: 'e',
+    from: 'a',
+    to: 'b',
+    cd: 0.7,
+    area: [
+      [0, 14e-6],
+      [8000, 12e-6],
+      [25000, 7e-6],
+      [50000, 3.2e-6],
+      [90000, 2.6e-6],
+    ],
+  },
+  { kind: 'loss', id: 'e', from: 'a', to: 'b', a: 6e4, b: 7e7 },
 ]
 
 test.each(every)('the slopes of a $kind are those of its flow, by finite differences', (element) => {
   const law = flowLaw(element, gas, { leak: SHUT_LEAK })
   const f: Flow = { m: 0, d1: 0, d2: 0 }
-  const at = (p1: number, p2: number) => { law(p1, p2, f); return { ...f } }
-  for (const [p1, p2] of [[101325, 101300], [101325, 100000], [101325, 60000], [101325, 30000], [90000, 101325]] as const) {
+  const at = (p1: number, p2: number) => {
+    law(p1, p2, f)
+    return { ...f }
+  }
+  for (const [p1, p2] of [
+    [101325, 101300],
+    [101325, 100000],
+    [101325, 60000],
+    [101325, 30000],
+    [90000, 101325],
+  ] as const) {
     const here = at(p1, p2)
     const d = 0.01
     const slope1 = (at(p1 + d, p2).m - at(p1 - d, p2).m) / (2 * d)
@@ -51,27 +77,41 @@ test('an orifice chokes at and below the critical ratio, and its flow then follo
 })
 
 test('a check lets gas one way only, above its cracking pressure', () => {
-  const check = (p1: number, p2: number) => solved({ a: { p: p1 }, b: { p: p2 } }, [{ kind: 'check', id: 'c', from: 'a', to: 'b', cd: 0.6, areaM2: 1e-4, crackPa: 500 }]).flow.c!
+  const check = (p1: number, p2: number) =>
+    solved({ a: { p: p1 }, b: { p: p2 } }, [
+      { kind: 'check', id: 'c', from: 'a', to: 'b', cd: 0.6, areaM2: 1e-4, crackPa: 500 },
+    ]).flow.c!
   expect(check(P0 + 400, P0)).toBeLessThan(1e-9)
   expect(check(P0 + 600, P0)).toBeGreaterThan(1e-4)
   expect(Math.abs(check(P0, P0 + 120e3))).toBeLessThan(1e-9)
 })
 
 test('a suction line cannot pass more than sonic flow, however hard the manifold sucks', () => {
-  const at = (p: number) => solved({ a: { p: P0 }, b: { p } }, [makeHose('h', 'a', 'b', { boreM: 0.006, lengthM: 0.05, k: 1.5 })]).flow.h!
+  const at = (p: number) =>
+    solved({ a: { p: P0 }, b: { p } }, [makeHose('h', 'a', 'b', { boreM: 0.006, lengthM: 0.05, k: 1.5 })]).flow.h!
   expect(at(20e3)).toBeCloseTo(at(5e3), 9)
   expect(at(90e3)).toBeLessThan(0.7 * at(20e3))
 })
 
 test('a space between two shut valves keeps the highest pressure that got in, not a mean of the two', () => {
   const s = solved({ crankcase: { source: 0.002 }, can: {}, inlet: { p: P0 - 4000 }, manifold: { p: P0 + 120e3 } }, [
-    hose('breather', 'crankcase', 'inlet', 0.016), { kind: 'pcv', id: 'pcv', from: 'crankcase', to: 'can', cd: 0.7, area: [[0, 14e-6]] }, { kind: 'check', id: 'check', from: 'can', to: 'manifold', cd: 0.6, areaM2: 6e-5, crackPa: 500 },
+    hose('breather', 'crankcase', 'inlet', 0.016),
+    { kind: 'pcv', id: 'pcv', from: 'crankcase', to: 'can', cd: 0.7, area: [[0, 14e-6]] },
+    { kind: 'check', id: 'check', from: 'can', to: 'manifold', cd: 0.6, areaM2: 6e-5, crackPa: 500 },
   ])
   expect(s.pressure.can).toBeCloseTo(s.pressure.crankcase!, 3)
 })
 
 test('the same network gives the same answer, whatever it starts from', () => {
-  const network: Network = { gas, nodes: { a: { source: 0.002 }, b: {}, c: { p: P0 }, d: { p: 40e3 } }, elements: [hose('1', 'a', 'b'), hose('2', 'b', 'c'), { kind: 'orifice', id: '3', from: 'a', to: 'd', cd: 0.6, areaM2: 4e-6 }] }
+  const network: Network = {
+    gas,
+    nodes: { a: { source: 0.002 }, b: {}, c: { p: P0 }, d: { p: 40e3 } },
+    elements: [
+      hose('1', 'a', 'b'),
+      hose('2', 'b', 'c'),
+      { kind: 'orifice', id: '3', from: 'a', to: 'd', cd: 0.6, areaM2: 4e-6 },
+    ],
+  }
   const cold = solveNetwork(network)
   const warm = solveNetwork(network, { a: 30e3, b: 300e3 })
   if (!cold.ok || !warm.ok) throw new Error('no answer')
@@ -81,8 +121,18 @@ test('the same network gives the same answer, whatever it starts from', () => {
 
 test.each([
   ['an unknown node', { a: { p: P0 } }, [hose('h', 'a', 'nowhere')], /nowhere, which does not exist/],
-  ['gas with no way out', { a: { source: 1e-3 }, b: { p: P0 } }, [{ kind: 'check', id: 'c', from: 'b', to: 'a', cd: 0.6, areaM2: 1e-4, crackPa: 0 } as Element], /no way out of a|shuts every path/],
-  ['a part of the circuit on its own', { a: { source: 1e-3 }, b: {}, c: { p: P0 } }, [hose('h', 'a', 'b')], /joined to nothing/],
+  [
+    'gas with no way out',
+    { a: { source: 1e-3 }, b: { p: P0 } },
+    [{ kind: 'check', id: 'c', from: 'b', to: 'a', cd: 0.6, areaM2: 1e-4, crackPa: 0 } as Element],
+    /no way out of a|shuts every path/,
+  ],
+  [
+    'a part of the circuit on its own',
+    { a: { source: 1e-3 }, b: {}, c: { p: P0 } },
+    [hose('h', 'a', 'b')],
+    /joined to nothing/,
+  ],
   ['a NaN size', { a: { p: P0 }, b: { p: 9e4 } }, [hose('h', 'a', 'b', Number.NaN)], /must be a number/],
   ['a negative pressure', { a: { p: -5 }, b: { p: 9e4 } }, [hose('h', 'a', 'b')], /above zero/],
 ])('%s is a reason, not a number', (_, nodes, elements, reason) => {
@@ -91,7 +141,11 @@ test.each([
 })
 
 test('a hose of no bore and an orifice of no area are shut', () => {
-  const s = solved({ a: { source: 1e-3 }, b: { p: P0 }, c: { p: 5e4 } }, [hose('open', 'a', 'b'), hose('none', 'a', 'c', 0), { kind: 'orifice', id: 'plug', from: 'a', to: 'c', cd: 0.6, areaM2: 0 }])
+  const s = solved({ a: { source: 1e-3 }, b: { p: P0 }, c: { p: 5e4 } }, [
+    hose('open', 'a', 'b'),
+    hose('none', 'a', 'c', 0),
+    { kind: 'orifice', id: 'plug', from: 'a', to: 'c', cd: 0.6, areaM2: 0 },
+  ])
   expect(s.flow.open).toBeCloseTo(1e-3, 9)
   expect(Math.abs(s.flow.none!) + Math.abs(s.flow.plug!)).toBeLessThan(1e-9)
 })

@@ -6,7 +6,11 @@ import type { System } from './system'
 const AIM_KG_S = 1e-11
 const AIM_PA = 1e-3
 
-const sumSquares = (F: Float64Array) => { let s = 0; for (const v of F) s += v * v; return s }
+const sumSquares = (F: Float64Array) => {
+  let s = 0
+  for (const v of F) s += v * v
+  return s
+}
 
 /** Moves by t delta, each pressure by no more than a factor in one step: behind a valve on its seat Newton's own step has no bound. */
 function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Array, n: number): void {
@@ -18,7 +22,14 @@ function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Ar
  * side of the answer, each a little smaller; half a step then lands on it, so a full step is taken at once only if it gains much.
  * `last` says that the best was also the last assembled.
  */
-function shorten(system: System, p: Float64Array, delta: Float64Array, norm: number, trial: Float64Array, n: number): { t: number; norm: number; last: boolean } {
+function shorten(
+  system: System,
+  p: Float64Array,
+  delta: Float64Array,
+  norm: number,
+  trial: Float64Array,
+  n: number,
+): { t: number; norm: number; last: boolean } {
   const { F, J } = system.work
   let best = { t: 0, norm: Infinity, last: false }
   for (let cut = 0, t = 1; cut < 14; cut++, t /= 2) {
@@ -32,7 +43,12 @@ function shorten(system: System, p: Float64Array, delta: Float64Array, norm: num
   return { ...best, last: false }
 }
 
-export function newton(system: System, p: Float64Array, n: number, most: number): { done: boolean; iterations: number } {
+export function newton(
+  system: System,
+  p: Float64Array,
+  n: number,
+  most: number,
+): { done: boolean; iterations: number } {
   const { F, J } = system.work
   const trial = Float64Array.from(p)
   const delta = new Float64Array(n)
@@ -87,7 +103,7 @@ export function settle(system: System, p: Float64Array, n: number): number {
     }
     system.assemble(p, F, J)
     let off = 0
-    for (let k = 0; k < n; k++) off += (F[k]! - capacity / dt * (p[k]! - before[k]!)) ** 2
+    for (let k = 0; k < n; k++) off += (F[k]! - (capacity / dt) * (p[k]! - before[k]!)) ** 2
     const solved = Math.sqrt(off) / size
     if ((clipped || solved > 0.3) && dt > 1e-9) {
       p.set(before)

@@ -14,7 +14,7 @@ export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } 
   const u = Math.exp(n.e1 * Math.log(r)) // r^(2/gamma)
   const v = u * Math.exp((1 - 1 / gamma) * Math.log(r)) // r^((gamma+1)/gamma)
   const psi = Math.sqrt(Math.max(0, n.c * (u - v)))
-  return psi === 0 ? { psi, dPsi: 0 } : { psi, dPsi: n.c * (n.e1 * u - n.e2 * v) / (2 * r * psi) }
+  return psi === 0 ? { psi, dPsi: 0 } : { psi, dPsi: (n.c * (n.e1 * u - n.e2 * v)) / (2 * r * psi) }
 }
 
 /**
@@ -22,13 +22,13 @@ export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } 
  * @example orificeFlow(0.62, 2e-5, 103325, 101325, { R: 287.05, gamma: 1.4, T: 353.15 }) // 7.84e-4
  */
 export function orificeFlow(cd: number, areaM2: number, p1: number, p2: number, gas: Gas): number {
-  return p1 > p2 ? cd * areaM2 * p1 / Math.sqrt(gas.R * gas.T) * nozzle(p2 / p1, gas.gamma).psi : 0
+  return p1 > p2 ? ((cd * areaM2 * p1) / Math.sqrt(gas.R * gas.T)) * nozzle(p2 / p1, gas.gamma).psi : 0
 }
 
 /** What psi needs of gamma: critical ratio, psi there, exponents and factor. */
 function nozzleOf(gamma: number) {
   const critical = (2 / (gamma + 1)) ** (gamma / (gamma - 1))
-  const [c, e1, e2] = [2 * gamma / (gamma - 1), 2 / gamma, (gamma + 1) / gamma]
+  const [c, e1, e2] = [(2 * gamma) / (gamma - 1), 2 / gamma, (gamma + 1) / gamma]
   return { critical, c, e1, e2, choked: Math.sqrt(c * (critical ** e1 - critical ** e2)) }
 }
 const DIATOMIC = nozzleOf(GAS_GAMMA)
@@ -44,7 +44,7 @@ export function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: F
     const k = cdA * Math.sqrt(2 * rho)
     const g = s ** -0.25
     out.m = k * dp * g
-    const slope = k * (g - 0.5 * dp * dp * g / s)
+    const slope = k * (g - (0.5 * dp * dp * g) / s)
     out.d1 = slope + out.m / (2 * p1)
     out.d2 = -slope
     return

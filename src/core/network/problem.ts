@@ -11,23 +11,33 @@ const size = (x: number) => Number.isFinite(x) && x >= 0
 
 function sized(e: Element): boolean {
   switch (e.kind) {
-    case 'hose': return size(e.boreM) && size(e.lengthM) && size(e.roughnessM) && size(e.kFixed) && size(e.kPerF)
-    case 'orifice': return size(e.cd) && size(e.areaM2)
-    case 'check': return size(e.cd) && size(e.areaM2) && size(e.crackPa) && size(e.leakM2 ?? 0)
-    case 'pcv': return size(e.cd) && size(e.leakM2 ?? 0) && e.area.every(([dp, area]) => size(dp) && size(area))
-    case 'regulator': return size(e.cd) && size(e.areaM2) && size(e.shutPa) && e.openPa > e.shutPa
-    case 'pump': return size(e.sweptM3s) && size(e.clearance)
-    case 'loss': return size(e.a) && size(e.b) && e.a + e.b > 0
+    case 'hose':
+      return size(e.boreM) && size(e.lengthM) && size(e.roughnessM) && size(e.kFixed) && size(e.kPerF)
+    case 'orifice':
+      return size(e.cd) && size(e.areaM2)
+    case 'check':
+      return size(e.cd) && size(e.areaM2) && size(e.crackPa) && size(e.leakM2 ?? 0)
+    case 'pcv':
+      return size(e.cd) && size(e.leakM2 ?? 0) && e.area.every(([dp, area]) => size(dp) && size(area))
+    case 'regulator':
+      return size(e.cd) && size(e.areaM2) && size(e.shutPa) && e.openPa > e.shutPa
+    case 'pump':
+      return size(e.sweptM3s) && size(e.clearance)
+    case 'loss':
+      return size(e.a) && size(e.b) && e.a + e.b > 0
   }
 }
 
 /** The first thing that stands against solving `network`, or undefined. */
 export function problemIn({ gas, nodes, elements }: Network): Refusal | undefined {
-  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1)) return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
+  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
+    return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   for (const id in nodes) {
     const node = nodes[id]!
-    if (node.p !== undefined && !(node.p > 0 && node.p < MAX_PRESSURE)) return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
-    if (node.source !== undefined && !Number.isFinite(node.source)) return fail(`${id}: the gas entering is not a number.`, id)
+    if (node.p !== undefined && !(node.p > 0 && node.p < MAX_PRESSURE))
+      return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
+    if (node.source !== undefined && !Number.isFinite(node.source))
+      return fail(`${id}: the gas entering is not a number.`, id)
   }
   for (const e of elements) {
     if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
@@ -40,15 +50,26 @@ export function problemIn({ gas, nodes, elements }: Network): Refusal | undefine
 type Ends = { readonly i: number; readonly j: number }
 
 /** A free node (the first `source.length` of `ids`) that no chain of branches joins to a held pressure has none of its own. */
-export function unreached(ids: readonly string[], branches: readonly Ends[], source: Float64Array): Refusal | undefined {
+export function unreached(
+  ids: readonly string[],
+  branches: readonly Ends[],
+  source: Float64Array,
+): Refusal | undefined {
   const n = source.length
   const reached = new Uint8Array(ids.length).fill(1, n)
   // each round reaches one joint further
   for (let more = true; more;) {
     more = false
-    for (const { i, j } of branches) if (reached[i] !== reached[j]) { reached[i] = 1; reached[j] = 1; more = true }
+    for (const { i, j } of branches)
+      if (reached[i] !== reached[j]) {
+        reached[i] = 1
+        reached[j] = 1
+        more = true
+      }
   }
   const lost = ids.findIndex((_, k) => k < n && !reached[k] && source[k] !== 0)
   const at = lost >= 0 ? lost : reached.indexOf(0)
-  return at < 0 ? undefined : fail(`${ids[at]} is joined to nothing that holds a pressure (manifold, inlet tract or atmosphere).`, ids[at])
+  return at < 0
+    ? undefined
+    : fail(`${ids[at]} is joined to nothing that holds a pressure (manifold, inlet tract or atmosphere).`, ids[at])
 }

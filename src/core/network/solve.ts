@@ -49,13 +49,20 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   const p = Float64Array.from(order, (id) => network.nodes[id]!.p ?? 0)
   const source = Float64Array.from(free, (id) => network.nodes[id]!.source ?? 0)
   const tie: Tie = { leak: SHUT_LEAK }
-  const branches: Branch[] = network.elements.map((e) => ({ law: flowLaw(e, network.gas, tie), i: index.get(e.from)!, j: index.get(e.to)! }))
+  const branches: Branch[] = network.elements.map((e) => ({
+    law: flowLaw(e, network.gas, tie),
+    i: index.get(e.from)!,
+    j: index.get(e.to)!,
+  }))
 
   const walled = unreached(order, branches, source)
   if (walled) return walled
 
   const system = makeSystem(branches, source, n)
-  if (start) free.forEach((id, k) => { p[k] = start[id] ?? 101325 })
+  if (start)
+    free.forEach((id, k) => {
+      p[k] = start[id] ?? 101325
+    })
   else firstGuess(system, branches, p, n)
 
   let spent = 0
@@ -68,7 +75,10 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   if (!done) {
     // behind a valve on its seat Newton is blind: let valves leak, and tighten them step by step
     firstGuess(system, branches, p, n)
-    for (const leak of LEAKS) { tie.leak = leak; done = attempt(24) }
+    for (const leak of LEAKS) {
+      tie.leak = leak
+      done = attempt(24)
+    }
   }
   for (let round = 0; round < 2; round++) {
     if (done) break
@@ -78,8 +88,16 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   const residual = system.residual(p)
   // gas that is pushed into a closed space piles up until even the leak of shut valves carries it: far above what any circuit holds
   const most = residual <= MASS_TOLERANCE ? MAX_PRESSURE : PILED_UP
-  for (let k = 0; k < n; k++) if (!(p[k]! < most) || !(p[k]! > 0)) return fail(`Gas has no way out of ${free[k]}: its pressure grows without end. A valve or plug shuts every path.`, free[k])
-  if (!(residual <= MASS_TOLERANCE)) return fail(`Not converged: the flows at a joint still differ by ${residual.toExponential(1)} kg/s after ${spent} steps. Nothing is shown rather than a wrong number.`)
+  for (let k = 0; k < n; k++)
+    if (!(p[k]! < most) || !(p[k]! > 0))
+      return fail(
+        `Gas has no way out of ${free[k]}: its pressure grows without end. A valve or plug shuts every path.`,
+        free[k],
+      )
+  if (!(residual <= MASS_TOLERANCE))
+    return fail(
+      `Not converged: the flows at a joint still differ by ${residual.toExponential(1)} kg/s after ${spent} steps. Nothing is shown rather than a wrong number.`,
+    )
 
   const flow: Record<string, number> = {}
   const f: Flow = { m: 0, d1: 0, d2: 0 }
@@ -89,7 +107,9 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
     flow[e.id] = f.m
   })
   const pressure: Record<string, number> = {}
-  order.forEach((id, k) => { pressure[id] = p[k]! })
+  order.forEach((id, k) => {
+    pressure[id] = p[k]!
+  })
   settleTrapped(network, pressure, flow)
   return ok({ pressure, flow, residual, iterations: spent })
 }

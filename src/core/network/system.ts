@@ -24,7 +24,8 @@ export function makeSystem(branches: readonly Branch[], source: Float64Array, n:
     }
   }
   return {
-    work, source,
+    work,
+    source,
     assemble(p, F, J) {
       F.set(source)
       J.fill(0)

@@ -10,16 +10,40 @@ const SHUT_FLOW = 1e-9
  * (its upstream pressure less cracking); with no such valve, the lowest that a valve out of it lets go down to; between plain walls, the
  * mean of the neighbours. Changes `pressure` in place; flows stay nil.
  */
-export function settleTrapped(network: Network, pressure: Record<string, number>, flow: Readonly<Record<string, number>>): void {
+export function settleTrapped(
+  network: Network,
+  pressure: Record<string, number>,
+  flow: Readonly<Record<string, number>>,
+): void {
   const oneWay = (kind: string) => kind === 'check' || kind === 'pcv'
-  const isWall = (e: Network['elements'][number]) => (oneWay(e.kind) ? Math.abs(flow[e.id]!) < SHUT_FLOW : e.kind === 'hose' ? e.boreM <= 0 : e.kind === 'orifice' && e.cd * e.areaM2 <= 0)
+  const isWall = (e: Network['elements'][number]) =>
+    oneWay(e.kind)
+      ? Math.abs(flow[e.id]!) < SHUT_FLOW
+      : e.kind === 'hose'
+        ? e.boreM <= 0
+        : e.kind === 'orifice' && e.cd * e.areaM2 <= 0
   const walls = network.elements.filter(isWall)
   if (walls.length === 0) return
   const zone = new Map<string, string>()
-  const find = (id: string): string => { const up = zone.get(id) ?? id; return up === id ? id : find(up) }
-  for (const e of network.elements) if (!walls.includes(e)) { const [a, b] = [find(e.from), find(e.to)]; if (a !== b) zone.set(a, b) }
-  const held = new Set(Object.entries(network.nodes).filter(([, n]) => n.p !== undefined || (n.source ?? 0) !== 0).map(([id]) => find(id)))
-  const free = new Set(Object.keys(network.nodes).map(find).filter((z) => !held.has(z)))
+  const find = (id: string): string => {
+    const up = zone.get(id) ?? id
+    return up === id ? id : find(up)
+  }
+  for (const e of network.elements)
+    if (!walls.includes(e)) {
+      const [a, b] = [find(e.from), find(e.to)]
+      if (a !== b) zone.set(a, b)
+    }
+  const held = new Set(
+    Object.entries(network.nodes)
+      .filter(([, n]) => n.p !== undefined || (n.source ?? 0) !== 0)
+      .map(([id]) => find(id)),
+  )
+  const free = new Set(
+    Object.keys(network.nodes)
+      .map(find)
+      .filter((z) => !held.has(z)),
+  )
   // zones can hang on one another through further valves: as many passes as there are zones settle a chain
   for (let pass = 0; pass < free.size; pass++) {
     for (const z of free) {
@@ -34,7 +58,14 @@ export function settleTrapped(network: Network, pressure: Record<string, number>
         else if (to === z) into.push(pressure[e.from]! - crack)
         else outOf.push(pressure[e.to]! + crack)
       }
-      const p = into.length > 0 ? Math.max(...into) : outOf.length > 0 ? Math.min(...outOf) : beside.length > 0 ? beside.reduce((s, x) => s + x, 0) / beside.length : undefined
+      const p =
+        into.length > 0
+          ? Math.max(...into)
+          : outOf.length > 0
+            ? Math.min(...outOf)
+            : beside.length > 0
+              ? beside.reduce((s, x) => s + x, 0) / beside.length
+              : undefined
       if (p !== undefined) for (const id of Object.keys(network.nodes)) if (find(id) === z) pressure[id] = p
     }
   }

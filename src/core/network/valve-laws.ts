@@ -23,12 +23,23 @@ export function checkLaw(cdA: number, crackPa: number, leakCdA: number, gas: Gas
   const extra: Flow = { m: 0, d1: 0, d2: 0 }
   return (p1, p2, out) => {
     const head = p1 - crackPa
-    if (head > p2) { nozzleFlow(cdA, gas, head, p2, out); leaveSeat(head - p2, out) } else { out.m = 0; out.d1 = 0; out.d2 = 0 }
+    if (head > p2) {
+      nozzleFlow(cdA, gas, head, p2, out)
+      leaveSeat(head - p2, out)
+    } else {
+      out.m = 0
+      out.d1 = 0
+      out.d2 = 0
+    }
     if (leak) {
       leak(p1, p2, extra)
-      out.m += extra.m; out.d1 += extra.d1; out.d2 += extra.d2
+      out.m += extra.m
+      out.d1 += extra.d1
+      out.d2 += extra.d2
     }
-    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
+    out.m += tie.leak * (p1 - p2)
+    out.d1 += tie.leak
+    out.d2 -= tie.leak
   }
 }
 
@@ -50,7 +61,13 @@ export function tableArea(table: readonly (readonly [number, number])[], dp: num
   return { area: last[1], slope: 0 }
 }
 
-export function pcvLaw(cd: number, table: readonly (readonly [number, number])[], leakCdA: number, gas: Gas, tie: Tie): Law {
+export function pcvLaw(
+  cd: number,
+  table: readonly (readonly [number, number])[],
+  leakCdA: number,
+  gas: Gas,
+  tie: Tie,
+): Law {
   const leak = leakCdA > 0 ? bothWays(leakCdA, gas, tie) : undefined
   const extra: Flow = { m: 0, d1: 0, d2: 0 }
   return (p1, p2, out) => {
@@ -62,12 +79,20 @@ export function pcvLaw(cd: number, table: readonly (readonly [number, number])[]
       out.d1 = out.d1 * area + perArea * slope
       out.d2 = out.d2 * area - perArea * slope
       leaveSeat(p1 - p2, out)
-    } else { out.m = 0; out.d1 = 0; out.d2 = 0 }
+    } else {
+      out.m = 0
+      out.d1 = 0
+      out.d2 = 0
+    }
     if (leak) {
       leak(p1, p2, extra)
-      out.m += extra.m; out.d1 += extra.d1; out.d2 += extra.d2
+      out.m += extra.m
+      out.d1 += extra.d1
+      out.d2 += extra.d2
     }
-    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
+    out.m += tie.leak * (p1 - p2)
+    out.d1 += tie.leak
+    out.d2 -= tie.leak
   }
 }
 
@@ -78,7 +103,9 @@ export function regulatorLaw(cdA: number, openPa: number, shutPa: number, gas: G
     if (p1 < p2) {
       nozzleFlow(cdA, gas, p2, p1, out)
       const d1 = out.d1
-      out.m = -out.m; out.d1 = -out.d2; out.d2 = -d1
+      out.m = -out.m
+      out.d1 = -out.d2
+      out.d2 = -d1
     } else {
       const share = Math.min(1, Math.max(0, (p1 - shutPa) / (openPa - shutPa)))
       const slope = share > 0 && share < 1 ? 1 / (openPa - shutPa) : 0
@@ -87,6 +114,8 @@ export function regulatorLaw(cdA: number, openPa: number, shutPa: number, gas: G
       out.d2 *= share
       out.m *= share
     }
-    out.m += tie.leak * (p1 - p2); out.d1 += tie.leak; out.d2 -= tie.leak
+    out.m += tie.leak * (p1 - p2)
+    out.d1 += tie.leak
+    out.d2 -= tie.leak
   }
 }

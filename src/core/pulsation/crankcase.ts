@@ -10,12 +10,13 @@ export type Pumping = {
 }
 
 /** What rises above the pistons is lost below them: V = mean + sum of (mean cylinder volume - cylinder volume). */
-const above = (p: Pumping, theta: number) => p.phases.reduce((s, phase) => s + cylinderVolume(p.cylinder, theta - phase), 0)
+const above = (p: Pumping, theta: number) =>
+  p.phases.reduce((s, phase) => s + cylinderVolume(p.cylinder, theta - phase), 0)
 
 /** Mean of a cylinder's volume over a turn, by 720 even steps (exact to rounding for a smooth periodic function). */
 function meanAbove(p: Pumping): number {
   let sum = 0
-  for (let i = 0; i < 720; i++) sum += above(p, i * Math.PI / 360)
+  for (let i = 0; i < 720; i++) sum += above(p, (i * Math.PI) / 360)
   return sum / 720
 }
 
@@ -45,6 +46,10 @@ export function volumeRange(p: Pumping): { readonly least: number; readonly most
   const at = crankcaseVolume(p)
   const space: Space = { volume: 0, slope: 0 }
   let [least, most] = [Infinity, 0]
-  for (let i = 0; i < 720; i++) { const v = at(i * Math.PI / 360, space).volume; least = Math.min(least, v); most = Math.max(most, v) }
+  for (let i = 0; i < 720; i++) {
+    const v = at((i * Math.PI) / 360, space).volume
+    least = Math.min(least, v)
+    most = Math.max(most, v)
+  }
   return { least, most }
 }

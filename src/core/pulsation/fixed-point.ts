@@ -8,7 +8,10 @@ const DEPTH = 5
  * combination that would leave the least residual. `weights` bring the unknowns to one scale. Returns the next y to try, given the last y
  * and what the map made of it; a map that creeps to its answer by the same share each time is there in a few.
  */
-export function accelerator(size: number, weights: Float64Array): (y: Float64Array, mapped: Float64Array) => Float64Array {
+export function accelerator(
+  size: number,
+  weights: Float64Array,
+): (y: Float64Array, mapped: Float64Array) => Float64Array {
   const dF: Float64Array[] = []
   const dG: Float64Array[] = []
   let lastF: Float64Array | undefined
@@ -19,7 +22,10 @@ export function accelerator(size: number, weights: Float64Array): (y: Float64Arr
       const [f, g] = [lastF, lastG]
       dF.push(F.map((v, i) => v - f[i]!))
       dG.push(mapped.map((v, i) => v - g[i]!))
-      if (dF.length > DEPTH) { dF.shift(); dG.shift() }
+      if (dF.length > DEPTH) {
+        dF.shift()
+        dG.shift()
+      }
     }
     lastF = F
     lastG = mapped.slice()

@@ -10,7 +10,11 @@ export type Slope = (time: number, y: Float64Array, f: Float64Array, J: Float64A
  * in a small space is damped out within a step instead of ringing, which an explicit or trapezoidal step would. Newton with the slopes'
  * own Jacobian solves each stage; where it does not settle the step is halved, down to h/1024.
  */
-export function stepper(slope: Slope, size: number, tolerance: Float64Array): (time: number, h: number, y: Float64Array) => boolean {
+export function stepper(
+  slope: Slope,
+  size: number,
+  tolerance: Float64Array,
+): (time: number, h: number, y: Float64Array) => boolean {
   const f = new Float64Array(size)
   const J = new Float64Array(size * size)
   const delta = new Float64Array(size)
@@ -22,7 +26,10 @@ export function stepper(slope: Slope, size: number, tolerance: Float64Array): (t
   const offOf = (time: number, hg: number, at: Float64Array): number => {
     slope(time, at, f, J)
     let worst = 0
-    for (let i = 0; i < size; i++) { delta[i] = base[i]! + hg * f[i]! - at[i]!; worst = Math.max(worst, Math.abs(delta[i]!) / tolerance[i]!) }
+    for (let i = 0; i < size; i++) {
+      delta[i] = base[i]! + hg * f[i]! - at[i]!
+      worst = Math.max(worst, Math.abs(delta[i]!) / tolerance[i]!)
+    }
     return worst
   }
   /** solves stage = base + h gamma f(time, stage) */
@@ -38,7 +45,10 @@ export function stepper(slope: Slope, size: number, tolerance: Float64Array): (t
       for (let cut = 0; ; cut++, share /= 2) {
         for (let i = 0; i < size; i++) trial[i] = stage[i]! + share * move[i]!
         const next = offOf(time, hg, trial)
-        if (next < off || cut === 5) { off = next; break }
+        if (next < off || cut === 5) {
+          off = next
+          break
+        }
       }
       stage.set(trial)
       if (!Number.isFinite(off)) return false
@@ -52,7 +62,10 @@ export function stepper(slope: Slope, size: number, tolerance: Float64Array): (t
     if (solve(time + hg, hg)) {
       for (let i = 0; i < size; i++) k1[i] = (stage[i]! - y[i]!) / hg
       for (let i = 0; i < size; i++) base[i] = y[i]! + h * (1 - GAMMA) * k1[i]!
-      if (solve(time + h, hg)) { y.set(stage); return true }
+      if (solve(time + h, hg)) {
+        y.set(stage)
+        return true
+      }
     }
     return depth < 10 && step(time, h / 2, y, depth + 1) && step(time + h / 2, h / 2, y, depth + 1)
   }

@@ -9,22 +9,39 @@ const gas = { R: 287.05, gamma: 1.4, T: 350 }
 const P0 = 101325
 const cylinder = { boreM: 0.096, strokeM: 0.062, rodM: 0.1, compression: 12 }
 const rpm = 6000
-const omega = rpm * Math.PI / 30
+const omega = (rpm * Math.PI) / 30
 
-function run(nodes: PulseNetwork['network']['nodes'], elements: Element[], pumped: PulseNetwork['pumped'], volumes: Record<string, number> = {}) {
+function run(
+  nodes: PulseNetwork['network']['nodes'],
+  elements: Element[],
+  pumped: PulseNetwork['pumped'],
+  volumes: Record<string, number> = {},
+) {
   const job = pulsate({ network: { gas, nodes, elements }, volumes, pumped, index: 1.4 }, rpm)
-  for (;;) { const s = job.next(); if (s.done) { if (!s.value.ok) throw new Error(s.value.reason); return s.value.value } }
+  for (;;) {
+    const s = job.next()
+    if (s.done) {
+      if (!s.value.ok) throw new Error(s.value.reason)
+      return s.value.value
+    }
+  }
 }
 const single = (meanM3: number) => {
   const at = crankcaseVolume({ cylinder, phases: [0], meanM3 })
-  return (t: number, out: Space) => { at(omega * t, out); out.slope *= omega }
+  return (t: number, out: Space) => {
+    at(omega * t, out)
+    out.slope *= omega
+  }
 }
 
 test('under the piston the crankcase loses what the cylinder gains', () => {
   const range = volumeRange({ cylinder, phases: [0], meanM3: 2e-3 })
-  expect(range.most - range.least).toBeCloseTo(Math.PI * 0.096 ** 2 / 4 * 0.062, 9)
+  expect(range.most - range.least).toBeCloseTo(((Math.PI * 0.096 ** 2) / 4) * 0.062, 9)
   // two pistons that rise together swing twice as much; opposed by half a turn only the rods' tilt is left
-  const swing = (phases: number[]) => { const r = volumeRange({ cylinder, phases, meanM3: 2e-3 }); return r.most - r.least }
+  const swing = (phases: number[]) => {
+    const r = volumeRange({ cylinder, phases, meanM3: 2e-3 })
+    return r.most - r.least
+  }
   expect(swing([0, 0]) / swing([0])).toBeCloseTo(2, 6)
   expect(swing([0, Math.PI]) / swing([0])).toBeLessThan(0.2)
   expect(swing([0, Math.PI / 2]) / swing([0])).toBeCloseTo(Math.SQRT2, 1)
@@ -44,19 +61,31 @@ test('closed form: open pipe, a resonator driven by a small volume swing', () =>
   for (const lengthM of [0.04, 1.2]) {
     const bore = 0.012
     const effective = lengthM + 0.8 * bore
-    const w0 = Math.sqrt(1.4 * 287.05 * 350 * Math.PI * bore * bore / 4 / (V * effective))
+    const w0 = Math.sqrt((1.4 * 287.05 * 350 * Math.PI * bore * bore) / 4 / (V * effective))
     const pipe = makeHose('pipe', 'c', 'out', { boreM: bore, lengthM, k: 0 })
-    const got = run({ c: {}, out: { p: P0 } }, [pipe], { node: 'c', at: (t, out) => { out.volume = V + swing * Math.sin(omega * t); out.slope = swing * omega * Math.cos(omega * t) } })
-    expect((got.peak - got.least) / 2 / (1.4 * P0 * swing / V / Math.abs(1 - (w0 / omega) ** 2))).toBeCloseTo(1, 1)
+    const got = run({ c: {}, out: { p: P0 } }, [pipe], {
+      node: 'c',
+      at: (t, out) => {
+        out.volume = V + swing * Math.sin(omega * t)
+        out.slope = swing * omega * Math.cos(omega * t)
+      },
+    })
+    expect((got.peak - got.least) / 2 / ((1.4 * P0 * swing) / V / Math.abs(1 - (w0 / omega) ** 2))).toBeCloseTo(1, 1)
   }
 })
 
 test('closed form: a fixed orifice takes a steady source at the pressure of the nozzle law, swing or none', () => {
   const hole: Element = { kind: 'orifice', id: 'hole', from: 'c', to: 'out', cd: 0.6, areaM2: 5e-6 }
-  const still = run({ c: { source: 2e-4 }, out: { p: P0 } }, [hole], { node: 'c', at: (_, out) => { out.volume = 2e-3; out.slope = 0 } })
+  const still = run({ c: { source: 2e-4 }, out: { p: P0 } }, [hole], {
+    node: 'c',
+    at: (_, out) => {
+      out.volume = 2e-3
+      out.slope = 0
+    },
+  })
   const dp = still.mean - P0
   // incompressible to 1 %: m = cd A sqrt(2 rho dp)
-  expect(0.6 * 5e-6 * Math.sqrt(2 * P0 / (287.05 * 350) * dp) / 2e-4).toBeCloseTo(1, 1)
+  expect((0.6 * 5e-6 * Math.sqrt(((2 * P0) / (287.05 * 350)) * dp)) / 2e-4).toBeCloseTo(1, 1)
   expect(still.peak - still.least).toBeLessThan(1)
   const pumped = run({ c: { source: 2e-4 }, out: { p: P0 } }, [hole], { node: 'c', at: single(2e-3) })
   const through = pumped.flows.hole!
@@ -67,14 +96,24 @@ test('closed form: a choked leak empties a vessel as an exponential', () => {
   // V dp/dt = -n R T K p with the far side far below: p = p0 exp(-n R T K t/V)
   const K = 1e-9
   const y = Float64Array.of(5e5)
-  const rate = 1.4 * 287.05 * 350 * K / 2e-3
-  const step = stepper((_, s, f, J) => { f[0] = -rate * s[0]!; J[0] = -rate }, 1, Float64Array.of(1e-9))
+  const rate = (1.4 * 287.05 * 350 * K) / 2e-3
+  const step = stepper(
+    (_, s, f, J) => {
+      f[0] = -rate * s[0]!
+      J[0] = -rate
+    },
+    1,
+    Float64Array.of(1e-9),
+  )
   for (let i = 0; i < 100; i++) expect(step(i * 0.1, 0.1, y)).toBe(true)
   expect(y[0]! / (5e5 * Math.exp(-rate * 10))).toBeCloseTo(1, 5)
 })
 
 test('a check valve at the breather holds the crankcase below the surroundings; stuck open it does not', () => {
-  const valve = (kind: 'check' | 'orifice'): Element => (kind === 'check' ? { kind, id: 'v', from: 'c', to: 'out', cd: 0.6, areaM2: 1.5e-4, crackPa: 100 } : { kind, id: 'v', from: 'c', to: 'out', cd: 0.6, areaM2: 1.5e-4 })
+  const valve = (kind: 'check' | 'orifice'): Element =>
+    kind === 'check'
+      ? { kind, id: 'v', from: 'c', to: 'out', cd: 0.6, areaM2: 1.5e-4, crackPa: 100 }
+      : { kind, id: 'v', from: 'c', to: 'out', cd: 0.6, areaM2: 1.5e-4 }
   const checked = run({ c: { source: 3e-4 }, out: { p: P0 } }, [valve('check')], { node: 'c', at: single(2e-3) })
   const open = run({ c: { source: 3e-4 }, out: { p: P0 } }, [valve('orifice')], { node: 'c', at: single(2e-3) })
   expect(checked.mean).toBeLessThan(P0 - 3000)

@@ -12,7 +12,9 @@ export type Pulsation = {
   readonly mean: number
   readonly least: number
   /** by element: kg/s averaged over the turn, told apart by direction, and the largest of either */
-  readonly flows: Readonly<Record<string, { readonly onwards: number; readonly backwards: number; readonly largest: number }>>
+  readonly flows: Readonly<
+    Record<string, { readonly onwards: number; readonly backwards: number; readonly largest: number }>
+  >
   readonly turns: number
   /** largest pressure difference, Pa, between the last turn's beginning and end */
   readonly drift: number
@@ -42,7 +44,10 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
   const h = turn / DEGREES
   const y = system.start.slice()
   const begin = new Float64Array(system.size)
-  const next = accelerator(system.size, Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1 : FLOW_WEIGHT)))
+  const next = accelerator(
+    system.size,
+    Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1 : FLOW_WEIGHT)),
+  )
   let first = 0
   let drift = Infinity
   const runTurn = (see?: (degree: number) => void): boolean => {
@@ -53,7 +58,9 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
     }
     return true
   }
-  const stalled = fail('The gas could not be followed through a turn: a space or a size in this circuit is out of all proportion.')
+  const stalled = fail(
+    'The gas could not be followed through a turn: a space or a size in this circuit is out of all proportion.',
+  )
   let turns = 0
   while (turns < MOST_TURNS) {
     begin.set(y)
@@ -66,9 +73,15 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
     const jump = next(begin, y)
     // a jump that leaves what gas can be is not taken
     if (jump.subarray(0, nodes).every((p, k) => p > y[k]! / 3 && p < y[k]! * 3)) y.set(jump)
-    yield Math.min(0.95, Math.max(turns / MOST_TURNS, Math.log(first / Math.max(drift, PERIODIC_PA)) / Math.log(first / PERIODIC_PA)))
+    yield Math.min(
+      0.95,
+      Math.max(turns / MOST_TURNS, Math.log(first / Math.max(drift, PERIODIC_PA)) / Math.log(first / PERIODIC_PA)),
+    )
   }
-  if (drift >= PERIODIC_PA) return fail(`Not periodic: after ${turns} turns a pressure still changes by ${Math.round(drift)} Pa a turn. Nothing is shown rather than a wrong number.`)
+  if (drift >= PERIODIC_PA)
+    return fail(
+      `Not periodic: after ${turns} turns a pressure still changes by ${Math.round(drift)} Pa a turn. Nothing is shown rather than a wrong number.`,
+    )
   const pressure = new Float64Array(DEGREES)
   const sums: Record<string, { onwards: number; backwards: number; largest: number }> = {}
   for (const e of input.network.elements) sums[e.id] = { onwards: 0, backwards: 0, largest: 0 }
@@ -83,5 +96,13 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
     }
   })
   if (!watched) return stalled
-  return ok({ pressure, peak: Math.max(...pressure), least: Math.min(...pressure), mean: pressure.reduce((s, p) => s + p, 0) / DEGREES, flows: sums, turns: turns + 1, drift })
+  return ok({
+    pressure,
+    peak: Math.max(...pressure),
+    least: Math.min(...pressure),
+    mean: pressure.reduce((s, p) => s + p, 0) / DEGREES,
+    flows: sums,
+    turns: turns + 1,
+    drift,
+  })
 }

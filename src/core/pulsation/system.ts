@@ -21,7 +21,13 @@ export type PulseNetwork = {
 /** A joint of hoses alone still holds a little gas, m3. */
 const LEAST_VOLUME = 2e-6
 
-type Inertial = { readonly row: number; readonly i: number; readonly j: number; readonly perMass: number; readonly loss: (m: number, out: Loss) => void }
+type Inertial = {
+  readonly row: number
+  readonly i: number
+  readonly j: number
+  readonly perMass: number
+  readonly loss: (m: number, out: Loss) => void
+}
 type Loss = { drop: number; slope: number }
 type Quasi = { readonly law: Law; readonly i: number; readonly j: number }
 
@@ -38,18 +44,18 @@ export type PulseSystem = {
 
 /** Drop p1^2 - p2^2 at flow m, m >= 0, and its slope. */
 function hoseLoss(h: Hose, R: number, T: number): (m: number, out: Loss) => void {
-  const area = Math.PI * h.boreM ** 2 / 4
+  const area = (Math.PI * h.boreM ** 2) / 4
   const perRe = h.boreM / (area * airViscosity(T))
   const rel = h.roughnessM / h.boreM
   const edge = colebrook(TURBULENT_RE, rel)
   const perF = h.lengthM / h.boreM + h.kPerF
-  const unit = R * T / (area * area)
+  const unit = (R * T) / (area * area)
   return (m, out) => {
     const re = Math.max(1e-6, m * perRe)
     const loss = unit * (perF * frictionFactor(re, rel, edge) + h.kFixed)
     // laminar part grows straight, the rest with the square; Newton needs no more
     out.drop = m * m * loss
-    out.slope = re < LAMINAR_RE ? 64 * unit * perF / perRe + 2 * m * unit * h.kFixed : 2 * m * loss
+    out.slope = re < LAMINAR_RE ? (64 * unit * perF) / perRe + 2 * m * unit * h.kFixed : 2 * m * loss
   }
 }
 
@@ -75,10 +81,17 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   const still = Float64Array.from(free, (id) => Math.max(LEAST_VOLUME, input.volumes[id] ?? 0))
   const pumped = input.pumped ? nodeRow.get(input.pumped.node) : undefined
   const inertial: Inertial[] = hoses.map((h) => ({
-    row: hoseRow.get(h.id)!, i: at.get(h.from)!, j: at.get(h.to)!,
-    perMass: Math.PI * h.boreM ** 2 / 4 / (h.lengthM + 0.8 * h.boreM), loss: hoseLoss(h, R, T),
+    row: hoseRow.get(h.id)!,
+    i: at.get(h.from)!,
+    j: at.get(h.to)!,
+    perMass: (Math.PI * h.boreM ** 2) / 4 / (h.lengthM + 0.8 * h.boreM),
+    loss: hoseLoss(h, R, T),
   }))
-  const quasi = new Map<string, Quasi>(network.elements.filter((e) => !hoseRow.has(e.id)).map((e) => [e.id, { law: flowLaw(e, network.gas, { leak: SHUT_LEAK }), i: at.get(e.from)!, j: at.get(e.to)! }]))
+  const quasi = new Map<string, Quasi>(
+    network.elements
+      .filter((e) => !hoseRow.has(e.id))
+      .map((e) => [e.id, { law: flowLaw(e, network.gas, { leak: SHUT_LEAK }), i: at.get(e.from)!, j: at.get(e.to)! }]),
+  )
   const links = [...quasi.values()]
   const out: Flow = { m: 0, d1: 0, d2: 0 }
   const loss: Loss = { drop: 0, slope: 0 }
@@ -89,7 +102,10 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   start.fill(mean, 0, free.length)
 
   return {
-    size, start, nodeRow, hoseRow,
+    size,
+    start,
+    nodeRow,
+    hoseRow,
     slope(time, y, f, J) {
       f.fill(0)
       J.fill(0)
@@ -97,19 +113,33 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
       // mass into each space, kg/s
       for (const { law, i, j } of links) {
         law(Math.max(1, pressure(y, i)), Math.max(1, pressure(y, j)), out)
-        if (i < free.length) { f[i]! -= out.m; J[i * size + i]! -= out.d1; if (j < free.length) J[i * size + j]! -= out.d2 }
-        if (j < free.length) { f[j]! += out.m; J[j * size + j]! += out.d2; if (i < free.length) J[j * size + i]! += out.d1 }
+        if (i < free.length) {
+          f[i]! -= out.m
+          J[i * size + i]! -= out.d1
+          if (j < free.length) J[i * size + j]! -= out.d2
+        }
+        if (j < free.length) {
+          f[j]! += out.m
+          J[j * size + j]! += out.d2
+          if (i < free.length) J[j * size + i]! += out.d1
+        }
       }
       for (const h of inertial) {
         const m = y[h.row]!
-        if (h.i < free.length) { f[h.i]! -= m; J[h.i * size + h.row]! -= 1 }
-        if (h.j < free.length) { f[h.j]! += m; J[h.j * size + h.row]! += 1 }
+        if (h.i < free.length) {
+          f[h.i]! -= m
+          J[h.i * size + h.row]! -= 1
+        }
+        if (h.j < free.length) {
+          f[h.j]! += m
+          J[h.j * size + h.row]! += 1
+        }
         const [p1, p2] = [pressure(y, h.i), pressure(y, h.j)]
         const sum = Math.max(1, p1 + p2)
         h.loss(Math.abs(m), loss)
-        f[h.row] = h.perMass * (p1 - p2 - Math.sign(m) * loss.drop / sum)
-        J[h.row * size + h.row] = -h.perMass * loss.slope / sum
-        const bend = Math.sign(m) * loss.drop / (sum * sum)
+        f[h.row] = h.perMass * (p1 - p2 - (Math.sign(m) * loss.drop) / sum)
+        J[h.row * size + h.row] = (-h.perMass * loss.slope) / sum
+        const bend = (Math.sign(m) * loss.drop) / (sum * sum)
         if (h.i < free.length) J[h.row * size + h.i]! += h.perMass * (1 + bend)
         if (h.j < free.length) J[h.row * size + h.j]! += h.perMass * (-1 + bend)
       }
@@ -117,13 +147,17 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
       for (let k = 0; k < free.length; k++) {
         let volume = still[k]!
         let change = 0
-        if (k === pumped) { input.pumped!.at(time, space); volume = space.volume; change = space.slope }
+        if (k === pumped) {
+          input.pumped!.at(time, space)
+          volume = space.volume
+          change = space.slope
+        }
         const p = Math.max(1, y[k]!)
-        const gain = n * R * T * (p / mean) ** (1 - 1 / n) / volume
+        const gain = (n * R * T * (p / mean) ** (1 - 1 / n)) / volume
         const mass = f[k]!
-        f[k] = gain * mass - n * p * change / volume
+        f[k] = gain * mass - (n * p * change) / volume
         for (let c = 0; c < size; c++) J[k * size + c]! *= gain
-        J[k * size + k]! += gain * (1 - 1 / n) / p * mass - n * change / volume
+        J[k * size + k]! += ((gain * (1 - 1 / n)) / p) * mass - (n * change) / volume
       }
     },
     flow(id, y) {

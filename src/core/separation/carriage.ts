@@ -7,7 +7,13 @@ import { keptAgainstFlow, SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency
 /** An element's flow between two nodes, kg/s, positive from `from` to `to`. */
 export type Stream = { readonly id: string; readonly from: string; readonly to: string; readonly flow: number }
 
-export type CanSpec = { readonly id: string; readonly stages: readonly Stage[]; readonly faceM2: number; readonly packed: boolean; /** W/K to the surroundings */ readonly ua: number }
+export type CanSpec = {
+  readonly id: string
+  readonly stages: readonly Stage[]
+  readonly faceM2: number
+  readonly packed: boolean
+  /** W/K to the surroundings */ readonly ua: number
+}
 
 export type CarriageInput = {
   readonly pressure: Readonly<Record<string, number>>
@@ -17,8 +23,16 @@ export type CarriageInput = {
   readonly bonnetK: number
   readonly oilDensity: number
   /** mist is made in the crankcase, splash where a cover's gas is taken off; kg of oil per m3 of gas there */
-  readonly mist: { readonly mode: Omit<Mode, 'fraction'>; readonly concentration: number; readonly nodes: readonly string[] }
-  readonly splash: { readonly mode: Omit<Mode, 'fraction'>; readonly concentration: number; readonly nodes: readonly string[] }
+  readonly mist: {
+    readonly mode: Omit<Mode, 'fraction'>
+    readonly concentration: number
+    readonly nodes: readonly string[]
+  }
+  readonly splash: {
+    readonly mode: Omit<Mode, 'fraction'>
+    readonly concentration: number
+    readonly nodes: readonly string[]
+  }
   /** blow-by's own water: kg/s of gas that enters at `node` with water mole fraction `y`; fresh air elsewhere carries `yAir` */
   readonly blowBy: { readonly node: string; readonly flow: number; readonly y: number }
   readonly yAir: number
@@ -28,7 +42,14 @@ export type CarriageInput = {
 
 /** Oil in kg/s told apart by where it came from, since cornering multiplies splash alone. */
 export type Oil = { readonly mist: number; readonly splash: number }
-export type CanResult = { readonly oilIn: Oil; readonly caught: Oil; readonly waterCaught: number; readonly outK: number; readonly faceVelocity: number; readonly kept: number }
+export type CanResult = {
+  readonly oilIn: Oil
+  readonly caught: Oil
+  readonly waterCaught: number
+  readonly outK: number
+  readonly faceVelocity: number
+  readonly kept: number
+}
 export type Carriage = {
   /** oil kg/s carried by each stream, and its concentration as kg per kg of gas */
   readonly oil: Readonly<Record<string, Oil>>
@@ -48,7 +69,10 @@ const SWEEPS = 40
  * there); other nodes mix.
  */
 export function carry(input: CarriageInput): Carriage {
-  const bins = { mist: sizeBins({ ...input.mist.mode, fraction: 1 }, SIZES), splash: sizeBins({ ...input.splash.mode, fraction: 1 }, SIZES) }
+  const bins = {
+    mist: sizeBins({ ...input.mist.mode, fraction: 1 }, SIZES),
+    splash: sizeBins({ ...input.splash.mode, fraction: 1 }, SIZES),
+  }
   const order = Object.keys(input.pressure).toSorted((a, b) => input.pressure[b]! - input.pressure[a]!)
   const leaving = new Map<string, Stream[]>()
   for (const s of input.streams) {
@@ -63,14 +87,18 @@ export function carry(input: CarriageInput): Carriage {
   let lifted = new Map<string, Load>()
   const within = (map: Map<string, Load>, id: string): Load => {
     let l = map.get(id)
-    if (!l) { l = empty(); map.set(id, l) }
+    if (!l) {
+      l = empty()
+      map.set(id, l)
+    }
     return l
   }
   const loadOf = (id: string): Load => within(loads, id)
-  const uphill = (s: Stream) => Math.abs(s.flow) > 1e-9 && (input.pressure[s.from]! - input.pressure[s.to]!) * s.flow < 0
+  const uphill = (s: Stream) =>
+    Math.abs(s.flow) > 1e-9 && (input.pressure[s.from]! - input.pressure[s.to]!) * s.flow < 0
   const sweeps = input.streams.some(uphill) ? SWEEPS : 1
-  const waterShare = (y: number) => y * WATER_KG_PER_MOL / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
-  const yOf = (w: number) => (w / WATER_KG_PER_MOL) / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
+  const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
+  const yOf = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
   const oil: Record<string, Oil> = {}
   const water: Record<string, number> = {}
   const results: Record<string, CanResult> = {}
@@ -89,7 +117,7 @@ export function carry(input: CarriageInput): Carriage {
     const rho = airDensity(input.pressure[id]!, input.gasK)
     const perKg = (kind: 'mist' | 'splash', k: number) => {
       if (boundary) return 0
-      if (input[kind].nodes.includes(id)) return input[kind].concentration / rho * bins[kind][k]!.share
+      if (input[kind].nodes.includes(id)) return (input[kind].concentration / rho) * bins[kind][k]!.share
       return here.gas > 0 ? here[kind][k]! / here.gas : 0
     }
     const waterPerKg = boundary || here.gas <= 0 ? airWater : here.water / here.gas
@@ -105,7 +133,15 @@ export function carry(input: CarriageInput): Carriage {
       const carrier = { flow: q, pPa: input.pressure[id]!, tK: input.gasK, oilDensity: input.oilDensity }
       const laws = can?.stages.map((stage) => stageEfficiency(stage, carrier)) ?? []
       const faceVelocity = can ? q / can.faceM2 : 0
-      const kept = can ? keptAgainstFlow(faceVelocity, can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN, carrier.pPa, carrier.tK, input.oilDensity) : 0
+      const kept = can
+        ? keptAgainstFlow(
+            faceVelocity,
+            can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN,
+            carrier.pPa,
+            carrier.tK,
+            input.oilDensity,
+          )
+        : 0
       const caught = { mist: 0, splash: 0 }
       for (const kind of ['mist', 'splash'] as const) {
         for (let k = 0; k < SIZES; k++) {
@@ -123,7 +159,7 @@ export function carry(input: CarriageInput): Carriage {
       if (can) {
         const outK = outletTemperature(input.gasK, input.bonnetK, can.ua, m)
         const w = waterPerKg
-        const dry = m * (1 - w) / DRY_GAS_KG_PER_MOL
+        const dry = (m * (1 - w)) / DRY_GAS_KG_PER_MOL
         const pOut = input.pressure[s.flow > 0 ? s.to : s.from]!
         const condensed = condensedWater(dry, yOf(w), outK, pOut).molPerS * WATER_KG_PER_MOL
         waterOn -= condensed
@@ -132,6 +168,9 @@ export function carry(input: CarriageInput): Carriage {
       to.water += waterOn
     }
   }
-  for (let k = 0; k < sweeps; k++) { begin(); order.forEach(visit) }
+  for (let k = 0; k < sweeps; k++) {
+    begin()
+    order.forEach(visit)
+  }
   return { oil, water, cans: results }
 }

@@ -17,8 +17,8 @@ export function sizeBins(mode: Mode, count = 40): readonly SizeBin[] {
   const bins: SizeBin[] = []
   let total = 0
   for (let i = 0; i < count; i++) {
-    const z = -4.5 + 9 * (i + 0.5) / count
-    const share = Math.exp(-z * z / 2)
+    const z = -4.5 + (9 * (i + 0.5)) / count
+    const share = Math.exp((-z * z) / 2)
     total += share
     bins.push({ d: mode.mmd * Math.exp(sigma * z), share })
   }
@@ -30,6 +30,6 @@ export function sizeBins(mode: Mode, count = 40): readonly SizeBin[] {
  * @example slip(1e-6, 101325, 293.15) // 1.167
  */
 export function slip(d: number, pPa: number, tK: number): number {
-  const kn = 2 * meanFreePath(pPa, tK) / d
+  const kn = (2 * meanFreePath(pPa, tK)) / d
   return 1 + kn * (1.257 + 0.4 * Math.exp(-1.1 / kn))
 }

@@ -8,13 +8,18 @@ import { stageEfficiency, type Carrier, type Stage } from './stages'
  * @param sizes sizes per mode; 40 is within 0.001
  * @example separate([{ fraction: 1, mmd: 1e-5, gsd: 2 }], [{ type: 'settling', area: 0.003 }], { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }).captured // 0.034
  */
-export function separate(modes: readonly Mode[], stages: readonly Stage[], carrier: Carrier, sizes = 40): { readonly penetrationAfter: readonly number[]; readonly captured: number } {
+export function separate(
+  modes: readonly Mode[],
+  stages: readonly Stage[],
+  carrier: Carrier,
+  sizes = 40,
+): { readonly penetrationAfter: readonly number[]; readonly captured: number } {
   const total = modes.reduce((s, m) => s + m.fraction, 0)
   const after = stages.map(() => 0)
   const laws = stages.map((s) => stageEfficiency(s, carrier))
   for (const mode of modes) {
     for (const bin of sizeBins(mode, sizes)) {
-      let left = bin.share * mode.fraction / total
+      let left = (bin.share * mode.fraction) / total
       laws.forEach((efficiency, i) => {
         left *= 1 - efficiency(bin.d)
         after[i]! += left

@@ -13,12 +13,24 @@ test('bins carry the whole mode and hold its median', () => {
 })
 
 test('more sizes change a separation by less than 0.001', () => {
-  const modes = [{ fraction: 0.6, mmd: 0.9e-6, gsd: 1.9 }, { fraction: 0.4, mmd: 8e-6, gsd: 2 }]
-  const stages: Stage[] = [{ type: 'impactor', jets: 1, jetDiameter: 0.0095 }, { type: 'fibre', fibreDiameter: 1.1e-4, solidity: 0.02, thickness: 0.03, area: 0.0035 }]
-  expect(Math.abs(separate(modes, stages, carrier, 40).captured - separate(modes, stages, carrier, 400).captured)).toBeLessThan(0.001)
+  const modes = [
+    { fraction: 0.6, mmd: 0.9e-6, gsd: 1.9 },
+    { fraction: 0.4, mmd: 8e-6, gsd: 2 },
+  ]
+  const stages: Stage[] = [
+    { type: 'impactor', jets: 1, jetDiameter: 0.0095 },
+    { type: 'fibre', fibreDiameter: 1.1e-4, solidity: 0.02, thickness: 0.03, area: 0.0035 },
+  ]
+  expect(
+    Math.abs(separate(modes, stages, carrier, 40).captured - separate(modes, stages, carrier, 400).captured),
+  ).toBeLessThan(0.001)
 })
 
-test.each<Stage>([{ type: 'impactor', jets: 1, jetDiameter: 0.01 }, { type: 'cyclone', inletWidth: 0.006, inletHeight: 0.014, turns: 5 }, { type: 'settling', area: 0.003 }])('a $type takes big drops more surely than small ones, and none without flow', (stage) => {
+test.each<Stage>([
+  { type: 'impactor', jets: 1, jetDiameter: 0.01 },
+  { type: 'cyclone', inletWidth: 0.006, inletHeight: 0.014, turns: 5 },
+  { type: 'settling', area: 0.003 },
+])('a $type takes big drops more surely than small ones, and none without flow', (stage) => {
   const e = stageEfficiency(stage, carrier)
   const sizes = [0.5e-6, 2e-6, 8e-6, 30e-6].map(e)
   expect(sizes).toEqual(sizes.toSorted((a, b) => a - b))
@@ -28,7 +40,10 @@ test.each<Stage>([{ type: 'impactor', jets: 1, jetDiameter: 0.01 }, { type: 'cyc
 })
 
 test('fibre has a most penetrating size between diffusion and impaction', () => {
-  const e = stageEfficiency({ type: 'fibre', fibreDiameter: 8e-6, solidity: 0.06, thickness: 0.002, area: 0.02 }, carrier)
+  const e = stageEfficiency(
+    { type: 'fibre', fibreDiameter: 8e-6, solidity: 0.06, thickness: 0.002, area: 0.02 },
+    carrier,
+  )
   expect(e(0.3e-6)).toBeLessThan(e(0.02e-6))
   expect(e(0.3e-6)).toBeLessThan(e(3e-6))
 })
@@ -54,17 +69,28 @@ test('oil at its source: mist with load, splash with speed squared, cornering at
 
 const chain: CarriageInput = {
   pressure: { crankcase: 101000, cover: 100900, can: 100000, manifold: 60000, inlet: 101325 },
-  streams: [{ id: 'passage', from: 'crankcase', to: 'cover', flow: 4e-4 }, { id: 'fresh', from: 'inlet', to: 'cover', flow: 2e-4 }, { id: 'can', from: 'cover', to: 'can', flow: 6e-4 }, { id: 'suction', from: 'can', to: 'manifold', flow: 6e-4 }],
+  streams: [
+    { id: 'passage', from: 'crankcase', to: 'cover', flow: 4e-4 },
+    { id: 'fresh', from: 'inlet', to: 'cover', flow: 2e-4 },
+    { id: 'can', from: 'cover', to: 'can', flow: 6e-4 },
+    { id: 'suction', from: 'can', to: 'manifold', flow: 6e-4 },
+  ],
   cans: [{ id: 'can', stages: [{ type: 'settling', area: 0.01 }], faceM2: 0.01, packed: false, ua: 1 }],
-  gasK: 353.15, bonnetK: 283.15, oilDensity: 850, yAir: 0.008, boundaries: new Set(['manifold', 'inlet']),
-  mist: { mode: { mmd: 0.9e-6, gsd: 1.9 }, concentration: 4e-4, nodes: ['crankcase'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 1e-3, nodes: ['cover'] },
+  gasK: 353.15,
+  bonnetK: 283.15,
+  oilDensity: 850,
+  yAir: 0.008,
+  boundaries: new Set(['manifold', 'inlet']),
+  mist: { mode: { mmd: 0.9e-6, gsd: 1.9 }, concentration: 4e-4, nodes: ['crankcase'] },
+  splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 1e-3, nodes: ['cover'] },
   blowBy: { node: 'crankcase', flow: 4e-4, y: 0.055 },
 }
 
 test('oil and water are conserved down the line: what goes in is caught or goes on', () => {
   const c = carry(chain)
   const caught = c.cans.can!
-  for (const kind of ['mist', 'splash'] as const) expect(c.oil.can![kind] - caught.caught[kind]).toBeCloseTo(c.oil.suction![kind], 15)
+  for (const kind of ['mist', 'splash'] as const)
+    expect(c.oil.can![kind] - caught.caught[kind]).toBeCloseTo(c.oil.suction![kind], 15)
   expect(c.oil.can!.mist).toBeCloseTo(c.oil.passage!.mist, 15)
   expect(c.oil.fresh).toEqual({ mist: 0, splash: 0 })
   expect(c.water.passage! + c.water.fresh!).toBeCloseTo(c.water.can!, 15)
@@ -81,12 +107,23 @@ test('a pump that sends gas round loses no water and no oil: what leaves is what
   const [blowBy, round] = [1e-3, 4e-3]
   const result = carry({
     pressure: { crank: 101300, tank: 101400, out: 101325 },
-    streams: [{ id: 'pump', from: 'crank', to: 'tank', flow: blowBy + round }, { id: 'back', from: 'tank', to: 'crank', flow: round }, { id: 'vent', from: 'tank', to: 'out', flow: blowBy }],
-    cans: [], gasK: 350, bonnetK: 320, oilDensity: 840, yAir: 0.01, boundaries: new Set(['out']),
-    mist: { mode: MIST, concentration: 4e-4, nodes: ['crank'] }, splash: { mode: SPLASH.baffled, concentration: 0, nodes: ['crank'] }, blowBy: { node: 'crank', flow: blowBy, y: 0.06 },
+    streams: [
+      { id: 'pump', from: 'crank', to: 'tank', flow: blowBy + round },
+      { id: 'back', from: 'tank', to: 'crank', flow: round },
+      { id: 'vent', from: 'tank', to: 'out', flow: blowBy },
+    ],
+    cans: [],
+    gasK: 350,
+    bonnetK: 320,
+    oilDensity: 840,
+    yAir: 0.01,
+    boundaries: new Set(['out']),
+    mist: { mode: MIST, concentration: 4e-4, nodes: ['crank'] },
+    splash: { mode: SPLASH.baffled, concentration: 0, nodes: ['crank'] },
+    blowBy: { node: 'crank', flow: blowBy, y: 0.06 },
   })
   const y = 0.06
-  const share = y * 18.015 / (y * 18.015 + (1 - y) * 28.965)
+  const share = (y * 18.015) / (y * 18.015 + (1 - y) * 28.965)
   expect(result.water.vent! / (blowBy * share)).toBeCloseTo(1, 3)
   // the tank's gas is the crankcase's
   const perKg = (id: string, m: number) => (result.oil[id]!.mist + result.oil[id]!.splash) / m

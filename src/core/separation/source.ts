@@ -5,7 +5,9 @@ export type PickUp = 'unbaffled' | 'baffled' | 'multipass'
 /** Mist, by condensation and the rings: mass median 0.9 um, GSD 1.9. */
 export const MIST = { mmd: 0.9e-6, gsd: 1.9 } as const
 /** Splash at the cover's pick-up: finer behind better baffles. */
-export const SPLASH: Readonly<Record<PickUp, { readonly mmd: number; readonly gsd: number; readonly at6000: number; readonly cornering: number }>> = {
+export const SPLASH: Readonly<
+  Record<PickUp, { readonly mmd: number; readonly gsd: number; readonly at6000: number; readonly cornering: number }>
+> = {
   unbaffled: { mmd: 15e-6, gsd: 2.2, at6000: 6e-3, cornering: 1 },
   baffled: { mmd: 10e-6, gsd: 2.1, at6000: 1e-3, cornering: 0.3 },
   multipass: { mmd: 8e-6, gsd: 2, at6000: 0.3e-3, cornering: 0.1 },

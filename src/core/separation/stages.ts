@@ -4,11 +4,22 @@ import { slip } from './droplets'
 
 /** A round jet, or row of holes, on a wall. */
 export type Impactor = { readonly type: 'impactor'; readonly jets: number; readonly jetDiameter: number }
-export type Cyclone = { readonly type: 'cyclone'; readonly inletWidth: number; readonly inletHeight: number; readonly turns: number }
+export type Cyclone = {
+  readonly type: 'cyclone'
+  readonly inletWidth: number
+  readonly inletHeight: number
+  readonly turns: number
+}
 /** `area` is the floor that droplets can fall on, m2. */
 export type Settling = { readonly type: 'settling'; readonly area: number }
 /** Wool, mesh or fine media: fibre diameter m, solidity (share of fibre in the volume), thickness m, face area m2. */
-export type Fibre = { readonly type: 'fibre'; readonly fibreDiameter: number; readonly solidity: number; readonly thickness: number; readonly area: number }
+export type Fibre = {
+  readonly type: 'fibre'
+  readonly fibreDiameter: number
+  readonly solidity: number
+  readonly thickness: number
+  readonly area: number
+}
 export type Stage = Impactor | Cyclone | Settling | Fibre
 
 /** The carrying gas at a stage: actual volume flow m3/s, Pa, K, and the oil's density kg/m3. */
@@ -22,8 +33,8 @@ type Efficiency = (d: number) => number
  * Hinds (Aerosol Technology, 5.5; sqrt(Stk50) 0.49).
  */
 function impactor(s: Impactor, c: Carrier): Efficiency {
-  const u = c.flow / (s.jets * Math.PI * s.jetDiameter ** 2 / 4)
-  const k = c.oilDensity * u / (9 * airViscosity(c.tK) * s.jetDiameter)
+  const u = c.flow / ((s.jets * Math.PI * s.jetDiameter ** 2) / 4)
+  const k = (c.oilDensity * u) / (9 * airViscosity(c.tK) * s.jetDiameter)
   return (d) => {
     const stk = k * d * d * slip(d, c.pPa, c.tK)
     return stk > 0 ? 1 / (1 + (0.24 / stk) ** 2) : 0
@@ -34,14 +45,14 @@ function impactor(s: Impactor, c: Carrier): Efficiency {
 function cyclone(s: Cyclone, c: Carrier): Efficiency {
   const v = c.flow / (s.inletWidth * s.inletHeight)
   const rhoG = airDensity(c.pPa, c.tK)
-  const d50 = Math.sqrt(9 * airViscosity(c.tK) * s.inletWidth / (2 * Math.PI * s.turns * v * (c.oilDensity - rhoG)))
+  const d50 = Math.sqrt((9 * airViscosity(c.tK) * s.inletWidth) / (2 * Math.PI * s.turns * v * (c.oilDensity - rhoG)))
   return (d) => (Number.isFinite(d50) ? 1 / (1 + (d50 / d) ** 2) : 0)
 }
 
 /** Settling in a stirred chamber: E = 1 - exp(-v A/Q), v the Stokes terminal velocity (Hinds, 3.7 and 10). */
 function settling(s: Settling, c: Carrier): Efficiency {
-  const k = c.oilDensity * GRAVITY / (18 * airViscosity(c.tK))
-  return (d) => 1 - Math.exp(-k * d * d * slip(d, c.pPa, c.tK) * s.area / c.flow)
+  const k = (c.oilDensity * GRAVITY) / (18 * airViscosity(c.tK))
+  return (d) => 1 - Math.exp((-k * d * d * slip(d, c.pPa, c.tK) * s.area) / c.flow)
 }
 
 const BOLTZMANN = 1.380649e-23
@@ -55,15 +66,18 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
   const mu = airViscosity(c.tK)
   const a = s.solidity
   const u0 = c.flow / s.area
-  const ku = -Math.log(a) / 2 - 0.75 + a - a * a / 4
-  const depth = 4 * a * s.thickness / (Math.PI * s.fibreDiameter * (1 - a))
+  const ku = -Math.log(a) / 2 - 0.75 + a - (a * a) / 4
+  const depth = (4 * a * s.thickness) / (Math.PI * s.fibreDiameter * (1 - a))
   return (d) => {
     const cc = slip(d, c.pPa, c.tK)
-    const stk = c.oilDensity * d * d * cc * u0 / (18 * mu * s.fibreDiameter)
+    const stk = (c.oilDensity * d * d * cc * u0) / (18 * mu * s.fibreDiameter)
     const r = d / s.fibreDiameter
-    const diffusivity = BOLTZMANN * c.tK * cc / (3 * Math.PI * mu * d)
-    const pe = s.fibreDiameter * u0 / diffusivity
-    const e = stk ** 3 / (stk ** 3 + 0.77 * stk * stk + 0.22) + 0.6 * (1 - a) / ku * r * r / (1 + r) + 1.6 * ((1 - a) / ku) ** (1 / 3) * pe ** (-2 / 3)
+    const diffusivity = (BOLTZMANN * c.tK * cc) / (3 * Math.PI * mu * d)
+    const pe = (s.fibreDiameter * u0) / diffusivity
+    const e =
+      stk ** 3 / (stk ** 3 + 0.77 * stk * stk + 0.22) +
+      (((0.6 * (1 - a)) / ku) * r * r) / (1 + r) +
+      1.6 * ((1 - a) / ku) ** (1 / 3) * pe ** (-2 / 3)
     return 1 - Math.exp(-depth * Math.min(1, e))
   }
 }
@@ -75,10 +89,14 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
 export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
   if (!(carrier.flow > 0)) return () => 0
   switch (stage.type) {
-    case 'impactor': return impactor(stage, carrier)
-    case 'cyclone': return cyclone(stage, carrier)
-    case 'settling': return settling(stage, carrier)
-    case 'fibre': return fibre(stage, carrier)
+    case 'impactor':
+      return impactor(stage, carrier)
+    case 'cyclone':
+      return cyclone(stage, carrier)
+    case 'settling':
+      return settling(stage, carrier)
+    case 'fibre':
+      return fibre(stage, carrier)
   }
 }
 

@@ -15,7 +15,10 @@ export type Multiplier = { readonly mu: number; readonly sigma: number; readonly
  * `prior` stands in for the blank one where something was learned elsewhere.
  * @example calibrate([{ found: 20, predicted: 10 }]) // { mu: 0.6315, sigma: 0.2386, entries: 1 }
  */
-export function calibrate(entries: readonly Found[], prior: Pick<Multiplier, 'mu' | 'sigma'> = { mu: 0, sigma: PRIOR_SIGMA }): Multiplier {
+export function calibrate(
+  entries: readonly Found[],
+  prior: Pick<Multiplier, 'mu' | 'sigma'> = { mu: 0, sigma: PRIOR_SIGMA },
+): Multiplier {
   let precision = prior.sigma ** -2
   let weighted = prior.mu * precision
   let used = 0
@@ -33,9 +36,14 @@ export function calibrate(entries: readonly Found[], prior: Pick<Multiplier, 'mu
  * @example normalQuantile(0.9) // 1.2816
  */
 export function normalQuantile(q: number): number {
-  const a = [-39.69683028665376, 220.9460984245205, -275.9285104469687, 138.357751867269, -30.66479806614716, 2.506628277459239]
+  const a = [
+    -39.69683028665376, 220.9460984245205, -275.9285104469687, 138.357751867269, -30.66479806614716, 2.506628277459239,
+  ]
   const b = [-54.47609879822406, 161.5858368580409, -155.6989798598866, 66.80131188771972, -13.28068155288572]
-  const c = [-0.007784894002430293, -0.3223964580411365, -2.400758277161838, -2.549732539343734, 4.374664141464968, 2.938163982698783]
+  const c = [
+    -0.007784894002430293, -0.3223964580411365, -2.400758277161838, -2.549732539343734, 4.374664141464968,
+    2.938163982698783,
+  ]
   const d = [0.007784695709041462, 0.3224671290700398, 2.445134137142996, 3.754408661907416]
   const poly = (k: readonly number[], x: number) => k.reduce((s, v) => s * x + v, 0)
   if (q > 0.97575) return -normalQuantile(1 - q)
@@ -44,7 +52,7 @@ export function normalQuantile(q: number): number {
     return poly(c, r) / (poly(d, r) * r + 1)
   }
   const r = q - 0.5
-  return poly(a, r * r) * r / (poly(b, r * r) * r * r + 1)
+  return (poly(a, r * r) * r) / (poly(b, r * r) * r * r + 1)
 }
 
 /** Multiplier at quantile `q`. */

@@ -4,7 +4,12 @@ import { multiplierAt, type Multiplier } from './calibrate'
 export type Range = { readonly low: number; readonly mid: number; readonly high: number }
 
 /** Oil and water, each at a model rate per unit of driving (km, hours or sessions) with its learned multiplier. */
-export type Filling = { readonly oil: number; readonly water: number; readonly oilMultiplier: Multiplier; readonly waterMultiplier: Multiplier }
+export type Filling = {
+  readonly oil: number
+  readonly water: number
+  readonly oilMultiplier: Multiplier
+  readonly waterMultiplier: Multiplier
+}
 
 /** Equal-probability points of each multiplier whose products stand for the two-dimensional spread. */
 const POINTS = 24
@@ -27,7 +32,11 @@ export function rateRange(f: Filling): Range {
 }
 
 /** What has gathered after `amount` of driving. */
-export const gathered = (rate: Range, amount: number): Range => ({ low: rate.low * amount, mid: rate.mid * amount, high: rate.high * amount })
+export const gathered = (rate: Range, amount: number): Range => ({
+  low: rate.low * amount,
+  mid: rate.mid * amount,
+  high: rate.high * amount,
+})
 
 /**
  * Driving until `volume` has gathered; its low end is the honest "check by": one car in ten is full by then. Infinity where nothing gathers.

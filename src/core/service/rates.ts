@@ -17,13 +17,55 @@ export type ActivityFacts = {
 
 /** Typical shares (estimates; the log corrects them). */
 export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
-  street: { name: 'Street', states: { idle: 0.26, cruise: 0.55, pull: 0.02, spool: 0.04, boost: 0.01, overrun: 0.12 }, kmPerHour: 40, splash: 1, colder: 0 },
-  motorway: { name: 'Motorway', states: { idle: 0.02, cruise: 0.89, pull: 0.01, spool: 0.02, boost: 0.01, overrun: 0.05 }, kmPerHour: 105, splash: 1, colder: 0 },
-  mountain: { name: 'Mountain road', states: { idle: 0.03, cruise: 0.35, pull: 0.15, spool: 0.1, boost: 0.15, overrun: 0.22 }, kmPerHour: 60, splash: 2, colder: 0 },
-  track: { name: 'Track session', states: { idle: 0.05, cruise: 0.1, pull: 0.1, spool: 0.1, boost: 0.45, overrun: 0.2 }, kmPerHour: 110, splash: 6, colder: 0 },
-  drag: { name: 'Drag passes', states: { idle: 0.7, cruise: 0.1, pull: 0.02, spool: 0.03, boost: 0.12, overrun: 0.03 }, kmPerHour: 12, splash: 1.5, colder: 0 },
-  towing: { name: 'Towing', states: { idle: 0.05, cruise: 0.45, pull: 0.2, spool: 0.05, boost: 0.2, overrun: 0.05 }, kmPerHour: 75, splash: 1, colder: 0 },
-  shortCold: { name: 'Short cold trips', states: { idle: 0.4, cruise: 0.46, pull: 0.02, spool: 0.04, boost: 0, overrun: 0.08 }, kmPerHour: 25, splash: 1, colder: 40 },
+  street: {
+    name: 'Street',
+    states: { idle: 0.26, cruise: 0.55, pull: 0.02, spool: 0.04, boost: 0.01, overrun: 0.12 },
+    kmPerHour: 40,
+    splash: 1,
+    colder: 0,
+  },
+  motorway: {
+    name: 'Motorway',
+    states: { idle: 0.02, cruise: 0.89, pull: 0.01, spool: 0.02, boost: 0.01, overrun: 0.05 },
+    kmPerHour: 105,
+    splash: 1,
+    colder: 0,
+  },
+  mountain: {
+    name: 'Mountain road',
+    states: { idle: 0.03, cruise: 0.35, pull: 0.15, spool: 0.1, boost: 0.15, overrun: 0.22 },
+    kmPerHour: 60,
+    splash: 2,
+    colder: 0,
+  },
+  track: {
+    name: 'Track session',
+    states: { idle: 0.05, cruise: 0.1, pull: 0.1, spool: 0.1, boost: 0.45, overrun: 0.2 },
+    kmPerHour: 110,
+    splash: 6,
+    colder: 0,
+  },
+  drag: {
+    name: 'Drag passes',
+    states: { idle: 0.7, cruise: 0.1, pull: 0.02, spool: 0.03, boost: 0.12, overrun: 0.03 },
+    kmPerHour: 12,
+    splash: 1.5,
+    colder: 0,
+  },
+  towing: {
+    name: 'Towing',
+    states: { idle: 0.05, cruise: 0.45, pull: 0.2, spool: 0.05, boost: 0.2, overrun: 0.05 },
+    kmPerHour: 75,
+    splash: 1,
+    colder: 0,
+  },
+  shortCold: {
+    name: 'Short cold trips',
+    states: { idle: 0.4, cruise: 0.46, pull: 0.02, spool: 0.04, boost: 0, overrun: 0.08 },
+    kmPerHour: 25,
+    splash: 1,
+    colder: 40,
+  },
 }
 
 /**

@@ -14,13 +14,18 @@ test('with nothing logged the multiplier is its prior: median 1, ten-to-ninety a
 test('each emptying pulls the multiplier to what was found and narrows it', () => {
   const one = calibrate(found(20))
   const four = calibrate(found(20, 21, 19, 20))
-  expect(one.mu).toBeCloseTo(Math.log(2) * 16 / (16 + 1 / 0.64), 9)
+  expect(one.mu).toBeCloseTo((Math.log(2) * 16) / (16 + 1 / 0.64), 9)
   expect(Math.exp(four.mu)).toBeGreaterThan(Math.exp(one.mu))
   expect(four.sigma).toBeLessThan(one.sigma)
 })
 
 test('a dry can or a drive of no length teaches nothing', () => {
-  expect(calibrate([{ found: 0, predicted: 10 }, { found: 5, predicted: 0 }])).toEqual(calibrate([]))
+  expect(
+    calibrate([
+      { found: 0, predicted: 10 },
+      { found: 5, predicted: 0 },
+    ]),
+  ).toEqual(calibrate([]))
 })
 
 test('the normal quantile agrees with tables', () => {
@@ -48,11 +53,22 @@ test('the forecast runs from the fast tenth to the slow tenth', () => {
 
 test('quantiles of oil and water together agree with a seeded draw of 200 000', () => {
   let seed = 1
-  const uniform = () => { seed = (seed * 48271) % 2147483647; return seed / 2147483647 }
+  const uniform = () => {
+    seed = (seed * 48271) % 2147483647
+    return seed / 2147483647
+  }
   const [oil, water] = [calibrate(found(20, 22)), calibrate([])]
-  const draws = Float64Array.from({ length: 200_000 }, () => 1e-5 * multiplierAt(oil, uniform()) + 2e-5 * multiplierAt(water, uniform())).toSorted()
+  const draws = Float64Array.from(
+    { length: 200_000 },
+    () => 1e-5 * multiplierAt(oil, uniform()) + 2e-5 * multiplierAt(water, uniform()),
+  ).toSorted()
   const r = rateRange({ oil: 1e-5, water: 2e-5, oilMultiplier: oil, waterMultiplier: water })
-  for (const [q, got] of [[0.1, r.low], [0.5, r.mid], [0.9, r.high]] as const) expect(Math.abs(got / draws[Math.floor(q * 200_000)]! - 1)).toBeLessThan(0.02)
+  for (const [q, got] of [
+    [0.1, r.low],
+    [0.5, r.mid],
+    [0.9, r.high],
+  ] as const)
+    expect(Math.abs(got / draws[Math.floor(q * 200_000)]! - 1)).toBeLessThan(0.02)
 })
 
 test('hours of every activity add up, with or without a charger', () => {

@@ -27,7 +27,13 @@ const MOST_DECIMALS: Readonly<Record<string, number>> = { kPa: 2, inHg: 2, inH2O
 export type Shown = { readonly text: string; readonly unit: string }
 
 /** An SI value as text and unit label in the units chosen. */
-export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3, unit = shownUnit(dimension, choice)): Shown {
+export function formatQuantity(
+  si: number,
+  dimension: Dimension,
+  choice: UnitChoice,
+  digits = 3,
+  unit = shownUnit(dimension, choice),
+): Shown {
   return { text: formatNumber(fromSi(dimension, si, unit), digits, MOST_DECIMALS[unit]), unit: unitLabel(unit) }
 }
 

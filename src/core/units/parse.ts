@@ -3,9 +3,50 @@ import { fail, ok, type Result } from '../result'
 import { DIMENSIONS, shownUnit, toSi, unitLabel, type Dimension, type UnitChoice } from './units'
 
 const ALIASES: Readonly<Record<string, string>> = {
-  '"': 'in', '″': 'in', inch: 'in', inches: 'in', "'": 'ft', '°c': 'C', '°f': 'F', c: 'C', f: 'F', '°': 'deg', degrees: 'deg', kpa: 'kPa', pa: 'Pa', psig: 'psi',
-  inhg: 'inHg', '"hg': 'inHg', inh2o: 'inH2O', 'inh₂o': 'inH2O', '"h2o': 'inH2O', mmhg: 'mmHg', lpm: 'l/min', 'litre/min': 'l/min', 'l/m': 'l/min', litre: 'l', litres: 'l', liter: 'l', liters: 'l',
-  'cu ft/min': 'cfm', kmh: 'km/h', kph: 'km/h', miles: 'mi', mile: 'mi', oz: 'fl oz', floz: 'fl oz', 'g/m³': 'g/m3', percent: '%', 'cm²': 'cm2', 'mm²': 'mm2', ci: 'cu in', cuin: 'cu in', cm3: 'cc', 'cm³': 'cc', hours: 'h', 'r/min': 'rpm',
+  '"': 'in',
+  '″': 'in',
+  inch: 'in',
+  inches: 'in',
+  "'": 'ft',
+  '°c': 'C',
+  '°f': 'F',
+  c: 'C',
+  f: 'F',
+  '°': 'deg',
+  degrees: 'deg',
+  kpa: 'kPa',
+  pa: 'Pa',
+  psig: 'psi',
+  inhg: 'inHg',
+  '"hg': 'inHg',
+  inh2o: 'inH2O',
+  'inh₂o': 'inH2O',
+  '"h2o': 'inH2O',
+  mmhg: 'mmHg',
+  lpm: 'l/min',
+  'litre/min': 'l/min',
+  'l/m': 'l/min',
+  litre: 'l',
+  litres: 'l',
+  liter: 'l',
+  liters: 'l',
+  'cu ft/min': 'cfm',
+  kmh: 'km/h',
+  kph: 'km/h',
+  miles: 'mi',
+  mile: 'mi',
+  oz: 'fl oz',
+  floz: 'fl oz',
+  'g/m³': 'g/m3',
+  percent: '%',
+  'cm²': 'cm2',
+  'mm²': 'mm2',
+  ci: 'cu in',
+  cuin: 'cu in',
+  cm3: 'cc',
+  'cm³': 'cc',
+  hours: 'h',
+  'r/min': 'rpm',
 }
 
 /** "5/8", "1 1/2", "12.5", "12,5", "-3e2"; undefined when it is no number. */
@@ -27,17 +68,26 @@ function readNumber(text: string): number | undefined {
  * `choice` shows. Fails with a sentence for the person at the field, never with a NaN.
  * @example parseQuantity('5/8 in', 'length', metric) // 0.015875
  */
-export function parseQuantity(text: string, dimension: Dimension, choice: UnitChoice, bareUnit: string = shownUnit(dimension, choice)): Result<number> {
+export function parseQuantity(
+  text: string,
+  dimension: Dimension,
+  choice: UnitChoice,
+  bareUnit: string = shownUnit(dimension, choice),
+): Result<number> {
   const trimmed = text.trim()
   if (trimmed === '') return fail('Type a number.')
   const match = /^([+\-−]?[\d.,/  -]*(?:\d|\.)(?:e[+-]?\d+)?)\s*(.*)$/i.exec(trimmed)
   const value = match ? readNumber(match[1]!) : undefined
-  if (!match || value === undefined || !Number.isFinite(value)) return fail(`“${trimmed.slice(0, 20)}” is not a number.`)
+  if (!match || value === undefined || !Number.isFinite(value))
+    return fail(`“${trimmed.slice(0, 20)}” is not a number.`)
   const typed = match[2]!.trim()
   const known = DIMENSIONS[dimension] as Readonly<Record<string, number>>
-  const unit = typed === '' ? bareUnit : Object.hasOwn(known, typed) ? typed : ALIASES[typed.toLowerCase()] ?? typed
+  const unit = typed === '' ? bareUnit : Object.hasOwn(known, typed) ? typed : (ALIASES[typed.toLowerCase()] ?? typed)
   if (!Object.hasOwn(known, unit)) {
-    const offered = Object.keys(known).filter((u) => u !== '').map(unitLabel).join(', ')
+    const offered = Object.keys(known)
+      .filter((u) => u !== '')
+      .map(unitLabel)
+      .join(', ')
     return fail(`${typed.slice(0, 12)} is not a unit here. Use ${offered}.`)
   }
   return ok(toSi(dimension, value, unit))

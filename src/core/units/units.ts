@@ -3,7 +3,7 @@
 export const DIMENSIONS = {
   pressure: { Pa: 1, kPa: 1e3, bar: 1e5, mbar: 100, psi: 6894.757, inHg: 3386.389, inH2O: 249.0889, mmHg: 133.3224 },
   /** mass flow as standard volume: 101.325 kPa, 20 C; kg/s is the base */
-  gasFlow: { 'kg/s': 1, 'g/s': 1e-3, 'l/min': 1.204119e-3 / 60, cfm: 1.204119e-3 * 28.316847 / 60 },
+  gasFlow: { 'kg/s': 1, 'g/s': 1e-3, 'l/min': 1.204119e-3 / 60, cfm: (1.204119e-3 * 28.316847) / 60 },
   length: { m: 1, mm: 1e-3, cm: 1e-2, in: 0.0254, ft: 0.3048 },
   distance: { m: 1, km: 1e3, mi: 1609.344 },
   altitude: { m: 1, ft: 0.3048 },
@@ -19,12 +19,13 @@ export const DIMENSIONS = {
   concentration: { 'kg/m3': 1, 'g/m3': 1e-3 },
 } as const
 
-const OFFSETS: Readonly<Record<string, number>> = { C: 273.15, F: 459.67 * 5 / 9 }
+const OFFSETS: Readonly<Record<string, number>> = { C: 273.15, F: (459.67 * 5) / 9 }
 
 export type Dimension = keyof typeof DIMENSIONS
 export type Unit<D extends Dimension = Dimension> = D extends Dimension ? keyof (typeof DIMENSIONS)[D] & string : never
 
-const factorOf = (dimension: Dimension, unit: string): number | undefined => (DIMENSIONS[dimension] as Readonly<Record<string, number>>)[unit]
+const factorOf = (dimension: Dimension, unit: string): number | undefined =>
+  (DIMENSIONS[dimension] as Readonly<Record<string, number>>)[unit]
 
 /**
  * SI value of `value` in `unit`. Unknown units are a programming error and throw.
@@ -33,7 +34,7 @@ const factorOf = (dimension: Dimension, unit: string): number | undefined => (DI
 export function toSi(dimension: Dimension, value: number, unit: string): number {
   const factor = factorOf(dimension, unit)
   if (factor === undefined) throw new RangeError(`no unit ${unit} of ${dimension}`)
-  return value * factor + (dimension === 'temperature' ? OFFSETS[unit] ?? 0 : 0)
+  return value * factor + (dimension === 'temperature' ? (OFFSETS[unit] ?? 0) : 0)
 }
 
 /**
@@ -43,16 +44,32 @@ export function toSi(dimension: Dimension, value: number, unit: string): number 
 export function fromSi(dimension: Dimension, si: number, unit: string): number {
   const factor = factorOf(dimension, unit)
   if (factor === undefined) throw new RangeError(`no unit ${unit} of ${dimension}`)
-  return (si - (dimension === 'temperature' ? OFFSETS[unit] ?? 0 : 0)) / factor
+  return (si - (dimension === 'temperature' ? (OFFSETS[unit] ?? 0) : 0)) / factor
 }
 
 export type UnitSystem = 'metric' | 'imperial'
-export type UnitChoice = { readonly system: UnitSystem; readonly pressure: 'kPa' | 'inHg' | 'inH2O' | 'psi'; readonly flow: 'l/min' | 'cfm' }
+export type UnitChoice = {
+  readonly system: UnitSystem
+  readonly pressure: 'kPa' | 'inHg' | 'inH2O' | 'psi'
+  readonly flow: 'l/min' | 'cfm'
+}
 
 const SHOWN: Readonly<Record<Dimension, readonly [metric: string, imperial: string]>> = {
-  pressure: ['kPa', 'inHg'], gasFlow: ['l/min', 'cfm'], length: ['mm', 'in'], distance: ['km', 'mi'], altitude: ['m', 'ft'],
-  volume: ['ml', 'fl oz'], area: ['cm2', 'sq in'], speed: ['m/s', 'ft/s'], temperature: ['C', 'F'], liquidRate: ['ml/h', 'fl oz/h'],
-  rotation: ['rpm', 'rpm'], angle: ['deg', 'deg'], time: ['h', 'h'], share: ['%', '%'], concentration: ['g/m3', 'g/m3'],
+  pressure: ['kPa', 'inHg'],
+  gasFlow: ['l/min', 'cfm'],
+  length: ['mm', 'in'],
+  distance: ['km', 'mi'],
+  altitude: ['m', 'ft'],
+  volume: ['ml', 'fl oz'],
+  area: ['cm2', 'sq in'],
+  speed: ['m/s', 'ft/s'],
+  temperature: ['C', 'F'],
+  liquidRate: ['ml/h', 'fl oz/h'],
+  rotation: ['rpm', 'rpm'],
+  angle: ['deg', 'deg'],
+  time: ['h', 'h'],
+  share: ['%', '%'],
+  concentration: ['g/m3', 'g/m3'],
 }
 
 /** The unit that `choice` shows a dimension in. */
@@ -64,5 +81,17 @@ export function shownUnit(dimension: Dimension, choice: UnitChoice): string {
 
 /** How a unit is printed: the degree sign, the superscript. */
 export function unitLabel(unit: string): string {
-  return { C: '°C', F: '°F', deg: '°', 'g/m3': 'g/m³', cm2: 'cm²', mm2: 'mm²', 'sq in': 'in²', 'cu in': 'in³', inH2O: 'inH₂O' }[unit] ?? unit
+  return (
+    {
+      C: '°C',
+      F: '°F',
+      deg: '°',
+      'g/m3': 'g/m³',
+      cm2: 'cm²',
+      mm2: 'mm²',
+      'sq in': 'in²',
+      'cu in': 'in³',
+      inH2O: 'inH₂O',
+    }[unit] ?? unit
+  )
 }

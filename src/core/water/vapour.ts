@@ -7,7 +7,7 @@
  */
 export function saturationPressure(tK: number): number {
   const t = tK - 273.15
-  return 611.21 * Math.exp((18.678 - t / 234.5) * t / (257.14 + t))
+  return 611.21 * Math.exp(((18.678 - t / 234.5) * t) / (257.14 + t))
 }
 
 /**
@@ -33,7 +33,12 @@ export function dewPoint(y: number, pPa: number): number {
  * dry moles times the fall in molar ratio, none when the gas leaves above its dew point.
  * @example condensedWater(0.02, 0.035, 283.15, 101325).molPerS * 0.018015 // 8.65e-6 kg/s
  */
-export function condensedWater(dryFlow: number, y: number, tOutK: number, pPa: number): { readonly molPerS: number; readonly yOut: number } {
+export function condensedWater(
+  dryFlow: number,
+  y: number,
+  tOutK: number,
+  pPa: number,
+): { readonly molPerS: number; readonly yOut: number } {
   const ratioIn = y / (1 - y)
   const ps = saturationPressure(tOutK)
   const ratioSat = ps < pPa ? ps / (pPa - ps) : Infinity

@@ -19,19 +19,34 @@ export function CircuitStation() {
   const [tab, setTab] = useState<Key>('line')
   const [seen, setSeen] = useState(chosen)
   // a pick in a picture turns to its table; a press on a tab stays
-  if (chosen !== seen) { setSeen(chosen); if (chosen && (tab === 'line' || tab === 'part')) setTab(chosen) }
+  if (chosen !== seen) {
+    setSeen(chosen)
+    if (chosen && (tab === 'line' || tab === 'part')) setTab(chosen)
+  }
   return (
     <div className="print-flow flex h-full flex-col gap-2 px-4 py-2">
       <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] gap-4 md:grid-cols-[minmax(0,9fr)_minmax(0,11fr)] lg:flex-[3]">
         <Schematic />
         <Ladder />
       </div>
-      <div className={`print-flow grid min-h-0 grid-cols-[minmax(0,1fr)] gap-4 border-t-[1.5px] border-ink pt-1 lg:flex-[2] ${chosen ? 'md:grid-cols-[minmax(0,1fr)_20rem]' : ''}`}>
+      <div
+        className={`print-flow grid min-h-0 grid-cols-[minmax(0,1fr)] gap-4 border-t-[1.5px] border-ink pt-1 lg:flex-[2] ${chosen ? 'md:grid-cols-[minmax(0,1fr)_20rem]' : ''}`}
+      >
         <Tabs
-          label="The circuit in tables" value={tab} onChange={setTab}
+          label="The circuit in tables"
+          value={tab}
+          onChange={setTab}
           tabs={[
-            { key: 'line', name: `Lines, ${variant.lines.filter((l) => l.kind !== 'direct').length}`, content: <LinesTable /> },
-            { key: 'part', name: `Parts, ${variant.parts.filter((p) => isThrough(p.kind)).length}`, content: <PartsTable /> },
+            {
+              key: 'line',
+              name: `Lines, ${variant.lines.filter((l) => l.kind !== 'direct').length}`,
+              content: <LinesTable />,
+            },
+            {
+              key: 'part',
+              name: `Parts, ${variant.parts.filter((p) => isThrough(p.kind)).length}`,
+              content: <PartsTable />,
+            },
             { key: 'states', name: 'All states', content: <AllStates /> },
             { key: 'what-if', name: 'What if', content: <WhatIfPanel /> },
           ]}

@@ -14,14 +14,19 @@ export function useGlide(target: Readonly<Record<string, number>>, key: string):
     // only a change of state is acted out; a change of size follows the hand at once
     const still = lastKey.current === key || matchMedia('(prefers-reduced-motion: reduce)').matches
     lastKey.current = key
-    if (still) { shown.current = target; setNow(target); return }
+    if (still) {
+      shown.current = target
+      setNow(target)
+      return
+    }
     from.current = shown.current
     const start = performance.now()
     let frame = requestAnimationFrame(function step(time) {
       const t = Math.min(1, (time - start) / MS)
       const e = ease(t)
       const next: Record<string, number> = {}
-      for (const [id, to] of Object.entries(target)) next[id] = (from.current[id] ?? to) + (to - (from.current[id] ?? to)) * e
+      for (const [id, to] of Object.entries(target))
+        next[id] = (from.current[id] ?? to) + (to - (from.current[id] ?? to)) * e
       shown.current = next
       setNow(next)
       if (t < 1) frame = requestAnimationFrame(step)

@@ -3,22 +3,52 @@ import type { Part, PartKind, Variant } from '@/plan/document/schema'
 import { isBoundary, isThrough } from '@/plan/document/kinds'
 import { topologyOf } from '@/plan/network'
 
-export type Joint = { readonly id: string; readonly label: string; readonly part: string; readonly boundary: boolean; /** an end of a part that gas runs through, and no space of its own */ readonly through: boolean }
-export type Way = { readonly id: string; readonly from: string; readonly to: string; readonly kind: 'hose' | PartKind; readonly name: string }
+export type Joint = {
+  readonly id: string
+  readonly label: string
+  readonly part: string
+  readonly boundary: boolean
+  /** an end of a part that gas runs through, and no space of its own */ readonly through: boolean
+}
+export type Way = {
+  readonly id: string
+  readonly from: string
+  readonly to: string
+  readonly kind: 'hose' | PartKind
+  readonly name: string
+}
 
 /** Short enough to stand under a block. */
-export const shortName = (part: Part): string => ({ crankcase: 'Crankcase', manifold: 'Manifold', inlet: 'Inlet', blowerInlet: 'Blower inlet', chargePipe: 'Charge pipe', exhaust: 'Exhaust', atmosphere: 'Open air' } as Partial<Record<PartKind, string>>)[part.kind] ?? part.name
+export const shortName = (part: Part): string =>
+  (
+    ({
+      crankcase: 'Crankcase',
+      manifold: 'Manifold',
+      inlet: 'Inlet',
+      blowerInlet: 'Blower inlet',
+      chargePipe: 'Charge pipe',
+      exhaust: 'Exhaust',
+      atmosphere: 'Open air',
+    }) as Partial<Record<PartKind, string>>
+  )[part.kind] ?? part.name
 
 /** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
   const { nodeOf, unjoined } = topologyOf(variant)
   const out = new Set(unjoined)
   const joints = new Map<string, Joint>()
-  const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => { if (stronger || !joints.has(id)) joints.set(id, { id, ...joint }) }
+  const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => {
+    if (stronger || !joints.has(id)) joints.set(id, { id, ...joint })
+  }
   const ways: Way[] = []
   for (const part of variant.parts) {
     if (out.has(part.id) || !part.ports[0]) continue
-    if (!isThrough(part.kind)) put(nodeOf.get(`${part.id}.${part.ports[0].id}`)!, { label: shortName(part), part: part.id, boundary: isBoundary(part.kind), through: false }, true)
+    if (!isThrough(part.kind))
+      put(
+        nodeOf.get(`${part.id}.${part.ports[0].id}`)!,
+        { label: shortName(part), part: part.id, boundary: isBoundary(part.kind), through: false },
+        true,
+      )
     else {
       const from = nodeOf.get(`${part.id}.in`)!
       const to = nodeOf.get(`${part.id}.out`)!
@@ -29,12 +59,30 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
   }
   for (const line of variant.lines) {
     if (line.kind !== 'hose' || out.has(line.from.part)) continue
-    ways.push({ id: line.id, from: nodeOf.get(`${line.from.part}.${line.from.port}`)!, to: nodeOf.get(`${line.to.part}.${line.to.port}`)!, kind: 'hose', name: line.name })
+    ways.push({
+      id: line.id,
+      from: nodeOf.get(`${line.from.part}.${line.from.port}`)!,
+      to: nodeOf.get(`${line.to.part}.${line.to.port}`)!,
+      kind: 'hose',
+      name: line.name,
+    })
   }
   const start = variant.parts.find((p) => p.kind === 'crankcase')
   const first = start?.ports[0] && nodeOf.get(`${start.id}.${start.ports[0].id}`)
-  const order = first ? sideBySide(first, ways, new Map([...joints].map(([id, j]) => [id, variant.parts.find((p) => p.id === j.part)!.kind]))) : []
-  return { joints: [...order.map((id) => joints.get(id)).filter((j): j is Joint => j !== undefined), ...[...joints.values()].filter((j) => !order.includes(j.id))], ways }
+  const order = first
+    ? sideBySide(
+        first,
+        ways,
+        new Map([...joints].map(([id, j]) => [id, variant.parts.find((p) => p.id === j.part)!.kind])),
+      )
+    : []
+  return {
+    joints: [
+      ...order.map((id) => joints.get(id)).filter((j): j is Joint => j !== undefined),
+      ...[...joints.values()].filter((j) => !order.includes(j.id)),
+    ],
+    ways,
+  }
 }
 
 /** Branches of the crankcase that lead to fresh air alone go to its left, the others to its right, each in the order of distance. */
@@ -46,10 +94,16 @@ function sideBySide(first: string, ways: readonly Way[], kindAt: ReadonlyMap<str
     if (seen.has(start)) continue
     seen.add(start)
     const branch = [start]
-    for (let i = 0; i < branch.length; i++) for (const n of neighbours(branch[i]!)) if (!seen.has(n)) { seen.add(n); branch.push(n) }
+    for (let i = 0; i < branch.length; i++)
+      for (const n of neighbours(branch[i]!))
+        if (!seen.has(n)) {
+          seen.add(n)
+          branch.push(n)
+        }
     branches.push(branch)
   }
-  const fresh = (b: readonly string[]) => b.every((id) => kindAt.get(id) !== 'manifold' && kindAt.get(id) !== 'chargePipe')
+  const fresh = (b: readonly string[]) =>
+    b.every((id) => kindAt.get(id) !== 'manifold' && kindAt.get(id) !== 'chargePipe')
   const left = branches.length > 1 ? branches.filter(fresh).slice(0, branches.every(fresh) ? 1 : undefined) : []
   return [...left.flat().toReversed(), first, ...branches.filter((b) => !left.includes(b)).flat()]
 }

@@ -27,7 +27,14 @@ export function useLadderScale(states: readonly StateResult[], top = TOP, bottom
     const all = states.flatMap((s) => (s.solved ? Object.values(s.gauge) : []))
     const low = Math.min(-1500, ...all)
     const high = Math.max(1500, ...all)
-    return { scale: scaleSymlog().constant(LINEAR_PA).domain([high * 1.25, low * 1.25]).range([top, bottom]), low, high }
+    return {
+      scale: scaleSymlog()
+        .constant(LINEAR_PA)
+        .domain([high * 1.25, low * 1.25])
+        .range([top, bottom]),
+      low,
+      high,
+    }
   }, [states, top, bottom])
 }
 
@@ -47,75 +54,201 @@ export function Ladder() {
   const x = new Map(joints.map((j, i) => [j.id, LEFT + 8 + step * (i + 0.5)]))
   const y = (joint: string) => scale(gauges[joint] ?? 0)
   const passages = shown.solved ? shown.passages : undefined
-  const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300].flatMap((v) => [v, -v]).map((v) => ({ v, pa: toSi('pressure', v, units.pressure) })).filter((t) => t.pa <= high * 1.2 && t.pa >= low * 1.2 && Math.abs(scale(t.pa) - scale(0)) > 13)
+  const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
+    .flatMap((v) => [v, -v])
+    .map((v) => ({ v, pa: toSi('pressure', v, units.pressure) }))
+    .filter((t) => t.pa <= high * 1.2 && t.pa >= low * 1.2 && Math.abs(scale(t.pa) - scale(0)) > 13)
 
   return (
     <figure className="flex min-h-0 flex-col">
-      <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">Gas runs downhill</span><span className="text-xs text-soft">height is gauge pressure, {unitLabel(units.pressure)}</span></figcaption>
-      <svg viewBox={`0 0 ${W} ${H}`} className="min-h-0 w-full flex-1" role="img" aria-label={`Pressure ladder in ${STATE_NAMES[shown.id].toLowerCase()}: ${shown.solved ? joints.map((j) => `${j.label} ${formatNumber(fromSi('pressure', shown.gauge[j.id] ?? 0, units.pressure), 2)}`).join(', ') : 'no answer'}`}>
+      <figcaption className="flex items-baseline justify-between gap-2 px-1">
+        <span className="head">Gas runs downhill</span>
+        <span className="text-xs text-soft">height is gauge pressure, {unitLabel(units.pressure)}</span>
+      </figcaption>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="min-h-0 w-full flex-1"
+        role="img"
+        aria-label={`Pressure ladder in ${STATE_NAMES[shown.id].toLowerCase()}: ${shown.solved ? joints.map((j) => `${j.label} ${formatNumber(fromSi('pressure', shown.gauge[j.id] ?? 0, units.pressure), 2)}`).join(', ') : 'no answer'}`}
+      >
         <rect x={LEFT} y={TOP - 14} width={W - LEFT} height={scale(0) - TOP + 14} fill="var(--pressure-wash)" />
         <rect x={LEFT} y={scale(0)} width={W - LEFT} height={H - BOTTOM + 26 - scale(0)} fill="var(--vacuum-wash)" />
         {ticks.map((t) => (
           <g key={t.v}>
-            <path d={`M${LEFT} ${scale(t.pa)}H${W}`} stroke="var(--rule-strong)" strokeWidth="0.6" strokeDasharray="1 4" />
-            <text x={LEFT - 6} y={scale(t.pa) + 3.5} textAnchor="end" fontSize="10" fill="var(--soft)">{t.v > 0 ? '+' : ''}{formatNumber(t.v, 2)}</text>
+            <path
+              d={`M${LEFT} ${scale(t.pa)}H${W}`}
+              stroke="var(--rule-strong)"
+              strokeWidth="0.6"
+              strokeDasharray="1 4"
+            />
+            <text x={LEFT - 6} y={scale(t.pa) + 3.5} textAnchor="end" fontSize="10" fill="var(--soft)">
+              {t.v > 0 ? '+' : ''}
+              {formatNumber(t.v, 2)}
+            </text>
           </g>
         ))}
         <path d={`M${LEFT} ${scale(0)}H${W}`} stroke="var(--ink)" strokeWidth="1.4" />
-        <text x={LEFT - 6} y={scale(0) + 3.5} textAnchor="end" fontSize="10" fontWeight="700" fill="var(--ink)">0</text>
-        <text x={LEFT + 6} y={TOP - 2} fontSize="10" fontWeight="700" fill="var(--pressure)">pressure</text>
-        <text x={LEFT + 6} y={H - BOTTOM + 20} fontSize="10" fontWeight="700" fill="var(--vacuum)">vacuum</text>
+        <text x={LEFT - 6} y={scale(0) + 3.5} textAnchor="end" fontSize="10" fontWeight="700" fill="var(--ink)">
+          0
+        </text>
+        <text x={LEFT + 6} y={TOP - 2} fontSize="10" fontWeight="700" fill="var(--pressure)">
+          pressure
+        </text>
+        <text x={LEFT + 6} y={H - BOTTOM + 20} fontSize="10" fontWeight="700" fill="var(--vacuum)">
+          vacuum
+        </text>
 
-        {passages && ways.map((w) => {
-          const p = passages[w.id]
-          const [x1, y1, x2, y2] = [x.get(w.from)!, y(w.from), x.get(w.to)!, y(w.to)]
-          const bend = (x2 - x1) / 2
-          const d = `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`
-          const chosen = selected?.id === w.id
-          const shut = isShut(p)
-          const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2]
-          return (
-            <g key={w.id} onClick={() => select({ kind: w.kind === 'hose' ? 'line' : 'part', id: w.id })} className="cursor-pointer">
-              <path d={d} fill="none" stroke="transparent" strokeWidth="22" />
-              {shut ? <path d={d} fill="none" stroke="var(--rule-strong)" strokeWidth="2.5" strokeDasharray="2 5" />
-                : (
+        {passages &&
+          ways.map((w) => {
+            const p = passages[w.id]
+            const [x1, y1, x2, y2] = [x.get(w.from)!, y(w.from), x.get(w.to)!, y(w.to)]
+            const bend = (x2 - x1) / 2
+            const d = `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`
+            const chosen = selected?.id === w.id
+            const shut = isShut(p)
+            const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2]
+            return (
+              <g
+                key={w.id}
+                onClick={() => select({ kind: w.kind === 'hose' ? 'line' : 'part', id: w.id })}
+                className="cursor-pointer"
+              >
+                <path d={d} fill="none" stroke="transparent" strokeWidth="22" />
+                {shut ? (
+                  <path d={d} fill="none" stroke="var(--rule-strong)" strokeWidth="2.5" strokeDasharray="2 5" />
+                ) : (
                   <>
-                    <path d={d} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={flowWidth(p!.flow) + (chosen ? 6 : 2)} />
+                    <path
+                      d={d}
+                      fill="none"
+                      stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+                      strokeWidth={flowWidth(p!.flow) + (chosen ? 6 : 2)}
+                    />
                     <path d={d} fill="none" stroke={gasColour(p!)} strokeWidth={flowWidth(p!.flow)} />
-                    <path d={d} fill="none" stroke="var(--sheet)" strokeWidth="1.6" strokeDasharray="3 9" className="runs" style={{ '--pace': pace(p!), animationDirection: p!.flow > 0 ? 'normal' : 'reverse' } as React.CSSProperties} />
+                    <path
+                      d={d}
+                      fill="none"
+                      stroke="var(--sheet)"
+                      strokeWidth="1.6"
+                      strokeDasharray="3 9"
+                      className="runs"
+                      style={
+                        {
+                          '--pace': pace(p!),
+                          animationDirection: p!.flow > 0 ? 'normal' : 'reverse',
+                        } as React.CSSProperties
+                      }
+                    />
                   </>
                 )}
-              {w.kind === 'can' && <text x={mx} y={my - 15} textAnchor="middle" fontSize="11" fill="var(--ink)" className="paint-halo">{w.name}</text>}
-              {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 70 && <text x={mx + (x2 > x1 ? -16 : 16)} y={my + 4} textAnchor={x2 > x1 ? 'end' : 'start'} fontSize="11" fill="var(--ink)" className="paint-halo">{w.name} holds</text>}
-              {w.kind !== 'hose' && w.kind !== 'passage' && <WayGlyph kind={w.kind} x={mx} y={my} shut={shut} angle={Math.atan2(y2 - y1, x2 - x1) * 180 / Math.PI + (p && p.flow < 0 ? 180 : 0)} chosen={chosen} />}
-              <title>{w.name}</title>
-            </g>
-          )
-        })}
+                {w.kind === 'can' && (
+                  <text x={mx} y={my - 15} textAnchor="middle" fontSize="11" fill="var(--ink)" className="paint-halo">
+                    {w.name}
+                  </text>
+                )}
+                {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 70 && (
+                  <text
+                    x={mx + (x2 > x1 ? -16 : 16)}
+                    y={my + 4}
+                    textAnchor={x2 > x1 ? 'end' : 'start'}
+                    fontSize="11"
+                    fill="var(--ink)"
+                    className="paint-halo"
+                  >
+                    {w.name} holds
+                  </text>
+                )}
+                {w.kind !== 'hose' && w.kind !== 'passage' && (
+                  <WayGlyph
+                    kind={w.kind}
+                    x={mx}
+                    y={my}
+                    shut={shut}
+                    angle={(Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI + (p && p.flow < 0 ? 180 : 0)}
+                    chosen={chosen}
+                  />
+                )}
+                <title>{w.name}</title>
+              </g>
+            )
+          })}
 
-        {joints.map((j) => <JointBlock key={j.id} joint={j} x={x.get(j.id)!} y={y(j.id)} gauge={gaugeOf(shown)[j.id]} step={step} above={labelAbove(j, joints, ways, gauges)} text={gaugeOf(shown)[j.id] === undefined ? '' : signed(fromSi('pressure', gaugeOf(shown)[j.id]!, units.pressure))} onClick={() => select({ kind: 'part', id: j.part })} />)}
-        {!shown.solved && <text x={W / 2} y={H / 2} textAnchor="middle" fontSize="14" fill="var(--stop)">No answer in this state; see the verdicts</text>}
+        {joints.map((j) => (
+          <JointBlock
+            key={j.id}
+            joint={j}
+            x={x.get(j.id)!}
+            y={y(j.id)}
+            gauge={gaugeOf(shown)[j.id]}
+            step={step}
+            above={labelAbove(j, joints, ways, gauges)}
+            text={
+              gaugeOf(shown)[j.id] === undefined
+                ? ''
+                : signed(fromSi('pressure', gaugeOf(shown)[j.id]!, units.pressure))
+            }
+            onClick={() => select({ kind: 'part', id: j.part })}
+          />
+        ))}
+        {!shown.solved && (
+          <text x={W / 2} y={H / 2} textAnchor="middle" fontSize="14" fill="var(--stop)">
+            No answer in this state; see the verdicts
+          </text>
+        )}
       </svg>
     </figure>
   )
 }
 
-const signed = (v: number) => (v > 0 && formatNumber(v, 2) !== '0' && /[1-9]/.test(formatNumber(v, 2)) ? '+' : '') + formatNumber(v, 2)
+const signed = (v: number) =>
+  (v > 0 && formatNumber(v, 2) !== '0' && /[1-9]/.test(formatNumber(v, 2)) ? '+' : '') + formatNumber(v, 2)
 
 /** A label goes on the side where its lines do not. */
-function labelAbove(joint: Joint, joints: readonly Joint[], ways: ReturnType<typeof jointsOf>['ways'], gauges: Readonly<Record<string, number>>): boolean {
+function labelAbove(
+  joint: Joint,
+  joints: readonly Joint[],
+  ways: ReturnType<typeof jointsOf>['ways'],
+  gauges: Readonly<Record<string, number>>,
+): boolean {
   const mine = gauges[joint.id] ?? 0
-  const others = ways.flatMap((w) => (w.from === joint.id ? [w.to] : w.to === joint.id ? [w.from] : [])).map((id) => gauges[id] ?? 0)
+  const others = ways
+    .flatMap((w) => (w.from === joint.id ? [w.to] : w.to === joint.id ? [w.from] : []))
+    .map((id) => gauges[id] ?? 0)
   const up = others.filter((g) => g > mine + 1).length
   const down = others.filter((g) => g < mine - 1).length
   if (up !== down) return up < down
   return joints.indexOf(joint) % 2 === 0
 }
 
-function JointBlock({ joint, x, y, gauge, step, above, text, onClick }: { joint: Joint; x: number; y: number; gauge: number | undefined; step: number; above: boolean; text: string; onClick: () => void }) {
-  const colour = gauge === undefined || Math.abs(gauge) < 20 ? 'var(--soft)' : gauge > 0 ? 'var(--pressure)' : 'var(--vacuum)'
+function JointBlock({
+  joint,
+  x,
+  y,
+  gauge,
+  step,
+  above,
+  text,
+  onClick,
+}: {
+  joint: Joint
+  x: number
+  y: number
+  gauge: number | undefined
+  step: number
+  above: boolean
+  text: string
+  onClick: () => void
+}) {
+  const colour =
+    gauge === undefined || Math.abs(gauge) < 20 ? 'var(--soft)' : gauge > 0 ? 'var(--pressure)' : 'var(--vacuum)'
   // a valve's or can's two ends are told by what stands between them
-  if (joint.through) return <g onClick={onClick} className="cursor-pointer"><circle cx={x} cy={y} r="5" fill="var(--sheet)" stroke={colour} strokeWidth="2.4" /><title>{`${joint.label} ${text}`}</title></g>
+  if (joint.through)
+    return (
+      <g onClick={onClick} className="cursor-pointer">
+        <circle cx={x} cy={y} r="5" fill="var(--sheet)" stroke={colour} strokeWidth="2.4" />
+        <title>{`${joint.label} ${text}`}</title>
+      </g>
+    )
   const words = joint.label.split(' ')
   const oneLine = joint.label.length * 5.6 <= Math.max(step * 1.5, 58)
   const rows = oneLine || words.length === 1 ? [joint.label] : [words.slice(0, -1).join(' '), words.at(-1)!]
@@ -123,28 +256,78 @@ function JointBlock({ joint, x, y, gauge, step, above, text, onClick }: { joint:
   const top = above ? y - 17 - rows.length * 12 : y + 23
   return (
     <g onClick={onClick} className="cursor-pointer">
-      <rect x={x - half} y={y - 10} width={half * 2} height="20" rx={joint.boundary ? 10 : 3} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
+      <rect
+        x={x - half}
+        y={y - 10}
+        width={half * 2}
+        height="20"
+        rx={joint.boundary ? 10 : 3}
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        strokeWidth="1.5"
+      />
       <path d={`M${x - half + 6} ${y}H${x + half - 6}`} stroke={colour} strokeWidth="3" />
       <g textAnchor="middle" stroke="var(--halo, none)" fontSize="11">
-        {rows.map((row, i) => <text key={row} x={x} y={top + i * 12} fill="var(--ink)" className="paint-halo">{row}</text>)}
-        <text x={x} y={top + rows.length * 12} fontWeight="700" fill={colour} className="paint-halo">{text}</text>
+        {rows.map((row, i) => (
+          <text key={row} x={x} y={top + i * 12} fill="var(--ink)" className="paint-halo">
+            {row}
+          </text>
+        ))}
+        <text x={x} y={top + rows.length * 12} fontWeight="700" fill={colour} className="paint-halo">
+          {text}
+        </text>
       </g>
     </g>
   )
 }
 
 /** Valves and cans on their way between two joints. */
-export function WayGlyph({ kind, x, y, shut, angle, chosen }: { kind: string; x: number; y: number; shut: boolean; angle: number; chosen?: boolean }) {
+export function WayGlyph({
+  kind,
+  x,
+  y,
+  shut,
+  angle,
+  chosen,
+}: {
+  kind: string
+  x: number
+  y: number
+  shut: boolean
+  angle: number
+  chosen?: boolean
+}) {
   const stroke = chosen ? 'var(--blue)' : 'var(--ink)'
   if (kind === 'can' || kind === 'filter') {
-    return <g transform={`translate(${x} ${y})`}><rect x="-8" y="-11" width="16" height="22" rx="3" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" /><path d={kind === 'can' ? 'M-8 4c3-2 5 2 8 0s5-2 8 0v6h-16z' : 'M-5-7l10 5M-5-2l10 5M-5 3l10 5'} fill={kind === 'can' ? 'var(--oil-laden)' : 'none'} stroke={kind === 'can' ? 'none' : stroke} /></g>
+    return (
+      <g transform={`translate(${x} ${y})`}>
+        <rect x="-8" y="-11" width="16" height="22" rx="3" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" />
+        <path
+          d={kind === 'can' ? 'M-8 4c3-2 5 2 8 0s5-2 8 0v6h-16z' : 'M-5-7l10 5M-5-2l10 5M-5 3l10 5'}
+          fill={kind === 'can' ? 'var(--oil-laden)' : 'none'}
+          stroke={kind === 'can' ? 'none' : stroke}
+        />
+      </g>
+    )
   }
-  if (kind === 'restrictor') return <g transform={`translate(${x} ${y}) rotate(${angle})`}><circle r="11" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" /><path d="M-4-7v5M-4 7V2M4-7v5M4 7V2" stroke={stroke} strokeWidth="2.4" /></g>
+  if (kind === 'restrictor')
+    return (
+      <g transform={`translate(${x} ${y}) rotate(${angle})`}>
+        <circle r="11" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" />
+        <path d="M-4-7v5M-4 7V2M4-7v5M4 7V2" stroke={stroke} strokeWidth="2.4" />
+      </g>
+    )
   return (
     <g transform={`translate(${x} ${y})`}>
       <circle r="11" fill="var(--sheet)" stroke={stroke} strokeWidth="1.8" />
-      {shut ? <path d="M-5-5 5 5M-5 5 5-5" stroke="var(--ink)" strokeWidth="2.4" />
-        : <g transform={`rotate(${angle})`}><path d="M-5-5 4 0l-9 5z" fill="var(--ink)" /><path d="M5.5-5.5v11" stroke="var(--ink)" strokeWidth="1.8" /></g>}
+      {shut ? (
+        <path d="M-5-5 5 5M-5 5 5-5" stroke="var(--ink)" strokeWidth="2.4" />
+      ) : (
+        <g transform={`rotate(${angle})`}>
+          <path d="M-5-5 4 0l-9 5z" fill="var(--ink)" />
+          <path d="M5.5-5.5v11" stroke="var(--ink)" strokeWidth="1.8" />
+        </g>
+      )}
     </g>
   )
 }

@@ -5,20 +5,40 @@ import { SCHOOLS } from '@/plan/schools/schools'
 import { layoutOf, placeLabels, roundedPath, VIEW, type Layout } from './layout'
 import { jointsOf } from './joints'
 
-const build = (school: string, engineClass: EngineClass) => newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
+const build = (school: string, engineClass: EngineClass) =>
+  newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
 const layout = (b: ReturnType<typeof build>) => layoutOf(activeVariant(b), b.engine)
 const free = (l: Layout) => l.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
 
 describe.each(['i5-turbo', 'i4-super', 'v8-na', 'f4-turbo', 'single'] as const)('on %s', (engineClass) => {
-  test.each(SCHOOLS.map((s) => s.key))('%s: everything is in the picture, no part stands on another, every hose is drawn', (school) => {
-    const b = build(school, engineClass)
-    const l = layout(b)
-    for (const p of l.parts) { expect(p.at[0]).toBeGreaterThanOrEqual(0); expect(p.at[0]).toBeLessThanOrEqual(VIEW.width); expect(p.at[1]).toBeGreaterThanOrEqual(l.top); expect(p.at[1]).toBeLessThanOrEqual(VIEW.height) }
-    const parts = free(l)
-    for (const [i, a] of parts.entries()) for (const c of parts.slice(i + 1)) expect([a.part.id, c.part.id, Math.hypot(a.at[0] - c.at[0], a.at[1] - c.at[1]) > 17]).toEqual([a.part.id, c.part.id, true])
-    expect(l.runs.map((r) => r.line.id).toSorted()).toEqual(activeVariant(b).lines.filter((x) => x.kind !== 'direct').map((x) => x.id).toSorted())
-    for (const r of l.runs) expect(roundedPath(r.points)).toMatch(/^M[\d.-]+ [\d.-]+/)
-  })
+  test.each(SCHOOLS.map((s) => s.key))(
+    '%s: everything is in the picture, no part stands on another, every hose is drawn',
+    (school) => {
+      const b = build(school, engineClass)
+      const l = layout(b)
+      for (const p of l.parts) {
+        expect(p.at[0]).toBeGreaterThanOrEqual(0)
+        expect(p.at[0]).toBeLessThanOrEqual(VIEW.width)
+        expect(p.at[1]).toBeGreaterThanOrEqual(l.top)
+        expect(p.at[1]).toBeLessThanOrEqual(VIEW.height)
+      }
+      const parts = free(l)
+      for (const [i, a] of parts.entries())
+        for (const c of parts.slice(i + 1))
+          expect([a.part.id, c.part.id, Math.hypot(a.at[0] - c.at[0], a.at[1] - c.at[1]) > 17]).toEqual([
+            a.part.id,
+            c.part.id,
+            true,
+          ])
+      expect(l.runs.map((r) => r.line.id).toSorted()).toEqual(
+        activeVariant(b)
+          .lines.filter((x) => x.kind !== 'direct')
+          .map((x) => x.id)
+          .toSorted(),
+      )
+      for (const r of l.runs) expect(roundedPath(r.points)).toMatch(/^M[\d.-]+ [\d.-]+/)
+    },
+  )
 })
 
 test('an edit in one line leaves the parts of the others where they were', () => {
@@ -28,7 +48,11 @@ test('an edit in one line leaves the parts of the others where they were', () =>
   const after = applyEdits(b, action.edits)
   if (!after.ok) throw new Error(after.reason)
   const now = layout(after.value)
-  for (const id of ['pcv', 'can', 'cover', 'manifold', 'inlet']) expect([id, now.parts.find((p) => p.part.id === id)!.at]).toEqual([id, before.parts.find((p) => p.part.id === id)!.at])
+  for (const id of ['pcv', 'can', 'cover', 'manifold', 'inlet'])
+    expect([id, now.parts.find((p) => p.part.id === id)!.at]).toEqual([
+      id,
+      before.parts.find((p) => p.part.id === id)!.at,
+    ])
 })
 
 test('a part that was put somewhere stays there', () => {
@@ -38,8 +62,17 @@ test('a part that was put somewhere stays there', () => {
 })
 
 test('labels lie on no part and not on one another', () => {
-  const at = [[100, 100], [130, 100], [160, 100]] as const
-  const labels = [...placeLabels(at.map((p, i) => ({ id: String(i), at: p, half: [13, 13] as const, text: 'Fresh-air check' })), 0).values()]
+  const at = [
+    [100, 100],
+    [130, 100],
+    [160, 100],
+  ] as const
+  const labels = [
+    ...placeLabels(
+      at.map((p, i) => ({ id: String(i), at: p, half: [13, 13] as const, text: 'Fresh-air check' })),
+      0,
+    ).values(),
+  ]
   expect(new Set(labels.map((l) => `${l.x} ${l.y}`)).size).toBe(3)
 })
 
@@ -49,6 +82,24 @@ test('the ladder has a joint for every pressure and a way for every part and hos
     const { joints, ways } = jointsOf(v)
     const ids = new Set(joints.map((j) => j.id))
     for (const w of ways) expect([w.id, ids.has(w.from), ids.has(w.to)]).toEqual([w.id, true, true])
-    expect(ways.length).toBe(v.lines.filter((l) => l.kind === 'hose').length + v.parts.filter((p) => 'cd' in p || ['can', 'filter', 'pcv', 'check', 'passage', 'restrictor', 'regulator', 'relief', 'pump', 'sensor'].includes(p.kind)).length)
+    expect(ways.length).toBe(
+      v.lines.filter((l) => l.kind === 'hose').length +
+        v.parts.filter(
+          (p) =>
+            'cd' in p ||
+            [
+              'can',
+              'filter',
+              'pcv',
+              'check',
+              'passage',
+              'restrictor',
+              'regulator',
+              'relief',
+              'pump',
+              'sensor',
+            ].includes(p.kind),
+        ).length,
+    )
   }
 })

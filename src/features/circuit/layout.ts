@@ -8,7 +8,11 @@ import { isThrough, KINDS } from '@/plan/document/kinds'
 export type Point = readonly [x: number, y: number]
 export type Placed = { readonly part: Part; readonly at: Point; readonly onEngine: boolean }
 export type Run = { readonly line: Line; readonly points: readonly Point[] }
-export type Layout = { readonly parts: readonly Placed[]; readonly runs: readonly Run[]; /** top of what is drawn: more lanes reach higher */ readonly top: number }
+export type Layout = {
+  readonly parts: readonly Placed[]
+  readonly runs: readonly Run[]
+  /** top of what is drawn: more lanes reach higher */ readonly top: number
+}
 
 export const VIEW = { width: 484, height: 400 }
 /** half the angle between banks, degrees */
@@ -23,7 +27,11 @@ const CLOSE = 36
 const LOW: readonly PartKind[] = ['crankcase', 'tank']
 function lowPath(from: Point, to: Point, fromCrankcase: boolean): Point[] {
   const [sump, tank] = fromCrankcase ? [from, to] : [to, from]
-  const path: Point[] = [[sump[0] - 50, sump[1]], [tank[0], sump[1]], [tank[0], tank[1] + 28]]
+  const path: Point[] = [
+    [sump[0] - 50, sump[1]],
+    [tank[0], sump[1]],
+    [tank[0], tank[1] + 28],
+  ]
   return fromCrankcase ? path : path.toReversed()
 }
 
@@ -31,7 +39,7 @@ const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
 
 /** Middle of a cam cover's top on a bank leaning `deg` from upright. */
 export function coverTop(deg: number): Point {
-  const a = deg * Math.PI / 180
+  const a = (deg * Math.PI) / 180
   const reach = deg === 0 ? 158 : 132
   return [CRANK[0] + Math.sin(a) * reach, CRANK[1] - Math.cos(a) * reach]
 }
@@ -47,7 +55,11 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
   order('tank').forEach((p, i) => at.set(p.id, p.at ? [p.at.x, p.at.y] : [112, 290 - i * 70]))
   // passages between crankcase and covers; others are no part of the picture
   const covered = new Set(covers.map((p) => p.id))
-  const passages = order('passage').filter((p) => variant.lines.some((l) => (l.from.part === p.id && covered.has(l.to.part)) || (l.to.part === p.id && covered.has(l.from.part))))
+  const passages = order('passage').filter((p) =>
+    variant.lines.some(
+      (l) => (l.from.part === p.id && covered.has(l.to.part)) || (l.to.part === p.id && covered.has(l.from.part)),
+    ),
+  )
   passages.forEach((p, i) => {
     const top = coverTop(bank(i, passages.length))
     at.set(p.id, [CRANK[0] + (top[0] - CRANK[0]) * 0.52, CRANK[1] + (top[1] - CRANK[1]) * 0.52])
@@ -62,7 +74,12 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
 }
 
 type Step = { readonly line: Line; readonly forward: boolean }
-type Chain = { readonly from: string; readonly to: string | undefined; readonly steps: readonly Step[]; readonly free: readonly string[] }
+type Chain = {
+  readonly from: string
+  readonly to: string | undefined
+  readonly steps: readonly Step[]
+  readonly free: readonly string[]
+}
 
 /** Strings of free parts from one placed part to the next. */
 function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
@@ -70,7 +87,8 @@ function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
   const used = new Set<string>()
   const chains: Chain[] = []
   const known = new Set(placed)
-  const touching = (id: string) => variant.lines.filter((l) => l.kind !== 'drain' && !used.has(l.id) && (l.from.part === id || l.to.part === id))
+  const touching = (id: string) =>
+    variant.lines.filter((l) => l.kind !== 'drain' && !used.has(l.id) && (l.from.part === id || l.to.part === id))
   const grow = (start: string) => {
     for (const first of touching(start)) {
       if (used.has(first.id)) continue
@@ -98,13 +116,17 @@ function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
   return chains
 }
 
-const lengthOf = (points: readonly Point[]) => points.reduce((s, p, i) => (i === 0 ? 0 : s + Math.hypot(p[0] - points[i - 1]![0], p[1] - points[i - 1]![1])), 0)
+const lengthOf = (points: readonly Point[]) =>
+  points.reduce((s, p, i) => (i === 0 ? 0 : s + Math.hypot(p[0] - points[i - 1]![0], p[1] - points[i - 1]![1])), 0)
 
 /** The part of a polyline between two distances along it. */
 function slice(points: readonly Point[], from: number, to: number): Point[] {
   const out: Point[] = []
   let walked = 0
-  const on = (a: Point, b: Point, d: number, l: number): Point => [a[0] + (b[0] - a[0]) * d / l, a[1] + (b[1] - a[1]) * d / l]
+  const on = (a: Point, b: Point, d: number, l: number): Point => [
+    a[0] + ((b[0] - a[0]) * d) / l,
+    a[1] + ((b[1] - a[1]) * d) / l,
+  ]
   for (let i = 1; i < points.length; i++) {
     const [a, b] = [points[i - 1]!, points[i]!]
     const l = Math.hypot(b[0] - a[0], b[1] - a[1])
@@ -122,14 +144,18 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
   const onEngine = new Set(at.keys())
   const chains = chainsOf(variant, onEngine)
-  const internal = (c: Chain) => c.free.length === 0 && c.steps.every((s) => s.line.kind === 'direct') && INTERNAL.includes(parts.get(c.from)!.kind)
+  const internal = (c: Chain) =>
+    c.free.length === 0 && c.steps.every((s) => s.line.kind === 'direct') && INTERNAL.includes(parts.get(c.from)!.kind)
   const open = chains.filter((c) => !internal(c))
   const runs: Run[] = []
 
   // ports along a cover's top, spread so that lines that go left leave on the left
-  const xOf = (id: string | undefined, fallback: number) => (id === undefined ? fallback : at.get(id)?.[0] ?? fallback)
+  const xOf = (id: string | undefined, fallback: number) =>
+    id === undefined ? fallback : (at.get(id)?.[0] ?? fallback)
   const leaving = new Map<string, Chain[]>()
-  for (const c of open) for (const id of [c.from, c.to]) if (id !== undefined && onEngine.has(id)) leaving.set(id, [...(leaving.get(id) ?? []), c])
+  for (const c of open)
+    for (const id of [c.from, c.to])
+      if (id !== undefined && onEngine.has(id)) leaving.set(id, [...(leaving.get(id) ?? []), c])
   const portX = (id: string, c: Chain): number => {
     const here = leaving.get(id) ?? []
     const other = (k: Chain) => xOf(k.from === id ? k.to : k.from, 440)
@@ -155,38 +181,44 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
     ;(lanes[k] ??= []).push([left, right])
     return 104 - k * LANE
   }
-  open.toSorted((a, b) => span(a) - span(b)).forEach((c) => {
-    const reach = c.to === undefined ? openEnd(c) : portX(c.to, c)
-    const lane = laneFor(portX(c.from, c), reach)
-    const a: Point = [portX(c.from, c), portY(c.from)]
-    const b: Point = c.to === undefined ? [openEnd(c), lane] : [portX(c.to, c), portY(c.to)]
-    const low = c.to !== undefined && LOW.includes(parts.get(c.from)!.kind) && LOW.includes(parts.get(c.to)!.kind)
-    const path: Point[] = low ? lowPath(at.get(c.from)!, at.get(c.to!)!, parts.get(c.from)!.kind === 'crankcase') : [a, [a[0], lane], [b[0], lane], b]
-    const total = lengthOf(path)
-    // ports that are one opening stand close; hoses share what is left of the way
-    const gap = (k: number) => (k === 0 || (c.to !== undefined && k === c.steps.length - 1) ? 22 : CLOSE)
-    const hoses = c.steps.filter((s) => s.line.kind !== 'direct').length
-    const fixed = c.steps.reduce((sum, s, k) => sum + (s.line.kind === 'direct' ? gap(k) : 0), 0)
-    const each = hoses > 0 ? Math.max(12, total - fixed) / hoses : 0
-    const shrink = hoses > 0 ? Math.min(1, total / (fixed + each * hoses)) : total / Math.max(1, fixed)
-    let walked = 0
-    const stops = c.free.map((_, k) => {
-      walked += (c.steps[k]!.line.kind === 'direct' ? gap(k) : each) * (hoses > 0 ? shrink : Math.min(1, shrink))
-      return c.to === undefined && k === c.free.length - 1 && hoses > 0 ? total : walked
+  open
+    .toSorted((a, b) => span(a) - span(b))
+    .forEach((c) => {
+      const reach = c.to === undefined ? openEnd(c) : portX(c.to, c)
+      const lane = laneFor(portX(c.from, c), reach)
+      const a: Point = [portX(c.from, c), portY(c.from)]
+      const b: Point = c.to === undefined ? [openEnd(c), lane] : [portX(c.to, c), portY(c.to)]
+      const low = c.to !== undefined && LOW.includes(parts.get(c.from)!.kind) && LOW.includes(parts.get(c.to)!.kind)
+      const path: Point[] = low
+        ? lowPath(at.get(c.from)!, at.get(c.to!)!, parts.get(c.from)!.kind === 'crankcase')
+        : [a, [a[0], lane], [b[0], lane], b]
+      const total = lengthOf(path)
+      // ports that are one opening stand close; hoses share what is left of the way
+      const gap = (k: number) => (k === 0 || (c.to !== undefined && k === c.steps.length - 1) ? 22 : CLOSE)
+      const hoses = c.steps.filter((s) => s.line.kind !== 'direct').length
+      const fixed = c.steps.reduce((sum, s, k) => sum + (s.line.kind === 'direct' ? gap(k) : 0), 0)
+      const each = hoses > 0 ? Math.max(12, total - fixed) / hoses : 0
+      const shrink = hoses > 0 ? Math.min(1, total / (fixed + each * hoses)) : total / Math.max(1, fixed)
+      let walked = 0
+      const stops = c.free.map((_, k) => {
+        walked += (c.steps[k]!.line.kind === 'direct' ? gap(k) : each) * (hoses > 0 ? shrink : Math.min(1, shrink))
+        return c.to === undefined && k === c.free.length - 1 && hoses > 0 ? total : walked
+      })
+      c.free.forEach((id, k) => {
+        const part = parts.get(id)!
+        const [p] = slice(path, stops[k]!, stops[k]! + 0.01)
+        at.set(id, part.at ? [part.at.x, part.at.y] : (p ?? a))
+      })
+      const marks = [0, ...stops, total]
+      c.steps.forEach((s, k) => {
+        if (s.line.kind === 'direct') return
+        const moved = [c.free[k - 1], c.free[k]].some((id) => id !== undefined && parts.get(id)?.at)
+        const points = moved
+          ? elbow(at.get(c.free[k - 1] ?? c.from) ?? a, at.get(c.free[k] ?? c.to ?? c.from) ?? b)
+          : slice(path, marks[k]!, marks[k + 1] ?? total)
+        runs.push({ line: s.line, points: s.forward ? points : points.toReversed() })
+      })
     })
-    c.free.forEach((id, k) => {
-      const part = parts.get(id)!
-      const [p] = slice(path, stops[k]!, stops[k]! + 0.01)
-      at.set(id, part.at ? [part.at.x, part.at.y] : p ?? a)
-    })
-    const marks = [0, ...stops, total]
-    c.steps.forEach((s, k) => {
-      if (s.line.kind === 'direct') return
-      const moved = [c.free[k - 1], c.free[k]].some((id) => id !== undefined && parts.get(id)?.at)
-      const points = moved ? elbow(at.get(c.free[k - 1] ?? c.from) ?? a, at.get(c.free[k] ?? c.to ?? c.from) ?? b) : slice(path, marks[k]!, marks[k + 1] ?? total)
-      runs.push({ line: s.line, points: s.forward ? points : points.toReversed() })
-    })
-  })
 
   // drains hang between what the gas has already placed
   for (const line of variant.lines) {
@@ -196,9 +228,25 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
 
   // what nothing joins stands in a row at the foot, in sight
   let spare = 40
-  for (const p of variant.parts) if (!at.has(p.id)) { at.set(p.id, [spare, 388]); spare += 70 }
-  const top = Math.min(0, ...[...at.values()].map((p) => p[1] - 40), ...runs.flatMap((r) => r.points.map((p) => p[1] - 30)))
-  return { parts: variant.parts.map((part) => ({ part, at: at.get(part.id)!, onEngine: onEngine.has(part.id) && KINDS[part.kind].engine === true })), runs, top }
+  for (const p of variant.parts)
+    if (!at.has(p.id)) {
+      at.set(p.id, [spare, 388])
+      spare += 70
+    }
+  const top = Math.min(
+    0,
+    ...[...at.values()].map((p) => p[1] - 40),
+    ...runs.flatMap((r) => r.points.map((p) => p[1] - 30)),
+  )
+  return {
+    parts: variant.parts.map((part) => ({
+      part,
+      at: at.get(part.id)!,
+      onEngine: onEngine.has(part.id) && KINDS[part.kind].engine === true,
+    })),
+    runs,
+    top,
+  }
 }
 
 const elbow = (a: Point, b: Point): Point[] => [a, [a[0], b[1]], b]
@@ -211,8 +259,11 @@ export function roundedPath(points: readonly Point[], radius = 14): string {
     const [p, q, r] = [points[i - 1]!, points[i]!, points[i + 1]!]
     const [l1, l2] = [Math.hypot(q[0] - p[0], q[1] - p[1]), Math.hypot(r[0] - q[0], r[1] - q[1])]
     const k = Math.min(radius, l1 / 2, l2 / 2)
-    if (k < 0.5) { d += `L${q[0]} ${q[1]}`; continue }
-    d += `L${q[0] - (q[0] - p[0]) * k / l1} ${q[1] - (q[1] - p[1]) * k / l1}Q${q[0]} ${q[1]} ${q[0] + (r[0] - q[0]) * k / l2} ${q[1] + (r[1] - q[1]) * k / l2}`
+    if (k < 0.5) {
+      d += `L${q[0]} ${q[1]}`
+      continue
+    }
+    d += `L${q[0] - ((q[0] - p[0]) * k) / l1} ${q[1] - ((q[1] - p[1]) * k) / l1}Q${q[0]} ${q[1]} ${q[0] + ((r[0] - q[0]) * k) / l2} ${q[1] + ((r[1] - q[1]) * k) / l2}`
   }
   const end = points[points.length - 1]!
   return `${d}L${end[0]} ${end[1]}`
@@ -224,7 +275,8 @@ export function labelSpot(points: readonly Point[]): { readonly at: Point; reado
   for (let i = 1; i < points.length; i++) {
     const [a, b] = [points[i - 1]!, points[i]!]
     const l = Math.hypot(b[0] - a[0], b[1] - a[1])
-    if (l > best.l) best = { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], level: Math.abs(b[0] - a[0]) > Math.abs(b[1] - a[1]), l }
+    if (l > best.l)
+      best = { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], level: Math.abs(b[0] - a[0]) > Math.abs(b[1] - a[1]), l }
   }
   return best
 }
@@ -235,15 +287,52 @@ const overlap = (a: Box, b: Box) => a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && 
 export type Label = { readonly x: number; readonly y: number; readonly anchor: 'start' | 'end' | 'middle' }
 
 /** A place for each text beside what it names: the first of several that lies on no part, no run's label and no earlier text. */
-export function placeLabels(wanted: readonly { readonly id: string; readonly at: Point; readonly half: readonly [w: number, h: number]; readonly text: string }[], top: number): ReadonlyMap<string, Label> {
+export function placeLabels(
+  wanted: readonly {
+    readonly id: string
+    readonly at: Point
+    readonly half: readonly [w: number, h: number]
+    readonly text: string
+  }[],
+  top: number,
+): ReadonlyMap<string, Label> {
   const taken: Box[] = wanted.map((l) => [l.at[0] - l.half[0], l.at[1] - l.half[1], 2 * l.half[0], 2 * l.half[1]])
   const placed = new Map<string, Label>()
-  for (const { id, at: [x, y], half: [w, h], text } of wanted) {
+  for (const {
+    id,
+    at: [x, y],
+    half: [w, h],
+    text,
+  } of wanted) {
     const width = 5.9 * text.length + 4
-    const options: readonly (readonly [Label, Box])[] = ([
-      ['start', x + w + 4, y + 4], ['middle', x, y - h - 5], ['middle', x, y + h + 12], ['end', x - w - 4, y + 4], ['start', x + w + 2, y - h], ['end', x - w - 2, y - h], ['start', x + w + 2, y + h + 8], ['start', x - w, y - h - 5], ['start', x - w, y + h + 12], ['end', x + w, y - h - 5], ['middle', x, y - h - 18], ['start', x - w, y - h - 18], ['middle', x, y + h + 25],
-    ] as const).map(([anchor, lx, ly]) => [{ anchor, x: lx, y: ly }, [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13]] as const)
-    const free = options.find(([, box]) => box[0] >= 0 && box[0] + box[2] <= VIEW.width && box[1] >= top && !taken.some((t) => overlap(t, box))) ?? options[0]!
+    const options: readonly (readonly [Label, Box])[] = (
+      [
+        ['start', x + w + 4, y + 4],
+        ['middle', x, y - h - 5],
+        ['middle', x, y + h + 12],
+        ['end', x - w - 4, y + 4],
+        ['start', x + w + 2, y - h],
+        ['end', x - w - 2, y - h],
+        ['start', x + w + 2, y + h + 8],
+        ['start', x - w, y - h - 5],
+        ['start', x - w, y + h + 12],
+        ['end', x + w, y - h - 5],
+        ['middle', x, y - h - 18],
+        ['start', x - w, y - h - 18],
+        ['middle', x, y + h + 25],
+      ] as const
+    ).map(
+      ([anchor, lx, ly]) =>
+        [
+          { anchor, x: lx, y: ly },
+          [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13],
+        ] as const,
+    )
+    const free =
+      options.find(
+        ([, box]) =>
+          box[0] >= 0 && box[0] + box[2] <= VIEW.width && box[1] >= top && !taken.some((t) => overlap(t, box)),
+      ) ?? options[0]!
     taken.push(free[1])
     placed.set(id, free[0])
   }

@@ -16,7 +16,9 @@ export function oilShare(p: Passage): number {
 export function gasColour(p: Passage): string {
   const share = oilShare(p)
   if (isShut(p)) return 'var(--rule-strong)'
-  return share < 0.02 ? 'var(--air)' : `color-mix(in oklab, var(--oil-laden) ${Math.round(share * 100)}%, var(--oil-clean))`
+  return share < 0.02
+    ? 'var(--air)'
+    : `color-mix(in oklab, var(--oil-laden) ${Math.round(share * 100)}%, var(--oil-clean))`
 }
 
 /** Width in px of a flow in kg/s: 3 at a trickle, 15 at 250 l/min. */

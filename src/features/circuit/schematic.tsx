@@ -30,13 +30,19 @@ export function Schematic() {
     const svg = picture.current
     const matrix = svg?.getScreenCTM()?.inverse()
     if (!svg || !matrix || down.button !== 0) return
-    const place = (e: { clientX: number; clientY: number }): Point => { const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix); return [p.x, p.y] }
+    const place = (e: { clientX: number; clientY: number }): Point => {
+      const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix)
+      return [p.x, p.y]
+    }
     const start = place(down)
     let now: Point | undefined
     const move = (e: PointerEvent) => {
       const to = place(e)
       if (!now && Math.hypot(to[0] - start[0], to[1] - start[1]) < 5) return
-      now = [Math.round(Math.min(VIEW.width, Math.max(0, at[0] + to[0] - start[0]))), Math.round(Math.min(VIEW.height, Math.max(-600, at[1] + to[1] - start[1])))]
+      now = [
+        Math.round(Math.min(VIEW.width, Math.max(0, at[0] + to[0] - start[0]))),
+        Math.round(Math.min(VIEW.height, Math.max(-600, at[1] + to[1] - start[1]))),
+      ]
       setDragged({ id: part.id, at: now })
     }
     const up = () => {
@@ -51,43 +57,162 @@ export function Schematic() {
     addEventListener('pointerup', up)
     addEventListener('pointercancel', up)
   }
-  const flowText = (kg: number) => { const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2); return `${f.text} ${f.unit}` }
-  const story = layout.runs.map((r) => { const p = passages[r.line.id]; return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}` }).join('; ')
+  const flowText = (kg: number) => {
+    const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2)
+    return `${f.text} ${f.unit}`
+  }
+  const story = layout.runs
+    .map((r) => {
+      const p = passages[r.line.id]
+      return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}`
+    })
+    .join('; ')
 
   const told = pointed === undefined ? undefined : variant.lines.find((l) => l.id === pointed)
   const passing = told && passages[told.id]
-  const about = told && passing && `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
+  const about =
+    told &&
+    passing &&
+    `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || isShut(p)) return []
-    return [{ id: `flow ${line.id}`, at: labelSpot(points).at, half: [flowWidth(p!.flow) / 2 + 1, flowWidth(p!.flow) / 2 + 1] as const, text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}` }]
+    return [
+      {
+        id: `flow ${line.id}`,
+        at: labelSpot(points).at,
+        half: [flowWidth(p!.flow) / 2 + 1, flowWidth(p!.flow) / 2 + 1] as const,
+        text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}`,
+      },
+    ]
   })
-  const labels = placeLabels([
-    ...layout.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage').map((p) => ({ id: p.part.id, at: p.at, half: p.part.kind === 'can' ? [19, 24] as const : p.part.kind === 'tank' ? [22, 28] as const : [13, 13] as const, text: p.part.name })), ...flowLabels,
-  ], layout.top)
+  const labels = placeLabels(
+    [
+      ...layout.parts
+        .filter((p) => !p.onEngine && p.part.kind !== 'passage')
+        .map((p) => ({
+          id: p.part.id,
+          at: p.at,
+          half:
+            p.part.kind === 'can'
+              ? ([19, 24] as const)
+              : p.part.kind === 'tank'
+                ? ([22, 28] as const)
+                : ([13, 13] as const),
+          text: p.part.name,
+        })),
+      ...flowLabels,
+    ],
+    layout.top,
+  )
   return (
     <figure className="flex min-h-0 flex-col">
-      <figcaption className="flex items-baseline justify-between gap-2 px-1"><span className="head">The circuit</span><span className="truncate text-xs text-soft">{about ?? `${STATE_NAMES[shown.id].toLowerCase()}, ${Math.round(shown.operating.rpm / 10) * 10} rpm`}</span></figcaption>
-      <svg ref={picture} viewBox={`0 ${layout.top} ${VIEW.width} ${VIEW.height - layout.top}`} className="min-h-0 w-full flex-1 touch-none" role="img" aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}>
+      <figcaption className="flex items-baseline justify-between gap-2 px-1">
+        <span className="head">The circuit</span>
+        <span className="truncate text-xs text-soft">
+          {about ?? `${STATE_NAMES[shown.id].toLowerCase()}, ${Math.round(shown.operating.rpm / 10) * 10} rpm`}
+        </span>
+      </figcaption>
+      <svg
+        ref={picture}
+        viewBox={`0 ${layout.top} ${VIEW.width} ${VIEW.height - layout.top}`}
+        className="min-h-0 w-full flex-1 touch-none"
+        role="img"
+        aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}
+      >
         <EnginePicture engine={build.engine} />
         {layout.runs.map(({ line, points }) => {
           const p = passages[line.id]
           const d = roundedPath(points)
           const chosen = selected?.id === line.id
           const shut = isShut(p)
-          if (line.kind === 'drain') return <path key={line.id} d={d} fill="none" stroke="var(--oil-laden)" strokeWidth="3" strokeDasharray="2 5" strokeLinecap="round"><title>{line.name}</title></path>
+          if (line.kind === 'drain')
+            return (
+              <path
+                key={line.id}
+                d={d}
+                fill="none"
+                stroke="var(--oil-laden)"
+                strokeWidth="3"
+                strokeDasharray="2 5"
+                strokeLinecap="round"
+              >
+                <title>{line.name}</title>
+              </path>
+            )
           return (
-            <g key={line.id} className="cursor-pointer" onClick={() => select({ kind: 'line', id: line.id })} onPointerEnter={() => setPointed(line.id)} onPointerLeave={() => setPointed(undefined)}>
+            <g
+              key={line.id}
+              className="cursor-pointer"
+              onClick={() => select({ kind: 'line', id: line.id })}
+              onPointerEnter={() => setPointed(line.id)}
+              onPointerLeave={() => setPointed(undefined)}
+            >
               <title>{line.name}</title>
               <path d={d} fill="none" stroke="transparent" strokeWidth="26" />
-              <path d={d} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={(shut ? 7 : flowWidth(p!.flow) + 2.5) + (chosen ? 4 : 0)} strokeLinecap="round" />
-              <path d={d} fill="none" stroke={shut ? 'var(--sheet)' : gasColour(p!)} strokeWidth={shut ? 4 : flowWidth(p!.flow)} strokeLinecap="round" />
-              {!shut && <path d={d} fill="none" stroke="var(--sheet)" strokeWidth="1.8" strokeDasharray="4 8" className="runs" style={{ '--pace': pace(p!), animationDirection: p!.flow > 0 ? 'normal' : 'reverse' } as React.CSSProperties} />}
+              <path
+                d={d}
+                fill="none"
+                stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+                strokeWidth={(shut ? 7 : flowWidth(p!.flow) + 2.5) + (chosen ? 4 : 0)}
+                strokeLinecap="round"
+              />
+              <path
+                d={d}
+                fill="none"
+                stroke={shut ? 'var(--sheet)' : gasColour(p!)}
+                strokeWidth={shut ? 4 : flowWidth(p!.flow)}
+                strokeLinecap="round"
+              />
+              {!shut && (
+                <path
+                  d={d}
+                  fill="none"
+                  stroke="var(--sheet)"
+                  strokeWidth="1.8"
+                  strokeDasharray="4 8"
+                  className="runs"
+                  style={
+                    {
+                      '--pace': pace(p!),
+                      animationDirection: p!.flow > 0 ? 'normal' : 'reverse',
+                    } as React.CSSProperties
+                  }
+                />
+              )}
             </g>
           )
         })}
-        {flowLabels.map((l) => { const spot = labels.get(l.id)!; return <text key={l.id} x={spot.x} y={spot.y} textAnchor={spot.anchor} fontSize="11" fontWeight="700" fill="var(--ink)" className="paint-halo pointer-events-none">{l.text}</text> })}
-        {layout.parts.map((p) => <PartMark key={p.part.id} placed={dragged?.id === p.part.id ? { ...p, at: dragged.at } : p} shut={isShut(passages[p.part.id])} chosen={selected?.id === p.part.id} label={labels.get(p.part.id)} onClick={() => { if (!dragged) select({ kind: 'part', id: p.part.id }) }} onGrab={p.onEngine ? undefined : (e) => grab(e, p)} />)}
+        {flowLabels.map((l) => {
+          const spot = labels.get(l.id)!
+          return (
+            <text
+              key={l.id}
+              x={spot.x}
+              y={spot.y}
+              textAnchor={spot.anchor}
+              fontSize="11"
+              fontWeight="700"
+              fill="var(--ink)"
+              className="paint-halo pointer-events-none"
+            >
+              {l.text}
+            </text>
+          )
+        })}
+        {layout.parts.map((p) => (
+          <PartMark
+            key={p.part.id}
+            placed={dragged?.id === p.part.id ? { ...p, at: dragged.at } : p}
+            shut={isShut(passages[p.part.id])}
+            chosen={selected?.id === p.part.id}
+            label={labels.get(p.part.id)}
+            onClick={() => {
+              if (!dragged) select({ kind: 'part', id: p.part.id })
+            }}
+            onGrab={p.onEngine ? undefined : (e) => grab(e, p)}
+          />
+        ))}
       </svg>
     </figure>
   )
@@ -97,23 +222,61 @@ export function Schematic() {
 function arrow(points: readonly (readonly [number, number])[], flow: number): string {
   const spot = labelSpot(points)
   let i = 1
-  for (; i < points.length - 1; i++) if (Math.abs((points[i - 1]![0] + points[i]![0]) / 2 - spot.at[0]) < 1 && Math.abs((points[i - 1]![1] + points[i]![1]) / 2 - spot.at[1]) < 1) break
+  for (; i < points.length - 1; i++)
+    if (
+      Math.abs((points[i - 1]![0] + points[i]![0]) / 2 - spot.at[0]) < 1 &&
+      Math.abs((points[i - 1]![1] + points[i]![1]) / 2 - spot.at[1]) < 1
+    )
+      break
   const [a, b] = [points[i - 1] ?? [0, 0], points[i] ?? [0, 0]]
   const sign = flow > 0 ? 1 : -1
-  return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : ((b[1] - a[1]) * sign > 0 ? '↓' : '↑')
+  return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : (b[1] - a[1]) * sign > 0 ? '↓' : '↑'
 }
 
-function PartMark({ placed: { part, at, onEngine }, shut, chosen, label, onClick, onGrab }: { placed: Placed; shut: boolean; chosen: boolean; label: Label | undefined; onClick: () => void; onGrab: ((e: React.PointerEvent) => void) | undefined }) {
+function PartMark({
+  placed: { part, at, onEngine },
+  shut,
+  chosen,
+  label,
+  onClick,
+  onGrab,
+}: {
+  placed: Placed
+  shut: boolean
+  chosen: boolean
+  label: Label | undefined
+  onClick: () => void
+  onGrab: ((e: React.PointerEvent) => void) | undefined
+}) {
   const [x, y] = at
   if (part.kind === 'passage') return null
   if (onEngine) {
     const name = shortName(part)
-    const dy = part.kind === 'cover' ? 11 : part.kind === 'inlet' ? 44 : part.kind === 'manifold' ? 12 : part.kind === 'crankcase' ? 18 : 4
+    const dy =
+      part.kind === 'cover'
+        ? 11
+        : part.kind === 'inlet'
+          ? 44
+          : part.kind === 'manifold'
+            ? 12
+            : part.kind === 'crankcase'
+              ? 18
+              : 4
     return (
       <g className="cursor-pointer" onClick={onClick}>
         <title>{part.name}</title>
         <rect x={x - 40} y={y - 12} width="80" height="34" fill="transparent" />
-        <text x={x} y={y + dy} textAnchor="middle" fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{name}</text>
+        <text
+          x={x}
+          y={y + dy}
+          textAnchor="middle"
+          fontSize="11"
+          fontWeight={chosen ? 700 : 400}
+          fill={chosen ? 'var(--blue)' : 'var(--ink)'}
+          className="paint-halo"
+        >
+          {name}
+        </text>
       </g>
     )
   }
@@ -123,15 +286,58 @@ function PartMark({ placed: { part, at, onEngine }, shut, chosen, label, onClick
       <title>{part.name}</title>
       {isCan ? (
         <g transform={`translate(${x} ${y})`}>
-          <rect x="-17" y="-19" width="34" height="42" rx="5" fill="var(--sheet)" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth={chosen ? 3 : 1.8} />
+          <rect
+            x="-17"
+            y="-19"
+            width="34"
+            height="42"
+            rx="5"
+            fill="var(--sheet)"
+            stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+            strokeWidth={chosen ? 3 : 1.8}
+          />
           <path d="M-15.500 8q8-4 15.500 0t15.500 0v9q0 4-4 4h-23q-4 0-4-4z" fill="var(--oil-laden)" opacity="0.85" />
           <path d="M-17-11h34" stroke="var(--ink)" strokeWidth="1.4" />
         </g>
-      ) : part.kind === 'tee' ? <circle cx={x} cy={y} r="6" fill="var(--ink)" />
-        : part.kind === 'atmosphere' ? <path d={`M${x - 14} ${y - 8}q7-7 14 0t14 0M${x - 14} ${y}q7-7 14 0t14 0`} fill="none" stroke={chosen ? 'var(--blue)' : 'var(--air)'} strokeWidth="3" />
-          : part.kind === 'tank' ? <g transform={`translate(${x} ${y})`}><rect x="-20" y="-22" width="40" height="50" rx="8" fill="var(--sheet)" stroke={chosen ? 'var(--blue)' : 'var(--ink)'} strokeWidth="1.8" /><path d="M-18 2h36v18q0 6-6 6h-24q-6 0-6-6z" fill="var(--oil-laden)" opacity="0.85" /></g>
-        : <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />}
-      {label && <text x={label.x} y={label.y} textAnchor={label.anchor} fontSize="11" fontWeight={chosen ? 700 : 400} fill={chosen ? 'var(--blue)' : 'var(--ink)'} className="paint-halo">{part.name}</text>}
+      ) : part.kind === 'tee' ? (
+        <circle cx={x} cy={y} r="6" fill="var(--ink)" />
+      ) : part.kind === 'atmosphere' ? (
+        <path
+          d={`M${x - 14} ${y - 8}q7-7 14 0t14 0M${x - 14} ${y}q7-7 14 0t14 0`}
+          fill="none"
+          stroke={chosen ? 'var(--blue)' : 'var(--air)'}
+          strokeWidth="3"
+        />
+      ) : part.kind === 'tank' ? (
+        <g transform={`translate(${x} ${y})`}>
+          <rect
+            x="-20"
+            y="-22"
+            width="40"
+            height="50"
+            rx="8"
+            fill="var(--sheet)"
+            stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+            strokeWidth="1.8"
+          />
+          <path d="M-18 2h36v18q0 6-6 6h-24q-6 0-6-6z" fill="var(--oil-laden)" opacity="0.85" />
+        </g>
+      ) : (
+        <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />
+      )}
+      {label && (
+        <text
+          x={label.x}
+          y={label.y}
+          textAnchor={label.anchor}
+          fontSize="11"
+          fontWeight={chosen ? 700 : 400}
+          fill={chosen ? 'var(--blue)' : 'var(--ink)'}
+          className="paint-halo"
+        >
+          {part.name}
+        </text>
+      )}
     </g>
   )
 }

@@ -19,21 +19,56 @@ export function CompareView() {
   const today = useWorkspace((s) => s.today)
   const job = useJob('compare')
   const { start } = job
-  useEffect(() => { const timer = setTimeout(() => start(build, today), 150); return () => clearTimeout(timer) }, [start, build, today])
+  useEffect(() => {
+    const timer = setTimeout(() => start(build, today), 150)
+    return () => clearTimeout(timer)
+  }, [start, build, today])
   const rows = job.value
   const csv = () => {
     if (!rows) return
-    const url = URL.createObjectURL(new Blob([Papa.unparse(comparisonSheet(build, rows).map((r) => [...r]))], { type: 'text/csv' }))
+    const url = URL.createObjectURL(
+      new Blob([Papa.unparse(comparisonSheet(build, rows).map((r) => [...r]))], { type: 'text/csv' }),
+    )
     Object.assign(document.createElement('a'), { href: url, download: `${build.name}, plans.csv` }).click()
     setTimeout(() => URL.revokeObjectURL(url), 1000)
   }
-  if (build.variants.length < 2) return <div className="px-4 py-10"><h2 className="text-lg">One plan alone has nothing to stand beside</h2><p className="mt-2 max-w-xl text-soft">Add a school or copy this plan and change it, under the plan’s name above; then the two are compared here over this build’s use.</p></div>
+  if (build.variants.length < 2)
+    return (
+      <div className="px-4 py-10">
+        <h2 className="text-lg">One plan alone has nothing to stand beside</h2>
+        <p className="mt-2 max-w-xl text-soft">
+          Add a school or copy this plan and change it, under the plan’s name above; then the two are compared here over
+          this build’s use.
+        </p>
+      </div>
+    )
   return (
     <div className="print-flow px-4 py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
         <h2 className="head">Plans side by side</h2>
-        <span role="status" className="text-soft">{job.progress !== undefined ? <>Working them out, {Math.round(job.progress * 100)} % <button type="button" className="deed" onClick={job.stop}>Stop</button></> : job.failed ?? (build.variants.length > MOST_COMPARED ? `The first ${MOST_COMPARED} of ${build.variants.length} are shown` : '')}</span>
-        <span className="no-print flex gap-2"><button type="button" className="deed inline-flex items-center gap-1" disabled={!rows} onClick={csv}><Download size={16} aria-hidden /> CSV</button><button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}><Printer size={16} aria-hidden /> Print</button></span>
+        <span role="status" className="text-soft">
+          {job.progress !== undefined ? (
+            <>
+              Working them out, {Math.round(job.progress * 100)} %{' '}
+              <button type="button" className="deed" onClick={job.stop}>
+                Stop
+              </button>
+            </>
+          ) : (
+            (job.failed ??
+            (build.variants.length > MOST_COMPARED
+              ? `The first ${MOST_COMPARED} of ${build.variants.length} are shown`
+              : ''))
+          )}
+        </span>
+        <span className="no-print flex gap-2">
+          <button type="button" className="deed inline-flex items-center gap-1" disabled={!rows} onClick={csv}>
+            <Download size={16} aria-hidden /> CSV
+          </button>
+          <button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}>
+            <Printer size={16} aria-hidden /> Print
+          </button>
+        </span>
       </div>
       {rows && rows.length > 0 && (
         <>
@@ -50,9 +85,35 @@ export function CompareView() {
 }
 
 /** A letter in a shape of its own, so that six plans are told apart without colour. */
-const SHAPES = ['M-9-9h18v18h-18z', 'M0-11a11 11 0 1 0 .01 0z', 'M0-12 12 9h-24z', 'M0-12 12 0 0 12-12 0z', 'M-6-11h12l6 11-6 11h-12l-6-11z', 'M-12-8h24L0 12z']
+const SHAPES = [
+  'M-9-9h18v18h-18z',
+  'M0-11a11 11 0 1 0 .01 0z',
+  'M0-12 12 9h-24z',
+  'M0-12 12 0 0 12-12 0z',
+  'M-6-11h12l6 11-6 11h-12l-6-11z',
+  'M-12-8h24L0 12z',
+]
 function Letter({ row, x, y, index }: { row: Comparison; x: number; y: number; index: number }) {
-  return <g transform={`translate(${x} ${y})`}><title>{row.name}</title><path d={SHAPES[index % 6]} fill={row.sealed ? 'var(--blue)' : 'var(--sheet)'} stroke="var(--blue)" strokeWidth="2" /><text y={index === 2 ? 6 : 4} textAnchor="middle" fontSize="11" fontWeight="700" fill={row.sealed ? 'var(--on-blue)' : 'var(--blue)'}>{row.letter}</text></g>
+  return (
+    <g transform={`translate(${x} ${y})`}>
+      <title>{row.name}</title>
+      <path
+        d={SHAPES[index % 6]}
+        fill={row.sealed ? 'var(--blue)' : 'var(--sheet)'}
+        stroke="var(--blue)"
+        strokeWidth="2"
+      />
+      <text
+        y={index === 2 ? 6 : 4}
+        textAnchor="middle"
+        fontSize="11"
+        fontWeight="700"
+        fill={row.sealed ? 'var(--on-blue)' : 'var(--blue)'}
+      >
+        {row.letter}
+      </text>
+    </g>
+  )
 }
 
 const highest = (r: Comparison) => Math.max(...r.states.map((s) => s.gauge ?? -Infinity))
@@ -64,21 +125,58 @@ function Trade({ rows }: { rows: readonly Comparison[] }) {
   const per = units.system === 'metric' ? 1e6 : 1609344
   const oil = (r: Comparison) => fromSi('volume', r.intakeOil * per, shownUnit('volume', units))
   const gauge = (r: Comparison) => fromSi('pressure', Number.isFinite(highest(r)) ? highest(r) : 0, units.pressure)
-  const x = scaleLinear().domain([0, Math.max(1e-6, ...rows.map(oil)) * 1.15]).range([L, W - 14])
+  const x = scaleLinear()
+    .domain([0, Math.max(1e-6, ...rows.map(oil)) * 1.15])
+    .range([L, W - 14])
   const limit = fromSi('pressure', LIMITS.crankcaseHigh, units.pressure)
-  const y = scaleLinear().domain([Math.min(0, ...rows.map(gauge)) - 0.1 * limit, Math.max(limit * 1.2, ...rows.map(gauge))]).nice(5).range([H - B, 12])
+  const y = scaleLinear()
+    .domain([Math.min(0, ...rows.map(gauge)) - 0.1 * limit, Math.max(limit * 1.2, ...rows.map(gauge))])
+    .nice(5)
+    .range([H - B, 12])
   return (
     <figure>
-      <svg viewBox={`0 0 ${W} ${H}`} className="w-full" role="img" aria-label={rows.map((r) => `${r.letter} ${r.name}: ${formatNumber(oil(r), 2)} ${unitLabel(shownUnit('volume', units))} of oil to the intake, highest crankcase pressure ${formatNumber(gauge(r), 2)} ${units.pressure}`).join('; ')}>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full"
+        role="img"
+        aria-label={rows
+          .map(
+            (r) =>
+              `${r.letter} ${r.name}: ${formatNumber(oil(r), 2)} ${unitLabel(shownUnit('volume', units))} of oil to the intake, highest crankcase pressure ${formatNumber(gauge(r), 2)} ${units.pressure}`,
+          )
+          .join('; ')}
+      >
         <rect x={L} y={y(0)} width={W - L - 14} height={H - B - y(0)} fill="var(--vacuum-wash)" />
         <rect x={L} y={12} width={W - L - 14} height={Math.max(0, y(limit) - 12)} fill="var(--pressure-wash)" />
-        {y.ticks(5).map((v) => <g key={v}><path d={`M${L} ${y(v)}H${W - 14}`} stroke="var(--rule-strong)" strokeWidth={v === 0 ? 1.4 : 0.5} /><text x={L - 6} y={y(v) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">{v > 0 ? '+' : ''}{formatNumber(v, 2)}</text></g>)}
-        {x.ticks(5).map((v) => <text key={v} x={x(v)} y={H - 22} textAnchor="middle" fontSize="11" fill="var(--soft)">{formatNumber(v, 3)}</text>)}
-        <text x={W - 14} y={H - 5} textAnchor="end" fontSize="11" fill="var(--soft)">oil to the intake, {unitLabel(shownUnit('volume', units))} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}</text>
-        <text x={L + 4} y={24} fontSize="11" fill="var(--pressure)">seals suffer</text>
-        {rows.map((r, i) => <Letter key={r.id} row={r} index={i} x={x(oil(r))} y={y(gauge(r))} />)}
+        {y.ticks(5).map((v) => (
+          <g key={v}>
+            <path d={`M${L} ${y(v)}H${W - 14}`} stroke="var(--rule-strong)" strokeWidth={v === 0 ? 1.4 : 0.5} />
+            <text x={L - 6} y={y(v) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {v > 0 ? '+' : ''}
+              {formatNumber(v, 2)}
+            </text>
+          </g>
+        ))}
+        {x.ticks(5).map((v) => (
+          <text key={v} x={x(v)} y={H - 22} textAnchor="middle" fontSize="11" fill="var(--soft)">
+            {formatNumber(v, 3)}
+          </text>
+        ))}
+        <text x={W - 14} y={H - 5} textAnchor="end" fontSize="11" fill="var(--soft)">
+          oil to the intake, {unitLabel(shownUnit('volume', units))} per 1 000{' '}
+          {units.system === 'metric' ? 'km' : 'miles'}
+        </text>
+        <text x={L + 4} y={24} fontSize="11" fill="var(--pressure)">
+          seals suffer
+        </text>
+        {rows.map((r, i) => (
+          <Letter key={r.id} row={r} index={i} x={x(oil(r))} y={y(gauge(r))} />
+        ))}
       </svg>
-      <figcaption className="text-xs text-soft">Highest crankcase pressure in any state, {units.pressure}, against oil that still reaches the intake. Towards the lower left is better; filled marks are sealed, hollow ones vented.</figcaption>
+      <figcaption className="text-xs text-soft">
+        Highest crankcase pressure in any state, {units.pressure}, against oil that still reaches the intake. Towards
+        the lower left is better; filled marks are sealed, hollow ones vented.
+      </figcaption>
     </figure>
   )
 }
@@ -91,24 +189,69 @@ function Bands({ rows }: { rows: readonly Comparison[] }) {
   const block = rows.length * ROW + 10
   const H = states.length * block + 22
   const all = rows.flatMap((r) => r.states.flatMap((s) => [s.gauge ?? 0, s.band?.low ?? 0, s.band?.high ?? 0]))
-  const x = scaleSymlog().constant(300).domain([Math.min(-6000, ...all), Math.max(2500, ...all)]).range([L, W - 10])
-  const ticks = [-10, -3, -1, -0.3, 0, 0.3, 1, 3, 10].map((k) => k * 1000).filter((pa) => pa >= x.domain()[0]! && pa <= x.domain()[1]!)
+  const x = scaleSymlog()
+    .constant(300)
+    .domain([Math.min(-6000, ...all), Math.max(2500, ...all)])
+    .range([L, W - 10])
+  const ticks = [-10, -3, -1, -0.3, 0, 0.3, 1, 3, 10]
+    .map((k) => k * 1000)
+    .filter((pa) => pa >= x.domain()[0]! && pa <= x.domain()[1]!)
   return (
     <figure>
-      <svg viewBox={`0 0 ${W} ${H}`} className="w-full" role="img" aria-label={`Crankcase pressure in each state: ${rows.map((r) => `${r.letter} ${r.states.map((s) => `${STATE_NAMES[s.id].toLowerCase()} ${s.gauge === undefined ? 'no answer' : quantityText(s.gauge, 'pressure', units, 2)}`).join(', ')}`).join('; ')}`}>
-        <rect x={x(LIMITS.crankcaseLow)} y="0" width={x(0) - x(LIMITS.crankcaseLow)} height={H - 20} fill="var(--vacuum-wash)" />
-        {ticks.map((pa) => <g key={pa}><path d={`M${x(pa)} 0V${H - 20}`} stroke="var(--rule-strong)" strokeWidth={pa === 0 ? 1.4 : 0.5} /><text x={x(pa)} y={H - 6} textAnchor="middle" fontSize="10" fill="var(--soft)">{formatNumber(fromSi('pressure', pa, units.pressure), 2)}</text></g>)}
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full"
+        role="img"
+        aria-label={`Crankcase pressure in each state: ${rows.map((r) => `${r.letter} ${r.states.map((s) => `${STATE_NAMES[s.id].toLowerCase()} ${s.gauge === undefined ? 'no answer' : quantityText(s.gauge, 'pressure', units, 2)}`).join(', ')}`).join('; ')}`}
+      >
+        <rect
+          x={x(LIMITS.crankcaseLow)}
+          y="0"
+          width={x(0) - x(LIMITS.crankcaseLow)}
+          height={H - 20}
+          fill="var(--vacuum-wash)"
+        />
+        {ticks.map((pa) => (
+          <g key={pa}>
+            <path d={`M${x(pa)} 0V${H - 20}`} stroke="var(--rule-strong)" strokeWidth={pa === 0 ? 1.4 : 0.5} />
+            <text x={x(pa)} y={H - 6} textAnchor="middle" fontSize="10" fill="var(--soft)">
+              {formatNumber(fromSi('pressure', pa, units.pressure), 2)}
+            </text>
+          </g>
+        ))}
         {states.map((s, k) => (
           <g key={s.id} transform={`translate(0 ${k * block + 4})`}>
-            <text x="0" y={block / 2} fontSize="12" fontWeight="700" fill="var(--ink)">{STATE_NAMES[s.id]}</text>
+            <text x="0" y={block / 2} fontSize="12" fontWeight="700" fill="var(--ink)">
+              {STATE_NAMES[s.id]}
+            </text>
             {rows.map((r, i) => {
               const v = r.states[k]!
               const at = i * ROW + ROW / 2
               return (
                 <g key={r.id}>
-                  <text x={L - 8} y={at + 4} textAnchor="end" fontSize="10" fontWeight="700" fill="var(--blue)">{r.letter}</text>
-                  {v.band && <rect x={x(v.band.low)} y={at - 3.5} width={Math.max(2, x(v.band.high) - x(v.band.low))} height="7" fill="var(--blue)" opacity="0.35" />}
-                  {v.gauge === undefined ? <text x={L + 4} y={at + 4} fontSize="10" fill="var(--stop)">no answer</text> : <path d={`M${x(v.gauge)} ${at - 6}l5 6-5 6-5-6z`} fill={judgeCrankcase(v.gauge) === 'ok' ? 'var(--ink)' : SEVERITY_COLOUR[judgeCrankcase(v.gauge)]} />}
+                  <text x={L - 8} y={at + 4} textAnchor="end" fontSize="10" fontWeight="700" fill="var(--blue)">
+                    {r.letter}
+                  </text>
+                  {v.band && (
+                    <rect
+                      x={x(v.band.low)}
+                      y={at - 3.5}
+                      width={Math.max(2, x(v.band.high) - x(v.band.low))}
+                      height="7"
+                      fill="var(--blue)"
+                      opacity="0.35"
+                    />
+                  )}
+                  {v.gauge === undefined ? (
+                    <text x={L + 4} y={at + 4} fontSize="10" fill="var(--stop)">
+                      no answer
+                    </text>
+                  ) : (
+                    <path
+                      d={`M${x(v.gauge)} ${at - 6}l5 6-5 6-5-6z`}
+                      fill={judgeCrankcase(v.gauge) === 'ok' ? 'var(--ink)' : SEVERITY_COLOUR[judgeCrankcase(v.gauge)]}
+                    />
+                  )}
                 </g>
               )
             })}
@@ -127,8 +270,38 @@ function Sheet({ rows }: { rows: readonly Comparison[] }) {
   return (
     <div className="overflow-x-auto pt-3">
       <table className="table w-full min-w-[40rem]">
-        <thead><tr><th>{head![0]}</th>{rows.map((r) => <th key={r.id} className="!whitespace-normal !text-ink"><button type="button" className="min-h-11 text-left font-bold underline decoration-rule-strong underline-offset-4 hover:decoration-blue" aria-pressed={build.active === r.id} onClick={() => edit([{ op: 'set', path: ['active'], value: r.id }])}>{r.letter} {r.name}</button>{build.active === r.id && <span className="block text-xs text-blue">shown at every station</span>}</th>)}</tr></thead>
-        <tbody>{body.map(([name, ...cells]) => <tr key={name}><th scope="row" className="!text-ink">{name}</th>{cells.map((c, i) => <td key={rows[i]!.id} className="!whitespace-normal">{c}</td>)}</tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>{head![0]}</th>
+            {rows.map((r) => (
+              <th key={r.id} className="!whitespace-normal !text-ink">
+                <button
+                  type="button"
+                  className="min-h-11 text-left font-bold underline decoration-rule-strong underline-offset-4 hover:decoration-blue"
+                  aria-pressed={build.active === r.id}
+                  onClick={() => edit([{ op: 'set', path: ['active'], value: r.id }])}
+                >
+                  {r.letter} {r.name}
+                </button>
+                {build.active === r.id && <span className="block text-xs text-blue">shown at every station</span>}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {body.map(([name, ...cells]) => (
+            <tr key={name}>
+              <th scope="row" className="!text-ink">
+                {name}
+              </th>
+              {cells.map((c, i) => (
+                <td key={rows[i]!.id} className="!whitespace-normal">
+                  {c}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
       </table>
     </div>
   )
@@ -146,10 +319,24 @@ function Words({ rows }: { rows: readonly Comparison[] }) {
   return (
     <section aria-labelledby="words" className="pt-4 pb-6">
       <div className="flex flex-wrap items-center gap-x-3 border-b-[1.5px] border-ink pb-1">
-        <h2 id="words" className="head">From</h2><Select className="!w-60" label="From plan" value={a} options={options} onChange={setFrom} /><span className="head">to</span><Select className="!w-60" label="To plan" value={b} options={options} onChange={setTo} />
+        <h2 id="words" className="head">
+          From
+        </h2>
+        <Select className="!w-60" label="From plan" value={a} options={options} onChange={setFrom} />
+        <span className="head">to</span>
+        <Select className="!w-60" label="To plan" value={b} options={options} onChange={setTo} />
       </div>
-      {list.length === 0 ? <p className="py-3 text-soft">{a === b ? 'Choose two plans.' : 'The two are alike in every part and size.'}</p> : (
-        <ul className="mt-1">{list.map((d) => <li key={d.what} className="border-b border-rule py-1.5">{d.what.charAt(0).toUpperCase()}{d.what.slice(1)} <strong>{d.effect}</strong>.</li>)}</ul>
+      {list.length === 0 ? (
+        <p className="py-3 text-soft">{a === b ? 'Choose two plans.' : 'The two are alike in every part and size.'}</p>
+      ) : (
+        <ul className="mt-1">
+          {list.map((d) => (
+            <li key={d.what} className="border-b border-rule py-1.5">
+              {d.what.charAt(0).toUpperCase()}
+              {d.what.slice(1)} <strong>{d.effect}</strong>.
+            </li>
+          ))}
+        </ul>
       )}
     </section>
   )

@@ -14,11 +14,21 @@ import type { JobState } from '../workspace/jobs'
 import { Figure } from '../workspace/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
-type Sides = { readonly vacuumOut: number; readonly vacuumIn: number; readonly breatherOut: number; readonly breatherIn: number }
+type Sides = {
+  readonly vacuumOut: number
+  readonly vacuumIn: number
+  readonly breatherOut: number
+  readonly breatherIn: number
+}
 
 /** Gas over each border of the circuit, kg/s. */
 function sidesOf(s: StateResult, variant: Variant): Sides {
-  const sum = (breather: boolean, sign: 1 | -1) => (s.solved ? variant.parts.filter((p) => isBoundary(p.kind) && isBreather(p.kind) === breather).reduce((t, p) => t + Math.max(0, sign * (s.into[p.id]?.gas ?? 0)), 0) : 0)
+  const sum = (breather: boolean, sign: 1 | -1) =>
+    s.solved
+      ? variant.parts
+          .filter((p) => isBoundary(p.kind) && isBreather(p.kind) === breather)
+          .reduce((t, p) => t + Math.max(0, sign * (s.into[p.id]?.gas ?? 0)), 0)
+      : 0
   return { vacuumOut: sum(false, 1), vacuumIn: sum(false, -1), breatherOut: sum(true, 1), breatherIn: sum(true, -1) }
 }
 
@@ -34,17 +44,35 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const limit = `+${quantityText(LIMITS.crankcaseHigh, 'pressure', units, 2)}`
   const hasVacuum = variant.parts.some((p) => isBoundary(p.kind) && !isBreather(p.kind))
   const text = (kg: number) => formatQuantity(kg, 'gasFlow', units, 2).text
-  const bar = (kg: number, colour: string, hatched: boolean) => ({ width: `${Math.max(1, Math.round(1000 * kg / most) / 10)}%`, background: hatched ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour, border: `1.5px solid ${colour}` })
-  const extremes = states.flatMap((s) => (s.solved ? [s.crankcaseGauge] : [])).concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
-  const scale = scaleSymlog().constant(300).domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)]).range([6, 144])
+  const bar = (kg: number, colour: string, hatched: boolean) => ({
+    width: `${Math.max(1, Math.round((1000 * kg) / most) / 10)}%`,
+    background: hatched ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour,
+    border: `1.5px solid ${colour}`,
+  })
+  const extremes = states
+    .flatMap((s) => (s.solved ? [s.crankcaseGauge] : []))
+    .concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
+  const scale = scaleSymlog()
+    .constant(300)
+    .domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)])
+    .range([6, 144])
   return (
     <section aria-labelledby="breathing" className="relative overflow-x-auto">
       <div className="flex items-baseline justify-between gap-2 border-b-[1.5px] border-ink pb-1">
-        <h2 id="breathing" className="head">How it breathes</h2>
+        <h2 id="breathing" className="head">
+          How it breathes
+        </h2>
         <span className="text-xs text-soft">{units.flow}; solid leaves the engine, hatched is fresh air</span>
       </div>
-      <div className="grid min-w-[31rem] grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 pt-1 text-xs text-soft" aria-hidden>
-        <span /><span className="text-right">breather</span><span className="text-center">blow-by</span><span>{hasVacuum ? 'vacuum side' : ''}</span><span className="text-right">crankcase, {units.pressure}</span>
+      <div
+        className="grid min-w-[31rem] grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 pt-1 text-xs text-soft"
+        aria-hidden
+      >
+        <span />
+        <span className="text-right">breather</span>
+        <span className="text-center">blow-by</span>
+        <span>{hasVacuum ? 'vacuum side' : ''}</span>
+        <span className="text-right">crankcase, {units.pressure}</span>
       </div>
       <ul className="min-w-[31rem]">
         {states.map((s, i) => {
@@ -54,20 +82,62 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
           const carries = capacity[s.id]
           const over = carries !== undefined && s.blowBy > carries
           return (
-            <li key={s.id} className={`grid grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 border-b border-rule ${on ? 'bg-blue-wash' : ''}`}>
-              <button type="button" onClick={() => show(s.id)} className="min-h-11 pl-1 text-left font-bold">{STATE_NAMES[s.id]}</button>
+            <li
+              key={s.id}
+              className={`grid grid-cols-[4rem_1fr_5.5rem_1fr_9.5rem] items-center gap-x-2 border-b border-rule ${on ? 'bg-blue-wash' : ''}`}
+            >
+              <button type="button" onClick={() => show(s.id)} className="min-h-11 pl-1 text-left font-bold">
+                {STATE_NAMES[s.id]}
+              </button>
               <div className="flex flex-col items-end gap-0.5">
-                {side.breatherOut > 1e-7 && <Bar style={bar(side.breatherOut, 'var(--oil-laden)', false)} label={`${text(side.breatherOut)} out by the breather`} text={text(side.breatherOut)} left />}
-                {side.breatherIn > 1e-7 && <Bar style={bar(side.breatherIn, 'var(--air)', true)} label={`${text(side.breatherIn)} fresh air in by the breather`} text={text(side.breatherIn)} left />}
+                {side.breatherOut > 1e-7 && (
+                  <Bar
+                    style={bar(side.breatherOut, 'var(--oil-laden)', false)}
+                    label={`${text(side.breatherOut)} out by the breather`}
+                    text={text(side.breatherOut)}
+                    left
+                  />
+                )}
+                {side.breatherIn > 1e-7 && (
+                  <Bar
+                    style={bar(side.breatherIn, 'var(--air)', true)}
+                    label={`${text(side.breatherIn)} fresh air in by the breather`}
+                    text={text(side.breatherIn)}
+                    left
+                  />
+                )}
               </div>
               <div className="text-center leading-tight">
-                <span className="text-base font-bold"><Figure of={{ kind: 'blowBy', state: s.id }} bare /></span>
-                {carries !== undefined && <span className={`block text-xs ${over ? 'font-bold text-fix' : 'text-soft'}`} title={`What this circuit would carry before the crankcase reaches ${limit}`}>{over ? 'over' : 'of'} <Figure of={{ kind: 'capacity', state: s.id }} digits={2} bare /></span>}
+                <span className="text-base font-bold">
+                  <Figure of={{ kind: 'blowBy', state: s.id }} bare />
+                </span>
+                {carries !== undefined && (
+                  <span
+                    className={`block text-xs ${over ? 'font-bold text-fix' : 'text-soft'}`}
+                    title={`What this circuit would carry before the crankcase reaches ${limit}`}
+                  >
+                    {over ? 'over' : 'of'} <Figure of={{ kind: 'capacity', state: s.id }} digits={2} bare />
+                  </span>
+                )}
               </div>
               <div className="flex flex-col items-start gap-0.5">
-                {side.vacuumOut > 1e-7 && <Bar style={bar(side.vacuumOut, 'var(--vacuum)', false)} label={`${text(side.vacuumOut)} out to the manifold`} text={text(side.vacuumOut)} />}
-                {side.vacuumIn > 1e-7 && <Bar style={bar(side.vacuumIn, 'var(--stop)', true)} label={`${text(side.vacuumIn)} blows in from the manifold`} text={text(side.vacuumIn)} />}
-                {s.solved && side.vacuumOut <= 1e-7 && side.vacuumIn <= 1e-7 && hasVacuum && <span className="text-xs text-soft">shut</span>}
+                {side.vacuumOut > 1e-7 && (
+                  <Bar
+                    style={bar(side.vacuumOut, 'var(--vacuum)', false)}
+                    label={`${text(side.vacuumOut)} out to the manifold`}
+                    text={text(side.vacuumOut)}
+                  />
+                )}
+                {side.vacuumIn > 1e-7 && (
+                  <Bar
+                    style={bar(side.vacuumIn, 'var(--stop)', true)}
+                    label={`${text(side.vacuumIn)} blows in from the manifold`}
+                    text={text(side.vacuumIn)}
+                  />
+                )}
+                {s.solved && side.vacuumOut <= 1e-7 && side.vacuumIn <= 1e-7 && hasVacuum && (
+                  <span className="text-xs text-soft">shut</span>
+                )}
               </div>
               <Band state={s} range={most80} scale={scale} />
             </li>
@@ -75,14 +145,28 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
         })}
       </ul>
       <p className="pt-1 text-xs text-soft" role="status">
-        {ranges.failed ? `The ranges could not be worked out: ${ranges.failed}` : ranges.progress !== undefined ? `Working out the ranges, ${Math.round(ranges.progress * 100)} %` : ranges.value ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. “Of” is what the circuit carries before the crankcase reaches ${limit}.` : ''}
+        {ranges.failed
+          ? `The ranges could not be worked out: ${ranges.failed}`
+          : ranges.progress !== undefined
+            ? `Working out the ranges, ${Math.round(ranges.progress * 100)} %`
+            : ranges.value
+              ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. “Of” is what the circuit carries before the crankcase reaches ${limit}.`
+              : ''}
       </p>
     </section>
   )
 }
 
 /** Crankcase pressure on a small scale: the good stretch, the band, the likely value. */
-function Band({ state: s, range, scale }: { state: StateResult; range: StateRange | undefined; scale: (pa: number) => number }) {
+function Band({
+  state: s,
+  range,
+  scale,
+}: {
+  state: StateResult
+  range: StateRange | undefined
+  scale: (pa: number) => number
+}) {
   const units = useUnits()
   if (!s.solved) return <span className="text-right text-xs font-bold text-stop">no answer</span>
   const judged = judgeCrankcase(s.crankcaseGauge)
@@ -90,24 +174,68 @@ function Band({ state: s, range, scale }: { state: StateResult; range: StateRang
   const words = range ? `${text(range.crankcase.low)} to ${text(range.crankcase.high)}` : ''
   return (
     <div className="py-1 text-right" data-testid={`band-${s.id}`}>
-      <svg viewBox="0 0 150 20" className="h-5 w-full" role="img" aria-label={`Crankcase ${text(s.crankcaseGauge)} ${units.pressure}${range ? `, likely between ${words}` : ''}`}>
-        <rect x={scale(LIMITS.crankcaseLow)} y="3" width={scale(LIMITS.crankcaseWarm) - scale(LIMITS.crankcaseLow)} height="14" fill="var(--vacuum)" opacity="0.14" />
+      <svg
+        viewBox="0 0 150 20"
+        className="h-5 w-full"
+        role="img"
+        aria-label={`Crankcase ${text(s.crankcaseGauge)} ${units.pressure}${range ? `, likely between ${words}` : ''}`}
+      >
+        <rect
+          x={scale(LIMITS.crankcaseLow)}
+          y="3"
+          width={scale(LIMITS.crankcaseWarm) - scale(LIMITS.crankcaseLow)}
+          height="14"
+          fill="var(--vacuum)"
+          opacity="0.14"
+        />
         <path d="M4 10h142" stroke="var(--rule-strong)" strokeWidth="1" />
         <path d={`M${scale(0)} 1v18`} stroke="var(--ink)" strokeWidth="1.2" />
-        {range && <rect x={scale(range.crankcase.low)} y="6" width={Math.max(2, scale(range.crankcase.high) - scale(range.crankcase.low))} height="8" fill="var(--blue)" opacity="0.4" />}
-        <path d={`M${scale(s.crankcaseGauge)} 4l5 6-5 6-5-6z`} fill={judged === 'ok' ? 'var(--ink)' : SEVERITY_COLOUR[judged]} />
+        {range && (
+          <rect
+            x={scale(range.crankcase.low)}
+            y="6"
+            width={Math.max(2, scale(range.crankcase.high) - scale(range.crankcase.low))}
+            height="8"
+            fill="var(--blue)"
+            opacity="0.4"
+          />
+        )}
+        <path
+          d={`M${scale(s.crankcaseGauge)} 4l5 6-5 6-5-6z`}
+          fill={judged === 'ok' ? 'var(--ink)' : SEVERITY_COLOUR[judged]}
+        />
       </svg>
-      <span className="block text-xs leading-none text-soft" aria-hidden>{words}</span>
+      <span className="block text-xs leading-none text-soft" aria-hidden>
+        {words}
+      </span>
     </div>
   )
 }
 
-function Bar({ style, label, text, left }: { style: React.CSSProperties; label: string; text: string; left?: boolean }) {
+function Bar({
+  style,
+  label,
+  text,
+  left,
+}: {
+  style: React.CSSProperties
+  label: string
+  text: string
+  left?: boolean
+}) {
   return (
     <div className={`flex w-full items-center gap-1.5 ${left ? 'justify-end' : ''}`}>
-      {left && <span className="text-xs" aria-hidden>{text}</span>}
+      {left && (
+        <span className="text-xs" aria-hidden>
+          {text}
+        </span>
+      )}
       <div className="h-3.5" style={style} role="img" aria-label={label} />
-      {!left && <span className="text-xs" aria-hidden>{text}</span>}
+      {!left && (
+        <span className="text-xs" aria-hidden>
+          {text}
+        </span>
+      )}
     </div>
   )
 }

@@ -23,7 +23,9 @@ export function EngineStation() {
       <div className="space-y-2 md:sticky md:top-3 md:self-start">
         <Breathing ranges={ranges} />
         <Tabs
-          label="More of the engine" value={tab === 'pulse' && !single ? 'map' : tab} onChange={setTab}
+          label="More of the engine"
+          value={tab === 'pulse' && !single ? 'map' : tab}
+          onChange={setTab}
           tabs={[
             { key: 'map', name: 'Whole map', content: <MapPicture map={map} /> },
             { key: 'narrow', name: 'What to measure', content: <Narrow ranges={ranges} onStop={ranges.stop} /> },

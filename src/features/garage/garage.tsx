@@ -24,12 +24,32 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
 
   const load = async (file: File) => {
     setNote(`Reading ${file.name}…`)
-    const response = await fetch('/api/import', { method: 'POST', headers: { 'content-type': 'application/json' }, body: file }).catch(() => undefined)
-    const reply = await response?.json().catch(() => ({})) as { id?: string; name?: string; error?: string; problems?: readonly Problem[] } | undefined
-    if (response?.ok) { setNote(`${reply?.name} is in the garage.`); router.refresh() } else { setNote(''); setRefused({ file: file.name, error: reply?.error ?? 'Ivent does not answer. Nothing was changed.', problems: reply?.problems ?? [] }) }
+    const response = await fetch('/api/import', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: file,
+    }).catch(() => undefined)
+    const reply = (await response?.json().catch(() => ({}))) as
+      { id?: string; name?: string; error?: string; problems?: readonly Problem[] } | undefined
+    if (response?.ok) {
+      setNote(`${reply?.name} is in the garage.`)
+      router.refresh()
+    } else {
+      setNote('')
+      setRefused({
+        file: file.name,
+        error: reply?.error ?? 'Ivent does not answer. Nothing was changed.',
+        problems: reply?.problems ?? [],
+      })
+    }
   }
   const remove = async (b: BuildSummary, away: boolean) => {
-    const response = await fetch(`/api/builds/${b.id}`, away ? { method: 'DELETE' } : { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"removed":false}' }).catch(() => undefined)
+    const response = await fetch(
+      `/api/builds/${b.id}`,
+      away
+        ? { method: 'DELETE' }
+        : { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"removed":false}' },
+    ).catch(() => undefined)
     if (!response?.ok) return setNote('Ivent does not answer. Nothing was changed.')
     setRemoved(away ? b : undefined)
     setNote('')
@@ -39,34 +59,116 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
   return (
     <div className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-4">
       <header className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink py-3">
-        <h1 className="flex items-center gap-2 text-xl text-blue"><Mark /> Ivent</h1>
-        <p className="hidden text-soft sm:block">{builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}, most urgent first`}</p>
+        <h1 className="flex items-center gap-2 text-xl text-blue">
+          <Mark /> Ivent
+        </h1>
+        <p className="hidden text-soft sm:block">
+          {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}, most urgent first`}
+        </p>
         <div className="no-print ml-auto flex items-center gap-2">
-          <input ref={input} type="file" accept=".json,application/json" className="sr-only" tabIndex={-1} aria-label="Build file to bring in" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void load(file) }} />
-          <button type="button" className="button" onClick={() => input.current?.click()}><FolderInput size={18} aria-hidden /><span className="hidden sm:inline">Bring in a file</span><span className="sm:hidden">Import</span></button>
-          <Link href="/new" prefetch={false} className="button button-main"><Plus size={18} aria-hidden /> New build</Link>
-          <Link href="/reference" prefetch={false} className="button-quiet" aria-label="Reference" title="Reference: rules, schools, cautions"><BookOpen size={18} aria-hidden /></Link>
+          <input
+            ref={input}
+            type="file"
+            accept=".json,application/json"
+            className="sr-only"
+            tabIndex={-1}
+            aria-label="Build file to bring in"
+            onChange={(e) => {
+              const file = e.target.files?.[0]
+              e.target.value = ''
+              if (file) void load(file)
+            }}
+          />
+          <button type="button" className="button" onClick={() => input.current?.click()}>
+            <FolderInput size={18} aria-hidden />
+            <span className="hidden sm:inline">Bring in a file</span>
+            <span className="sm:hidden">Import</span>
+          </button>
+          <Link href="/new" prefetch={false} className="button button-main">
+            <Plus size={18} aria-hidden /> New build
+          </Link>
+          <Link
+            href="/reference"
+            prefetch={false}
+            className="button-quiet"
+            aria-label="Reference"
+            title="Reference: rules, schools, cautions"
+          >
+            <BookOpen size={18} aria-hidden />
+          </Link>
           <ThemeButton />
         </div>
       </header>
-      <p role="status" className="min-h-6 py-1 text-soft">{note}{removed && <>{removed.name} is out of the garage. <button type="button" className="deed" onClick={() => { void remove(removed, false) }}>Put it back</button></>}</p>
+      <p role="status" className="min-h-6 py-1 text-soft">
+        {note}
+        {removed && (
+          <>
+            {removed.name} is out of the garage.{' '}
+            <button
+              type="button"
+              className="deed"
+              onClick={() => {
+                void remove(removed, false)
+              }}
+            >
+              Put it back
+            </button>
+          </>
+        )}
+      </p>
       {builds.length === 0 ? (
         <main className="py-14">
           <h2 className="text-2xl">No builds yet</h2>
-          <p className="mt-3 max-w-xl text-base text-soft">Answer eight questions about the engine and its use, and Ivent lays out a whole circuit: where the gas goes in every driving state, what a can would catch, and what is wrong with the plan, before a hose is cut.</p>
-          <Link href="/new" prefetch={false} className="button button-main mt-6"><Plus size={18} aria-hidden /> Start the first one</Link>
+          <p className="mt-3 max-w-xl text-base text-soft">
+            Answer eight questions about the engine and its use, and Ivent lays out a whole circuit: where the gas goes
+            in every driving state, what a can would catch, and what is wrong with the plan, before a hose is cut.
+          </p>
+          <Link href="/new" prefetch={false} className="button button-main mt-6">
+            <Plus size={18} aria-hidden /> Start the first one
+          </Link>
         </main>
       ) : (
         <main>
           <ul className="divide-y-[1.5px] divide-rule">
-            {builds.map((b) => <Ticket key={b.id} b={b} onRemove={() => { void remove(b, true) }} />)}
+            {builds.map((b) => (
+              <Ticket
+                key={b.id}
+                b={b}
+                onRemove={() => {
+                  void remove(b, true)
+                }}
+              />
+            ))}
           </ul>
         </main>
       )}
       {refused && (
-        <Dialog open onClose={() => setRefused(undefined)} title={`${refused.file} was not brought in`} about={refused.error} wide>
+        <Dialog
+          open
+          onClose={() => setRefused(undefined)}
+          title={`${refused.file} was not brought in`}
+          about={refused.error}
+          wide
+        >
           {refused.problems.length > 0 && (
-            <table className="table w-full"><thead><tr><th>Where</th><th>What is wrong</th></tr></thead><tbody>{refused.problems.map((p, i) => <tr key={`${p.path} ${p.message} ${String(i)}`}><th scope="row" className="!whitespace-normal !text-ink">{p.path}</th><td>{p.message}</td></tr>)}</tbody></table>
+            <table className="table w-full">
+              <thead>
+                <tr>
+                  <th>Where</th>
+                  <th>What is wrong</th>
+                </tr>
+              </thead>
+              <tbody>
+                {refused.problems.map((p, i) => (
+                  <tr key={`${p.path} ${p.message} ${String(i)}`}>
+                    <th scope="row" className="!whitespace-normal !text-ink">
+                      {p.path}
+                    </th>
+                    <td>{p.message}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
           )}
         </Dialog>
       )}
@@ -74,17 +176,37 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
   )
 }
 
-const counts = (severities: readonly Severity[]) => (['stop', 'fix', 'watch'] as const).map((s) => ({ s, n: severities.filter((x) => x === s).length })).filter((x) => x.n > 0)
+const counts = (severities: readonly Severity[]) =>
+  (['stop', 'fix', 'watch'] as const)
+    .map((s) => ({ s, n: severities.filter((x) => x === s).length }))
+    .filter((x) => x.n > 0)
 
 function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
   const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
   return (
     <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">
-        <h2 className="text-xl leading-tight"><Link href={`/builds/${b.id}/circuit`} className="underline decoration-transparent decoration-2 underline-offset-4 hover:decoration-blue">{b.name}</Link></h2>
+        <h2 className="text-xl leading-tight">
+          <Link
+            href={`/builds/${b.id}/circuit`}
+            className="underline decoration-transparent decoration-2 underline-offset-4 hover:decoration-blue"
+          >
+            {b.name}
+          </Link>
+        </h2>
         <p className="text-soft">{b.about}</p>
         <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
-          {b.verdicts.length === 0 ? <span className="flex items-center gap-1.5"><SeverityMark severity="ok" size={16} /> all is well</span> : counts(b.verdicts).map(({ s, n }) => <span key={s} className="flex items-center gap-1.5"><SeverityMark severity={s} size={16} /> {n} {s}</span>)}
+          {b.verdicts.length === 0 ? (
+            <span className="flex items-center gap-1.5">
+              <SeverityMark severity="ok" size={16} /> all is well
+            </span>
+          ) : (
+            counts(b.verdicts).map(({ s, n }) => (
+              <span key={s} className="flex items-center gap-1.5">
+                <SeverityMark severity={s} size={16} /> {n} {s}
+              </span>
+            ))
+          )}
         </p>
       </div>
       <div>
@@ -94,16 +216,40 @@ function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
         {b.can ? (
           <>
             <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
-              {!b.can.logged ? 'Can not fitted yet' : due ? `${b.can.name}: look now` : b.can.left === undefined ? 'Never fills on this use' : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
+              {!b.can.logged
+                ? 'Can not fitted yet'
+                : due
+                  ? `${b.can.name}: look now`
+                  : b.can.left === undefined
+                    ? 'Never fills on this use'
+                    : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
             </p>
             {b.can.logged && <FillBar share={b.can.share} />}
           </>
-        ) : <p className="text-soft">No can in this circuit</p>}
+        ) : (
+          <p className="text-soft">No can in this circuit</p>
+        )}
         {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
       </Link>
       <div className="no-print flex md:flex-col">
-        <a className="button-quiet" href={`/api/builds/${b.id}/export`} download aria-label={`Export ${b.name}`} title="Export as a file"><Download size={18} aria-hidden /></a>
-        <button type="button" className="button-quiet" aria-label={`Take ${b.name} out of the garage`} title="Take out of the garage" onClick={onRemove}><Trash2 size={18} aria-hidden /></button>
+        <a
+          className="button-quiet"
+          href={`/api/builds/${b.id}/export`}
+          download
+          aria-label={`Export ${b.name}`}
+          title="Export as a file"
+        >
+          <Download size={18} aria-hidden />
+        </a>
+        <button
+          type="button"
+          className="button-quiet"
+          aria-label={`Take ${b.name} out of the garage`}
+          title="Take out of the garage"
+          onClick={onRemove}
+        >
+          <Trash2 size={18} aria-hidden />
+        </button>
       </div>
     </li>
   )
@@ -112,16 +258,43 @@ function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
 /** A small mark a state: its height is the crankcase pressure, its shape the judgement. */
 function StateRow({ b }: { b: BuildSummary }) {
   const y = (pa: number) => 20 - 17 * Math.cbrt(Math.max(-20000, Math.min(20000, pa)) / 20000)
-  const text = (pa: number | undefined) => { if (pa === undefined) return 'no answer'; const f = formatQuantity(pa, 'pressure', b.units, 2); return `${f.text} ${f.unit}` }
+  const text = (pa: number | undefined) => {
+    if (pa === undefined) return 'no answer'
+    const f = formatQuantity(pa, 'pressure', b.units, 2)
+    return `${f.text} ${f.unit}`
+  }
   return (
-    <svg viewBox={`0 0 ${b.states.length * 42} 56`} className="h-14" role="img" aria-label={`Crankcase: ${b.states.map((s) => `${STATE_NAMES[s.id].toLowerCase()} ${text(s.gauge)}`).join(', ')}`}>
+    <svg
+      viewBox={`0 0 ${b.states.length * 42} 56`}
+      className="h-14"
+      role="img"
+      aria-label={`Crankcase: ${b.states.map((s) => `${STATE_NAMES[s.id].toLowerCase()} ${text(s.gauge)}`).join(', ')}`}
+    >
       <path d={`M0 20H${b.states.length * 42}`} stroke="var(--ink)" strokeWidth="1" />
       {b.states.map((s, i) => (
         <g key={s.id} transform={`translate(${i * 42 + 21} 0)`}>
           <title>{`${STATE_NAMES[s.id]}: ${text(s.gauge)}`}</title>
-          {s.gauge !== undefined && <path d={`M0 20V${y(s.gauge)}`} stroke={s.judged === 'ok' ? 'var(--vacuum)' : SEVERITY_COLOUR[s.judged]} strokeWidth="3" />}
-          {s.judged === 'ok' ? <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--vacuum)" /> : s.judged === 'watch' ? <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--paper)" stroke="var(--watch)" strokeWidth="2.500" /> : <path transform={`translate(0 ${y(s.gauge ?? 0)})`} d="M-2.500-6h5L6-2.500v5L2.500 6h-5L-6 2.500v-5z" fill="var(--stop)" />}
-          <text y="53" textAnchor="middle" fontSize="10" fill="var(--soft)">{STATE_NAMES[s.id]}</text>
+          {s.gauge !== undefined && (
+            <path
+              d={`M0 20V${y(s.gauge)}`}
+              stroke={s.judged === 'ok' ? 'var(--vacuum)' : SEVERITY_COLOUR[s.judged]}
+              strokeWidth="3"
+            />
+          )}
+          {s.judged === 'ok' ? (
+            <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--vacuum)" />
+          ) : s.judged === 'watch' ? (
+            <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--paper)" stroke="var(--watch)" strokeWidth="2.500" />
+          ) : (
+            <path
+              transform={`translate(0 ${y(s.gauge ?? 0)})`}
+              d="M-2.500-6h5L6-2.500v5L2.500 6h-5L-6 2.500v-5z"
+              fill="var(--stop)"
+            />
+          )}
+          <text y="53" textAnchor="middle" fontSize="10" fill="var(--soft)">
+            {STATE_NAMES[s.id]}
+          </text>
         </g>
       ))}
     </svg>
@@ -132,12 +305,24 @@ function FillBar({ share }: { share: { low: number; mid: number; high: number } 
   const pct = (x: number) => Math.min(100, Math.max(0, 100 * x))
   return (
     <div className="mt-1.5 flex items-center gap-3">
-      <div className="relative h-4 flex-1 border-[1.5px] border-ink bg-sheet" role="img" aria-label={`Likely ${Math.round(pct(share.mid))} % full, ${Math.round(pct(share.low))} to ${Math.round(pct(share.high))} %`}>
-        <div className="absolute inset-y-0 left-0" style={{ width: `${pct(share.high)}%`, background: 'var(--oil-clean)' }} />
-        <div className="absolute inset-y-0 left-0" style={{ width: `${pct(share.low)}%`, background: 'var(--oil-laden)' }} />
+      <div
+        className="relative h-4 flex-1 border-[1.5px] border-ink bg-sheet"
+        role="img"
+        aria-label={`Likely ${Math.round(pct(share.mid))} % full, ${Math.round(pct(share.low))} to ${Math.round(pct(share.high))} %`}
+      >
+        <div
+          className="absolute inset-y-0 left-0"
+          style={{ width: `${pct(share.high)}%`, background: 'var(--oil-clean)' }}
+        />
+        <div
+          className="absolute inset-y-0 left-0"
+          style={{ width: `${pct(share.low)}%`, background: 'var(--oil-laden)' }}
+        />
         <div className="absolute inset-y-[-3px] w-0.5 bg-ink" style={{ left: `${pct(share.mid)}%` }} />
       </div>
-      <span className="w-28 text-soft" aria-hidden>{Math.round(pct(share.low))}–{Math.round(pct(share.high))} % full</span>
+      <span className="w-28 text-soft" aria-hidden>
+        {Math.round(pct(share.low))}–{Math.round(pct(share.high))} % full
+      </span>
     </div>
   )
 }

@@ -8,7 +8,13 @@ import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { useUnits, useWorkspace } from '../workspace/store'
 
-const WORD: Readonly<Record<LogEntry['kind'], string>> = { fitted: 'Fitted', emptied: 'Emptied', checked: 'Looked', 'oil-added': 'Oil added', reading: 'Reading' }
+const WORD: Readonly<Record<LogEntry['kind'], string>> = {
+  fitted: 'Fitted',
+  emptied: 'Emptied',
+  checked: 'Looked',
+  'oil-added': 'Oil added',
+  reading: 'Reading',
+}
 
 export function Entries() {
   const log = useWorkspace((s) => s.build.log)
@@ -19,21 +25,47 @@ export function Entries() {
   const what = (e: LogEntry): string => {
     const can = variant.parts.find((p) => p.id === e.part)?.name.toLowerCase() ?? e.part
     switch (e.kind) {
-      case 'emptied': return `${can}: ${volume(e.ml ?? 0)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
-      case 'oil-added': return volume(e.ml ?? 0)
-      case 'reading': return e.reading ? `crankcase ${quantityText(toSi('pressure', e.reading.kpa, 'kPa'), 'pressure', units, 2)}, ${STATE_NAMES[e.reading.state].toLowerCase()}` : ''
-      default: return can ?? ''
+      case 'emptied':
+        return `${can}: ${volume(e.ml ?? 0)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
+      case 'oil-added':
+        return volume(e.ml ?? 0)
+      case 'reading':
+        return e.reading
+          ? `crankcase ${quantityText(toSi('pressure', e.reading.kpa, 'kPa'), 'pressure', units, 2)}, ${STATE_NAMES[e.reading.state].toLowerCase()}`
+          : ''
+      default:
+        return can ?? ''
     }
   }
   return (
     <section aria-labelledby="entries">
-      <h2 id="entries" className="head border-b-[1.5px] border-ink pb-1">Log, {log.length} {log.length === 1 ? 'entry' : 'entries'}</h2>
+      <h2 id="entries" className="head border-b-[1.5px] border-ink pb-1">
+        Log, {log.length} {log.length === 1 ? 'entry' : 'entries'}
+      </h2>
       <ul>
         {log.toReversed().map((e) => (
-          <li key={e.id} className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5">
-            <div><time dateTime={e.date} className="block">{day(e.date)}</time><span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span></div>
-            <div><strong>{WORD[e.kind]}</strong> {what(e)}{e.note && <p className="text-soft">{e.note}</p>}</div>
-            <button type="button" className="button-quiet no-print" aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`} onClick={() => edit([{ op: 'unlog', id: e.id }])}><Trash2 size={16} aria-hidden /></button>
+          <li
+            key={e.id}
+            className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5"
+          >
+            <div>
+              <time dateTime={e.date} className="block">
+                {day(e.date)}
+              </time>
+              <span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span>
+            </div>
+            <div>
+              <strong>{WORD[e.kind]}</strong> {what(e)}
+              {e.note && <p className="text-soft">{e.note}</p>}
+            </div>
+            <button
+              type="button"
+              className="button-quiet no-print"
+              aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`}
+              onClick={() => edit([{ op: 'unlog', id: e.id }])}
+            >
+              <Trash2 size={16} aria-hidden />
+            </button>
           </li>
         ))}
       </ul>

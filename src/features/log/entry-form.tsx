@@ -9,7 +9,11 @@ import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KINDS = [
-  { value: 'emptied', name: 'Emptied' }, { value: 'checked', name: 'Looked' }, { value: 'fitted', name: 'Fitted' }, { value: 'oil-added', name: 'Oil added' }, { value: 'reading', name: 'Reading' },
+  { value: 'emptied', name: 'Emptied' },
+  { value: 'checked', name: 'Looked' },
+  { value: 'fitted', name: 'Fitted' },
+  { value: 'oil-added', name: 'Oil added' },
+  { value: 'reading', name: 'Reading' },
 ] as const
 type Kind = LogEntry['kind']
 type Draft = Partial<Record<'odometer' | 'ml' | 'water' | 'sessions' | 'kpa' | 'note', string>>
@@ -34,13 +38,30 @@ export function EntryForm() {
 
   function submit(): void {
     const found: Record<string, string> = {}
-    const read = (key: keyof Draft, dimension: 'distance' | 'volume' | 'pressure', unit: string, needed: boolean, least = 0, most = Infinity): number | undefined => {
+    const read = (
+      key: keyof Draft,
+      dimension: 'distance' | 'volume' | 'pressure',
+      unit: string,
+      needed: boolean,
+      least = 0,
+      most = Infinity,
+    ): number | undefined => {
       const text = draft[key]?.trim() ?? ''
-      if (text === '') { if (needed) found[key] = 'Needed.'; return undefined }
+      if (text === '') {
+        if (needed) found[key] = 'Needed.'
+        return undefined
+      }
       const parsed = parseQuantity(text, dimension, units)
-      if (!parsed.ok) { found[key] = parsed.reason; return undefined }
+      if (!parsed.ok) {
+        found[key] = parsed.reason
+        return undefined
+      }
       const value = Number(fromSi(dimension, parsed.value, unit).toPrecision(9))
-      if (value < least || value > most) { found[key] = value < least ? (least === 0 ? 'Cannot be below zero.' : 'Too low to be true.') : 'Too large to be true.'; return undefined }
+      if (value < least || value > most) {
+        found[key] =
+          value < least ? (least === 0 ? 'Cannot be below zero.' : 'Too low to be true.') : 'Too large to be true.'
+        return undefined
+      }
       return value
     }
     const odometerKm = read('odometer', 'distance', 'km', true, 0, 2_000_000)
@@ -48,16 +69,31 @@ export function EntryForm() {
     const waterMl = kind === 'emptied' ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
     const kpa = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
-    const sessionsText = kind === 'emptied' ? draft.sessions?.trim() ?? '' : ''
+    const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
     const sessions = sessionsText === '' ? undefined : Number(sessionsText.replace(',', '.'))
-    if (sessions !== undefined && !(sessions >= 0 && sessions <= 500)) found.sessions = 'A number of sessions, 0 to 500.'
+    if (sessions !== undefined && !(sessions >= 0 && sessions <= 500))
+      found.sessions = 'A number of sessions, 0 to 500.'
     if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) found.date = 'Choose a day.'
     else if (date > today) found.date = 'That day is still to come.'
     if (ofCan && chosenPart === undefined) found.part = 'There is no can in this circuit.'
     setProblems(found)
     setDone('')
     if (Object.keys(found).length > 0) return
-    const entry = JSON.parse(JSON.stringify({ id: crypto.randomUUID(), date, kind, odometerKm, plan, part: ofCan ? chosenPart : undefined, ml, waterMl, sessions, reading: kpa === undefined ? undefined : { state, kpa }, note: draft.note?.trim() || undefined })) as LogEntry
+    const entry = JSON.parse(
+      JSON.stringify({
+        id: crypto.randomUUID(),
+        date,
+        kind,
+        odometerKm,
+        plan,
+        part: ofCan ? chosenPart : undefined,
+        ml,
+        waterMl,
+        sessions,
+        reading: kpa === undefined ? undefined : { state, kpa },
+        note: draft.note?.trim() || undefined,
+      }),
+    ) as LogEntry
     edit([{ op: 'log', entry }])
     setDraft({})
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
@@ -65,58 +101,172 @@ export function EntryForm() {
 
   const field = (key: keyof Draft, label: string, unit: string, placeholder?: string) => (
     <div>
-      <label htmlFor={`${id}-${key}`} className="block text-xs text-soft">{label}</label>
+      <label htmlFor={`${id}-${key}`} className="block text-xs text-soft">
+        {label}
+      </label>
       <div className="relative">
-        <input id={`${id}-${key}`} className="field min-h-11 pr-10" inputMode="decimal" autoComplete="off" value={draft[key] ?? ''} placeholder={placeholder} aria-invalid={problems[key] !== undefined} aria-describedby={problems[key] ? `${id}-${key}-problem` : undefined} onChange={(e) => setDraft({ ...draft, [key]: e.target.value })} />
-        <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>{unit}</span>
+        <input
+          id={`${id}-${key}`}
+          className="field min-h-11 pr-10"
+          inputMode="decimal"
+          autoComplete="off"
+          value={draft[key] ?? ''}
+          placeholder={placeholder}
+          aria-invalid={problems[key] !== undefined}
+          aria-describedby={problems[key] ? `${id}-${key}-problem` : undefined}
+          onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
+        />
+        <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>
+          {unit}
+        </span>
       </div>
-      {problems[key] && <p id={`${id}-${key}-problem`} role="alert" className="text-xs font-bold text-stop">{problems[key]}</p>}
+      {problems[key] && (
+        <p id={`${id}-${key}-problem`} role="alert" className="text-xs font-bold text-stop">
+          {problems[key]}
+        </p>
+      )}
     </div>
   )
   const metric = units.system === 'metric'
   return (
-    <form className="no-print" aria-label="New entry" onSubmit={(e) => { e.preventDefault(); submit() }}>
+    <form
+      className="no-print"
+      aria-label="New entry"
+      onSubmit={(e) => {
+        e.preventDefault()
+        submit()
+      }}
+    >
       <fieldset>
         <legend className="head w-full border-b-[1.5px] border-ink pb-1">New entry</legend>
         <div className="mt-2 flex flex-wrap gap-1" role="radiogroup" aria-label="What was done">
           {KINDS.map((k) => (
-            <label key={k.value} className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${kind === k.value ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}>
-              <input type="radio" name={`${id}-kind`} className="sr-only" checked={kind === k.value} onChange={() => { setKind(k.value); setProblems({}); setDone('') }} />{k.name}
+            <label
+              key={k.value}
+              className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${kind === k.value ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}
+            >
+              <input
+                type="radio"
+                name={`${id}-kind`}
+                className="sr-only"
+                checked={kind === k.value}
+                onChange={() => {
+                  setKind(k.value)
+                  setProblems({})
+                  setDone('')
+                }}
+              />
+              {k.name}
             </label>
           ))}
         </div>
         <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
           <div>
-            <label htmlFor={`${id}-date`} className="block text-xs text-soft">Day</label>
-            <input id={`${id}-date`} type="date" className="field min-h-11" value={date} max={today} onChange={(e) => setDate(e.target.value)} aria-invalid={problems.date !== undefined} />
-            {problems.date && <p role="alert" className="text-xs font-bold text-stop">{problems.date}</p>}
+            <label htmlFor={`${id}-date`} className="block text-xs text-soft">
+              Day
+            </label>
+            <input
+              id={`${id}-date`}
+              type="date"
+              className="field min-h-11"
+              value={date}
+              max={today}
+              onChange={(e) => setDate(e.target.value)}
+              aria-invalid={problems.date !== undefined}
+            />
+            {problems.date && (
+              <p role="alert" className="text-xs font-bold text-stop">
+                {problems.date}
+              </p>
+            )}
           </div>
           {field('odometer', 'Odometer', metric ? 'km' : 'mi')}
-          {ofCan && cans.length > 1 && <Choice id={`${id}-part`} label="Which can" value={chosenPart ?? ''} options={cans.map((c) => ({ value: c.part, name: c.name }))} onChange={setPart} />}
-          {kind === 'emptied' && <>{field('ml', 'Came out, all', metric ? 'ml' : 'fl oz')}{field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}{field('sessions', 'Track sessions since, if any', '')}</>}
+          {ofCan && cans.length > 1 && (
+            <Choice
+              id={`${id}-part`}
+              label="Which can"
+              value={chosenPart ?? ''}
+              options={cans.map((c) => ({ value: c.part, name: c.name }))}
+              onChange={setPart}
+            />
+          )}
+          {kind === 'emptied' && (
+            <>
+              {field('ml', 'Came out, all', metric ? 'ml' : 'fl oz')}
+              {field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}
+              {field('sessions', 'Track sessions since, if any', '')}
+            </>
+          )}
           {kind === 'oil-added' && field('ml', 'Oil added', metric ? 'ml' : 'fl oz')}
-          {kind === 'reading' && <><Choice id={`${id}-state`} label="State of the reading" value={state} options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))} onChange={setState} />{field('kpa', 'Crankcase, gauge', units.pressure, '−0.5')}</>}
+          {kind === 'reading' && (
+            <>
+              <Choice
+                id={`${id}-state`}
+                label="State of the reading"
+                value={state}
+                options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))}
+                onChange={setState}
+              />
+              {field('kpa', 'Crankcase, gauge', units.pressure, '−0.5')}
+            </>
+          )}
         </div>
         <div className="mt-2">
-          <label htmlFor={`${id}-note`} className="block text-xs text-soft">Note</label>
-          <input id={`${id}-note`} className="field min-h-11" maxLength={500} value={draft.note ?? ''} onChange={(e) => setDraft({ ...draft, note: e.target.value })} />
+          <label htmlFor={`${id}-note`} className="block text-xs text-soft">
+            Note
+          </label>
+          <input
+            id={`${id}-note`}
+            className="field min-h-11"
+            maxLength={500}
+            value={draft.note ?? ''}
+            onChange={(e) => setDraft({ ...draft, note: e.target.value })}
+          />
         </div>
         <div className="mt-3 flex flex-wrap items-center gap-4">
-          <button type="submit" className="button button-main">Note it</button>
-          <span role="status" className="text-good">{done}</span>
+          <button type="submit" className="button button-main">
+            Note it
+          </button>
+          <span role="status" className="text-good">
+            {done}
+          </span>
         </div>
-        {kind === 'emptied' && <p className="mt-2 text-xs text-soft">Hot oil burns: let it cool. What comes out is hazardous waste; take it where used oil is taken.</p>}
+        {kind === 'emptied' && (
+          <p className="mt-2 text-xs text-soft">
+            Hot oil burns: let it cool. What comes out is hazardous waste; take it where used oil is taken.
+          </p>
+        )}
       </fieldset>
     </form>
   )
 }
 
 /** The telephone's own list: large under an oily thumb, and no weight. */
-function Choice<T extends string>({ id, label, value, options, onChange }: { id: string; label: string; value: T; options: readonly { value: T; name: string }[]; onChange: (value: T) => void }) {
+function Choice<T extends string>({
+  id,
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  id: string
+  label: string
+  value: T
+  options: readonly { value: T; name: string }[]
+  onChange: (value: T) => void
+}) {
   return (
     <div>
-      <label htmlFor={id} className="block text-xs text-soft">{label}</label>
-      <select id={id} className="field min-h-11" value={value} onChange={(e) => onChange(e.target.value as T)}>{options.map((o) => <option key={o.value} value={o.value}>{o.name}</option>)}</select>
+      <label htmlFor={id} className="block text-xs text-soft">
+        {label}
+      </label>
+      <select id={id} className="field min-h-11" value={value} onChange={(e) => onChange(e.target.value as T)}>
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.name}
+          </option>
+        ))}
+      </select>
     </div>
   )
 }

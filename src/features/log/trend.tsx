@@ -12,28 +12,79 @@ export function Trend({ can }: { can: CanForecast }) {
   const units = useUnits()
   const unit = shownUnit('volume', units)
   const per = units.system === 'metric' ? 1e6 : 1609344 // metres of 1 000 km or 1 000 miles
-  const rows = can.history.filter((h) => h.metres > 0).map((h) => {
-    const rate = (v: number) => Number(fromSi('volume', v / h.metres * per, unit).toPrecision(3))
-    return { date: day(h.date, 'short'), oil: rate(h.found.oil), water: rate(h.found.water), expected: rate(h.predicted.oil * multiplierAt(can.multiplier, 0.5)) }
-  })
+  const rows = can.history
+    .filter((h) => h.metres > 0)
+    .map((h) => {
+      const rate = (v: number) => Number(fromSi('volume', (v / h.metres) * per, unit).toPrecision(3))
+      return {
+        date: day(h.date, 'short'),
+        oil: rate(h.found.oil),
+        water: rate(h.found.water),
+        expected: rate(h.predicted.oil * multiplierAt(can.multiplier, 0.5)),
+      }
+    })
   const text = { fill: 'var(--soft)', fontSize: 11 }
   return (
     <figure>
-      <figcaption className="flex flex-wrap items-baseline justify-between gap-x-3 border-b-[1.5px] border-ink pb-1"><span className="head">{can.name}, what was found</span><span className="text-xs text-soft">{unit} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}</span></figcaption>
+      <figcaption className="flex flex-wrap items-baseline justify-between gap-x-3 border-b-[1.5px] border-ink pb-1">
+        <span className="head">{can.name}, what was found</span>
+        <span className="text-xs text-soft">
+          {unit} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}
+        </span>
+      </figcaption>
       <div className="h-52">
         <ResponsiveContainer>
           <ComposedChart data={rows} margin={{ top: 12, right: 8, bottom: 0, left: -14 }}>
             <CartesianGrid stroke="var(--rule)" vertical={false} />
             <XAxis dataKey="date" tick={text} stroke="var(--rule-strong)" />
             <YAxis tick={text} stroke="var(--rule-strong)" tickFormatter={(v: number) => formatNumber(v, 3)} />
-            <Tooltip contentStyle={{ background: 'var(--sheet)', border: '1.5px solid var(--ink)', borderRadius: 3, color: 'var(--ink)' }} cursor={{ fill: 'var(--well)' }} />
-            <Bar dataKey="oil" name="oil found" stackId="found" fill="var(--oil-laden)" maxBarSize={34} isAnimationActive={false} />
-            <Bar dataKey="water" name="water found" stackId="found" fill="var(--water)" maxBarSize={34} isAnimationActive={false} />
-            <Line dataKey="expected" name="oil expected now" stroke="var(--ink)" strokeWidth={2} strokeDasharray="5 4" dot={{ r: 3, fill: 'var(--paper)', stroke: 'var(--ink)' }} isAnimationActive={false} />
+            <Tooltip
+              contentStyle={{
+                background: 'var(--sheet)',
+                border: '1.5px solid var(--ink)',
+                borderRadius: 3,
+                color: 'var(--ink)',
+              }}
+              cursor={{ fill: 'var(--well)' }}
+            />
+            <Bar
+              dataKey="oil"
+              name="oil found"
+              stackId="found"
+              fill="var(--oil-laden)"
+              maxBarSize={34}
+              isAnimationActive={false}
+            />
+            <Bar
+              dataKey="water"
+              name="water found"
+              stackId="found"
+              fill="var(--water)"
+              maxBarSize={34}
+              isAnimationActive={false}
+            />
+            <Line
+              dataKey="expected"
+              name="oil expected now"
+              stroke="var(--ink)"
+              strokeWidth={2}
+              strokeDasharray="5 4"
+              dot={{ r: 3, fill: 'var(--paper)', stroke: 'var(--ink)' }}
+              isAnimationActive={false}
+            />
           </ComposedChart>
         </ResponsiveContainer>
       </div>
-      <p className="text-xs text-soft"><span className="text-oil" aria-hidden>■</span> oil, <span className="text-water" aria-hidden>■</span> water found; dashed: oil to be expected with what has been learned</p>
+      <p className="text-xs text-soft">
+        <span className="text-oil" aria-hidden>
+          ■
+        </span>{' '}
+        oil,{' '}
+        <span className="text-water" aria-hidden>
+          ■
+        </span>{' '}
+        water found; dashed: oil to be expected with what has been learned
+      </p>
     </figure>
   )
 }

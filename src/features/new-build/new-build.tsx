@@ -16,7 +16,12 @@ import { Mark, SeverityMark } from '@/ui/marks'
 import { Select } from '@/ui/select'
 
 type Facts = Partial<Record<'displacement' | 'boost' | 'km' | 'ambient', string>>
-const RINGS = [{ value: 'tight', name: 'Fresh, tight' }, { value: 'normal', name: 'Healthy' }, { value: 'loose', name: 'Forged, loose' }, { value: 'worn', name: 'Worn' }] as const
+const RINGS = [
+  { value: 'tight', name: 'Fresh, tight' },
+  { value: 'normal', name: 'Healthy' },
+  { value: 'loose', name: 'Forged, loose' },
+  { value: 'worn', name: 'Worn' },
+] as const
 
 export function NewBuild() {
   const router = useRouter()
@@ -29,18 +34,30 @@ export function NewBuild() {
   const [typed, setTyped] = useState<Facts>({})
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const choice = units === 'metric' ? { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const : { system: 'imperial', pressure: 'psi', flow: 'cfm' } as const
+  const choice =
+    units === 'metric'
+      ? ({ system: 'metric', pressure: 'kPa', flow: 'l/min' } as const)
+      : ({ system: 'imperial', pressure: 'psi', flow: 'cfm' } as const)
   const base = ENGINE_CLASSES.find((c) => c.key === engineClass)!
   const useFacts = USES.find((u) => u.key === use)!
 
-  const read = (key: keyof Facts, dimension: 'volume' | 'pressure' | 'distance' | 'temperature', unit: string, path: string, bare: string): { value?: number; problem?: string } => {
+  const read = (
+    key: keyof Facts,
+    dimension: 'volume' | 'pressure' | 'distance' | 'temperature',
+    unit: string,
+    path: string,
+    bare: string,
+  ): { value?: number; problem?: string } => {
     const text = typed[key]?.trim() ?? ''
     if (text === '') return {}
     const parsed = parseQuantity(text, dimension, choice, bare)
     if (!parsed.ok) return { problem: parsed.reason }
     const value = Number(fromSi(dimension, parsed.value, unit).toPrecision(9))
     const { min = -Infinity, max = Infinity } = limitsOf(path)
-    if (value < min || value > max) return { problem: `Between ${quantityText(parsed.value * min / value, dimension, choice)} and ${quantityText(parsed.value * max / value, dimension, choice)}, please.` }
+    if (value < min || value > max)
+      return {
+        problem: `Between ${quantityText((parsed.value * min) / value, dimension, choice)} and ${quantityText((parsed.value * max) / value, dimension, choice)}, please.`,
+      }
     return { value }
   }
   const metric = units === 'metric'
@@ -56,10 +73,29 @@ export function NewBuild() {
     if (rings !== 'normal') engine.rings = rings
     if (read4.displacement.value !== undefined) engine.displacementCc = read4.displacement.value
     // a bigger engine of the class is a bigger bore, not a longer stroke alone
-    if (engine.displacementCc !== undefined) engine.boreMm = Number((base.boreMm * Math.cbrt(engine.displacementCc / base.displacementCc)).toFixed(1))
+    if (engine.displacementCc !== undefined)
+      engine.boreMm = Number((base.boreMm * Math.cbrt(engine.displacementCc / base.displacementCc)).toFixed(1))
     if (read4.boost.value !== undefined && base.induction !== 'na') engine.boostKpa = Math.max(1, read4.boost.value)
-    return newBuild({ name: 'Unnamed', engineClass, engine, use, kmPerYear: read4.km.value, ambientC: read4.ambient.value ?? 10, units })
-  }, [engineClass, rings, use, units, base, read4.displacement.value, read4.boost.value, read4.km.value, read4.ambient.value])
+    return newBuild({
+      name: 'Unnamed',
+      engineClass,
+      engine,
+      use,
+      kmPerYear: read4.km.value,
+      ambientC: read4.ambient.value ?? 10,
+      units,
+    })
+  }, [
+    engineClass,
+    rings,
+    use,
+    units,
+    base,
+    read4.displacement.value,
+    read4.boost.value,
+    read4.km.value,
+    read4.ambient.value,
+  ])
   // the list follows a moment behind the typing
   const settled = useDeferredValue(build)
   const ranked = useMemo(() => rankSchools(settled, '2026-01-01'), [settled])
@@ -72,41 +108,148 @@ export function NewBuild() {
     if (name.trim() === '') return setProblem('Give the build a name first.')
     if (problems) return setProblem('Put the marked answers right first.')
     setBusy(true)
-    const response = await fetch('/api/builds', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...build, name: name.trim(), variants: [variantOf(pick.school, build.engine, 'a')] }) }).catch(() => undefined)
-    const reply = await response?.json().catch(() => ({})) as { id?: string; error?: string } | undefined
-    if (!response?.ok || !reply?.id) { setBusy(false); return setProblem(reply?.error ?? 'Ivent does not answer. Your answers are still here.') }
+    const response = await fetch('/api/builds', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ ...build, name: name.trim(), variants: [variantOf(pick.school, build.engine, 'a')] }),
+    }).catch(() => undefined)
+    const reply = (await response?.json().catch(() => ({}))) as { id?: string; error?: string } | undefined
+    if (!response?.ok || !reply?.id) {
+      setBusy(false)
+      return setProblem(reply?.error ?? 'Ivent does not answer. Your answers are still here.')
+    }
     router.push(`/builds/${reply.id}/circuit`)
   }
 
   const ask = (key: keyof Facts, label: string, placeholder: string, unit: string) => (
     <div>
-      <label htmlFor={`${id}-${key}`} className="sr-only">{label}</label>
+      <label htmlFor={`${id}-${key}`} className="sr-only">
+        {label}
+      </label>
       <div className="relative">
-        <input id={`${id}-${key}`} className="field min-h-11 pr-12 text-base" inputMode="decimal" autoComplete="off" value={typed[key] ?? ''} placeholder={`◇ ${placeholder}`} aria-invalid={read4[key].problem !== undefined} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} />
-        <span aria-hidden className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft">{unit}</span>
+        <input
+          id={`${id}-${key}`}
+          className="field min-h-11 pr-12 text-base"
+          inputMode="decimal"
+          autoComplete="off"
+          value={typed[key] ?? ''}
+          placeholder={`◇ ${placeholder}`}
+          aria-invalid={read4[key].problem !== undefined}
+          onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+        />
+        <span aria-hidden className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft">
+          {unit}
+        </span>
       </div>
-      {read4[key].problem && <p role="alert" className="text-xs font-bold text-stop">{read4[key].problem}</p>}
+      {read4[key].problem && (
+        <p role="alert" className="text-xs font-bold text-stop">
+          {read4[key].problem}
+        </p>
+      )}
     </div>
   )
-  const shownIn = (v: number, dimension: 'volume' | 'pressure' | 'distance', kept: string, to: string) => String(Number(fromSi(dimension, v * { cc: 1e-6, kPa: 1000, km: 1000 }[kept]!, to).toPrecision(3)))
+  const shownIn = (v: number, dimension: 'volume' | 'pressure' | 'distance', kept: string, to: string) =>
+    String(Number(fromSi(dimension, v * { cc: 1e-6, kPa: 1000, km: 1000 }[kept]!, to).toPrecision(3)))
 
   return (
     <div className="mx-auto max-w-[70rem] px-4 pb-12">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
-        <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
+        <Link
+          href="/"
+          className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
+          aria-label="Ivent, to the garage"
+        >
+          <Mark /> Ivent
+        </Link>
         <h1 className="text-base">New build</h1>
       </header>
-      <form className="grid gap-x-12 gap-y-8 pt-4 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" onSubmit={(e) => { e.preventDefault(); void create() }}>
+      <form
+        className="grid gap-x-12 gap-y-8 pt-4 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"
+        onSubmit={(e) => {
+          e.preventDefault()
+          void create()
+        }}
+      >
         <ol className="space-y-4">
-          <Question n={1} title="What do you call it?"><input className="field min-h-11 text-base" aria-label="Name of the build" maxLength={80} value={name} autoComplete="off" onChange={(e) => { setName(e.target.value); setProblem(undefined) }} /></Question>
-          <Question n={2} title="Which engine comes nearest?"><Select label="Engine class" value={engineClass} options={ENGINE_CLASSES.map((c) => ({ value: c.key, name: c.name }))} onChange={(v) => { setClass(v); setTyped({ ...typed, displacement: '', boost: '' }) }} className="min-h-11 text-base" /></Question>
-          <Question n={3} title="Displacement, if it differs">{ask('displacement', 'Displacement', shownIn(base.displacementCc, 'volume', 'cc', metric ? 'cc' : 'cu in'), metric ? 'cc' : 'cu in')}</Question>
-          {base.induction !== 'na' && <Question n={4} title="Boost at rated speed">{ask('boost', 'Boost at rated speed', shownIn(base.boostKpa, 'pressure', 'kPa', metric ? 'kPa' : 'psi'), metric ? 'kPa' : 'psi')}</Question>}
-          <Question n={base.induction === 'na' ? 4 : 5} title="How are its rings?"><Segments label="Rings" value={rings} options={RINGS} onChange={setRings} /></Question>
-          <Question n={base.induction === 'na' ? 5 : 6} title="What is it for?" about={useFacts.about}><Segments label="Use" value={use} options={USES.map((u) => ({ value: u.key, name: u.name }))} onChange={setUse} /></Question>
-          <Question n={base.induction === 'na' ? 6 : 7} title="How far in a year?">{ask('km', 'Distance in a year', shownIn(useFacts.kmPerYear, 'distance', 'km', metric ? 'km' : 'mi'), metric ? 'km' : 'mi')}</Question>
-          <Question n={base.induction === 'na' ? 7 : 8} title="Usual air outside">{ask('ambient', 'Usual air outside', metric ? '10' : '50', metric ? '°C' : '°F')}</Question>
-          <Question n={base.induction === 'na' ? 8 : 9} title="Your units"><Segments label="Units" value={units} options={[{ value: 'metric', name: 'Metric' }, { value: 'imperial', name: 'Imperial' }]} onChange={(v) => { setUnits(v); setTyped({}) }} /></Question>
+          <Question n={1} title="What do you call it?">
+            <input
+              className="field min-h-11 text-base"
+              aria-label="Name of the build"
+              maxLength={80}
+              value={name}
+              autoComplete="off"
+              onChange={(e) => {
+                setName(e.target.value)
+                setProblem(undefined)
+              }}
+            />
+          </Question>
+          <Question n={2} title="Which engine comes nearest?">
+            <Select
+              label="Engine class"
+              value={engineClass}
+              options={ENGINE_CLASSES.map((c) => ({ value: c.key, name: c.name }))}
+              onChange={(v) => {
+                setClass(v)
+                setTyped({ ...typed, displacement: '', boost: '' })
+              }}
+              className="min-h-11 text-base"
+            />
+          </Question>
+          <Question n={3} title="Displacement, if it differs">
+            {ask(
+              'displacement',
+              'Displacement',
+              shownIn(base.displacementCc, 'volume', 'cc', metric ? 'cc' : 'cu in'),
+              metric ? 'cc' : 'cu in',
+            )}
+          </Question>
+          {base.induction !== 'na' && (
+            <Question n={4} title="Boost at rated speed">
+              {ask(
+                'boost',
+                'Boost at rated speed',
+                shownIn(base.boostKpa, 'pressure', 'kPa', metric ? 'kPa' : 'psi'),
+                metric ? 'kPa' : 'psi',
+              )}
+            </Question>
+          )}
+          <Question n={base.induction === 'na' ? 4 : 5} title="How are its rings?">
+            <Segments label="Rings" value={rings} options={RINGS} onChange={setRings} />
+          </Question>
+          <Question n={base.induction === 'na' ? 5 : 6} title="What is it for?" about={useFacts.about}>
+            <Segments
+              label="Use"
+              value={use}
+              options={USES.map((u) => ({ value: u.key, name: u.name }))}
+              onChange={setUse}
+            />
+          </Question>
+          <Question n={base.induction === 'na' ? 6 : 7} title="How far in a year?">
+            {ask(
+              'km',
+              'Distance in a year',
+              shownIn(useFacts.kmPerYear, 'distance', 'km', metric ? 'km' : 'mi'),
+              metric ? 'km' : 'mi',
+            )}
+          </Question>
+          <Question n={base.induction === 'na' ? 7 : 8} title="Usual air outside">
+            {ask('ambient', 'Usual air outside', metric ? '10' : '50', metric ? '°C' : '°F')}
+          </Question>
+          <Question n={base.induction === 'na' ? 8 : 9} title="Your units">
+            <Segments
+              label="Units"
+              value={units}
+              options={[
+                { value: 'metric', name: 'Metric' },
+                { value: 'imperial', name: 'Imperial' },
+              ]}
+              onChange={(v) => {
+                setUnits(v)
+                setTyped({})
+              }}
+            />
+          </Question>
         </ol>
         <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
           <h2 className="head border-b-[1.5px] border-ink pb-1">How to plumb it, best first for this engine and use</h2>
@@ -114,21 +257,57 @@ export function NewBuild() {
             {(all ? ranked : ranked.slice(0, 4)).map((r) => (
               <div key={r.school.key} className={`border-b border-rule ${r === pick ? 'bg-blue-wash' : ''}`}>
                 <label htmlFor={`${id}-${r.school.key}`} className="flex gap-2.5 px-1 py-2">
-                  <input id={`${id}-${r.school.key}`} aria-label={r.school.name} type="radio" name={`${id}-school`} className="mt-0.5 size-4 accent-blue" checked={r === pick} onChange={() => setChosen(r.school.key)} />
+                  <input
+                    id={`${id}-${r.school.key}`}
+                    aria-label={r.school.name}
+                    type="radio"
+                    name={`${id}-school`}
+                    className="mt-0.5 size-4 accent-blue"
+                    checked={r === pick}
+                    onChange={() => setChosen(r.school.key)}
+                  />
                   <span className="min-w-0">
                     <span className="block font-bold">{r.school.name}</span>
-                    <span className="block text-xs text-soft">{quantityText(r.intakeOil * (metric ? 1e6 : 1609344), 'volume', build.units, 2)} of oil to the intake per 1 000 {metric ? 'km' : 'miles'}; crankcase {quantityText(r.lowest, 'pressure', build.units, 2)} to {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}{r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}</span>
+                    <span className="block text-xs text-soft">
+                      {quantityText(r.intakeOil * (metric ? 1e6 : 1609344), 'volume', build.units, 2)} of oil to the
+                      intake per 1 000 {metric ? 'km' : 'miles'}; crankcase{' '}
+                      {quantityText(r.lowest, 'pressure', build.units, 2)} to{' '}
+                      {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}
+                      {r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}
+                    </span>
                   </span>
                 </label>
               </div>
             ))}
           </div>
-          {!all && ranked.length > 4 && <button type="button" className="deed" onClick={() => setAll(true)}>Show all {ranked.length}</button>}
+          {!all && ranked.length > 4 && (
+            <button type="button" className="deed" onClick={() => setAll(true)}>
+              Show all {ranked.length}
+            </button>
+          )}
           <p className="mt-2">{pick.school.about} Every part and size is yours to change.</p>
-          <ul className="mt-2 space-y-1">{preview.verdicts.filter((v) => v.severity !== 'ok').slice(0, 3).map((v) => <li key={`${v.rule} ${v.subject}`} className="flex gap-2"><SeverityMark severity={v.severity} size={16} /> {v.title}</li>)}</ul>
-          {problem && <p role="alert" className="mt-4 border-l-4 border-stop pl-2 font-bold">{problem}</p>}
-          <button type="submit" className="button button-main mt-5 w-full" disabled={busy}>{busy ? 'Laying it out…' : 'Lay out the circuit'}</button>
-          <p className="mt-3 text-xs text-soft">On public roads the crankcase system is an emission control: in many places it must stay sealed and unmodified. Ask your local authority.</p>
+          <ul className="mt-2 space-y-1">
+            {preview.verdicts
+              .filter((v) => v.severity !== 'ok')
+              .slice(0, 3)
+              .map((v) => (
+                <li key={`${v.rule} ${v.subject}`} className="flex gap-2">
+                  <SeverityMark severity={v.severity} size={16} /> {v.title}
+                </li>
+              ))}
+          </ul>
+          {problem && (
+            <p role="alert" className="mt-4 border-l-4 border-stop pl-2 font-bold">
+              {problem}
+            </p>
+          )}
+          <button type="submit" className="button button-main mt-5 w-full" disabled={busy}>
+            {busy ? 'Laying it out…' : 'Lay out the circuit'}
+          </button>
+          <p className="mt-3 text-xs text-soft">
+            On public roads the crankcase system is an emission control: in many places it must stay sealed and
+            unmodified. Ask your local authority.
+          </p>
         </aside>
       </form>
     </div>
@@ -138,19 +317,50 @@ export function NewBuild() {
 function Question({ n, title, about, children }: { n: number; title: string; about?: string; children: ReactNode }) {
   return (
     <li className="grid grid-cols-[2rem_1fr] gap-x-3">
-      <span aria-hidden className="mt-0.5 grid size-7 place-items-center rounded-full border-[1.5px] border-blue text-xs font-bold text-blue">{n}</span>
-      <div><p className="text-base font-bold">{title}{about && <span className="ml-2 text-sm font-normal text-soft">{about}</span>}</p>{children}</div>
+      <span
+        aria-hidden
+        className="mt-0.5 grid size-7 place-items-center rounded-full border-[1.5px] border-blue text-xs font-bold text-blue"
+      >
+        {n}
+      </span>
+      <div>
+        <p className="text-base font-bold">
+          {title}
+          {about && <span className="ml-2 text-sm font-normal text-soft">{about}</span>}
+        </p>
+        {children}
+      </div>
     </li>
   )
 }
 
-function Segments<T extends string>({ label, value, options, onChange }: { label: string; value: T; options: readonly { value: T; name: string }[]; onChange: (v: T) => void }) {
+function Segments<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string
+  value: T
+  options: readonly { value: T; name: string }[]
+  onChange: (v: T) => void
+}) {
   const id = useId()
   return (
     <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-1 pt-1">
       {options.map((o) => (
-        <label key={o.value} className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${value === o.value ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}>
-          <input type="radio" className="sr-only" name={id} checked={value === o.value} onChange={() => onChange(o.value)} />{o.name}
+        <label
+          key={o.value}
+          className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${value === o.value ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}
+        >
+          <input
+            type="radio"
+            className="sr-only"
+            name={id}
+            checked={value === o.value}
+            onChange={() => onChange(o.value)}
+          />
+          {o.name}
         </label>
       ))}
     </div>

@@ -18,34 +18,79 @@ export function Reference() {
   return (
     <div className="mx-auto max-w-[62rem] px-4 pb-16">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
-        <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
+        <Link
+          href="/"
+          className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
+          aria-label="Ivent, to the garage"
+        >
+          <Mark /> Ivent
+        </Link>
         <h1 className="text-base">Reference</h1>
-        <nav aria-label="Parts of the reference" className="ml-auto flex gap-4"><a className="deed" href="#rules">Rules</a><a className="deed" href="#schools">Schools</a><a className="deed" href="#cautions">Cautions</a></nav>
+        <nav aria-label="Parts of the reference" className="ml-auto flex gap-4">
+          <a className="deed" href="#rules">
+            Rules
+          </a>
+          <a className="deed" href="#schools">
+            Schools
+          </a>
+          <a className="deed" href="#cautions">
+            Cautions
+          </a>
+        </nav>
       </header>
       <main>
         <section aria-labelledby="rules">
-          <h2 id="rules" className="pt-6 text-xl">What the verdicts judge by</h2>
+          <h2 id="rules" className="pt-6 text-xl">
+            What the verdicts judge by
+          </h2>
           {Object.entries(RULE_PAGES).map(([id, p]) => (
-            <article key={id} id={id} className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]">
+            <article
+              key={id}
+              id={id}
+              className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]"
+            >
               <h3 className="text-base">{p.title}</h3>
               <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
-                <dt className="text-soft">Looks at</dt><dd>{p.looks}</dd><dt className="text-soft">Turns</dt><dd>{p.turns}</dd><dt className="text-soft">Why</dt><dd>{p.why}</dd><dt className="text-soft">To do</dt><dd>{p.does}</dd>
+                <dt className="text-soft">Looks at</dt>
+                <dd>{p.looks}</dd>
+                <dt className="text-soft">Turns</dt>
+                <dd>{p.turns}</dd>
+                <dt className="text-soft">Why</dt>
+                <dd>{p.why}</dd>
+                <dt className="text-soft">To do</dt>
+                <dd>{p.does}</dd>
               </dl>
             </article>
           ))}
         </section>
         <section aria-labelledby="schools">
-          <h2 id="schools" className="pt-8 text-xl">The schools</h2>
+          <h2 id="schools" className="pt-8 text-xl">
+            The schools
+          </h2>
           {SCHOOLS.map((s) => (
             <article key={s.key} id={s.key} className="grid gap-x-6 border-b border-rule py-3 md:grid-cols-[13rem_1fr]">
               <h3 className="text-base">{s.name}</h3>
-              <div><p>{s.about}</p><p className="mt-1 text-soft"><strong>Service</strong> {s.service}</p><p className="text-soft"><strong>Law</strong> {s.law}</p></div>
+              <div>
+                <p>{s.about}</p>
+                <p className="mt-1 text-soft">
+                  <strong>Service</strong> {s.service}
+                </p>
+                <p className="text-soft">
+                  <strong>Law</strong> {s.law}
+                </p>
+              </div>
             </article>
           ))}
         </section>
         <section aria-labelledby="cautions">
-          <h2 id="cautions" className="pt-8 text-xl">Cautions</h2>
-          <ul className="mt-2 list-disc space-y-1 pl-5">{CAUTIONS.map((c) => <li key={c}>{c}</li>)}</ul>
+          <h2 id="cautions" className="pt-8 text-xl">
+            Cautions
+          </h2>
+          <ul className="mt-2 list-disc space-y-1 pl-5">
+            {CAUTIONS.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
         </section>
       </main>
     </div>

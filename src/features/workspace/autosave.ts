@@ -11,8 +11,12 @@ type Reply = { status?: string; revision?: number; theirs?: number; setAside?: n
 async function put(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
   const { id, build, revision, setSave } = store.getState()
   try {
-    const response = await fetch(`/api/builds/${id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ base: revision, document: build }) })
-    const reply = await response.json() as Reply
+    const response = await fetch(`/api/builds/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ base: revision, document: build }),
+    })
+    const reply = (await response.json()) as Reply
     if (response.status === 409) {
       setSave({ kind: 'stale', theirs: reply.theirs!, setAside: reply.setAside! })
       return 'stop'
@@ -25,7 +29,10 @@ async function put(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop
     setSave(changedMeanwhile ? { kind: 'waiting' } : { kind: 'saved' }, reply.revision)
     return changedMeanwhile ? 'again' : 'done'
   } catch {
-    setSave({ kind: 'failed', message: 'Ivent does not answer. Your changes are kept in this page and saved when it does.' })
+    setSave({
+      kind: 'failed',
+      message: 'Ivent does not answer. Your changes are kept in this page and saved when it does.',
+    })
     return 'retry'
   }
 }
@@ -35,7 +42,12 @@ export function useAutosave(): void {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined
     let busy = false
-    const later = (ms: number) => { clearTimeout(timer); timer = setTimeout(() => { void save() }, ms) }
+    const later = (ms: number) => {
+      clearTimeout(timer)
+      timer = setTimeout(() => {
+        void save()
+      }, ms)
+    }
     async function save(): Promise<void> {
       if (busy) return later(PAUSE_MS)
       if (store.getState().save.kind === 'stale') return
@@ -51,9 +63,18 @@ export function useAutosave(): void {
       later(PAUSE_MS)
     })
     // a page that is left goes with its last change saved; one that cannot be is held by the browser's question
-    const leave = () => { if (store.getState().save.kind === 'waiting' && !busy) { clearTimeout(timer); void put(store) } }
-    const ask = (event: BeforeUnloadEvent) => { if (store.getState().save.kind === 'failed') event.preventDefault() }
-    const hide = () => { if (document.visibilityState === 'hidden') leave() }
+    const leave = () => {
+      if (store.getState().save.kind === 'waiting' && !busy) {
+        clearTimeout(timer)
+        void put(store)
+      }
+    }
+    const ask = (event: BeforeUnloadEvent) => {
+      if (store.getState().save.kind === 'failed') event.preventDefault()
+    }
+    const hide = () => {
+      if (document.visibilityState === 'hidden') leave()
+    }
     document.addEventListener('visibilitychange', hide)
     addEventListener('beforeunload', ask)
     return () => {

@@ -12,7 +12,7 @@ export function Conflict() {
   const takeTheirs = async () => {
     const response = await fetch(`/api/builds/${id}`).catch(() => undefined)
     if (!response?.ok) return
-    const theirs = await response.json() as { document: Build; revision: number }
+    const theirs = (await response.json()) as { document: Build; revision: number }
     replace(theirs.document)
     setSave({ kind: 'saved' }, theirs.revision)
   }
@@ -22,10 +22,25 @@ export function Conflict() {
     replace({ ...build })
   }
   return (
-    <Dialog open onClose={() => undefined} title="This build was changed in another window" about={`Both are kept: theirs is version ${save.theirs}, yours is set aside as version ${save.setAside}. Which one goes on?`}>
+    <Dialog
+      open
+      onClose={() => undefined}
+      title="This build was changed in another window"
+      about={`Both are kept: theirs is version ${save.theirs}, yours is set aside as version ${save.setAside}. Which one goes on?`}
+    >
       <div className="flex flex-wrap gap-3 pt-2">
-        <button type="button" className="button button-main" onClick={() => { void takeTheirs() }}>Go on with theirs</button>
-        <button type="button" className="button" onClick={keepMine}>Go on with mine</button>
+        <button
+          type="button"
+          className="button button-main"
+          onClick={() => {
+            void takeTheirs()
+          }}
+        >
+          Go on with theirs
+        </button>
+        <button type="button" className="button" onClick={keepMine}>
+          Go on with mine
+        </button>
       </div>
     </Dialog>
   )

@@ -8,14 +8,29 @@ import { buildSchema, partSchemas, type PartKind } from '@/plan/document/schema'
 import { useUnits } from './store'
 
 /** Unit that a document field is kept in, by the ending of its name. */
-const KEPT = { Gs: ['gasFlow', 'g/s'], Mm: ['length', 'mm'], Kpa: ['pressure', 'kPa'], Cc: ['volume', 'cc'], Ml: ['volume', 'ml'], Km: ['distance', 'km'], M: ['altitude', 'm'], C: ['temperature', 'C'], lpm: ['gasFlow', 'l/min'], kpa: ['pressure', 'kPa'] } as const satisfies Record<string, readonly [Dimension, string]>
+const KEPT = {
+  Gs: ['gasFlow', 'g/s'],
+  Mm: ['length', 'mm'],
+  Kpa: ['pressure', 'kPa'],
+  Cc: ['volume', 'cc'],
+  Ml: ['volume', 'ml'],
+  Km: ['distance', 'km'],
+  M: ['altitude', 'm'],
+  C: ['temperature', 'C'],
+  lpm: ['gasFlow', 'l/min'],
+  kpa: ['pressure', 'kPa'],
+} as const satisfies Record<string, readonly [Dimension, string]>
 export type KeptAs = keyof typeof KEPT
 
 /** Smallest and largest that the schema allows at a path such as `engine.boreMm`, or of a kind of part as `can.bowlMl`. */
 export function limitsOf(path: string): { min?: number; max?: number; whole?: boolean } {
   const [head, field] = path.split('.') as [string, string?]
-  const ofPart = Object.hasOwn(partSchemas, head) ? (partSchemas[head as PartKind].fields as Record<string, unknown>)[field ?? ''] : undefined
-  const schema = (ofPart ?? reach(buildSchema, path)) as { describe: () => { tests?: { name?: string; params?: Record<string, unknown> }[] } }
+  const ofPart = Object.hasOwn(partSchemas, head)
+    ? (partSchemas[head as PartKind].fields as Record<string, unknown>)[field ?? '']
+    : undefined
+  const schema = (ofPart ?? reach(buildSchema, path)) as {
+    describe: () => { tests?: { name?: string; params?: Record<string, unknown> }[] }
+  }
   const tests = schema.describe().tests ?? []
   const find = (name: 'min' | 'max') => tests.find((t) => t.name === name)?.params?.[name] as number | undefined
   return { min: find('min'), max: find('max'), whole: tests.some((t) => t.name === 'integer') }
@@ -42,15 +57,37 @@ type Props = {
   readonly className?: string
 }
 
-export function NumberField({ label, value, path, limits, kept, unit, estimate, onChange, hideLabel, hideUnit, digits = 4, list, className = '' }: Props) {
+export function NumberField({
+  label,
+  value,
+  path,
+  limits,
+  kept,
+  unit,
+  estimate,
+  onChange,
+  hideLabel,
+  hideUnit,
+  digits = 4,
+  list,
+  className = '',
+}: Props) {
   const units = useUnits()
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const [dimension, keptUnit] = kept ? KEPT[kept] : [undefined, undefined]
-  const shown = dimension === undefined ? unit ?? '' : dimension === 'volume' && kept === 'Cc' ? (units.system === 'metric' ? 'cc' : 'cu in') : shownUnit(dimension, units)
+  const shown =
+    dimension === undefined
+      ? (unit ?? '')
+      : dimension === 'volume' && kept === 'Cc'
+        ? units.system === 'metric'
+          ? 'cc'
+          : 'cu in'
+        : shownUnit(dimension, units)
   // as it was typed, without padding: 5 stays 5
-  const show = (v: number) => String(Number((dimension ? fromSi(dimension, toSi(dimension, v, keptUnit!), shown) : v).toPrecision(digits)))
+  const show = (v: number) =>
+    String(Number((dimension ? fromSi(dimension, toSi(dimension, v, keptUnit!), shown) : v).toPrecision(digits)))
   const optional = estimate !== undefined
 
   function read(text: string): { value?: number; problem?: string } {
@@ -81,23 +118,49 @@ export function NumberField({ label, value, path, limits, kept, unit, estimate, 
 
   return (
     <div className={className}>
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'block text-xs text-soft'}>{label}</label>
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'block text-xs text-soft'}>
+        {label}
+      </label>
       <div className="relative">
         <input
-          id={id} className="field" style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }} inputMode="decimal" autoComplete="off" spellCheck={false} list={list}
+          id={id}
+          className="field"
+          style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }}
+          inputMode="decimal"
+          autoComplete="off"
+          spellCheck={false}
+          list={list}
           value={typed ?? (value === undefined ? '' : show(value))}
           placeholder={optional ? `◇ ${show(estimate)}` : undefined}
-          aria-invalid={problem !== undefined} aria-describedby={problem ? `${id}-problem` : undefined}
+          aria-invalid={problem !== undefined}
+          aria-describedby={problem ? `${id}-problem` : undefined}
           onChange={(e) => change(e.target.value)}
-          onBlur={() => { if (!problem) setTyped(undefined) }}
+          onBlur={() => {
+            if (!problem) setTyped(undefined)
+          }}
           onKeyDown={(e) => {
-            if (e.key === 'Enter') { if (!problem) setTyped(undefined); e.currentTarget.blur() }
-            if (e.key === 'Escape') { setTyped(undefined); setProblem(undefined) }
+            if (e.key === 'Enter') {
+              if (!problem) setTyped(undefined)
+              e.currentTarget.blur()
+            }
+            if (e.key === 'Escape') {
+              setTyped(undefined)
+              setProblem(undefined)
+            }
           }}
         />
-        {!hideUnit && <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>{unitLabel(shown)}</span>}
+        {!hideUnit && (
+          <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>
+            {unitLabel(shown)}
+          </span>
+        )}
       </div>
-      {problem && <p id={`${id}-problem`} role="alert" className="mt-0.5 text-xs font-bold text-stop">{problem}{typed !== undefined && value !== undefined ? ` Still ${show(value)}.` : ''}</p>}
+      {problem && (
+        <p id={`${id}-problem`} role="alert" className="mt-0.5 text-xs font-bold text-stop">
+          {problem}
+          {typed !== undefined && value !== undefined ? ` Still ${show(value)}.` : ''}
+        </p>
+      )}
     </div>
   )
 }

@@ -14,21 +14,55 @@ import { useWorkspace, useWorkspaceStore } from './store'
 
 function SaveNote() {
   const save = useWorkspace((s) => s.save)
-  const text = save.kind === 'saved' ? 'Saved' : save.kind === 'waiting' ? 'Saving…' : save.kind === 'stale' ? 'Changed elsewhere' : 'Not saved'
-  return <span role="status" className={`hidden text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>{text}</span>
+  const text =
+    save.kind === 'saved'
+      ? 'Saved'
+      : save.kind === 'waiting'
+        ? 'Saving…'
+        : save.kind === 'stale'
+          ? 'Changed elsewhere'
+          : 'Not saved'
+  return (
+    <span
+      role="status"
+      className={`hidden text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`}
+      title={save.kind === 'failed' ? save.message : undefined}
+    >
+      {text}
+    </span>
+  )
 }
 
 export function useHistory() {
   const store = useWorkspaceStore()
   const past = useStore(store.temporal, (t) => t.pastStates.length)
   const future = useStore(store.temporal, (t) => t.futureStates.length)
-  return { canUndo: past > 0, canRedo: future > 0, undo: () => store.temporal.getState().undo(), redo: () => store.temporal.getState().redo() }
+  return {
+    canUndo: past > 0,
+    canRedo: future > 0,
+    undo: () => store.temporal.getState().undo(),
+    redo: () => store.temporal.getState().redo(),
+  }
 }
 
 export function useSetUnits() {
   const edit = useWorkspace((s) => s.edit)
   const units = useWorkspace((s) => s.build.units)
-  return (change: Partial<UnitChoice>) => edit([{ op: 'set', path: ['units'], value: change.system && change.system !== units.system ? { pressure: change.system === 'metric' ? 'kPa' : 'inHg', flow: change.system === 'metric' ? 'l/min' : 'cfm', ...change } : { ...units, ...change } }])
+  return (change: Partial<UnitChoice>) =>
+    edit([
+      {
+        op: 'set',
+        path: ['units'],
+        value:
+          change.system && change.system !== units.system
+            ? {
+                pressure: change.system === 'metric' ? 'kPa' : 'inHg',
+                flow: change.system === 'metric' ? 'l/min' : 'cfm',
+                ...change,
+              }
+            : { ...units, ...change },
+      },
+    ])
 }
 
 function UnitsMenu() {
@@ -39,14 +73,23 @@ function UnitsMenu() {
       <legend className="px-3 pt-2 text-xs text-soft">{label}</legend>
       {options.map((o) => (
         <label key={o} className="menu-item has-focus-visible:outline-2 has-focus-visible:outline-blue">
-          <input type="radio" name={`units-${key}`} className="size-4 accent-blue" checked={units[key] === o} onChange={() => set({ [key]: o } as Partial<UnitChoice>)} />{unitLabel(o)}
+          <input
+            type="radio"
+            name={`units-${key}`}
+            className="size-4 accent-blue"
+            checked={units[key] === o}
+            onChange={() => set({ [key]: o } as Partial<UnitChoice>)}
+          />
+          {unitLabel(o)}
         </label>
       ))}
     </fieldset>
   )
   return (
     <Popover.Root>
-      <Popover.Trigger className="button-quiet" aria-label="Units" title="Units"><Ruler size={18} aria-hidden /></Popover.Trigger>
+      <Popover.Trigger className="button-quiet" aria-label="Units" title="Units">
+        <Ruler size={18} aria-hidden />
+      </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content className="menu grid grid-cols-3 p-1" align="end" sideOffset={4} aria-label="Units">
           {group('system', 'Sizes', ['metric', 'imperial'])}
@@ -58,7 +101,15 @@ function UnitsMenu() {
   )
 }
 
-export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => void; onRevisions: () => void; onPlans: () => void }) {
+export function Header({
+  onPalette,
+  onRevisions,
+  onPlans,
+}: {
+  onPalette: () => void
+  onRevisions: () => void
+  onPlans: () => void
+}) {
   const id = useWorkspace((s) => s.id)
   const name = useWorkspace((s) => s.build.name)
   const about = useWorkspace((s) => s.build.about)
@@ -67,12 +118,26 @@ export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => v
   const history = useHistory()
   return (
     <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
-      <Link href="/" className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue" aria-label="Ivent, to the garage"><Mark /> Ivent</Link>
+      <Link
+        href="/"
+        className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
+        aria-label="Ivent, to the garage"
+      >
+        <Mark /> Ivent
+      </Link>
       <div className="min-w-0 flex-1 leading-tight sm:max-w-60 sm:flex-none">
         <h1 className="truncate text-base">{name}</h1>
         <p className="truncate text-xs text-soft">{about}</p>
       </div>
-      <button type="button" className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink" onClick={onPlans} aria-label={`Plan: ${variant}. Choose, add or compare plans`}><span className="max-w-40 truncate font-bold">{variant}</span><ChevronDown size={16} aria-hidden className="shrink-0" /></button>
+      <button
+        type="button"
+        className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink"
+        onClick={onPlans}
+        aria-label={`Plan: ${variant}. Choose, add or compare plans`}
+      >
+        <span className="max-w-40 truncate font-bold">{variant}</span>
+        <ChevronDown size={16} aria-hidden className="shrink-0" />
+      </button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
         <ol className="flex">
           {STATIONS.map((s, i) => {
@@ -80,8 +145,19 @@ export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => v
             return (
               <li key={s.key} className="flex items-center">
                 {i > 0 && <span aria-hidden className="h-px w-4 bg-rule-strong" />}
-                <Link href={`/builds/${id}/${s.key}`} prefetch={false} aria-current={on ? 'page' : undefined} className={`flex min-h-11 items-center gap-1.5 px-1.5 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}>
-                  <span aria-hidden className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}>{i + 1}</span>{s.name}
+                <Link
+                  href={`/builds/${id}/${s.key}`}
+                  prefetch={false}
+                  aria-current={on ? 'page' : undefined}
+                  className={`flex min-h-11 items-center gap-1.5 px-1.5 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
+                >
+                  <span
+                    aria-hidden
+                    className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}
+                  >
+                    {i + 1}
+                  </span>
+                  {s.name}
                 </Link>
               </li>
             )
@@ -90,14 +166,56 @@ export function Header({ onPalette, onRevisions, onPlans }: { onPalette: () => v
       </nav>
       <div className="no-print ml-auto flex items-center sm:ml-0">
         <SaveNote />
-        <button type="button" className="button-quiet" onClick={history.undo} disabled={!history.canUndo} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={18} aria-hidden /></button>
-        <button type="button" className="button-quiet" onClick={history.redo} disabled={!history.canRedo} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={18} aria-hidden /></button>
+        <button
+          type="button"
+          className="button-quiet"
+          onClick={history.undo}
+          disabled={!history.canUndo}
+          aria-label="Undo"
+          title="Undo (Ctrl+Z)"
+        >
+          <Undo2 size={18} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className="button-quiet"
+          onClick={history.redo}
+          disabled={!history.canRedo}
+          aria-label="Redo"
+          title="Redo (Ctrl+Shift+Z)"
+        >
+          <Redo2 size={18} aria-hidden />
+        </button>
         <span className="hidden items-center sm:flex">
           <UnitsMenu />
-          <button type="button" className="button-quiet" onClick={onRevisions} aria-label="Earlier versions" title="Earlier versions"><History size={18} aria-hidden /></button>
-          <a className="button-quiet" href={`/api/builds/${id}/export`} aria-label="Export as a file" title="Export as a file" download><Download size={18} aria-hidden /></a>
+          <button
+            type="button"
+            className="button-quiet"
+            onClick={onRevisions}
+            aria-label="Earlier versions"
+            title="Earlier versions"
+          >
+            <History size={18} aria-hidden />
+          </button>
+          <a
+            className="button-quiet"
+            href={`/api/builds/${id}/export`}
+            aria-label="Export as a file"
+            title="Export as a file"
+            download
+          >
+            <Download size={18} aria-hidden />
+          </a>
         </span>
-        <button type="button" className="button-quiet" onClick={onPalette} aria-label="All commands" title="All commands (Ctrl+K)"><Command size={18} aria-hidden /></button>
+        <button
+          type="button"
+          className="button-quiet"
+          onClick={onPalette}
+          aria-label="All commands"
+          title="All commands (Ctrl+K)"
+        >
+          <Command size={18} aria-hidden />
+        </button>
         <ThemeButton />
       </div>
     </header>

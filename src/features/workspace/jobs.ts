@@ -7,7 +7,8 @@ import type { JobArgs, JobName, JobValue, JobWorker } from './jobs.worker'
 
 let worker: Remote<JobWorker> | undefined
 let tickets = 0
-const theWorker = (): Remote<JobWorker> => (worker ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
+const theWorker = (): Remote<JobWorker> =>
+  (worker ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
 
 export type JobState<T> = {
   /** the last answer, kept in sight while a newer one is on its way */
@@ -18,28 +19,52 @@ export type JobState<T> = {
 }
 
 /** A job that runs when asked and shows its last answer until the next. */
-export function useJob<N extends JobName>(name: N): JobState<JobValue<N>> & { readonly start: (...args: JobArgs<N>) => void; readonly stop: () => void } {
-  const [state, setState] = useState<JobState<JobValue<N>>>({ value: undefined, progress: undefined, failed: undefined })
+export function useJob<N extends JobName>(
+  name: N,
+): JobState<JobValue<N>> & { readonly start: (...args: JobArgs<N>) => void; readonly stop: () => void } {
+  const [state, setState] = useState<JobState<JobValue<N>>>({
+    value: undefined,
+    progress: undefined,
+    failed: undefined,
+  })
   const mine = useRef(0)
-  const start = useCallback((...args: JobArgs<N>) => {
-    const ticket = ++tickets
-    mine.current = ticket
-    setState((s) => ({ ...s, progress: 0, failed: undefined }))
-    const report = (share: number) => { if (mine.current === ticket) setState((s) => ({ ...s, progress: share })) }
-    theWorker().run(name, ticket, args, proxy(report)).then((value) => {
-      if (mine.current !== ticket || value === undefined) return
-      setState({ value: value as JobValue<N>, progress: undefined, failed: undefined })
-    }).catch((error: unknown) => {
-      if (mine.current === ticket) setState((s) => ({ ...s, progress: undefined, failed: error instanceof Error ? error.message : String(error) }))
-    })
-  }, [name])
+  const start = useCallback(
+    (...args: JobArgs<N>) => {
+      const ticket = ++tickets
+      mine.current = ticket
+      setState((s) => ({ ...s, progress: 0, failed: undefined }))
+      const report = (share: number) => {
+        if (mine.current === ticket) setState((s) => ({ ...s, progress: share }))
+      }
+      theWorker()
+        .run(name, ticket, args, proxy(report))
+        .then((value) => {
+          if (mine.current !== ticket || value === undefined) return
+          setState({ value: value as JobValue<N>, progress: undefined, failed: undefined })
+        })
+        .catch((error: unknown) => {
+          if (mine.current === ticket)
+            setState((s) => ({
+              ...s,
+              progress: undefined,
+              failed: error instanceof Error ? error.message : String(error),
+            }))
+        })
+    },
+    [name],
+  )
   const stop = useCallback(() => {
     mine.current = 0
     void theWorker().stop(name)
     setState((s) => ({ ...s, progress: undefined }))
   }, [name])
   // a page that is left leaves no work behind
-  useEffect(() => () => { if (mine.current !== 0) void worker?.stop(name) }, [name])
+  useEffect(
+    () => () => {
+      if (mine.current !== 0) void worker?.stop(name)
+    },
+    [name],
+  )
   return { ...state, start, stop }
 }
 

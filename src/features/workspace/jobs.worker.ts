@@ -17,7 +17,12 @@ const REPORT_MS = 50
 const latest: Partial<Record<JobName, number>> = {}
 
 /** Runs a job; a later one of the same name, or `stop`, ends it at its next step and it answers undefined. */
-async function run<N extends JobName>(name: N, ticket: number, args: JobArgs<N>, report: (share: number) => void): Promise<JobValue<N> | undefined> {
+async function run<N extends JobName>(
+  name: N,
+  ticket: number,
+  args: JobArgs<N>,
+  report: (share: number) => void,
+): Promise<JobValue<N> | undefined> {
   latest[name] = ticket
   const job = (JOBS[name] as (...a: JobArgs<N>) => Generator<number, JobValue<N>>)(...args)
   for (let seen = performance.now(); ;) {
@@ -32,6 +37,11 @@ async function run<N extends JobName>(name: N, ticket: number, args: JobArgs<N>,
   }
 }
 
-const api = { run, stop: (name: JobName) => { latest[name] = -1 } }
+const api = {
+  run,
+  stop: (name: JobName) => {
+    latest[name] = -1
+  },
+}
 export type JobWorker = typeof api
 expose(api)

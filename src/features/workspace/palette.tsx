@@ -11,42 +11,150 @@ import { useWorkspace } from './store'
 
 type Action = { readonly name: string; readonly run: () => void }
 
-export function Palette({ onClose, onRevisions, onPlans }: { onClose: () => void; onRevisions: () => void; onPlans: () => void }) {
+export function Palette({
+  onClose,
+  onRevisions,
+  onPlans,
+}: {
+  onClose: () => void
+  onRevisions: () => void
+  onPlans: () => void
+}) {
   const router = useRouter()
   const id = useWorkspace((s) => s.id)
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
-  const { show, select, edit } = { show: useWorkspace((s) => s.show), select: useWorkspace((s) => s.select), edit: useWorkspace((s) => s.edit) }
+  const { show, select, edit } = {
+    show: useWorkspace((s) => s.show),
+    select: useWorkspace((s) => s.select),
+    edit: useWorkspace((s) => s.edit),
+  }
   const history = useHistory()
   const setUnits = useSetUnits()
   const go = (path: string) => router.push(path)
   const variant = activeVariant(build)
   const groups: readonly { readonly heading: string; readonly actions: readonly Action[] }[] = [
-    { heading: 'Fixes', actions: analysis.verdicts.flatMap((v) => (v.fix ? [{ name: v.fix.label, run: () => { edit(v.fix!.edits) } }] : [])) },
-    { heading: 'Stations', actions: [{ name: 'Garage', run: () => go('/') }, ...STATIONS.map((s) => ({ name: s.name, run: () => go(`/builds/${id}/${s.key}`) }))] },
-    { heading: 'States', actions: analysis.states.map((s) => ({ name: `Show ${STATE_NAMES[s.id].toLowerCase()}`, run: () => show(s.id) })) },
-    { heading: 'Lines and parts', actions: [...variant.lines.filter((l) => l.kind === 'hose').map((l) => ({ name: l.name, run: () => { select({ kind: 'line', id: l.id }); go(`/builds/${id}/circuit`) } })), ...variant.parts.map((p) => ({ name: p.name, run: () => { select({ kind: 'part', id: p.id }); go(`/builds/${id}/circuit`) } }))] },
     {
-      heading: 'Build', actions: [
-        ...(history.canUndo ? [{ name: 'Undo', run: history.undo }] : []), ...(history.canRedo ? [{ name: 'Redo', run: history.redo }] : []),
-        { name: 'Plans: choose, add a school, copy', run: onPlans }, { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) }, { name: 'Reference', run: () => go('/reference') },
-        { name: 'Earlier versions', run: onRevisions }, { name: 'Export as a file', run: () => { location.href = `/api/builds/${id}/export` } }, { name: 'Print', run: () => print() },
-        { name: 'Metric units', run: () => { setUnits({ system: 'metric' }) } }, { name: 'Imperial units', run: () => { setUnits({ system: 'imperial' }) } },
-        ...(['kPa', 'inHg', 'inH2O', 'psi'] as const).map((p) => ({ name: `Pressure in ${p}`, run: () => { setUnits({ pressure: p }) } })),
+      heading: 'Fixes',
+      actions: analysis.verdicts.flatMap((v) =>
+        v.fix
+          ? [
+              {
+                name: v.fix.label,
+                run: () => {
+                  edit(v.fix!.edits)
+                },
+              },
+            ]
+          : [],
+      ),
+    },
+    {
+      heading: 'Stations',
+      actions: [
+        { name: 'Garage', run: () => go('/') },
+        ...STATIONS.map((s) => ({ name: s.name, run: () => go(`/builds/${id}/${s.key}`) })),
+      ],
+    },
+    {
+      heading: 'States',
+      actions: analysis.states.map((s) => ({ name: `Show ${STATE_NAMES[s.id].toLowerCase()}`, run: () => show(s.id) })),
+    },
+    {
+      heading: 'Lines and parts',
+      actions: [
+        ...variant.lines
+          .filter((l) => l.kind === 'hose')
+          .map((l) => ({
+            name: l.name,
+            run: () => {
+              select({ kind: 'line', id: l.id })
+              go(`/builds/${id}/circuit`)
+            },
+          })),
+        ...variant.parts.map((p) => ({
+          name: p.name,
+          run: () => {
+            select({ kind: 'part', id: p.id })
+            go(`/builds/${id}/circuit`)
+          },
+        })),
+      ],
+    },
+    {
+      heading: 'Build',
+      actions: [
+        ...(history.canUndo ? [{ name: 'Undo', run: history.undo }] : []),
+        ...(history.canRedo ? [{ name: 'Redo', run: history.redo }] : []),
+        { name: 'Plans: choose, add a school, copy', run: onPlans },
+        { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) },
+        { name: 'Reference', run: () => go('/reference') },
+        { name: 'Earlier versions', run: onRevisions },
+        {
+          name: 'Export as a file',
+          run: () => {
+            location.href = `/api/builds/${id}/export`
+          },
+        },
+        { name: 'Print', run: () => print() },
+        {
+          name: 'Metric units',
+          run: () => {
+            setUnits({ system: 'metric' })
+          },
+        },
+        {
+          name: 'Imperial units',
+          run: () => {
+            setUnits({ system: 'imperial' })
+          },
+        },
+        ...(['kPa', 'inHg', 'inH2O', 'psi'] as const).map((p) => ({
+          name: `Pressure in ${p}`,
+          run: () => {
+            setUnits({ pressure: p })
+          },
+        })),
         { name: 'Day or night shift', run: toggleTheme },
       ],
     },
   ]
   return (
-    <Command.Dialog open onOpenChange={(open) => { if (!open) onClose() }} label="All commands" overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="menu fixed left-1/2 top-[12vh] z-50 w-[92vw] max-w-lg -translate-x-1/2 p-2">
+    <Command.Dialog
+      open
+      onOpenChange={(open) => {
+        if (!open) onClose()
+      }}
+      label="All commands"
+      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      contentClassName="menu fixed left-1/2 top-[12vh] z-50 w-[92vw] max-w-lg -translate-x-1/2 p-2"
+    >
       <Command.Input placeholder="What do you want to do?" className="field text-base" />
       <Command.List className="mt-2 max-h-[55vh] overflow-y-auto">
         <Command.Empty className="p-3 text-soft">Nothing here has that name.</Command.Empty>
-        {groups.filter((g) => g.actions.length > 0).map((g) => (
-          <Command.Group key={g.heading} heading={g.heading} className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft">
-            {g.actions.map((a, i) => <Command.Item key={`${a.name} ${i}`} value={`${a.name} ${g.heading} ${i}`} className="menu-item" onSelect={() => { onClose(); a.run() }}>{a.name}</Command.Item>)}
-          </Command.Group>
-        ))}
+        {groups
+          .filter((g) => g.actions.length > 0)
+          .map((g) => (
+            <Command.Group
+              key={g.heading}
+              heading={g.heading}
+              className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
+            >
+              {g.actions.map((a, i) => (
+                <Command.Item
+                  key={`${a.name} ${i}`}
+                  value={`${a.name} ${g.heading} ${i}`}
+                  className="menu-item"
+                  onSelect={() => {
+                    onClose()
+                    a.run()
+                  }}
+                >
+                  {a.name}
+                </Command.Item>
+              ))}
+            </Command.Group>
+          ))}
       </Command.List>
     </Command.Dialog>
   )

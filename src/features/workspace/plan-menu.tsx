@@ -15,42 +15,131 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
   const select = useWorkspace((s) => s.select)
   const [adding, setAdding] = useState(false)
   const variant = activeVariant(build)
-  const freshVariant = () => { const taken = new Set(build.variants.map((v) => v.id)); for (let n = 1; ; n++) { const candidate = `plan-${n}`; if (!taken.has(candidate)) return candidate } }
-  const change = (edits: readonly Edit[]) => { select(undefined); return edit(edits) }
+  const freshVariant = () => {
+    const taken = new Set(build.variants.map((v) => v.id))
+    for (let n = 1; ; n++) {
+      const candidate = `plan-${n}`
+      if (!taken.has(candidate)) return candidate
+    }
+  }
+  const change = (edits: readonly Edit[]) => {
+    select(undefined)
+    return edit(edits)
+  }
   const full = build.variants.length >= 12
-  const copyName = (name: string) => { const taken = new Set(build.variants.map((v) => v.name)); for (let n = 2; ; n++) { const candidate = `${name.replace(/ \d+$/, '')} ${n}`; if (!taken.has(candidate)) return candidate } }
+  const copyName = (name: string) => {
+    const taken = new Set(build.variants.map((v) => v.name))
+    for (let n = 2; ; n++) {
+      const candidate = `${name.replace(/ \d+$/, '')} ${n}`
+      if (!taken.has(candidate)) return candidate
+    }
+  }
   return (
-    <Dialog open onClose={onClose} title={adding ? 'Add a school' : 'Plans of this build'} about={adding ? 'A ready circuit, sized for this engine. It becomes a plan of its own; nothing of the others is lost.' : 'Circuits for the same engine, duty and log. The one chosen is what every station shows.'} wide>
+    <Dialog
+      open
+      onClose={onClose}
+      title={adding ? 'Add a school' : 'Plans of this build'}
+      about={
+        adding
+          ? 'A ready circuit, sized for this engine. It becomes a plan of its own; nothing of the others is lost.'
+          : 'Circuits for the same engine, duty and log. The one chosen is what every station shows.'
+      }
+      wide
+    >
       {adding ? (
         <>
           <ul className="grid gap-x-6 md:grid-cols-2">
             {SCHOOLS.map((s) => (
               <li key={s.key} className="border-b border-rule py-2">
-                <button type="button" className="deed text-base" onClick={() => { change([{ op: 'addVariant', variant: variantOf({ ...s, name: build.variants.some((v) => v.name === s.name) ? copyName(s.name) : s.name }, build.engine, freshVariant()) }]); onClose() }}>{s.name}</button>
+                <button
+                  type="button"
+                  className="deed text-base"
+                  onClick={() => {
+                    change([
+                      {
+                        op: 'addVariant',
+                        variant: variantOf(
+                          { ...s, name: build.variants.some((v) => v.name === s.name) ? copyName(s.name) : s.name },
+                          build.engine,
+                          freshVariant(),
+                        ),
+                      },
+                    ])
+                    onClose()
+                  }}
+                >
+                  {s.name}
+                </button>
                 <p className="text-sm text-soft">{s.about}</p>
-                <p className="text-xs text-soft"><strong>Service</strong> {s.service} <strong>Law</strong> {s.law}</p>
+                <p className="text-xs text-soft">
+                  <strong>Service</strong> {s.service} <strong>Law</strong> {s.law}
+                </p>
               </li>
             ))}
           </ul>
-          <button type="button" className="button mt-4" onClick={() => setAdding(false)}>Back to the plans</button>
+          <button type="button" className="button mt-4" onClick={() => setAdding(false)}>
+            Back to the plans
+          </button>
         </>
       ) : (
         <>
           <ul>
             {build.variants.map((v) => (
-              <li key={v.id} className={`flex flex-wrap items-center gap-x-4 border-b border-rule py-1 ${v === variant ? 'bg-blue-wash' : ''}`}>
-                <label className="flex min-h-11 flex-1 items-center gap-3 pl-2"><input type="radio" name="plan" className="size-4 accent-blue" checked={v === variant} onChange={() => change([{ op: 'set', path: ['active'], value: v.id }])} />
+              <li
+                key={v.id}
+                className={`flex flex-wrap items-center gap-x-4 border-b border-rule py-1 ${v === variant ? 'bg-blue-wash' : ''}`}
+              >
+                <label className="flex min-h-11 flex-1 items-center gap-3 pl-2">
+                  <input
+                    type="radio"
+                    name="plan"
+                    className="size-4 accent-blue"
+                    checked={v === variant}
+                    onChange={() => change([{ op: 'set', path: ['active'], value: v.id }])}
+                  />
                   <span className="sr-only">{v.name}</span>
-                  <input className="field" aria-label={`Name of ${v.name}`} maxLength={80} defaultValue={v.name} onBlur={(e) => { const name = e.target.value.trim(); if (name !== '' && name !== v.name) edit([{ op: 'set', path: ['variants', build.variants.indexOf(v), 'name'], value: name }]) }} />
+                  <input
+                    className="field"
+                    aria-label={`Name of ${v.name}`}
+                    maxLength={80}
+                    defaultValue={v.name}
+                    onBlur={(e) => {
+                      const name = e.target.value.trim()
+                      if (name !== '' && name !== v.name)
+                        edit([{ op: 'set', path: ['variants', build.variants.indexOf(v), 'name'], value: name }])
+                    }}
+                  />
                 </label>
-                <button type="button" className="deed" disabled={full} onClick={() => change([{ op: 'addVariant', variant: { ...v, id: freshVariant(), name: copyName(v.name) } }])}>Copy</button>
-                <button type="button" className="deed" disabled={build.variants.length === 1} onClick={() => change([{ op: 'removeVariant', id: v.id }])}>Take away</button>
+                <button
+                  type="button"
+                  className="deed"
+                  disabled={full}
+                  onClick={() =>
+                    change([{ op: 'addVariant', variant: { ...v, id: freshVariant(), name: copyName(v.name) } }])
+                  }
+                >
+                  Copy
+                </button>
+                <button
+                  type="button"
+                  className="deed"
+                  disabled={build.variants.length === 1}
+                  onClick={() => change([{ op: 'removeVariant', id: v.id }])}
+                >
+                  Take away
+                </button>
               </li>
             ))}
           </ul>
           <div className="mt-4 flex flex-wrap gap-3">
-            <button type="button" className="button button-main" disabled={full} onClick={() => setAdding(true)}>Add a school</button>
-            {build.variants.length > 1 && <Link className="button" href={`/builds/${id}/compare`} prefetch={false} onClick={onClose}><GitCompareArrows size={18} aria-hidden /> Compare them</Link>}
+            <button type="button" className="button button-main" disabled={full} onClick={() => setAdding(true)}>
+              Add a school
+            </button>
+            {build.variants.length > 1 && (
+              <Link className="button" href={`/builds/${id}/compare`} prefetch={false} onClick={onClose}>
+                <GitCompareArrows size={18} aria-hidden /> Compare them
+              </Link>
+            )}
           </div>
           {full && <p className="mt-2 text-soft">Twelve plans are the most; take one away first.</p>}
         </>

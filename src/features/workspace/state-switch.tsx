@@ -14,7 +14,10 @@ export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeCra
 const WORD: Readonly<Record<Severity, string>> = { stop: 'stop', fix: 'fix', watch: 'watch', ok: 'good' }
 
 export function typingIn(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  )
 }
 
 /** A little column: the good band, the atmosphere as a line, the crankcase as a pointer. Cube-root scale so that small vacuum is seen. */
@@ -22,10 +25,25 @@ function Column({ gauge, judged }: { gauge: number | undefined; judged: Severity
   const scale = (pa: number) => 18 - 15 * Math.cbrt(Math.max(-20000, Math.min(20000, pa)) / 20000)
   return (
     <svg width="16" height="36" viewBox="0 0 16 36" aria-hidden className="shrink-0">
-      <rect x="5" y={scale(0)} width="6" height={scale(LIMITS.crankcaseLow) - scale(0)} fill="var(--vacuum)" opacity="0.28" />
+      <rect
+        x="5"
+        y={scale(0)}
+        width="6"
+        height={scale(LIMITS.crankcaseLow) - scale(0)}
+        fill="var(--vacuum)"
+        opacity="0.28"
+      />
       <path d="M5.5 2v32M10.5 2v32" stroke="currentColor" opacity="0.45" />
       <path d={`M1 ${scale(0)}h14`} stroke="currentColor" strokeWidth="1.4" />
-      {gauge !== undefined && <path d={`M0 ${scale(gauge) - 4} l8 4 l-8 4z`} fill={judged === 'ok' ? 'currentColor' : SEVERITY_COLOUR[judged]} className="transition-transform" stroke="var(--paper)" strokeWidth="0.8" />}
+      {gauge !== undefined && (
+        <path
+          d={`M0 ${scale(gauge) - 4} l8 4 l-8 4z`}
+          fill={judged === 'ok' ? 'currentColor' : SEVERITY_COLOUR[judged]}
+          className="transition-transform"
+          stroke="var(--paper)"
+          strokeWidth="0.8"
+        />
+      )}
     </svg>
   )
 }
@@ -48,22 +66,57 @@ export function StateSwitch() {
   }, [states, show])
 
   return (
-    <ToggleGroup.Root type="single" value={active} onValueChange={(v) => { if (v) show(v as StateId) }} aria-label="Driving state" className="flex overflow-x-auto border-b-[1.5px] border-ink">
+    <ToggleGroup.Root
+      type="single"
+      value={active}
+      onValueChange={(v) => {
+        if (v) show(v as StateId)
+      }}
+      aria-label="Driving state"
+      className="flex overflow-x-auto border-b-[1.5px] border-ink"
+    >
       {states.map((s, i) => {
         const judged = stateJudgement(s)
         const on = s.id === active
         const shown = s.solved ? formatQuantity(s.crankcaseGauge, 'pressure', units, 2) : undefined
         return (
-          <ToggleGroup.Item key={s.id} value={s.id} className={`relative flex min-h-14 min-w-[8.2rem] flex-1 items-center gap-2 border-r border-rule px-3 text-left last:border-r-0 ${on ? 'bg-blue text-on-blue' : 'hover:bg-well'}`}>
-            <kbd className={`text-xs ${on ? '' : 'text-faint'}`} aria-hidden>{i + 1}</kbd>
+          <ToggleGroup.Item
+            key={s.id}
+            value={s.id}
+            className={`relative flex min-h-14 min-w-[8.2rem] flex-1 items-center gap-2 border-r border-rule px-3 text-left last:border-r-0 ${on ? 'bg-blue text-on-blue' : 'hover:bg-well'}`}
+          >
+            <kbd className={`text-xs ${on ? '' : 'text-faint'}`} aria-hidden>
+              {i + 1}
+            </kbd>
             <Column gauge={s.solved ? s.crankcaseGauge : undefined} judged={on ? 'ok' : judged} />
             <span className="min-w-0 flex-1">
               <span className="block text-xs">{STATE_NAMES[s.id]}</span>
-              <span className="block whitespace-nowrap text-base font-bold leading-tight">{shown ? <>{s.solved && s.crankcaseGauge > 0 && /[1-9]/.test(shown.text) ? '+' : ''}{shown.text} <span className="text-xs font-normal">{shown.unit}</span></> : 'no answer'}</span>
+              <span className="block whitespace-nowrap text-base font-bold leading-tight">
+                {shown ? (
+                  <>
+                    {s.solved && s.crankcaseGauge > 0 && /[1-9]/.test(shown.text) ? '+' : ''}
+                    {shown.text} <span className="text-xs font-normal">{shown.unit}</span>
+                  </>
+                ) : (
+                  'no answer'
+                )}
+              </span>
             </span>
             <span className="sr-only">, crankcase, {WORD[judged]}</span>
             {/* the judgement as a band: plain, dashed or toothed, so that it reads without colour */}
-            <span aria-hidden className="absolute inset-x-0 bottom-0 h-1.5" style={{ color: on ? 'var(--on-blue)' : SEVERITY_COLOUR[judged], background: judged === 'ok' ? 'none' : judged === 'watch' ? 'repeating-linear-gradient(90deg, currentColor 0 8px, transparent 8px 13px)' : 'currentColor' }} />
+            <span
+              aria-hidden
+              className="absolute inset-x-0 bottom-0 h-1.5"
+              style={{
+                color: on ? 'var(--on-blue)' : SEVERITY_COLOUR[judged],
+                background:
+                  judged === 'ok'
+                    ? 'none'
+                    : judged === 'watch'
+                      ? 'repeating-linear-gradient(90deg, currentColor 0 8px, transparent 8px 13px)'
+                      : 'currentColor',
+              }}
+            />
           </ToggleGroup.Item>
         )
       })}

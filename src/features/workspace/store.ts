@@ -44,46 +44,60 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
   let lastBurst = { key: '', at: 0 }
   const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today), whatIf: undefined })
   const first = analysed(build)
-  const store = createStore<State>()(temporal((set, get) => ({
-    id, today, revision, ...first,
-    save: { kind: 'saved' } as SaveState,
-    state: state ?? first.analysis.states[0]!.id,
-    selected: undefined,
-    refusal: undefined,
-    edit: (edits, burst) => {
-      const next = applyEdits(get().build, edits)
-      if (!next.ok) { set({ refusal: next.reason }); return false }
-      // an edit is to the plan: a fault that was being tried is over, and undo must not come back to its figures
-      if (get().whatIf !== undefined) set(analysed(get().build))
-      // typing on in one field is one step of undo
-      const now = Date.now()
-      const goesOn = burst !== undefined && burst === lastBurst.key && now - lastBurst.at < BURST_MS
-      lastBurst = { key: burst ?? '', at: now }
-      const history = store.temporal.getState()
-      if (goesOn) history.pause()
-      set({ ...analysed(next.value), refusal: undefined })
-      if (goesOn) history.resume()
-      return true
-    },
-    replace: (b) => set({ ...analysed(b), refusal: undefined }),
-    show: (s) => set({ state: s }),
-    select: (selected) => set({ selected }),
-    tryFault: (fault) => {
-      const b = get().build
-      if (fault === undefined) { set({ analysis: analyse(b, today), whatIf: undefined }); return }
-      // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
-      void import('@/plan/what-if').then(({ analyseFault }) => {
-        const broken = get().build === b ? analyseFault(b, fault, today) : undefined
-        if (broken) set({ analysis: broken, whatIf: fault })
-      })
-    },
-    setSave: (save, rev) => set(rev === undefined ? { save } : { save, revision: rev }),
-  }), {
-    // undo lands on a plan, never on a fault that was being tried
-    partialize: (s) => ({ build: s.build, analysis: s.analysis, whatIf: undefined }),
-    equality: (a, b) => a.build === b.build,
-    limit: 200,
-  }))
+  const store = createStore<State>()(
+    temporal(
+      (set, get) => ({
+        id,
+        today,
+        revision,
+        ...first,
+        save: { kind: 'saved' } as SaveState,
+        state: state ?? first.analysis.states[0]!.id,
+        selected: undefined,
+        refusal: undefined,
+        edit: (edits, burst) => {
+          const next = applyEdits(get().build, edits)
+          if (!next.ok) {
+            set({ refusal: next.reason })
+            return false
+          }
+          // an edit is to the plan: a fault that was being tried is over, and undo must not come back to its figures
+          if (get().whatIf !== undefined) set(analysed(get().build))
+          // typing on in one field is one step of undo
+          const now = Date.now()
+          const goesOn = burst !== undefined && burst === lastBurst.key && now - lastBurst.at < BURST_MS
+          lastBurst = { key: burst ?? '', at: now }
+          const history = store.temporal.getState()
+          if (goesOn) history.pause()
+          set({ ...analysed(next.value), refusal: undefined })
+          if (goesOn) history.resume()
+          return true
+        },
+        replace: (b) => set({ ...analysed(b), refusal: undefined }),
+        show: (s) => set({ state: s }),
+        select: (selected) => set({ selected }),
+        tryFault: (fault) => {
+          const b = get().build
+          if (fault === undefined) {
+            set({ analysis: analyse(b, today), whatIf: undefined })
+            return
+          }
+          // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
+          void import('@/plan/what-if').then(({ analyseFault }) => {
+            const broken = get().build === b ? analyseFault(b, fault, today) : undefined
+            if (broken) set({ analysis: broken, whatIf: fault })
+          })
+        },
+        setSave: (save, rev) => set(rev === undefined ? { save } : { save, revision: rev }),
+      }),
+      {
+        // undo lands on a plan, never on a fault that was being tried
+        partialize: (s) => ({ build: s.build, analysis: s.analysis, whatIf: undefined }),
+        equality: (a, b) => a.build === b.build,
+        limit: 200,
+      },
+    ),
+  )
   return store
 }
 
@@ -98,5 +112,6 @@ export function useWorkspaceStore(): Workspace {
 export const useWorkspace = <T>(pick: (s: State) => T): T => useStore(useWorkspaceStore(), pick)
 
 /** The state looked at, when the circuit solves in it. */
-export const useShown = () => useWorkspace((s) => s.analysis.states.find((x) => x.id === s.state) ?? s.analysis.states[0]!)
+export const useShown = () =>
+  useWorkspace((s) => s.analysis.states.find((x) => x.id === s.state) ?? s.analysis.states[0]!)
 export const useUnits = () => useWorkspace((s) => s.build.units)

@@ -10,7 +10,15 @@ const plural = (n: number, word: string) => `${n} ${word}`
 
 export function countVerdicts(verdicts: readonly Pick<Verdict, 'severity'>[]): string {
   const n = (s: Verdict['severity']) => verdicts.filter((v) => v.severity === s).length
-  return [n('stop') && plural(n('stop'), 'stop'), n('fix') && plural(n('fix'), 'fix'), n('watch') && plural(n('watch'), 'watch')].filter(Boolean).join(' · ') || 'all is well'
+  return (
+    [
+      n('stop') && plural(n('stop'), 'stop'),
+      n('fix') && plural(n('fix'), 'fix'),
+      n('watch') && plural(n('watch'), 'watch'),
+    ]
+      .filter(Boolean)
+      .join(' · ') || 'all is well'
+  )
 }
 
 export function VerdictRail() {
@@ -19,19 +27,41 @@ export function VerdictRail() {
   const open = verdicts.filter((v) => v.severity !== 'ok')
   const good = verdicts.filter((v) => v.severity === 'ok')
   return (
-    <section aria-label="Verdicts" className="print-flow flex min-h-0 flex-col bg-sheet lg:border-l-[1.5px] lg:border-ink">
+    <section
+      aria-label="Verdicts"
+      className="print-flow flex min-h-0 flex-col bg-sheet lg:border-l-[1.5px] lg:border-ink"
+    >
       <header className="flex items-baseline justify-between gap-2 border-b border-rule px-4 py-2.5">
         <h2 className="text-base">Verdicts</h2>
-        <span className="text-soft" aria-live="polite">{countVerdicts(verdicts)}</span>
+        <span className="text-soft" aria-live="polite">
+          {countVerdicts(verdicts)}
+        </span>
       </header>
       <div className="print-flow min-h-0 flex-1 overflow-y-auto px-4 pb-6">
-        {refusal && <p role="alert" className="mt-3 border-l-4 border-stop pl-2">{refusal}</p>}
-        {open.length === 0 && <p className="py-4 text-soft">Nothing speaks against this circuit in any state. Prove it on the car: crankcase vacuum at the dipstick tube, a smoke test, a look after the first drive.</p>}
-        <ul>{open.map((v) => <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />)}</ul>
+        {refusal && (
+          <p role="alert" className="mt-3 border-l-4 border-stop pl-2">
+            {refusal}
+          </p>
+        )}
+        {open.length === 0 && (
+          <p className="py-4 text-soft">
+            Nothing speaks against this circuit in any state. Prove it on the car: crankcase vacuum at the dipstick
+            tube, a smoke test, a look after the first drive.
+          </p>
+        )}
+        <ul>
+          {open.map((v) => (
+            <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />
+          ))}
+        </ul>
         {good.length > 0 && (
           <details className="mt-3" open={open.length < 3}>
             <summary className="flex min-h-9 items-center text-soft">{good.length} in order</summary>
-            <ul>{good.map((v) => <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />)}</ul>
+            <ul>
+              {good.map((v) => (
+                <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />
+              ))}
+            </ul>
           </details>
         )}
       </div>
@@ -62,9 +92,26 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
           <p className="mt-0.5 text-soft">{v.why}</p>
           {v.severity !== 'ok' && (
             <div className="no-print mt-1 flex flex-wrap gap-x-4">
-              {v.fix && <button type="button" className="deed" onClick={() => edit(v.fix!.edits)}>{v.fix.label}</button>}
-              <button type="button" className="min-h-7 text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink" onClick={jump}>Show</button>
-              <Link href={`/reference#${v.rule}`} prefetch={false} className="min-h-7 content-center text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink" aria-label={`${v.title}: the rule`}>Rule</Link>
+              {v.fix && (
+                <button type="button" className="deed" onClick={() => edit(v.fix!.edits)}>
+                  {v.fix.label}
+                </button>
+              )}
+              <button
+                type="button"
+                className="min-h-7 text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink"
+                onClick={jump}
+              >
+                Show
+              </button>
+              <Link
+                href={`/reference#${v.rule}`}
+                prefetch={false}
+                className="min-h-7 content-center text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink"
+                aria-label={`${v.title}: the rule`}
+              >
+                Rule
+              </Link>
             </div>
           )}
         </div>

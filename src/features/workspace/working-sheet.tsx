@@ -15,7 +15,12 @@ const ORIGIN: Readonly<Record<Origin, { sign: string; name: string; className: s
 }
 function OriginMark({ origin }: { origin: Origin }) {
   const o = ORIGIN[origin]
-  return <span className={o.className} title={o.name}><span aria-hidden>{o.sign}</span><span className="sr-only">{o.name}</span></span>
+  return (
+    <span className={o.className} title={o.name}>
+      <span aria-hidden>{o.sign}</span>
+      <span className="sr-only">{o.name}</span>
+    </span>
+  )
 }
 
 /** The working itself; the sensitivities are worked out when it opens. */
@@ -33,7 +38,9 @@ export function WorkingSheet({ of }: { of: FigureRef }) {
     <div className="max-h-[70vh] overflow-auto">
       <div className="flex items-baseline justify-between gap-3">
         <h3 className="head">{working.title}</h3>
-        <span className="text-lg font-bold"><QuantityText q={working.result} units={units} /></span>
+        <span className="text-lg font-bold">
+          <QuantityText q={working.result} units={units} />
+        </span>
       </div>
       <p className="mt-2 border-l-2 border-blue pl-2">{working.relation}</p>
       <table className="mt-3 w-full">
@@ -41,8 +48,12 @@ export function WorkingSheet({ of }: { of: FigureRef }) {
         <tbody>
           {working.inputs.map((i) => (
             <tr key={i.name} className="border-b border-rule">
-              <th scope="row" className="py-1 text-left font-normal"><OriginMark origin={i.origin} /> {i.name}</th>
-              <td className="py-1 text-right"><QuantityText q={i.value} units={units} /></td>
+              <th scope="row" className="py-1 text-left font-normal">
+                <OriginMark origin={i.origin} /> {i.name}
+              </th>
+              <td className="py-1 text-right">
+                <QuantityText q={i.value} units={units} />
+              </td>
             </tr>
           ))}
         </tbody>
@@ -52,14 +63,25 @@ export function WorkingSheet({ of }: { of: FigureRef }) {
           <h4 className="head mt-3">A tenth more of</h4>
           <ul>
             {strongest.map((s) => (
-              <li key={s.name} className="flex justify-between gap-3 py-0.5"><span>{s.name}</span><span>makes it <QuantityText q={{ si: s.to * scale, dimension: working.result.dimension }} units={units} /></span></li>
+              <li key={s.name} className="flex justify-between gap-3 py-0.5">
+                <span>{s.name}</span>
+                <span>
+                  makes it <QuantityText q={{ si: s.to * scale, dimension: working.result.dimension }} units={units} />
+                </span>
+              </li>
             ))}
           </ul>
         </>
       )}
       <p className="mt-3 text-xs text-soft">{working.source}</p>
       {working.note && <p className="mt-1 text-xs text-soft">{working.note}</p>}
-      <p className="mt-2 text-xs text-soft">{(Object.keys(ORIGIN) as Origin[]).map((o) => <span key={o} className="mr-2 whitespace-nowrap"><OriginMark origin={o} /> {ORIGIN[o].name}</span>)}</p>
+      <p className="mt-2 text-xs text-soft">
+        {(Object.keys(ORIGIN) as Origin[]).map((o) => (
+          <span key={o} className="mr-2 whitespace-nowrap">
+            <OriginMark origin={o} /> {ORIGIN[o].name}
+          </span>
+        ))}
+      </p>
     </div>
   )
 }

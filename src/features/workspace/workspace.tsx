@@ -15,9 +15,25 @@ const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
 
-export function Workspace({ id, build, revision, today, children }: { id: string; build: Build; revision: number; today: string; children: ReactNode }) {
+export function Workspace({
+  id,
+  build,
+  revision,
+  today,
+  children,
+}: {
+  id: string
+  build: Build
+  revision: number
+  today: string
+  children: ReactNode
+}) {
   const [store] = useState(() => createWorkspace(id, build, revision, today, undefined))
-  return <WorkspaceContext value={store}><Frame>{children}</Frame></WorkspaceContext>
+  return (
+    <WorkspaceContext value={store}>
+      <Frame>{children}</Frame>
+    </WorkspaceContext>
+  )
 }
 
 function Frame({ children }: { children: ReactNode }) {
@@ -31,11 +47,21 @@ function Frame({ children }: { children: ReactNode }) {
     const onKey = (event: KeyboardEvent) => {
       if (!event.ctrlKey && !event.metaKey) return
       const key = event.key.toLowerCase()
-      if (key === 'k') { event.preventDefault(); setOpen((o) => (o === 'palette' ? undefined : 'palette')) }
+      if (key === 'k') {
+        event.preventDefault()
+        setOpen((o) => (o === 'palette' ? undefined : 'palette'))
+      }
       // inside a field the browser's own undo works on what is being typed
       if (typingIn(event.target)) return
-      if (key === 'z') { event.preventDefault(); if (event.shiftKey) history.redo(); else history.undo() }
-      if (key === 'y') { event.preventDefault(); history.redo() }
+      if (key === 'z') {
+        event.preventDefault()
+        if (event.shiftKey) history.redo()
+        else history.undo()
+      }
+      if (key === 'y') {
+        event.preventDefault()
+        history.redo()
+      }
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
@@ -43,7 +69,11 @@ function Frame({ children }: { children: ReactNode }) {
 
   return (
     <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
-      <Header onPalette={() => setOpen('palette')} onRevisions={() => setOpen('revisions')} onPlans={() => setOpen('plans')} />
+      <Header
+        onPalette={() => setOpen('palette')}
+        onRevisions={() => setOpen('revisions')}
+        onPlans={() => setOpen('plans')}
+      />
       <StateSwitch />
       {whatIf && <WhatIfBanner />}
       <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
@@ -51,7 +81,13 @@ function Frame({ children }: { children: ReactNode }) {
         <VerdictRail />
       </div>
       {stale && <Conflict />}
-      {open === 'palette' && <Palette onClose={() => setOpen(undefined)} onRevisions={() => setOpen('revisions')} onPlans={() => setOpen('plans')} />}
+      {open === 'palette' && (
+        <Palette
+          onClose={() => setOpen(undefined)}
+          onRevisions={() => setOpen('revisions')}
+          onPlans={() => setOpen('plans')}
+        />
+      )}
       {open === 'plans' && <PlanMenu onClose={() => setOpen(undefined)} />}
       {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
     </div>

@@ -6,7 +6,14 @@ type Doc = Record<string, unknown>
 /** step n turns version n into n + 1 */
 const STEPS: Readonly<Record<number, (doc: Doc) => Doc>> = {
   // version 0, before the first release, had its units as one word
-  0: (doc) => ({ ...doc, version: 1, units: doc.units === 'imperial' ? { system: 'imperial', pressure: 'inHg', flow: 'cfm' } : { system: 'metric', pressure: 'kPa', flow: 'l/min' } }),
+  0: (doc) => ({
+    ...doc,
+    version: 1,
+    units:
+      doc.units === 'imperial'
+        ? { system: 'imperial', pressure: 'inHg', flow: 'cfm' }
+        : { system: 'metric', pressure: 'kPa', flow: 'l/min' },
+  }),
   // version 1 knew wet sumps alone
   1: (doc) => ({ ...doc, version: 2, engine: { sump: 'wet', ...(doc.engine as Doc | undefined) } }),
 }
@@ -15,7 +22,8 @@ export function migrate(doc: Doc): Result<Doc> {
   if (doc.format !== FORMAT) return fail(`is not ${FORMAT}: this is not a file of a build`, 'format')
   let now = doc
   const version = () => (typeof now.version === 'number' && Number.isInteger(now.version) ? now.version : -1)
-  if (version() > FORMAT_VERSION) return fail(`is ${version()}; this Ivent reads up to ${FORMAT_VERSION}. Use a newer Ivent`, 'version')
+  if (version() > FORMAT_VERSION)
+    return fail(`is ${version()}; this Ivent reads up to ${FORMAT_VERSION}. Use a newer Ivent`, 'version')
   while (version() < FORMAT_VERSION) {
     const step = STEPS[version()]
     if (!step) return fail('is missing or not a version that was ever written', 'version')

@@ -6,20 +6,23 @@ import { buildSchema, MAX_LINES, MAX_LOG, MAX_PARTS, type Build, type Part, type
 import { isThrough } from './kinds'
 
 export type Problem = { readonly path: string; readonly message: string }
-export type Validated = { readonly ok: true; readonly build: Build } | { readonly ok: false; readonly problems: readonly Problem[] }
+export type Validated =
+  { readonly ok: true; readonly build: Build } | { readonly ok: false; readonly problems: readonly Problem[] }
 
 const OPTIONS = { strict: true, abortEarly: false, stripUnknown: false } as const
 const MOST_PROBLEMS = 50
 
 /** Names and indexes as a person reads them: variants › 1 › lines › 3 › boreMm. */
-const readable = (path: string) => path.replaceAll(/\[(\d+)\]/g, (_, i: string) => `.${Number(i) + 1}`).replaceAll('.', ' › ') || 'the file'
+const readable = (path: string) =>
+  path.replaceAll(/\[(\d+)\]/g, (_, i: string) => `.${Number(i) + 1}`).replaceAll('.', ' › ') || 'the file'
 
 /**
  * Checks anything that claims to be a build, older versions migrated first. Every problem is listed, at most 50; nothing is changed or
  * dropped silently.
  */
 export function validateBuild(input: unknown): Validated {
-  if (input === null || typeof input !== 'object' || Array.isArray(input)) return { ok: false, problems: [{ path: 'the file', message: 'is not a build: a JSON object is expected' }] }
+  if (input === null || typeof input !== 'object' || Array.isArray(input))
+    return { ok: false, problems: [{ path: 'the file', message: 'is not a build: a JSON object is expected' }] }
   const migrated = migrate(input as Record<string, unknown>)
   if (!migrated.ok) return { ok: false, problems: [{ path: migrated.at ?? 'the file', message: migrated.reason }] }
   const tooBig = oversized(migrated.value)
@@ -27,43 +30,68 @@ export function validateBuild(input: unknown): Validated {
   try {
     buildSchema.validateSync(migrated.value, OPTIONS)
   } catch (error) {
-    if (!(error instanceof ValidationError)) return { ok: false, problems: [{ path: 'the file', message: 'has a shape that cannot be read' }] }
+    if (!(error instanceof ValidationError))
+      return { ok: false, problems: [{ path: 'the file', message: 'has a shape that cannot be read' }] }
     const all = error.inner.length > 0 ? error.inner : [error]
-    const problems = all.map((e) => ({ path: readable(e.path ?? ''), message: e.message.startsWith(e.path ?? ' ') ? e.message.slice((e.path ?? '').length).trim() : e.message }))
+    const problems = all.map((e) => ({
+      path: readable(e.path ?? ''),
+      message: e.message.startsWith(e.path ?? ' ') ? e.message.slice((e.path ?? '').length).trim() : e.message,
+    }))
     return { ok: false, problems: problems.slice(0, MOST_PROBLEMS) }
   }
   const build = migrated.value as unknown as Build
-  const problems = [...buildProblems(build), ...build.variants.flatMap((v, i) => variantProblems(v, `variants › ${i + 1}`))]
+  const problems = [
+    ...buildProblems(build),
+    ...build.variants.flatMap((v, i) => variantProblems(v, `variants › ${i + 1}`)),
+  ]
   return problems.length > 0 ? { ok: false, problems: problems.slice(0, MOST_PROBLEMS) } : { ok: true, build }
 }
 
 /** Thousands of parts are refused before Yup walks them. */
 function oversized(input: Record<string, unknown>): Problem | undefined {
-  const variants = Array.isArray(input.variants) ? input.variants as unknown[] : []
+  const variants = Array.isArray(input.variants) ? (input.variants as unknown[]) : []
   if (variants.length > 12) return { path: 'variants', message: 'has more than 12' }
   for (const [i, v] of variants.entries()) {
-    for (const [key, most] of [['parts', MAX_PARTS], ['lines', MAX_LINES]] as const) {
+    for (const [key, most] of [
+      ['parts', MAX_PARTS],
+      ['lines', MAX_LINES],
+    ] as const) {
       const list = (v as Record<string, unknown> | null)?.[key]
-      if (Array.isArray(list) && list.length > most) return { path: `variants › ${i + 1} › ${key}`, message: `has ${list.length}; at most ${most} can be worked on` }
+      if (Array.isArray(list) && list.length > most)
+        return { path: `variants › ${i + 1} › ${key}`, message: `has ${list.length}; at most ${most} can be worked on` }
     }
   }
-  if (Array.isArray(input.log) && input.log.length > MAX_LOG) return { path: 'log', message: `has more than ${MAX_LOG} entries` }
+  if (Array.isArray(input.log) && input.log.length > MAX_LOG)
+    return { path: 'log', message: `has more than ${MAX_LOG} entries` }
   return undefined
 }
 
 function buildProblems(build: Build): Problem[] {
   const problems: Problem[] = []
   const ids = build.variants.map((v) => v.id)
-  if (!ids.includes(build.active)) problems.push({ path: 'active', message: `names the variant ${build.active}, which does not exist` })
-  problems.push(...repeated(ids, 'variants'), ...repeated(build.log.map((e) => e.id), 'log'))
-  if (build.engine.ratedRpm <= build.engine.idleRpm) problems.push({ path: 'engine › ratedRpm', message: 'must be above the idle speed' })
-  if (build.engine.induction !== 'na' && build.engine.boostKpa <= 0) problems.push({ path: 'engine › boostKpa', message: 'must be above 0 for a charged engine' })
+  if (!ids.includes(build.active))
+    problems.push({ path: 'active', message: `names the variant ${build.active}, which does not exist` })
+  problems.push(
+    ...repeated(ids, 'variants'),
+    ...repeated(
+      build.log.map((e) => e.id),
+      'log',
+    ),
+  )
+  if (build.engine.ratedRpm <= build.engine.idleRpm)
+    problems.push({ path: 'engine › ratedRpm', message: 'must be above the idle speed' })
+  if (build.engine.induction !== 'na' && build.engine.boostKpa <= 0)
+    problems.push({ path: 'engine › boostKpa', message: 'must be above 0 for a charged engine' })
   const measured = build.engine.blowBy
-  if (measured && measured.lpm === undefined && (measured.orificeMm === undefined || measured.kpa === undefined)) problems.push({ path: 'engine › blowBy', message: 'needs a flow, or an orifice and the pressure across it' })
-  if (ACTIVITIES.every((a) => build.duty.hours[a] === 0)) problems.push({ path: 'duty › hours', message: 'are all zero: say how the car is used' })
+  if (measured && measured.lpm === undefined && (measured.orificeMm === undefined || measured.kpa === undefined))
+    problems.push({ path: 'engine › blowBy', message: 'needs a flow, or an orifice and the pressure across it' })
+  if (ACTIVITIES.every((a) => build.duty.hours[a] === 0))
+    problems.push({ path: 'duty › hours', message: 'are all zero: say how the car is used' })
   build.log.forEach((e, i) => {
-    if (e.kind === 'emptied' && e.ml === undefined) problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
-    if ((e.waterMl ?? 0) > (e.ml ?? Infinity)) problems.push({ path: `log › ${i + 1} › waterMl`, message: 'is more than all that came out' })
+    if (e.kind === 'emptied' && e.ml === undefined)
+      problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
+    if ((e.waterMl ?? 0) > (e.ml ?? Infinity))
+      problems.push({ path: `log › ${i + 1} › waterMl`, message: 'is more than all that came out' })
     if (e.kind === 'reading' && !e.reading) problems.push({ path: `log › ${i + 1} › reading`, message: 'is missing' })
   })
   return problems
@@ -71,16 +99,24 @@ function buildProblems(build: Build): Problem[] {
 
 function repeated(ids: readonly string[], path: string): Problem[] {
   const seen = new Set<string>()
-  return ids.flatMap((id, i) => (seen.has(id) ? [{ path: `${path} › ${i + 1} › id`, message: `repeats ${id}` }] : (seen.add(id), [])))
+  return ids.flatMap((id, i) =>
+    seen.has(id) ? [{ path: `${path} › ${i + 1} › id`, message: `repeats ${id}` }] : (seen.add(id), []),
+  )
 }
 
 /** Ports exist, carry one line each, and lines run between two of them. */
 export function variantProblems(variant: Variant, path = 'variant'): Problem[] {
   // a line and a part may not share an id either: flows are told apart by it
-  const problems: Problem[] = [...repeated([...variant.parts.map((p) => p.id), ...variant.lines.map((l) => l.id)], `${path} › parts and lines`)]
+  const problems: Problem[] = [
+    ...repeated([...variant.parts.map((p) => p.id), ...variant.lines.map((l) => l.id)], `${path} › parts and lines`),
+  ]
   const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
   const crankcases = variant.parts.filter((p) => p.kind === 'crankcase').length
-  if (crankcases !== 1) problems.push({ path: `${path} › parts`, message: crankcases === 0 ? 'has no crankcase' : `has ${crankcases} crankcases; a build is one engine` })
+  if (crankcases !== 1)
+    problems.push({
+      path: `${path} › parts`,
+      message: crankcases === 0 ? 'has no crankcase' : `has ${crankcases} crankcases; a build is one engine`,
+    })
   const taken = new Map<string, string>()
   variant.lines.forEach((line, i) => {
     for (const side of ['from', 'to'] as const) {
@@ -88,7 +124,8 @@ export function variantProblems(variant: Variant, path = 'variant'): Problem[] {
       const at = `${path} › lines › ${i + 1} › ${side}`
       const target = parts.get(end.part)
       if (!target) problems.push({ path: at, message: `goes to the part ${end.part}, which does not exist` })
-      else if (!target.ports.some((p) => p.id === end.port)) problems.push({ path: at, message: `goes to the port ${end.port}, which ${target.name} does not have` })
+      else if (!target.ports.some((p) => p.id === end.port))
+        problems.push({ path: at, message: `goes to the port ${end.port}, which ${target.name} does not have` })
       else {
         const key = `${end.part} ${end.port}`
         const other = taken.get(key)
@@ -96,12 +133,23 @@ export function variantProblems(variant: Variant, path = 'variant'): Problem[] {
         taken.set(key, line.name)
       }
     }
-    if (line.from.part === line.to.part) problems.push({ path: `${path} › lines › ${i + 1}`, message: 'joins a part to itself' })
+    if (line.from.part === line.to.part)
+      problems.push({ path: `${path} › lines › ${i + 1}`, message: 'joins a part to itself' })
   })
   variant.parts.forEach((p, i) => {
-    problems.push(...repeated(p.ports.map((port) => port.id), `${path} › parts › ${i + 1} › ports`))
-    if (isThrough(p.kind) && !(['in', 'out'] as const).every((need) => p.ports.some((port) => port.id === need))) problems.push({ path: `${path} › parts › ${i + 1} › ports`, message: 'needs the ports in and out' })
-    if (p.kind === 'pcv' && p.areaMm2ByKpa.some((point, k) => k > 0 && point[0] <= p.areaMm2ByKpa[k - 1]![0])) problems.push({ path: `${path} › parts › ${i + 1} › areaMm2ByKpa`, message: 'must go up in pressure from point to point' })
+    problems.push(
+      ...repeated(
+        p.ports.map((port) => port.id),
+        `${path} › parts › ${i + 1} › ports`,
+      ),
+    )
+    if (isThrough(p.kind) && !(['in', 'out'] as const).every((need) => p.ports.some((port) => port.id === need)))
+      problems.push({ path: `${path} › parts › ${i + 1} › ports`, message: 'needs the ports in and out' })
+    if (p.kind === 'pcv' && p.areaMm2ByKpa.some((point, k) => k > 0 && point[0] <= p.areaMm2ByKpa[k - 1]![0]))
+      problems.push({
+        path: `${path} › parts › ${i + 1} › areaMm2ByKpa`,
+        message: 'must go up in pressure from point to point',
+      })
   })
   return problems
 }

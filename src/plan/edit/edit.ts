@@ -10,7 +10,13 @@ export type Edit =
   | { readonly op: 'line'; readonly line: string; readonly set: Partial<Line> }
   | { readonly op: 'part'; readonly part: string; readonly set: Readonly<Record<string, unknown>> }
   /** cuts a line and puts a part with ports in and out there; gas that runs the line's way enters at `in`, unless reversed */
-  | { readonly op: 'splice'; readonly line: string; readonly part: Part; readonly near: 'from' | 'middle' | 'to'; readonly reversed?: boolean }
+  | {
+      readonly op: 'splice'
+      readonly line: string
+      readonly part: Part
+      readonly near: 'from' | 'middle' | 'to'
+      readonly reversed?: boolean
+    }
   /** takes a spliced part out again and makes one line of its two */
   | { readonly op: 'unsplice'; readonly part: string }
   /** puts a part into the circuit, joined to nothing yet */
@@ -49,7 +55,8 @@ function setAt(target: unknown, path: Path, value: unknown): unknown {
   return { ...now, [head]: setAt(now[head], rest, value) }
 }
 
-export const activeVariant = (build: Build): Variant => build.variants.find((v) => v.id === build.active) ?? build.variants[0]!
+export const activeVariant = (build: Build): Variant =>
+  build.variants.find((v) => v.id === build.active) ?? build.variants[0]!
 
 const withVariant = (build: Build, change: (v: Variant) => Variant): Build => {
   const active = activeVariant(build)
@@ -64,17 +71,41 @@ export function freshId(variant: Variant, wanted: string): string {
   return id
 }
 
-function splice(variant: Variant, lineId: string, part: Part, near: 'from' | 'middle' | 'to', reversed: boolean): Variant {
+function splice(
+  variant: Variant,
+  lineId: string,
+  part: Part,
+  near: 'from' | 'middle' | 'to',
+  reversed: boolean,
+): Variant {
   const line = variant.lines.find((l) => l.id === lineId)
   if (!line) throw new RangeError(`no line ${lineId}`)
   if (!isThrough(part.kind)) throw new RangeError(`${part.name} has no way through`)
   const placed = { ...part, id: freshId(variant, part.id) }
-  const first = line.kind === 'direct' ? 0 : near === 'from' ? Math.min(NEAR_MM, line.lengthMm / 2) : near === 'to' ? Math.max(line.lengthMm - NEAR_MM, line.lengthMm / 2) : line.lengthMm / 2
+  const first =
+    line.kind === 'direct'
+      ? 0
+      : near === 'from'
+        ? Math.min(NEAR_MM, line.lengthMm / 2)
+        : near === 'to'
+          ? Math.max(line.lengthMm - NEAR_MM, line.lengthMm / 2)
+          : line.lengthMm / 2
   const [inPort, outPort] = reversed ? ['out', 'in'] : ['in', 'out']
   const bendsUp = near === 'from' ? [] : line.bends
   const up: Line = { ...line, to: { part: placed.id, port: inPort! }, lengthMm: first, bends: bendsUp }
-  const down: Line = { ...line, id: freshId(variant, `${line.id}-after`), name: `${line.name}, after ${placed.name.toLowerCase()}`, from: { part: placed.id, port: outPort! }, lengthMm: line.lengthMm - first, bends: near === 'from' ? line.bends : [] }
-  return { ...variant, parts: [...variant.parts, placed], lines: variant.lines.flatMap((l) => (l === line ? [up, down] : [l])) }
+  const down: Line = {
+    ...line,
+    id: freshId(variant, `${line.id}-after`),
+    name: `${line.name}, after ${placed.name.toLowerCase()}`,
+    from: { part: placed.id, port: outPort! },
+    lengthMm: line.lengthMm - first,
+    bends: near === 'from' ? line.bends : [],
+  }
+  return {
+    ...variant,
+    parts: [...variant.parts, placed],
+    lines: variant.lines.flatMap((l) => (l === line ? [up, down] : [l])),
+  }
 }
 
 function unsplice(variant: Variant, partId: string): Variant {
@@ -87,10 +118,17 @@ function unsplice(variant: Variant, partId: string): Variant {
   const joined: Line = {
     ...(a.kind === 'hose' ? a : { ...b, id: a.id }),
     kind: a.kind === 'direct' && b.kind === 'direct' ? 'direct' : 'hose',
-    from: outer(a), to: outer(b), lengthMm: a.lengthMm + b.lengthMm, bends: [...a.bends, ...b.bends],
+    from: outer(a),
+    to: outer(b),
+    lengthMm: a.lengthMm + b.lengthMm,
+    bends: [...a.bends, ...b.bends],
     boreMm: a.kind === 'hose' && b.kind === 'hose' ? Math.min(a.boreMm, b.boreMm) : Math.max(a.boreMm, b.boreMm),
   }
-  return { ...variant, parts: variant.parts.filter((p) => p !== part), lines: variant.lines.flatMap((l) => (l === a ? [joined] : l === b ? [] : [l])) }
+  return {
+    ...variant,
+    parts: variant.parts.filter((p) => p !== part),
+    lines: variant.lines.flatMap((l) => (l === a ? [joined] : l === b ? [] : [l])),
+  }
 }
 
 function join(variant: Variant, wanted: Line): Variant {
@@ -99,7 +137,8 @@ function join(variant: Variant, wanted: Line): Variant {
   for (const end of [line.from, line.to]) {
     const part = parts.find((p) => p.id === end.part)
     if (!part) throw new RangeError(`no part ${end.part}`)
-    if (variant.lines.some((l) => [l.from, l.to].some((e) => e.part === end.part && e.port === end.port))) throw new RangeError(`${part.name} already has a line there`)
+    if (variant.lines.some((l) => [l.from, l.to].some((e) => e.part === end.part && e.port === end.port)))
+      throw new RangeError(`${part.name} already has a line there`)
     if (part.ports.some((p) => p.id === end.port)) continue
     if (isThrough(part.kind)) throw new RangeError(`${part.name} has no port ${end.port}`)
     parts = parts.map((p) => (p === part ? { ...p, ports: [...p.ports, { id: end.port, name: 'Added port' }] } : p))
@@ -107,31 +146,68 @@ function join(variant: Variant, wanted: Line): Variant {
   return { ...variant, parts, lines: [...variant.lines, line] }
 }
 
-const swapped = (end: LineEnd): LineEnd => ({ ...end, port: end.port === 'in' ? 'out' : end.port === 'out' ? 'in' : end.port })
+const swapped = (end: LineEnd): LineEnd => ({
+  ...end,
+  port: end.port === 'in' ? 'out' : end.port === 'out' ? 'in' : end.port,
+})
 
 function apply(build: Build, edit: Edit): Build {
   switch (edit.op) {
-    case 'add': return withVariant(build, (v) => ({ ...v, parts: [...v.parts, { ...edit.part, id: freshId(v, edit.part.id) }] }))
-    case 'remove': return withVariant(build, (v) => ({ ...v, parts: v.parts.filter((p) => p.id !== edit.part), lines: v.lines.filter((l) => l.from.part !== edit.part && l.to.part !== edit.part) }))
-    case 'join': return withVariant(build, (v) => join(v, edit.line))
-    case 'cut': return withVariant(build, (v) => ({ ...v, lines: v.lines.filter((l) => l.id !== edit.line) }))
-    case 'turn': return withVariant(build, (v) => ({ ...v, lines: v.lines.map((l) => (l.from.part === edit.part ? { ...l, from: swapped(l.from) } : l.to.part === edit.part ? { ...l, to: swapped(l.to) } : l)) }))
-    case 'addVariant': return { ...build, variants: [...build.variants, edit.variant], active: edit.variant.id }
+    case 'add':
+      return withVariant(build, (v) => ({ ...v, parts: [...v.parts, { ...edit.part, id: freshId(v, edit.part.id) }] }))
+    case 'remove':
+      return withVariant(build, (v) => ({
+        ...v,
+        parts: v.parts.filter((p) => p.id !== edit.part),
+        lines: v.lines.filter((l) => l.from.part !== edit.part && l.to.part !== edit.part),
+      }))
+    case 'join':
+      return withVariant(build, (v) => join(v, edit.line))
+    case 'cut':
+      return withVariant(build, (v) => ({ ...v, lines: v.lines.filter((l) => l.id !== edit.line) }))
+    case 'turn':
+      return withVariant(build, (v) => ({
+        ...v,
+        lines: v.lines.map((l) =>
+          l.from.part === edit.part
+            ? { ...l, from: swapped(l.from) }
+            : l.to.part === edit.part
+              ? { ...l, to: swapped(l.to) }
+              : l,
+        ),
+      }))
+    case 'addVariant':
+      return { ...build, variants: [...build.variants, edit.variant], active: edit.variant.id }
     case 'removeVariant': {
       const variants = build.variants.filter((v) => v.id !== edit.id)
       if (variants.length === 0) throw new RangeError('The last plan of a build stays.')
       return { ...build, variants, active: build.active === edit.id ? variants[0]!.id : build.active }
     }
-    case 'set': return setAt(build, edit.path, edit.value) as Build
-    case 'line': return withVariant(build, (v) => ({ ...v, lines: v.lines.map((l) => (l.id === edit.line ? { ...l, ...edit.set } : l)) }))
-    case 'part': return withVariant(build, (v) => ({ ...v, parts: v.parts.map((p) => (p.id === edit.part ? { ...p, ...edit.set } as Part : p)) }))
-    case 'splice': return withVariant(build, (v) => splice(v, edit.line, edit.part, edit.near, edit.reversed ?? false))
-    case 'unsplice': return withVariant(build, (v) => unsplice(v, edit.part))
+    case 'set':
+      return setAt(build, edit.path, edit.value) as Build
+    case 'line':
+      return withVariant(build, (v) => ({
+        ...v,
+        lines: v.lines.map((l) => (l.id === edit.line ? { ...l, ...edit.set } : l)),
+      }))
+    case 'part':
+      return withVariant(build, (v) => ({
+        ...v,
+        parts: v.parts.map((p) => (p.id === edit.part ? ({ ...p, ...edit.set } as Part) : p)),
+      }))
+    case 'splice':
+      return withVariant(build, (v) => splice(v, edit.line, edit.part, edit.near, edit.reversed ?? false))
+    case 'unsplice':
+      return withVariant(build, (v) => unsplice(v, edit.part))
     case 'log': {
       const others = build.log.filter((e) => e.id !== edit.entry.id)
-      return { ...build, log: [...others, edit.entry].toSorted((a, b) => a.date.localeCompare(b.date) || a.odometerKm - b.odometerKm) }
+      return {
+        ...build,
+        log: [...others, edit.entry].toSorted((a, b) => a.date.localeCompare(b.date) || a.odometerKm - b.odometerKm),
+      }
     }
-    case 'unlog': return { ...build, log: build.log.filter((e) => e.id !== edit.id) }
+    case 'unlog':
+      return { ...build, log: build.log.filter((e) => e.id !== edit.id) }
   }
 }
 

@@ -19,30 +19,116 @@ export type Sizes = {
 /** Sizes follow displacement: typical of what engines of that size carry (estimates). */
 export function sizesOf(engine: Engine): Sizes {
   const cc = engine.displacementCc
-  const base = cc < 1000 ? { suctionMm: 8.7, breatherMm: 12.7, ventMm: 12.7, passageMm: 9, passages: 2, pcv: 'small', restrictorMm: 1.4, check: 'small', bigCheck: 'medium' }
-    : cc < 1700 ? { suctionMm: 9.5, breatherMm: 14.3, ventMm: 14.3, passageMm: 10, passages: 3, pcv: 'small', restrictorMm: 1.8, check: 'medium', bigCheck: 'large' }
-      : cc < 3000 ? { suctionMm: 11.1, breatherMm: 15.9, ventMm: 15.9, passageMm: 11, passages: 4, pcv: 'medium', restrictorMm: 2.2, check: 'medium', bigCheck: 'large' }
-        : { suctionMm: 12.7, breatherMm: 19, ventMm: 17.5, passageMm: 12, passages: 4, pcv: 'large', restrictorMm: 3.6, check: 'large', bigCheck: 'large' }
+  const base =
+    cc < 1000
+      ? {
+          suctionMm: 8.7,
+          breatherMm: 12.7,
+          ventMm: 12.7,
+          passageMm: 9,
+          passages: 2,
+          pcv: 'small',
+          restrictorMm: 1.4,
+          check: 'small',
+          bigCheck: 'medium',
+        }
+      : cc < 1700
+        ? {
+            suctionMm: 9.5,
+            breatherMm: 14.3,
+            ventMm: 14.3,
+            passageMm: 10,
+            passages: 3,
+            pcv: 'small',
+            restrictorMm: 1.8,
+            check: 'medium',
+            bigCheck: 'large',
+          }
+        : cc < 3000
+          ? {
+              suctionMm: 11.1,
+              breatherMm: 15.9,
+              ventMm: 15.9,
+              passageMm: 11,
+              passages: 4,
+              pcv: 'medium',
+              restrictorMm: 2.2,
+              check: 'medium',
+              bigCheck: 'large',
+            }
+          : {
+              suctionMm: 12.7,
+              breatherMm: 19,
+              ventMm: 17.5,
+              passageMm: 12,
+              passages: 4,
+              pcv: 'large',
+              restrictorMm: 3.6,
+              check: 'large',
+              bigCheck: 'large',
+            }
   // boost brings twice the blow-by through the same ports
   return engine.induction === 'na' ? base : { ...base, ventMm: Math.max(base.ventMm, 17.5) }
 }
 
-export type EngineSide = { readonly parts: readonly Part[]; readonly lines: readonly Line[]; /** cover that carries the PCV seat, and the one with the breather; of one cover the same */ readonly pcvCover: string; readonly breatherCover: string; readonly covers: readonly string[] }
+export type EngineSide = {
+  readonly parts: readonly Part[]
+  readonly lines: readonly Line[]
+  /** cover that carries the PCV seat, and the one with the breather; of one cover the same */ readonly pcvCover: string
+  readonly breatherCover: string
+  readonly covers: readonly string[]
+}
 
-export const beforeWhat = (engine: Engine): string => (engine.induction === 'turbo' ? 'Inlet, ahead of compressor' : engine.induction === 'super' ? 'Inlet, ahead of blower' : 'Inlet, ahead of throttle')
+export const beforeWhat = (engine: Engine): string =>
+  engine.induction === 'turbo'
+    ? 'Inlet, ahead of compressor'
+    : engine.induction === 'super'
+      ? 'Inlet, ahead of blower'
+      : 'Inlet, ahead of throttle'
 
 /** Ports that a circuit leaves without a line are capped. */
 export function engineSide(engine: Engine): EngineSide {
   const { passageMm, passages } = sizesOf(engine)
   const two = engine.layout !== 'inline' && engine.cylinders > 2
-  const covers = two ? [['coverL', 'Left cover', 'passageL', 'Left drain passages'], ['coverR', 'Right cover', 'passageR', 'Right drain passages']] as const : [['cover', 'Cam cover', 'passage', 'Drain passages']] as const
-  const parts: Part[] = [space('crankcase', 'crankcase', 'Crankcase', ...covers.map((_, i) => port(`top${i + 1}`, `Passage ${i + 1}`)), port('return', 'Oil return, block or pan'), port('balance', 'Crankcase vent'))]
+  const covers = two
+    ? ([
+        ['coverL', 'Left cover', 'passageL', 'Left drain passages'],
+        ['coverR', 'Right cover', 'passageR', 'Right drain passages'],
+      ] as const)
+    : ([['cover', 'Cam cover', 'passage', 'Drain passages']] as const)
+  const parts: Part[] = [
+    space(
+      'crankcase',
+      'crankcase',
+      'Crankcase',
+      ...covers.map((_, i) => port(`top${i + 1}`, `Passage ${i + 1}`)),
+      port('return', 'Oil return, block or pan'),
+      port('balance', 'Crankcase vent'),
+    ),
+  ]
   const lines: Line[] = []
   for (const [i, [id, name, passageId, passageName]] of covers.entries()) {
-    parts.push(passage(passageId, passageName, passageMm, passages), space('cover', id, name, port('below', 'From the crankcase'), port('breather', 'Breather nipple'), port('pcv', 'PCV seat'), port('filler', 'Oil filler')))
-    lines.push(direct(`${passageId}-in`, `${passageName}, lower end`, `crankcase.top${i + 1}`, `${passageId}.in`), direct(`${passageId}-out`, `${passageName}, upper end`, `${passageId}.out`, `${id}.below`))
+    parts.push(
+      passage(passageId, passageName, passageMm, passages),
+      space(
+        'cover',
+        id,
+        name,
+        port('below', 'From the crankcase'),
+        port('breather', 'Breather nipple'),
+        port('pcv', 'PCV seat'),
+        port('filler', 'Oil filler'),
+      ),
+    )
+    lines.push(
+      direct(`${passageId}-in`, `${passageName}, lower end`, `crankcase.top${i + 1}`, `${passageId}.in`),
+      direct(`${passageId}-out`, `${passageName}, upper end`, `${passageId}.out`, `${id}.below`),
+    )
   }
-  parts.push(space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')), inlet('inlet', beforeWhat(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')))
+  parts.push(
+    space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')),
+    inlet('inlet', beforeWhat(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')),
+  )
   // of two banks the breather sits on the left one, towards the inlet, the PCV valve on the right one, towards the manifold
   return { parts, lines, covers: covers.map((c) => c[0]), breatherCover: covers[0][0], pcvCover: covers.at(-1)![0] }
 }

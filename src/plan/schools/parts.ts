@@ -2,24 +2,124 @@
 import { CANS, CHECKS, entryOf, PCVS } from '../catalogue'
 import type { Line, Part, PartOf, Port } from '../document/schema'
 
-const IN_OUT: Port[] = [{ id: 'in', name: 'In' }, { id: 'out', name: 'Out' }]
+const IN_OUT: Port[] = [
+  { id: 'in', name: 'In' },
+  { id: 'out', name: 'Out' },
+]
 const inOut = () => IN_OUT.map((p) => ({ ...p }))
 
 export const port = (id: string, name: string): Port => ({ id, name })
-export const space = <K extends 'crankcase' | 'cover' | 'tee' | 'tank' | 'manifold' | 'chargePipe' | 'blowerInlet' | 'atmosphere'>(kind: K, id: string, name: string, ...ports: Port[]) => ({ kind, id, name, ports, at: undefined }) as unknown as PartOf<K> & Part
-export const inlet = (id: string, name: string, depressionPct: number, ...ports: Port[]): Part => ({ kind: 'inlet', id, name, depressionPct, ports, at: undefined })
-export const passage = (id: string, name: string, boreMm: number, count: number): Part => ({ kind: 'passage', id, name, ports: inOut(), boreMm, count, at: undefined })
-export const can = (id: string, name: string, model: string): Part => ({ kind: 'can', id, name, ports: inOut(), at: undefined, ...entryOf(CANS, model).spec })
-export const pcv = (id: string, name: string, model: string): Part => ({ kind: 'pcv', id, name, ports: inOut(), at: undefined, ...entryOf(PCVS, model).spec })
-export const check = (id: string, name: string, model: string): Part => ({ kind: 'check', id, name, ports: inOut(), at: undefined, ...entryOf(CHECKS, model).spec })
-export const restrictor = (id: string, name: string, boreMm: number): Part => ({ kind: 'restrictor', id, name, ports: inOut(), boreMm, at: undefined })
-export const filter = (id: string, name: string): Part => ({ kind: 'filter', id, name, ports: inOut(), dropKpaAt100: 0.12, linearPct: 40, at: undefined })
+export const space = <
+  K extends 'crankcase' | 'cover' | 'tee' | 'tank' | 'manifold' | 'chargePipe' | 'blowerInlet' | 'atmosphere',
+>(
+  kind: K,
+  id: string,
+  name: string,
+  ...ports: Port[]
+) => ({ kind, id, name, ports, at: undefined }) as unknown as PartOf<K> & Part
+export const inlet = (id: string, name: string, depressionPct: number, ...ports: Port[]): Part => ({
+  kind: 'inlet',
+  id,
+  name,
+  depressionPct,
+  ports,
+  at: undefined,
+})
+export const passage = (id: string, name: string, boreMm: number, count: number): Part => ({
+  kind: 'passage',
+  id,
+  name,
+  ports: inOut(),
+  boreMm,
+  count,
+  at: undefined,
+})
+export const can = (id: string, name: string, model: string): Part => ({
+  kind: 'can',
+  id,
+  name,
+  ports: inOut(),
+  at: undefined,
+  ...entryOf(CANS, model).spec,
+})
+export const pcv = (id: string, name: string, model: string): Part => ({
+  kind: 'pcv',
+  id,
+  name,
+  ports: inOut(),
+  at: undefined,
+  ...entryOf(PCVS, model).spec,
+})
+export const check = (id: string, name: string, model: string): Part => ({
+  kind: 'check',
+  id,
+  name,
+  ports: inOut(),
+  at: undefined,
+  ...entryOf(CHECKS, model).spec,
+})
+export const restrictor = (id: string, name: string, boreMm: number): Part => ({
+  kind: 'restrictor',
+  id,
+  name,
+  ports: inOut(),
+  boreMm,
+  at: undefined,
+})
+export const filter = (id: string, name: string): Part => ({
+  kind: 'filter',
+  id,
+  name,
+  ports: inOut(),
+  dropKpaAt100: 0.12,
+  linearPct: 40,
+  at: undefined,
+})
 
-export const sensor = (id: string, name: string): Part => ({ kind: 'sensor', id, name, ports: inOut(), boreMm: 12, at: undefined })
-export const relief = (id: string, name: string, seatMm = 18): Part => ({ kind: 'relief', id, name, ports: inOut(), seatMm, openKpa: 1.2, at: undefined })
-export const regulator = (id: string, name: string, boreMm: number): Part => ({ kind: 'regulator', id, name, ports: inOut(), boreMm, setKpa: -2.5, bandKpa: 1.5, at: undefined })
-export const pump = (id: string, name: string, ccPerTurn: number, ratio: number, clearancePct: number): Part => ({ kind: 'pump', id, name, ports: inOut(), ccPerTurn, ratio, clearancePct, at: undefined })
-export const tee = (id: string, name: string): Part => ({ kind: 'tee', id, name, ports: [port('a', 'First'), port('b', 'Second'), port('c', 'Third')], at: undefined })
+export const sensor = (id: string, name: string): Part => ({
+  kind: 'sensor',
+  id,
+  name,
+  ports: inOut(),
+  boreMm: 12,
+  at: undefined,
+})
+export const relief = (id: string, name: string, seatMm = 18): Part => ({
+  kind: 'relief',
+  id,
+  name,
+  ports: inOut(),
+  seatMm,
+  openKpa: 1.2,
+  at: undefined,
+})
+export const regulator = (id: string, name: string, boreMm: number): Part => ({
+  kind: 'regulator',
+  id,
+  name,
+  ports: inOut(),
+  boreMm,
+  setKpa: -2.5,
+  bandKpa: 1.5,
+  at: undefined,
+})
+export const pump = (id: string, name: string, ccPerTurn: number, ratio: number, clearancePct: number): Part => ({
+  kind: 'pump',
+  id,
+  name,
+  ports: inOut(),
+  ccPerTurn,
+  ratio,
+  clearancePct,
+  at: undefined,
+})
+export const tee = (id: string, name: string): Part => ({
+  kind: 'tee',
+  id,
+  name,
+  ports: [port('a', 'First'), port('b', 'Second'), port('c', 'Third')],
+  at: undefined,
+})
 
 const endOf = (text: string) => {
   const [part, at] = text.split('.') as [string, string]
@@ -27,11 +127,41 @@ const endOf = (text: string) => {
 }
 
 /** `direct('a', 'crankcase.top', 'passage.in')`: one opening, no hose. */
-export const direct = (id: string, name: string, from: string, to: string): Line => ({ id, name, kind: 'direct', from: endOf(from), to: endOf(to), boreMm: 0, lengthMm: 0, bends: [] })
+export const direct = (id: string, name: string, from: string, to: string): Line => ({
+  id,
+  name,
+  kind: 'direct',
+  from: endOf(from),
+  to: endOf(to),
+  boreMm: 0,
+  lengthMm: 0,
+  bends: [],
+})
 
-export function hose(id: string, name: string, from: string, to: string, boreMm: number, lengthMm: number, bends: readonly (readonly [angleDeg: number, radiusMm: number])[] = [], elbows: readonly [number?, number?] = []): Line {
-  return { id, name, kind: 'hose', from: { ...endOf(from), ...(elbows[0] ? { elbowDeg: elbows[0] } : {}) }, to: { ...endOf(to), ...(elbows[1] ? { elbowDeg: elbows[1] } : {}) }, boreMm, lengthMm, bends: bends.map(([angleDeg, radiusMm]) => ({ angleDeg, radiusMm })) }
+export function hose(
+  id: string,
+  name: string,
+  from: string,
+  to: string,
+  boreMm: number,
+  lengthMm: number,
+  bends: readonly (readonly [angleDeg: number, radiusMm: number])[] = [],
+  elbows: readonly [number?, number?] = [],
+): Line {
+  return {
+    id,
+    name,
+    kind: 'hose',
+    from: { ...endOf(from), ...(elbows[0] ? { elbowDeg: elbows[0] } : {}) },
+    to: { ...endOf(to), ...(elbows[1] ? { elbowDeg: elbows[1] } : {}) },
+    boreMm,
+    lengthMm,
+    bends: bends.map(([angleDeg, radiusMm]) => ({ angleDeg, radiusMm })),
+  }
 }
 
 /** Oil runs back through it; it stands full, so no gas does. */
-export const drain = (id: string, name: string, from: string, to: string, boreMm: number, lengthMm: number): Line => ({ ...hose(id, name, from, to, boreMm, lengthMm), kind: 'drain' })
+export const drain = (id: string, name: string, from: string, to: string, boreMm: number, lengthMm: number): Line => ({
+  ...hose(id, name, from, to, boreMm, lengthMm),
+  kind: 'drain',
+})

@@ -1,6 +1,19 @@
 /** The schools: ways to plumb it that people swear by, each as a circuit that fills itself from the engine's facts. */
 import type { Engine, Variant } from '../document/schema'
-import { baffleUpgrade, bothSides, bothSidesFiller, breatherSideCan, regulatorDelete, reliefCapAdded, separatorOwnReturn, separatorSharedDrain, stock, stockRegulator, twoOutlets, vacuumSideCan } from './sealed'
+import {
+  baffleUpgrade,
+  bothSides,
+  bothSidesFiller,
+  breatherSideCan,
+  regulatorDelete,
+  reliefCapAdded,
+  separatorOwnReturn,
+  separatorSharedDrain,
+  stock,
+  stockRegulator,
+  twoOutlets,
+  vacuumSideCan,
+} from './sealed'
 import { tankVent, ventedCan, ventedReturn } from './vented'
 
 export type School = {
@@ -14,25 +27,160 @@ export type School = {
   readonly build: (engine: Engine) => Omit<Variant, 'id' | 'name' | 'school'>
 }
 
-const SEALED_LAW = 'Stays sealed. Where the crankcase system may not be altered at all, even a can needs leave: ask the local authority.'
-const OPEN_LAW = 'Open to the air: as a rule not allowed on public roads. For closed courses, where the rulebook sets the catch tank.'
+const SEALED_LAW =
+  'Stays sealed. Where the crankcase system may not be altered at all, even a can needs leave: ask the local authority.'
+const OPEN_LAW =
+  'Open to the air: as a rule not allowed on public roads. For closed courses, where the rulebook sets the catch tank.'
 
 export const SCHOOLS: readonly School[] = [
-  { key: 'stock', name: 'As the maker laid it', about: 'PCV valve to the manifold, breather to the inlet tract, nothing that catches. The yardstick for all the others.', service: 'None but the PCV valve.', law: 'As approved.', sealed: true, build: stock },
-  { key: 'stock-regulator', name: 'Stock diaphragm regulator', about: 'A diaphragm holds the crankcase at a small vacuum whatever the manifold does.', service: 'The diaphragm tears with age; it squeals first.', law: 'As approved.', sealed: true, build: stockRegulator },
-  { key: 'vacuum-side-can', name: 'Vacuum-side can', about: 'A can between PCV valve and manifold. Catches at part throttle, where a street car spends its life; at full throttle the gas goes the other way, unseen by it.', service: 'One bowl to empty.', law: SEALED_LAW, sealed: true, build: vacuumSideCan },
-  { key: 'breather-side-can', name: 'Breather-side can', about: 'A can between cover and inlet tract. Catches at full throttle and in boost; almost dry on a gently driven car. For engines whose vacuum side is cast inside.', service: 'One bowl to empty.', law: SEALED_LAW, sealed: true, build: breatherSideCan },
-  { key: 'both-sides', name: 'Both sides, two cans', about: 'A can on either side, so that whichever way the gas runs it passes one. For boosted and direct-injected engines on street and track.', service: 'Two bowls to empty, four hose ends more.', law: SEALED_LAW, sealed: true, build: bothSides },
-  { key: 'both-sides-filler', name: 'Can and filler-cap separator', about: 'A can on the vacuum side and a separator in the oil-filler cap on the fresh-air side; what the cap catches runs back down the neck.', service: 'One bowl; the cap looks after itself while the neck is clear.', law: SEALED_LAW, sealed: true, build: bothSidesFiller },
-  { key: 'two-outlets', name: 'One can, two checked outlets', about: 'One can whose outlet goes through checks to manifold and to inlet tract: whichever sucks takes the gas. All states pass the can; a restrictor keeps idle steady.', service: 'One bowl, three checks to blow through once a year.', law: SEALED_LAW, sealed: true, build: twoOutlets },
-  { key: 'separator-shared', name: 'Separator, shared drain', about: 'A separator right above a wide vent port: gas goes up and oil comes down through the same opening. For long full-throttle running.', service: 'No bowl to empty, so long as the gas is slow enough for oil to fall against it.', law: SEALED_LAW, sealed: true, build: separatorSharedDrain },
-  { key: 'separator-return', name: 'Separator, own return', about: 'A separator with a drain hose of its own to block, pan or turbo drain. For engines that make more oil than a bowl can hold.', service: 'No bowl to empty; the drain must fall all the way. Water goes back too: change oil sooner in winter.', law: SEALED_LAW, sealed: true, build: separatorOwnReturn },
-  { key: 'vented-can', name: 'Vented can', about: 'Covers to a filtered can, no suction, vacuum ports plugged. Simple and strong, for drag and race.', service: 'A large bowl, looked at between sessions; oil smell.', law: OPEN_LAW, sealed: false, build: ventedCan },
-  { key: 'vented-return', name: 'Vented can, return to the filler', about: 'For singles and twins that pump their crankcase: a one-way valve, a can above it, and what it catches back down the filler.', service: 'The valve is a wearing part; the can drains itself at rest.', law: OPEN_LAW, sealed: false, build: ventedReturn },
-  { key: 'tank-vent', name: 'Remote tank vent', about: 'Dry sump: the scavenge pump takes the gas to the oil tank, whose vent is led high and rearward to a can and filter.', service: 'The can after long runs; an overfilled tank throws oil.', law: OPEN_LAW, sealed: false, build: tankVent },
-  { key: 'regulator-delete', name: 'Regulator delete', about: 'The stock regulator taken off, its holes plugged, a can teed into a vacuum line with check and restrictor. For old six-cylinder conversions whose unit is no longer made.', service: 'One bowl; the restrictor to be kept clear.', law: 'An approved part is removed: ask the local authority before it sees the road.', sealed: true, build: regulatorDelete },
-  { key: 'relief-cap', name: 'Relief cap added', about: 'The vacuum-side can with a one-way filler cap that opens on over-pressure: when ice or a full can shuts the way out, a cap goes and not a seal.', service: 'One bowl; the cap sticks when it is never looked at.', law: 'Sealed but for emergencies; some inspectors count the cap as a vent.', sealed: true, build: reliefCapAdded },
-  { key: 'baffle-upgrade', name: 'Better baffles', about: 'A multi-pass baffle in the cam cover, before any can: less is thrown at the pick-up, so less has to be caught. For high-output engines.', service: 'One bowl, fuller of water than of oil.', law: SEALED_LAW, sealed: true, build: baffleUpgrade },
+  {
+    key: 'stock',
+    name: 'As the maker laid it',
+    about:
+      'PCV valve to the manifold, breather to the inlet tract, nothing that catches. The yardstick for all the others.',
+    service: 'None but the PCV valve.',
+    law: 'As approved.',
+    sealed: true,
+    build: stock,
+  },
+  {
+    key: 'stock-regulator',
+    name: 'Stock diaphragm regulator',
+    about: 'A diaphragm holds the crankcase at a small vacuum whatever the manifold does.',
+    service: 'The diaphragm tears with age; it squeals first.',
+    law: 'As approved.',
+    sealed: true,
+    build: stockRegulator,
+  },
+  {
+    key: 'vacuum-side-can',
+    name: 'Vacuum-side can',
+    about:
+      'A can between PCV valve and manifold. Catches at part throttle, where a street car spends its life; at full throttle the gas goes the other way, unseen by it.',
+    service: 'One bowl to empty.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: vacuumSideCan,
+  },
+  {
+    key: 'breather-side-can',
+    name: 'Breather-side can',
+    about:
+      'A can between cover and inlet tract. Catches at full throttle and in boost; almost dry on a gently driven car. For engines whose vacuum side is cast inside.',
+    service: 'One bowl to empty.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: breatherSideCan,
+  },
+  {
+    key: 'both-sides',
+    name: 'Both sides, two cans',
+    about:
+      'A can on either side, so that whichever way the gas runs it passes one. For boosted and direct-injected engines on street and track.',
+    service: 'Two bowls to empty, four hose ends more.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: bothSides,
+  },
+  {
+    key: 'both-sides-filler',
+    name: 'Can and filler-cap separator',
+    about:
+      'A can on the vacuum side and a separator in the oil-filler cap on the fresh-air side; what the cap catches runs back down the neck.',
+    service: 'One bowl; the cap looks after itself while the neck is clear.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: bothSidesFiller,
+  },
+  {
+    key: 'two-outlets',
+    name: 'One can, two checked outlets',
+    about:
+      'One can whose outlet goes through checks to manifold and to inlet tract: whichever sucks takes the gas. All states pass the can; a restrictor keeps idle steady.',
+    service: 'One bowl, three checks to blow through once a year.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: twoOutlets,
+  },
+  {
+    key: 'separator-shared',
+    name: 'Separator, shared drain',
+    about:
+      'A separator right above a wide vent port: gas goes up and oil comes down through the same opening. For long full-throttle running.',
+    service: 'No bowl to empty, so long as the gas is slow enough for oil to fall against it.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: separatorSharedDrain,
+  },
+  {
+    key: 'separator-return',
+    name: 'Separator, own return',
+    about:
+      'A separator with a drain hose of its own to block, pan or turbo drain. For engines that make more oil than a bowl can hold.',
+    service: 'No bowl to empty; the drain must fall all the way. Water goes back too: change oil sooner in winter.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: separatorOwnReturn,
+  },
+  {
+    key: 'vented-can',
+    name: 'Vented can',
+    about: 'Covers to a filtered can, no suction, vacuum ports plugged. Simple and strong, for drag and race.',
+    service: 'A large bowl, looked at between sessions; oil smell.',
+    law: OPEN_LAW,
+    sealed: false,
+    build: ventedCan,
+  },
+  {
+    key: 'vented-return',
+    name: 'Vented can, return to the filler',
+    about:
+      'For singles and twins that pump their crankcase: a one-way valve, a can above it, and what it catches back down the filler.',
+    service: 'The valve is a wearing part; the can drains itself at rest.',
+    law: OPEN_LAW,
+    sealed: false,
+    build: ventedReturn,
+  },
+  {
+    key: 'tank-vent',
+    name: 'Remote tank vent',
+    about:
+      'Dry sump: the scavenge pump takes the gas to the oil tank, whose vent is led high and rearward to a can and filter.',
+    service: 'The can after long runs; an overfilled tank throws oil.',
+    law: OPEN_LAW,
+    sealed: false,
+    build: tankVent,
+  },
+  {
+    key: 'regulator-delete',
+    name: 'Regulator delete',
+    about:
+      'The stock regulator taken off, its holes plugged, a can teed into a vacuum line with check and restrictor. For old six-cylinder conversions whose unit is no longer made.',
+    service: 'One bowl; the restrictor to be kept clear.',
+    law: 'An approved part is removed: ask the local authority before it sees the road.',
+    sealed: true,
+    build: regulatorDelete,
+  },
+  {
+    key: 'relief-cap',
+    name: 'Relief cap added',
+    about:
+      'The vacuum-side can with a one-way filler cap that opens on over-pressure: when ice or a full can shuts the way out, a cap goes and not a seal.',
+    service: 'One bowl; the cap sticks when it is never looked at.',
+    law: 'Sealed but for emergencies; some inspectors count the cap as a vent.',
+    sealed: true,
+    build: reliefCapAdded,
+  },
+  {
+    key: 'baffle-upgrade',
+    name: 'Better baffles',
+    about:
+      'A multi-pass baffle in the cam cover, before any can: less is thrown at the pick-up, so less has to be caught. For high-output engines.',
+    service: 'One bowl, fuller of water than of oil.',
+    law: SEALED_LAW,
+    sealed: true,
+    build: baffleUpgrade,
+  },
 ]
 
 export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) => s.key === key)

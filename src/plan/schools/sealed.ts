@@ -5,7 +5,10 @@ import { can, check, direct, drain, filter, hose, pcv, port, relief, restrictor,
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
 type Parts = { readonly s: Sizes; readonly e: EngineSide; readonly parts: Part[]; readonly lines: Line[] }
-const start = (engine: Engine): Parts => { const e = engineSide(engine); return { s: sizesOf(engine), e, parts: [...e.parts], lines: [...e.lines] } }
+const start = (engine: Engine): Parts => {
+  const e = engineSide(engine)
+  return { s: sizesOf(engine), e, parts: [...e.parts], lines: [...e.lines] }
+}
 const made = ({ parts, lines }: Parts): Made => ({ parts, lines })
 /** A part's own bowl, or what a bigger engine on track asks for. */
 const canFor = (engine: Engine) => (engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled')
@@ -13,51 +16,109 @@ const canFor = (engine: Engine) => (engine.displacementCc >= 3000 || engine.indu
 /** PCV valve in its seat and a hose to the manifold. */
 function stockVacuumSide(c: Parts): void {
   c.parts.push(pcv('pcv', 'PCV valve', c.s.pcv))
-  c.lines.push(direct('pcv-seat', 'PCV seat', `${c.e.pcvCover}.pcv`, 'pcv.in'), hose('suction', 'Suction line', 'pcv.out', 'manifold.vacuum', c.s.suctionMm, 600, [[90, 40], [90, 40]]))
+  c.lines.push(
+    direct('pcv-seat', 'PCV seat', `${c.e.pcvCover}.pcv`, 'pcv.in'),
+    hose('suction', 'Suction line', 'pcv.out', 'manifold.vacuum', c.s.suctionMm, 600, [
+      [90, 40],
+      [90, 40],
+    ]),
+  )
 }
 function vacuumSideWithCan(c: Parts, model: string): void {
   c.parts.push(pcv('pcv', 'PCV valve', c.s.pcv), can('can', 'Catch can', model))
   c.lines.push(
     direct('pcv-seat', 'PCV seat', `${c.e.pcvCover}.pcv`, 'pcv.in'),
     hose('dirty', 'Dirty line', 'pcv.out', 'can.in', c.s.suctionMm, 450, [[90, 40]], [undefined, 90]),
-    hose('suction', 'Suction line', 'can.out', 'manifold.vacuum', c.s.suctionMm, 550, [[90, 40], [90, 40]]),
+    hose('suction', 'Suction line', 'can.out', 'manifold.vacuum', c.s.suctionMm, 550, [
+      [90, 40],
+      [90, 40],
+    ]),
   )
 }
 function stockBreather(c: Parts): void {
-  c.lines.push(hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'inlet.breather', c.s.breatherMm, 700, [[45, 60], [90, 50]]))
+  c.lines.push(
+    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'inlet.breather', c.s.breatherMm, 700, [
+      [45, 60],
+      [90, 50],
+    ]),
+  )
 }
 function breatherWithCan(c: Parts, model: string, name = 'Breather can'): void {
-  c.parts.push({ ...can('breather-can', name, model), ...(model === 'mesh' ? { dropKpaAt100: 0.2, faceCm2: 64 } : {}) } as Part)
-  c.lines.push(hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'breather-can.in', c.s.breatherMm, 400, [[90, 60]]), hose('clean', 'Clean breather line', 'breather-can.out', 'inlet.breather', c.s.breatherMm, 450, [[90, 50]]))
+  c.parts.push({
+    ...can('breather-can', name, model),
+    ...(model === 'mesh' ? { dropKpaAt100: 0.2, faceCm2: 64 } : {}),
+  } as Part)
+  c.lines.push(
+    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'breather-can.in', c.s.breatherMm, 400, [
+      [90, 60],
+    ]),
+    hose('clean', 'Clean breather line', 'breather-can.out', 'inlet.breather', c.s.breatherMm, 450, [[90, 50]]),
+  )
 }
 
-export function stock(engine: Engine): Made { const c = start(engine); stockVacuumSide(c); stockBreather(c); return made(c) }
+export function stock(engine: Engine): Made {
+  const c = start(engine)
+  stockVacuumSide(c)
+  stockBreather(c)
+  return made(c)
+}
 
 export function stockRegulator(engine: Engine): Made {
   const c = start(engine)
   c.parts.push(regulator('regulator', 'Regulator', Math.round(c.s.suctionMm * 0.8)))
-  c.lines.push(hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', c.s.breatherMm, 250, [[90, 50]]), hose('suction', 'Suction line', 'regulator.out', 'manifold.vacuum', c.s.suctionMm, 350, [[90, 40]]))
+  c.lines.push(
+    hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', c.s.breatherMm, 250, [[90, 50]]),
+    hose('suction', 'Suction line', 'regulator.out', 'manifold.vacuum', c.s.suctionMm, 350, [[90, 40]]),
+  )
   if (engine.induction !== 'na') {
-    c.parts.push(check('inlet-check', 'Inlet check', c.s.bigCheck), check('suction-check', 'Manifold check', c.s.check), tee('tee', 'Regulator tee'))
+    c.parts.push(
+      check('inlet-check', 'Inlet check', c.s.bigCheck),
+      check('suction-check', 'Manifold check', c.s.check),
+      tee('tee', 'Regulator tee'),
+    )
     c.lines.splice(-1, 1)
     c.lines.push(
-      direct('tee-in', 'Regulator outlet', 'regulator.out', 'tee.a'), hose('suction', 'Suction line', 'tee.b', 'suction-check.in', c.s.suctionMm, 300, [[90, 40]]), direct('suction-end', 'Manifold port', 'suction-check.out', 'manifold.vacuum'),
-      hose('breather', 'Inlet line', 'tee.c', 'inlet-check.in', c.s.breatherMm, 500, [[90, 50]]), direct('breather-end', 'Inlet port', 'inlet-check.out', 'inlet.breather'),
+      direct('tee-in', 'Regulator outlet', 'regulator.out', 'tee.a'),
+      hose('suction', 'Suction line', 'tee.b', 'suction-check.in', c.s.suctionMm, 300, [[90, 40]]),
+      direct('suction-end', 'Manifold port', 'suction-check.out', 'manifold.vacuum'),
+      hose('breather', 'Inlet line', 'tee.c', 'inlet-check.in', c.s.breatherMm, 500, [[90, 50]]),
+      direct('breather-end', 'Inlet port', 'inlet-check.out', 'inlet.breather'),
     )
   }
   return made(c)
 }
 
-export function vacuumSideCan(engine: Engine): Made { const c = start(engine); vacuumSideWithCan(c, 'baffled'); stockBreather(c); return made(c) }
-export function breatherSideCan(engine: Engine): Made { const c = start(engine); stockVacuumSide(c); breatherWithCan(c, canFor(engine)); return made(c) }
-export function bothSides(engine: Engine): Made { const c = start(engine); vacuumSideWithCan(c, 'baffled'); breatherWithCan(c, canFor(engine)); return made(c) }
+export function vacuumSideCan(engine: Engine): Made {
+  const c = start(engine)
+  vacuumSideWithCan(c, 'baffled')
+  stockBreather(c)
+  return made(c)
+}
+export function breatherSideCan(engine: Engine): Made {
+  const c = start(engine)
+  stockVacuumSide(c)
+  breatherWithCan(c, canFor(engine))
+  return made(c)
+}
+export function bothSides(engine: Engine): Made {
+  const c = start(engine)
+  vacuumSideWithCan(c, 'baffled')
+  breatherWithCan(c, canFor(engine))
+  return made(c)
+}
 
 /** A can on the vacuum side, and a separator in the oil-filler cap that drains down the neck it breathes through. */
 export function bothSidesFiller(engine: Engine): Made {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   c.parts.push({ ...can('cap', 'Filler-cap separator', 'baffled'), bowlMl: 20, drain: 'shared' } as Part)
-  c.lines.push(direct('neck', 'Filler neck', `${c.e.breatherCover}.filler`, 'cap.in'), hose('breather', 'Breather line', 'cap.out', 'inlet.breather', c.s.breatherMm, 650, [[90, 50], [45, 60]]))
+  c.lines.push(
+    direct('neck', 'Filler neck', `${c.e.breatherCover}.filler`, 'cap.in'),
+    hose('breather', 'Breather line', 'cap.out', 'inlet.breather', c.s.breatherMm, 650, [
+      [90, 50],
+      [45, 60],
+    ]),
+  )
   return made(c)
 }
 
@@ -65,15 +126,26 @@ export function bothSidesFiller(engine: Engine): Made {
 export function twoOutlets(engine: Engine): Made {
   const c = start(engine)
   const boosted = engine.induction !== 'na'
-  c.parts.push(can('can', 'Catch can', canFor(engine)), tee('tee', 'Outlet tee'), check('check-manifold', 'Check A', c.s.check), restrictor('restrictor', 'Restrictor', c.s.restrictorMm), check('check-inlet', 'Check B', c.s.bigCheck), check('fresh-check', 'Fresh-air check', c.s.check))
+  c.parts.push(
+    can('can', 'Catch can', canFor(engine)),
+    tee('tee', 'Outlet tee'),
+    check('check-manifold', 'Check A', c.s.check),
+    restrictor('restrictor', 'Restrictor', c.s.restrictorMm),
+    check('check-inlet', 'Check B', c.s.bigCheck),
+    check('fresh-check', 'Fresh-air check', c.s.check),
+  )
   const fresh = c.e.covers.length > 1 ? `${c.e.breatherCover}.breather` : `${c.e.breatherCover}.pcv`
   const dirty = c.e.covers.length > 1 ? `${c.e.pcvCover}.breather` : `${c.e.breatherCover}.breather`
   c.lines.push(
     hose('dirty', 'Dirty line', dirty, 'can.in', c.s.breatherMm, boosted ? 600 : 500, [[90, 60]]),
     direct('can-outlet', 'Can outlet', 'can.out', 'tee.a'),
-    hose('manifold-line', 'Manifold line', 'tee.b', 'check-manifold.in', c.s.suctionMm, 400, [[90, 40]]), direct('restricted', 'Check outlet', 'check-manifold.out', 'restrictor.in'), hose('suction', 'Suction line', 'restrictor.out', 'manifold.vacuum', c.s.suctionMm, 120),
-    hose('inlet-line', 'Inlet line', 'tee.c', 'check-inlet.in', c.s.breatherMm, 500, [[90, 50]]), direct('inlet-end', 'Inlet port', 'check-inlet.out', 'inlet.breather'),
-    direct('fresh-port', 'Fresh-air port', 'inlet.second', 'fresh-check.in'), hose('fresh', 'Fresh-air line', 'fresh-check.out', fresh, c.s.suctionMm, 600, [[90, 50]]),
+    hose('manifold-line', 'Manifold line', 'tee.b', 'check-manifold.in', c.s.suctionMm, 400, [[90, 40]]),
+    direct('restricted', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
+    hose('suction', 'Suction line', 'restrictor.out', 'manifold.vacuum', c.s.suctionMm, 120),
+    hose('inlet-line', 'Inlet line', 'tee.c', 'check-inlet.in', c.s.breatherMm, 500, [[90, 50]]),
+    direct('inlet-end', 'Inlet port', 'check-inlet.out', 'inlet.breather'),
+    direct('fresh-port', 'Fresh-air port', 'inlet.second', 'fresh-check.in'),
+    hose('fresh', 'Fresh-air line', 'fresh-check.out', fresh, c.s.suctionMm, 600, [[90, 50]]),
   )
   return made(c)
 }
@@ -83,17 +155,32 @@ export function separatorSharedDrain(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({ ...can('separator', 'Separator', 'cyclone'), drain: 'shared' } as Part)
-  c.lines.push(hose('breather', 'Shared vent and drain', `${c.e.breatherCover}.breather`, 'separator.in', 19, 180), hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]))
+  c.lines.push(
+    hose('breather', 'Shared vent and drain', `${c.e.breatherCover}.breather`, 'separator.in', 19, 180),
+    hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
+  )
   return made(c)
 }
 
 export function separatorOwnReturn(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
-  c.parts.push({ ...can('separator', 'Separator', engine.induction === 'na' ? 'baffled' : 'fine'), drain: 'own', ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')] } as Part)
+  c.parts.push({
+    ...can('separator', 'Separator', engine.induction === 'na' ? 'baffled' : 'fine'),
+    drain: 'own',
+    ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
+  } as Part)
   c.lines.push(
-    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'separator.in', c.s.breatherMm, 400, [[90, 60]]), hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
-    drain('return', engine.induction === 'turbo' ? 'Return, to the turbo drain' : 'Return, to the block', 'separator.drain', 'crankcase.return', 9.5, 450),
+    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'separator.in', c.s.breatherMm, 400, [[90, 60]]),
+    hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
+    drain(
+      'return',
+      engine.induction === 'turbo' ? 'Return, to the turbo drain' : 'Return, to the block',
+      'separator.drain',
+      'crankcase.return',
+      9.5,
+      450,
+    ),
   )
   return made(c)
 }
@@ -101,13 +188,35 @@ export function separatorOwnReturn(engine: Engine): Made {
 /** The stock diaphragm unit gone, its holes plugged; a can teed into a vacuum line, checked and restricted since nothing regulates any more. */
 export function regulatorDelete(engine: Engine): Made {
   const c = start(engine)
-  c.parts.push(can('can', 'Catch can', canFor(engine)), check('check-manifold', 'Check valve', c.s.check), restrictor('restrictor', 'Restrictor', c.s.restrictorMm), tee('tee', 'Tee in the vacuum line'))
+  c.parts.push(
+    can('can', 'Catch can', canFor(engine)),
+    check('check-manifold', 'Check valve', c.s.check),
+    restrictor('restrictor', 'Restrictor', c.s.restrictorMm),
+    tee('tee', 'Tee in the vacuum line'),
+  )
   c.lines.push(
-    hose('dirty', 'Dirty line', `${c.e.pcvCover}.breather`, 'can.in', c.s.breatherMm, 400, [[90, 60]]), hose('clean', 'Clean line', 'can.out', 'check-manifold.in', c.s.suctionMm, 350, [[90, 40]]),
-    direct('checked', 'Check outlet', 'check-manifold.out', 'restrictor.in'), direct('teed', 'Restrictor outlet', 'restrictor.out', 'tee.a'), hose('suction', 'Vacuum line', 'tee.b', 'manifold.vacuum', c.s.suctionMm, 200),
+    hose('dirty', 'Dirty line', `${c.e.pcvCover}.breather`, 'can.in', c.s.breatherMm, 400, [[90, 60]]),
+    hose('clean', 'Clean line', 'can.out', 'check-manifold.in', c.s.suctionMm, 350, [[90, 40]]),
+    direct('checked', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
+    direct('teed', 'Restrictor outlet', 'restrictor.out', 'tee.a'),
+    hose('suction', 'Vacuum line', 'tee.b', 'manifold.vacuum', c.s.suctionMm, 200),
   )
   // with nothing but the manifold to go to, boost would close the only way out
-  if (engine.induction !== 'na' || c.e.covers.length > 0) c.lines.push(hose('breather', 'Breather line', `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : 'pcv'}`, 'inlet.breather', c.s.breatherMm, 700, [[45, 60], [90, 50]]))
+  if (engine.induction !== 'na' || c.e.covers.length > 0)
+    c.lines.push(
+      hose(
+        'breather',
+        'Breather line',
+        `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : 'pcv'}`,
+        'inlet.breather',
+        c.s.breatherMm,
+        700,
+        [
+          [45, 60],
+          [90, 50],
+        ],
+      ),
+    )
   return made(c)
 }
 
@@ -116,10 +225,20 @@ export function reliefCapAdded(engine: Engine): Made {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   stockBreather(c)
-  c.parts.push(relief('relief', 'Relief cap'), filter('relief-filter', 'Cap filter'), space('atmosphere', 'air', 'Open air', port('cap', 'Over the cap')))
-  c.lines.push(direct('cap-seat', 'Filler neck', `${c.e.pcvCover}.filler`, 'relief.in'), direct('cap-out', 'Cap outlet', 'relief.out', 'relief-filter.in'), direct('cap-air', 'Cap filter mouth', 'relief-filter.out', 'air.cap'))
+  c.parts.push(
+    relief('relief', 'Relief cap'),
+    filter('relief-filter', 'Cap filter'),
+    space('atmosphere', 'air', 'Open air', port('cap', 'Over the cap')),
+  )
+  c.lines.push(
+    direct('cap-seat', 'Filler neck', `${c.e.pcvCover}.filler`, 'relief.in'),
+    direct('cap-out', 'Cap outlet', 'relief.out', 'relief-filter.in'),
+    direct('cap-air', 'Cap filter mouth', 'relief-filter.out', 'air.cap'),
+  )
   return made(c)
 }
 
 /** The stock circuit over a multi-pass baffle in the cover: less thrown at the pick-up before any can. */
-export function baffleUpgrade(engine: Engine): Made { return { ...vacuumSideCan(engine), pickUp: 'multipass' } }
+export function baffleUpgrade(engine: Engine): Made {
+  return { ...vacuumSideCan(engine), pickUp: 'multipass' }
+}

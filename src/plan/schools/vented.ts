@@ -10,7 +10,10 @@ const tankMl = (engine: Engine) => (engine.displacementCc <= 2000 ? 2000 : 3000)
 
 function open(parts: Part[], lines: Line[], from: string, boreMm: number): void {
   parts.push(filter('vent', 'Vent filter'), space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')))
-  lines.push(hose('vent-line', 'Vent line', from, 'vent.in', boreMm, 250), direct('vent-end', 'Filter mouth', 'vent.out', 'air.vent'))
+  lines.push(
+    hose('vent-line', 'Vent line', from, 'vent.in', boreMm, 250),
+    direct('vent-end', 'Filter mouth', 'vent.out', 'air.vent'),
+  )
 }
 
 export function ventedCan(engine: Engine): Made {
@@ -18,12 +21,28 @@ export function ventedCan(engine: Engine): Made {
   const parts = [...e.parts]
   const lines = [...e.lines]
   const small = engine.cylinders <= 2
-  parts.push({ ...can('can', 'Vented can', 'baffled'), ...(small ? {} : { model: 'own', bowlMl: tankMl(engine), faceCm2: 110, surfaceCm2: 1100, dropKpaAt100: 0.15 }) } as Part)
+  parts.push({
+    ...can('can', 'Vented can', 'baffled'),
+    ...(small ? {} : { model: 'own', bowlMl: tankMl(engine), faceCm2: 110, surfaceCm2: 1100, dropKpaAt100: 0.15 }),
+  } as Part)
   if (e.covers.length > 1) {
     parts.push(tee('tee', 'Cover tee'))
-    e.covers.forEach((cover, i) => lines.push(hose(`cover-line${i + 1}`, i === 0 ? 'Left cover line' : 'Right cover line', `${cover}.breather`, `tee.${i === 0 ? 'a' : 'b'}`, s.ventMm, i === 0 ? 600 : 900, [[90, 70]])))
+    e.covers.forEach((cover, i) =>
+      lines.push(
+        hose(
+          `cover-line${i + 1}`,
+          i === 0 ? 'Left cover line' : 'Right cover line',
+          `${cover}.breather`,
+          `tee.${i === 0 ? 'a' : 'b'}`,
+          s.ventMm,
+          i === 0 ? 600 : 900,
+          [[90, 70]],
+        ),
+      ),
+    )
     lines.push(hose('can-line', 'Can line', 'tee.c', 'can.in', s.ventMm, 200))
-  } else lines.push(hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'can.in', s.ventMm, 500, [[90, 60]]))
+  } else
+    lines.push(hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'can.in', s.ventMm, 500, [[90, 60]]))
   open(parts, lines, 'can.out', s.ventMm)
   return { parts, lines }
 }
@@ -33,8 +52,16 @@ export function ventedReturn(engine: Engine): Made {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]
   const lines = [...e.lines]
-  parts.push(check('valve', 'Breather valve', s.bigCheck), { ...can('can', 'Vented can', 'baffled'), drain: 'own', ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')] } as Part)
-  lines.push(direct('valve-seat', 'Breather port', `${e.breatherCover}.breather`, 'valve.in'), hose('breather', 'Breather line', 'valve.out', 'can.in', s.ventMm, 300, [[90, 50]]), drain('return', 'Return, to the filler', 'can.drain', `${e.breatherCover}.filler`, 8, 300))
+  parts.push(check('valve', 'Breather valve', s.bigCheck), {
+    ...can('can', 'Vented can', 'baffled'),
+    drain: 'own',
+    ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
+  } as Part)
+  lines.push(
+    direct('valve-seat', 'Breather port', `${e.breatherCover}.breather`, 'valve.in'),
+    hose('breather', 'Breather line', 'valve.out', 'can.in', s.ventMm, 300, [[90, 50]]),
+    drain('return', 'Return, to the filler', 'can.drain', `${e.breatherCover}.filler`, 8, 300),
+  )
   open(parts, lines, 'can.out', s.ventMm)
   return { parts, lines }
 }
@@ -42,11 +69,24 @@ export function ventedReturn(engine: Engine): Made {
 /** Dry sump: the scavenge stage carries gas to the tank with the oil, a passage lets the two even out; the tank is vented high and rearward. */
 export function tankVent(engine: Engine): Made {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
-  const parts: Part[] = [...e.parts, pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10), passage('balance', 'Balance passage', 14, 1), space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')), can('can', 'Tank can', 'baffled')]
+  const parts: Part[] = [
+    ...e.parts,
+    pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10),
+    passage('balance', 'Balance passage', 14, 1),
+    space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')),
+    can('can', 'Tank can', 'baffled'),
+  ]
   const lines: Line[] = [
     ...e.lines,
-    hose('scavenge-line', 'Scavenge line', 'crankcase.return', 'scavenge.in', Math.max(15.9, s.ventMm), 300, [[90, 60]]), hose('tank-line', 'Tank return', 'scavenge.out', 'tank.return', Math.max(15.9, s.ventMm), 700, [[90, 60], [90, 60]]),
-    direct('balance-in', 'Balance, crankcase end', 'crankcase.balance', 'balance.in'), direct('balance-out', 'Balance, tank end', 'balance.out', 'tank.balance'),
+    hose('scavenge-line', 'Scavenge line', 'crankcase.return', 'scavenge.in', Math.max(15.9, s.ventMm), 300, [
+      [90, 60],
+    ]),
+    hose('tank-line', 'Tank return', 'scavenge.out', 'tank.return', Math.max(15.9, s.ventMm), 700, [
+      [90, 60],
+      [90, 60],
+    ]),
+    direct('balance-in', 'Balance, crankcase end', 'crankcase.balance', 'balance.in'),
+    direct('balance-out', 'Balance, tank end', 'balance.out', 'tank.balance'),
     hose('tank-vent', 'Tank vent', 'tank.vent', 'can.in', s.ventMm, 500, [[90, 60]]),
   ]
   open(parts, lines, 'can.out', s.ventMm)

@@ -7,17 +7,48 @@ import { RULE_PAGES } from './pages'
 import { RULES } from './rules'
 
 const DAY = '2026-11-24'
-const make = (school: string, edits: readonly Edit[] = [], engineClass: EngineClass = 'i5-turbo', more: Partial<Parameters<typeof newBuild>[0]> = {}): Build => {
-  const r = applyEdits(newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school, ...more }), edits)
+const make = (
+  school: string,
+  edits: readonly Edit[] = [],
+  engineClass: EngineClass = 'i5-turbo',
+  more: Partial<Parameters<typeof newBuild>[0]> = {},
+): Build => {
+  const r = applyEdits(
+    newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school, ...more }),
+    edits,
+  )
   if (!r.ok) throw new Error(r.reason)
   return r.value
 }
 const set = (path: (string | number)[], value: unknown): Edit => ({ op: 'set', path, value })
 const part = (id: string, change: object): Edit => ({ op: 'part', part: id, set: { ...change } })
 const bore = (line: string, boreMm: number): Edit => ({ op: 'line', line, set: { boreMm } })
-const ROAD_OFF: Edit = set(['duty', 'hours'], { street: 0, motorway: 0, mountain: 0, track: 9, drag: 0, towing: 0, shortCold: 0 })
+const ROAD_OFF: Edit = set(['duty', 'hours'], {
+  street: 0,
+  motorway: 0,
+  mountain: 0,
+  track: 9,
+  drag: 0,
+  towing: 0,
+  shortCold: 0,
+})
 const air: Part = { kind: 'atmosphere', id: 'air', name: 'Open air', ports: [{ id: 'a', name: 'Open' }], at: undefined }
-const openTo = (partId: string, port: string): Edit[] => [{ op: 'add', part: air }, { op: 'join', line: { id: 'leak', name: 'Open hose', kind: 'hose', from: { part: 'air', port: 'a' }, to: { part: partId, port }, boreMm: 12, lengthMm: 100, bends: [] } }]
+const openTo = (partId: string, port: string): Edit[] => [
+  { op: 'add', part: air },
+  {
+    op: 'join',
+    line: {
+      id: 'leak',
+      name: 'Open hose',
+      kind: 'hose',
+      from: { part: 'air', port: 'a' },
+      to: { part: partId, port },
+      boreMm: 12,
+      lengthMm: 100,
+      bends: [],
+    },
+  },
+]
 
 /** rule, a circuit that breaks it, one that does not */
 const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] = [
@@ -29,7 +60,11 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['idle-bypass', make('two-outlets', [part('restrictor', { boreMm: 9 }), bore('fresh', 19)]), make('two-outlets')],
   ['breather-unprotected', make('vacuum-side-can'), make('both-sides')],
   ['velocity', make('stock', [bore('breather', 11.1)]), make('stock', [bore('breather', 25.4), bore('suction', 19)])],
-  ['fill', make('vacuum-side-can', [set(['duty', 'checkEveryKm'], 50000)]), make('vacuum-side-can', [set(['duty', 'checkEveryKm'], 100)])],
+  [
+    'fill',
+    make('vacuum-side-can', [set(['duty', 'checkEveryKm'], 50000)]),
+    make('vacuum-side-can', [set(['duty', 'checkEveryKm'], 100)]),
+  ],
   ['freezing', make('vacuum-side-can', [], 'i5-turbo', { ambientC: -8 }), make('vacuum-side-can')],
   ['pulsation', make('vented-can', [], 'single'), make('vented-return', [], 'single')],
   ['unjoined', make('stock', [{ op: 'add', part: { ...air, kind: 'tee' } }]), make('stock')],
@@ -39,10 +74,76 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['vented-street', make('vented-can'), make('vented-can', [ROAD_OFF])],
   ['catch-rule', make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 })]), make('vented-can', [ROAD_OFF])],
   ['stuck-valve', make('stock', [part('pcv', { stuck: 'shut' })]), make('stock')],
-  ['sensor-lost', (() => { const b = make('stock'); const v = b.variants[0]!; return { ...b, active: 'a', variants: [v, { ...v, id: 'b', name: 'With a sensor', parts: [...v.parts, { kind: 'sensor', id: 'sensor', name: 'Sensor', ports: [{ id: 'in', name: 'In' }, { id: 'out', name: 'Out' }], boreMm: 12, at: undefined }] }] } })(), make('stock')],
+  [
+    'sensor-lost',
+    (() => {
+      const b = make('stock')
+      const v = b.variants[0]!
+      return {
+        ...b,
+        active: 'a',
+        variants: [
+          v,
+          {
+            ...v,
+            id: 'b',
+            name: 'With a sensor',
+            parts: [
+              ...v.parts,
+              {
+                kind: 'sensor',
+                id: 'sensor',
+                name: 'Sensor',
+                ports: [
+                  { id: 'in', name: 'In' },
+                  { id: 'out', name: 'Out' },
+                ],
+                boreMm: 12,
+                at: undefined,
+              },
+            ],
+          },
+        ],
+      }
+    })(),
+    make('stock'),
+  ],
   ['port-open', make('vacuum-side-can', [{ op: 'cut', line: 'suction' }]), make('vacuum-side-can')],
   ['relief-open', make('relief-cap', [bore('breather', 5), bore('suction', 5)]), make('relief-cap')],
-  ['dry-can', make('stock', [{ op: 'splice', line: 'breather', near: 'middle', part: { kind: 'can', id: 'can', name: 'Can', ports: [{ id: 'in', name: 'In' }, { id: 'out', name: 'Out' }], at: undefined, model: 'hollow', bowlMl: 90, dropKpaAt100: 0.2, linearPct: 10, faceCm2: 28, packed: false, surfaceCm2: 220, stages: [] } }, set(['engine', 'blowBy'], { state: 'pull', lpm: 1 })], 'i4-na'), make('breather-side-can')],
+  [
+    'dry-can',
+    make(
+      'stock',
+      [
+        {
+          op: 'splice',
+          line: 'breather',
+          near: 'middle',
+          part: {
+            kind: 'can',
+            id: 'can',
+            name: 'Can',
+            ports: [
+              { id: 'in', name: 'In' },
+              { id: 'out', name: 'Out' },
+            ],
+            at: undefined,
+            model: 'hollow',
+            bowlMl: 90,
+            dropKpaAt100: 0.2,
+            linearPct: 10,
+            faceCm2: 28,
+            packed: false,
+            surfaceCm2: 220,
+            stages: [],
+          },
+        },
+        set(['engine', 'blowBy'], { state: 'pull', lpm: 1 }),
+      ],
+      'i4-na',
+    ),
+    make('breather-side-can'),
+  ],
 ]
 
 test('every rule has a case and a page, and every page a rule', () => {
@@ -53,12 +154,19 @@ test('every rule has a case and a page, and every page a rule', () => {
 
 const open = (b: Build, rule: string) => analyse(b, DAY).verdicts.filter((v) => v.rule === rule && v.severity !== 'ok')
 
-test.each(CASES)('%s speaks on the circuit that breaks it and is silent on the one that does not', (rule, breaks, keeps) => {
-  const found = open(breaks, rule)
-  expect(found.length).toBeGreaterThan(0)
-  for (const v of found) { expect(v.title.length).toBeGreaterThan(5); expect(v.why.length).toBeGreaterThan(20); expect(`${v.title} ${v.why}`).not.toMatch(/NaN|undefined|Infinity/) }
-  expect(open(keeps, rule)).toEqual([])
-})
+test.each(CASES)(
+  '%s speaks on the circuit that breaks it and is silent on the one that does not',
+  (rule, breaks, keeps) => {
+    const found = open(breaks, rule)
+    expect(found.length).toBeGreaterThan(0)
+    for (const v of found) {
+      expect(v.title.length).toBeGreaterThan(5)
+      expect(v.why.length).toBeGreaterThan(20)
+      expect(`${v.title} ${v.why}`).not.toMatch(/NaN|undefined|Infinity/)
+    }
+    expect(open(keeps, rule)).toEqual([])
+  },
+)
 
 test.each(CASES)('%s: a fix that is offered can be made, and helps', (rule, breaks) => {
   for (const v of open(breaks, rule)) {

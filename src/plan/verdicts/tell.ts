@@ -16,7 +16,9 @@ export const say = (c: Case) => ({
 })
 
 export const inState = (id: StateId) => `in ${STATE_NAMES[id].toLowerCase()}`
-export const atState = (id: StateId) => (id === 'idle' || id === 'cruise' || id === 'spool' ? `at ${STATE_NAMES[id].toLowerCase()}` : `${inState(id)}`)
-export const worst = <T>(items: readonly T[], of: (t: T) => number): T | undefined => items.toSorted((a, b) => of(b) - of(a))[0]
+export const atState = (id: StateId) =>
+  id === 'idle' || id === 'cruise' || id === 'spool' ? `at ${STATE_NAMES[id].toLowerCase()}` : `${inState(id)}`
+export const worst = <T>(items: readonly T[], of: (t: T) => number): T | undefined =>
+  items.toSorted((a, b) => of(b) - of(a))[0]
 export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
 export const signed = (c: Case, pa: number) => (pa > 0 ? '+' : '') + say(c).pressure(pa)

@@ -15,7 +15,12 @@ export type Verdict = {
   readonly severity: Severity
   readonly title: string
   readonly why: string
-  readonly at: { readonly station: 'engine' | 'circuit' | 'log'; readonly line?: string; readonly part?: string; readonly state?: StateId }
+  readonly at: {
+    readonly station: 'engine' | 'circuit' | 'log'
+    readonly line?: string
+    readonly part?: string
+    readonly state?: StateId
+  }
   readonly fix?: { readonly label: string; readonly edits: readonly Edit[] }
 }
 
@@ -33,5 +38,12 @@ export type Case = {
 
 export type Rule = { readonly id: string; readonly judge: (c: Case) => readonly Omit<Verdict, 'rule'>[] }
 
-export const STATE_NAMES: Readonly<Record<StateId, string>> = { idle: 'Idle', cruise: 'Cruise', pull: 'Pull', spool: 'Spool', boost: 'Boost', overrun: 'Overrun' }
+export const STATE_NAMES: Readonly<Record<StateId, string>> = {
+  idle: 'Idle',
+  cruise: 'Cruise',
+  pull: 'Pull',
+  spool: 'Spool',
+  boost: 'Boost',
+  overrun: 'Overrun',
+}
 export const isSolved = (s: StateResult): s is SolvedState => s.solved

@@ -4,7 +4,15 @@ import { json, readBuildFrom, readJson } from '@/server/http'
 export const dynamic = 'force-dynamic'
 
 export async function GET(): Promise<Response> {
-  return json((await listBuilds()).map((b) => ({ id: b.id, revision: b.revision, name: b.document.name, about: b.document.about, savedAt: b.savedAt })))
+  return json(
+    (await listBuilds()).map((b) => ({
+      id: b.id,
+      revision: b.revision,
+      name: b.document.name,
+      about: b.document.about,
+      savedAt: b.savedAt,
+    })),
+  )
 }
 
 export async function POST(request: Request): Promise<Response> {

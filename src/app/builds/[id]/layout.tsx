@@ -14,5 +14,9 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function BuildLayout({ children, params }: Props) {
   const found = await readBuild((await params).id)
   if (!found) notFound()
-  return <Workspace id={found.id} build={found.document} revision={found.revision} today={today()}>{children}</Workspace>
+  return (
+    <Workspace id={found.id} build={found.document} revision={found.revision} today={today()}>
+      {children}
+    </Workspace>
+  )
 }

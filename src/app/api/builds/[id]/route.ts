@@ -14,7 +14,8 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   const body = await readJson(request)
   if (!body.ok) return body.response
   const { base, document, note } = (body.value ?? {}) as { base?: unknown; document?: unknown; note?: unknown }
-  if (typeof base !== 'number' || !Number.isInteger(base)) return refuse(400, 'Say which revision this save is based on.')
+  if (typeof base !== 'number' || !Number.isInteger(base))
+    return refuse(400, 'Say which revision this save is based on.')
   const read = readBuildFrom(document)
   if (!read.ok) return read.response
   const saved = await saveBuild((await params).id, base, read.build, typeof note === 'string' ? note.slice(0, 200) : '')
@@ -30,6 +31,7 @@ export async function DELETE(_: Request, { params }: Context): Promise<Response>
 export async function PATCH(request: Request, { params }: Context): Promise<Response> {
   const body = await readJson(request)
   if (!body.ok) return body.response
-  if ((body.value as { removed?: unknown } | null)?.removed !== false) return refuse(400, 'Only { "removed": false } is known here.')
+  if ((body.value as { removed?: unknown } | null)?.removed !== false)
+    return refuse(400, 'Only { "removed": false } is known here.')
   return (await removeBuild((await params).id, false)) ? json({ removed: false }) : gone()
 }
