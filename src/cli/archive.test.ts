@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createBuild, listBuilds } from '@/server/builds'
 import { closeStore } from '@/server/store'
-import { newBuild } from '@/plan/new-build'
+import { newBuild } from '@/plan/schools/new-build'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-archive-'))
 const [here, there, file] = [join(folder, 'here'), join(folder, 'there'), join(folder, 'all.tgz')]

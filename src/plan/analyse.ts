@@ -1,12 +1,12 @@
 /** The one door from screens, API and command line to the numbers. */
 import type { StateId } from '@/core/engine/states'
-import type { Analysis } from './analysis'
+import type { Analysis } from './model/results'
 import type { Build, Variant } from './document/schema'
 import { activeVariant, applyEdits } from './edit/edit'
-import { engineModel } from './engine'
-import { canForecasts, carriedOver, intakeOil, loggedElsewhere, metresPerHour } from './forecast'
-import { topologyOf } from './network'
-import { solveGas, solveState, stateCapacity, type Warmth } from './solve-state'
+import { engineModel } from './model/engine'
+import { canForecasts, carriedOver, intakeOil, loggedElsewhere, metresPerHour } from './service/forecast'
+import { topologyOf } from './model/network'
+import { solveGas, solveState, stateCapacity, type Warmth } from './model/states'
 import { RULES } from './verdicts/rules'
 import { isSolved, SEVERITIES, type Case } from './verdicts/verdict'
 

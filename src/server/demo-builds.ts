@@ -5,7 +5,7 @@
 import { addDays, formatISO, parseISO } from 'date-fns'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/schools/parts'
-import { clean, newBuild } from '@/plan/new-build'
+import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
 
 type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }

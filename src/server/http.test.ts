@@ -1,4 +1,4 @@
-import { newBuild } from '@/plan/new-build'
+import { newBuild } from '@/plan/schools/new-build'
 import { MAX_BODY, readBuildFrom, readJson } from './http'
 
 const post = (body: string, headers: Record<string, string> = {}) =>

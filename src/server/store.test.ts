@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync, existsSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { newBuild } from '@/plan/new-build'
+import { newBuild } from '@/plan/schools/new-build'
 import { createBuild, listBuilds, listRevisions, readBuild, readRevision, removeBuild, saveBuild } from './builds'
 import { FolderHeldError, takeLock } from './lock'
 import { closeStore, query } from './store'

@@ -1,7 +1,7 @@
 /** Figures with their unit, as the build shows them. */
 import { formatNumber, formatQuantity } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
-import type { Quantity } from '@/plan/figures'
+import type { Quantity } from '@/plan/explain/figures'
 
 export function quantityParts(q: Quantity, units: UnitChoice, digits = 3): { text: string; unit: string } {
   return q.dimension === 'number'

@@ -1,10 +1,10 @@
 import { airFlow, operatingState } from '../../src/core/engine/states'
 import { cylinderVolume } from '../../src/core/engine/cylinder'
 import { KG_PER_STANDARD_LITRE } from '../../src/core/gas/air'
-import { blowByIn, engineModel } from '../../src/plan/engine'
-import { newBuild, type EngineClass } from '../../src/plan/new-build'
+import { blowByIn, engineModel } from '../../src/plan/model/engine'
+import { newBuild, type EngineClass } from '../../src/plan/schools/new-build'
 import { analyse } from '../../src/plan/analyse'
-import type { SolvedState } from '../../src/plan/analysis'
+import type { SolvedState } from '../../src/plan/model/results'
 import { checks } from '../check'
 
 const build = (engineClass: EngineClass) =>

@@ -2,7 +2,7 @@
 /** All states side by side, small: a ladder each on one scale, so that a change is judged in all of them at once. */
 import { useMemo } from 'react'
 import { formatQuantity } from '@/core/units/format'
-import type { StateResult } from '@/plan/analysis'
+import type { StateResult } from '@/plan/model/results'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'

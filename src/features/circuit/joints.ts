@@ -1,7 +1,7 @@
 /** The circuit as joints (where a pressure is) and ways between them, for the ladder. Pure. */
 import type { Part, PartKind, Variant } from '@/plan/document/schema'
 import { isBoundary, isThrough } from '@/plan/document/kinds'
-import { topologyOf } from '@/plan/network'
+import { topologyOf } from '@/plan/model/network'
 
 export type Joint = {
   readonly id: string

@@ -1,4 +1,4 @@
-import { newBuild, type EngineClass } from '@/plan/new-build'
+import { newBuild, type EngineClass } from '@/plan/schools/new-build'
 import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'

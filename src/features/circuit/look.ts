@@ -1,5 +1,5 @@
 /** How gas looks: width by flow, colour by oil, pace by velocity. Shared by both pictures. */
-import type { Passage } from '@/plan/analysis'
+import type { Passage } from '@/plan/model/results'
 
 /** Oil in kg per kg of gas at which a line is drawn as fully laden; twice a full-load mist. */
 const LADEN = 3e-3

@@ -2,11 +2,11 @@
 /** How the engine breathes: in each state what comes past the rings, which way it leaves, and where that puts the crankcase. */
 import { scaleSymlog } from 'd3-scale'
 import { formatQuantity, quantityText } from '@/core/units/format'
-import type { StateResult } from '@/plan/analysis'
+import type { StateResult } from '@/plan/model/results'
 import type { Variant } from '@/plan/document/schema'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
-import type { Ranges, StateRange } from '@/plan/ranges'
+import type { Ranges, StateRange } from '@/plan/studies/ranges'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'

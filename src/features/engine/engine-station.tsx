@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { pulsates } from '@/plan/engine'
+import { pulsates } from '@/plan/model/engine'
 import { Tabs } from '@/ui/tabs'
 import { useFollowingJob } from '../workspace/jobs'
 import { useWorkspace } from '../workspace/store'

@@ -1,7 +1,7 @@
 'use client'
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { quantityText } from '@/core/units/format'
-import type { Ranges } from '@/plan/ranges'
+import type { Ranges } from '@/plan/studies/ranges'
 import { STATE_NAMES } from '@/plan/verdicts/verdict'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'

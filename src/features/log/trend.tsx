@@ -5,7 +5,7 @@ import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, 
 import { multiplierAt } from '@/core/service/calibrate'
 import { fromSi, shownUnit } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
-import type { CanForecast } from '@/plan/analysis'
+import type { CanForecast } from '@/plan/model/results'
 import { useUnits } from '../workspace/store'
 
 export function Trend({ can }: { can: CanForecast }) {

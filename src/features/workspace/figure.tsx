@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui'
 import dynamic from 'next/dynamic'
 import { useRef, useState } from 'react'
-import { readFigure, type FigureRef, type Quantity } from '@/plan/figures'
+import { readFigure, type FigureRef, type Quantity } from '@/plan/explain/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
 import { useUnits, useWorkspace } from './store'

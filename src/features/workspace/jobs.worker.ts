@@ -1,10 +1,10 @@
 /** Long work away from the page: jobs that report how far they are and can be stopped. */
 import { expose } from 'comlink'
-import { engineMap } from '@/plan/map'
-import { compare } from '@/plan/compare'
-import { failures } from '@/plan/what-if'
-import { pulseStudy } from '@/plan/pulsation'
-import { ranges } from '@/plan/ranges'
+import { engineMap } from '@/plan/studies/map'
+import { compare } from '@/plan/studies/compare'
+import { failures } from '@/plan/faults/what-if'
+import { pulseStudy } from '@/plan/studies/pulsation'
+import { ranges } from '@/plan/studies/ranges'
 
 const JOBS = { map: engineMap, ranges, pulse: pulseStudy, failures, compare }
 

@@ -5,7 +5,7 @@ import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
 import { analyse } from '@/plan/analyse'
-import type { Analysis } from '@/plan/analysis'
+import type { Analysis } from '@/plan/model/results'
 import type { Build } from '@/plan/document/schema'
 import { applyEdits, type Edit } from '@/plan/edit/edit'
 
@@ -83,7 +83,7 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
             return
           }
           // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
-          void import('@/plan/what-if').then(({ analyseFault }) => {
+          void import('@/plan/faults/what-if').then(({ analyseFault }) => {
             const broken = get().build === b ? analyseFault(b, fault, today) : undefined
             if (broken) set({ analysis: broken, whatIf: fault })
           })

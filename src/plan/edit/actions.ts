@@ -1,5 +1,5 @@
 /** What a builder can do with what is chosen: only what makes sense there is offered; what is odd but done is offered and then judged. */
-import { checkFor } from '../catalogue'
+import { checkFor } from '../catalogue/catalogue'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, PartKind, Variant } from '../document/schema'
 import {

@@ -1,5 +1,5 @@
 /** Short ways to write parts and lines of a circuit. */
-import { CANS, CHECKS, entryOf, PCVS } from '../catalogue'
+import { CANS, CHECKS, entryOf, PCVS } from '../catalogue/catalogue'
 import type { Line, Part, PartOf, Port } from '../document/schema'
 
 const IN_OUT: Port[] = [

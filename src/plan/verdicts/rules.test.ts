@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import type { Build, Part } from '../document/schema'
 import { applyEdits, type Edit } from '../edit/edit'
-import { newBuild, type EngineClass } from '../new-build'
+import { newBuild, type EngineClass } from '../schools/new-build'
 import { RULE_PAGES } from './pages'
 import { RULES } from './rules'
 

@@ -1,9 +1,9 @@
 /** A judgement: what is wrong, its number, why it matters and what would put it right. */
 import type { StateId } from '@/core/engine/states'
-import type { Analysis, SolvedState, StateResult } from '../analysis'
+import type { Analysis, SolvedState, StateResult } from '../model/results'
 import type { Build, Part, Variant } from '../document/schema'
 import type { Edit } from '../edit/edit'
-import type { GasResult } from '../solve-state'
+import type { GasResult } from '../model/states'
 
 export const SEVERITIES = ['stop', 'fix', 'watch', 'ok'] as const
 export type Severity = (typeof SEVERITIES)[number]

@@ -1,8 +1,8 @@
 /** A whole valid build from a handful of answers. */
 import type { Activity } from '@/core/service/rates'
 import { ACTIVITIES } from '@/core/service/rates'
-import { FORMAT, FORMAT_VERSION, type Build, type Engine } from './document/schema'
-import { SCHOOLS, schoolOf, variantOf } from './schools/schools'
+import { FORMAT, FORMAT_VERSION, type Build, type Engine } from '../document/schema'
+import { SCHOOLS, schoolOf, variantOf } from './schools'
 
 /** Engines by general class: somewhere to start from. No real engine stands behind any of them. */
 export const ENGINE_CLASSES = [

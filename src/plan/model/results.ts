@@ -4,7 +4,7 @@ import type { CanResult, Oil } from '@/core/separation/carriage'
 import type { Multiplier } from '@/core/service/calibrate'
 import type { Range } from '@/core/service/fill'
 import type { EngineModel } from './engine'
-import type { Verdict } from './verdicts/verdict'
+import type { Verdict } from '../verdicts/verdict'
 
 /** What passes one line or part. */
 export type Passage = {

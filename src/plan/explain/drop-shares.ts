@@ -2,8 +2,8 @@
 import { airViscosity } from '@/core/gas/air'
 import { frictionFactor } from '@/core/network/friction'
 import { makeHose } from '@/core/network/hose'
-import type { Line, Part, Variant } from './document/schema'
-import { hoseShape } from './network'
+import type { Line, Part, Variant } from '../document/schema'
+import { hoseShape } from '../model/network'
 
 /**
  * Shares of the drop, which sum to 1, at `flow` kg/s and `tK`: friction f L/D, bends with their own friction, elbows and ends.

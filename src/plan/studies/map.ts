@@ -2,12 +2,12 @@
 import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
 import { solveNetwork } from '@/core/network/solve'
-import type { Build } from './document/schema'
-import { activeVariant } from './edit/edit'
-import { blowByIn, engineModel } from './engine'
-import { capacityAt } from './capacity'
-import { breatherNodes, crankcaseNode, netInflow, networkOf, topologyOf } from './network'
-import { LIMITS } from './verdicts/limits'
+import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { blowByIn, engineModel } from '../model/engine'
+import { capacityAt } from '../model/capacity'
+import { breatherNodes, crankcaseNode, netInflow, networkOf, topologyOf } from '../model/network'
+import { LIMITS } from '../verdicts/limits'
 
 export const MAP_SIZE = 32
 

@@ -5,9 +5,9 @@ import { makeHose, type HoseShape } from '@/core/network/hose'
 import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
-import { DISCHARGE } from './catalogue'
-import { isBreather, isThrough } from './document/kinds'
-import type { Line, LineEnd, Part, Variant } from './document/schema'
+import { DISCHARGE } from '../catalogue/catalogue'
+import { isBreather, isThrough } from '../document/kinds'
+import type { Line, LineEnd, Part, Variant } from '../document/schema'
 
 const mm = (v: number) => toSi('length', v, 'mm')
 const mm2 = (v: number) => toSi('area', v, 'mm2')

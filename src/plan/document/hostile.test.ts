@@ -1,9 +1,9 @@
 /** Documents that no one would plumb: refused, or judged, never hung on. */
-import { analyse } from './analyse'
-import { validateBuild } from './document/validate'
-import type { Build, Line, Part } from './document/schema'
-import { newBuild } from './new-build'
-import { check, hose, port, tee } from './schools/parts'
+import { analyse } from '../analyse'
+import { validateBuild } from './validate'
+import type { Build, Line, Part } from './schema'
+import { newBuild } from '../schools/new-build'
+import { check, hose, port, tee } from '../schools/parts'
 
 const base = newBuild({
   name: 'Odd',

@@ -3,11 +3,11 @@ import { OIL_POURED } from '@/core/gas/oil'
 import type { StateId } from '@/core/engine/states'
 import { multiplierAt } from '@/core/service/calibrate'
 import type { Dimension } from '@/core/units/units'
-import type { Analysis, SolvedState } from './analysis'
-import { activeVariant } from './edit/edit'
-import type { Build } from './document/schema'
-import { bypassShare } from './verdicts/rules'
-import { isSolved } from './verdicts/verdict'
+import type { Analysis, SolvedState } from '../model/results'
+import { activeVariant } from '../edit/edit'
+import type { Build } from '../document/schema'
+import { bypassShare } from '../verdicts/rules'
+import { isSolved } from '../verdicts/verdict'
 
 export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
 

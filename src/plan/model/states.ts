@@ -9,13 +9,13 @@ import type { Stage } from '@/core/separation/stages'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
 import type { OperatingState } from '@/core/engine/states'
-import type { Passage, StateResult } from './analysis'
-import type { Build, StageSpec, Variant } from './document/schema'
-import { isBoundary, isThrough } from './document/kinds'
+import type { Passage, StateResult } from './results'
+import type { Build, StageSpec, Variant } from '../document/schema'
+import { isBoundary, isThrough } from '../document/kinds'
 import { capacityAt } from './capacity'
 import { blowByIn, type EngineModel } from './engine'
 import { boundaryPressure, crankcaseNode, netInflow, networkOf, nodeOfPart, topologyOf, type Topology } from './network'
-import { LIMITS } from './verdicts/limits'
+import { LIMITS } from '../verdicts/limits'
 
 const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')

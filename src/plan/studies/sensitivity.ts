@@ -1,11 +1,11 @@
 /** What a figure depends on most: each input raised by a tenth, one at a time, and everything worked out again. */
 import { fromSi } from '@/core/units/units'
 import { fullLoadState } from '@/core/engine/states'
-import { figuresOf } from './analyse'
-import type { Build } from './document/schema'
-import { activeVariant, applyEdits, type Edit } from './edit/edit'
-import { DEFAULTS } from './engine'
-import { readFigure, type FigureRef } from './figures'
+import { figuresOf } from '../analyse'
+import type { Build } from '../document/schema'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
+import { DEFAULTS } from '../model/engine'
+import { readFigure, type FigureRef } from '../explain/figures'
 
 export type Influence = { readonly name: string; readonly from: number; readonly to: number }
 const UP = 1.1

@@ -1,8 +1,8 @@
 /** Which schools suit an engine and its use: each laid out, analysed, and told by its own numbers. */
-import { analyse } from './analyse'
-import type { Build } from './document/schema'
-import { isSolved } from './verdicts/verdict'
-import { SCHOOLS, variantOf, type School } from './schools/schools'
+import { analyse } from '../analyse'
+import type { Build } from '../document/schema'
+import { isSolved } from '../verdicts/verdict'
+import { SCHOOLS, variantOf, type School } from './schools'
 
 export type Ranked = {
   readonly school: School

@@ -1,5 +1,5 @@
 /** Parts by general class, with typical figures (estimates): what a builder picks from, and may then measure and correct. */
-import type { PartOf } from './document/schema'
+import type { PartOf } from '../document/schema'
 
 type Spec<K extends 'can' | 'pcv' | 'check'> = Omit<PartOf<K>, 'id' | 'name' | 'ports' | 'kind' | 'at' | 'stuck'>
 export type Entry<K extends 'can' | 'pcv' | 'check'> = {

@@ -1,15 +1,15 @@
 /** The breathing model in full: every kind of part in a circuit, measurements, ranges, the map. */
-import { analyse } from './analyse'
-import type { SolvedState } from './analysis'
-import type { Build, Part } from './document/schema'
-import { validateBuild } from './document/validate'
-import { applyEdits, type Edit } from './edit/edit'
+import { analyse } from '../analyse'
+import type { SolvedState } from '../model/results'
+import type { Build, Part } from '../document/schema'
+import { validateBuild } from '../document/validate'
+import { applyEdits, type Edit } from '../edit/edit'
 import { finish } from '@/core/job'
 import { engineMap } from './map'
-import { ENGINE_CLASSES, newBuild, type EngineClass } from './new-build'
+import { ENGINE_CLASSES, newBuild, type EngineClass } from '../schools/new-build'
 import { pulse } from './pulsation'
 import { ranges } from './ranges'
-import { check, direct, filter, hose, passage, port, space } from './schools/parts'
+import { check, direct, filter, hose, passage, port, space } from '../schools/parts'
 
 const DAY = '2026-11-24'
 const build = (engineClass: EngineClass = 'i5-turbo') =>

@@ -8,11 +8,11 @@ import { calibrate, PRIOR_SIGMA, risingTrend, type Multiplier } from '@/core/ser
 import { gathered, rateRange, untilFull } from '@/core/service/fill'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
-import type { CanForecast, DutyRates, SolvedState, StateResult } from './analysis'
-import { activeVariant } from './edit/edit'
-import { pickUpOf } from './solve-state'
-import { isIntake } from './document/kinds'
-import type { Build, LogEntry, Variant } from './document/schema'
+import type { CanForecast, DutyRates, SolvedState, StateResult } from '../model/results'
+import { activeVariant } from '../edit/edit'
+import { pickUpOf } from '../model/states'
+import { isIntake } from '../document/kinds'
+import type { Build, LogEntry, Variant } from '../document/schema'
 
 const HOUR = 3600
 const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSION_HOURS

@@ -1,8 +1,8 @@
 /** The inputs that are estimated or read with an error: how far each may be off, and what measurement would replace it. */
 import { RING_SHARE_RANGE } from '@/core/engine/states'
-import type { Build, Part } from './document/schema'
-import { activeVariant } from './edit/edit'
-import { defaultOf } from './engine'
+import type { Build, Part } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { defaultOf } from '../model/engine'
 
 /** One standard deviation of a normal; a factor x/ `range` is taken as the 10 and 90 % points of a lognormal. */
 const NINETY = 1.2816

@@ -16,7 +16,7 @@ import { atmosphericPressure, GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import { orificeFlow } from '@/core/network/nozzle'
 import type { Pumping } from '@/core/pulsation/crankcase'
 import { toSi } from '@/core/units/units'
-import type { Build, Engine } from './document/schema'
+import type { Build, Engine } from '../document/schema'
 
 /** What stands in for a fact that was not given (estimates). */
 export const DEFAULTS = {

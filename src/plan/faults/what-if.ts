@@ -1,15 +1,15 @@
 /** What happens when something fails: one change to the circuit, tried and never saved. */
 import type { Job } from '@/core/job'
 import { quantityText } from '@/core/units/format'
-import { analyse, figuresOf } from './analyse'
-import type { Analysis, SolvedState } from './analysis'
-import type { Build, Line, Part, Variant } from './document/schema'
-import { KINDS } from './document/kinds'
-import { activeVariant, freshId } from './edit/edit'
-import { port, space } from './schools/parts'
-import { LIMITS } from './verdicts/limits'
-import { bypassShare } from './verdicts/rules'
-import { isSolved, STATE_NAMES, type Severity } from './verdicts/verdict'
+import { analyse, figuresOf } from '../analyse'
+import type { Analysis, SolvedState } from '../model/results'
+import type { Build, Line, Part, Variant } from '../document/schema'
+import { KINDS } from '../document/kinds'
+import { activeVariant, freshId } from '../edit/edit'
+import { port, space } from '../schools/parts'
+import { LIMITS } from '../verdicts/limits'
+import { bypassShare } from '../verdicts/rules'
+import { isSolved, STATE_NAMES, type Severity } from '../verdicts/verdict'
 
 export type Fault = {
   readonly id: string

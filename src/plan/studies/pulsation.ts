@@ -6,10 +6,10 @@ import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
 import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
-import type { Build, Engine, Variant } from './document/schema'
-import { activeVariant, applyEdits, type Edit } from './edit/edit'
-import { blowByIn, engineModel, pulsates, pumpingOf } from './engine'
-import { breatherNodes, crankcaseNode, networkOf, topologyOf } from './network'
+import type { Build, Engine, Variant } from '../document/schema'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
+import { blowByIn, engineModel, pulsates, pumpingOf } from '../model/engine'
+import { breatherNodes, crankcaseNode, networkOf, topologyOf } from '../model/network'
 
 const cc = (v: number) => toSi('volume', v, 'cc')
 const mm = (v: number) => toSi('length', v, 'mm')
