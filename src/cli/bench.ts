@@ -79,7 +79,7 @@ async function bench(): Promise<void> {
   const t = contest({
     'epanet-js, six unknowns': () => epanet.solve(),
     'one solve, six unknowns, cold': () => solveNetwork(circuit.network),
-    'figures of six states': () => figuresOf(build, '2026-01-01'),
+    'figures of six states': () => figuresOf(build),
     'analysis of six states with verdicts': () => analyse(build, '2026-01-01'),
     'analysis of the largest school': () => analyse(largest, '2026-01-01'),
     'analysis, 60 parts and 80 lines': () => analyse(huge, '2026-01-01'),

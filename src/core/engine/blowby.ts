@@ -30,6 +30,40 @@ export function blowBy(
   rpm: number,
   crankcasePa: number,
 ): number {
+  return leakM2 * cylinders * perLeak(cylinder, charge, rpm, crankcasePa)
+}
+
+type Asked = {
+  readonly cylinder: Cylinder
+  readonly charge: Charge
+  readonly rpm: number
+  readonly crankcasePa: number
+}
+/** What was asked last, newest first: a draw of estimates leaves most states as they were. */
+const answered: (Asked & { readonly flow: number })[] = []
+const MOST_ANSWERED = 24
+const alike = (a: Asked, cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number) =>
+  a.rpm === rpm &&
+  a.crankcasePa === crankcasePa &&
+  a.charge.pPa === charge.pPa &&
+  a.charge.heatJ === charge.heatJ &&
+  a.cylinder.boreM === cylinder.boreM &&
+  a.cylinder.strokeM === cylinder.strokeM &&
+  a.cylinder.rodM === cylinder.rodM &&
+  a.cylinder.compression === cylinder.compression
+
+/** Blow-by of one cylinder through a leak of one square metre, kg/s. */
+function perLeak(cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number): number {
+  const at = answered.findIndex((a) => alike(a, cylinder, charge, rpm, crankcasePa))
+  if (at >= 0) {
+    const known = answered[at]!
+    // back to the front: what a draw changes must not push out what it leaves
+    if (at > MOST_ANSWERED / 2) {
+      answered.splice(at, 1)
+      answered.unshift(known)
+    }
+    return known.flow
+  }
   const pressures = closedCycle(cylinder, charge)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
@@ -42,7 +76,10 @@ export function blowBy(
     sum += (p >= crankcasePa ? flux : -flux) * (i === 0 || i === CYCLE_STEPS ? 0.5 : 1)
   }
   const perCycle = (CYCLE_STEP / ((rpm * 2 * Math.PI) / 60)) * sum // kg/m2
-  return (cylinders * leakM2 * perCycle * rpm) / 120
+  const flow = (perCycle * rpm) / 120
+  answered.unshift({ cylinder, charge, rpm, crankcasePa, flow })
+  answered.length = Math.min(answered.length, MOST_ANSWERED)
+  return flow
 }
 
 /** Flux in kg/(s m2) through the gap, where its Reynolds number is that of the ideal flux g: g Re/(Re + Re0), Re/Re0 = g/g0. */

@@ -61,13 +61,15 @@ type Table = {
   readonly first: number
   readonly last: number
 }
-const tables = new Map<string, Table>()
-const MOST_TABLES = 32
+/** Tables of the last geometries, newest first. */
+const tables: { readonly of: Cylinder; readonly table: Table }[] = []
+const MOST_TABLES = 16
+const same = (a: Cylinder, b: Cylinder) =>
+  a === b || (a.boreM === b.boreM && a.strokeM === b.strokeM && a.rodM === b.rodM && a.compression === b.compression)
 
 function tableOf(cylinder: Cylinder): Table {
-  const key = `${cylinder.boreM} ${cylinder.strokeM} ${cylinder.rodM} ${cylinder.compression}`
-  const known = tables.get(key)
-  if (known) return known
+  const known = tables.find((t) => same(t.of, cylinder))
+  if (known) return known.table
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
   const volume = theta.map((t) => cylinderVolume(cylinder, t))
   const burnt = theta.map((t) => {
@@ -85,8 +87,8 @@ function tableOf(cylinder: Cylinder): Table {
     compress: ratio.map((r) => r ** N_COMPRESSION),
     expand: ratio.map((r) => r ** N_EXPANSION),
   }
-  if (tables.size >= MOST_TABLES) tables.clear()
-  tables.set(key, made)
+  tables.unshift({ of: cylinder, table: made })
+  tables.length = Math.min(tables.length, MOST_TABLES)
   return made
 }
 

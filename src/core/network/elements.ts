@@ -66,6 +66,8 @@ export type Element = Hose | Orifice | Check | Pcv | Loss | Regulator | Pump
 export type Node = { readonly p?: number; readonly source?: number }
 
 export type Network = {
+  /** networks that carry the same object here have the same joints, held or free alike, and elements of the same ends in the same order */
+  readonly shape?: object
   readonly gas: Gas
   readonly nodes: Readonly<Record<string, Node>>
   readonly elements: readonly Element[]

@@ -1,11 +1,68 @@
 /** Flow through a hose from its pressures. */
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
-import { colebrook, LAMINAR_RE, TURBULENT_RE } from './friction'
+import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
 import { bothDirections, shut, type Flow, type Law, type Tie } from './law'
 
 /** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
 const LEAST_PER_F = 0.1
+
+/** What a hose's law is made of: p1^2 - p2^2 = m^2 unit (perF f(m perRe) + k). */
+export type HoseTerms = {
+  /** R T / A^2, m^-2 s^-2 kg... times m^2 it is a square of pressures */
+  readonly unit: number
+  /** Reynolds number a kg/s */
+  readonly perRe: number
+  /** roughness over bore */
+  readonly rel: number
+  readonly perF: number
+  readonly k: number
+}
+
+/** The terms of a hose with a bore, for a gas. */
+export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
+  const area = (Math.PI * hose.boreM * hose.boreM) / 4
+  return {
+    unit: (gas.R * gas.T) / (area * area),
+    perRe: hose.boreM / (area * airViscosity(gas.T)),
+    rel: hose.roughnessM / hose.boreM,
+    perF: Math.max(LEAST_PER_F, hose.lengthM / hose.boreM + hose.kPerF),
+    k: hose.kFixed,
+  }
+}
+
+/** Friction where turbulence begins, by relative roughness: a circuit has few bores, and every state asks again. */
+const edges = new Map<number, number>()
+const MOST_EDGES = 500
+function edgeOf(rel: number): number {
+  const known = edges.get(rel)
+  if (known !== undefined) return known
+  const edge = colebrook(TURBULENT_RE, rel)
+  if (edges.size >= MOST_EDGES) edges.clear()
+  edges.set(rel, edge)
+  return edge
+}
+
+export type Drop = { drop: number; slope: number }
+
+/**
+ * The law forwards: the drop p1^2 - p2^2 at a flow m >= 0, and its slope by m (laminar exact; above, f taken as standing still, which is
+ * all that a stiff step in time needs).
+ * @example hoseDrop(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1 }), { R: 287.05, gamma: 1.4, T: 353.15 })) // (m, out) => void
+ */
+export function hoseDrop({ unit, perRe, rel, perF, k }: HoseTerms): (m: number, out: Drop) => void {
+  const edge = edgeOf(rel)
+  return (m, out) => {
+    const re = Math.max(1e-6, m * perRe)
+    const loss = unit * (perF * frictionFactor(re, rel, edge) + k)
+    out.drop = m * m * loss
+    out.slope = re < LAMINAR_RE ? (64 * unit * perF) / perRe + 2 * m * unit * k : 2 * m * loss
+  }
+}
+
+/** The equation in 1/sqrt(f) is so nearly straight that what is left after a step of this size is some 1e-12. */
+const NEAR = 1e-5
+
 /**
  * Mass flow m at a drop of `p1^2 - p2^2 = m^2 unit (perF f + k)`, and the slope d(drop)/dm. Which of the three ranges of f holds is known
  * from the drop alone, since the drop grows with flow throughout:
@@ -15,15 +72,15 @@ const LEAST_PER_F = 0.1
  *   equation in x, x + 2 log10(rel/3.7 + c sqrt(perF + k x^2)) = 0 with c = 2.51 sqrt(unit/drop)/perRe. It is nearly straight: two or
  *   three steps of Newton from the last answer.
  */
-function dropInverse(
-  unit: number,
-  perF: number,
-  k: number,
-  perRe: number,
-  rel: number,
-): (drop: number, out: { m: number; slope: number }) => void {
+function dropInverse({
+  unit,
+  perRe,
+  rel,
+  perF,
+  k,
+}: HoseTerms): (drop: number, out: { m: number; slope: number }) => void {
   const laminar = (64 * unit * perF) / perRe
-  const edge = colebrook(TURBULENT_RE, rel)
+  const edge = edgeOf(rel)
   const dropAt = (re: number, f: number) => (re / perRe) ** 2 * unit * (perF * f + k)
   const laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
   const turbulentFrom = dropAt(TURBULENT_RE, edge)
@@ -59,7 +116,7 @@ function dropInverse(
       bend = (2 * Math.LOG10E * c * k * x) / (root * inner)
       const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
       x -= step
-      if (step < 1e-7 && step > -1e-7) break
+      if (step < NEAR && step > -NEAR) break
     }
     const loss = perF / (x * x) + k
     out.m = Math.sqrt(drop / (unit * loss))
@@ -76,13 +133,9 @@ function dropInverse(
  */
 export function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
   if (hose.boreM <= 0) return shut(tie)
-  const area = (Math.PI * hose.boreM * hose.boreM) / 4
-  const perRe = hose.boreM / (area * airViscosity(gas.T)) // Re = m perRe
-  const rel = hose.roughnessM / hose.boreM
-  const perF = Math.max(LEAST_PER_F, hose.lengthM / hose.boreM + hose.kPerF)
-  const k = hose.kFixed
-  const unit = (gas.R * gas.T) / (area * area)
-  const inverse = dropInverse(unit, perF, k, perRe, rel)
+  const terms = hoseTerms(hose, gas)
+  const { unit, perF, perRe } = terms
+  const inverse = dropInverse(terms)
   let choked: typeof inverse | undefined
   const at = { m: 0, slope: 1 }
 
@@ -102,7 +155,7 @@ export function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
     out.d2 = (-2 * p2) / at.slope
     if (unit * at.m * at.m <= p2 * p2) return // G sqrt(RT) below p2: not choked
     // p2 = G sqrt(RT) put into the law: p1^2 = m^2 unit (perF f + k + 1)
-    choked ??= dropInverse(unit, perF, k + 1, perRe, rel)
+    choked ??= dropInverse({ ...terms, k: terms.k + 1 })
     choked(p1 * p1, at)
     out.m = at.m
     out.d1 = (2 * p1) / at.slope

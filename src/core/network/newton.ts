@@ -6,10 +6,23 @@ import type { System } from './system'
 const AIM_KG_S = 1e-11
 const AIM_PA = 1e-3
 
+/** A step that leaves less than this of the sum of squares gains much. */
+const MUCH = 0.3
+
 const sumSquares = (F: Float64Array) => {
   let s = 0
-  for (const v of F) s += v * v
+  for (let k = 0; k < F.length; k++) s += F[k]! * F[k]!
   return s
+}
+
+/** Largest size of a number in `v`; NaN if one of them is. */
+const largest = (v: Float64Array) => {
+  let most = 0
+  for (let k = 0; k < v.length; k++) {
+    const size = Math.abs(v[k]!)
+    if (!(size <= most)) most = size
+  }
+  return most
 }
 
 /** Moves by t delta, each pressure by no more than a factor in one step: behind a valve on its seat Newton's own step has no bound. */
@@ -20,60 +33,59 @@ function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Ar
 /**
  * How far along `delta` to go: halves while that helps. A root-law orifice near equal pressures makes full steps bounce from side to
  * side of the answer, each a little smaller; half a step then lands on it, so a full step is taken at once only if it gains much.
- * `last` says that the best was also the last assembled.
+ * Writes the share of the step, what it leaves, and whether it was also the last assembled.
  */
-function shorten(
-  system: System,
-  p: Float64Array,
-  delta: Float64Array,
-  norm: number,
-  trial: Float64Array,
-  n: number,
-): { t: number; norm: number; last: boolean } {
-  const { F, J } = system.work
-  let best = { t: 0, norm: Infinity, last: false }
+function shorten(system: System, p: Float64Array, norm: number, n: number, best: Best): void {
+  const { F, J, delta, trial } = system.work
+  best.t = 0
+  best.norm = Infinity
   for (let cut = 0, t = 1; cut < 14; cut++, t /= 2) {
     stepBy(p, delta, t, trial, n)
     system.assemble(trial, F, J)
     const next = sumSquares(F)
-    if (next >= best.norm && best.norm < norm) return { ...best, last: false }
-    if (next < best.norm) best = { t, norm: next, last: true }
-    if (best.norm < 0.1 * norm) return best
+    best.last = next < best.norm
+    if (!best.last && best.norm < norm) return
+    if (best.last) {
+      best.t = t
+      best.norm = next
+    }
+    if (best.norm < MUCH * norm) return
   }
-  return { ...best, last: false }
+  best.last = false
+}
+type Best = { t: number; norm: number; last: boolean }
+
+export type Ended = {
+  readonly done: boolean
+  readonly iterations: number
+  /** largest imbalance at the pressures it ended on, kg/s */
+  readonly worst: number
 }
 
-export function newton(
-  system: System,
-  p: Float64Array,
-  n: number,
-  most: number,
-): { done: boolean; iterations: number } {
-  const { F, J } = system.work
-  const trial = Float64Array.from(p)
-  const delta = new Float64Array(n)
+export function newton(system: System, p: Float64Array, n: number, most: number): Ended {
+  const { F, J, trial, delta } = system.work
+  const best: Best = { t: 0, norm: 0, last: false }
+  trial.set(p)
   system.assemble(p, F, J)
   let norm = sumSquares(F)
+  let worst = largest(F)
   for (let it = 1; it <= most; it++) {
-    let worst = 0
-    for (const v of F) worst = Math.max(worst, Math.abs(v))
     delta.set(F)
-    if (!solveLinear(J, delta, n)) return { done: false, iterations: it }
-    let move = 0
-    for (const v of delta) move = Math.max(move, Math.abs(v))
+    if (!solveLinear(J, delta, n)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
-    if (worst <= AIM_KG_S && move <= AIM_PA) return { done: true, iterations: it }
-    const best = shorten(system, p, delta, norm, trial, n)
+    if (worst <= AIM_KG_S && largest(delta) <= AIM_PA) return { done: true, iterations: it, worst }
+    shorten(system, p, norm, n, best)
     if (best.norm >= norm && !(best.norm <= norm && worst <= AIM_KG_S)) {
       // at the floor of rounding the balance cannot fall further: that is solved, if it is small
       // (a space that valves shut off has no pressure of its own to find; `settleTrapped` gives it one)
-      return { done: worst <= AIM_KG_S, iterations: it }
+      return { done: worst <= AIM_KG_S, iterations: it, worst }
     }
     norm = best.norm
     stepBy(p, delta, best.t, p, n)
     if (!best.last) system.assemble(p, F, J)
+    worst = largest(F)
   }
-  return { done: false, iterations: most }
+  return { done: false, iterations: most, worst }
 }
 
 /**

@@ -8,13 +8,23 @@ import { BLEND_PA, type Flow } from './law'
  * as a function of the pressure drop share x = 1 - r; and its derivative by r. Heywood, Internal Combustion Engine Fundamentals, app. C.
  */
 export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } {
+  const out = { psi: 0, dPsi: 0 }
+  fillNozzle(r, gamma, out)
+  return out
+}
+
+/** The same written into `out`, for laws that ask thousands of times. */
+function fillNozzle(r: number, gamma: number, out: { psi: number; dPsi: number }): void {
   const n = gamma === GAS_GAMMA ? DIATOMIC : nozzleOf(gamma)
-  if (r <= n.critical) return { psi: n.choked, dPsi: 0 }
-  if (r >= 1) return { psi: 0, dPsi: 0 }
-  const u = Math.exp(n.e1 * Math.log(r)) // r^(2/gamma)
-  const v = u * Math.exp((1 - 1 / gamma) * Math.log(r)) // r^((gamma+1)/gamma)
+  out.dPsi = 0
+  out.psi = r <= n.critical ? n.choked : 0
+  if (r <= n.critical || r >= 1) return
+  const log = Math.log(r)
+  const u = Math.exp(n.e1 * log) // r^(2/gamma)
+  const v = u * Math.exp((1 - 1 / gamma) * log) // r^((gamma+1)/gamma)
   const psi = Math.sqrt(Math.max(0, n.c * (u - v)))
-  return psi === 0 ? { psi, dPsi: 0 } : { psi, dPsi: (n.c * (n.e1 * u - n.e2 * v)) / (2 * r * psi) }
+  out.psi = psi
+  if (psi > 0) out.dPsi = (n.c * (n.e1 * u - n.e2 * v)) / (2 * r * psi)
 }
 
 /**
@@ -33,6 +43,8 @@ function nozzleOf(gamma: number) {
 }
 const DIATOMIC = nozzleOf(GAS_GAMMA)
 
+const at = { psi: 0, dPsi: 0 }
+
 /** Nozzle flow for p1 >= p2, straightened within BLEND_PA of equal pressures. Writes m, d1, d2. */
 export function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: Flow): void {
   const dp = p1 - p2
@@ -50,9 +62,9 @@ export function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: F
     return
   }
   const r = p2 / p1
-  const { psi, dPsi } = nozzle(r, gas.gamma)
+  fillNozzle(r, gas.gamma, at)
   const k = cdA / rootRT
-  out.m = k * p1 * psi
-  out.d1 = k * (psi - r * dPsi)
-  out.d2 = k * dPsi
+  out.m = k * p1 * at.psi
+  out.d1 = k * (at.psi - r * at.dPsi)
+  out.d2 = k * at.dPsi
 }

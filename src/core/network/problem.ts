@@ -28,8 +28,11 @@ function sized(e: Element): boolean {
   }
 }
 
-/** The first thing that stands against solving `network`, or undefined. */
-export function problemIn({ gas, nodes, elements }: Network): Refusal | undefined {
+const elementProblem = (e: Element): Refusal | undefined =>
+  sized(e) ? undefined : fail(`${e.id}: every size must be a number, zero or more.`, e.id)
+
+/** The first thing that stands against solving `network`, or undefined. What `known`, a network without problem, has is not looked at again. */
+export function problemIn({ gas, nodes, elements }: Network, known?: Network): Refusal | undefined {
   if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
     return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   for (const id in nodes) {
@@ -39,10 +42,13 @@ export function problemIn({ gas, nodes, elements }: Network): Refusal | undefine
     if (node.source !== undefined && !Number.isFinite(node.source))
       return fail(`${id}: the gas entering is not a number.`, id)
   }
-  for (const e of elements) {
+  for (let k = 0; k < elements.length; k++) {
+    const e = elements[k]!
+    if (e === known?.elements[k]) continue
     if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
     if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
-    if (!sized(e)) return fail(`${e.id}: every size must be a number, zero or more.`, e.id)
+    const unsound = elementProblem(e)
+    if (unsound) return unsound
   }
   return undefined
 }

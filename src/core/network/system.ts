@@ -9,12 +9,19 @@ export type System = {
   /** writes net inflow F (kg/s) and -dF/dp */
   readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
   readonly residual: (p: Float64Array) => number
-  readonly work: { F: Float64Array; J: Float64Array; step: Float64Array }
+  readonly work: { F: Float64Array; J: Float64Array; step: Float64Array; delta: Float64Array; trial: Float64Array }
 }
 
-export function makeSystem(branches: readonly Branch[], source: Float64Array, n: number): System {
+/** @param joints all of them, of which the first `n` are free */
+export function makeSystem(branches: readonly Branch[], source: Float64Array, n: number, joints: number): System {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
-  const work = { F: new Float64Array(n), J: new Float64Array(n * n), step: new Float64Array(n) }
+  const work = {
+    F: new Float64Array(n),
+    J: new Float64Array(n * n),
+    step: new Float64Array(n),
+    delta: new Float64Array(n),
+    trial: new Float64Array(joints),
+  }
   const imbalance = (p: Float64Array, F: Float64Array) => {
     F.set(source)
     for (const b of branches) {

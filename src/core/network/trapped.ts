@@ -1,4 +1,5 @@
 /** Spaces that valves shut off from everything: what pressure they keep. */
+import { unions } from '../unions'
 import type { Network } from './elements'
 
 /** Flow below which a one-way valve counts as shut, kg/s. */
@@ -24,16 +25,8 @@ export function settleTrapped(
         : e.kind === 'orifice' && e.cd * e.areaM2 <= 0
   const walls = network.elements.filter(isWall)
   if (walls.length === 0) return
-  const zone = new Map<string, string>()
-  const find = (id: string): string => {
-    const up = zone.get(id) ?? id
-    return up === id ? id : find(up)
-  }
-  for (const e of network.elements)
-    if (!walls.includes(e)) {
-      const [a, b] = [find(e.from), find(e.to)]
-      if (a !== b) zone.set(a, b)
-    }
+  const { find, join } = unions()
+  for (const e of network.elements) if (!walls.includes(e)) join(e.from, e.to)
   const held = new Set(
     Object.entries(network.nodes)
       .filter(([, n]) => n.p !== undefined || (n.source ?? 0) !== 0)

@@ -53,3 +53,18 @@ export function volumeRange(p: Pumping): { readonly least: number; readonly most
   }
   return { least, most }
 }
+
+/**
+ * Polytropic index of crankcase gas: a turn leaves little time for heat, but oil mist and wet walls take some; between 1 and 1.4
+ * (estimate).
+ */
+export const CRANKCASE_INDEX = 1.3
+
+/**
+ * Swing either way, Pa, of a sealed crankcase at `pPa`: n p dV / (2 V), the closed form for small swings.
+ * @example sealedSwing({ least: 1.8e-3, most: 2.2e-3 }, 1e5) // 13000
+ */
+export function sealedSwing({ least, most }: { readonly least: number; readonly most: number }, pPa: number): number {
+  const mean = (least + most) / 2
+  return (CRANKCASE_INDEX * pPa * (most - least)) / 2 / mean
+}

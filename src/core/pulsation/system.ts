@@ -1,7 +1,6 @@
 /** A network whose spaces have volume and whose hoses have the inertia of their gas, as ordinary differential equations in time. */
-import { airViscosity } from '../gas/air'
-import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from '../network/friction'
 import { flowLaw } from '../network/flow'
+import { hoseDrop, hoseTerms, type Drop } from '../network/hose-law'
 import { SHUT_LEAK, type Flow, type Law } from '../network/law'
 import type { Hose, Network } from '../network/elements'
 
@@ -26,9 +25,8 @@ type Inertial = {
   readonly i: number
   readonly j: number
   readonly perMass: number
-  readonly loss: (m: number, out: Loss) => void
+  readonly loss: (m: number, out: Drop) => void
 }
-type Loss = { drop: number; slope: number }
 type Quasi = { readonly law: Law; readonly i: number; readonly j: number }
 
 export type PulseSystem = {
@@ -40,23 +38,6 @@ export type PulseSystem = {
   readonly slope: (time: number, y: Float64Array, f: Float64Array, J: Float64Array) => void
   /** flow in kg/s through element `id`, from `from` to `to` */
   readonly flow: (id: string, y: Float64Array) => number
-}
-
-/** Drop p1^2 - p2^2 at flow m, m >= 0, and its slope. */
-function hoseLoss(h: Hose, R: number, T: number): (m: number, out: Loss) => void {
-  const area = (Math.PI * h.boreM ** 2) / 4
-  const perRe = h.boreM / (area * airViscosity(T))
-  const rel = h.roughnessM / h.boreM
-  const edge = colebrook(TURBULENT_RE, rel)
-  const perF = h.lengthM / h.boreM + h.kPerF
-  const unit = (R * T) / (area * area)
-  return (m, out) => {
-    const re = Math.max(1e-6, m * perRe)
-    const loss = unit * (perF * frictionFactor(re, rel, edge) + h.kFixed)
-    // laminar part grows straight, the rest with the square; Newton needs no more
-    out.drop = m * m * loss
-    out.slope = re < LAMINAR_RE ? (64 * unit * perF) / perRe + 2 * m * unit * h.kFixed : 2 * m * loss
-  }
 }
 
 /**
@@ -85,7 +66,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
     i: at.get(h.from)!,
     j: at.get(h.to)!,
     perMass: (Math.PI * h.boreM ** 2) / 4 / (h.lengthM + 0.8 * h.boreM),
-    loss: hoseLoss(h, R, T),
+    loss: hoseDrop(hoseTerms(h, network.gas)),
   }))
   const quasi = new Map<string, Quasi>(
     network.elements
@@ -94,7 +75,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   )
   const links = [...quasi.values()]
   const out: Flow = { m: 0, d1: 0, d2: 0 }
-  const loss: Loss = { drop: 0, slope: 0 }
+  const loss: Drop = { drop: 0, slope: 0 }
   const space = { volume: 0, slope: 0 }
   const pressure = (y: Float64Array, k: number) => (k < free.length ? y[k]! : fixed[k - free.length]!)
   const mean = held.length > 0 ? fixed.reduce((s, p) => s + p, 0) / held.length : 101325

@@ -1,7 +1,7 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
-import { airDensity } from '../gas/air'
+import { airDensity, meanFreePath } from '../gas/air'
 import { condensedWater, DRY_GAS_KG_PER_MOL, outletTemperature, WATER_KG_PER_MOL } from '../water/vapour'
-import { sizeBins, type Mode } from './droplets'
+import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency, type Stage } from './stages'
 
 /** An element's flow between two nodes, kg/s, positive from `from` to `to`. */
@@ -12,7 +12,15 @@ export type CanSpec = {
   readonly stages: readonly Stage[]
   readonly faceM2: number
   readonly packed: boolean
-  /** W/K to the surroundings */ readonly ua: number
+  /** W/K to the surroundings */
+  readonly ua: number
+}
+
+/** Oil of one origin: its sizes, how much of it a m3 of gas holds where it is made, kg, and where that is. */
+export type Source = {
+  readonly mode: Omit<Mode, 'fraction'>
+  readonly concentration: number
+  readonly nodes: readonly string[]
 }
 
 export type CarriageInput = {
@@ -22,17 +30,9 @@ export type CarriageInput = {
   readonly gasK: number
   readonly bonnetK: number
   readonly oilDensity: number
-  /** mist is made in the crankcase, splash where a cover's gas is taken off; kg of oil per m3 of gas there */
-  readonly mist: {
-    readonly mode: Omit<Mode, 'fraction'>
-    readonly concentration: number
-    readonly nodes: readonly string[]
-  }
-  readonly splash: {
-    readonly mode: Omit<Mode, 'fraction'>
-    readonly concentration: number
-    readonly nodes: readonly string[]
-  }
+  /** mist is made in the crankcase, splash where a cover's gas is taken off */
+  readonly mist: Source
+  readonly splash: Source
   /** blow-by's own water: kg/s of gas that enters at `node` with water mole fraction `y`; fresh air elsewhere carries `yAir` */
   readonly blowBy: { readonly node: string; readonly flow: number; readonly y: number }
   readonly yAir: number
@@ -51,16 +51,65 @@ export type CanResult = {
   readonly kept: number
 }
 export type Carriage = {
-  /** oil kg/s carried by each stream, and its concentration as kg per kg of gas */
+  /** oil kg/s carried by each stream */
   readonly oil: Readonly<Record<string, Oil>>
   /** water vapour kg/s */
   readonly water: Readonly<Record<string, number>>
   readonly cans: Readonly<Record<string, CanResult>>
 }
 
+/** Sizes of each mode. */
 const SIZES = 16
 /** Sweeps where a pump sends gas round: a loop that returns nine tenths of it is within 1 % after these. */
 const SWEEPS = 40
+/** Flow below which a stream carries nothing worth following up a pump, kg/s. */
+const LIFTING = 1e-9
+
+const made = new WeakMap<Source['mode'], readonly SizeBin[]>()
+/** Sizes of a mode; a build's modes are the same objects in every state. */
+function binsOf({ mode }: Source): readonly SizeBin[] {
+  const known = made.get(mode)
+  if (known) return known
+  const bins = sizeBins({ ...mode, fraction: 1 }, SIZES)
+  made.set(mode, bins)
+  return bins
+}
+const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
+const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
+
+/** What has come to a node: kg/s of gas, of water, and of oil by size, mist first; no sizes where no oil has come. */
+type Load = { gas: number; water: number; oil: Float64Array | undefined }
+const emptyLoad = (): Load => ({ gas: 0, water: 0, oil: undefined })
+
+const NO_OIL: Oil = { mist: 0, splash: 0 }
+type Caught = { readonly carried: number; readonly caught: number }
+
+/** Share of each size that a can keeps, mist first, and what the gas does in it. */
+type Capture = { readonly keeps: Float64Array; readonly faceVelocity: number; readonly kept: number }
+
+function captureOf(
+  can: CanSpec,
+  sizes: readonly SizeBin[],
+  volumeFlow: number,
+  pPa: number,
+  input: CarriageInput,
+): Capture {
+  const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
+  const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
+  const faceVelocity = volumeFlow / can.faceM2
+  const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
+  const kept = keptAgainstFlow(faceVelocity, limit, pPa, input.gasK, input.oilDensity)
+  const keeps = new Float64Array(sizes.length)
+  const lambda = meanFreePath(pPa, input.gasK)
+  for (let k = 0; k < sizes.length; k++) {
+    const { d } = sizes[k]!
+    const cc = slipOn(lambda, d)
+    let pass = 1
+    for (const law of laws) pass *= 1 - law(d, cc)
+    keeps[k] = (1 - pass) * kept
+  }
+  return { keeps, faceVelocity, kept }
+}
 
 /**
  * Carries oil, size by size, and water down the network. Gas runs from high pressure to low, so nodes are taken from the highest down and
@@ -69,106 +118,118 @@ const SWEEPS = 40
  * there); other nodes mix.
  */
 export function carry(input: CarriageInput): Carriage {
-  const bins = {
-    mist: sizeBins({ ...input.mist.mode, fraction: 1 }, SIZES),
-    splash: sizeBins({ ...input.splash.mode, fraction: 1 }, SIZES),
-  }
-  const order = Object.keys(input.pressure).toSorted((a, b) => input.pressure[b]! - input.pressure[a]!)
+  const { pressure, gasK } = input
+  const [mistBins, splashBins] = [binsOf(input.mist), binsOf(input.splash)]
+  const bins = [...mistBins, ...splashBins]
+  const order = Object.keys(pressure).toSorted((a, b) => pressure[b]! - pressure[a]!)
   const leaving = new Map<string, Stream[]>()
+  let lifts = false
+  const uphill = (s: Stream) => Math.abs(s.flow) > LIFTING && (pressure[s.from]! - pressure[s.to]!) * s.flow < 0
   for (const s of input.streams) {
     if (s.flow === 0) continue
+    lifts ||= uphill(s)
     const from = s.flow > 0 ? s.from : s.to
-    leaving.set(from, [...(leaving.get(from) ?? []), s])
+    const list = leaving.get(from)
+    if (list) list.push(s)
+    else leaving.set(from, [s])
   }
   const cans = new Map(input.cans.map((c) => [c.id, c]))
-  type Load = { gas: number; mist: Float64Array; splash: Float64Array; water: number }
-  const empty = (): Load => ({ gas: 0, mist: new Float64Array(SIZES), splash: new Float64Array(SIZES), water: 0 })
   let loads = new Map<string, Load>()
   let lifted = new Map<string, Load>()
   const within = (map: Map<string, Load>, id: string): Load => {
     let l = map.get(id)
     if (!l) {
-      l = empty()
+      l = emptyLoad()
       map.set(id, l)
     }
     return l
   }
-  const loadOf = (id: string): Load => within(loads, id)
-  const uphill = (s: Stream) =>
-    Math.abs(s.flow) > 1e-9 && (input.pressure[s.from]! - input.pressure[s.to]!) * s.flow < 0
-  const sweeps = input.streams.some(uphill) ? SWEEPS : 1
-  const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
-  const yOf = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
   const oil: Record<string, Oil> = {}
   const water: Record<string, number> = {}
   const results: Record<string, CanResult> = {}
   const airWater = waterShare(input.yAir)
-
   const begin = () => {
     loads = lifted
     lifted = new Map()
-    const crank = loadOf(input.blowBy.node)
+    const crank = within(loads, input.blowBy.node)
     crank.gas += Math.max(0, input.blowBy.flow)
     crank.water += Math.max(0, input.blowBy.flow) * waterShare(input.blowBy.y)
   }
-  const visit = (id: string) => {
-    const here = loadOf(id)
-    const boundary = input.boundaries.has(id)
-    const rho = airDensity(input.pressure[id]!, input.gasK)
-    const perKg = (kind: 'mist' | 'splash', k: number) => {
-      if (boundary) return 0
-      if (input[kind].nodes.includes(id)) return (input[kind].concentration / rho) * bins[kind][k]!.share
-      return here.gas > 0 ? here[kind][k]! / here.gas : 0
-    }
-    const waterPerKg = boundary || here.gas <= 0 ? airWater : here.water / here.gas
-    for (const s of leaving.get(id) ?? []) {
-      const m = Math.abs(s.flow)
-      const to = within(uphill(s) ? lifted : loads, s.flow > 0 ? s.to : s.from)
-      to.gas += m
-      const carried = { mist: 0, splash: 0 }
-      let waterOn = m * waterPerKg
-      water[s.id] = waterOn
-      const can = cans.get(s.id)
-      const q = m / rho
-      const carrier = { flow: q, pPa: input.pressure[id]!, tK: input.gasK, oilDensity: input.oilDensity }
-      const laws = can?.stages.map((stage) => stageEfficiency(stage, carrier)) ?? []
-      const faceVelocity = can ? q / can.faceM2 : 0
-      const kept = can
-        ? keptAgainstFlow(
-            faceVelocity,
-            can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN,
-            carrier.pPa,
-            carrier.tK,
-            input.oilDensity,
-          )
-        : 0
-      const caught = { mist: 0, splash: 0 }
-      for (const kind of ['mist', 'splash'] as const) {
-        for (let k = 0; k < SIZES; k++) {
-          const into = m * perKg(kind, k)
-          if (into === 0) continue
-          carried[kind] += into
-          let pass = 1
-          for (const law of laws) pass *= 1 - law(bins[kind][k]!.d)
-          const stays = into * (1 - pass) * kept
-          caught[kind] += stays
-          to[kind][k]! += into - stays
-        }
-      }
-      oil[s.id] = carried
-      if (can) {
-        const outK = outletTemperature(input.gasK, input.bonnetK, can.ua, m)
-        const w = waterPerKg
-        const dry = (m * (1 - w)) / DRY_GAS_KG_PER_MOL
-        const pOut = input.pressure[s.flow > 0 ? s.to : s.from]!
-        const condensed = condensedWater(dry, yOf(w), outK, pOut).molPerS * WATER_KG_PER_MOL
-        waterOn -= condensed
-        results[s.id] = { oilIn: carried, caught, waterCaught: condensed, outK, faceVelocity, kept }
-      }
-      to.water += waterOn
-    }
+
+  /** kg of oil by size that a kg of gas leaving a node carries; undefined where it carries none */
+  function oilPerKg(id: string, here: Load, rho: number): Float64Array | undefined {
+    if (input.boundaries.has(id)) return undefined
+    const mist = input.mist.nodes.includes(id)
+    const splash = input.splash.nodes.includes(id)
+    if (!mist && !splash && !here.oil) return undefined
+    const perKg = new Float64Array(2 * SIZES)
+    if (here.oil && here.gas > 0) for (let k = 0; k < 2 * SIZES; k++) perKg[k] = here.oil[k]! / here.gas
+    if (mist) for (let k = 0; k < SIZES; k++) perKg[k] = (input.mist.concentration / rho) * mistBins[k]!.share
+    if (splash)
+      for (let k = 0; k < SIZES; k++) perKg[SIZES + k] = (input.splash.concentration / rho) * splashBins[k]!.share
+    return perKg
   }
-  for (let k = 0; k < sweeps; k++) {
+
+  /** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
+  function sendOil(
+    m: number,
+    perKg: Float64Array,
+    capture: Capture | undefined,
+    to: Float64Array,
+    from: number,
+  ): Caught {
+    let carried = 0
+    let caught = 0
+    for (let k = from; k < from + SIZES; k++) {
+      const into = m * perKg[k]!
+      const stays = capture ? into * capture.keeps[k]! : 0
+      carried += into
+      caught += stays
+      to[k]! += into - stays
+    }
+    return { carried, caught }
+  }
+
+  function send(s: Stream, id: string, rho: number, perKg: Float64Array | undefined, waterPerKg: number): void {
+    const m = Math.abs(s.flow)
+    const to = within(lifts && uphill(s) ? lifted : loads, s.flow > 0 ? s.to : s.from)
+    const can = cans.get(s.id)
+    const capture = can && captureOf(can, bins, m / rho, pressure[id]!, input)
+    let carried: Oil = NO_OIL
+    let caught: Oil = NO_OIL
+    if (perKg) {
+      to.oil ??= new Float64Array(2 * SIZES)
+      const mist = sendOil(m, perKg, capture, to.oil, 0)
+      const splash = sendOil(m, perKg, capture, to.oil, SIZES)
+      carried = { mist: mist.carried, splash: splash.carried }
+      caught = { mist: mist.caught, splash: splash.caught }
+    }
+    let waterOn = m * waterPerKg
+    water[s.id] = waterOn
+    oil[s.id] = carried
+    if (can && capture) {
+      const outK = outletTemperature(gasK, input.bonnetK, can.ua, m)
+      const dry = (m * (1 - waterPerKg)) / DRY_GAS_KG_PER_MOL
+      const pOut = pressure[s.flow > 0 ? s.to : s.from]!
+      const waterCaught = condensedWater(dry, moleFraction(waterPerKg), outK, pOut).molPerS * WATER_KG_PER_MOL
+      waterOn -= waterCaught
+      const { faceVelocity, kept } = capture
+      results[s.id] = { oilIn: carried, caught, waterCaught, outK, faceVelocity, kept }
+    }
+    to.gas += m
+    to.water += waterOn
+  }
+
+  const visit = (id: string) => {
+    const streams = leaving.get(id)
+    if (!streams) return
+    const here = within(loads, id)
+    const rho = airDensity(pressure[id]!, gasK)
+    const perKg = oilPerKg(id, here, rho)
+    const waterPerKg = input.boundaries.has(id) || here.gas <= 0 ? airWater : here.water / here.gas
+    for (const s of streams) send(s, id, rho, perKg, waterPerKg)
+  }
+  for (let k = 0; k < (lifts ? SWEEPS : 1); k++) {
     begin()
     order.forEach(visit)
   }

@@ -1,6 +1,6 @@
 /** What takes oil droplets out of the gas, size by size. */
-import { airDensity, airViscosity, GRAVITY } from '../gas/air'
-import { slip } from './droplets'
+import { airDensity, airViscosity, GRAVITY, meanFreePath } from '../gas/air'
+import { slipOn } from './droplets'
 
 /** A round jet, or row of holes, on a wall. */
 export type Impactor = { readonly type: 'impactor'; readonly jets: number; readonly jetDiameter: number }
@@ -25,8 +25,8 @@ export type Stage = Impactor | Cyclone | Settling | Fibre
 /** The carrying gas at a stage: actual volume flow m3/s, Pa, K, and the oil's density kg/m3. */
 export type Carrier = { readonly flow: number; readonly pPa: number; readonly tK: number; readonly oilDensity: number }
 
-/** Stage efficiency 0-1 for a droplet of diameter d (m). */
-type Efficiency = (d: number) => number
+/** Stage efficiency 0-1 for a droplet of diameter d (m); its slip correction `cc` may be passed where several stages share a gas. */
+export type Efficiency = (d: number, cc?: number) => number
 
 /**
  * Impactor: Stk = rho d^2 U Cc / (9 mu W), E = 1/(1 + (0.24/Stk)^2): half is caught at Stk 0.24, the round-jet value of
@@ -35,8 +35,9 @@ type Efficiency = (d: number) => number
 function impactor(s: Impactor, c: Carrier): Efficiency {
   const u = c.flow / ((s.jets * Math.PI * s.jetDiameter ** 2) / 4)
   const k = (c.oilDensity * u) / (9 * airViscosity(c.tK) * s.jetDiameter)
-  return (d) => {
-    const stk = k * d * d * slip(d, c.pPa, c.tK)
+  const lambda = meanFreePath(c.pPa, c.tK)
+  return (d, cc = slipOn(lambda, d)) => {
+    const stk = k * d * d * cc
     return stk > 0 ? 1 / (1 + (0.24 / stk) ** 2) : 0
   }
 }
@@ -52,7 +53,8 @@ function cyclone(s: Cyclone, c: Carrier): Efficiency {
 /** Settling in a stirred chamber: E = 1 - exp(-v A/Q), v the Stokes terminal velocity (Hinds, 3.7 and 10). */
 function settling(s: Settling, c: Carrier): Efficiency {
   const k = (c.oilDensity * GRAVITY) / (18 * airViscosity(c.tK))
-  return (d) => 1 - Math.exp((-k * d * d * slip(d, c.pPa, c.tK) * s.area) / c.flow)
+  const lambda = meanFreePath(c.pPa, c.tK)
+  return (d, cc = slipOn(lambda, d)) => 1 - Math.exp((-k * d * d * cc * s.area) / c.flow)
 }
 
 const BOLTZMANN = 1.380649e-23
@@ -68,8 +70,8 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
   const u0 = c.flow / s.area
   const ku = -Math.log(a) / 2 - 0.75 + a - (a * a) / 4
   const depth = (4 * a * s.thickness) / (Math.PI * s.fibreDiameter * (1 - a))
-  return (d) => {
-    const cc = slip(d, c.pPa, c.tK)
+  const lambda = meanFreePath(c.pPa, c.tK)
+  return (d, cc = slipOn(lambda, d)) => {
     const stk = (c.oilDensity * d * d * cc * u0) / (18 * mu * s.fibreDiameter)
     const r = d / s.fibreDiameter
     const diffusivity = (BOLTZMANN * c.tK * cc) / (3 * Math.PI * mu * d)

@@ -9,6 +9,8 @@ export type ActivityFacts = {
   /** share of the hours in each state, sums to 1 */
   readonly states: Readonly<Record<StateId, number>>
   readonly kmPerHour: number
+  /** on public roads */
+  readonly road: boolean
   /** how much sustained cornering and braking multiplies splash at an unbaffled pick-up */
   readonly splash: number
   /** crankcase gas and bonnet colder than a warm engine's by this, K */
@@ -21,6 +23,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Street',
     states: { idle: 0.26, cruise: 0.55, pull: 0.02, spool: 0.04, boost: 0.01, overrun: 0.12 },
     kmPerHour: 40,
+    road: true,
     splash: 1,
     colder: 0,
   },
@@ -28,6 +31,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Motorway',
     states: { idle: 0.02, cruise: 0.89, pull: 0.01, spool: 0.02, boost: 0.01, overrun: 0.05 },
     kmPerHour: 105,
+    road: true,
     splash: 1,
     colder: 0,
   },
@@ -35,6 +39,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Mountain road',
     states: { idle: 0.03, cruise: 0.35, pull: 0.15, spool: 0.1, boost: 0.15, overrun: 0.22 },
     kmPerHour: 60,
+    road: true,
     splash: 2,
     colder: 0,
   },
@@ -42,6 +47,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Track session',
     states: { idle: 0.05, cruise: 0.1, pull: 0.1, spool: 0.1, boost: 0.45, overrun: 0.2 },
     kmPerHour: 110,
+    road: false,
     splash: 6,
     colder: 0,
   },
@@ -49,6 +55,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Drag passes',
     states: { idle: 0.7, cruise: 0.1, pull: 0.02, spool: 0.03, boost: 0.12, overrun: 0.03 },
     kmPerHour: 12,
+    road: false,
     splash: 1.5,
     colder: 0,
   },
@@ -56,6 +63,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Towing',
     states: { idle: 0.05, cruise: 0.45, pull: 0.2, spool: 0.05, boost: 0.2, overrun: 0.05 },
     kmPerHour: 75,
+    road: true,
     splash: 1,
     colder: 0,
   },
@@ -63,6 +71,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     name: 'Short cold trips',
     states: { idle: 0.4, cruise: 0.46, pull: 0.02, spool: 0.04, boost: 0, overrun: 0.08 },
     kmPerHour: 25,
+    road: true,
     splash: 1,
     colder: 40,
   },
@@ -79,5 +88,9 @@ export function stateShare(activity: Activity, state: StateId, present: readonly
   if (!charged && state === 'cruise') return shares.cruise + shares.spool
   return shares[state]
 }
+
+/** Hours of a duty on public roads. @example roadHours({ street: 5, motorway: 3, mountain: 0, track: 2, drag: 0, towing: 0, shortCold: 1 }) // 9 */
+export const roadHours = (hours: Readonly<Record<Activity, number>>): number =>
+  ACTIVITIES.reduce((sum, a) => sum + (ACTIVITY_FACTS[a].road ? hours[a] : 0), 0)
 
 export const TRACK_SESSION_HOURS = 20 / 60

@@ -4,7 +4,7 @@ export const DIMENSIONS = {
   pressure: { Pa: 1, kPa: 1e3, bar: 1e5, mbar: 100, psi: 6894.757, inHg: 3386.389, inH2O: 249.0889, mmHg: 133.3224 },
   /** mass flow as standard volume: 101.325 kPa, 20 C; kg/s is the base */
   gasFlow: { 'kg/s': 1, 'g/s': 1e-3, 'l/min': 1.204119e-3 / 60, cfm: (1.204119e-3 * 28.316847) / 60 },
-  length: { m: 1, mm: 1e-3, cm: 1e-2, in: 0.0254, ft: 0.3048 },
+  length: { m: 1, mm: 1e-3, cm: 1e-2, um: 1e-6, in: 0.0254, ft: 0.3048 },
   distance: { m: 1, km: 1e3, mi: 1609.344 },
   altitude: { m: 1, ft: 0.3048 },
   volume: { m3: 1, l: 1e-3, cc: 1e-6, ml: 1e-6, 'cu in': 1.6387064e-5, 'fl oz': 2.95735e-5 },
@@ -16,6 +16,8 @@ export const DIMENSIONS = {
   angle: { rad: 1, deg: Math.PI / 180 },
   time: { s: 1, min: 60, h: 3600 },
   share: { '': 1, '%': 0.01 },
+  /** liquid a distance: what a can gathers, what the intake gets */
+  perDistance: { 'm3/m': 1, 'ml/1 000 km': 1e-12, 'fl oz/1 000 mi': 2.95735e-5 / 1609344 },
   concentration: { 'kg/m3': 1, 'g/m3': 1e-3 },
 } as const
 
@@ -69,6 +71,7 @@ const SHOWN: Readonly<Record<Dimension, readonly [metric: string, imperial: stri
   angle: ['deg', 'deg'],
   time: ['h', 'h'],
   share: ['%', '%'],
+  perDistance: ['ml/1 000 km', 'fl oz/1 000 mi'],
   concentration: ['g/m3', 'g/m3'],
 }
 
@@ -92,6 +95,9 @@ export function unitLabel(unit: string): string {
       'sq in': 'in²',
       'cu in': 'in³',
       inH2O: 'inH₂O',
+      um: 'µm',
+      'ml/1 000 km': 'ml per 1 000 km',
+      'fl oz/1 000 mi': 'fl oz per 1 000 mi',
     }[unit] ?? unit
   )
 }

@@ -1,4 +1,5 @@
-import { newBuild, type EngineClass } from '@/plan/schools/new-build'
+import { newBuild } from '@/plan/schools/new-build'
+import type { EngineClass } from '@/plan/catalogue/engines'
 import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'

@@ -1,10 +1,12 @@
 'use client'
 /** The same circuit as a plain table, for the keyboard and for exact sizes. */
 import type { Line, Part } from '@/plan/document/schema'
+import { HOSE_BORES } from '@/plan/catalogue/hoses'
+import { CHECKS, PCVS } from '@/plan/catalogue/valves'
 import { quantityText } from '@/core/units/format'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
-import { CANS, CHECKS, HOSE_BORES, PCVS } from '@/plan/catalogue/catalogue'
+import { CANS } from '@/plan/catalogue/cans'
 import { Select } from '@/ui/select'
 import { Figure } from '../workspace/figure'
 import { NumberField } from '../workspace/field'

@@ -2,7 +2,7 @@
 /** What if a valve sticks, a filter blocks, a hose comes off: tried at one press, never saved; and which of all failures is worst. */
 import { useEffect } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
-import { faultsOf } from '@/plan/faults/what-if'
+import { faultsOf } from '@/plan/faults/faults'
 import { SeverityMark } from '@/ui/marks'
 import { useJob } from '../workspace/jobs'
 import { useWorkspace } from '../workspace/store'

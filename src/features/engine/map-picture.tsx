@@ -6,7 +6,7 @@ import { formatNumber, formatQuantity } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
 import type { EngineMap } from '@/plan/studies/map'
 import { LIMITS } from '@/plan/verdicts/limits'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 

@@ -2,7 +2,7 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 

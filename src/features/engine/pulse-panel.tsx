@@ -6,7 +6,7 @@ import { useEffect } from 'react'
 import { formatNumber, formatQuantity, quantityText } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
 import type { Pulse, PulseStudy } from '@/plan/studies/pulsation'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 

@@ -3,7 +3,7 @@
 import { fromSi, shownUnit, unitLabel, type Dimension } from '@/core/units/units'
 import type { OperatingState } from '@/core/engine/states'
 import type { Override } from '@/plan/document/schema'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { NumberField, type KeptAs } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 

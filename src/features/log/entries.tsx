@@ -5,7 +5,7 @@ import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
 import type { LogEntry } from '@/plan/document/schema'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const WORD: Readonly<Record<LogEntry['kind'], string>> = {

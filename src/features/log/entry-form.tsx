@@ -5,7 +5,7 @@ import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import type { LogEntry } from '@/plan/document/schema'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KINDS = [

@@ -3,7 +3,7 @@
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES } from '@/plan/verdicts/verdict'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { toggleTheme } from '@/ui/theme'
 import { useHistory, useSetUnits } from './header'
 import { STATIONS } from './stations'

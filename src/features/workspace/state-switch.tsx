@@ -1,12 +1,13 @@
 'use client'
 /** The states side by side, each with its crankcase pressure and judgement; the one pressed is shown everywhere. Keys 1 to 6. */
 import { ToggleGroup } from 'radix-ui'
+import { STATE_NAMES } from '@/plan/explain/words'
 import { useEffect } from 'react'
 import { formatQuantity } from '@/core/units/format'
 import type { StateId } from '@/core/engine/states'
 import type { StateResult } from '@/plan/model/results'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
-import { STATE_NAMES, type Severity } from '@/plan/verdicts/verdict'
+import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import { useUnits, useWorkspace } from './store'
 

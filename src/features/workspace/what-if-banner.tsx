@@ -1,6 +1,6 @@
 'use client'
 import { activeVariant } from '@/plan/edit/edit'
-import { faultsOf } from '@/plan/faults/what-if'
+import { faultsOf } from '@/plan/faults/faults'
 import { useWorkspace } from './store'
 
 /** Over every station while a failure is tried. */

@@ -1,9 +1,9 @@
 'use client'
 /** The working of one figure: relation, inputs with where they come from, what it depends on most, source. */
 import { useMemo, useState } from 'react'
-import type { FigureRef } from '@/plan/explain/figures'
+import { type FigureRef, workingOf } from '@/plan/explain/figures'
 import { influences } from '@/plan/studies/sensitivity'
-import { workingOf, type Origin } from '@/plan/explain/workings'
+import type { Origin } from '@/plan/explain/figure'
 import { QuantityText } from '@/ui/quantity'
 import { useUnits, useWorkspace } from './store'
 

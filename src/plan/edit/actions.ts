@@ -1,7 +1,7 @@
 /** What a builder can do with what is chosen: only what makes sense there is offered; what is odd but done is offered and then judged. */
-import { checkFor } from '../catalogue/catalogue'
+import { checkFor } from '../catalogue/valves'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
-import type { Build, Line, Part, PartKind, Variant } from '../document/schema'
+import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import {
   can,
   check,
@@ -17,391 +17,340 @@ import {
   space,
   tee,
 } from '../schools/parts'
-import { freshId, type Edit } from './edit'
+import { addPart, cut, editsOf, freshId, join, removePart, splice, turn, unsplice, type Deed, type Near } from './deeds'
+import type { Edit } from './edit'
+import { cappedPorts, freePort } from './ports'
+import { reach, TAKE_OFFS } from './take-offs'
 
+export type Group = 'in the line' | 'its ends' | 'from here' | 'this part'
 export type Action = {
   readonly key: string
+  /** says what it acts on: the same words never stand for two things */
   readonly label: string
-  readonly group: 'in the line' | 'its ends' | 'from here' | 'this part'
+  readonly group: Group
   readonly edits: readonly Edit[]
 }
 export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
 
-const nameOf = (variant: Variant, id: string) => variant.parts.find((p) => p.id === id)?.name.toLowerCase() ?? id
-/** A name that no part has yet: Catch can, Catch can 2, ... */
-function fresh<P extends Part>(variant: Variant, part: P): P {
-  const taken = new Set(variant.parts.map((p) => p.name))
-  let name = part.name
-  for (let n = 2; taken.has(name); n++) name = `${part.name} ${n}`
-  return { ...part, id: freshId(variant, part.id), name }
-}
-const capped = (variant: Variant, part: Part) =>
-  part.ports.filter(
-    (p) => !variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === p.id)),
-  )
-const freePort = (variant: Variant, part: Part): string =>
-  capped(variant, part)[0]?.id ?? `port${part.ports.length + 1}`
+/** An action before it is told as edits. */
+type Offer = { readonly key: string; readonly label: string; readonly group: Group; readonly deeds: readonly Deed[] }
+type Here = { readonly build: Build; readonly variant: Variant }
+type End = Pick<LineEnd, 'part' | 'port'>
 
-function spliced(variant: Variant, line: Line): Action[] {
-  const put = (key: string, label: string, part: Part, near: 'from' | 'middle' | 'to', reversed = false): Action => ({
-    key,
-    label,
-    group: 'in the line',
-    edits: [{ op: 'splice', line: line.id, part: fresh(variant, part), near, reversed }],
-  })
+const lower = (x: { readonly name: string }) => x.name.toLowerCase()
+const nameOf = (variant: Variant, id: string) => variant.parts.find((p) => p.id === id)?.name.toLowerCase() ?? id
+
+/**
+ * A part with a name that no other has (Catch can, Catch can 2), under an id that says where it goes: two devices that put a part into
+ * different lines do not mean the same one.
+ */
+function fresh<P extends Part>(variant: Variant, part: P, at = ''): P {
+  const taken = new Set(variant.parts.map((p) => p.name))
+  let { name } = part
+  for (let n = 2; taken.has(name); n++) name = `${part.name} ${n}`
+  return { ...part, id: freshId(variant, at === '' ? part.id : `${part.id}-${at}`), name }
+}
+
+function intoLine({ variant }: Here, line: Line): Offer[] {
   const [a, b] = [nameOf(variant, line.from.part), nameOf(variant, line.to.part)]
+  const name = lower(line)
+  const put = (key: string, what: string, part: Part, near: Near, reversed = false): Offer => ({
+    key,
+    label: `Put a ${what}`,
+    group: 'in the line',
+    deeds: [splice(line.id, fresh(variant, part, line.id), near, reversed)],
+  })
+  const valve = check('check', 'Check valve', checkFor(line.boreMm))
   return [
-    put('can', 'Put a can in', can('can', 'Catch can', 'baffled'), 'middle'),
-    put('check-to', `Put a check in, towards the ${b}`, check('check', 'Check valve', checkFor(line.boreMm)), 'to'),
-    put(
-      'check-from',
-      `Put a check in, towards the ${a}`,
-      check('check', 'Check valve', checkFor(line.boreMm)),
-      'from',
-      true,
-    ),
+    put('can', `can into the ${name}`, can('can', 'Catch can', 'baffled'), 'middle'),
+    put('check-to', `check into the ${name}, towards the ${b}`, valve, 'to'),
+    put('check-from', `check into the ${name}, towards the ${a}`, valve, 'from', true),
     put(
       'restrictor',
-      'Put a restrictor in',
+      `restrictor into the ${name}`,
       restrictor('restrictor', 'Restrictor', Math.max(2, Math.round(line.boreMm / 3))),
       'middle',
     ),
-    put('pcv', `Put a PCV valve in, towards the ${b}`, pcv('pcv', 'PCV valve', 'medium'), 'from'),
+    put('pcv', `PCV valve into the ${name}, towards the ${b}`, pcv('pcv', 'PCV valve', 'medium'), 'from'),
     put(
       'regulator',
-      `Put a regulator in, towards the ${b}`,
+      `regulator into the ${name}, towards the ${b}`,
       regulator('regulator', 'Regulator', Math.round(line.boreMm * 0.8)),
       'middle',
     ),
     put(
       'sensor',
-      'Put a pressure sensor in',
+      `pressure sensor into the ${name}`,
       { ...sensor('sensor', 'Pressure sensor'), boreMm: Math.min(60, line.boreMm) } as Part,
       'middle',
     ),
-    put('flame', 'Put a flame trap or filter in', filter('filter', 'Filter'), 'middle'),
+    put('flame', `flame trap or filter into the ${name}`, filter('filter', 'Filter'), 'middle'),
   ]
 }
 
 /** A tee cut into a line: two hoses and a third port. */
-function teeInto(variant: Variant, line: Line): Action {
-  const t = fresh(variant, tee('tee', 'Tee'))
+function teeInto({ variant }: Here, line: Line): Offer {
+  const t = fresh(variant, tee('tee', 'Tee'), line.id)
   const half = Math.round(line.lengthMm / 2)
+  const after: Line = {
+    ...line,
+    id: `${line.id}-after`,
+    name: `${line.name}, after ${lower(t)}`,
+    from: { part: t.id, port: 'b' },
+    lengthMm: line.lengthMm - half,
+    bends: [],
+  }
   return {
     key: 'tee',
-    label: 'Cut a tee in',
+    label: `Cut a tee into the ${lower(line)}`,
     group: 'in the line',
-    edits: [
-      { op: 'cut', line: line.id },
-      { op: 'add', part: t },
-      { op: 'join', line: { ...line, to: { part: t.id, port: 'a' }, lengthMm: half } },
-      {
-        op: 'join',
-        line: {
-          ...line,
-          id: `${line.id}-after`,
-          name: `${line.name}, after ${t.name.toLowerCase()}`,
-          from: { part: t.id, port: 'b' },
-          lengthMm: line.lengthMm - half,
-          bends: [],
-        },
-      },
-    ],
+    deeds: [cut(line.id), addPart(t), join({ ...line, to: { part: t.id, port: 'a' }, lengthMm: half }), join(after)],
   }
 }
 
-/** Places that a line may be led to, by what they do: take-offs of the engine, and the open air by a filter. */
-const TAKE_OFFS: readonly { kind: PartKind; id: string; name: string; when: (e: Build['engine']) => boolean }[] = [
-  { kind: 'manifold', id: 'manifold', name: 'Intake manifold', when: () => true },
-  { kind: 'inlet', id: 'inlet', name: 'Inlet tract', when: () => true },
-  {
-    kind: 'blowerInlet',
-    id: 'blower-inlet',
-    name: 'Between throttle and blower',
-    when: (e) => e.induction === 'super',
-  },
-  { kind: 'chargePipe', id: 'charge-pipe', name: 'Charge pipe', when: (e) => e.induction !== 'na' },
-  { kind: 'exhaust', id: 'exhaust', name: 'Exhaust collector', when: () => true },
-]
-const newBoundary = (kind: PartKind, id: string, name: string): Part => {
-  if (kind === 'inlet') return { kind, id, name, ports: [port('a', 'Port')], at: undefined, depressionPct: 100 }
-  if (kind === 'exhaust') return { kind, id, name, ports: [port('a', 'Slash-cut pipe')], at: undefined, suctionKpa: 4 }
-  return space(kind as 'manifold', id, name, port('a', 'Port'))
-}
-
-/** Edits that bring a boundary of `kind` into the circuit if it is not there, and the end to join to. */
-function reach(
-  variant: Variant,
-  kind: PartKind,
-  id: string,
-  name: string,
-): { edits: Edit[]; end: { part: string; port: string } } {
-  const there = variant.parts.find((p) => p.kind === kind)
-  if (there) return { edits: [], end: { part: there.id, port: freePort(variant, there) } }
-  const part = { ...newBoundary(kind, id, name), id: freshId(variant, id) } as Part
-  return { edits: [{ op: 'add', part }], end: { part: part.id, port: 'a' } }
-}
+/** A hose between two ends, under an id that the variant has not yet. */
+const lead = (variant: Variant, id: string, name: string, ends: { from: End; to: End }, line: Partial<Line>): Line => ({
+  ...hose(freshId(variant, id), name, 'x.y', 'x.y', 12.7, 300),
+  ...line,
+  ...ends,
+})
+const opening = (variant: Variant, id: string, name: string, from: End, to: End): Line => ({
+  ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
+  from,
+  to,
+})
 
 /** From `end` to the open air: a hose, a filter, the air. */
-function ventEdits(variant: Variant, end: { part: string; port: string }, boreMm: number): Edit[] {
-  const vent = fresh(variant, filter('vent', 'Vent filter'))
-  const air = {
+function ventDeeds(variant: Variant, end: End, boreMm: number): Deed[] {
+  const vent = fresh(variant, filter('vent', 'Vent filter'), end.part)
+  const air: Part = {
     ...space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),
-    id: freshId(variant, 'air'),
-  } as Part
-  return [
-    { op: 'add', part: vent },
-    { op: 'add', part: air },
-    {
-      op: 'join',
-      line: {
-        ...hose(freshId(variant, 'vent-line'), 'Vent line', 'x.y', 'x.y', boreMm, 300),
-        from: end,
-        to: { part: vent.id, port: 'in' },
-      },
-    },
-    {
-      op: 'join',
-      line: {
-        ...direct(freshId(variant, 'vent-end'), 'Filter mouth', 'x.y', 'x.y'),
-        from: { part: vent.id, port: 'out' },
-        to: { part: air.id, port: 'vent' },
-      },
-    },
-  ]
+    id: freshId(variant, `air-${end.part}`),
+  }
+  const line = lead(
+    variant,
+    `vent-line-${end.part}`,
+    'Vent line',
+    { from: end, to: { part: vent.id, port: 'in' } },
+    { boreMm },
+  )
+  const mouth = opening(
+    variant,
+    `vent-end-${end.part}`,
+    'Filter mouth',
+    { part: vent.id, port: 'out' },
+    { part: air.id, port: 'vent' },
+  )
+  return [addPart(vent), addPart(air), join(line), join(mouth)]
 }
 
-function lineActions(build: Build, variant: Variant, line: Line): Action[] {
-  const name = line.name.toLowerCase()
-  const ends = (['from', 'to'] as const).flatMap((side): Action[] => {
+function endOffers({ build, variant }: Here, line: Line): Offer[] {
+  return (['from', 'to'] as const).flatMap((side): Offer[] => {
     const here = variant.parts.find((p) => p.id === line[side].part)
     if (!here || !isBoundary(here.kind)) return []
-    const rest: Edit[] = [{ op: 'cut', line: line.id }]
-    const moved = (end: { part: string; port: string }): Edit => ({ op: 'join', line: { ...line, [side]: end } })
+    const toTakeOffs = TAKE_OFFS.filter((t) => t.kind !== here.kind && t.when(build.engine)).map((t): Offer => {
+      const to = reach(variant, t)
+      return {
+        key: `to-${t.kind}`,
+        label: `Lead the ${lower(line)} to the ${lower(t)} instead`,
+        group: 'its ends',
+        deeds: [cut(line.id), ...to.deeds, join({ ...line, [side]: to.end })],
+      }
+    })
+    const vented = ventDeeds(variant, side === 'to' ? line.from : line.to, line.boreMm)
     return [
-      ...TAKE_OFFS.filter((t) => t.kind !== here.kind && t.when(build.engine)).map((t): Action => {
-        const to = reach(variant, t.kind, t.id, t.name)
-        return {
-          key: `to-${t.kind}`,
-          label: `Lead it to the ${t.name.toLowerCase()} instead`,
-          group: 'its ends',
-          edits: [...rest, ...to.edits, moved(to.end)],
-        }
-      }),
+      ...toTakeOffs,
       {
         key: 'to-air',
-        label: 'Lead it to a vent filter instead',
+        label: `Lead the ${lower(line)} to a vent filter instead`,
         group: 'its ends',
-        edits: [...rest, ...ventEdits(variant, side === 'to' ? line.from : line.to, line.boreMm)],
+        deeds: [cut(line.id), ...vented],
       },
     ]
   })
+}
+
+const lineOffers = (here: Here, line: Line): Offer[] => [
+  ...intoLine(here, line),
+  teeInto(here, line),
+  ...endOffers(here, line),
+  { key: 'cut', label: `Take the ${lower(line)} off and cap both ends`, group: 'its ends', deeds: [cut(line.id)] },
+]
+
+/** Parts that a new hose may be led to from a port of `part`: other spaces and boundaries, each once; and the open air. */
+function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: string): Offer[] {
+  const end = { part: part.id, port: from }
+  const of = part.ports.length > 1 && isThrough(part.kind) ? ` from ${from === 'in' ? 'its inlet' : 'its outlet'}` : ''
+  const offer = (key: string, name: string, to: End, before: readonly Deed[] = []): Offer => ({
+    key,
+    label: `Lead a hose from the ${lower(part)}${of} to the ${name}`,
+    group: 'from here',
+    deeds: [
+      ...before,
+      join(
+        lead(
+          variant,
+          `hose-${part.id}`,
+          `Hose to the ${name}`,
+          { from: end, to },
+          {
+            boreMm,
+            lengthMm: 500,
+            bends: [{ angleDeg: 90, radiusMm: Math.round(boreMm * 4) }],
+          },
+        ),
+      ),
+    ],
+  })
+  const takesAHose = (p: Part) =>
+    p !== part &&
+    (!isThrough(p.kind) || cappedPorts(variant, p).length > 0) &&
+    p.kind !== 'crankcase' &&
+    p.kind !== 'passage'
+  const absent = TAKE_OFFS.filter((t) => t.when(build.engine) && !variant.parts.some((p) => p.kind === t.kind))
   return [
-    ...spliced(variant, line),
-    teeInto(variant, line),
-    ...ends,
+    ...variant.parts.filter(takesAHose).map((t) => {
+      const to = isThrough(t.kind) ? cappedPorts(variant, t)[0]!.id : freePort(variant, t)
+      return offer(`join-${t.id}`, lower(t), { part: t.id, port: to })
+    }),
+    ...absent.map((t) => {
+      const to = reach(variant, t)
+      return offer(`join-${t.kind}`, lower(t), to.end, to.deeds)
+    }),
     {
-      key: 'cut',
-      label: `Take the ${name} off and cap both ends`,
-      group: 'its ends',
-      edits: [{ op: 'cut', line: line.id }],
+      key: 'vent',
+      label: `Vent the ${lower(part)}${of} to a filter`,
+      group: 'from here',
+      deeds: ventDeeds(variant, end, boreMm),
     },
   ]
 }
 
-/** Parts that a new hose may be led to from `part`: other spaces and boundaries, each once. */
-function joinActions(build: Build, variant: Variant, part: Part, boreMm: number, from: string): Action[] {
-  const end = { part: part.id, port: from }
-  const line = (to: { part: string; port: string }, name: string): Edit => ({
-    op: 'join',
-    line: {
-      ...hose(freshId(variant, 'hose'), name, 'x.y', 'x.y', boreMm, 500, [[90, Math.round(boreMm * 4)]]),
-      from: end,
-      to,
-    },
-  })
-  const targets = variant.parts.filter(
-    (p) =>
-      p !== part &&
-      (!isThrough(p.kind) || capped(variant, p).length > 0) &&
-      p.kind !== 'crankcase' &&
-      p.kind !== 'passage',
+/** A can's outlet split in two: a tee after it, and from the tee a checked hose to `kind`. */
+function secondOutlet({ variant }: Here, part: Part, kind: 'manifold' | 'inlet'): Offer[] {
+  const isOutlet = (e: LineEnd) => e.part === part.id && e.port === 'out'
+  const out = variant.lines.find((l) => isOutlet(l.from) || isOutlet(l.to))
+  if (!out || out.kind !== 'hose') return []
+  const other = isOutlet(out.from) ? out.to : out.from
+  if (variant.parts.find((p) => p.id === other.part)?.kind === kind) return []
+  const valve = (id: string, name: string) => fresh(variant, check(id, name, checkFor(out.boreMm)))
+  const t = fresh(variant, tee('tee', 'Outlet tee'), part.id)
+  const [first, second] = [valve('check-first', 'First outlet check'), valve('check-second', 'Second outlet check')]
+  const to = reach(
+    variant,
+    TAKE_OFFS.find((x) => x.kind === kind)!,
   )
+  const inOf = (p: Part) => ({ part: p.id, port: 'in' })
+  const outOf = (p: Part) => ({ part: p.id, port: 'out' })
   return [
-    ...targets.map((t): Action => ({
-      key: `join-${t.id}`,
-      label: `Lead a hose to the ${t.name.toLowerCase()}`,
-      group: 'from here',
-      edits: [
-        line(
-          { part: t.id, port: isThrough(t.kind) ? capped(variant, t)[0]!.id : freePort(variant, t) },
-          `Hose to the ${t.name.toLowerCase()}`,
+    {
+      key: `second-${kind}`,
+      group: 'this part',
+      label: `Give the ${lower(part)} a second, checked outlet to the ${kind === 'manifold' ? 'manifold' : 'inlet tract'}`,
+      deeds: [
+        cut(out.id),
+        addPart(t),
+        addPart(first),
+        addPart(second),
+        ...to.deeds,
+        join(opening(variant, 'can-outlet', 'Can outlet', outOf(part), { part: t.id, port: 'a' })),
+        join(opening(variant, 'first-check', 'First outlet', { part: t.id, port: 'b' }, inOf(first))),
+        join({ ...out, from: outOf(first), to: other }),
+        join(opening(variant, 'second-check', 'Second outlet', { part: t.id, port: 'c' }, inOf(second))),
+        join(
+          lead(
+            variant,
+            'second-line',
+            'Second outlet line',
+            { from: outOf(second), to: to.end },
+            {
+              boreMm: out.boreMm,
+              lengthMm: 500,
+              bends: [{ angleDeg: 90, radiusMm: 50 }],
+            },
+          ),
         ),
       ],
-    })),
-    ...TAKE_OFFS.filter((t) => t.when(build.engine) && !variant.parts.some((p) => p.kind === t.kind)).map(
-      (t): Action => {
-        const to = reach(variant, t.kind, t.id, t.name)
-        return {
-          key: `join-${t.kind}`,
-          label: `Lead a hose to the ${t.name.toLowerCase()}`,
-          group: 'from here',
-          edits: [...to.edits, line(to.end, `Hose to the ${t.name.toLowerCase()}`)],
-        }
-      },
-    ),
-    { key: 'vent', label: 'Vent it to a filter', group: 'from here', edits: ventEdits(variant, end, boreMm) },
+    },
   ]
 }
 
-/** A can's outlet split in two: a tee after it, and from the tee a checked hose to `to`. */
-function secondOutlet(variant: Variant, part: Part, kind: 'manifold' | 'inlet'): Action | undefined {
-  const out = variant.lines.find(
-    (l) => (l.from.part === part.id && l.from.port === 'out') || (l.to.part === part.id && l.to.port === 'out'),
-  )
-  if (!out || out.kind !== 'hose') return undefined
-  const other = out.from.part === part.id ? out.to : out.from
-  const leadsTo = variant.parts.find((p) => p.id === other.part)
-  if (leadsTo?.kind === kind) return undefined
-  const t = fresh(variant, tee('tee', 'Outlet tee'))
-  const first = fresh(variant, check('check-first', 'First outlet check', checkFor(out.boreMm)))
-  const second = fresh(variant, check('check-second', 'Second outlet check', checkFor(out.boreMm)))
-  const to = reach(variant, kind, kind, kind === 'manifold' ? 'Intake manifold' : 'Inlet tract')
+/** A one-way cap on a cover's filler neck, open to the air above. */
+function reliefCap({ variant }: Here, cover: Part): Offer {
+  const cap = fresh(variant, relief('relief', 'Relief cap'), cover.id)
+  const air: Part = {
+    ...space('atmosphere', 'air', 'Open air', port('cap', 'Over the cap')),
+    id: freshId(variant, `air-${cap.id}`),
+  }
+  const takenNeck = variant.lines.some((l) => [l.from, l.to].some((e) => e.part === cover.id && e.port === 'filler'))
+  const neck = { part: cover.id, port: takenNeck ? freePort(variant, cover) : 'filler' }
   return {
-    key: `second-${kind}`,
-    group: 'this part',
-    label: `Give it a second, checked outlet to the ${kind === 'manifold' ? 'manifold' : 'inlet tract'}`,
-    edits: [
-      { op: 'cut', line: out.id },
-      { op: 'add', part: t },
-      { op: 'add', part: first },
-      { op: 'add', part: second },
-      ...to.edits,
-      {
-        op: 'join',
-        line: {
-          ...direct(freshId(variant, 'can-outlet'), 'Can outlet', 'x.y', 'x.y'),
-          from: { part: part.id, port: 'out' },
-          to: { part: t.id, port: 'a' },
-        },
-      },
-      {
-        op: 'join',
-        line: {
-          ...direct(freshId(variant, 'first-check'), 'First outlet', 'x.y', 'x.y'),
-          from: { part: t.id, port: 'b' },
-          to: { part: first.id, port: 'in' },
-        },
-      },
-      { op: 'join', line: { ...out, from: { part: first.id, port: 'out' }, to: other } },
-      {
-        op: 'join',
-        line: {
-          ...direct(freshId(variant, 'second-check'), 'Second outlet', 'x.y', 'x.y'),
-          from: { part: t.id, port: 'c' },
-          to: { part: second.id, port: 'in' },
-        },
-      },
-      {
-        op: 'join',
-        line: {
-          ...hose(freshId(variant, 'second-line'), 'Second outlet line', 'x.y', 'x.y', out.boreMm, 500, [[90, 50]]),
-          from: { part: second.id, port: 'out' },
-          to: to.end,
-        },
-      },
+    key: 'relief',
+    label: `Fit a relief cap on the filler of the ${lower(cover)}`,
+    group: 'from here',
+    deeds: [
+      addPart(cap),
+      addPart(air),
+      join(opening(variant, `cap-seat-${cover.id}`, 'Filler neck', neck, { part: cap.id, port: 'in' })),
+      join(
+        opening(
+          variant,
+          `cap-air-${cover.id}`,
+          'Cap outlet',
+          { part: cap.id, port: 'out' },
+          { part: air.id, port: 'cap' },
+        ),
+      ),
     ],
   }
 }
 
-function partActions(build: Build, variant: Variant, part: Part): Action[] {
+function throughOffers(here: Here, part: Part, joined: number, boreMm: number): Offer[] {
+  const { variant } = here
+  const movable = part.kind !== 'passage'
+  const own = (key: string, label: string, deed: Deed): Offer => ({ key, label, group: 'this part', deeds: [deed] })
+  return [
+    ...(joined === 2 && movable
+      ? [own('unsplice', `Take the ${lower(part)} out and join the hoses`, unsplice(part.id))]
+      : []),
+    ...(movable ? [own('turn', `Turn the ${lower(part)} round, in for out`, turn(part.id))] : []),
+    ...(part.kind === 'can' ? (['manifold', 'inlet'] as const).flatMap((k) => secondOutlet(here, part, k)) : []),
+    ...cappedPorts(variant, part).flatMap((p) =>
+      joinOffers(here, part, boreMm, p.id).map((o) => ({ ...o, key: `${p.id}-${o.key}` })),
+    ),
+  ]
+}
+
+function partOffers(here: Here, part: Part): Offer[] {
+  const { variant } = here
   const touching = variant.lines.filter((l) => l.from.part === part.id || l.to.part === part.id)
-  const bore = touching.find((l) => l.kind === 'hose')?.boreMm ?? 12.7
-  const actions: Action[] = []
-  if (isThrough(part.kind)) {
-    if (touching.length === 2 && part.kind !== 'passage')
-      actions.push({
-        key: 'unsplice',
-        label: 'Take it out and join the hoses',
-        group: 'this part',
-        edits: [{ op: 'unsplice', part: part.id }],
-      })
-    if (part.kind !== 'passage')
-      actions.push({
-        key: 'turn',
-        label: 'Turn it round, in for out',
-        group: 'this part',
-        edits: [{ op: 'turn', part: part.id }],
-      })
-    if (part.kind === 'can')
-      for (const kind of ['manifold', 'inlet'] as const) {
-        const a = secondOutlet(variant, part, kind)
-        if (a) actions.push(a)
-      }
-    for (const p of capped(variant, part))
-      actions.push(
-        ...joinActions(build, variant, part, bore, p.id).map((a) => ({
-          ...a,
-          key: `${p.id}-${a.key}`,
-          label: `${p.name}: ${a.label.charAt(0).toLowerCase()}${a.label.slice(1)}`,
-        })),
-      )
-  } else {
-    if (!isBoundary(part.kind)) actions.push(...joinActions(build, variant, part, bore, freePort(variant, part)))
-    if (part.kind === 'cover') {
-      const cap = fresh(variant, relief('relief', 'Relief cap'))
-      const air = {
-        ...space('atmosphere', 'air', 'Open air', port('cap', 'Over the cap')),
-        id: freshId(variant, 'air'),
-      } as Part
-      actions.push({
-        key: 'relief',
-        label: 'Fit a relief cap on the filler',
-        group: 'from here',
-        edits: [
-          { op: 'add', part: cap },
-          { op: 'add', part: air },
-          {
-            op: 'join',
-            line: {
-              ...direct(freshId(variant, 'cap-seat'), 'Filler neck', 'x.y', 'x.y'),
-              from: {
-                part: part.id,
-                port: variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === 'filler'))
-                  ? freePort(variant, part)
-                  : 'filler',
-              },
-              to: { part: cap.id, port: 'in' },
-            },
-          },
-          {
-            op: 'join',
-            line: {
-              ...direct(freshId(variant, 'cap-air'), 'Cap outlet', 'x.y', 'x.y'),
-              from: { part: cap.id, port: 'out' },
-              to: { part: air.id, port: 'cap' },
-            },
-          },
-        ],
-      })
-    }
-  }
-  if (!KINDS[part.kind].engine)
-    actions.push({
+  const boreMm = touching.find((l) => l.kind === 'hose')?.boreMm ?? 12.7
+  const offers = isThrough(part.kind)
+    ? throughOffers(here, part, touching.length, boreMm)
+    : [
+        ...(isBoundary(part.kind) ? [] : joinOffers(here, part, boreMm, freePort(variant, part))),
+        ...(part.kind === 'cover' ? [reliefCap(here, part)] : []),
+      ]
+  if (KINDS[part.kind].engine) return offers
+  return [
+    ...offers,
+    {
       key: 'remove',
-      label: `Take the ${part.name.toLowerCase()} away with its hoses`,
+      label: `Take the ${lower(part)} away with its hoses`,
       group: 'this part',
-      edits: [{ op: 'remove', part: part.id }],
-    })
-  return actions
+      deeds: [removePart(part.id)],
+    },
+  ]
 }
 
 /** Everything that is offered for what is chosen. */
 export function actionsFor(build: Build, variant: Variant, chosen: Chosen): readonly Action[] {
-  if (chosen.kind === 'line') {
-    const line = variant.lines.find((l) => l.id === chosen.id)
-    return line && line.kind === 'hose' ? lineActions(build, variant, line) : []
-  }
-  const part = variant.parts.find((p) => p.id === chosen.id)
-  return part ? partActions(build, variant, part) : []
+  const here = { build, variant }
+  const line = chosen.kind === 'line' ? variant.lines.find((l) => l.id === chosen.id) : undefined
+  const part = chosen.kind === 'part' ? variant.parts.find((p) => p.id === chosen.id) : undefined
+  const offers = line?.kind === 'hose' ? lineOffers(here, line) : part ? partOffers(here, part) : []
+  return offers.flatMap(({ deeds, ...offer }) => {
+    const edits = editsOf(build, ...deeds)
+    return edits.ok ? [{ ...offer, edits: edits.value }] : []
+  })
 }

@@ -1,21 +1,17 @@
 /** Where a hose's pressure drop goes: along its wall, round its bends, at its ends. */
 import { airViscosity } from '@/core/gas/air'
 import { frictionFactor } from '@/core/network/friction'
-import { makeHose } from '@/core/network/hose'
-import type { Line, Part, Variant } from '../document/schema'
-import { hoseShape } from '../model/network'
+import { makeHose, type HoseShape } from '@/core/network/hose'
 
 /**
  * Shares of the drop, which sum to 1, at `flow` kg/s and `tK`: friction f L/D, bends with their own friction, elbows and ends.
- * @example dropShares(line, variant, 373, 3e-3) // { friction: 0.4, bends: 0.15, ends: 0.45 }
+ * @example dropShares({ boreM: 0.0127, lengthM: 1, k: 1 }, 373, 3e-3).bends // 0
  */
 export function dropShares(
-  line: Line,
-  variant: Variant,
+  shape: HoseShape,
   tK: number,
   flow: number,
 ): { readonly friction: number; readonly bends: number; readonly ends: number } {
-  const shape = hoseShape(line, new Map<string, Part>(variant.parts.map((p) => [p.id, p])))
   if (!(shape.boreM > 0)) return { friction: 0, bends: 0, ends: 1 }
   const re = Math.max(1, (4 * Math.abs(flow)) / (Math.PI * shape.boreM * airViscosity(tK)))
   const whole = makeHose('h', 'a', 'b', shape)

@@ -1,75 +1,49 @@
-/** Every computed figure that a screen shows, by name: what it is and its value now. */
-import { OIL_POURED } from '@/core/gas/oil'
-import type { StateId } from '@/core/engine/states'
-import { multiplierAt } from '@/core/service/calibrate'
-import type { Dimension } from '@/core/units/units'
-import type { Analysis, SolvedState } from '../model/results'
-import { activeVariant } from '../edit/edit'
+/** Every kind of figure by name. */
 import type { Build } from '../document/schema'
-import { bypassShare } from '../verdicts/rules'
-import { isSolved } from '../verdicts/verdict'
+import type { Worked } from '../model/results'
+import type { Figure, FigureKind, FigureRef, Working } from './figure'
+import { distance, fillNow, multiplier } from './figures/can'
+import { intakeOil, kept, oil } from './figures/oil'
+import { drop, flow, velocity } from './figures/passage'
+import { air, blowBy, bypass, capacity, crankcase, inletDepression, manifold } from './figures/state'
 
-export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
+export type { FigureRef, Quantity } from './figure'
 
-/** Names a figure that is shown somewhere. */
-export type FigureRef =
-  | {
-      readonly kind: 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'
-      readonly state: StateId
-    }
-  | { readonly kind: 'flow' | 'velocity' | 'drop' | 'oil'; readonly id: string; readonly state: StateId }
-  | { readonly kind: 'kept'; readonly id: string; readonly state: StateId }
-  | { readonly kind: 'fillNow' | 'distance' | 'multiplier'; readonly id: string }
-  | { readonly kind: 'bypass' | 'intakeOil' }
+const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
+  crankcase,
+  blowBy,
+  capacity,
+  air,
+  inletDepression,
+  manifold,
+  flow,
+  velocity,
+  drop,
+  oil,
+  kept,
+  fillNow,
+  distance,
+  multiplier,
+  bypass,
+  intakeOil,
+}
+/** The table's types follow the name; a single name loses that. */
+const figureOf = (ref: FigureRef) => FIGURES[ref.kind] as Figure
 
-export const solvedIn = (a: Omit<Analysis, 'verdicts'>, id: StateId): SolvedState | undefined =>
-  a.states.filter(isSolved).find((s) => s.id === id)
-export const oilSum = (o: { mist: number; splash: number } | undefined) => (o ? o.mist + o.splash : 0)
+export const dimensionOf = (ref: FigureRef): Figure['dimension'] => figureOf(ref).dimension
+
+/** Whether the figure follows from a can's log, and so from the day. */
+export const isOfCan = (ref: FigureRef): boolean =>
+  ref.kind === 'fillNow' || ref.kind === 'distance' || ref.kind === 'multiplier'
 
 /** The figure's value in SI; undefined when its state has no answer. */
-export function readFigure(build: Build, a: Omit<Analysis, 'verdicts'>, ref: FigureRef): number | undefined {
-  switch (ref.kind) {
-    case 'crankcase':
-      return solvedIn(a, ref.state)?.crankcaseGauge
-    case 'blowBy':
-      return a.states.find((s) => s.id === ref.state)?.blowBy
-    case 'capacity':
-      return a.capacity[ref.state]
-    case 'air':
-      return a.states.find((s) => s.id === ref.state)?.operating.airKgS
-    case 'inletDepression':
-      return a.states.find((s) => s.id === ref.state)?.operating.inletDepressionPa
-    case 'manifold': {
-      const s = a.states.find((x) => x.id === ref.state)
-      return s && s.operating.manifoldPa - a.engine.amb.pressurePa
-    }
-    case 'flow':
-      return solvedIn(a, ref.state)?.passages[ref.id]?.flow
-    case 'velocity':
-      return solvedIn(a, ref.state)?.passages[ref.id]?.velocity
-    case 'drop': {
-      const p = solvedIn(a, ref.state)?.passages[ref.id]
-      return p && p.gaugeFrom - p.gaugeTo
-    }
-    case 'oil':
-      return solvedIn(a, ref.state) && oilSum(solvedIn(a, ref.state)!.passages[ref.id]?.oil) / OIL_POURED
-    case 'kept': {
-      const c = solvedIn(a, ref.state)?.cans[ref.id]
-      return c && oilSum(c.oilIn) > 0 ? oilSum(c.caught) / oilSum(c.oilIn) : undefined
-    }
-    case 'fillNow':
-      return a.cans.find((c) => c.part === ref.id)?.now.mid
-    case 'distance':
-      return a.cans.find((c) => c.part === ref.id)?.distance.mid
-    case 'multiplier': {
-      const c = a.cans.find((x) => x.part === ref.id)
-      return c && multiplierAt(c.multiplier, 0.5)
-    }
-    case 'bypass': {
-      const s = solvedIn(a, 'idle')
-      return s && bypassShare(s, activeVariant(build).parts)
-    }
-    case 'intakeOil':
-      return a.intakeOil
-  }
+export const readFigure = (build: Build, a: Worked, ref: FigureRef): number | undefined =>
+  figureOf(ref).read(build, a, ref as never)
+
+/** Working of a figure; undefined when the figure has no value. */
+export function workingOf(build: Build, a: Worked, ref: FigureRef): Working | undefined {
+  const figure = figureOf(ref)
+  const si = figure.read(build, a, ref as never)
+  if (si === undefined || !Number.isFinite(si)) return undefined
+  return { result: { si, dimension: figure.dimension }, ...figure.working(build, a, ref as never) }
 }

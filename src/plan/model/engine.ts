@@ -95,10 +95,26 @@ export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings
 }
 const ORIFICE_CD = 0.62
 
-export function engineModel(build: Build): EngineModel {
-  const { engine } = build
+/** Blow-by in kg/s as it was measured on this build, in the state in which it was; undefined where none was. */
+export function measuredFlowOf(build: Build): number | undefined {
+  const { blowBy } = build.engine
+  const model = engineModel(build)
+  const state = blowBy && model.states.find((s) => s.id === blowBy.state)
+  return state && measuredFlow(blowBy, model.amb, state.gasK)
+}
+
+/** The last model and what it was made of: an edit of the circuit leaves engine and site as they are. */
+let last: { readonly engine: Engine; readonly site: Build['site']; readonly model: EngineModel } | undefined
+
+/** Engine and site of a build, every state derived. Documents are never changed in place, so the last answer is kept. */
+export function engineModel({ engine, site }: Pick<Build, 'engine' | 'site'>): EngineModel {
+  if (last?.engine !== engine || last.site !== site) last = { engine, site, model: makeModel(engine, site) }
+  return last.model
+}
+
+function makeModel(engine: Engine, site: Build['site']): EngineModel {
   const facts = engineFacts(engine)
-  const amb = surroundings(build.site)
+  const amb = surroundings(site)
   const state = (id: StateId): OperatingState => {
     const o = engine.overrides[id]
     return operatingState(

@@ -1,11 +1,12 @@
 /** From the document to the network: which ports are one joint, what each place holds, what each end costs. */
 import { statesOf } from '@/core/engine/states'
+import type { EngineClass } from '../catalogue/engines'
 import type { Hose } from '@/core/network/elements'
 import { applyEdits, activeVariant } from '../edit/edit'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { boundaryPressure, endLoss, hoseShape, networkOf, SPACE_END_K, topologyOf } from './network'
-import { newBuild, type EngineClass } from '../schools/new-build'
+import { newBuild } from '../schools/new-build'
 import type { Part } from '../document/schema'
 
 const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>

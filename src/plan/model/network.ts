@@ -1,80 +1,24 @@
 /** A variant of a build in one state, as the network that the core solves. One way: the document is never read back from it. */
 import type { Element, Network, Node } from '@/core/network/elements'
-import { contractionLoss, expansionLoss } from '@/core/network/friction'
-import { makeHose, type HoseShape } from '@/core/network/hose'
+import { makeHose } from '@/core/network/hose'
 import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
-import { DISCHARGE } from '../catalogue/catalogue'
-import { isBreather, isThrough } from '../document/kinds'
-import type { Line, LineEnd, Part, Variant } from '../document/schema'
+import { DISCHARGE } from '../catalogue/valves'
+import { isBoundary, isBreather, isThrough } from '../document/kinds'
+import type { Part } from '../document/schema'
+import { nodeOfPart, type Resolved, type ResolvedLine, type Topology } from './resolve'
 
-const mm = (v: number) => toSi('length', v, 'mm')
-const mm2 = (v: number) => toSi('area', v, 'mm2')
-const kpa = (v: number) => toSi('pressure', v, 'kPa')
+// looked up once: a thousand draws ask for them over and over
+const [MM, MM2, KPA] = [toSi('length', 1, 'mm'), toSi('area', 1, 'mm2'), toSi('pressure', 1, 'kPa')]
+const mm = (v: number) => v * MM
+const mm2 = (v: number) => v * MM2
+const kpa = (v: number) => v * KPA
 const hole = (boreMm: number) => (Math.PI * mm(boreMm) ** 2) / 4
 
-/** Which node each port stands on, and who shares it. Depends on the joins alone, not on sizes or states. */
-export type Topology = {
-  /** node of `${part}.${port}` */
-  readonly nodeOf: ReadonlyMap<string, string>
-  /** parts that no chain of lines joins to the crankcase */
-  readonly unjoined: readonly string[]
-}
-
-const key = (end: { part: string; port: string }) => `${end.part}.${end.port}`
-
-/** A port's own node before joins: a space is one node, a through part one at each end. */
-const ownNode = (part: Part, portId: string) => (isThrough(part.kind) ? `${part.id}.${portId}` : part.id)
-
-export function topologyOf(variant: Variant): Topology {
-  const root = new Map<string, string>()
-  const find = (n: string): string => {
-    const up = root.get(n)
-    return up === undefined || up === n ? n : find(up)
-  }
-  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
-  const nodeOfEnd = (end: LineEnd) => ownNode(parts.get(end.part)!, end.port)
-  for (const line of variant.lines) {
-    if (line.kind !== 'direct') continue
-    const a = find(nodeOfEnd(line.from))
-    const b = find(nodeOfEnd(line.to))
-    // a space lends its name to the joint, so that pressures are found under it
-    if (a !== b) root.set(parts.has(a) ? b : a, parts.has(a) ? a : b)
-  }
-  const nodeOf = new Map<string, string>()
-  for (const part of variant.parts)
-    for (const p of part.ports) nodeOf.set(`${part.id}.${p.id}`, find(ownNode(part, p.id)))
-
-  const next = new Map<string, string[]>()
-  const join = (a: string, b: string) => {
-    next.set(a, [...(next.get(a) ?? []), b])
-    next.set(b, [...(next.get(b) ?? []), a])
-  }
-  for (const line of variant.lines) if (line.kind !== 'drain') join(line.from.part, line.to.part)
-  const reached = new Set<string>()
-  const queue = variant.parts.filter((p) => p.kind === 'crankcase').map((p) => p.id)
-  for (let id = queue.pop(); id !== undefined; id = queue.pop()) {
-    if (reached.has(id)) continue
-    reached.add(id)
-    queue.push(...(next.get(id) ?? []))
-  }
-  return { nodeOf, unjoined: variant.parts.filter((p) => !reached.has(p.id)).map((p) => p.id) }
-}
-
-/** Joint of a space or of a place that holds a pressure; undefined for a part without ports. */
-export const nodeOfPart = (topology: Topology, part: Part): string | undefined =>
-  part.ports[0] && topology.nodeOf.get(`${part.id}.${part.ports[0].id}`)
-
-/** Joint of the crankcase. */
-export const crankcaseNode = (variant: Variant, topology: Topology): string | undefined => {
-  const part = variant.parts.find((p) => p.kind === 'crankcase')
-  return part && nodeOfPart(topology, part)
-}
-
 /** Joints by which the engine breathes: inlet tract and open air. */
-export const breatherNodes = (variant: Variant, topology: Topology): ReadonlySet<string> =>
-  new Set(variant.parts.filter((p) => isBreather(p.kind)).flatMap((p) => nodeOfPart(topology, p) ?? []))
+export const breatherNodes = (r: Resolved): ReadonlySet<string> =>
+  new Set(r.variant.parts.filter((p) => isBreather(p.kind)).flatMap((p) => nodeOfPart(r, p) ?? []))
 
 /** Flow in kg/s that enters the joints in `into`, over all elements of a solved network. */
 export const netInflow = (
@@ -86,35 +30,6 @@ export const netInflow = (
     (sum, e) => sum + (into.has(e.to) ? flow[e.id]! : 0) - (into.has(e.from) ? flow[e.id]! : 0),
     0,
   )
-
-/** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
-export const SPACE_END_K = 0.75
-
-/** Loss at one end of a hose, on the hose's velocity: the space it opens into, and a barb narrower than the hose (in or out, so the mean). */
-export function endLoss(end: LineEnd, meetsSpace: boolean, boreMm: number): number {
-  const beta = end.barbMm !== undefined && end.barbMm < boreMm ? end.barbMm / boreMm : 1
-  const open = meetsSpace ? SPACE_END_K : 0
-  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
-}
-
-/** The hose as the core's shape; the same figures that the working shows. */
-export function hoseShape(line: Line, parts: ReadonlyMap<string, Part>): HoseShape {
-  // a tee is a joint of hoses, not a space that a flow comes to rest in
-  const meets = (end: LineEnd) => {
-    const kind = parts.get(end.part)?.kind
-    return kind !== undefined && kind !== 'tee' && !isThrough(kind)
-  }
-  return {
-    boreM: mm(line.boreMm),
-    lengthM: mm(line.lengthMm),
-    bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
-    mitres: [line.from.elbowDeg, line.to.elbowDeg].filter((a): a is number => a !== undefined && a > 0),
-    k:
-      line.boreMm > 0
-        ? endLoss(line.from, meets(line.from), line.boreMm) + endLoss(line.to, meets(line.to), line.boreMm)
-        : 0,
-  }
-}
 
 const Q100 = 0.1 / 60
 const DROP_DENSITY = 1.2
@@ -200,65 +115,84 @@ export function boundaryPressure(part: Part, state: OperatingState, amb: Surroun
   }
 }
 
-type Ways = { readonly ambientPa: number; readonly elements: readonly Element[] }
-/** Elements of a variant, which is never changed in place, are the same in every state unless a pump turns with the engine. */
-const waysOf = new WeakMap<Variant, Ways>()
+/** Elements of a plan, with what each was made of: a part, or a resolved line. */
+type Made = {
+  readonly r: Resolved
+  readonly ambientPa: number
+  /** a pump turns with the engine: its elements are others in every state */
+  readonly turns: boolean
+  readonly of: readonly (Part | ResolvedLine)[]
+  readonly elements: readonly Element[]
+}
+/** The last ones made, newest first: from state to state they are the same, from draw to draw all but a few. */
+const recent: Made[] = []
+const MOST_RECENT = 3
 
-function elementsOf(
-  variant: Variant,
-  topology: Topology,
-  state: OperatingState,
-  amb: Surroundings,
-): readonly Element[] {
-  const known = waysOf.get(variant)
-  if (known?.ambientPa === amb.pressurePa) return known.elements
-  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
-  const out = new Set(topology.unjoined)
-  const node = (end: { part: string; port: string }) => topology.nodeOf.get(key(end))!
+/** Elements of a resolved variant; the same list in every state unless a pump turns with the engine. */
+function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): readonly Element[] {
+  const known = recent.find((m) => m.r === r && m.ambientPa === amb.pressurePa)
+  if (known && !known.turns) return known.elements
+  const like = recent.find((m) => m.r.topology === r.topology && m.ambientPa === amb.pressurePa)
+  const { nodeOf, unjoined } = r.topology
+  const of: (Part | ResolvedLine)[] = []
   const elements: Element[] = []
-  for (const part of variant.parts) {
-    if (out.has(part.id) || !isThrough(part.kind)) continue
-    const element = throughElement(
-      part,
-      node({ part: part.id, port: 'in' }),
-      node({ part: part.id, port: 'out' }),
-      state,
-      amb,
-    )
-    if (element) elements.push(element)
+  const put = (source: Part | ResolvedLine, make: () => Element | undefined) => {
+    const before = like?.of[of.length] === source && source.kind !== 'pump' ? like.elements[of.length] : undefined
+    const element = before ?? make()
+    if (!element) return
+    of.push(source)
+    elements.push(element)
   }
-  for (const line of variant.lines) {
-    if (line.kind !== 'hose' || out.has(line.from.part)) continue
-    elements.push(makeHose(line.id, node(line.from), node(line.to), hoseShape(line, parts)))
+  for (const part of r.variant.parts) {
+    if (unjoined.has(part.id) || !isThrough(part.kind)) continue
+    put(part, () => throughElement(part, nodeOf.get(`${part.id}.in`)!, nodeOf.get(`${part.id}.out`)!, state, amb))
   }
-  if (!variant.parts.some((p) => p.kind === 'pump')) waysOf.set(variant, { ambientPa: amb.pressurePa, elements })
+  for (const line of r.variant.lines) {
+    const resolved = line.kind === 'hose' && !unjoined.has(line.from.part) ? r.lines.get(line.id) : undefined
+    if (resolved) put(resolved, () => makeHose(resolved.id, resolved.from, resolved.to, resolved.shape))
+  }
+  const turns = r.variant.parts.some((p) => p.kind === 'pump')
+  recent.unshift({ r, ambientPa: amb.pressurePa, turns, of, elements })
+  recent.length = Math.min(recent.length, MOST_RECENT)
   return elements
 }
 
-/**
- * Network of `variant` in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out.
- */
-export function networkOf(
-  variant: Variant,
-  topology: Topology,
-  state: OperatingState,
-  amb: Surroundings,
-  blowBy: number,
-): Network {
-  const elements = elementsOf(variant, topology, state, amb)
-  const nodes: Record<string, Node> = {}
+/** Joints of a plan before a state says what they hold, and the parts that say it. */
+type Frame = {
+  readonly free: Readonly<Record<string, Node>>
+  readonly says: readonly (readonly [joint: string, part: Part])[]
+}
+const frames = new WeakMap<Topology, { readonly r: Resolved; readonly elements: number; readonly frame: Frame }>()
+
+function frameOf(r: Resolved, elements: readonly Element[]): Frame {
+  const known = frames.get(r.topology)
+  if (known?.r.variant.parts === r.variant.parts && known.elements === elements.length) return known.frame
+  const free: Record<string, Node> = {}
   for (const e of elements) {
-    nodes[e.from] ??= FREE
-    nodes[e.to] ??= FREE
+    free[e.from] = FREE
+    free[e.to] = FREE
   }
-  for (const part of variant.parts) {
-    if (isThrough(part.kind) || topology.unjoined.includes(part.id)) continue
-    const own = nodeOfPart(topology, part) ?? part.id
+  const says: [string, Part][] = []
+  for (const part of r.variant.parts) {
+    if (isThrough(part.kind) || r.topology.unjoined.has(part.id)) continue
+    const own = nodeOfPart(r, part) ?? part.id
+    free[own] ??= FREE
+    if (part.kind === 'crankcase' || isBoundary(part.kind)) says.push([own, part])
+  }
+  const frame = { free, says }
+  frames.set(r.topology, { r, elements: elements.length, frame })
+  return frame
+}
+
+/** Network of a resolved variant in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out. */
+export function networkOf(r: Resolved, state: OperatingState, amb: Surroundings, blowBy: number): Network {
+  const elements = elementsOf(r, state, amb)
+  const { free, says } = frameOf(r, elements)
+  const nodes: Record<string, Node> = { ...free }
+  for (const [joint, part] of says) {
     const p = boundaryPressure(part, state, amb)
-    if (p !== undefined) nodes[own] = { p }
-    else if (part.kind === 'crankcase') nodes[own] = { source: blowBy }
-    else nodes[own] ??= FREE
+    nodes[joint] = p === undefined ? { source: blowBy } : { p }
   }
-  return { gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements }
+  return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements }
 }
 const FREE: Node = {}

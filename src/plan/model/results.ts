@@ -1,10 +1,10 @@
-/** What an analysis holds. SI throughout; screens and reports format it. */
+/** What is worked out of a build, before it is judged. SI throughout; screens and reports format it. */
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { CanResult, Oil } from '@/core/separation/carriage'
 import type { Multiplier } from '@/core/service/calibrate'
 import type { Range } from '@/core/service/fill'
+import type { Part } from '../document/schema'
 import type { EngineModel } from './engine'
-import type { Verdict } from '../verdicts/verdict'
 
 /** What passes one line or part. */
 export type Passage = {
@@ -77,14 +77,42 @@ export type CanForecast = {
   }[]
 }
 
-export type Analysis = {
+/** A plan worked out in every state: what depends on the build alone, not on the day or its log. */
+export type Figures = {
   readonly engine: EngineModel
   readonly states: readonly StateResult[]
   /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long; left out where there is no answer */
   readonly capacity: Readonly<Partial<Record<StateId, number>>>
+  /** water caught by each can of an engine that never warms through, kg/s */
+  readonly coldWater: Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
   /** oil to the intake, m3 per metre on the duty, times nothing learned */
   readonly intakeOil: number
   readonly metresPerHour: number
-  readonly cans: readonly CanForecast[]
-  readonly verdicts: readonly Verdict[]
 }
+
+/** The same with what the log has taught and when each can will be full, as of a day. */
+export type Worked = Figures & { readonly cans: readonly CanForecast[] }
+
+/** The gas alone in one state: what trying out a change gives. */
+export type GasResult = {
+  readonly operating: OperatingState
+  readonly crankcaseGauge: number
+  /** kg/s through each line and part */
+  readonly flow: Readonly<Record<string, number>>
+  /** kg/s into each boundary part */
+  readonly into: Readonly<Record<string, { readonly gas: number }>>
+}
+
+export const isSolved = (s: StateResult): s is SolvedState => s.solved
+
+/** Share of idle air that enters the manifold through the circuit instead of the throttle. */
+export function bypassShare(s: Pick<GasResult, 'operating' | 'into'>, parts: readonly Part[]): number {
+  const gas = parts.reduce((sum, p) => sum + (p.kind === 'manifold' ? Math.max(0, s.into[p.id]?.gas ?? 0) : 0), 0)
+  return s.operating.airKgS > 0 ? gas / s.operating.airKgS : 0
+}
+
+/** The solved state `id`, when there is one. */
+export const solvedIn = (f: Pick<Figures, 'states'>, id: StateId): SolvedState | undefined =>
+  f.states.filter(isSolved).find((s) => s.id === id)
+
+export const oilSum = (o: Oil | undefined): number => (o ? o.mist + o.splash : 0)

@@ -1,5 +1,7 @@
 /** Short ways to write parts and lines of a circuit. */
-import { CANS, CHECKS, entryOf, PCVS } from '../catalogue/catalogue'
+import { CANS } from '../catalogue/cans'
+import { entryOf } from '../catalogue/entry'
+import { CHECKS, PCVS } from '../catalogue/valves'
 import type { Line, Part, PartOf, Port } from '../document/schema'
 
 const IN_OUT: Port[] = [

@@ -1,7 +1,8 @@
 /** Which schools suit an engine and its use: each laid out, analysed, and told by its own numbers. */
+import { roadHours } from '@/core/service/rates'
 import { analyse } from '../analyse'
 import type { Build } from '../document/schema'
-import { isSolved } from '../verdicts/verdict'
+import { isSolved } from '../model/results'
 import { SCHOOLS, variantOf, type School } from './schools'
 
 export type Ranked = {
@@ -18,8 +19,6 @@ export type Ranked = {
   readonly score: number
 }
 
-const ROAD = ['street', 'motorway', 'mountain', 'towing', 'shortCold'] as const
-
 /** Schools that make sense for the engine at all: a tank vent needs a tank, a return to the filler is for engines that pump. */
 function fits(school: School, build: Build): boolean {
   if (school.key === 'tank-vent') return build.engine.sump === 'dry'
@@ -32,7 +31,7 @@ function fits(school: School, build: Build): boolean {
  * how often a can must be looked at, how many parts it takes, and the road's law.
  */
 export function rankSchools(build: Build, today: string): readonly Ranked[] {
-  const road = ROAD.some((a) => build.duty.hours[a] > 0)
+  const road = roadHours(build.duty.hours) > 0
   const unwashed =
     build.engine.injection === 'direct'
       ? 1

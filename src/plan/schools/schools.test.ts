@@ -1,8 +1,9 @@
 /** Each school in every state: which way each line runs, and why. */
 import { analyse } from '../analyse'
+import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import type { SolvedState } from '../model/results'
 import { validateBuild } from '../document/validate'
-import { ENGINE_CLASSES, newBuild, type EngineClass } from './new-build'
+import { newBuild } from './new-build'
 import { SCHOOLS } from './schools'
 
 const DAY = '2026-11-24'

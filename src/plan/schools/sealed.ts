@@ -44,10 +44,7 @@ function stockBreather(c: Parts): void {
   )
 }
 function breatherWithCan(c: Parts, model: string, name = 'Breather can'): void {
-  c.parts.push({
-    ...can('breather-can', name, model),
-    ...(model === 'mesh' ? { dropKpaAt100: 0.2, faceCm2: 64 } : {}),
-  } as Part)
+  c.parts.push(can('breather-can', name, model === 'mesh' ? 'wide-mesh' : model))
   c.lines.push(
     hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'breather-can.in', c.s.breatherMm, 400, [
       [90, 60],

@@ -1,87 +1,13 @@
-/** From rates in each state to what gathers in each can over the build's use, and what its log has taught. */
+/** What gathers in each can over the build's use, and what its log has taught. */
 import { differenceInCalendarDays, addDays, formatISO, parseISO } from 'date-fns'
-import type { StateId } from '@/core/engine/states'
-import { OIL_POURED, WATER_POURED } from '@/core/gas/oil'
-import type { Oil } from '@/core/separation/carriage'
-import { corneringFactor } from '@/core/separation/source'
 import { calibrate, PRIOR_SIGMA, risingTrend, type Multiplier } from '@/core/service/calibrate'
 import { gathered, rateRange, untilFull } from '@/core/service/fill'
-import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
+import { ACTIVITY_FACTS, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
-import type { CanForecast, DutyRates, SolvedState, StateResult } from '../model/results'
-import { activeVariant } from '../edit/edit'
-import { pickUpOf } from '../model/states'
-import { isIntake } from '../document/kinds'
 import type { Build, LogEntry, Variant } from '../document/schema'
-
-const HOUR = 3600
-const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSION_HOURS
-
-type Hourly = { oil: number; water: number }
-
-/** m3 per hour of an activity, from what each state yields; undefined when a state that it spends time in has no answer. */
-function hourly(
-  build: Build,
-  states: readonly StateResult[],
-  activity: Activity,
-  oilOf: (s: SolvedState) => Oil,
-  waterOf: (s: SolvedState) => number,
-): Hourly | undefined {
-  const present = states.map((s) => s.id)
-  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].splash)
-  const sum = { oil: 0, water: 0 }
-  for (const s of states) {
-    const share = stateShare(activity, s.id, present)
-    if (share === 0) continue
-    if (!s.solved) return undefined
-    const oil = oilOf(s)
-    sum.oil += (share * HOUR * (oil.mist + cornering * oil.splash)) / OIL_POURED
-    sum.water += (share * HOUR * waterOf(s)) / WATER_POURED
-  }
-  return sum
-}
-
-/** Weighted over the duty's hours, without the activities left out; per metre driven. */
-function perMetre(
-  build: Build,
-  of: (a: Activity) => Hourly | undefined,
-  without: readonly Activity[] = [],
-): DutyRates | undefined {
-  let oil = 0
-  let water = 0
-  let km = 0
-  for (const a of ACTIVITIES) {
-    const hours = without.includes(a) ? 0 : build.duty.hours[a]
-    if (hours === 0) continue
-    const rate = of(a)
-    if (!rate) return undefined
-    oil += hours * rate.oil
-    water += hours * rate.water
-    km += hours * ACTIVITY_FACTS[a].kmPerHour
-  }
-  return km > 0 ? { oil: oil / (km * 1000), water: water / (km * 1000) } : { oil: 0, water: 0 }
-}
-
-export function metresPerHour(build: Build): number {
-  const hours = ACTIVITIES.reduce((s, a) => s + build.duty.hours[a], 0)
-  return (ACTIVITIES.reduce((s, a) => s + build.duty.hours[a] * ACTIVITY_FACTS[a].kmPerHour, 0) * 1000) / hours
-}
-
-const NO_OIL: Oil = { mist: 0, splash: 0 }
-
-/** Oil that reaches the intake (manifold, inlet tract, charge pipe), m3 per metre on the duty. NaN never: 0 when a state has no answer. */
-export function intakeOil(build: Build, variant: Variant, states: readonly StateResult[]): number {
-  const intake = variant.parts.filter((p) => isIntake(p.kind)).map((p) => p.id)
-  const oilOf = (s: SolvedState): Oil =>
-    intake.reduce(
-      (sum, id) => ({
-        mist: sum.mist + (s.into[id]?.oil.mist ?? 0),
-        splash: sum.splash + (s.into[id]?.oil.splash ?? 0),
-      }),
-      NO_OIL,
-    )
-  return perMetre(build, (a) => hourly(build, states, a, oilOf, () => 0))?.oil ?? 0
-}
+import { activeVariant } from '../edit/edit'
+import type { CanForecast, DutyRates, Figures } from '../model/results'
+import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
 
 /** What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest when they were noted. */
 function predictedFor(
@@ -107,7 +33,7 @@ function split(e: LogEntry, predicted: DutyRates): DutyRates {
 }
 
 /** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
-export type Learned = {
+type Learned = {
   readonly oil: Pick<Multiplier, 'mu' | 'sigma'>
   readonly water: Pick<Multiplier, 'mu' | 'sigma'>
 }
@@ -118,7 +44,7 @@ const CARRIED_SIGMA = 0.3
 const planOf = (build: Build, e: LogEntry): string => e.plan ?? build.variants[0]!.id
 
 /** Another plan of the build whose log says something, where this one's says nothing. */
-export function loggedElsewhere(build: Build, variant: Variant): string | undefined {
+function loggedElsewhere(build: Build, variant: Variant): string | undefined {
   const emptied = build.log.filter((e) => e.kind === 'emptied' && build.variants.some((v) => v.id === planOf(build, e)))
   if (emptied.some((e) => planOf(build, e) === variant.id)) return undefined
   const last = emptied.at(-1)
@@ -126,7 +52,7 @@ export function loggedElsewhere(build: Build, variant: Variant): string | undefi
 }
 
 /** From the forecasts of that other plan: the best known can's multipliers, a little wider. */
-export function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
+function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
   const best = cans
     .filter((c) => c.multiplier.entries > 0)
     .toSorted((a, b) => b.multiplier.entries - a.multiplier.entries)[0]
@@ -139,14 +65,24 @@ export function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
   )
 }
 
-export function canForecasts(
+/**
+ * Every can of the active plan as of `today`. What another plan of this engine has taught stands in while this one's log says nothing:
+ * `figuresOf` works that one out.
+ */
+export function forecasts(
   build: Build,
-  variant: Variant,
-  states: readonly StateResult[],
-  coldWater: Readonly<Record<StateId, Readonly<Record<string, number>>>>,
+  figures: Figures,
   today: string,
-  learned?: Learned,
-): CanForecast[] {
+  figuresOf: (build: Build) => Figures,
+): readonly CanForecast[] {
+  const other = loggedElsewhere(build, activeVariant(build))
+  const there = other === undefined ? undefined : { ...build, active: other }
+  const learned = there && carriedOver(cansOf(there, figuresOf(there), today))
+  return cansOf(build, figures, today, learned)
+}
+
+function cansOf(build: Build, { states, coldWater }: Figures, today: string, learned?: Learned): CanForecast[] {
+  const variant = activeVariant(build)
   return variant.parts.flatMap((part) => {
     // a separator that drains back never fills
     if (part.kind !== 'can' || part.drain) return []

@@ -1,12 +1,12 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
 import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
-import { solveNetwork } from '@/core/network/solve'
+import { makeSolver, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { blowByIn, engineModel } from '../model/engine'
-import { capacityAt } from '../model/capacity'
-import { breatherNodes, crankcaseNode, netInflow, networkOf, topologyOf } from '../model/network'
+import { breatherNodes, networkOf } from '../model/network'
+import { crankcaseNode, resolve } from '../model/resolve'
 import { LIMITS } from '../verdicts/limits'
 
 export const MAP_SIZE = 32
@@ -26,14 +26,15 @@ export type EngineMap = {
   readonly capacity: Float64Array
 }
 
-/** 32 x 32 points, each solved for pressure and again for capacity. Yields the share done, row by row. */
+/**
+ * 32 x 32 points, each solved for pressure and again for capacity. One solver goes over all of them: from point to point only gas, borders
+ * and blow-by change, and the neighbour's answer is where it starts. Yields the share done, row by row.
+ */
 export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
-  const variant = activeVariant(build)
-  const topology = topologyOf(variant)
+  const r = resolve(activeVariant(build))
   const engine = engineModel(build)
   const { facts, amb } = engine
-  const node = crankcaseNode(variant, topology) ?? ''
-  const breathers = breatherNodes(variant, topology)
+  const node = crankcaseNode(r) ?? ''
   const along = (low: number, high: number) =>
     Array.from({ length: size }, (_, i) => low + ((high - low) * i) / (size - 1))
   const rpm = along(facts.idleRpm, facts.ratedRpm)
@@ -50,8 +51,11 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
     blowBy: grid(),
     capacity: grid(),
   }
-  let before: Readonly<Record<string, number>> | undefined
+  const borders = breatherNodes(r)
+  let solver: Solver | undefined
   for (let row = 0; row < size; row++) {
+    // each row starts afresh; along it the neighbours' answers lead on, for either way of solving
+    const [free, held] = [trail(), trail()]
     for (let col = 0; col < size; col++) {
       const at = row * size + col
       const load = (manifoldPa[row]! - lowest) / (manifoldPa[size - 1]! - lowest)
@@ -62,15 +66,40 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       })
       const blowBy = blowByIn(engine, state)
       map.blowBy[at] = blowBy
-      const network = networkOf(variant, topology, state, amb, blowBy)
-      const solved = solveNetwork(network, col > 0 ? before : undefined)
-      before = solved.ok ? solved.value.pressure : undefined
-      if (!solved.ok) continue
-      map.crankcaseGauge[at] = solved.value.pressure[node]! - amb.pressurePa
-      map.breather[at] = netInflow(network, solved.value.flow, breathers)
-      map.capacity[at] = capacityAt(network, node, amb.pressurePa + LIMITS.crankcaseHigh) ?? Number.NaN
+      const network = networkOf(r, state, amb, blowBy)
+      if (!solver?.retune(network)) {
+        const made = makeSolver(network, node)
+        if (!made.ok) continue
+        solver = made.value
+      }
+      const now = solver
+      const balance = now.solve(free.next())
+      free.add(balance.ok ? balance.value.p : undefined)
+      if (!balance.ok) continue
+      map.crankcaseGauge[at] = balance.value.p[now.index.get(node)!]! - amb.pressurePa
+      map.breather[at] = network.elements.reduce(
+        (sum, e, k) => (borders.has(e.to) ? sum + now.flow(k) : borders.has(e.from) ? sum - now.flow(k) : sum),
+        0,
+      )
+      const leaving = now.leavingAt(amb.pressurePa + LIMITS.crankcaseHigh, held.next() ?? 'last')
+      held.add(leaving.ok ? balance.value.p : undefined)
+      if (leaving.ok) map.capacity[at] = Math.max(0, leaving.value)
     }
     yield (row + 1) / size
   }
   return map
+}
+
+/** Answers along a row: the next one is looked for where the last two point. */
+function trail() {
+  let last: Float64Array | undefined
+  let before: Float64Array | undefined
+  return {
+    next: (): Float64Array | undefined =>
+      last && before ? last.map((p, k) => Math.max(p / 2, 2 * p - before![k]!)) : last,
+    add: (p: Float64Array | undefined) => {
+      before = p && last
+      last = p?.slice()
+    },
+  }
 }

@@ -1,39 +1,45 @@
 /** How a single or twin pumps its crankcase, and what the breather's sizes do to that. */
 import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
-import { crankcaseVolume, volumeRange } from '@/core/pulsation/crankcase'
+import { CRANKCASE_INDEX, crankcaseVolume, volumeRange } from '@/core/pulsation/crankcase'
 import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
 import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
-import type { Build, Engine, Variant } from '../document/schema'
+import { LINE_FIELDS } from '../document/fields'
+import type { Build, Engine } from '../document/schema'
+import { editsOf, setLine, setPart, type Deed } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { blowByIn, engineModel, pulsates, pumpingOf } from '../model/engine'
-import { breatherNodes, crankcaseNode, networkOf, topologyOf } from '../model/network'
+import { breatherNodes, networkOf } from '../model/network'
+import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 
 const cc = (v: number) => toSi('volume', v, 'cc')
-const mm = (v: number) => toSi('length', v, 'mm')
 
-/** A turn leaves little time for heat, but oil mist and wet walls take some: between 1 and 1.4 (estimate). */
-const POLYTROPIC = 1.3
 /** Share of the displacement that a cover holds under it (estimate). */
 const COVER_SHARE = 0.3
+/** Gas room of an oil tank, cc, and of a can at either end, over its bowl (estimates). */
+const TANK_CC = 3000
+const CAN_SHARE = 0.6
 
-function volumesOf(variant: Variant, engine: Engine, nodeOf: ReadonlyMap<string, string>): Record<string, number> {
+function volumesOf(r: Resolved, engine: Engine): Record<string, number> {
+  const { nodeOf } = r.topology
   const sum: Record<string, number> = {}
   const add = (node: string | undefined, m3: number) => {
     if (node !== undefined) sum[node] = (sum[node] ?? 0) + m3
   }
-  for (const p of variant.parts) {
-    if (p.kind === 'cover') add(nodeOf.get(`${p.id}.${p.ports[0]?.id}`), cc(engine.displacementCc) * COVER_SHARE)
-    if (p.kind === 'tank') add(nodeOf.get(`${p.id}.${p.ports[0]?.id}`), cc(3000))
+  for (const p of r.variant.parts) {
+    const own = nodeOf.get(`${p.id}.${p.ports[0]?.id}`)
+    if (p.kind === 'cover') add(own, cc(engine.displacementCc) * COVER_SHARE)
+    if (p.kind === 'tank') add(own, cc(TANK_CC))
     if (p.kind === 'can')
-      for (const end of ['in', 'out']) add(nodeOf.get(`${p.id}.${end}`), toSi('volume', p.bowlMl, 'ml') * 0.6)
+      for (const end of ['in', 'out']) add(nodeOf.get(`${p.id}.${end}`), toSi('volume', p.bowlMl, 'ml') * CAN_SHARE)
   }
-  for (const l of variant.lines) {
-    if (l.kind !== 'hose') continue
-    const half = (((Math.PI * mm(l.boreMm) ** 2) / 4) * mm(l.lengthMm)) / 2
-    for (const end of [l.from, l.to]) add(nodeOf.get(`${end.part}.${end.port}`), half)
+  for (const { kind, from, to, shape } of r.lines.values()) {
+    if (kind !== 'hose') continue
+    const half = (Math.PI * shape.boreM ** 2 * shape.lengthM) / 8
+    add(from, half)
+    add(to, half)
   }
   return sum
 }
@@ -53,11 +59,10 @@ export type Pulse = Pulsation & {
 export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   if (!pulsates(build.engine))
     return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
-  const variant = activeVariant(build)
-  const topology = topologyOf(variant)
+  const r = resolve(activeVariant(build))
   const engine = engineModel(build)
   const state = engine.states.find((s) => s.id === stateId)
-  const node = crankcaseNode(variant, topology)
+  const node = crankcaseNode(r)
   if (!state || !node) return fail('There is no crankcase to follow in this state.')
   const pumping = pumpingOf(build.engine, engine.facts)
   const range = volumeRange(pumping)
@@ -68,11 +73,11 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
     )
   const omega = (state.rpm * Math.PI) / 30
   const turned = crankcaseVolume(pumping)
-  const network = networkOf(variant, topology, state, engine.amb, blowByIn(engine, state))
+  const network = networkOf(r, state, engine.amb, blowByIn(engine, state))
   const input: PulseNetwork = {
     network,
-    index: POLYTROPIC,
-    volumes: volumesOf(variant, build.engine, topology.nodeOf),
+    index: CRANKCASE_INDEX,
+    volumes: volumesOf(r, build.engine),
     pumped: {
       node,
       at: (t, space) => {
@@ -83,7 +88,7 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   }
   const solved = yield* pulsate(input, state.rpm)
   if (!solved.ok) return solved
-  const border = breatherNodes(variant, topology)
+  const border = breatherNodes(r)
   let [out, back] = [0, 0]
   for (const e of network.elements) {
     const f = solved.value.flows[e.id]!
@@ -119,39 +124,36 @@ export type PulseStudy = {
 }
 
 /** What each breather line's bore and length and each check's seat do: one changed at a time, everything integrated again. */
-function changesOf(variant: Variant): PulseChange[] {
-  const list: PulseChange[] = []
+function changesOf(build: Build): PulseChange[] {
+  const variant = activeVariant(build)
   const tenth = (v: number) => Math.round(v * 10) / 10
-  for (const p of variant.parts) {
-    if (p.kind !== 'check' || p.stuck) continue
-    for (const f of [0.7, 1.4]) {
-      const mm = tenth(p.seatMm * f)
-      list.push({
-        of: p.name,
-        what: 'seat',
-        mm,
-        edits: [{ op: 'part', part: p.id, set: { seatMm: mm, model: 'own' } }],
-      })
-    }
+  const change = (of: string, what: PulseChange['what'], mm: number, deed: Deed): PulseChange[] => {
+    const edits = editsOf(build, deed)
+    return edits.ok ? [{ of, what, mm, edits: edits.value }] : []
   }
-  for (const l of variant.lines.filter((x) => x.kind === 'hose' && x.boreMm > 0).slice(0, 3)) {
-    for (const f of [0.75, 1.33]) {
-      const bore = tenth(l.boreMm * f)
-      list.push({ of: l.name, what: 'bore', mm: bore, edits: [{ op: 'line', line: l.id, set: { boreMm: bore } }] })
-    }
-    const length = Math.min(20000, l.lengthMm * 2)
-    list.push({
-      of: l.name,
-      what: 'length',
-      mm: length,
-      edits: [{ op: 'line', line: l.id, set: { lengthMm: length } }],
-    })
-  }
-  return list
+  const seats = variant.parts.flatMap((p) =>
+    p.kind !== 'check' || p.stuck
+      ? []
+      : [0.7, 1.4].flatMap((f) => {
+          const mm = tenth(p.seatMm * f)
+          return change(p.name, 'seat', mm, setPart(p.id, { seatMm: mm, model: 'own' }))
+        }),
+  )
+  const hoses = variant.lines.filter((l) => l.kind === 'hose' && l.boreMm > 0).slice(0, 3)
+  const sizes = hoses.flatMap((l) => {
+    const length = Math.min(LINE_FIELDS.lengthMm.max, l.lengthMm * 2)
+    return [
+      ...[0.75, 1.33].flatMap((f) =>
+        change(l.name, 'bore', tenth(l.boreMm * f), setLine(l.id, { boreMm: tenth(l.boreMm * f) })),
+      ),
+      ...change(l.name, 'length', length, setLine(l.id, { lengthMm: length })),
+    ]
+  })
+  return [...seats, ...sizes]
 }
 
 export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStudy>> {
-  const changes = changesOf(activeVariant(build))
+  const changes = changesOf(build)
   const share = 1 / (changes.length + 1)
   let done = 0
   const part = function* (b: Build): Job<Result<Pulse>> {

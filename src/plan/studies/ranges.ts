@@ -3,20 +3,22 @@ import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/calibrate'
 import type { Range } from '@/core/service/fill'
-import { solveNetwork } from '@/core/network/solve'
+import { makeSolver, type Solver } from '@/core/network/solver'
 import { quantile, uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
-import { activeVariant } from '../edit/edit'
-import { blowByIn, engineModel } from '../model/engine'
-import { crankcaseNode, networkOf, topologyOf } from '../model/network'
-import { uncertainInputs } from './uncertain'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { blowByIn, engineModel, type EngineModel } from '../model/engine'
+import { networkOf } from '../model/network'
+import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
+import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
   readonly id: string
   readonly name: string
   readonly measure: string
   readonly range: string
-  /** part of the spread that this input makes, 0-1 */ readonly share: number
+  /** part of the spread that this input makes, 0-1 */
+  readonly share: number
 }
 export type StateRange = {
   readonly id: StateId
@@ -31,53 +33,109 @@ export type StateRange = {
 export type Ranges = {
   readonly states: readonly StateRange[]
   readonly draws: number
-  /** draws that had no answer, of draws x states */ readonly failed: number
+  /** draws that had no answer, of draws x states */
+  readonly failed: number
 }
 
 export const DRAWS = 1000
 const SEED = 20_260_701
+/** Draws between two reports of progress. */
+const STEP = 20
+
+/** A build with some of its inputs moved, resolved. */
+type Moved = { readonly model: EngineModel; readonly r: Resolved }
+function movedBy(build: Build, inputs: readonly Uncertain[], z: (input: number) => number): Moved | undefined {
+  const moved = applyEdits(
+    build,
+    inputs.flatMap((input, i) => (z(i) === 0 ? [] : input.edits(z(i)))),
+  )
+  return moved.ok ? { model: engineModel(moved.value), r: resolve(activeVariant(moved.value)) } : undefined
+}
+
+/** One state's solver, kept from draw to draw: only what a draw moves is made anew. */
+type StateSolver = {
+  /** pressures by joint; undefined where there is no answer */
+  readonly solve: (m: Moved, start?: ArrayLike<number>) => Float64Array | undefined
+  readonly crankcase: () => number
+}
+
+function stateSolver(k: number, node: string): StateSolver {
+  let solver: Solver | undefined
+  return {
+    solve({ model, r }, start) {
+      const state = model.states[k]!
+      const network = networkOf(r, state, model.amb, blowByIn(model, state))
+      const kept = solver?.retune(network)
+      if (!kept) {
+        const made = makeSolver(network)
+        solver = made.ok ? made.value : undefined
+      }
+      const balance = solver?.solve(kept ? start : undefined)
+      return balance?.ok ? balance.value.p : undefined
+    },
+    crankcase: () => solver?.index.get(node) ?? 0,
+  }
+}
 
 /**
- * Seeded Monte Carlo over the estimated inputs, all states. Yields the share done, so that a worker can report and be stopped.
- * An input's share is its squared correlation with the crankcase pressure: what knowing it would take from the variance.
+ * Where the pressures of a draw are to be looked for: the plan's own, and what each input moved alone by one standard deviation either way
+ * made of them, as a parabola each. Newton then has a step or two to go instead of five.
+ */
+function predictor(build: Build, inputs: readonly Uncertain[], nominal: Moved, solver: StateSolver) {
+  const base = solver.solve(nominal)?.slice()
+  if (!base) return undefined
+  const slopes = inputs.map((_, i) => {
+    const at = (z: number) => {
+      const m = movedBy(build, inputs, (n) => (n === i ? z : 0))
+      return (m && solver.solve(m, base)?.slice()) ?? base
+    }
+    const [up, down] = [at(1), at(-1)]
+    return {
+      straight: base.map((_p, k) => (up[k]! - down[k]!) / 2),
+      bent: base.map((p, k) => (up[k]! + down[k]!) / 2 - p),
+    }
+  })
+  const start = new Float64Array(base.length)
+  return (z: (input: number) => number): Float64Array => {
+    start.set(base)
+    slopes.forEach(({ straight, bent }, i) => {
+      const by = z(i)
+      for (let k = 0; k < start.length; k++) start[k]! += (straight[k]! + bent[k]! * by) * by
+    })
+    for (let k = 0; k < start.length; k++) start[k] = Math.max(start[k]!, base[k]! / 2)
+    return start
+  }
+}
+
+/**
+ * Seeded Monte Carlo over the estimated inputs, all states; a draw is a list of edits. Yields the share done, so that a worker can report
+ * and be stopped. An input's share is its squared correlation with the crankcase pressure: what knowing it would take from the variance.
  */
 export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
-  const variant = activeVariant(build)
-  const topology = topologyOf(variant)
   const inputs = uncertainInputs(build)
   const base = engineModel(build)
-  const node = crankcaseNode(variant, topology)
+  const nominal: Moved = { model: base, r: resolve(activeVariant(build)) }
+  const node = crankcaseNode(nominal.r)
   if (node === undefined) return { states: [], draws: 0, failed: 0 }
-  const nominal = base.states.map((s) => solveNetwork(networkOf(variant, topology, s, base.amb, blowByIn(base, s))))
+  const solvers = base.states.map((_, k) => stateSolver(k, node))
+  const starts = solvers.map((s) => predictor(build, inputs, nominal, s))
   const draw = uniforms(SEED)
   const z = inputs.map(() => new Float64Array(draws))
   const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
   const flow = base.states.map(() => new Float64Array(draws))
   let failed = 0
   for (let k = 0; k < draws; k++) {
-    let moved = build
-    let blowByFactor = 1
-    inputs.forEach((input, i) => {
-      // +-3 standard deviations: a seat twice its size is another seat
-      const at = Math.max(-3, Math.min(3, normalQuantile(draw())))
-      z[i]![k] = at
-      moved = input.move(moved, at)
-      blowByFactor *= input.blowBy?.(at) ?? 1
+    // +-3 standard deviations: a seat twice its size is another seat
+    for (const scores of z) scores[k] = Math.max(-3, Math.min(3, normalQuantile(draw())))
+    const score = (i: number) => z[i]![k]!
+    const m = movedBy(build, inputs, score)
+    solvers.forEach((solver, i) => {
+      const p = m && solver.solve(m, starts[i]?.(score))
+      if (!m || !p) failed++
+      else gauge[i]![k] = p[solver.crankcase()]! - m.model.amb.pressurePa
+      flow[i]![k] = m ? blowByIn(m.model, m.model.states[i]!) : 0
     })
-    const model = engineModel(moved)
-    const changed = activeVariant(moved)
-    model.states.forEach((s, i) => {
-      const blowBy = blowByIn(model, s) * blowByFactor
-      const from = nominal[i]!
-      const solved = solveNetwork(
-        networkOf(changed, topology, s, model.amb, blowBy),
-        from.ok ? from.value.pressure : undefined,
-      )
-      flow[i]![k] = blowBy
-      if (solved.ok) gauge[i]![k] = solved.value.pressure[node]! - model.amb.pressurePa
-      else failed++
-    })
-    if (k % 20 === 19) yield (k + 1) / draws
+    if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
   const band = (sorted: Float64Array): Range => ({
     low: quantile(sorted, 0.1),
@@ -90,11 +148,11 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     states: base.states.map((s, i) => {
       const known = [...gauge[i]!.keys()].filter((k) => !Number.isNaN(gauge[i]![k]!))
       const values = Float64Array.from(known, (k) => gauge[i]![k]!)
-      const shares = inputs.map((input, n) => ({
-        id: input.id,
-        name: input.name,
-        measure: input.measure,
-        range: input.range,
+      const shares = inputs.map(({ id, name, measure, range }, n) => ({
+        id,
+        name,
+        measure,
+        range,
         share:
           correlation(
             Float64Array.from(known, (k) => z[n]![k]!),

@@ -1,11 +1,14 @@
 /** The inputs that are estimated or read with an error: how far each may be off, and what measurement would replace it. */
-import { RING_SHARE_RANGE } from '@/core/engine/states'
+import { fullLoadState, RING_SHARE_RANGE } from '@/core/engine/states'
+import { unitLabel, fromSi } from '@/core/units/units'
+import { ENGINE_FIELDS, fieldsOfPart, isCurve, KEPT, type Curve, type Field, type Spread } from '../document/fields'
 import type { Build, Part } from '../document/schema'
-import { activeVariant } from '../edit/edit'
-import { defaultOf } from '../model/engine'
+import { activeVariant, type Edit } from '../edit/edit'
+import { blowByIn, defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 
-/** One standard deviation of a normal; a factor x/ `range` is taken as the 10 and 90 % points of a lognormal. */
+/** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
+/** Standard deviation of the logarithm of a figure that lies within x/ `range` in 80 % of cases. */
 const sigmaOf = (range: number) => Math.log(range) / NINETY
 
 export type Uncertain = {
@@ -17,140 +20,106 @@ export type Uncertain = {
   readonly range: string
   /** how well that measurement would know it: its standard deviation over the present one */
   readonly left: number
-  /** the build with this input moved by `z` standard deviations; or a factor on blow-by */
-  readonly move: (build: Build, z: number) => Build
-  readonly blowBy?: (z: number) => number
+  /** the input moved by `z` standard deviations, as edits */
+  readonly edits: (z: number) => readonly Edit[]
 }
 
-const times = (range: number, z: number) => Math.exp(sigmaOf(range) * z)
-const same = (build: Build) => build
+const isFactor = (s: Spread): s is { readonly times: number } => 'times' in s
+const widthOf = (s: Spread) => (isFactor(s) ? sigmaOf(s.times) : s.plus / NINETY)
+/** A value moved by `z` standard deviations of its spread, kept inside its limits. */
+function moved(value: number, s: Spread, z: number, { min, max }: Pick<Field, 'min' | 'max'>): number {
+  const to = isFactor(s) ? value * Math.exp(sigmaOf(s.times) * z) : value + widthOf(s) * z
+  return value < min || value > max ? to : Math.min(max, Math.max(min, to))
+}
+function tellSpread(s: Spread, field: Field | Curve): string {
+  if (isFactor(s)) return `×/÷ ${s.times}`
+  const unit = !isCurve(field) && field.kept ? ` ${unitLabel(KEPT[field.kept][1])}` : ''
+  return `± ${s.plus}${unit}`
+}
 
-/** Several parts at once: catalogue figures of one kind are off together only by chance, so each part is an input of its own. */
-const withPart = (build: Build, id: string, change: (p: Part) => Part): Build => ({
-  ...build,
-  variants: build.variants.map((v) =>
-    v.id === build.active ? { ...v, parts: v.parts.map((p) => (p.id === id ? change(p) : p)) } : v,
-  ),
-})
-const own = (p: Part) => 'model' in p && p.model === 'own'
-
-/** Methods 3 and 4 give the ranges of ring share and default figures; those of parts are estimates of the trade. */
-export function uncertainInputs(build: Build): readonly Uncertain[] {
+function blowByInput(build: Build): Uncertain {
   const { engine } = build
-  const list: Uncertain[] = []
-  if (engine.blowBy) {
-    const meter = engine.blowBy.lpm !== undefined
-    list.push({
-      id: 'blowBy',
-      name: 'Blow-by, as measured',
-      measure: 'repeat the measurement',
-      range: meter ? '± 5 %' : '± 8 %',
-      left: 0.7,
-      move: same,
-      blowBy: (z) => 1 + (meter ? 0.05 : 0.08) * z,
-    })
-  } else
-    list.push({
+  const model = engineModel(build)
+  const state = model.states.find((s) => s.id === (engine.blowBy?.state ?? fullLoadState(engine.induction)))
+  const nominal = measuredFlowOf(build) ?? (state ? blowByIn(model, state) : 0)
+  const put = (factor: number): readonly Edit[] => [
+    {
+      op: 'set',
+      path: ['engine', 'blowBy'],
+      value: { state: state?.id ?? fullLoadState(engine.induction), lpm: fromSi('gasFlow', nominal * factor, 'l/min') },
+    },
+  ]
+  if (!engine.blowBy)
+    return {
       id: 'blowBy',
       name: `Blow-by of ${engine.rings} rings`,
       measure: 'measure blow-by with a meter or an orifice',
       range: `×/÷ ${RING_SHARE_RANGE}`,
       left: 0.05 / sigmaOf(RING_SHARE_RANGE),
-      move: same,
-      blowBy: (z) => times(RING_SHARE_RANGE, z),
-    })
-
-  const inletFrom = engine.inletDepressionKpa ?? defaultOf(build, 'inletDepressionKpa')
-  const inletRange = engine.inletDepressionKpa === undefined ? 1.5 : 1.08
-  list.push({
-    id: 'inlet',
-    name: 'Inlet depression',
-    measure: 'read it ahead of the throttle or compressor at rated speed',
-    range: engine.inletDepressionKpa === undefined ? '×/÷ 1.5' : '×/÷ 1.08',
-    left: sigmaOf(1.08) / sigmaOf(1.5),
-    move: (b, z) => ({
-      ...b,
-      engine: { ...b.engine, inletDepressionKpa: Math.min(30, inletFrom * times(inletRange, z)) },
-    }),
-  })
-
-  const idleFrom = engine.idleManifoldKpa ?? defaultOf(build, 'idleManifoldKpa')
-  const idleSigma = engine.idleManifoldKpa === undefined ? 5 : 1
-  list.push({
-    id: 'idleManifold',
-    name: 'Manifold pressure at idle',
-    measure: 'log it at warm idle',
-    range: idleSigma === 5 ? '± 5 kPa' : '± 1 kPa',
-    left: 1 / idleSigma,
-    move: (b, z) => ({
-      ...b,
-      engine: { ...b.engine, idleManifoldKpa: Math.min(95, Math.max(12, idleFrom + idleSigma * z)) },
-    }),
-  })
-
-  for (const p of activeVariant(build).parts) {
-    const add = (what: string, measure: string, range: number, change: (f: number) => (q: Part) => Part) =>
-      list.push({
-        id: p.id,
-        name: `${p.name}, ${what}`,
-        measure,
-        range: `×/÷ ${range}`,
-        left: sigmaOf(1.08) / sigmaOf(range),
-        move: (b, z) => withPart(b, p.id, change(times(range, z))),
-      })
-    switch (p.kind) {
-      case 'pcv':
-        if (!own(p))
-          add(
-            'open area',
-            'flow it on a bench, or read flow against suction',
-            1.25,
-            (f) => (q) => ({ ...q, areaMm2ByKpa: p.areaMm2ByKpa.map(([dp, a]) => [dp, a * f]) }) as Part,
-          )
-        break
-      case 'can':
-        add(
-          'drop',
-          'read the pressure across it',
-          own(p) ? 1.1 : 1.3,
-          (f) => (q) => ({ ...q, dropKpaAt100: p.dropKpaAt100 * f }) as Part,
-        )
-        break
-      case 'filter':
-        add(
-          'drop',
-          'read the pressure across it',
-          own(p) ? 1.1 : 1.3,
-          (f) => (q) => ({ ...q, dropKpaAt100: p.dropKpaAt100 * f }) as Part,
-        )
-        break
-      case 'check':
-        add(
-          'seat',
-          'measure the seat and the lift',
-          own(p) ? 1.05 : 1.15,
-          (f) => (q) => ({ ...q, seatMm: p.seatMm * f }) as Part,
-        )
-        break
-      case 'regulator':
-        add(
-          'set point',
-          'read crankcase pressure at a high idle',
-          1.2,
-          (f) => (q) => ({ ...q, setKpa: p.setKpa * f }) as Part,
-        )
-        break
-      case 'passage':
-        add(
-          'bore',
-          'measure the passages with a drill shank',
-          1.12,
-          (f) => (q) => ({ ...q, boreMm: p.boreMm * f }) as Part,
-        )
-        break
-      default:
-        break
+      edits: (z) => put(Math.exp(sigmaOf(RING_SHARE_RANGE) * z)),
     }
+  // reading error of a meter, and of an orifice by its bore and gauge (estimates), one standard deviation
+  const error = engine.blowBy.lpm === undefined ? 0.08 : 0.05
+  return {
+    id: 'blowBy',
+    name: 'Blow-by, as measured',
+    measure: 'repeat the measurement',
+    range: `± ${100 * error} %`,
+    left: 0.7,
+    edits: (z) => put(1 + error * z),
   }
-  return list
 }
+
+function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleManifoldKpa'): Uncertain {
+  const field = ENGINE_FIELDS[key]
+  const entered = build.engine[key]
+  const spread = entered === undefined ? field.spread : field.measured
+  const from = entered ?? defaultOf(build, key)
+  return {
+    id,
+    name: field.label,
+    measure: field.measure,
+    range: tellSpread(spread, field),
+    left: widthOf(field.measured) / widthOf(spread),
+    edits: (z) => [{ op: 'set', path: ['engine', key], value: moved(from, spread, z, field) }],
+  }
+}
+
+function partInputs(build: Build, p: Part): Uncertain[] {
+  const own = 'model' in p && p.model === 'own'
+  return Object.entries(fieldsOfPart(p.kind)).flatMap(([key, field]): Uncertain[] => {
+    const value = (p as Readonly<Record<string, unknown>>)[key]
+    if (value === undefined || !field.spread || !field.measured) return []
+    const spread: Spread = own ? field.measured : field.spread
+    const path = ['variants', build.active, 'parts', p.id, key]
+    return [
+      {
+        id: `${p.id} ${key}`,
+        name: `${p.name}, ${field.label.toLowerCase()}`,
+        measure: field.measure ?? 'measure it',
+        range: tellSpread(spread, field),
+        left: widthOf(field.measured) / widthOf(spread),
+        edits: (z) => [
+          {
+            op: 'set',
+            path,
+            value: isCurve(field)
+              ? (value as readonly (readonly [number, number])[]).map(([x, y]) => [
+                  x,
+                  moved(y, spread, z, field.curve.y),
+                ])
+              : moved(value as number, spread, z, field),
+          },
+        ],
+      },
+    ]
+  })
+}
+
+/** Methods 3 and 4 give the ranges of ring share and default figures; those of parts are estimates of the trade, in the field tables. */
+export const uncertainInputs = (build: Build): readonly Uncertain[] => [
+  blowByInput(build),
+  factInput(build, 'inlet', 'inletDepressionKpa'),
+  factInput(build, 'idleManifold', 'idleManifoldKpa'),
+  ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
+]

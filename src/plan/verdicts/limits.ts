@@ -10,6 +10,9 @@ export const LIMITS = {
   /** share of idle air that may pass the throttle by before idle control and trims feel it */
   idleBypassWatch: 0.15,
   idleBypass: 0.3,
+  /** share of engine air that leaks into the manifold unmetered: a code, and a stop */
+  leak: 0.01,
+  leakStop: 0.05,
   /** above this, at 1 kg/m3, gas drags the wall film along instead of letting it drain back, m/s; and by how much more it must be mended */
   wetVelocity: 12,
   wetVelocityFix: 2,

@@ -1,8 +1,9 @@
 /** Every rule on a circuit that breaks it and on one that does not; every rule has its page. */
 import { analyse } from '../analyse'
+import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
 import { applyEdits, type Edit } from '../edit/edit'
-import { newBuild, type EngineClass } from '../schools/new-build'
+import { newBuild } from '../schools/new-build'
 import { RULE_PAGES } from './pages'
 import { RULES } from './rules'
 

@@ -1,9 +1,10 @@
 /** A judgement: what is wrong, its number, why it matters and what would put it right. */
 import type { StateId } from '@/core/engine/states'
-import type { Analysis, SolvedState, StateResult } from '../model/results'
 import type { Build, Part, Variant } from '../document/schema'
+import type { Deed } from '../edit/deeds'
 import type { Edit } from '../edit/edit'
-import type { GasResult } from '../model/states'
+import type { Teller } from '../explain/words'
+import type { GasResult, SolvedState, Worked } from '../model/results'
 
 export const SEVERITIES = ['stop', 'fix', 'watch', 'ok'] as const
 export type Severity = (typeof SEVERITIES)[number]
@@ -21,29 +22,40 @@ export type Verdict = {
     readonly part?: string
     readonly state?: StateId
   }
-  readonly fix?: { readonly label: string; readonly edits: readonly Edit[] }
+  readonly fix?: Fix
 }
+export type Fix = { readonly label: string; readonly edits: readonly Edit[] }
+/** What a rule finds: a verdict without the rule's name. */
+export type Finding = Omit<Verdict, 'rule'>
 
 /** What a rule sees. */
 export type Case = {
   readonly build: Build
   readonly variant: Variant
-  readonly analysis: Omit<Analysis, 'verdicts'>
+  readonly analysis: Worked
+  /** tells figures in the build's units */
+  readonly say: Teller
   readonly solved: readonly SolvedState[]
   readonly state: (id: StateId) => SolvedState | undefined
   readonly part: (id: string) => Part | undefined
-  /** solves one state again after edits, for a fix that is computed; undefined when it does not solve */
-  readonly tryOut: (edits: readonly Edit[], state: StateId) => GasResult | undefined
+  /** solves one state again after a deed, for a fix that is computed; undefined when it does not fit or does not solve */
+  readonly tryOut: (deed: Deed, state: StateId) => GasResult | undefined
+  /** a fix that does deeds; undefined when they do not fit */
+  readonly fix: (label: string, ...deeds: readonly Deed[]) => Fix | undefined
 }
 
-export type Rule = { readonly id: string; readonly judge: (c: Case) => readonly Omit<Verdict, 'rule'>[] }
-
-export const STATE_NAMES: Readonly<Record<StateId, string>> = {
-  idle: 'Idle',
-  cruise: 'Cruise',
-  pull: 'Pull',
-  spool: 'Spool',
-  boost: 'Boost',
-  overrun: 'Overrun',
+/** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
+export type RulePage = {
+  readonly title: string
+  readonly looks: string
+  /** told in the reader's units, from the limits themselves */
+  readonly turns: (say: Teller) => string
+  readonly why: string
+  readonly does: string
 }
-export const isSolved = (s: StateResult): s is SolvedState => s.solved
+
+export type Rule = {
+  readonly id: string
+  readonly page: RulePage
+  readonly judge: (c: Case) => readonly Finding[]
+}

@@ -1,0 +1,171 @@
+/** A network made ready to be solved again and again: laws and joints are set up once, pressures and sources change from call to call. */
+import { fail, ok, type Result } from '../result'
+import type { Network } from './elements'
+import { flowLaw } from './flow'
+import { SHUT_LEAK, type Flow, type Tie } from './law'
+import { newton, settle } from './newton'
+import { MAX_PRESSURE, problemIn, unreached } from './problem'
+import { firstGuess, makeSystem, type Branch, type System } from './system'
+
+/** Largest mass imbalance that counts as solved, kg/s. */
+export const MASS_TOLERANCE = 1e-9
+/** No crankcase or can stands at this (Pa): an answer that has not settled and is above it has no way out. */
+const PILED_UP = 1e6
+/** Leaks of shut valves on the way to a hard answer, kg/(s Pa). */
+const LEAKS = [1e-7, 3e-9, 1e-10, 3e-12, 1e-13, SHUT_LEAK]
+
+export type Balance = {
+  /** Pa absolute by joint, in the solver's order; the solver's own array, good until it solves again */
+  readonly p: Float64Array
+  readonly residual: number
+  readonly iterations: number
+}
+
+export type Solver = {
+  /** joints: first those that are free, then those that hold a pressure */
+  readonly ids: readonly string[]
+  readonly index: ReadonlyMap<string, number>
+  /**
+   * Takes over another network of the same joints and ends: its gas, pressures held, sources and elements. Only what differs is made anew.
+   * False, and nothing changed, when its joints or ends are others.
+   */
+  readonly retune: (network: Network) => boolean
+  /** from `start` (pressures by joint), from the last answer (`'last'`), or from a linear network of the same elements */
+  readonly solve: (start?: ArrayLike<number> | 'last') => Result<Balance>
+  /** kg/s that leave the pinned joint while it is held at `pPa`; everything else is solved */
+  readonly leavingAt: (pPa: number, start?: ArrayLike<number> | 'last') => Result<number>
+  /** kg/s through the `k`th element at the last answer */
+  readonly flow: (k: number) => number
+}
+
+/** The same joints in the same order, held where they were held, and elements of the same ends. */
+function sameShape(a: Network, b: Network): boolean {
+  if (a.shape !== undefined && a.shape === b.shape) return true
+  const [one, other] = [Object.keys(a.nodes), Object.keys(b.nodes)]
+  return (
+    one.length === other.length &&
+    a.elements.length === b.elements.length &&
+    one.every((id, k) => id === other[k] && (a.nodes[id]!.p === undefined) === (b.nodes[id]!.p === undefined)) &&
+    a.elements.every((e, k) => e === b.elements[k] || (e.from === b.elements[k]!.from && e.to === b.elements[k]!.to))
+  )
+}
+
+/**
+ * @param pin a free joint that `leavingAt` may hold for a while
+ * @returns the solver; or why the network cannot be solved at all: an unknown joint, a number out of range, a joint that nothing reaches
+ * @example makeSolver({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 2e-5 }] }).ok // true
+ */
+export function makeSolver(network: Network, pin?: string): Result<Solver> {
+  const bad = problemIn(network)
+  if (bad) return bad
+  const { nodes, gas } = network
+  const names = Object.keys(nodes)
+  const free = names.filter((id) => nodes[id]!.p === undefined && id !== pin)
+  // the pinned joint is the last free one, so that holding it only makes the unknowns one fewer
+  if (pin !== undefined && nodes[pin] && nodes[pin].p === undefined) free.push(pin)
+  const ids = [...free, ...names.filter((id) => nodes[id]!.p !== undefined)]
+  const index = new Map(ids.map((id, k) => [id, k]))
+  const n = free.length
+  const p = Float64Array.from(ids, (id) => nodes[id]!.p ?? 0)
+  const source = Float64Array.from(free, (id) => nodes[id]!.source ?? 0)
+  const tie: Tie = { leak: SHUT_LEAK }
+  const branches: Branch[] = network.elements.map((e) => ({
+    law: flowLaw(e, gas, tie),
+    i: index.get(e.from)!,
+    j: index.get(e.to)!,
+  }))
+  const walled = unreached(ids, branches, source)
+  if (walled) return walled
+
+  const whole = makeSystem(branches, source, n, ids.length)
+  let pinned: System | undefined
+  let now = network
+  let heldProblem: ReturnType<typeof problemIn>
+
+  function balance(system: System, unknowns: number, start: ArrayLike<number> | 'last' | undefined): Result<Balance> {
+    if (heldProblem) return heldProblem
+    tie.leak = SHUT_LEAK
+    if (start === undefined) firstGuess(system, branches, p, unknowns)
+    else if (start !== 'last') for (let k = 0; k < unknowns; k++) p[k] = start[k]!
+    let spent = 0
+    let worst = 0
+    const attempt = (most: number): boolean => {
+      const a = newton(system, p, unknowns, most)
+      spent += a.iterations
+      worst = a.worst
+      return a.done
+    }
+    let done = unknowns === 0 || attempt(24)
+    if (!done) {
+      // behind a valve on its seat Newton is blind: let valves leak, and tighten them step by step
+      firstGuess(system, branches, p, unknowns)
+      for (const leak of LEAKS) {
+        tie.leak = leak
+        done = attempt(24)
+      }
+    }
+    for (let round = 0; round < 2 && !done; round++) {
+      spent += settle(system, p, unknowns)
+      done = attempt(60)
+    }
+    const residual = done && unknowns > 0 ? worst : system.residual(p)
+    // gas that is pushed into a closed space piles up until even the leak of shut valves carries it: far above what any circuit holds
+    const most = residual <= MASS_TOLERANCE ? MAX_PRESSURE : PILED_UP
+    for (let k = 0; k < unknowns; k++) {
+      if (p[k]! < most && p[k]! > 0) continue
+      return fail(
+        `Gas has no way out of ${ids[k]}: its pressure grows without end. A valve or plug shuts every path.`,
+        ids[k],
+      )
+    }
+    if (!(residual <= MASS_TOLERANCE))
+      return fail(
+        `Not converged: the flows at a joint still differ by ${residual.toExponential(1)} kg/s after ${spent} steps. Nothing is shown rather than a wrong number.`,
+      )
+    return ok({ p, residual, iterations: spent })
+  }
+
+  const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const flow = (k: number): number => {
+    const b = branches[k]!
+    b.law(p[b.i]!, p[b.j]!, f)
+    return f.m
+  }
+  return ok({
+    ids,
+    index,
+    retune(next) {
+      if (!sameShape(now, next)) return false
+      heldProblem = problemIn(next, now)
+      if (heldProblem) return true
+      const { T, R, gamma } = now.gas
+      const otherGas = next.gas.T !== T || next.gas.R !== R || next.gas.gamma !== gamma
+      next.elements.forEach((e, k) => {
+        if (otherGas || e !== now.elements[k]) branches[k] = { ...branches[k]!, law: flowLaw(e, next.gas, tie) }
+      })
+      ids.forEach((id, k) => {
+        const node = next.nodes[id]!
+        if (node.p !== undefined) p[k] = node.p
+        else source[k] = node.source ?? 0
+      })
+      now = next
+      return true
+    },
+    solve: (start) => balance(whole, n, start),
+    leavingAt(pPa, start) {
+      if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
+      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length)
+      p[n - 1] = pPa
+      const solved = balance(pinned, n - 1, start)
+      if (!solved.ok) return solved
+      let leaving = 0
+      branches.forEach((b, k) => {
+        if (b.i === n - 1) leaving += flow(k)
+        if (b.j === n - 1) leaving -= flow(k)
+      })
+      return ok(leaving)
+    },
+    flow,
+  })
+}

@@ -1,0 +1,29 @@
+/** Which things belong together, told pair by pair (union-find with path halving). */
+
+export type Unions = {
+  /** the name under which `id`'s set goes; itself until it is joined */
+  readonly find: (id: string) => string
+  /** makes one set of two; it goes under the first one's name */
+  readonly join: (keep: string, other: string) => void
+}
+
+/** @example unions() // const u = unions(); u.join('a', 'b'); u.find('b') is 'a' */
+export function unions(): Unions {
+  const up = new Map<string, string>()
+  const find = (id: string): string => {
+    let at = id
+    for (let next = up.get(at); next !== undefined; next = up.get(at)) {
+      const beyond = up.get(next)
+      if (beyond !== undefined) up.set(at, beyond)
+      at = next
+    }
+    return at
+  }
+  return {
+    find,
+    join: (keep, other) => {
+      const [a, b] = [find(keep), find(other)]
+      if (a !== b) up.set(b, a)
+    },
+  }
+}

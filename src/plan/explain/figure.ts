@@ -1,0 +1,57 @@
+/** What a figure is: a computed number that a screen shows, read from the analysis, with its working beside it. */
+import type { StateId } from '@/core/engine/states'
+import type { Dimension } from '@/core/units/units'
+import type { Build } from '../document/schema'
+import type { StateResult, Worked } from '../model/results'
+import { STATE_NAMES } from './words'
+
+export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
+
+type OfState = 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'
+type OfPassage = 'flow' | 'velocity' | 'drop' | 'oil' | 'kept'
+type OfCan = 'fillNow' | 'distance' | 'multiplier'
+export type FigureKind = OfState | OfPassage | OfCan | 'bypass' | 'intakeOil'
+
+/** Names a figure of one kind: which state, which line, part or can. */
+export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfState
+  ? { readonly state: StateId }
+  : K extends OfPassage
+    ? { readonly id: string; readonly state: StateId }
+    : K extends OfCan
+      ? { readonly id: string }
+      : unknown)
+/** Names a figure that is shown somewhere. */
+export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]
+
+export type Origin = 'measured' | 'entered' | 'estimated' | 'computed'
+export type Input = { readonly name: string; readonly value: Quantity; readonly origin: Origin }
+export type Working = {
+  readonly title: string
+  readonly result: Quantity
+  readonly relation: string
+  readonly inputs: readonly Input[]
+  readonly source: string
+  readonly note?: string
+}
+
+/** A kind of figure. */
+export type Figure<K extends FigureKind = FigureKind> = {
+  readonly dimension: Quantity['dimension']
+  /** its value in SI; undefined when its state has no answer */
+  readonly read: (build: Build, a: Worked, ref: RefOf<K>) => number | undefined
+  /** where it comes from; asked only when it has a value */
+  readonly working: (build: Build, a: Worked, ref: RefOf<K>) => Omit<Working, 'result'>
+}
+
+export const input = (name: string, si: number, dimension: Quantity['dimension'], origin: Origin): Input => ({
+  name,
+  value: { si, dimension },
+  origin,
+})
+
+export const stateIn = (a: Worked, id: StateId): StateResult | undefined => a.states.find((s) => s.id === id)
+/** "idle", within a sentence */
+export const named = (id: StateId): string => STATE_NAMES[id].toLowerCase()
+
+export const SOLVER =
+  'Mass balance at every joint, solved to 1e-9 kg/s. Hose losses: Colebrook; Rennels & Hudson, Pipe Flow, 2012. Valves: isentropic nozzle (Heywood, app. C).'

@@ -1,0 +1,64 @@
+/** Figures of a can over time: what it likely holds, when it is full, what its log has taught. */
+import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/calibrate'
+import type { CanForecast, Worked } from '../../model/results'
+import { input, type Figure, type Input } from '../figure'
+
+const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
+
+const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; each emptying sigma ${ENTRY_SIGMA}; conjugate update (Gelman et al., Bayesian Data Analysis).`
+
+const learned = ({ entries }: { readonly entries: number }) => (entries > 0 ? 'measured' : 'estimated')
+const ratesOf = (c: CanForecast): Input[] => [
+  input('Oil, by the model', c.perMetre.oil, 'perDistance', 'computed'),
+  input('Water, by the model', c.perMetre.water, 'perDistance', 'computed'),
+  input('Multiplier learned, median', multiplierAt(c.multiplier, 0.5), 'number', learned(c.multiplier)),
+  input('Multiplier on water, median', multiplierAt(c.waterMultiplier, 0.5), 'number', learned(c.waterMultiplier)),
+  input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
+]
+
+export const fillNow: Figure<'fillNow'> = {
+  dimension: 'volume',
+  read: (_, a, ref) => canOf(a, ref.id)?.now.mid,
+  working: (_, a, ref) => {
+    const c = canOf(a, ref.id)!
+    const since = c.emptyAt === undefined ? 0 : c.odometerNow - c.emptyAt
+    return {
+      title: `${c.name}, likely content`,
+      relation: 'distance since emptied × (oil × multiplier + water × its own)',
+      source: SOURCE,
+      inputs: [input('Distance since emptied', since, 'distance', 'computed'), ...ratesOf(c)],
+    }
+  },
+}
+
+export const distance: Figure<'distance'> = {
+  dimension: 'distance',
+  read: (_, a, ref) => canOf(a, ref.id)?.distance.mid,
+  working: (_, a, ref) => {
+    const c = canOf(a, ref.id)!
+    return {
+      title: `${c.name}, distance to full`,
+      relation: 'bowl / (oil × multiplier + water × its own)',
+      source: SOURCE,
+      inputs: [input('Bowl below the port', c.bowlM3, 'volume', 'entered'), ...ratesOf(c)],
+      note: 'The range runs from one car in ten to nine in ten.',
+    }
+  },
+}
+
+export const multiplier: Figure<'multiplier'> = {
+  dimension: 'number',
+  read: (_, a, ref) => {
+    const c = canOf(a, ref.id)
+    return c && multiplierAt(c.multiplier, 0.5)
+  },
+  working: (_, a, ref) => {
+    const c = canOf(a, ref.id)!
+    return {
+      title: `${c.name}, multiplier`,
+      relation: 'what the emptyings found / what the model said',
+      source: SOURCE,
+      inputs: c.history.slice(-6).map((h) => input(`${h.date}, found`, h.found.oil, 'volume', 'measured')),
+    }
+  },
+}

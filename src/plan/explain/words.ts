@@ -1,0 +1,40 @@
+/** How figures and states are told in sentences, in the units of the build. */
+import type { StateId } from '@/core/engine/states'
+import { quantityText } from '@/core/units/format'
+import { toSi, type UnitChoice } from '@/core/units/units'
+
+export const STATE_NAMES: Readonly<Record<StateId, string>> = {
+  idle: 'Idle',
+  cruise: 'Cruise',
+  pull: 'Pull',
+  spool: 'Spool',
+  boost: 'Boost',
+  overrun: 'Overrun',
+}
+
+/** "at idle", "in boost" */
+export const atState = (id: StateId): string =>
+  `${id === 'idle' || id === 'cruise' || id === 'spool' ? 'at' : 'in'} ${STATE_NAMES[id].toLowerCase()}`
+
+/** Figures in SI as text in a build's units. */
+export const teller = (units: UnitChoice) => {
+  const text =
+    (dimension: Parameters<typeof quantityText>[1], digits: number) =>
+    (si: number): string =>
+      quantityText(si, dimension, units, digits)
+  const pressure = text('pressure', 2)
+  return {
+    pressure,
+    /** with a plus in front of what is above the surroundings */
+    signed: (pa: number) => (pa > 0 ? '+' : '') + pressure(pa),
+    flow: text('gasFlow', 3),
+    distance: text('distance', 3),
+    volume: text('volume', 3),
+    perDistance: text('perDistance', 3),
+    temperature: text('temperature', 2),
+    speed: text('speed', 3),
+    /** of a length in mm */
+    mm: (mm: number) => text('length', 3)(toSi('length', mm, 'mm')),
+  }
+}
+export type Teller = ReturnType<typeof teller>

@@ -1,0 +1,110 @@
+/** Every single failure that a build can have, as the edits that make it. Tried, never saved. */
+import { RING_SHARE } from '@/core/engine/states'
+import { fromSi } from '@/core/units/units'
+import { KINDS } from '../document/kinds'
+import type { Build, Line, Part } from '../document/schema'
+import { addPart, chain, editsOf, freshId, join, setField, setLine, setPart, type Deed } from '../edit/deeds'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
+import { measuredFlowOf } from '../model/engine'
+import { port, space } from '../schools/parts'
+
+export type Fault = {
+  readonly id: string
+  readonly name: string
+  /** part or line that fails */
+  readonly of: string
+  readonly edits: readonly Edit[]
+}
+
+type Failing = { readonly id: string; readonly name: string; readonly of: string; readonly deeds: readonly Deed[] }
+
+/** Share of its bore that a collapsed hose keeps (estimate). */
+const COLLAPSED = 0.3
+/** What a blocked can, or filter, costs: kPa at 100 l/min. */
+const BLOCKED_KPA = 50
+
+function failingPart(p: Part): Failing[] {
+  const fail = (id: string, name: string, change: object): Failing => ({
+    id: `${p.id}-${id}`,
+    of: p.id,
+    name: `${p.name} ${name}`,
+    deeds: [setPart(p.id, { ...change })],
+  })
+  if (KINDS[p.kind].valve)
+    return [fail('open', 'stuck open', { stuck: 'open' }), fail('shut', 'stuck shut', { stuck: 'shut' })]
+  switch (p.kind) {
+    case 'restrictor':
+      return [fail('frozen', 'frozen or blocked', { boreMm: 0 })]
+    case 'can':
+      return [fail('frozen', 'frozen or clogged', { dropKpaAt100: BLOCKED_KPA })]
+    case 'filter':
+      return [fail('blocked', 'blocked', { fouling: 20, dropKpaAt100: Math.max(1, p.dropKpaAt100 * 5) })]
+    case 'pump':
+      return [fail('stopped', 'stopped', { stuck: 'shut' })]
+    default:
+      return []
+  }
+}
+
+/** A hose off its first end: what it came from breathes into the open, and so does the hose. */
+const pulledOff =
+  (l: Line): Deed =>
+  (build) => {
+    const v = activeVariant(build)
+    const air = space('atmosphere', freshId(v, `${l.id}-open`), 'Open end', port('a', 'Open'), port('b', 'Open'))
+    const stub: Line = {
+      ...l,
+      id: freshId(v, `${l.id}-stub`),
+      name: `${l.name}, open nipple`,
+      to: { part: air.id, port: 'a' },
+      lengthMm: 30,
+      bends: [],
+    }
+    return chain(addPart(air), setLine(l.id, { from: { part: air.id, port: 'b' } }), join(stub))(build)
+  }
+
+const failingLine = (l: Line): Failing[] =>
+  l.kind === 'hose'
+    ? [
+        { id: `${l.id}-off`, of: l.id, name: `${l.name} pulled off`, deeds: [pulledOff(l)] },
+        {
+          id: `${l.id}-flat`,
+          of: l.id,
+          name: `${l.name} collapsed`,
+          deeds: [setLine(l.id, { boreMm: Math.max(1, l.boreMm * COLLAPSED) })],
+        },
+      ]
+    : []
+
+/** Rings gone: blow-by as of the worn class, or a measured one that many times over. */
+function wornRings(build: Build): Failing[] {
+  const { rings, blowBy } = build.engine
+  const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')
+  if (rings === 'worn' || !crankcase) return []
+  const measured = blowBy && measuredFlowOf(build)
+  const deed =
+    blowBy && measured !== undefined
+      ? setField(['engine', 'blowBy'], {
+          state: blowBy.state,
+          lpm: Math.min(2000, (fromSi('gasFlow', measured, 'l/min') * RING_SHARE.worn) / RING_SHARE[rings]),
+        })
+      : setField(['engine', 'rings'], 'worn')
+  return [{ id: 'rings-worn', of: crankcase.id, name: 'Rings worn', deeds: [deed] }]
+}
+
+/** Every single failure of the active plan and its engine. */
+export function faultsOf(build: Build): readonly Fault[] {
+  const variant = activeVariant(build)
+  const failing = [...variant.parts.flatMap(failingPart), ...variant.lines.flatMap(failingLine), ...wornRings(build)]
+  return failing.flatMap(({ deeds, ...fault }) => {
+    const edits = editsOf(build, ...deeds)
+    return edits.ok ? [{ ...fault, edits: edits.value }] : []
+  })
+}
+
+/** The build with a failure; undefined when it can have no such failure. */
+export function withFault(build: Build, id: string): Build | undefined {
+  const fault = faultsOf(build).find((f) => f.id === id)
+  const broken = fault && applyEdits(build, fault.edits)
+  return broken?.ok ? broken.value : undefined
+}

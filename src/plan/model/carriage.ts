@@ -1,0 +1,135 @@
+/** What the gas carries, as the document says it: pick-up, cans, wall temperatures, humidity. */
+import type { OperatingState } from '@/core/engine/states'
+import { oilDensity } from '@/core/gas/oil'
+import type { Network } from '@/core/network/elements'
+import type { Solution } from '@/core/network/solve'
+import { carry, type CanSpec, type Carriage } from '@/core/separation/carriage'
+import { MIST, mistConcentration, SPLASH, splashConcentration } from '@/core/separation/source'
+import type { Stage } from '@/core/separation/stages'
+import { toSi } from '@/core/units/units'
+import { saturationPressure } from '@/core/water/vapour'
+import type { Build, PartKind, StageSpec, Variant } from '../document/schema'
+import { nodeOfPart, type Resolved } from './resolve'
+
+const mm = (v: number) => toSi('length', v, 'mm')
+const cm2 = (v: number) => toSi('area', v, 'cm2')
+
+/** Baffles at the pick-up: the circuit's own where it brings them, else the engine's. */
+export const pickUpOf = (build: Build, variant: Variant) => variant.pickUp ?? build.engine.pickUp
+
+export function stageOf(s: StageSpec): Stage {
+  switch (s.type) {
+    case 'impactor':
+      return { type: 'impactor', jets: s.jets, jetDiameter: mm(s.jetDiameterMm) }
+    case 'cyclone':
+      return { type: 'cyclone', inletWidth: mm(s.inletWidthMm), inletHeight: mm(s.inletHeightMm), turns: s.turns }
+    case 'settling':
+      return { type: 'settling', area: cm2(s.floorCm2) }
+    case 'fibre':
+      return {
+        type: 'fibre',
+        fibreDiameter: s.fibreUm * 1e-6,
+        solidity: s.solidityPct / 100,
+        thickness: mm(s.thicknessMm),
+        area: cm2(s.faceCm2),
+      }
+  }
+}
+
+/** Share of blow-by that is burnt gas, and the share of water in that (methods 6; the first an estimate, 30-50 %). */
+export const BURNT_SHARE = 0.4
+export const BURNT_WATER = 0.13
+/** Heat passed by the wall of a can or hose in moving air, W/(m2 K) (estimate). */
+export const CAN_U = 20
+
+/** How much colder than a warm engine's: the short trip that never warms through. */
+export type Warmth = { readonly gasLess: number; readonly bonnetLess: number }
+const WARM: Warmth = { gasLess: 0, bonnetLess: 0 }
+
+/** Walls of hoses, m (estimate). */
+const WALL_M = 3.5e-3
+/** Outside of the hoses that lead to a can's inlet, m2: gas cools in them too, and what condenses runs on into the can. */
+function hoseSurface(r: Resolved, can: string): number {
+  const inlet = (end: { part: string; port: string }) => end.part === can && end.port === 'in'
+  return r.variant.lines.reduce((sum, l) => {
+    if (l.kind !== 'hose' || !(inlet(l.to) || inlet(l.from))) return sum
+    const { boreM, lengthM } = r.lines.get(l.id)!.shape
+    return sum + Math.PI * (boreM + 2 * WALL_M) * lengthM
+  }, 0)
+}
+
+/** Water mole fraction of the surroundings' air. */
+export const airWater = (build: Build, pPa: number): number =>
+  Math.min(
+    0.2,
+    ((build.site.humidityPct / 100) * saturationPressure(toSi('temperature', build.site.ambientC, 'C'))) / pPa,
+  )
+
+/** What the cans of a plan are to the carriage, and where its oil comes from; the same in every state. */
+export type Sources = {
+  readonly crankcase: string
+  readonly covers: readonly string[]
+  readonly cans: readonly CanSpec[]
+}
+
+export function sourcesOf(r: Resolved): Sources {
+  const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
+  return {
+    crankcase: spaces('crankcase')[0] ?? '',
+    covers: spaces('cover'),
+    cans: r.variant.parts.flatMap((p) =>
+      p.kind === 'can'
+        ? [
+            {
+              id: p.id,
+              stages: p.stages.map(stageOf),
+              faceM2: cm2(p.faceCm2),
+              packed: p.packed,
+              ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(r, p.id)),
+            },
+          ]
+        : [],
+    ),
+  }
+}
+
+/** A state that is solved: what the carriage needs of it. */
+export type Running = {
+  readonly operating: OperatingState
+  readonly network: Network
+  readonly solution: Solution
+  readonly blowBy: number
+  readonly ambientPa: number
+}
+
+/** Oil and water through a solved state, with an engine as warm as `warmth` says. */
+export function carriageIn(
+  build: Build,
+  variant: Variant,
+  sources: Sources,
+  s: Running,
+  warmth: Warmth = WARM,
+): Carriage {
+  const { operating, network, solution, blowBy, ambientPa } = s
+  const { crankcase, covers, cans } = sources
+  const pickUp = pickUpOf(build, variant)
+  const yAir = airWater(build, ambientPa)
+  const bonnetK = operating.bonnetK - warmth.bonnetLess
+  return carry({
+    pressure: solution.pressure,
+    cans,
+    yAir,
+    streams: network.elements.map((e) => ({ id: e.id, from: e.from, to: e.to, flow: solution.flow[e.id] ?? 0 })),
+    gasK: Math.max(bonnetK, operating.gasK - warmth.gasLess),
+    bonnetK,
+    oilDensity: oilDensity(operating.oilK),
+    mist: { mode: MIST, concentration: mistConcentration(operating.load), nodes: [crankcase] },
+    splash: {
+      mode: SPLASH[pickUp],
+      concentration: splashConcentration(pickUp, operating.rpm),
+      nodes: covers.length > 0 ? covers : [crankcase],
+    },
+    blowBy: { node: crankcase, flow: blowBy, y: BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE) },
+    boundaries: new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined)),
+  })
+}

@@ -1,0 +1,154 @@
+/**
+ * A variant as geometry: who shares a joint with whom, and each line's length, bends and bores. The one reader of a line's sizes: today
+ * they are as entered. What it returns is what later steps are kept by: an unchanged line or joint is the same object as before.
+ */
+import type { HoseShape } from '@/core/network/hose'
+import { contractionLoss, expansionLoss } from '@/core/network/friction'
+import { unions } from '@/core/unions'
+import { toSi } from '@/core/units/units'
+import { isThrough } from '../document/kinds'
+import type { Line, LineEnd, Part, Variant } from '../document/schema'
+
+const mm = (v: number) => toSi('length', v, 'mm')
+
+/** Which joint each port stands on, and who shares it. Depends on the joins alone, not on sizes or states. */
+export type Topology = {
+  /** joint of `${part}.${port}` */
+  readonly nodeOf: ReadonlyMap<string, string>
+  /** joint of a space or of a place that holds a pressure, by its part */
+  readonly jointOf: ReadonlyMap<string, string>
+  /** parts that no chain of lines joins to the crankcase */
+  readonly unjoined: ReadonlySet<string>
+}
+
+/** A hose or drain as gas and oil meet it. */
+export type ResolvedLine = {
+  readonly id: string
+  readonly kind: 'hose' | 'drain'
+  /** joints at its ends */
+  readonly from: string
+  readonly to: string
+  readonly shape: HoseShape
+}
+
+export type Resolved = {
+  readonly variant: Variant
+  readonly parts: ReadonlyMap<string, Part>
+  readonly topology: Topology
+  /** hoses and drains by id */
+  readonly lines: ReadonlyMap<string, ResolvedLine>
+}
+
+/** A port's own joint before lines: a space is one joint, a through part one at each end. */
+const ownNode = (part: Part, portId: string) => (isThrough(part.kind) ? `${part.id}.${portId}` : part.id)
+
+function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topology {
+  const joints = unions()
+  const nodeOfEnd = (end: LineEnd) => joints.find(ownNode(parts.get(end.part)!, end.port))
+  for (const line of variant.lines) {
+    if (line.kind !== 'direct') continue
+    const [a, b] = [nodeOfEnd(line.from), nodeOfEnd(line.to)]
+    // a space lends its name to the joint, so that pressures are found under it
+    if (parts.has(a)) joints.join(a, b)
+    else joints.join(b, a)
+  }
+  const nodeOf = new Map<string, string>()
+  for (const part of variant.parts)
+    for (const p of part.ports) nodeOf.set(`${part.id}.${p.id}`, joints.find(ownNode(part, p.id)))
+
+  const jointOf = new Map<string, string>()
+  for (const part of variant.parts)
+    if (!isThrough(part.kind) && part.ports.length > 0) jointOf.set(part.id, joints.find(part.id))
+
+  const groups = unions()
+  for (const line of variant.lines) if (line.kind !== 'drain') groups.join(line.from.part, line.to.part)
+  const crankcase = variant.parts.find((p) => p.kind === 'crankcase')
+  const home = crankcase && groups.find(crankcase.id)
+  return {
+    nodeOf,
+    jointOf,
+    unjoined: new Set(variant.parts.flatMap((p) => (groups.find(p.id) === home ? [] : [p.id]))),
+  }
+}
+
+/** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
+export const SPACE_END_K = 0.75
+
+/**
+ * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a barb narrower than the hose (in or out, so the mean).
+ * @example endLoss({ part: 'cover', port: 'breather' }, true, 15.9) // 0.75
+ */
+export function endLoss(end: LineEnd, meetsSpace: boolean, boreMm: number): number {
+  const beta = end.barbMm !== undefined && end.barbMm < boreMm ? end.barbMm / boreMm : 1
+  const open = meetsSpace ? SPACE_END_K : 0
+  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
+}
+
+/** A tee is a joint of hoses, not a space that a flow comes to rest in. */
+const meetsSpace = (part: Part | undefined) => part !== undefined && part.kind !== 'tee' && !isThrough(part.kind)
+
+function resolveLine(
+  line: Line,
+  kind: ResolvedLine['kind'],
+  parts: ReadonlyMap<string, Part>,
+  t: Topology,
+): ResolvedLine {
+  const ends = [line.from, line.to] as const
+  return {
+    id: line.id,
+    kind,
+    from: t.nodeOf.get(`${line.from.part}.${line.from.port}`)!,
+    to: t.nodeOf.get(`${line.to.part}.${line.to.port}`)!,
+    shape: {
+      boreM: mm(line.boreMm),
+      lengthM: mm(line.lengthMm),
+      bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
+      mitres: ends.flatMap((e) => (e.elbowDeg ? [e.elbowDeg] : [])),
+      k: line.boreMm > 0 ? ends.reduce((k, e) => k + endLoss(e, meetsSpace(parts.get(e.part)), line.boreMm), 0) : 0,
+    },
+  }
+}
+
+const sameEnd = (a: LineEnd, b: LineEnd) => a.part === b.part && a.port === b.port
+const sameParts = (a: readonly Part[], b: readonly Part[]) =>
+  a.length === b.length &&
+  a.every((p, i) => p === b[i] || (p.id === b[i]!.id && p.kind === b[i]!.kind && p.ports === b[i]!.ports))
+const sameLines = (a: readonly Line[], b: readonly Line[]) =>
+  a.length === b.length &&
+  a.every(
+    (l, i) =>
+      l === b[i] ||
+      (l.id === b[i]!.id && l.kind === b[i]!.kind && sameEnd(l.from, b[i]!.from) && sameEnd(l.to, b[i]!.to)),
+  )
+
+/** The last ones resolved, newest first: the next is most often one of them, or the same but for some figure. */
+const recent: Resolved[] = []
+const MOST_RECENT = 4
+
+/** Resolves a valid variant. Documents are never changed in place, so answers are kept, and joints and lines that are as before are reused. */
+export function resolve(variant: Variant): Resolved {
+  const known = recent.find((r) => r.variant === variant)
+  if (known) return known
+  const like = recent.find(({ variant: v }) => sameParts(v.parts, variant.parts) && sameLines(v.lines, variant.lines))
+  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const topology = like?.topology ?? topologyOf(variant, parts)
+  const lines = new Map<string, ResolvedLine>()
+  variant.lines.forEach((line, i) => {
+    if (line.kind === 'direct') return
+    const same = like?.variant.lines[i] === line ? like.lines.get(line.id) : undefined
+    lines.set(line.id, same ?? resolveLine(line, line.kind, parts, topology))
+  })
+  const made = { variant, parts, topology, lines }
+  recent.unshift(made)
+  recent.length = Math.min(recent.length, MOST_RECENT)
+  return made
+}
+
+/** Joint of a space or of a place that holds a pressure; undefined for a part without ports. */
+export const nodeOfPart = ({ topology }: Resolved, part: Part): string | undefined => topology.jointOf.get(part.id)
+
+/** Joint of the crankcase. */
+export const crankcaseNode = (r: Resolved): string | undefined => {
+  const part = r.variant.parts.find((p) => p.kind === 'crankcase')
+  return part && nodeOfPart(r, part)
+}

@@ -1,0 +1,138 @@
+/** Whether the circuit is one: solved, joined, nothing left out or stuck. */
+import { isThrough, KINDS } from '../../document/kinds'
+import { setPart } from '../../edit/deeds'
+import { STATE_NAMES } from '../../explain/words'
+import { isJoined } from '../look'
+import type { Finding, Rule } from '../verdict'
+
+export const notSolved: Rule = {
+  id: 'not-solved',
+  page: {
+    title: 'No answer',
+    looks: 'Whether every state of the circuit can be solved to 1e-9 kg/s.',
+    turns: () => 'Gas that has no way out, sizes that are no sizes.',
+    why: 'A number from a circuit that does not balance would be a guess.',
+    does: 'Read the reason; open a line, take a cap off, turn a valve round.',
+  },
+  judge: (c) =>
+    c.analysis.states.flatMap((s): Finding[] =>
+      s.solved
+        ? []
+        : [
+            {
+              subject: s.id,
+              severity: 'stop',
+              title: `${STATE_NAMES[s.id]} has no answer`,
+              why: s.reason,
+              at: { station: 'circuit', state: s.id },
+            },
+          ],
+    ),
+}
+
+export const unjoined: Rule = {
+  id: 'unjoined',
+  page: {
+    title: 'Joined to nothing',
+    looks: 'Parts that no line reaches.',
+    turns: () => 'Any but the engine’s own ports, which count as capped.',
+    why: 'They take no part in any number.',
+    does: 'Join them or take them away.',
+  },
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] =>
+      KINDS[p.kind].engine || isJoined(c, p.id)
+        ? []
+        : [
+            {
+              subject: p.id,
+              severity: 'watch',
+              at: { station: 'circuit', part: p.id },
+              title: `${p.name} is joined to nothing`,
+              why: 'It takes no part in any number here.',
+            },
+          ],
+    ),
+}
+
+/** A port of a can or valve with no line on it: on a can it is an open hole unless it is plugged. */
+export const portOpen: Rule = {
+  id: 'port-open',
+  page: {
+    title: 'Capped port',
+    looks: 'Valves and cans with one end joined.',
+    turns: () => 'Any.',
+    why: 'Reckoned as plugged; left open on the car it leaks.',
+    does: 'Plug it, or lead a hose to it.',
+  },
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] => {
+      if (!isThrough(p.kind) || p.kind === 'passage') return []
+      const joined = (port: string) =>
+        c.variant.lines.some((l) => [l.from, l.to].some((e) => e.part === p.id && e.port === port))
+      const [into, out] = [joined('in'), joined('out')]
+      if (into === out) return []
+      return [
+        {
+          subject: p.id,
+          severity: 'watch',
+          at: { station: 'circuit', part: p.id },
+          title: `${p.name} has its ${into ? 'outlet' : 'inlet'} capped`,
+          why: 'It is reckoned as plugged, so no gas passes. Left open on the car it is a vacuum leak or a vent.',
+        },
+      ]
+    }),
+}
+
+/** A valve that the plan itself has stuck. */
+export const stuckValve: Rule = {
+  id: 'stuck-valve',
+  page: {
+    title: 'Stuck in the plan',
+    looks: 'Valves that the plan itself has stuck.',
+    turns: () => 'Any.',
+    why: 'Every number is then that of a fault.',
+    does: 'Use What if for trying faults; it is never saved.',
+  },
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] =>
+      'stuck' in p && p.stuck
+        ? [
+            {
+              subject: p.id,
+              severity: 'stop',
+              at: { station: 'circuit', part: p.id },
+              title: `${p.name} is set stuck ${p.stuck}`,
+              why: 'This is saved in the plan, so every number here is that of a fault.',
+              fix: c.fix('Let it work again', setPart(p.id, { stuck: undefined })),
+            },
+          ]
+        : [],
+    ),
+}
+
+/** A sensor that another plan of this build has and this one has lost with its line. */
+export const sensorLost: Rule = {
+  id: 'sensor-lost',
+  page: {
+    title: 'Sensor left out',
+    looks: 'Sensors that another plan of the build has.',
+    turns: () => 'Fewer here.',
+    why: 'The engine computer misses it.',
+    does: 'Put it into the new line and extend its harness.',
+  },
+  judge: (c) => {
+    const sensors = (parts: typeof c.variant.parts) => parts.filter((p) => p.kind === 'sensor').length
+    const most = Math.max(0, ...c.build.variants.map((v) => sensors(v.parts)))
+    if (sensors(c.variant.parts) >= most) return []
+    return [
+      {
+        subject: 'lost',
+        severity: 'fix',
+        at: { station: 'circuit' },
+        title: 'A pressure sensor has been left out',
+        why: 'Another plan of this build has one in its breather line. Without it the engine computer sets a code; extend its harness and put it in the new line.',
+      },
+    ]
+  },
+}

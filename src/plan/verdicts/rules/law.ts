@@ -1,0 +1,99 @@
+/** The road's law and the rulebook's. */
+import { ACTIVITIES, roadHours } from '@/core/service/rates'
+import { setPart } from '../../edit/deeds'
+import { atState } from '../../explain/words'
+import type { SolvedState } from '../../model/results'
+import { worst } from '../look'
+import type { Finding, Rule } from '../verdict'
+
+/** Breathes into the open on a car that sees public roads. */
+export const ventedStreet: Rule = {
+  id: 'vented-street',
+  page: {
+    title: 'Vented on the road',
+    looks: 'Crankcase gas that goes into the open, and hours on public roads.',
+    turns: () => 'Any.',
+    why: 'The crankcase system is an emission control.',
+    does: 'A sealed circuit, or no road; ask the local authority.',
+  },
+  judge: (c) => {
+    const openAir = c.variant.parts.filter((p) => p.kind === 'atmosphere')
+    const leaving = (s: SolvedState) => openAir.reduce((m, p) => m + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
+    const s = worst(c.solved, leaving)
+    const open = s && openAir.find((p) => (s.into[p.id]?.gas ?? 0) > 1e-6)
+    if (!open) return []
+    if (roadHours(c.build.duty.hours) === 0)
+      return [
+        {
+          subject: 'track',
+          severity: 'ok',
+          at: { station: 'circuit', part: open.id },
+          title: 'Vents to the open, on closed courses alone',
+          why: 'No hours on public roads are planned. The rulebook decides on catch tank, hose and filter.',
+        },
+      ]
+    return [
+      {
+        subject: open.id,
+        severity: 'watch',
+        at: { station: 'circuit', part: open.id, state: s.id },
+        title: `${c.say.flow(s.into[open.id]!.gas)} of crankcase gas goes into the open ${atState(s.id)}`,
+        why: 'The crankcase system is an emission control: on public roads it must in many places stay sealed and unmodified. Ask the local authority before this sees the road; smell and oil mist in the cabin come with it.',
+      },
+    ]
+  },
+}
+
+/** Shipped as an example, from memory: two litres to two litres of engine, three above. */
+export const exampleRuleMl = (displacementCc: number): number => (displacementCc <= 2000 ? 2000 : 3000)
+
+/** Catch capacity of a race plan against the class rule, which the builder enters from the rulebook. */
+export const catchRule: Rule = {
+  id: 'catch-rule',
+  page: {
+    title: 'Class rule',
+    looks: 'The bowls of a race plan against the smallest catch tank that the class asks for.',
+    turns: (say) =>
+      `As entered; shipped example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
+    why: 'Scrutineers measure it.',
+    does: 'A larger tank; the rulebook decides.',
+  },
+  judge: (c) => {
+    const { hours, catchRuleMl } = c.build.duty
+    const race = hours.track + hours.drag > 0.5 * ACTIVITIES.reduce((s, a) => s + hours[a], 0)
+    const vented = c.variant.parts.some((p) => p.kind === 'atmosphere')
+    if (!race || (!vented && catchRuleMl === undefined)) return []
+    const rule = catchRuleMl ?? exampleRuleMl(c.build.engine.displacementCc)
+    const bowls = c.variant.parts.flatMap((p) => (p.kind === 'can' && !p.drain ? [p] : []))
+    const sum = bowls.reduce((s, p) => s + p.bowlMl, 0)
+    const ml = (v: number) => c.say.volume(v * 1e-6)
+    const whose =
+      catchRuleMl === undefined
+        ? 'An example from memory, not your rulebook: enter yours at Engine, use.'
+        : 'As you entered it; the rulebook decides.'
+    if (sum >= rule)
+      return [
+        {
+          subject: 'met',
+          severity: 'ok',
+          at: { station: 'circuit' },
+          title: `Catches ${ml(sum)}, the class asks for ${ml(rule)}`,
+          why: whose,
+        },
+      ]
+    const largest = worst(bowls, (p) => p.bowlMl)
+    const bowlMl = (largest?.bowlMl ?? 0) + rule - sum
+    return [
+      {
+        subject: 'short',
+        severity: 'fix',
+        at: { station: 'circuit', ...(largest ? { part: largest.id } : {}) },
+        title: `Catches ${ml(sum)}; the class asks for ${ml(rule)}`,
+        why: `Scrutineers measure the catch tank. ${whose}`,
+        fix:
+          largest &&
+          c.fix(`Take a ${largest.name.toLowerCase()} of ${ml(bowlMl)}`, setPart(largest.id, { bowlMl, model: 'own' })),
+      } satisfies Finding,
+    ]
+  },
+}

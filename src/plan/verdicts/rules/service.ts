@@ -1,0 +1,110 @@
+/** What a can asks of its owner: looking in time, and before the frost. */
+import { fromSi } from '@/core/units/units'
+import { setField } from '../../edit/deeds'
+import type { CanForecast } from '../../model/results'
+import type { Case, Finding, Rule } from '../verdict'
+
+/** Down to a distance that one remembers. */
+const roundKm = (km: number) => {
+  const step = km >= 2000 ? 250 : km >= 400 ? 50 : 10
+  return Math.floor(km / step) * step
+}
+
+function due(c: Case, f: CanForecast): Finding[] {
+  if (f.emptyAt === undefined || f.checkBy > f.odometerNow) return []
+  const { volume } = c.say
+  return [
+    {
+      subject: `${f.part}-due`,
+      severity: f.now.mid >= f.bowlM3 ? 'stop' : 'fix',
+      at: { station: 'log', part: f.part },
+      title: `${f.name} is due: look now`,
+      why: `It likely holds ${volume(f.now.low)} to ${volume(Math.min(f.now.high, 1.5 * f.bowlM3))} of ${volume(f.bowlM3)}. A full can passes everything on.`,
+    },
+  ]
+}
+
+function interval(c: Case, f: CanForecast, every: number): Finding[] {
+  if (f.distance.low >= every) return []
+  const { distance } = c.say
+  const rounded = roundKm(fromSi('distance', f.distance.low, 'km'))
+  return [
+    {
+      subject: `${f.part}-interval`,
+      severity: f.distance.mid < every ? 'fix' : 'watch',
+      at: { station: 'log', part: f.part },
+      title: `${f.name} may be full after ${distance(f.distance.low)}`,
+      why: `You plan to look every ${distance(every)}; the likely distance to full is ${distance(f.distance.mid)}, and one car in ten gets there by ${distance(f.distance.low)}.`,
+      fix:
+        rounded >= 20
+          ? c.fix(`Look every ${distance(rounded * 1000)}`, setField(['duty', 'checkEveryKm'], rounded))
+          : undefined,
+    },
+  ]
+}
+
+const rising = (f: CanForecast): Finding[] =>
+  f.rising
+    ? [
+        {
+          subject: `${f.part}-rising`,
+          severity: 'fix',
+          at: { station: 'log', part: f.part },
+          title: `${f.name} catches more than it used to`,
+          why: 'The last three emptyings all lie above what the earlier ones led to expect. Rings, PCV valve or oil level: check in the reverse order.',
+        },
+      ]
+    : []
+
+export const fill: Rule = {
+  id: 'fill',
+  page: {
+    title: 'Fill',
+    looks: 'What each can likely holds, and whether it lasts until you look.',
+    turns: () => 'The one case in ten that fills fastest.',
+    why: 'A full can passes everything on, in one gulp when the car brakes.',
+    does: 'Look sooner, or take a larger bowl.',
+  },
+  judge: (c) =>
+    c.analysis.cans.flatMap((f): Finding[] => {
+      if (!f.known) return []
+      const every = c.build.duty.checkEveryKm * 1000
+      const found = [...due(c, f), ...interval(c, f, every), ...rising(f)]
+      if (found.length > 0 || f.distance.mid === Infinity) return found
+      return [
+        {
+          subject: `${f.part}-good`,
+          severity: 'ok',
+          at: { station: 'log', part: f.part },
+          title: `${f.name} has room until the next look`,
+          why: `Even a heavy case fills it no sooner than ${c.say.distance(f.distance.low)}; you look every ${c.say.distance(every)}.`,
+        },
+      ]
+    }),
+}
+
+export const freezing: Rule = {
+  id: 'freezing',
+  page: {
+    title: 'Freezing',
+    looks: 'Water caught where the usual air is below freezing.',
+    turns: (say) => `Any, below ${say.temperature(273.15)}.`,
+    why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
+    does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
+  },
+  judge: (c) =>
+    c.build.site.ambientC >= 0
+      ? []
+      : c.analysis.cans.flatMap((f): Finding[] => {
+          if (!f.known || f.perMetre.water <= 0) return []
+          return [
+            {
+              subject: f.part,
+              severity: 'watch',
+              at: { station: 'circuit', part: f.part },
+              title: `Water in the ${f.name.toLowerCase()} can freeze`,
+              why: `At ${c.say.temperature(c.analysis.engine.amb.temperatureK)} it gathers ${c.say.perDistance(f.perMetre.water)} of water. Ice shuts the can or the next restrictor and the crankcase has no way out. Empty it before a night of frost; keep lines short and warm.`,
+            },
+          ]
+        }),
+}
