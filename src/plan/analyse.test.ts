@@ -1,23 +1,20 @@
-import { analyse } from './analyse'
+import { analyse, work } from './analyse'
 import { USES } from './catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from './catalogue/engines'
 import type { SolvedState } from './model/results'
 import { validateBuild } from './document/validate'
 import { FORMAT_VERSION, type Build } from './document/schema'
-import { activeVariant, applyEdits, type Edit } from './edit/edit'
+import { note, byEdits, perform, setField, setLine, setPart, splice, strike, unsplice, type Deed } from './edit/deeds'
+import { activeVariant } from './edit/edit'
+import { after, badNumbers, NEVER } from './testing'
 import { newBuild } from './schools/new-build'
 import { influences } from './studies/sensitivity'
-import { readFigure, workingOf } from './explain/figures'
+import { workingOf, type FigureRef } from './explain/figures'
 import { restrictor } from './schools/parts'
 
 const DAY = '2026-11-24'
 const build = (engineClass: EngineClass = 'i5-turbo', more: Partial<Parameters<typeof newBuild>[0]> = {}) =>
   newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric', ...more })
-const edited = (b: Build, ...edits: Edit[]): Build => {
-  const r = applyEdits(b, edits)
-  if (!r.ok) throw new Error(r.reason)
-  return r.value
-}
 const state = (b: Build, id: string) => analyse(b, DAY).states.find((s) => s.id === id) as SolvedState
 const rules = (b: Build, severity = /stop|fix|watch/) =>
   analyse(b, DAY)
@@ -33,7 +30,7 @@ describe('a new build', () => {
       expect(validateBuild(b)).toEqual({ ok: true, build: b })
       const a = analyse(b, DAY)
       expect(a.states.every((s) => s.solved)).toBe(true)
-      expect(JSON.stringify(a)).not.toContain('NaN')
+      expect(badNumbers(a, NEVER)).toEqual([])
     },
   )
 })
@@ -56,9 +53,9 @@ describe('vacuum-side can', () => {
       expect(Object.values(s.into).reduce((t, x) => t + x.gas, 0)).toBeCloseTo(s.blowBy, 9)
   })
   test('a wider breather lowers the crankcase pressure in boost', () => {
-    expect(
-      state(edited(b, { op: 'line', line: 'breather', set: { boreMm: 19 } }), 'boost').crankcaseGauge,
-    ).toBeLessThan(state(b, 'boost').crankcaseGauge)
+    expect(state(after(b, setLine('breather', { boreMm: 19 })), 'boost').crankcaseGauge).toBeLessThan(
+      state(b, 'boost').crankcaseGauge,
+    )
   })
 })
 
@@ -66,33 +63,33 @@ describe('verdicts come, and go with their fix', () => {
   const b = build()
   test('the can sees boost until a check valve stands at the manifold', () => {
     expect(rules(b)).toContain('can-sees-boost')
-    const mended = edited(b, ...fixOf(b, 'can-sees-boost')!.edits)
+    const mended = after(b, byEdits(fixOf(b, 'can-sees-boost')!.edits))
     expect(rules(mended)).not.toContain('can-sees-boost')
     expect(validateBuild(mended).ok).toBe(true)
   })
   test('the breather side is unprotected until a can stands in it', () => {
     expect(rules(b)).toContain('breather-unprotected')
-    expect(rules(edited(b, ...fixOf(b, 'breather-unprotected')!.edits))).not.toContain('breather-unprotected')
+    expect(rules(after(b, byEdits(fixOf(b, 'breather-unprotected')!.edits)))).not.toContain('breather-unprotected')
   })
   test('a PCV valve stuck open lets boost into the crankcase, and the offered check valve holds it', () => {
-    const stuck = edited(b, { op: 'part', part: 'pcv', set: { stuck: 'open' } })
+    const stuck = after(b, setPart('pcv', { stuck: 'open' }))
     expect(rules(stuck, /stop/)).toContain('boost-in-crankcase')
-    const mended = edited(stuck, ...fixOf(stuck, 'boost-in-crankcase')!.edits)
+    const mended = after(stuck, byEdits(fixOf(stuck, 'boost-in-crankcase')!.edits))
     expect(rules(mended)).not.toContain('boost-in-crankcase')
   })
   test('a narrow breather raises the crankcase above its limit; widening is offered and works', () => {
-    const narrow = edited(b, { op: 'line', line: 'breather', set: { boreMm: 6.3 } })
+    const narrow = after(b, setLine('breather', { boreMm: 6.3 }))
     expect(rules(narrow, /stop/)).toContain('crankcase-pressure')
     const fix = fixOf(narrow, 'crankcase-pressure')!
-    expect(rules(edited(narrow, ...fix.edits), /stop/)).not.toContain('crankcase-pressure')
+    expect(rules(after(narrow, byEdits(fix.edits)), /stop/)).not.toContain('crankcase-pressure')
   })
   test('a wide open idle bleed is too much air past the throttle; a restrictor cures it', () => {
-    const leaky = edited(b, { op: 'part', part: 'pcv', set: { areaMm2ByKpa: [[0, 30]], model: 'own' } })
+    const leaky = after(b, setPart('pcv', { areaMm2ByKpa: [[0, 30]], model: 'own' }))
     expect(rules(leaky, /fix/)).toContain('idle-bypass')
-    expect(rules(edited(leaky, ...fixOf(leaky, 'idle-bypass')!.edits), /fix/)).not.toContain('idle-bypass')
+    expect(rules(after(leaky, byEdits(fixOf(leaky, 'idle-bypass')!.edits)), /fix/)).not.toContain('idle-bypass')
   })
   test('a plugged breather leaves no fresh-air path', () => {
-    const plugged = edited(b, { op: 'line', line: 'breather', set: { boreMm: 0 } })
+    const plugged = after(b, setLine('breather', { boreMm: 0 }))
     expect(rules(plugged, /stop/)).toContain('fresh-air')
     expect(rules(b)).not.toContain('fresh-air')
   })
@@ -101,7 +98,7 @@ describe('verdicts come, and go with their fix', () => {
     const fixes = analyse(b, DAY)
       .verdicts.filter((v) => v.rule === 'velocity')
       .flatMap((v) => v.fix!.edits)
-    expect(rules(edited(b, ...fixes))).not.toContain('velocity')
+    expect(rules(after(b, byEdits(fixes)))).not.toContain('velocity')
   })
   test('frost warns of ice, warmth does not', () => {
     const cold = {
@@ -113,7 +110,7 @@ describe('verdicts come, and go with their fix', () => {
     expect(rules(b)).not.toContain('freezing')
   })
   test('a can that fills before the next look is said', () => {
-    const tiny = edited(b, { op: 'part', part: 'can', set: { bowlMl: 8 } })
+    const tiny = after(b, setPart('can', { bowlMl: 8 }))
     expect(rules(tiny)).toContain('fill')
     expect(rules(b)).not.toContain('fill')
   })
@@ -121,9 +118,8 @@ describe('verdicts come, and go with their fix', () => {
 
 describe('the log teaches the forecast', () => {
   const b = build('v8-na')
-  const log = (kind: 'fitted' | 'emptied', id: string, date: string, odometerKm: number, ml?: number): Edit => ({
-    op: 'log',
-    entry: {
+  const log = (kind: 'fitted' | 'emptied', id: string, date: string, odometerKm: number, ml?: number): Deed =>
+    note({
       id,
       date,
       kind,
@@ -131,32 +127,31 @@ describe('the log teaches the forecast', () => {
       part: 'can',
       ...(ml === undefined ? {} : { ml, waterMl: 0 }),
       reading: undefined,
-    } as never,
-  })
-  const before = edited(b, log('fitted', 'a', '2026-01-01', 1000))
+    } as never)
+  const before = after(b, log('fitted', 'a', '2026-01-01', 1000))
   const once = analyse(before, DAY).cans[0]!
   test('an emptying that found thrice what was expected shortens and narrows it', () => {
     const expected = once.perMetre.oil * 3000e3 * 1e6
-    const after = analyse(edited(before, log('emptied', 'b', '2026-06-01', 4000, 3 * expected)), DAY).cans[0]!
-    expect(after.multiplier.entries).toBe(1)
-    expect(after.distance.mid).toBeLessThan(0.5 * once.distance.mid)
-    expect(after.distance.high / after.distance.low).toBeLessThan(once.distance.high / once.distance.low)
+    const then = analyse(after(before, log('emptied', 'b', '2026-06-01', 4000, 3 * expected)), DAY).cans[0]!
+    expect(then.multiplier.entries).toBe(1)
+    expect(then.distance.mid).toBeLessThan(0.5 * once.distance.mid)
+    expect(then.distance.high / then.distance.low).toBeLessThan(once.distance.high / once.distance.low)
   })
   test('entries stand in the order of their days, and one can be taken out again', () => {
-    const twice = edited(
+    const twice = after(
       before,
       log('emptied', 'c', '2026-07-01', 5000, 10),
       log('emptied', 'b', '2026-06-01', 4000, 10),
     )
     expect(twice.log.map((e) => e.id)).toEqual(['a', 'b', 'c'])
-    expect(edited(twice, { op: 'unlog', id: 'b' }).log.map((e) => e.id)).toEqual(['a', 'c'])
+    expect(after(twice, strike('b')).log.map((e) => e.id)).toEqual(['a', 'c'])
   })
 })
 
 describe('a measured blow-by', () => {
   test('replaces the estimate in every state', () => {
     const b = build()
-    const m = edited(b, { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 300 } })
+    const m = after(b, setField(['engine', 'blowBy'], { state: 'boost', lpm: 300 }))
     expect((state(m, 'boost').blowBy / 1.204119e-3) * 60).toBeCloseTo(300, 6)
     expect(state(m, 'idle').blowBy / state(b, 'idle').blowBy).toBeCloseTo(
       300 / ((state(b, 'boost').blowBy / 1.204119e-3) * 60),
@@ -168,20 +163,20 @@ describe('a measured blow-by', () => {
 describe('edits', () => {
   const b = build()
   test('splicing a part cuts a hose in two of the same length, and taking it out joins them again', () => {
-    const cut = edited(b, { op: 'splice', line: 'suction', part: restrictor('r', 'Restrictor', 3), near: 'to' })
+    const cut = after(b, splice('suction', restrictor('r', 'Restrictor', 3), 'to'))
     const lines = activeVariant(cut).lines.filter((l) => l.id.startsWith('suction'))
     expect(lines.map((l) => l.lengthMm).reduce((s, x) => s + x, 0)).toBe(550)
     expect(validateBuild(cut).ok).toBe(true)
-    const joined = activeVariant(edited(cut, { op: 'unsplice', part: 'r' }))
+    const joined = activeVariant(after(cut, unsplice('r')))
     expect(joined.lines).toHaveLength(activeVariant(b).lines.length)
     expect(joined.lines.find((l) => l.id === 'suction')).toEqual(activeVariant(b).lines.find((l) => l.id === 'suction'))
   })
   test('an edit that does not fit says so and changes nothing', () => {
-    expect(applyEdits(b, [{ op: 'splice', line: 'none', part: restrictor('r', 'R', 3), near: 'to' }])).toMatchObject({
+    expect(perform(b, splice('none', restrictor('r', 'R', 3), 'to'))).toMatchObject({
       ok: false,
     })
-    expect(applyEdits(b, [{ op: 'set', path: ['engine', 'nothing', 'deeper'], value: 1 }])).toMatchObject({ ok: false })
-    expect(applyEdits(b, [{ op: 'set', path: ['__proto__', 'x'], value: 1 }])).toMatchObject({ ok: false })
+    expect(perform(b, setField(['engine', 'nothing', 'deeper'], 1))).toMatchObject({ ok: false })
+    expect(perform(b, setField(['__proto__', 'x'], 1))).toMatchObject({ ok: false })
   })
 })
 
@@ -326,7 +321,7 @@ describe('documents', () => {
 
 describe('workings', () => {
   const b = build()
-  const a = analyse(b, DAY)
+  const a = work(b, DAY)
   test.each([
     { kind: 'crankcase', state: 'boost' },
     { kind: 'blowBy', state: 'idle' },
@@ -339,20 +334,47 @@ describe('workings', () => {
     { kind: 'drop', id: 'can', state: 'idle' },
     { kind: 'oil', id: 'breather', state: 'boost' },
     { kind: 'kept', id: 'can', state: 'idle' },
+    { kind: 'fillNow', id: 'can' },
     { kind: 'distance', id: 'can' },
     { kind: 'bypass' },
     { kind: 'intakeOil' },
-  ] as const)('%j opens with its value, its inputs and a source', (ref) => {
+  ] as const satisfies readonly FigureRef[])(
+    '%j opens with its inputs and a source, and every input is a number',
+    (ref) => {
+      const w = workingOf(b, a, ref)!
+      expect(w.inputs.length).toBeGreaterThan(0)
+      expect(badNumbers(w)).toEqual([])
+      expect(w.source.length).toBeGreaterThan(10)
+    },
+  )
+  const inputs = (ref: FigureRef) => {
     const w = workingOf(b, a, ref)!
-    const scale = ref.kind === 'intakeOil' ? 1e6 : 1
-    expect(w.result.si).toBeCloseTo(readFigure(b, a, ref)! * scale, 12)
-    expect(w.inputs.length).toBeGreaterThan(0)
-    expect(w.inputs.every((i) => Number.isFinite(i.value.si))).toBe(true)
-    expect(w.source.length).toBeGreaterThan(10)
+    return { result: w.result.si, of: (name: string) => w.inputs.find((i) => i.name === name)!.value.si }
+  }
+  test('a hose’s flow is what its own working makes of the inputs that it shows', () => {
+    const { result, of } = inputs({ kind: 'flow', id: 'breather', state: 'boost' })
+    const p0 = a.engine.amb.pressurePa
+    const [p1, p2] = [p0 + of('Pressure where it starts'), p0 + of('Pressure where it ends')]
+    const area = (Math.PI * of('Bore') ** 2) / 4
+    const losses = of('Friction, f L/D') + of('Bends, K') + of('Elbows and ends, K')
+    const flux = Math.sqrt((p1 ** 2 - p2 ** 2) / (287.05 * of('Gas temperature') * losses))
+    expect(result / (flux * area)).toBeCloseTo(1, 6)
+  })
+  test('velocity, inlet depression, oil to the intake and distance to full follow from theirs', () => {
+    const v = inputs({ kind: 'velocity', id: 'breather', state: 'boost' })
+    expect(v.result / (v.of('Flow') / v.of('Gas density') / ((Math.PI * v.of('Bore') ** 2) / 4))).toBeCloseTo(1, 9)
+    const d = inputs({ kind: 'distance', id: 'can' })
+    const oil = d.of('Oil, by the model') * d.of('Multiplier learned, median')
+    const water = d.of('Water, by the model') * d.of('Multiplier on water, median')
+    // the median of a sum of two spreads lies above the sum of the medians
+    expect(d.result).toBeLessThan(d.of('Bowl below the port') / (oil + water))
+    expect(d.result).toBeGreaterThan((0.6 * d.of('Bowl below the port')) / (oil + water))
+    const k = inputs({ kind: 'kept', id: 'can', state: 'idle' })
+    expect(k.result).toBeCloseTo(k.of('Oil caught') / k.of('Oil in'), 9)
   })
   test('crankcase pressure in boost depends most on the inlet depression and the way out', () => {
     const names = influences(b, DAY, { kind: 'crankcase', state: 'boost' }).map((i) => i.name)
-    expect(names[0]).toBe('Inlet depression')
+    expect(names[0]).toBe('Inlet depression, rated')
     expect(names.join()).toMatch(/Breather line, bore/)
   })
 })

@@ -2,25 +2,47 @@
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
 
+/** Largest body of a request, bytes; a file that is brought in may carry pictures and recordings. */
 export const MAX_BODY = 4_000_000
+export const MAX_FILE = 24_000_000
 
 /** Infinity (a can that never fills) has no JSON; it becomes null. */
 export const json = (data: unknown, status = 200): Response =>
   Response.json(data, { status, headers: { 'cache-control': 'no-store' } })
 export const refuse = (status: number, message: string, problems: readonly Problem[] = []): Response =>
   json({ error: message, problems }, status)
+export const gone = () => refuse(404, 'There is no such build here. It may have been removed.')
+
+type Read<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response }
+
+const tooLarge = (most: number) =>
+  ({ ok: false, response: refuse(413, `The file is larger than ${most / 1e6} MB. Nothing was changed.`) }) as const
+
+/** Body of a request, refused as soon as more than `most` bytes have come, whatever length it claims. */
+async function readBody(request: Request, most: number): Promise<Read<Uint8Array>> {
+  if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge(most)
+  const reader = request.body?.getReader()
+  const chunks: Uint8Array[] = []
+  let size = 0
+  for (;;) {
+    const step = await reader?.read()
+    if (!step || step.done) break
+    size += step.value.byteLength
+    if (size > most) {
+      await reader?.cancel()
+      return tooLarge(most)
+    }
+    chunks.push(step.value)
+  }
+  return { ok: true, value: Buffer.concat(chunks) }
+}
 
 /** Body of a request as JSON, within the size limit; or the answer that refuses it. */
-export async function readJson(
-  request: Request,
-): Promise<{ ok: true; value: unknown } | { ok: false; response: Response }> {
-  if (Number(request.headers.get('content-length') ?? 0) > MAX_BODY)
-    return { ok: false, response: refuse(413, 'The file is larger than 4 MB. Nothing was changed.') }
-  const text = await request.text()
-  if (text.length > MAX_BODY)
-    return { ok: false, response: refuse(413, 'The file is larger than 4 MB. Nothing was changed.') }
+export async function readJson(request: Request, most = MAX_BODY): Promise<Read<unknown>> {
+  const body = await readBody(request, most)
+  if (!body.ok) return body
   try {
-    return { ok: true, value: JSON.parse(text) as unknown }
+    return { ok: true, value: JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(body.value)) as unknown }
   } catch (error) {
     const where = error instanceof SyntaxError ? error.message.replace(/^.*? in JSON/, 'It breaks') : ''
     return {
@@ -33,14 +55,11 @@ export async function readJson(
 /** A build from a request's JSON, or the answer that lists what is wrong with it. */
 export function readBuildFrom(value: unknown): { ok: true; build: Build } | { ok: false; response: Response } {
   const valid = validateBuild(value)
-  return valid.ok
-    ? valid
-    : {
-        ok: false,
-        response: refuse(
-          422,
-          `This build has ${valid.problems.length === 1 ? 'a problem' : `${valid.problems.length} problems`}. Nothing was changed.`,
-          valid.problems,
-        ),
-      }
+  return valid.ok ? valid : { ok: false, response: unsound(valid.problems) }
 }
+export const unsound = (problems: readonly Problem[]): Response =>
+  refuse(
+    422,
+    `This build has ${problems.length === 1 ? 'a problem' : `${problems.length} problems`}. Nothing was changed.`,
+    problems,
+  )

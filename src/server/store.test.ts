@@ -2,9 +2,16 @@ import { mkdtempSync, writeFileSync, existsSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { newBuild } from '@/plan/schools/new-build'
-import { createBuild, listBuilds, listRevisions, readBuild, readRevision, removeBuild, saveBuild } from './builds'
+import type { LogEntry } from '@/plan/document/schema'
+import type { Change, Edit } from '@/plan/edit/edit'
+import { createBuild, exportBuild, listBuilds, readBuild, removeBuild } from './builds'
+import { saveChanges, saveDocument } from './changes'
+import { addFiles } from './files'
+import { takeApart } from './import-file'
 import { FolderHeldError, takeLock } from './lock'
-import { closeStore, query } from './store'
+import { addEntries, logPage } from './log'
+import { listRevisions, listSetAside, markRevision, readRevision } from './revisions'
+import { closeStore, query, transaction } from './store'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-test-'))
 const build = (name: string) =>
@@ -19,41 +26,193 @@ afterAll(async () => {
 })
 jest.setTimeout(60_000)
 
+/** A change of the build's name, or of anything else. */
+const change = (name: string, edits: readonly Edit[] = [{ op: 'set', path: ['name'], value: name }]): Change => ({
+  id: crypto.randomUUID(),
+  name,
+  edits,
+})
+const bore = (line: string, mm: number): Edit => ({
+  op: 'set',
+  path: ['variants', 'a', 'lines', line, 'boreMm'],
+  value: mm,
+})
+
 test('a build comes back as it was written, through every revision', async () => {
   const made = await createBuild(build('One'))
-  const changed = { ...made.document, name: 'Two' }
-  expect(await saveBuild(made.id, 1, changed)).toEqual({ status: 'saved', revision: 2 })
-  expect((await readBuild(made.id))!.document).toEqual(changed)
+  expect(await saveChanges(made.id, 1, [change('Two')])).toEqual({ status: 'saved', revision: 2, others: [] })
+  expect((await readBuild(made.id))!.document).toEqual({ ...made.document, name: 'Two' })
   expect(await readRevision(made.id, 1)).toEqual(made.document)
-  expect((await listRevisions(made.id)).map((r) => r.number)).toEqual([2, 1])
+  expect((await listRevisions(made.id)).map((r) => [r.number, r.note])).toEqual([
+    [2, 'Two'],
+    [1, 'new'],
+  ])
   expect((await listBuilds()).map((b) => b.document.name)).toContain('Two')
 })
 
-test('a stale save is refused and neither side is lost', async () => {
+test('different things changed by two devices meet; each is told what the other did', async () => {
   const made = await createBuild(build('Both'))
-  const [mine, theirs] = [
-    { ...made.document, name: 'Mine' },
-    { ...made.document, name: 'Theirs' },
-  ]
-  expect(await saveBuild(made.id, 1, theirs)).toEqual({ status: 'saved', revision: 2 })
-  expect(await saveBuild(made.id, 1, mine)).toEqual({ status: 'stale', theirs: 2, setAside: 3 })
+  const [theirs, mine] = [change('Theirs'), change('wider', [bore('suction', 15.9)])]
+  await saveChanges(made.id, 1, [theirs])
+  const saved = await saveChanges(made.id, 1, [mine])
+  expect(saved).toMatchObject({ status: 'saved', revision: 3, others: [{ id: theirs.id, number: 2 }] })
+  const { document } = (await readBuild(made.id))!
+  expect([document.name, document.variants[0]!.lines.find((l) => l.id === 'suction')!.boreMm]).toEqual(['Theirs', 15.9])
+})
+
+test('the same thing changed by both shows both sides and loses neither', async () => {
+  const made = await createBuild(build('Same'))
+  const [theirs, mine, later] = [change('Theirs'), change('Mine'), change('wider', [bore('suction', 15.9)])]
+  await saveChanges(made.id, 1, [theirs])
+  const clash = await saveChanges(made.id, 1, [mine, later])
+  expect(clash).toMatchObject({
+    status: 'clash',
+    revision: 2,
+    change: mine.id,
+    clashes: [{ path: ['name'], mine: mine.edits[0], theirs: theirs.edits[0] }],
+  })
   expect((await readBuild(made.id))!.document.name).toBe('Theirs')
-  expect((await readRevision(made.id, 3))!.name).toBe('Mine')
-  expect(await saveBuild(made.id, 2, mine)).toEqual({ status: 'saved', revision: 4 })
+  expect((await listSetAside(made.id)).map((a) => a.id)).toEqual([mine.id])
+  // sent again unchanged it is answered alike, and kept once
+  expect(await saveChanges(made.id, 1, [mine])).toMatchObject({ status: 'clash', change: mine.id })
+  expect(await listSetAside(made.id)).toHaveLength(1)
+  // put in its place on purpose, on top of theirs
+  expect(await saveChanges(made.id, 2, [{ ...mine, id: crypto.randomUUID() }])).toMatchObject({
+    status: 'saved',
+    revision: 3,
+  })
+  expect((await readBuild(made.id))!.document.name).toBe('Mine')
+})
+
+test('a change sent twice, its answer lost, counts once', async () => {
+  const made = await createBuild(build('Twice'))
+  const note: LogEntry = {
+    id: 'e1',
+    date: '2026-05-01',
+    kind: 'checked',
+    odometerKm: 100,
+    part: 'can',
+    reading: undefined,
+  }
+  const first = change('noted', [{ op: 'insert', path: ['log', 'e1'], value: note, before: null }])
+  await saveChanges(made.id, 1, [first])
+  expect(await saveChanges(made.id, 1, [first, change('Next')])).toMatchObject({
+    status: 'saved',
+    revision: 3,
+    others: [],
+  })
+  const found = (await readBuild(made.id))!
+  expect([found.document.log.length, found.document.name]).toEqual([1, 'Next'])
+})
+
+test('what would leave no whole build is refused, or is a clash when others took it away', async () => {
+  const made = await createBuild(build('Whole'))
+  const gone = change('gone', [{ op: 'remove', path: ['variants', 'a', 'parts', 'can'] }])
+  expect(await saveChanges(made.id, 1, [gone])).toMatchObject({ status: 'refused', change: gone.id })
+  expect((await readBuild(made.id))!.revision).toBe(1)
+  const cut = change('cut', [{ op: 'remove', path: ['variants', 'a', 'lines', 'suction'] }])
+  await saveChanges(made.id, 1, [cut])
+  expect(await saveChanges(made.id, 1, [change('wider', [bore('suction', 15.9)])])).toMatchObject({ status: 'clash' })
+})
+
+test('a whole document put in meets what others did as edits do', async () => {
+  const made = await createBuild(build('Put'))
+  await saveChanges(made.id, 1, [change('wider', [bore('suction', 15.9)])])
+  const put = await saveDocument(made.id, 1, { ...made.document, about: 'Put in whole' }, 'by file')
+  expect(put).toMatchObject({ status: 'saved', revision: 3 })
+  const { document } = (await readBuild(made.id))!
+  expect([document.about, document.variants[0]!.lines.find((l) => l.id === 'suction')!.boreMm]).toEqual([
+    'Put in whole',
+    15.9,
+  ])
+})
+
+test('ten thousand entries of a log are noted, listed by the page and exported in one file', async () => {
+  const made = await createBuild(build('Long'))
+  const entries = Array.from({ length: 10_000 }, (_, i): LogEntry => ({
+    id: `e${i}`,
+    date: `20${String(10 + Math.floor(i / 1000)).padStart(2, '0')}-01-${String(1 + (i % 28)).padStart(2, '0')}`,
+    kind: 'checked',
+    odometerKm: i,
+    part: 'can',
+    reading: undefined,
+  }))
+  await transaction((q) => addEntries(q, made.id, entries))
+  const page = await logPage(query, made.id, 100)
+  expect([page.total, page.entries.length, page.next]).toEqual([10_000, 100, '100'])
+  const last = await logPage(query, made.id, 100, 9900)
+  expect([last.entries.length, last.next]).toEqual([100, undefined])
+  expect(new Set([...page.entries, ...last.entries].map((e) => e.id)).size).toBe(200)
+  const one = change('noted', [
+    { op: 'insert', path: ['log', 'new'], value: { ...entries[0]!, id: 'new', date: '2026-01-01' }, before: null },
+  ])
+  expect(await saveChanges(made.id, 1, [one])).toMatchObject({ status: 'saved' })
+  expect((await exportBuild(made.id))!.log).toHaveLength(10_001)
+  // an edit of the circuit does not touch them
+  expect(await saveChanges(made.id, 2, [change('wider', [bore('suction', 12)])])).toMatchObject({ status: 'saved' })
+  expect((await logPage(query, made.id, 1)).total).toBe(10_001)
+})
+
+test('recordings and pictures travel in the one file and come out of it as they were', async () => {
+  const made = await createBuild(build('Files'))
+  const pixel = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+  const picture = { name: 'bay.png', type: 'image/png', about: 'as found', data: pixel }
+  const recording = {
+    name: 'Pull',
+    startedAt: '2026-05-01T10:00:00Z',
+    channels: [{ name: 'crankcase', unit: 'kPa' }],
+    samples: [
+      [0, -0.4],
+      [0.1, 1.2],
+    ],
+  }
+  await transaction((q) => addFiles(q, made.id, { recordings: [recording], attachments: [picture] }))
+  const file = JSON.parse(JSON.stringify(await exportBuild(made.id))) as unknown
+  const taken = takeApart(file)
+  if (!taken.ok) throw new Error(JSON.stringify(taken.problems))
+  expect(taken.files).toEqual({ recordings: [recording], attachments: [picture] })
+  const again = await createBuild(taken.build, 'brought in', taken.files)
+  expect(JSON.parse(JSON.stringify(await exportBuild(again.id)))).toEqual(file)
+  // a script that says it is a picture is none
+  const disguised = { ...picture, data: Buffer.from('<script>').toString('base64') }
+  expect(takeApart({ ...(file as object), attachments: [disguised] })).toMatchObject({
+    ok: false,
+    problems: [{ path: 'attachments › 1', message: 'is not the kind of picture that it says' }],
+  })
+})
+
+test('versions thin out with age; the head, the first and marked ones stay, and gaps are told', async () => {
+  const made = await createBuild(build('Old'))
+  for (let i = 2; i <= 12; i++) await saveChanges(made.id, i - 1, [change(`v${i}`)])
+  await query(
+    "update revision set saved_at = now() - interval '30 days' + number * interval '1 minute' where build_id = $1",
+    [made.id],
+  )
+  await markRevision(made.id, 5, true)
+  await saveChanges(made.id, 12, [change('v13')])
+  const kept = await listRevisions(made.id)
+  expect(kept.map((r) => r.number)).toEqual([13, 12, 5, 1])
+  expect(kept.map((r) => r.thinned)).toEqual([0, 6, 3, 0])
+  expect(await readRevision(made.id, 7)).toBeUndefined()
+  // changes are not thinned: who comes back late is still met change by change
+  expect(await saveChanges(made.id, 3, [change('wider', [bore('suction', 12)])])).toMatchObject({
+    status: 'saved',
+    revision: 14,
+  })
 })
 
 test('a removed build is gone from the garage and can be put back', async () => {
   const made = await createBuild(build('Gone'))
   expect(await removeBuild(made.id, true)).toBe(true)
   expect(await readBuild(made.id)).toBeUndefined()
-  expect(await saveBuild(made.id, 1, made.document)).toEqual({ status: 'missing' })
+  expect(await saveChanges(made.id, 1, [change('x')])).toEqual({ status: 'missing' })
   await removeBuild(made.id, false)
   expect((await readBuild(made.id))!.document).toEqual(made.document)
 })
 
 test('ids that are none are answered, not passed to the database', async () => {
   expect(await readBuild("'; drop table build; --")).toBeUndefined()
-  expect(await saveBuild('nonsense', 1, build('X'))).toEqual({ status: 'missing' })
+  expect(await saveChanges('nonsense', 1, [change('x')])).toEqual({ status: 'missing' })
   expect(await readRevision('nonsense', 1)).toBeUndefined()
 })
 

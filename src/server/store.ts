@@ -1,34 +1,32 @@
-/** The database: PostgreSQL inside this process, one connection, plain SQL through `query` and `transaction` alone. */
+/** The open database of this process: one driver, its lock, its migrations. Reached through `query` and `transaction` alone. */
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { PGlite, type Transaction } from '@electric-sql/pglite'
+import { openPglite, type Driver, type Query, type Row } from './driver'
 import { takeLock } from './lock'
+
+export type { Query, Row } from './driver'
 
 export const dataFolder = (): string => process.env.IVENT_DATA ?? join(process.cwd(), 'data')
 /** A database already made and migrated, so that a first start takes a second instead of six. Made by `./ivent` beside the build. */
 export const PREPARED_STORE = join(process.cwd(), '.cache', 'empty-store.tgz')
+const MIGRATIONS = join(process.cwd(), 'src', 'server', 'migrations')
 
-export type Row = Record<string, unknown>
-export type Query = <T extends Row>(sql: string, params?: readonly unknown[]) => Promise<T[]>
-
-type Store = { readonly db: PGlite; readonly release: () => void }
+type Store = { readonly db: Driver; readonly release: () => void }
 /** Kept on globalThis: a development reload must not open the folder twice. */
 const kept = globalThis as { iventStore?: Promise<Store> | undefined }
 
-async function migrate(db: PGlite): Promise<void> {
-  await db.exec(
+/** Runs the numbered scripts that this database has not seen, each whole or not at all. */
+async function migrate(db: Driver): Promise<void> {
+  await db.script(
     'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
   )
-  const done = new Set((await db.query<{ name: string }>('select name from migration')).rows.map((r) => r.name))
-  const folder = join(process.cwd(), 'src', 'server', 'migrations')
-  for (const name of readdirSync(folder)
+  const done = new Set((await db.query<{ name: string }>('select name from migration')).map((r) => r.name))
+  for (const name of readdirSync(MIGRATIONS)
     .filter((f) => f.endsWith('.sql'))
     .toSorted()) {
     if (done.has(name)) continue
-    await db.transaction(async (tx) => {
-      await tx.exec(readFileSync(join(folder, name), 'utf8'))
-      await tx.query('insert into migration (name) values ($1)', [name])
-    })
+    const script = readFileSync(join(MIGRATIONS, name), 'utf8')
+    await db.script(`begin; ${script}; insert into migration (name) values ('${name}'); commit;`)
   }
 }
 
@@ -36,12 +34,8 @@ async function open(folder: string): Promise<Store> {
   const release = takeLock(folder)
   try {
     const dataDir = join(folder, 'pg')
-    const fresh = !existsSync(join(dataDir, 'PG_VERSION'))
-    const prepared = fresh && existsSync(PREPARED_STORE)
-    const db = await PGlite.create({
-      dataDir,
-      ...(prepared ? { loadDataDir: new Blob([readFileSync(PREPARED_STORE)]) } : {}),
-    })
+    const prepared = !existsSync(join(dataDir, 'PG_VERSION')) && existsSync(PREPARED_STORE)
+    const db = await openPglite(dataDir, prepared ? readFileSync(PREPARED_STORE) : undefined)
     await migrate(db)
     return { db, release }
   } catch (error) {
@@ -60,15 +54,10 @@ export function openStore(): Promise<Store> {
 }
 
 export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) =>
-  (await (await openStore()).db.query<T>(sql, [...params])).rows
+  (await openStore()).db.query<T>(sql, params)
 
 export async function transaction<T>(work: (query: Query) => Promise<T>): Promise<T> {
-  const { db } = await openStore()
-  return db.transaction((tx: Transaction) =>
-    work(
-      async <R extends Row>(sql: string, params: readonly unknown[] = []) => (await tx.query<R>(sql, [...params])).rows,
-    ),
-  )
+  return (await openStore()).db.transaction(work)
 }
 
 /** Closes the database and gives the folder back. A script that forgets this never exits. */
@@ -81,7 +70,4 @@ export async function closeStore(): Promise<void> {
 }
 
 /** The whole database as a compressed archive, for backup and for the prepared empty one. */
-export async function dumpStore(): Promise<Buffer> {
-  const { db } = await openStore()
-  return Buffer.from(await (await db.dumpDataDir('gzip')).arrayBuffer())
-}
+export const dumpStore = async (): Promise<Buffer> => (await openStore()).db.dump()

@@ -1,7 +1,7 @@
 /** The circuit as joints (where a pressure is) and ways between them, for the ladder. Pure. */
 import type { Part, PartKind, Variant } from '@/plan/document/schema'
 import { isBoundary, isThrough } from '@/plan/document/kinds'
-import { topologyOf } from '@/plan/model/network'
+import { resolve } from '@/plan/model/resolve'
 
 export type Joint = {
   readonly id: string
@@ -34,8 +34,7 @@ export const shortName = (part: Part): string =>
 
 /** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
-  const { nodeOf, unjoined } = topologyOf(variant)
-  const out = new Set(unjoined)
+  const { nodeOf, unjoined: out } = resolve(variant).topology
   const joints = new Map<string, Joint>()
   const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => {
     if (stronger || !joints.has(id)) joints.set(id, { id, ...joint })

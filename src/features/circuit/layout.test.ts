@@ -1,6 +1,8 @@
 import { newBuild } from '@/plan/schools/new-build'
 import type { EngineClass } from '@/plan/catalogue/engines'
+import { setPart } from '@/plan/edit/deeds'
 import { activeVariant, applyEdits } from '@/plan/edit/edit'
+import { after } from '@/plan/testing'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { layoutOf, placeLabels, roundedPath, VIEW, type Layout } from './layout'
@@ -58,8 +60,8 @@ test('an edit in one line leaves the parts of the others where they were', () =>
 
 test('a part that was put somewhere stays there', () => {
   const b = build('both-sides', 'i5-turbo')
-  const moved = applyEdits(b, [{ op: 'part', part: 'can', set: { at: { x: 111, y: 77 } } }])
-  expect(moved.ok && layout(moved.value).parts.find((p) => p.part.id === 'can')!.at).toEqual([111, 77])
+  const moved = after(b, setPart('can', { at: { x: 111, y: 77 } }))
+  expect(layout(moved).parts.find((p) => p.part.id === 'can')!.at).toEqual([111, 77])
 })
 
 test('labels lie on no part and not on one another', () => {

@@ -3,6 +3,7 @@
 import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
+import { setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
@@ -21,7 +22,7 @@ export function Schematic() {
   const variant = activeVariant(build)
   const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
   const passages = shown.solved ? shown.passages : {}
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const picture = useRef<SVGSVGElement>(null)
   const [pointed, setPointed] = useState<string | undefined>(undefined)
   const [dragged, setDragged] = useState<{ id: string; at: Point } | undefined>(undefined)
@@ -49,7 +50,7 @@ export function Schematic() {
       removeEventListener('pointermove', move)
       removeEventListener('pointerup', up)
       removeEventListener('pointercancel', up)
-      if (now) edit([{ op: 'part', part: part.id, set: { at: { x: now[0], y: now[1] } } }])
+      if (now) act(setPart(part.id, { at: { x: now[0], y: now[1] } }), `${part.name} moved in the picture`)
       // the click that ends a drag is not a choice
       setTimeout(() => setDragged(undefined))
     }

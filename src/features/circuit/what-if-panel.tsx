@@ -1,7 +1,6 @@
 'use client'
 /** What if a valve sticks, a filter blocks, a hose comes off: tried at one press, never saved; and which of all failures is worst. */
 import { useEffect } from 'react'
-import { activeVariant } from '@/plan/edit/edit'
 import { faultsOf } from '@/plan/faults/faults'
 import { SeverityMark } from '@/ui/marks'
 import { useJob } from '../workspace/jobs'
@@ -9,7 +8,7 @@ import { useWorkspace } from '../workspace/store'
 
 export function WhatIfPanel() {
   const build = useWorkspace((s) => s.build)
-  const tried = useWorkspace((s) => s.whatIf)
+  const tried = useWorkspace((s) => s.whatIf?.id)
   const tryFault = useWorkspace((s) => s.tryFault)
   const show = useWorkspace((s) => s.show)
   const job = useJob('failures')
@@ -19,7 +18,7 @@ export function WhatIfPanel() {
     return () => clearTimeout(timer)
   }, [start, build])
   const outcomes = job.value
-  const known = new Set(faultsOf(activeVariant(build)).map((f) => f.id))
+  const known = new Set(faultsOf(build).map((f) => f.id))
   return (
     <div className="pt-1">
       <p className="flex min-h-8 items-center gap-3 text-soft" role="status">

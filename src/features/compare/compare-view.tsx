@@ -8,6 +8,7 @@ import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { comparisonSheet, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
+import { showPlan } from '@/plan/edit/deeds'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
@@ -123,8 +124,8 @@ const highest = (r: Comparison) => Math.max(...r.states.map((s) => s.gauge ?? -I
 function Trade({ rows }: { rows: readonly Comparison[] }) {
   const units = useUnits()
   const [W, H, L, B] = [460, 270, 56, 40]
-  const per = units.system === 'metric' ? 1e6 : 1609344
-  const oil = (r: Comparison) => fromSi('volume', r.intakeOil * per, shownUnit('volume', units))
+  const unit = shownUnit('perDistance', units)
+  const oil = (r: Comparison) => fromSi('perDistance', r.intakeOil, unit)
   const gauge = (r: Comparison) => fromSi('pressure', Number.isFinite(highest(r)) ? highest(r) : 0, units.pressure)
   const x = scaleLinear()
     .domain([0, Math.max(1e-6, ...rows.map(oil)) * 1.15])
@@ -143,7 +144,7 @@ function Trade({ rows }: { rows: readonly Comparison[] }) {
         aria-label={rows
           .map(
             (r) =>
-              `${r.letter} ${r.name}: ${formatNumber(oil(r), 2)} ${unitLabel(shownUnit('volume', units))} of oil to the intake, highest crankcase pressure ${formatNumber(gauge(r), 2)} ${units.pressure}`,
+              `${r.letter} ${r.name}: ${formatNumber(oil(r), 2)} ${unitLabel(unit)} of oil to the intake, highest crankcase pressure ${formatNumber(gauge(r), 2)} ${units.pressure}`,
           )
           .join('; ')}
       >
@@ -164,8 +165,7 @@ function Trade({ rows }: { rows: readonly Comparison[] }) {
           </text>
         ))}
         <text x={W - 14} y={H - 5} textAnchor="end" fontSize="11" fill="var(--soft)">
-          oil to the intake, {unitLabel(shownUnit('volume', units))} per 1 000{' '}
-          {units.system === 'metric' ? 'km' : 'miles'}
+          oil to the intake, {unitLabel(unit)} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}
         </text>
         <text x={L + 4} y={24} fontSize="11" fill="var(--pressure)">
           seals suffer
@@ -266,7 +266,7 @@ function Bands({ rows }: { rows: readonly Comparison[] }) {
 
 function Sheet({ rows }: { rows: readonly Comparison[] }) {
   const build = useWorkspace((s) => s.build)
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const [head, ...body] = comparisonSheet(build, rows)
   return (
     <div className="overflow-x-auto pt-3">
@@ -280,7 +280,7 @@ function Sheet({ rows }: { rows: readonly Comparison[] }) {
                   type="button"
                   className="min-h-11 text-left font-bold underline decoration-rule-strong underline-offset-4 hover:decoration-blue"
                   aria-pressed={build.active === r.id}
-                  onClick={() => edit([{ op: 'set', path: ['active'], value: r.id }])}
+                  onClick={() => act(showPlan(r.id), `Plan ${r.name} shown`)}
                 >
                   {r.letter} {r.name}
                 </button>

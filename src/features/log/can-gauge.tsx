@@ -5,13 +5,15 @@ import { quantityText } from '@/core/units/format'
 import type { Range } from '@/core/service/fill'
 import type { Dimension } from '@/core/units/units'
 import type { CanForecast } from '@/plan/model/results'
+import { DUTY_FIELDS } from '@/plan/document/fields'
+import { setField } from '@/plan/edit/deeds'
 import { NumberField } from '../workspace/field'
 import { Figure } from '../workspace/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CanGauge({ can }: { can: CanForecast }) {
   const units = useUnits()
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const every = useWorkspace((s) => s.build.duty.checkEveryKm)
   const full = (m3: number) => Math.min(1, Math.max(0, m3 / can.bowlM3))
   const range = (r: Range, dimension: Dimension, digits = 2) =>
@@ -130,12 +132,10 @@ export function CanGauge({ can }: { can: CanForecast }) {
             <NumberField
               className="w-28"
               hideLabel
-              label="Distance between looks"
+              field={DUTY_FIELDS.checkEveryKm}
               value={every}
-              kept="Km"
-              path="duty.checkEveryKm"
               onChange={(v) => {
-                if (v !== undefined) edit([{ op: 'set', path: ['duty', 'checkEveryKm'], value: v }], 'every')
+                if (v !== undefined) act(setField(['duty', 'checkEveryKm'], v), undefined, 'every')
               }}
             />
           </dd>

@@ -4,6 +4,7 @@ import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
 import type { LogEntry } from '@/plan/document/schema'
+import { strike } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -19,7 +20,7 @@ const WORD: Readonly<Record<LogEntry['kind'], string>> = {
 export function Entries() {
   const log = useWorkspace((s) => s.build.log)
   const variant = useWorkspace((s) => activeVariant(s.build))
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const volume = (ml: number) => quantityText(toSi('volume', ml, 'ml'), 'volume', units, 3).replace(/\.0+(?= )/, '')
   const what = (e: LogEntry): string => {
@@ -62,7 +63,7 @@ export function Entries() {
               type="button"
               className="button-quiet no-print"
               aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`}
-              onClick={() => edit([{ op: 'unlog', id: e.id }])}
+              onClick={() => act(strike(e.id), `Log entry of ${e.date} taken out`)}
             >
               <Trash2 size={16} aria-hidden />
             </button>

@@ -5,6 +5,7 @@ import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import type { LogEntry } from '@/plan/document/schema'
+import { note } from '@/plan/edit/deeds'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -23,7 +24,7 @@ export function EntryForm() {
   const today = useWorkspace((s) => s.today)
   const cans = useWorkspace((s) => s.analysis.cans)
   const states = useWorkspace((s) => s.analysis.states)
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const plan = useWorkspace((s) => s.build.active)
   const id = useId()
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
@@ -94,7 +95,7 @@ export function EntryForm() {
         note: draft.note?.trim() || undefined,
       }),
     ) as LogEntry
-    edit([{ op: 'log', entry }])
+    act(note(entry), `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`)
     setDraft({})
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
   }

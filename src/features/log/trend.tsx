@@ -3,19 +3,18 @@
 import { day } from '@/ui/dates'
 import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { multiplierAt } from '@/core/service/calibrate'
-import { fromSi, shownUnit } from '@/core/units/units'
+import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
 import type { CanForecast } from '@/plan/model/results'
 import { useUnits } from '../workspace/store'
 
 export function Trend({ can }: { can: CanForecast }) {
   const units = useUnits()
-  const unit = shownUnit('volume', units)
-  const per = units.system === 'metric' ? 1e6 : 1609344 // metres of 1 000 km or 1 000 miles
+  const unit = shownUnit('perDistance', units)
   const rows = can.history
     .filter((h) => h.metres > 0)
     .map((h) => {
-      const rate = (v: number) => Number(fromSi('volume', (v / h.metres) * per, unit).toPrecision(3))
+      const rate = (v: number) => Number(fromSi('perDistance', v / h.metres, unit).toPrecision(3))
       return {
         date: day(h.date, 'short'),
         oil: rate(h.found.oil),
@@ -28,9 +27,7 @@ export function Trend({ can }: { can: CanForecast }) {
     <figure>
       <figcaption className="flex flex-wrap items-baseline justify-between gap-x-3 border-b-[1.5px] border-ink pb-1">
         <span className="head">{can.name}, what was found</span>
-        <span className="text-xs text-soft">
-          {unit} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}
-        </span>
+        <span className="text-xs text-soft">{unitLabel(unit)}</span>
       </figcaption>
       <div className="h-52">
         <ResponsiveContainer>

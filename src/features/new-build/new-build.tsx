@@ -5,19 +5,27 @@ import { USES, type Use } from '@/plan/catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { useRouter } from 'next/navigation'
 import { useDeferredValue, useId, useMemo, useState, type ReactNode } from 'react'
-import { fromSi } from '@/core/units/units'
-import { parseQuantity } from '@/core/units/parse'
+import { unitLabel } from '@/core/units/units'
 import { quantityText } from '@/core/units/format'
 import { rankSchools } from '@/plan/schools/rank'
 import { variantOf } from '@/plan/schools/schools'
 import { newBuild } from '@/plan/schools/new-build'
 import type { Engine } from '@/plan/document/schema'
-import { limitsOf } from '../workspace/field'
+import { DUTY_FIELDS, ENGINE_FIELDS, SITE_FIELDS } from '@/plan/document/fields'
+import { fieldText, fieldUnit, readField } from '../workspace/field'
 import { countVerdicts } from '../workspace/verdict-rail'
 import { Mark, SeverityMark } from '@/ui/marks'
 import { Select } from '@/ui/select'
 
-type Facts = Partial<Record<'displacement' | 'boost' | 'km' | 'ambient', string>>
+const ASKED = {
+  displacement: ENGINE_FIELDS.displacementCc,
+  boost: ENGINE_FIELDS.boostKpa,
+  km: DUTY_FIELDS.kmPerYear,
+  ambient: SITE_FIELDS.ambientC,
+} as const
+/** Usual air outside where it is not said, °C. */
+const USUAL_C = 10
+type Facts = Partial<Record<keyof typeof ASKED, string>>
 const RINGS = [
   { value: 'tight', name: 'Fresh, tight' },
   { value: 'normal', name: 'Healthy' },
@@ -39,36 +47,17 @@ export function NewBuild() {
   const choice =
     units === 'metric'
       ? ({ system: 'metric', pressure: 'kPa', flow: 'l/min' } as const)
-      : ({ system: 'imperial', pressure: 'psi', flow: 'cfm' } as const)
+      : ({ system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const)
   const base = ENGINE_CLASSES.find((c) => c.key === engineClass)!
   const useFacts = USES.find((u) => u.key === use)!
 
-  const read = (
-    key: keyof Facts,
-    dimension: 'volume' | 'pressure' | 'distance' | 'temperature',
-    unit: string,
-    path: string,
-    bare: string,
-  ): { value?: number; problem?: string } => {
+  const read = (key: keyof Facts): { value?: number; problem?: string } => {
     const text = typed[key]?.trim() ?? ''
     if (text === '') return {}
-    const parsed = parseQuantity(text, dimension, choice, bare)
-    if (!parsed.ok) return { problem: parsed.reason }
-    const value = Number(fromSi(dimension, parsed.value, unit).toPrecision(9))
-    const { min = -Infinity, max = Infinity } = limitsOf(path)
-    if (value < min || value > max)
-      return {
-        problem: `Between ${quantityText((parsed.value * min) / value, dimension, choice)} and ${quantityText((parsed.value * max) / value, dimension, choice)}, please.`,
-      }
-    return { value }
+    const parsed = readField(ASKED[key], choice, text)
+    return parsed.ok ? { value: parsed.value } : { problem: parsed.reason }
   }
-  const metric = units === 'metric'
-  const read4 = {
-    displacement: read('displacement', 'volume', 'cc', 'engine.displacementCc', metric ? 'cc' : 'cu in'),
-    boost: read('boost', 'pressure', 'kPa', 'engine.boostKpa', metric ? 'kPa' : 'psi'),
-    km: read('km', 'distance', 'km', 'duty.kmPerYear', metric ? 'km' : 'mi'),
-    ambient: read('ambient', 'temperature', 'C', 'site.ambientC', metric ? 'C' : 'F'),
-  }
+  const read4 = { displacement: read('displacement'), boost: read('boost'), km: read('km'), ambient: read('ambient') }
   const problems = Object.values(read4).some((r) => r.problem)
   const build = useMemo(() => {
     const engine: Partial<Engine> = {}
@@ -84,7 +73,7 @@ export function NewBuild() {
       engine,
       use,
       kmPerYear: read4.km.value,
-      ambientC: read4.ambient.value ?? 10,
+      ambientC: read4.ambient.value ?? USUAL_C,
       units,
     })
   }, [
@@ -123,7 +112,7 @@ export function NewBuild() {
     router.push(`/builds/${reply.id}/circuit`)
   }
 
-  const ask = (key: keyof Facts, label: string, placeholder: string, unit: string) => (
+  const ask = (key: keyof Facts, label: string, estimate: number) => (
     <div>
       <label htmlFor={`${id}-${key}`} className="sr-only">
         {label}
@@ -135,12 +124,12 @@ export function NewBuild() {
           inputMode="decimal"
           autoComplete="off"
           value={typed[key] ?? ''}
-          placeholder={`◇ ${placeholder}`}
+          placeholder={`◇ ${fieldText(ASKED[key], choice, estimate, 3)}`}
           aria-invalid={read4[key].problem !== undefined}
           onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
         />
         <span aria-hidden className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft">
-          {unit}
+          {unitLabel(fieldUnit(ASKED[key], choice))}
         </span>
       </div>
       {read4[key].problem && (
@@ -150,9 +139,6 @@ export function NewBuild() {
       )}
     </div>
   )
-  const shownIn = (v: number, dimension: 'volume' | 'pressure' | 'distance', kept: string, to: string) =>
-    String(Number(fromSi(dimension, v * { cc: 1e-6, kPa: 1000, km: 1000 }[kept]!, to).toPrecision(3)))
-
   return (
     <div className="mx-auto max-w-[70rem] px-4 pb-12">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
@@ -199,21 +185,11 @@ export function NewBuild() {
             />
           </Question>
           <Question n={3} title="Displacement, if it differs">
-            {ask(
-              'displacement',
-              'Displacement',
-              shownIn(base.displacementCc, 'volume', 'cc', metric ? 'cc' : 'cu in'),
-              metric ? 'cc' : 'cu in',
-            )}
+            {ask('displacement', 'Displacement', base.displacementCc)}
           </Question>
           {base.induction !== 'na' && (
             <Question n={4} title="Boost at rated speed">
-              {ask(
-                'boost',
-                'Boost at rated speed',
-                shownIn(base.boostKpa, 'pressure', 'kPa', metric ? 'kPa' : 'psi'),
-                metric ? 'kPa' : 'psi',
-              )}
+              {ask('boost', 'Boost at rated speed', base.boostKpa)}
             </Question>
           )}
           <Question n={base.induction === 'na' ? 4 : 5} title="How are its rings?">
@@ -228,15 +204,10 @@ export function NewBuild() {
             />
           </Question>
           <Question n={base.induction === 'na' ? 6 : 7} title="How far in a year?">
-            {ask(
-              'km',
-              'Distance in a year',
-              shownIn(useFacts.kmPerYear, 'distance', 'km', metric ? 'km' : 'mi'),
-              metric ? 'km' : 'mi',
-            )}
+            {ask('km', 'Distance in a year', useFacts.kmPerYear)}
           </Question>
           <Question n={base.induction === 'na' ? 7 : 8} title="Usual air outside">
-            {ask('ambient', 'Usual air outside', metric ? '10' : '50', metric ? '°C' : '°F')}
+            {ask('ambient', 'Usual air outside', USUAL_C)}
           </Question>
           <Question n={base.induction === 'na' ? 8 : 9} title="Your units">
             <Segments
@@ -271,8 +242,7 @@ export function NewBuild() {
                   <span className="min-w-0">
                     <span className="block font-bold">{r.school.name}</span>
                     <span className="block text-xs text-soft">
-                      {quantityText(r.intakeOil * (metric ? 1e6 : 1609344), 'volume', build.units, 2)} of oil to the
-                      intake per 1 000 {metric ? 'km' : 'miles'}; crankcase{' '}
+                      {quantityText(r.intakeOil, 'perDistance', build.units, 2)} of oil to the intake; crankcase{' '}
                       {quantityText(r.lowest, 'pressure', build.units, 2)} to{' '}
                       {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}
                       {r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}

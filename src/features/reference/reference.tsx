@@ -1,7 +1,9 @@
-/** The reference: every rule that the verdicts judge by, every school, and the cautions. Static: no number here depends on a build. */
+/** The reference: every rule that the verdicts judge by, every school, and the cautions. No number here depends on a build. */
 import Link from 'next/link'
+import type { UnitChoice } from '@/core/units/units'
+import { teller } from '@/plan/explain/words'
 import { SCHOOLS } from '@/plan/schools/schools'
-import { RULE_PAGES } from '@/plan/verdicts/pages'
+import { RULES } from '@/plan/verdicts/rules'
 import { Mark } from '@/ui/marks'
 
 const CAUTIONS = [
@@ -14,7 +16,7 @@ const CAUTIONS = [
   'On public roads the crankcase system is an emission control: in many places it must stay sealed and unmodified. Ask the local authority. In racing the rulebook decides.',
 ] as const
 
-export function Reference() {
+export function Reference({ units }: { units: UnitChoice }) {
   return (
     <div className="mx-auto max-w-[62rem] px-4 pb-16">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
@@ -39,49 +41,8 @@ export function Reference() {
         </nav>
       </header>
       <main>
-        <section aria-labelledby="rules">
-          <h2 id="rules" className="pt-6 text-xl">
-            What the verdicts judge by
-          </h2>
-          {Object.entries(RULE_PAGES).map(([id, p]) => (
-            <article
-              key={id}
-              id={id}
-              className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]"
-            >
-              <h3 className="text-base">{p.title}</h3>
-              <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
-                <dt className="text-soft">Looks at</dt>
-                <dd>{p.looks}</dd>
-                <dt className="text-soft">Turns</dt>
-                <dd>{p.turns}</dd>
-                <dt className="text-soft">Why</dt>
-                <dd>{p.why}</dd>
-                <dt className="text-soft">To do</dt>
-                <dd>{p.does}</dd>
-              </dl>
-            </article>
-          ))}
-        </section>
-        <section aria-labelledby="schools">
-          <h2 id="schools" className="pt-8 text-xl">
-            The schools
-          </h2>
-          {SCHOOLS.map((s) => (
-            <article key={s.key} id={s.key} className="grid gap-x-6 border-b border-rule py-3 md:grid-cols-[13rem_1fr]">
-              <h3 className="text-base">{s.name}</h3>
-              <div>
-                <p>{s.about}</p>
-                <p className="mt-1 text-soft">
-                  <strong>Service</strong> {s.service}
-                </p>
-                <p className="text-soft">
-                  <strong>Law</strong> {s.law}
-                </p>
-              </div>
-            </article>
-          ))}
-        </section>
+        <Rules units={units} />
+        <Schools />
         <section aria-labelledby="cautions">
           <h2 id="cautions" className="pt-8 text-xl">
             Cautions
@@ -94,5 +55,59 @@ export function Reference() {
         </section>
       </main>
     </div>
+  )
+}
+
+function Rules({ units }: { units: UnitChoice }) {
+  const say = teller(units)
+  return (
+    <section aria-labelledby="rules">
+      <h2 id="rules" className="pt-6 text-xl">
+        What the verdicts judge by
+      </h2>
+      {RULES.map(({ id, page }) => (
+        <article
+          key={id}
+          id={id}
+          className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]"
+        >
+          <h3 className="text-base">{page.title}</h3>
+          <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
+            <dt className="text-soft">Looks at</dt>
+            <dd>{page.looks}</dd>
+            <dt className="text-soft">Turns</dt>
+            <dd>{page.turns(say)}</dd>
+            <dt className="text-soft">Why</dt>
+            <dd>{page.why}</dd>
+            <dt className="text-soft">To do</dt>
+            <dd>{page.does}</dd>
+          </dl>
+        </article>
+      ))}
+    </section>
+  )
+}
+
+function Schools() {
+  return (
+    <section aria-labelledby="schools">
+      <h2 id="schools" className="pt-8 text-xl">
+        The schools
+      </h2>
+      {SCHOOLS.map((s) => (
+        <article key={s.key} id={s.key} className="grid gap-x-6 border-b border-rule py-3 md:grid-cols-[13rem_1fr]">
+          <h3 className="text-base">{s.name}</h3>
+          <div>
+            <p>{s.about}</p>
+            <p className="mt-1 text-soft">
+              <strong>Service</strong> {s.service}
+            </p>
+            <p className="text-soft">
+              <strong>Law</strong> {s.law}
+            </p>
+          </div>
+        </article>
+      ))}
+    </section>
   )
 }

@@ -1,40 +1,94 @@
 'use client'
-/** The single path by which a build is saved: a moment after the last change, one request at a time. */
+/** The single path by which a build is saved: changes wait on the device, are sent in order, once, and go when the server has them. */
 import { useEffect } from 'react'
-import { useWorkspaceStore, type Workspace } from './store'
+import type { Build } from '@/plan/document/schema'
+import type { Change } from '@/plan/edit/edit'
+import type { Clash } from '@/plan/edit/merge'
+import { holdWindow, recall, remember } from './device'
+import { inFlight, useWorkspaceStore, type Workspace } from './store'
 
-const PAUSE_MS = 500
-const RETRY_MS = 4000
+const PAUSE_MS = 400
+const RETRY_MS = 3000
 
-type Reply = { status?: string; revision?: number; theirs?: number; setAside?: number; error?: string }
+type Reply = {
+  readonly status?: 'saved' | 'clash' | 'refused'
+  readonly revision: number
+  readonly others: readonly Change[]
+  readonly change: string
+  readonly clashes: readonly Clash[]
+  readonly reason?: string
+  readonly error?: string
+}
 
-async function put(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
-  const { id, build, revision, setSave } = store.getState()
-  try {
-    const response = await fetch(`/api/builds/${id}`, {
-      method: 'PUT',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ base: revision, document: build }),
-    })
-    const reply = (await response.json()) as Reply
-    if (response.status === 409) {
-      setSave({ kind: 'stale', theirs: reply.theirs!, setAside: reply.setAside! })
-      return 'stop'
-    }
-    if (!response.ok) {
-      setSave({ kind: 'failed', message: reply.error ?? 'The save was refused.' })
-      return response.status >= 500 ? 'retry' : 'stop'
-    }
-    const changedMeanwhile = store.getState().build !== build
-    setSave(changedMeanwhile ? { kind: 'waiting' } : { kind: 'saved' }, reply.revision)
-    return changedMeanwhile ? 'again' : 'done'
-  } catch {
-    setSave({
-      kind: 'failed',
-      message: 'Ivent does not answer. Your changes are kept in this page and saved when it does.',
-    })
-    return 'retry'
+export async function readHead(id: string): Promise<{ document: Build; revision: number } | undefined> {
+  const response = await fetch(`/api/builds/${id}`).catch(() => undefined)
+  return response?.ok ? ((await response.json()) as { document: Build; revision: number }) : undefined
+}
+
+/** Sends what is pending. Says whether there is more to send, or whether to try again later. */
+async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
+  const { id, revision, pending, setSave, acknowledge, rebase } = store.getState()
+  if (pending.length === 0) {
+    setSave({ kind: 'saved' })
+    return 'done'
   }
+  const failed = (message: string, then: 'retry' | 'stop') => {
+    setSave({ kind: 'failed', message })
+    return then
+  }
+  let response: Response
+  let reply: Reply
+  try {
+    response = await fetch(`/api/builds/${id}/changes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ base: revision, changes: pending }),
+      // a page that is being left may still send it
+      keepalive: JSON.stringify(pending).length < 60_000,
+    })
+    reply = (await response.json()) as Reply
+  } catch {
+    return failed('Ivent does not answer. Your changes wait on this device and are saved when it does.', 'retry')
+  }
+  const sentIds = pending.map((c) => c.id)
+  if (reply.status === 'saved') {
+    if (!acknowledge(sentIds, reply.revision, reply.others)) {
+      const head = await readHead(id)
+      if (!head) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
+      rebase(
+        head,
+        store.getState().pending.filter((c) => !sentIds.includes(c.id)),
+      )
+    }
+    const more = store.getState().pending.length > 0
+    setSave({ kind: more ? 'waiting' : 'saved' })
+    return more ? 'again' : 'done'
+  }
+  if (reply.status === 'clash') {
+    const head = await readHead(id)
+    const change = pending.find((c) => c.id === reply.change)
+    if (!head || !change) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
+    // what was sent before it is saved
+    const left = pending.slice(pending.indexOf(change))
+    store.setState({ pending: [...left, ...store.getState().pending.filter((c) => !sentIds.includes(c.id))] })
+    setSave({ kind: 'clash', change, clashes: reply.clashes, head })
+    return 'stop'
+  }
+  if (response.status >= 500)
+    return failed(`${reply.error ?? 'Ivent had trouble saving.'} Your changes wait on this device.`, 'retry')
+  return failed(reply.reason ?? reply.error ?? 'The save was refused. Your changes wait on this device.', 'stop')
+}
+
+/** A change that clashed: what others made of it stands, or mine goes on top of it. */
+export async function settleClash(store: Workspace, whose: 'theirs' | 'mine'): Promise<boolean> {
+  const { id, save, pending, rebase } = store.getState()
+  if (save.kind !== 'clash') return true
+  const head = await readHead(id)
+  if (!head) return false
+  const rest = pending.filter((c) => c.id !== save.change.id)
+  // sent again under another id and on top of theirs, it clashes with nothing
+  rebase(head, whose === 'mine' ? [{ ...save.change, id: crypto.randomUUID(), base: head.revision }, ...rest] : rest)
+  return true
 }
 
 export function useAutosave(): void {
@@ -42,47 +96,75 @@ export function useAutosave(): void {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined
     let busy = false
+    let over = false
     const later = (ms: number) => {
       clearTimeout(timer)
-      timer = setTimeout(() => {
-        void save()
-      }, ms)
+      if (!over)
+        timer = setTimeout(() => {
+          void save()
+        }, ms)
     }
     async function save(): Promise<void> {
-      if (busy) return later(PAUSE_MS)
-      if (store.getState().save.kind === 'stale') return
+      const state = store.getState()
+      if (state.save.kind === 'clash' || state.pending.length === 0) return
+      // an edit that comes while one is on its way is sent after it
+      if (busy) return
       busy = true
-      const next = await put(store)
+      for (const c of state.pending) inFlight.add(c.id)
+      const next = await send(store)
+      inFlight.clear()
       busy = false
       if (next === 'again') later(0)
       if (next === 'retry') later(RETRY_MS)
     }
+    const keep = () => {
+      const { id, revision, pending, past, future } = store.getState()
+      return remember({ build: id, base: revision, pending, past, future }).catch(() => undefined)
+    }
     const unsubscribe = store.subscribe((now, before) => {
-      if (now.build === before.build || now.save.kind === 'stale') return
-      if (now.save.kind !== 'waiting') now.setSave({ kind: 'waiting' })
+      if (now.pending !== before.pending || now.past !== before.past) void keep()
+      if (now.pending === before.pending || now.pending.length === 0 || now.save.kind === 'clash') return
+      if (now.save.kind === 'saved') now.setSave({ kind: 'waiting' })
       later(PAUSE_MS)
     })
-    // a page that is left goes with its last change saved; one that cannot be is held by the browser's question
+    holdWindow()
+    void recall(store.getState().id).then(
+      ({ own, left }) => {
+        const pending = [...left.flatMap((k) => k.pending), ...(own?.pending ?? [])]
+        if (over || (pending.length === 0 && !own)) return
+        // what was typed since the page opened stays on top
+        const fresh = store.getState().pending
+        store.getState().restore({
+          pending: [...pending, ...fresh],
+          past: [...(own?.past ?? []), ...store.getState().past],
+          future: store.getState().past.length === 0 ? (own?.future ?? []) : [],
+        })
+      },
+      () => undefined,
+    )
+    // a page that is hidden or left goes with its last change on its way
     const leave = () => {
-      if (store.getState().save.kind === 'waiting' && !busy) {
-        clearTimeout(timer)
-        void put(store)
-      }
+      clearTimeout(timer)
+      void save()
     }
     const ask = (event: BeforeUnloadEvent) => {
       if (store.getState().save.kind === 'failed') event.preventDefault()
     }
     const hide = () => {
       if (document.visibilityState === 'hidden') leave()
+      else if (store.getState().pending.length > 0) later(0)
     }
+    const online = () => later(0)
     document.addEventListener('visibilitychange', hide)
     addEventListener('beforeunload', ask)
+    addEventListener('online', online)
     return () => {
       unsubscribe()
       document.removeEventListener('visibilitychange', hide)
       removeEventListener('beforeunload', ask)
+      removeEventListener('online', online)
       leave()
-      clearTimeout(timer)
+      over = true
     }
   }, [store])
 }

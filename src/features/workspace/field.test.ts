@@ -1,28 +1,37 @@
-/** The limits that a field shows are those that the document's schema checks. */
-import { partSchemas } from '@/plan/document/schema'
-import { limitsOf } from './field'
+/** What is typed in a field: any unit, the field's own limits, told in the units in use. */
+import { DUTY_FIELDS, ENGINE_FIELDS, LINE_FIELDS, PART_FIELDS } from '@/plan/document/fields'
+import { fieldText, readField } from './field'
 
-test.each([
-  ['engine.cylinders', { min: 1, max: 12, whole: true }],
-  ['engine.compression', { min: 5, max: 25, whole: false }],
-  ['site.pressureKpa', { min: 45, max: 110, whole: false }],
-  ['duty.catchRuleMl', { min: 100, max: 20000, whole: false }],
-  ['engine.overrides.idle.airGs', { min: 0.05, max: 5000, whole: false }],
-  ['engine.blowBy.orificeMm', { min: 1, max: 60, whole: false }],
-  ['variants[0].lines[0].boreMm', { min: 0, max: 100, whole: false }],
-  ['variants[0].lines[0].bends[0].angleDeg', { min: 0, max: 180, whole: false }],
-  ['can.bowlMl', { min: 5, max: 20000, whole: false }],
-  ['regulator.setKpa', { min: -30, max: 5, whole: false }],
-  ['relief.openKpa', { min: 0, max: 50, whole: false }],
-  ['pump.ccPerTurn', { min: 0, max: 1000, whole: false }],
-])('%s', (path, limits) => expect(limitsOf(path)).toEqual(limits))
+const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
+const imperial = { system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const
 
-test('every number of every part has limits', () => {
-  for (const [kind, schema] of Object.entries(partSchemas)) {
-    for (const [field, type] of Object.entries(schema.fields as Record<string, { type?: string }>)) {
-      if (type.type !== 'number') continue
-      const { min, max } = limitsOf(`${kind}.${field}`)
-      expect([kind, field, min !== undefined, max !== undefined]).toEqual([kind, field, true, true])
+test('a figure is kept in the document’s unit, whatever it is typed in', () => {
+  expect(readField(LINE_FIELDS.boreMm, metric, '5/8 in')).toEqual({ ok: true, value: 15.875 })
+  expect(readField(LINE_FIELDS.boreMm, imperial, '0.5')).toEqual({ ok: true, value: 12.7 })
+  expect(readField(ENGINE_FIELDS.boostKpa, imperial, '10 psi')).toMatchObject({ ok: true })
+  expect(readField(ENGINE_FIELDS.idleRpm, metric, '850 rpm')).toEqual({ ok: true, value: 850 })
+})
+
+test('limits are the field’s, said in the unit in use', () => {
+  expect(readField(PART_FIELDS.can.bowlMl, metric, '2')).toEqual({ ok: false, reason: 'At least 5 ml.', at: undefined })
+  expect(readField(LINE_FIELDS.boreMm, imperial, '7')).toMatchObject({ ok: false, reason: 'At most 3.94 in.' })
+  expect(readField(DUTY_FIELDS.kmPerYear, imperial, '1')).toMatchObject({ ok: false, reason: 'At least 6.214 mi.' })
+  expect(readField(ENGINE_FIELDS.cylinders, metric, '4.5')).toMatchObject({
+    ok: false,
+    reason: 'Must be a whole number.',
+  })
+})
+
+test('what is shown reads back as what is kept', () => {
+  for (const field of [
+    LINE_FIELDS.boreMm,
+    PART_FIELDS.can.dropKpaAt100,
+    PART_FIELDS.pump.ccPerTurn,
+    ENGINE_FIELDS.compression,
+  ])
+    for (const units of [metric, imperial]) {
+      const value = (field.min + field.max) / 2.1
+      const back = readField(field, units, fieldText(field, units, value, 10))
+      expect(back.ok && back.value / value).toBeCloseTo(1, 8)
     }
-  }
 })

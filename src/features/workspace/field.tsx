@@ -1,74 +1,71 @@
 'use client'
-/** A field of the document: typed with any unit, checked by the document's own schema in the unit in use, applied as it is typed. */
+/** A field of the document: typed with any unit, checked against its field's limits in the unit in use, applied as it is typed. */
 import { useId, useState } from 'react'
-import { reach } from 'yup'
+import { fail, ok, type Result } from '@/core/result'
 import { parseQuantity } from '@/core/units/parse'
-import { fromSi, shownUnit, toSi, unitLabel, type Dimension } from '@/core/units/units'
-import { buildSchema, partSchemas, type PartKind } from '@/plan/document/schema'
+import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/units/units'
+import { KEPT, type Field } from '@/plan/document/fields'
 import { useUnits } from './store'
 
-/** Unit that a document field is kept in, by the ending of its name. */
-const KEPT = {
-  Gs: ['gasFlow', 'g/s'],
-  Mm: ['length', 'mm'],
-  Kpa: ['pressure', 'kPa'],
-  Cc: ['volume', 'cc'],
-  Ml: ['volume', 'ml'],
-  Km: ['distance', 'km'],
-  M: ['altitude', 'm'],
-  C: ['temperature', 'C'],
-  lpm: ['gasFlow', 'l/min'],
-  kpa: ['pressure', 'kPa'],
-} as const satisfies Record<string, readonly [Dimension, string]>
-export type KeptAs = keyof typeof KEPT
+/** Unit that a field is shown in; a plain number's own, if it has one. */
+export function fieldUnit(field: Field, units: UnitChoice): string {
+  if (field.kept === undefined) return field.unit ?? ''
+  if (field.kept === 'Cc') return units.system === 'metric' ? 'cc' : 'cu in'
+  if (field.kept === 'Mm2') return units.system === 'metric' ? 'mm2' : 'sq in'
+  return shownUnit(KEPT[field.kept][0], units)
+}
 
-/** Smallest and largest that the schema allows at a path such as `engine.boreMm`, or of a kind of part as `can.bowlMl`. */
-export function limitsOf(path: string): { min?: number; max?: number; whole?: boolean } {
-  const [head, field] = path.split('.') as [string, string?]
-  const ofPart = Object.hasOwn(partSchemas, head)
-    ? (partSchemas[head as PartKind].fields as Record<string, unknown>)[field ?? '']
-    : undefined
-  const schema = (ofPart ?? reach(buildSchema, path)) as {
-    describe: () => { tests?: { name?: string; params?: Record<string, unknown> }[] }
+/** A document's value as it is typed in the units in use, without padding: 5 stays 5. */
+export function fieldText(field: Field, units: UnitChoice, value: number, digits = field.digits ?? 4): string {
+  const [dimension, unit] = field.kept ? KEPT[field.kept] : []
+  const shown = dimension && unit ? fromSi(dimension, toSi(dimension, value, unit), fieldUnit(field, units)) : value
+  return String(Number(shown.toPrecision(digits)))
+}
+
+/** What was typed as the document keeps it, or a sentence that says what is wrong, in the units in use. */
+export function readField(field: Field, units: UnitChoice, text: string): Result<number> {
+  const unit = fieldUnit(field, units)
+  let value: number
+  if (field.kept) {
+    const [dimension, kept] = KEPT[field.kept]
+    const parsed = parseQuantity(text, dimension, units, unit)
+    if (!parsed.ok) return parsed
+    value = Number(fromSi(dimension, parsed.value, kept).toPrecision(10))
+  } else {
+    const parsed = parseQuantity(text, 'share', units, '')
+    if (!parsed.ok) return parsed
+    value = parsed.value
   }
-  const tests = schema.describe().tests ?? []
-  const find = (name: 'min' | 'max') => tests.find((t) => t.name === name)?.params?.[name] as number | undefined
-  return { min: find('min'), max: find('max'), whole: tests.some((t) => t.name === 'integer') }
+  const tell = (v: number) => `${fieldText(field, units, v)} ${unitLabel(unit)}`.trim()
+  if (field.whole && !Number.isInteger(value)) return fail('Must be a whole number.')
+  if (value < field.min) return fail(`At least ${tell(field.min)}.`)
+  if (value > field.max) return fail(`At most ${tell(field.max)}.`)
+  return ok(value)
 }
 
 type Props = {
-  readonly label: string
+  readonly field: Field
+  /** where the table's label would not say whose it is */
+  readonly label?: string
   readonly value: number | undefined
-  /** where the schema says the limits: `engine.boreMm`, `log[0].ml`, or of a part `can.bowlMl` */
-  readonly path?: string
-  /** limits, where no one path says them */
-  readonly limits?: { readonly min: number; readonly max: number }
-  readonly kept?: KeptAs
-  /** unit for a field kept as a plain number: rpm, %, ... */
-  readonly unit?: string
   /** stands in when nothing is entered: an estimate, and the field may be emptied */
   readonly estimate?: number
   readonly onChange: (value: number | undefined) => void
   readonly hideLabel?: boolean
   /** the unit stands at the head of the column */
   readonly hideUnit?: boolean
-  readonly digits?: number
   readonly list?: string
   readonly className?: string
 }
 
 export function NumberField({
-  label,
+  field,
+  label = field.label,
   value,
-  path,
-  limits,
-  kept,
-  unit,
   estimate,
   onChange,
   hideLabel,
   hideUnit,
-  digits = 4,
   list,
   className = '',
 }: Props) {
@@ -76,44 +73,20 @@ export function NumberField({
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
-  const [dimension, keptUnit] = kept ? KEPT[kept] : [undefined, undefined]
-  const shown =
-    dimension === undefined
-      ? (unit ?? '')
-      : dimension === 'volume' && kept === 'Cc'
-        ? units.system === 'metric'
-          ? 'cc'
-          : 'cu in'
-        : shownUnit(dimension, units)
-  // as it was typed, without padding: 5 stays 5
-  const show = (v: number) =>
-    String(Number((dimension ? fromSi(dimension, toSi(dimension, v, keptUnit!), shown) : v).toPrecision(digits)))
+  const unit = unitLabel(fieldUnit(field, units))
+  const show = (v: number) => fieldText(field, units, v)
   const optional = estimate !== undefined
-
-  function read(text: string): { value?: number; problem?: string } {
-    if (text.trim() === '' && optional) return { value: undefined }
-    let next: number
-    if (dimension) {
-      const parsed = parseQuantity(text, dimension, units, shown)
-      if (!parsed.ok) return { problem: parsed.reason }
-      next = Number(fromSi(dimension, parsed.value, keptUnit!).toPrecision(10))
-    } else {
-      const parsed = parseQuantity(text.replace(/\s*(rpm|%)\s*$/i, ''), 'share', units, '')
-      if (!parsed.ok) return { problem: parsed.reason }
-      next = parsed.value
-    }
-    const { min, max, whole }: { min?: number; max?: number; whole?: boolean } = limits ?? limitsOf(path ?? '')
-    if (whole && !Number.isInteger(next)) return { problem: 'Must be a whole number.' }
-    if (min !== undefined && next < min) return { problem: `At least ${show(min)} ${unitLabel(shown)}.` }
-    if (max !== undefined && next > max) return { problem: `At most ${show(max)} ${unitLabel(shown)}.` }
-    return { value: next }
-  }
 
   function change(text: string): void {
     setTyped(text)
-    const result = read(text)
-    setProblem(result.problem)
-    if (!result.problem) onChange(result.value)
+    if (text.trim() === '' && optional) {
+      setProblem(undefined)
+      onChange(undefined)
+      return
+    }
+    const read = readField(field, units, text)
+    setProblem(read.ok ? undefined : read.reason)
+    if (read.ok) onChange(read.value)
   }
 
   return (
@@ -125,7 +98,7 @@ export function NumberField({
         <input
           id={id}
           className="field"
-          style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unitLabel(shown).length}em` }}
+          style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unit.length}em` }}
           inputMode="decimal"
           autoComplete="off"
           spellCheck={false}
@@ -151,7 +124,7 @@ export function NumberField({
         />
         {!hideUnit && (
           <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>
-            {unitLabel(shown)}
+            {unit}
           </span>
         )}
       </div>

@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui'
 import dynamic from 'next/dynamic'
 import { useRef, useState } from 'react'
-import { readFigure, type FigureRef, type Quantity } from '@/plan/explain/figures'
+import { dimensionOf, readFigure, type FigureRef } from '@/plan/explain/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
 import { useUnits, useWorkspace } from './store'
@@ -12,25 +12,6 @@ import { useUnits, useWorkspace } from './store'
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
   loading: () => <p className="text-soft">Working it out…</p>,
 })
-
-const DIMENSION: Readonly<Record<FigureRef['kind'], Quantity['dimension']>> = {
-  crankcase: 'pressure',
-  blowBy: 'gasFlow',
-  capacity: 'gasFlow',
-  air: 'gasFlow',
-  inletDepression: 'pressure',
-  manifold: 'pressure',
-  flow: 'gasFlow',
-  velocity: 'speed',
-  drop: 'pressure',
-  oil: 'liquidRate',
-  kept: 'share',
-  fillNow: 'volume',
-  distance: 'distance',
-  multiplier: 'number',
-  bypass: 'share',
-  intakeOil: 'volume',
-}
 
 export function Figure({
   of,
@@ -55,7 +36,6 @@ export function Figure({
   const raw = readFigure(build, analysis, of)
   if (raw === undefined || !Number.isFinite(raw))
     return <span className={className}>{raw === Infinity ? 'never' : NO_FIGURE}</span>
-  const value = of.kind === 'intakeOil' ? raw * 1e6 : raw
   return (
     <>
       <button
@@ -67,7 +47,7 @@ export function Figure({
         className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`}
       >
         <QuantityText
-          q={{ si: absolute ? Math.abs(value) : value, dimension: DIMENSION[of.kind] }}
+          q={{ si: absolute ? Math.abs(raw) : raw, dimension: dimensionOf(of) }}
           units={units}
           digits={digits}
           sign={sign}

@@ -4,65 +4,68 @@ import { ChevronDown, Command, Download, History, Redo2, Ruler, Undo2 } from 'lu
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
 import { Popover } from 'radix-ui'
-import { useStore } from 'zustand'
 import type { UnitChoice } from '@/core/units/units'
+import { setField } from '@/plan/edit/deeds'
 import { unitLabel } from '@/core/units/units'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
-import { useWorkspace, useWorkspaceStore } from './store'
+import { useWorkspace } from './store'
 
+/** How saving stands, always in view; a failure says what is kept and where. */
 function SaveNote() {
   const save = useWorkspace((s) => s.save)
-  const text =
-    save.kind === 'saved'
-      ? 'Saved'
-      : save.kind === 'waiting'
-        ? 'Saving…'
-        : save.kind === 'stale'
-          ? 'Changed elsewhere'
-          : 'Not saved'
+  const waiting = useWorkspace((s) => s.pending.length)
+  const text = {
+    saved: 'Saved',
+    waiting: 'Saving…',
+    clash: 'Changed elsewhere',
+    failed: `Not saved, ${waiting} waiting`,
+  }[save.kind]
+  const bad = save.kind === 'failed' || save.kind === 'clash'
   return (
     <span
       role="status"
-      className={`hidden text-right text-xs xl:block ${save.kind === 'failed' || save.kind === 'stale' ? 'font-bold text-stop' : 'text-soft'}`}
+      className={`text-right text-xs ${bad ? 'font-bold text-stop' : 'hidden text-soft xl:block'}`}
       title={save.kind === 'failed' ? save.message : undefined}
     >
       {text}
+      {save.kind === 'failed' && <span className="sr-only">. {save.message}</span>}
     </span>
   )
 }
 
 export function useHistory() {
-  const store = useWorkspaceStore()
-  const past = useStore(store.temporal, (t) => t.pastStates.length)
-  const future = useStore(store.temporal, (t) => t.futureStates.length)
+  const past = useWorkspace((s) => s.past.at(-1))
+  const future = useWorkspace((s) => s.future.at(-1))
   return {
-    canUndo: past > 0,
-    canRedo: future > 0,
-    undo: () => store.temporal.getState().undo(),
-    redo: () => store.temporal.getState().redo(),
+    /** what undo would take back, and redo make again */
+    undoes: past?.name,
+    redoes: future?.name,
+    canUndo: past !== undefined,
+    canRedo: future !== undefined,
+    undo: useWorkspace((s) => s.undo),
+    redo: useWorkspace((s) => s.redo),
   }
 }
 
 export function useSetUnits() {
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const units = useWorkspace((s) => s.build.units)
   return (change: Partial<UnitChoice>) =>
-    edit([
-      {
-        op: 'set',
-        path: ['units'],
-        value:
-          change.system && change.system !== units.system
-            ? {
-                pressure: change.system === 'metric' ? 'kPa' : 'inHg',
-                flow: change.system === 'metric' ? 'l/min' : 'cfm',
-                ...change,
-              }
-            : { ...units, ...change },
-      },
-    ])
+    act(
+      setField(
+        ['units'],
+        change.system && change.system !== units.system
+          ? {
+              pressure: change.system === 'metric' ? 'kPa' : 'inHg',
+              flow: change.system === 'metric' ? 'l/min' : 'cfm',
+              ...change,
+            }
+          : { ...units, ...change },
+      ),
+      'Units',
+    )
 }
 
 function UnitsMenu() {
@@ -172,7 +175,7 @@ export function Header({
           onClick={history.undo}
           disabled={!history.canUndo}
           aria-label="Undo"
-          title="Undo (Ctrl+Z)"
+          title={history.undoes === undefined ? 'Undo (Ctrl+Z)' : `Undo: ${history.undoes} (Ctrl+Z)`}
         >
           <Undo2 size={18} aria-hidden />
         </button>
@@ -182,7 +185,7 @@ export function Header({
           onClick={history.redo}
           disabled={!history.canRedo}
           aria-label="Redo"
-          title="Redo (Ctrl+Shift+Z)"
+          title={history.redoes === undefined ? 'Redo (Ctrl+Shift+Z)' : `Redo: ${history.redoes} (Ctrl+Shift+Z)`}
         >
           <Redo2 size={18} aria-hidden />
         </button>

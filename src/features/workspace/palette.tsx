@@ -42,7 +42,7 @@ export function Palette({
               {
                 name: v.fix.label,
                 run: () => {
-                  edit(v.fix!.edits)
+                  edit(v.fix!.edits, v.fix!.label)
                 },
               },
             ]
@@ -88,7 +88,10 @@ export function Palette({
         ...(history.canRedo ? [{ name: 'Redo', run: history.redo }] : []),
         { name: 'Plans: choose, add a school, copy', run: onPlans },
         { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) },
-        { name: 'Reference', run: () => go('/reference') },
+        {
+          name: 'Reference',
+          run: () => go(`/reference?system=${build.units.system}&pressure=${build.units.pressure}`),
+        },
         { name: 'Earlier versions', run: onRevisions },
         {
           name: 'Export as a file',

@@ -3,7 +3,9 @@
 import { GitCompareArrows } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
-import { activeVariant, type Edit } from '@/plan/edit/edit'
+import { MAX_VARIANTS } from '@/plan/document/schema'
+import { addPlan, removePlan, setField, showPlan, type Deed } from '@/plan/edit/deeds'
+import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
 import { Dialog } from '@/ui/dialog'
 import { useWorkspace } from './store'
@@ -11,22 +13,17 @@ import { useWorkspace } from './store'
 export function PlanMenu({ onClose }: { onClose: () => void }) {
   const build = useWorkspace((s) => s.build)
   const id = useWorkspace((s) => s.id)
-  const edit = useWorkspace((s) => s.edit)
+  const act = useWorkspace((s) => s.act)
   const select = useWorkspace((s) => s.select)
   const [adding, setAdding] = useState(false)
   const variant = activeVariant(build)
-  const freshVariant = () => {
-    const taken = new Set(build.variants.map((v) => v.id))
-    for (let n = 1; ; n++) {
-      const candidate = `plan-${n}`
-      if (!taken.has(candidate)) return candidate
-    }
-  }
-  const change = (edits: readonly Edit[]) => {
+  // two devices that add a plan do not mean the same one
+  const freshVariant = () => `plan-${crypto.randomUUID().slice(0, 8)}`
+  const change = (deed: Deed, name: string) => {
     select(undefined)
-    return edit(edits)
+    return act(deed, name)
   }
-  const full = build.variants.length >= 12
+  const full = build.variants.length >= MAX_VARIANTS
   const copyName = (name: string) => {
     const taken = new Set(build.variants.map((v) => v.name))
     for (let n = 2; ; n++) {
@@ -55,16 +52,16 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                   type="button"
                   className="deed text-base"
                   onClick={() => {
-                    change([
-                      {
-                        op: 'addVariant',
-                        variant: variantOf(
+                    change(
+                      addPlan(
+                        variantOf(
                           { ...s, name: build.variants.some((v) => v.name === s.name) ? copyName(s.name) : s.name },
                           build.engine,
                           freshVariant(),
                         ),
-                      },
-                    ])
+                      ),
+                      `Plan ${s.name} added`,
+                    )
                     onClose()
                   }}
                 >
@@ -95,7 +92,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                     name="plan"
                     className="size-4 accent-blue"
                     checked={v === variant}
-                    onChange={() => change([{ op: 'set', path: ['active'], value: v.id }])}
+                    onChange={() => change(showPlan(v.id), `Plan ${v.name} shown`)}
                   />
                   <span className="sr-only">{v.name}</span>
                   <input
@@ -106,7 +103,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                     onBlur={(e) => {
                       const name = e.target.value.trim()
                       if (name !== '' && name !== v.name)
-                        edit([{ op: 'set', path: ['variants', build.variants.indexOf(v), 'name'], value: name }])
+                        act(setField(['variants', v.id, 'name'], name), `Plan renamed ${name}`)
                     }}
                   />
                 </label>
@@ -115,7 +112,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                   className="deed"
                   disabled={full}
                   onClick={() =>
-                    change([{ op: 'addVariant', variant: { ...v, id: freshVariant(), name: copyName(v.name) } }])
+                    change(addPlan({ ...v, id: freshVariant(), name: copyName(v.name) }), `Plan ${v.name} copied`)
                   }
                 >
                   Copy
@@ -124,7 +121,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                   type="button"
                   className="deed"
                   disabled={build.variants.length === 1}
-                  onClick={() => change([{ op: 'removeVariant', id: v.id }])}
+                  onClick={() => change(removePlan(v.id), `Plan ${v.name} taken away`)}
                 >
                   Take away
                 </button>

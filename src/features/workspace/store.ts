@@ -1,18 +1,29 @@
 'use client'
-/** The one store of a build that is open: the document with undo, what is looked at, and how its saving stands. */
+/** The one store of a build that is open: the document, the steps that lead back, what waits to be saved, what is looked at. */
 import { createContext, useContext } from 'react'
-import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
 import { analyse, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
-import { applyEdits, type Edit } from '@/plan/edit/edit'
+import { editsOf, type Deed } from '@/plan/edit/deeds'
+import { describeEdits } from '@/plan/edit/describe'
+import { applyEdits, invertEdits, type Change, type Edit } from '@/plan/edit/edit'
+import type { Clash } from '@/plan/edit/merge'
+
+/** A step of undo: what was done and what takes it back, both edits. */
+export type Step = { readonly name: string; readonly edits: readonly Edit[]; readonly back: readonly Edit[] }
 
 export type SaveState =
   | { readonly kind: 'saved' }
   | { readonly kind: 'waiting' }
   | { readonly kind: 'failed'; readonly message: string }
-  | { readonly kind: 'stale'; readonly theirs: number; readonly setAside: number }
+  /** the same thing was changed elsewhere: a person says which goes on */
+  | {
+      readonly kind: 'clash'
+      readonly change: Change
+      readonly clashes: readonly Clash[]
+      readonly head: { readonly document: Build; readonly revision: number }
+    }
 
 export type Selection = { readonly kind: 'line' | 'part'; readonly id: string }
 
@@ -21,84 +32,178 @@ type State = {
   readonly today: string
   readonly build: Build
   readonly analysis: Analysis
+  /** the server's revision that `build` stands on, but for what is pending */
   readonly revision: number
+  /** made here and not yet acknowledged, oldest first */
+  readonly pending: readonly Change[]
+  readonly past: readonly Step[]
+  readonly future: readonly Step[]
   readonly save: SaveState
   readonly state: StateId
   readonly selected: Selection | undefined
   /** a failure that is tried: everything shown is that of the circuit with it, nothing of it is saved */
-  readonly whatIf: string | undefined
+  readonly whatIf: { readonly id: string; readonly name: string } | undefined
   /** what an edit that did not fit had to say */
   readonly refusal: string | undefined
-  readonly edit: (edits: readonly Edit[], burst?: string) => boolean
-  readonly replace: (build: Build) => void
+  /** makes edits under a name in words; in one burst (typing on in a field) they are one step of undo */
+  readonly edit: (edits: readonly Edit[], name?: string, burst?: string) => boolean
+  /** does deeds; the same for verbs */
+  readonly act: (deeds: Deed | readonly Deed[], name?: string, burst?: string) => boolean
+  readonly undo: () => void
+  readonly redo: () => void
   readonly show: (state: StateId) => void
   readonly select: (selection: Selection | undefined) => void
   readonly tryFault: (fault: string | undefined) => void
-  readonly setSave: (save: SaveState, revision?: number) => void
+  readonly setSave: (save: SaveState) => void
+  /** the server has these changes, and what others did stands in the build now */
+  readonly acknowledge: (ids: readonly string[], revision: number, others: readonly Change[]) => boolean
+  /** goes on from the server's build, with what is pending made again on it where it fits */
+  readonly rebase: (head: { document: Build; revision: number }, pending: readonly Change[]) => void
+  /** steps and changes that were kept on the device */
+  readonly restore: (kept: { pending: readonly Change[]; past: readonly Step[]; future: readonly Step[] }) => void
 }
 
 const BURST_MS = 1200
+const MOST_STEPS = 200
+
+/** Edits of one burst as few as they can be: of the same field set again and again, the last. */
+function squash(edits: readonly Edit[]): readonly Edit[] {
+  const samePath = (a: Edit, b: Edit) => a.path.length === b.path.length && a.path.every((n, i) => n === b.path[i])
+  return edits.filter((e, i) => {
+    const next = edits[i + 1]
+    return !(next && e.op === 'set' && next.op === 'set' && samePath(e, next))
+  })
+}
 
 export function createWorkspace(id: string, build: Build, revision: number, today: string, state: StateId | undefined) {
-  let lastBurst = { key: '', at: 0 }
+  let burstNow = { key: '', at: 0 }
   const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today), whatIf: undefined })
   const first = analysed(build)
-  const store = createStore<State>()(
-    temporal(
-      (set, get) => ({
-        id,
-        today,
-        revision,
-        ...first,
-        save: { kind: 'saved' } as SaveState,
-        state: state ?? first.analysis.states[0]!.id,
-        selected: undefined,
+  return createStore<State>()((set, get) => {
+    /** Makes edits, notes the change as pending and says how it is taken back. */
+    function make(edits: readonly Edit[], name: string, goesOn: boolean): Step | undefined {
+      const { build: now, pending } = get()
+      const next = applyEdits(now, edits)
+      const back = invertEdits(now, edits)
+      if (!next.ok || !back.ok) {
+        set({ refusal: next.ok ? 'This cannot be taken back, so it was not done.' : next.reason })
+        return undefined
+      }
+      const last = pending.at(-1)
+      const joined = goesOn && last && get().save.kind === 'waiting' && !inFlight.has(last.id)
+      const change: Change = joined
+        ? { ...last, name, edits: squash([...last.edits, ...edits]) }
+        : { id: crypto.randomUUID(), name, edits, base: get().revision }
+      set({
+        ...analysed(next.value),
+        pending: joined ? [...pending.slice(0, -1), change] : [...pending, change],
         refusal: undefined,
-        edit: (edits, burst) => {
-          const next = applyEdits(get().build, edits)
-          if (!next.ok) {
-            set({ refusal: next.reason })
-            return false
-          }
-          // an edit is to the plan: a fault that was being tried is over, and undo must not come back to its figures
-          if (get().whatIf !== undefined) set(analysed(get().build))
-          // typing on in one field is one step of undo
-          const now = Date.now()
-          const goesOn = burst !== undefined && burst === lastBurst.key && now - lastBurst.at < BURST_MS
-          lastBurst = { key: burst ?? '', at: now }
-          const history = store.temporal.getState()
-          if (goesOn) history.pause()
-          set({ ...analysed(next.value), refusal: undefined })
-          if (goesOn) history.resume()
-          return true
-        },
-        replace: (b) => set({ ...analysed(b), refusal: undefined }),
-        show: (s) => set({ state: s }),
-        select: (selected) => set({ selected }),
-        tryFault: (fault) => {
-          const b = get().build
-          if (fault === undefined) {
-            set({ analysis: analyse(b, today), whatIf: undefined })
-            return
-          }
-          // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
-          void import('@/plan/faults/what-if').then(({ analyseFault }) => {
-            const broken = get().build === b ? analyseFault(b, fault, today) : undefined
-            if (broken) set({ analysis: broken, whatIf: fault })
-          })
-        },
-        setSave: (save, rev) => set(rev === undefined ? { save } : { save, revision: rev }),
-      }),
-      {
-        // undo lands on a plan, never on a fault that was being tried
-        partialize: (s) => ({ build: s.build, analysis: s.analysis, whatIf: undefined }),
-        equality: (a, b) => a.build === b.build,
-        limit: 200,
+      })
+      return { name, edits, back: back.value }
+    }
+    return {
+      id,
+      today,
+      revision,
+      ...first,
+      pending: [],
+      past: [],
+      future: [],
+      save: { kind: 'saved' },
+      state: state ?? first.analysis.states[0]!.id,
+      selected: undefined,
+      refusal: undefined,
+      edit: (edits, name, burst) => {
+        if (edits.length === 0) return true
+        // typing on in one field is one step of undo
+        const now = Date.now()
+        const goesOn = burst !== undefined && burst === burstNow.key && now - burstNow.at < BURST_MS
+        burstNow = { key: burst ?? '', at: now }
+        const step = make(edits, name ?? describeEdits(get().build, edits), goesOn)
+        if (!step) return false
+        const { past } = get()
+        const before = goesOn ? past.at(-1) : undefined
+        const whole: Step = before
+          ? { name: step.name, edits: squash([...before.edits, ...step.edits]), back: [...step.back, ...before.back] }
+          : step
+        set({ past: [...(before ? past.slice(0, -1) : past), whole].slice(-MOST_STEPS), future: [] })
+        return true
       },
-    ),
-  )
-  return store
+      act: (deeds, name, burst) => {
+        const edits = editsOf(get().build, ...(typeof deeds === 'function' ? [deeds] : deeds))
+        if (edits.ok) return get().edit(edits.value, name, burst)
+        set({ refusal: edits.reason })
+        return false
+      },
+      undo: () => {
+        const step = get().past.at(-1)
+        if (!step) return
+        burstNow = { key: '', at: 0 }
+        const done = make(step.back, `Undo: ${step.name}`, false)
+        set((s) => ({ past: s.past.slice(0, -1), future: done ? [...s.future, step] : s.future }))
+      },
+      redo: () => {
+        const step = get().future.at(-1)
+        if (!step) return
+        const done = make(step.edits, step.name, false)
+        set((s) => ({ future: s.future.slice(0, -1), past: done ? [...s.past, { ...step, back: done.back }] : s.past }))
+      },
+      show: (s) => set({ state: s }),
+      select: (selected) => set({ selected }),
+      tryFault: (fault) => {
+        const b = get().build
+        if (fault === undefined) {
+          set({ analysis: analyse(b, today), whatIf: undefined })
+          return
+        }
+        // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
+        void Promise.all([import('@/plan/faults/what-if'), import('@/plan/faults/faults')]).then(
+          ([{ analyseFault }, { faultsOf }]) => {
+            const name = faultsOf(b).find((f) => f.id === fault)?.name
+            const broken = get().build === b && name !== undefined ? analyseFault(b, fault, today) : undefined
+            if (broken && name !== undefined) set({ analysis: broken, whatIf: { id: fault, name } })
+          },
+        )
+      },
+      setSave: (save) => set({ save }),
+      acknowledge: (ids, rev, others) => {
+        const pending = get().pending.filter((c) => !ids.includes(c.id))
+        const theirs = others.flatMap((c) => c.edits)
+        if (theirs.length === 0) {
+          set({ pending, revision: rev })
+          return true
+        }
+        const next = applyEdits(get().build, theirs)
+        if (!next.ok) return false
+        set({ ...analysed(next.value), pending, revision: rev })
+        return true
+      },
+      rebase: (head, pending) => {
+        let now = head.document
+        const kept: Change[] = []
+        for (const change of pending) {
+          const next = applyEdits(now, change.edits)
+          if (!next.ok) continue
+          now = next.value
+          kept.push(change)
+        }
+        set({
+          ...analysed(now),
+          revision: head.revision,
+          pending: kept,
+          save: { kind: kept.length > 0 ? 'waiting' : 'saved' },
+        })
+      },
+      restore: ({ pending, past, future }) => {
+        const { build: now, revision: rev } = get()
+        set({ past, future })
+        if (pending.length > 0) get().rebase({ document: now, revision: rev }, pending)
+      },
+    }
+  })
 }
+/** Changes that are on their way to the server: an edit that goes on must not be put into one of them. */
+export const inFlight = new Set<string>()
 
 export type Workspace = ReturnType<typeof createWorkspace>
 export const WorkspaceContext = createContext<Workspace | undefined>(undefined)

@@ -4,7 +4,7 @@ import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
-import { useWorkspace } from './store'
+import { useUnits, useWorkspace } from './store'
 
 const plural = (n: number, word: string) => `${n} ${word}`
 
@@ -74,6 +74,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
   const show = useWorkspace((s) => s.show)
   const select = useWorkspace((s) => s.select)
   const id = useWorkspace((s) => s.id)
+  const units = useUnits()
   const router = useRouter()
   const here = usePathname()
   const target = `/builds/${id}/${v.at.station}`
@@ -93,7 +94,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
           {v.severity !== 'ok' && (
             <div className="no-print mt-1 flex flex-wrap gap-x-4">
               {v.fix && (
-                <button type="button" className="deed" onClick={() => edit(v.fix!.edits)}>
+                <button type="button" className="deed" onClick={() => edit(v.fix!.edits, v.fix!.label)}>
                   {v.fix.label}
                 </button>
               )}
@@ -105,7 +106,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
                 Show
               </button>
               <Link
-                href={`/reference#${v.rule}`}
+                href={`/reference?system=${units.system}&pressure=${units.pressure}#${v.rule}`}
                 prefetch={false}
                 className="min-h-7 content-center text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink"
                 aria-label={`${v.title}: the rule`}

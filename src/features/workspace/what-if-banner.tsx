@@ -1,17 +1,17 @@
 'use client'
-import { activeVariant } from '@/plan/edit/edit'
-import { faultsOf } from '@/plan/faults/faults'
 import { useWorkspace } from './store'
 
 /** Over every station while a failure is tried. */
 export function WhatIfBanner() {
-  const name = useWorkspace((s) => faultsOf(activeVariant(s.build)).find((f) => f.id === s.whatIf)?.name)
+  const name = useWorkspace((s) => s.whatIf?.name)
   const tryFault = useWorkspace((s) => s.tryFault)
   return (
     <div
       role="status"
       className="flex flex-wrap items-center gap-x-4 border-b-[1.5px] border-ink px-4 py-1"
-      style={{ background: 'repeating-linear-gradient(135deg, var(--pressure-wash) 0 14px, var(--sheet) 14px 28px)' }}
+      style={{
+        background: 'repeating-linear-gradient(135deg, var(--pressure-wash) 0 14px, var(--sheet) 14px 28px)',
+      }}
     >
       <strong>What if: {name?.toLowerCase() ?? 'something fails'}.</strong>
       <span>This is not your plan; nothing of it is saved.</span>

@@ -33,7 +33,6 @@ export function WorkingSheet({ of }: { of: FigureRef }) {
   const working = workingOf(build, analysis, asked)
   const strongest = useMemo(() => influences(build, today, asked), [build, today, asked])
   if (!working) return <p>This figure has no value in this state.</p>
-  const scale = asked.kind === 'intakeOil' ? 1e6 : 1
   return (
     <div className="max-h-[70vh] overflow-auto">
       <div className="flex items-baseline justify-between gap-3">
@@ -66,7 +65,7 @@ export function WorkingSheet({ of }: { of: FigureRef }) {
               <li key={s.name} className="flex justify-between gap-3 py-0.5">
                 <span>{s.name}</span>
                 <span>
-                  makes it <QuantityText q={{ si: s.to * scale, dimension: working.result.dimension }} units={units} />
+                  makes it <QuantityText q={{ si: s.to, dimension: working.result.dimension }} units={units} />
                 </span>
               </li>
             ))}

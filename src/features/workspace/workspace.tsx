@@ -10,7 +10,7 @@ import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
 import { VerdictRail } from './verdict-rail'
 
 const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
-const Conflict = dynamic(() => import('./conflict').then((m) => m.Conflict))
+const ClashDialog = dynamic(() => import('./clash').then((m) => m.ClashDialog))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
@@ -40,7 +40,7 @@ function Frame({ children }: { children: ReactNode }) {
   useAutosave()
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const whatIf = useWorkspace((s) => s.whatIf !== undefined)
-  const stale = useWorkspace((s) => s.save.kind === 'stale')
+  const clash = useWorkspace((s) => s.save.kind === 'clash')
   const history = useHistory()
 
   useEffect(() => {
@@ -80,7 +80,7 @@ function Frame({ children }: { children: ReactNode }) {
         <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
         <VerdictRail />
       </div>
-      {stale && <Conflict />}
+      {clash && <ClashDialog />}
       {open === 'palette' && (
         <Palette
           onClose={() => setOpen(undefined)}

@@ -21,7 +21,13 @@ export type Edit =
 export type Identified = { readonly id: string }
 
 /** A change as it is saved, undone and told: edits that belong together, under a name in words. Sent twice under one id it counts once. */
-export type Change = { readonly id: string; readonly name: string; readonly edits: readonly Edit[] }
+export type Change = {
+  readonly id: string
+  readonly name: string
+  readonly edits: readonly Edit[]
+  /** revision of the build on which it was made, where that is another than the one it is sent with */
+  readonly base?: number
+}
 
 const POISON = new Set(['__proto__', 'constructor', 'prototype'])
 

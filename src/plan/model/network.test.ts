@@ -2,10 +2,13 @@
 import { statesOf } from '@/core/engine/states'
 import type { EngineClass } from '../catalogue/engines'
 import type { Hose } from '@/core/network/elements'
-import { applyEdits, activeVariant } from '../edit/edit'
+import { setLine, setPart } from '../edit/deeds'
+import { activeVariant } from '../edit/edit'
+import { after } from '../testing'
+import { endLoss, resolve, SPACE_END_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
-import { boundaryPressure, endLoss, hoseShape, networkOf, SPACE_END_K, topologyOf } from './network'
+import { boundaryPressure, networkOf } from './network'
 import { newBuild } from '../schools/new-build'
 import type { Part } from '../document/schema'
 
@@ -14,8 +17,13 @@ const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>
 const model = (b = build()) => engineModel(b)
 const stateOf = (id: string, b = build()) => model(b).states.find((s) => s.id === id)!
 
+const elementsIn = (b: ReturnType<typeof build>, state = 0) => {
+  const m = model(b)
+  return networkOf(resolve(activeVariant(b)), m.states[state]!, m.amb, 1e-4).elements
+}
+
 test('ports joined by an opening are one joint, under the name of the space', () => {
-  const t = topologyOf(activeVariant(build()))
+  const t = resolve(activeVariant(build())).topology
   expect(t.nodeOf.get('pcv.in')).toBe('cover')
   expect(t.nodeOf.get('passage.out')).toBe('cover')
   expect(t.nodeOf.get('passage.in')).toBe('crankcase')
@@ -24,10 +32,10 @@ test('ports joined by an opening are one joint, under the name of the space', ()
 
 test('what no line joins to the crankcase is left out; a drain joins nothing', () => {
   const b = build('vented-can')
-  expect(topologyOf(activeVariant(b)).unjoined).toEqual(['manifold', 'inlet'])
+  expect([...resolve(activeVariant(b)).topology.unjoined]).toEqual(['manifold', 'inlet'])
   const separated = activeVariant(build('separator-return'))
   const only = { ...separated, lines: separated.lines.filter((l) => l.kind === 'drain' || l.kind === 'direct') }
-  expect(topologyOf(only).unjoined).toContain('separator')
+  expect([...resolve(only).topology.unjoined]).toContain('separator')
 })
 
 test('each place holds the pressure that the state says', () => {
@@ -66,69 +74,52 @@ test('an end costs a head where it opens into a space, more through a narrow bar
   // a barb wider than the hose is no barb to the gas
   expect(endLoss({ ...end, barbMm: 20 }, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
   const v = activeVariant(build('vented-can', 'v8-na'))
-  const parts = new Map<string, Part>(v.parts.map((p) => [p.id, p]))
-  expect(
-    hoseShape(
-      v.lines.find((l) => l.id === 'cover-line1')!,
-      parts,
-    ).k,
-  ).toBeCloseTo(SPACE_END_K, 12)
+  expect(resolve(v).lines.get('cover-line1')!.shape.k).toBeCloseTo(SPACE_END_K, 12)
 })
 
 test('elbows and bends go into the hose that has them', () => {
   const b = build('vacuum-side-can')
-  const m = model(b)
-  const network = networkOf(activeVariant(b), topologyOf(activeVariant(b)), m.states[0]!, m.amb, 1e-4)
-  const hose = (id: string) => network.elements.find((e) => e.id === id) as Hose
-  expect(hose('dirty').kPerF).toBeGreaterThan(0)
-  const straight = applyEdits(b, [{ op: 'line', line: 'dirty', set: { bends: [], to: { part: 'can', port: 'in' } } }])
-  if (!straight.ok) throw new Error(straight.reason)
-  const plain = networkOf(
-    activeVariant(straight.value),
-    topologyOf(activeVariant(straight.value)),
-    m.states[0]!,
-    m.amb,
-    1e-4,
-  ).elements.find((e) => e.id === 'dirty') as Hose
+  const hose = (of: typeof b) => elementsIn(of).find((e) => e.id === 'dirty') as Hose
+  expect(hose(b).kPerF).toBeGreaterThan(0)
+  const plain = hose(after(b, setLine('dirty', { bends: [], to: { part: 'can', port: 'in' } })))
   expect(plain.kPerF).toBe(0)
-  expect(hose('dirty').kFixed - plain.kFixed).toBeGreaterThan(1.2)
+  expect(hose(b).kFixed - plain.kFixed).toBeGreaterThan(1.2)
 })
 
 test('a stuck valve is a hole or no hole', () => {
-  const b = build()
-  const element = (stuck: 'open' | 'shut') => {
-    const r = applyEdits(b, [{ op: 'part', part: 'pcv', set: { stuck } }])
-    if (!r.ok) throw new Error(r.reason)
-    const v = activeVariant(r.value)
-    return networkOf(v, topologyOf(v), model().states[0]!, model().amb, 0).elements.find((e) => e.id === 'pcv')!
-  }
+  const element = (stuck: 'open' | 'shut') =>
+    elementsIn(after(build(), setPart('pcv', { stuck }))).find((e) => e.id === 'pcv')
   expect(element('open')).toMatchObject({ kind: 'orifice', areaM2: 14e-6 })
   expect(element('shut')).toMatchObject({ kind: 'orifice', areaM2: 0 })
 })
 
 test('elements of a plan are made once and are the same in every state; a pump turns with the engine', () => {
   const b = build()
-  const v = activeVariant(b)
-  const m = model(b)
-  const [a, c] = [
-    networkOf(v, topologyOf(v), m.states[0]!, m.amb, 0),
-    networkOf(v, topologyOf(v), m.states[4]!, m.amb, 0),
-  ]
-  expect(a.elements).toBe(c.elements)
+  expect(elementsIn(b, 0)).toBe(elementsIn(b, 4))
   const dry = build('tank-vent', 'vtwin-na')
-  const dv = activeVariant(dry)
-  const dm = model(dry)
-  const swept = (i: number) =>
-    networkOf(dv, topologyOf(dv), dm.states[i]!, dm.amb, 0).elements.find((e) => e.kind === 'pump') as {
-      sweptM3s: number
-    }
-  expect(swept(2).sweptM3s / swept(0).sweptM3s).toBeCloseTo(dm.states[2]!.rpm / dm.states[0]!.rpm, 9)
+  const { states } = model(dry)
+  const swept = (i: number) => elementsIn(dry, i).find((e) => e.kind === 'pump') as { sweptM3s: number }
+  expect(swept(2).sweptM3s / swept(0).sweptM3s).toBeCloseTo(states[2]!.rpm / states[0]!.rpm, 9)
+})
+
+test('what an edit leaves as it is stays the same element; what it changes is another', () => {
+  const b = build('vacuum-side-can')
+  const changed = after(b, setPart('can', { dropKpaAt100: 0.9 }), setLine('suction', { lengthMm: 900 }))
+  const [before, now] = [elementsIn(b), elementsIn(changed)]
+  const others = now.flatMap((e, k) => (e === before[k] ? [] : [e.id]))
+  expect(others).toEqual(['can', 'suction'])
+  expect(resolve(activeVariant(changed)).topology).toBe(resolve(activeVariant(b)).topology)
+})
+
+test('a joint moved is another topology', () => {
+  const b = build('vacuum-side-can')
+  const moved = after(b, setLine('breather', { from: { part: 'cover', port: 'filler' } }))
+  expect(resolve(activeVariant(moved)).topology).not.toBe(resolve(activeVariant(b)).topology)
 })
 
 test('the shares of a drop sum to one, and a longer hose loses more of it along its wall', () => {
-  const v = activeVariant(build())
-  const line = v.lines.find((l) => l.id === 'breather')!
-  const at = (lengthMm: number) => dropShares({ ...line, lengthMm }, v, 370, 3e-3)
+  const { shape } = resolve(activeVariant(build())).lines.get('breather')!
+  const at = (mm: number) => dropShares({ ...shape, lengthM: mm / 1000 }, 370, 3e-3)
   for (const mm of [0, 300, 3000]) {
     const s = at(mm)
     expect(s.friction + s.bends + s.ends).toBeCloseTo(1, 12)

@@ -4,7 +4,8 @@ import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import type { SolvedState } from '../model/results'
 import type { Build, Part } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { applyEdits, type Edit } from '../edit/edit'
+import { setField } from '../edit/deeds'
+import { after } from '../testing'
 import { finish } from '@/core/job'
 import { engineMap } from './map'
 import { newBuild } from '../schools/new-build'
@@ -15,11 +16,6 @@ import { check, direct, filter, hose, passage, port, space } from '../schools/pa
 const DAY = '2026-11-24'
 const build = (engineClass: EngineClass = 'i5-turbo') =>
   newBuild({ name: 'Test', engineClass, use: 'street-track', ambientC: 10, units: 'metric' })
-const edited = (b: Build, ...edits: Edit[]): Build => {
-  const r = applyEdits(b, edits)
-  if (!r.ok) throw new Error(r.reason)
-  return r.value
-}
 const state = (b: Build, id: string) => analyse(b, DAY).states.find((s) => s.id === id) as SolvedState
 const inOut = [port('in', 'In'), port('out', 'Out')]
 
@@ -158,31 +154,25 @@ describe('parts', () => {
 
 describe('facts and measurements', () => {
   test.each(ENGINE_CLASSES.map((c) => c.key))('%s: altitude and a low barometer thin everything alike', (key) => {
-    const high = edited(build(key), { op: 'set', path: ['site', 'altitudeM'], value: 2000 })
-    const read = edited(build(key), { op: 'set', path: ['site', 'pressureKpa'], value: 79.5 })
+    const high = after(build(key), setField(['site', 'altitudeM'], 2000))
+    const read = after(build(key), setField(['site', 'pressureKpa'], 79.5))
     const [a, b] = [state(high, 'idle'), state(read, 'idle')]
     expect(a.blowBy / b.blowBy).toBeCloseTo(1, 1)
     expect(Math.abs(a.crankcaseGauge - b.crankcaseGauge)).toBeLessThan(20)
   })
   test('a meter and an orifice that say the same give the same leak', () => {
-    const meter = edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 210 } })
+    const meter = after(build(), setField(['engine', 'blowBy'], { state: 'boost', lpm: 210 }))
     expect(state(meter, 'boost').blowBy / ((210 * 1.204119e-3) / 60)).toBeCloseTo(1, 6)
     // 0.62 x 10 mm hole, pressure that passes 210 l/min at the state's 100 C: m = Cd A sqrt(2 rho dp), to the nozzle's expansion
     const rho = 100129 / (287.05 * 373.15)
     const kpa = ((210 * 1.204119e-3) / 60 / (0.62 * Math.PI * 0.005 ** 2)) ** 2 / (2 * rho) / 1000
-    const orifice = edited(build(), {
-      op: 'set',
-      path: ['engine', 'blowBy'],
-      value: { state: 'boost', orificeMm: 10, kpa },
-    })
+    const orifice = after(build(), setField(['engine', 'blowBy'], { state: 'boost', orificeMm: 10, kpa }))
     expect(validateBuild(orifice).ok).toBe(true)
     expect(state(orifice, 'boost').blowBy / state(meter, 'boost').blowBy).toBeCloseTo(1, 1)
-    expect(
-      validateBuild(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', kpa: 2 } })).ok,
-    ).toBe(false)
+    expect(validateBuild(after(build(), setField(['engine', 'blowBy'], { state: 'boost', kpa: 2 }))).ok).toBe(false)
   })
   test('logged air replaces the estimate and moves the inlet depression', () => {
-    const b = edited(build(), { op: 'set', path: ['engine', 'overrides', 'cruise'], value: { airGs: 60 } })
+    const b = after(build(), setField(['engine', 'overrides', 'cruise'], { airGs: 60 }))
     expect(state(b, 'cruise').operating.airKgS).toBeCloseTo(0.06, 9)
     expect(state(b, 'cruise').operating.inletDepressionPa).toBeGreaterThan(
       state(build(), 'cruise').operating.inletDepressionPa,
@@ -211,15 +201,13 @@ describe('ranges', () => {
       const s = r.states.find((x) => x.id === 'spool')!
       return s.crankcase.high - s.crankcase.low
     }
-    const after = finish(
-      ranges(edited(build(), { op: 'set', path: ['engine', 'blowBy'], value: { state: 'boost', lpm: 150 } }), 300),
-    )
-    expect(width(after)).toBeLessThan(0.8 * width(before))
+    const measured = finish(ranges(after(build(), setField(['engine', 'blowBy'], { state: 'boost', lpm: 150 })), 300))
+    expect(width(measured)).toBeLessThan(0.8 * width(before))
   })
   test('in boost the inlet depression is what to measure; its share falls once it is', () => {
     const first = (r: typeof before) => r.states.find((s) => s.id === 'boost')!.shares[0]!
     expect(first(before).id).toBe('inlet')
-    const known = finish(ranges(edited(build(), { op: 'set', path: ['engine', 'inletDepressionKpa'], value: 4 }), 300))
+    const known = finish(ranges(after(build(), setField(['engine', 'inletDepressionKpa'], 4)), 300))
     expect(
       known.states.find((s) => s.id === 'boost')!.crankcase.high -
         known.states.find((s) => s.id === 'boost')!.crankcase.low,
@@ -247,11 +235,7 @@ describe('the map', () => {
   })
   test('with blow-by at capacity the crankcase stands at the limit', () => {
     const carries = analyse(b, DAY).capacity.spool!
-    const at = edited(b, {
-      op: 'set',
-      path: ['engine', 'blowBy'],
-      value: { state: 'spool', lpm: carries / (1.204119e-3 / 60) },
-    })
+    const at = after(b, setField(['engine', 'blowBy'], { state: 'spool', lpm: carries / (1.204119e-3 / 60) }))
     expect(state(at, 'spool').crankcaseGauge / 2000).toBeCloseTo(1, 2)
   })
 })
@@ -268,7 +252,7 @@ describe('pulsation of a build', () => {
   })
   test('a four has none worth following, and a crankcase too small for its piston is refused', () => {
     expect(finish(pulse(build('i4-na'), 'idle'))).toMatchObject({ ok: false })
-    expect(finish(pulse(edited(b, { op: 'set', path: ['engine', 'crankcaseCc'], value: 120 }), 'idle'))).toMatchObject({
+    expect(finish(pulse(after(b, setField(['engine', 'crankcaseCc'], 120)), 'idle'))).toMatchObject({
       ok: false,
       at: 'engine.crankcaseCc',
     })

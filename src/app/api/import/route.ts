@@ -1,11 +1,12 @@
 import { createBuild } from '@/server/builds'
-import { json, readBuildFrom, readJson } from '@/server/http'
+import { json, MAX_FILE, readJson, unsound } from '@/server/http'
+import { takeApart } from '@/server/import-file'
 
 export async function POST(request: Request): Promise<Response> {
-  const body = await readJson(request)
+  const body = await readJson(request, MAX_FILE)
   if (!body.ok) return body.response
-  const read = readBuildFrom(body.value)
-  if (!read.ok) return read.response
-  const { id, revision } = await createBuild(read.build, 'imported')
-  return json({ id, revision, name: read.build.name }, 201)
+  const taken = takeApart(body.value)
+  if (!taken.ok) return unsound(taken.problems)
+  const { id, revision } = await createBuild(taken.build, 'brought in', taken.files)
+  return json({ id, revision, name: taken.build.name }, 201)
 }

@@ -40,7 +40,7 @@ export const breatherUnprotected: Rule = {
           title: 'The breather side is unprotected at full load',
           why: `The ${line.name.toLowerCase()} turns round and takes ${c.say.flow(Math.abs(flow))} to the ${sink.name.toLowerCase()}, with about ${c.say.volume(oil / OIL_POURED)} of oil an hour that no can has seen.${matters ? '' : ' Port injection washes the valves, so this engine suffers least.'}`,
           fix: c.fix(
-            'Put a can in that line',
+            `Put a can into the ${line.name.toLowerCase()}`,
             splice(line.id, can('breather-can', 'Breather can', 'wide-mesh'), 'middle', flow < 0),
           ),
         },

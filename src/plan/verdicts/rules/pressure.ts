@@ -147,7 +147,12 @@ export const velocity: Rule = {
           at: { station: 'circuit', line: line.id, state: s.id },
           title: `${line.name} runs at ${c.say.speed(v)} ${atState(s.id)}`,
           why: `Above ${c.say.speed(v / ratio)} gas of this density drags the oil film along the wall instead of letting it drain back.`,
-          fix: bore && c.fix(`Make it ${c.say.mm(bore.mm)} (${bore.name})`, setLine(line.id, { boreMm: bore.mm })),
+          fix:
+            bore &&
+            c.fix(
+              `Make the ${line.name.toLowerCase()} ${c.say.mm(bore.mm)} (${bore.name})`,
+              setLine(line.id, { boreMm: bore.mm }),
+            ),
         },
       ]
     })

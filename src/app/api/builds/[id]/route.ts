@@ -1,26 +1,26 @@
-import { readBuild, removeBuild, saveBuild } from '@/server/builds'
-import { json, readBuildFrom, readJson, refuse } from '@/server/http'
+import { isRevision } from '@/plan/edit/wire'
+import { readBuild, removeBuild } from '@/server/builds'
+import { saveDocument } from '@/server/changes'
+import { gone, json, readBuildFrom, readJson, refuse } from '@/server/http'
 
 type Context = { params: Promise<{ id: string }> }
-const gone = () => refuse(404, 'There is no such build here. It may have been removed.')
 
 export async function GET(_: Request, { params }: Context): Promise<Response> {
   const found = await readBuild((await params).id)
   return found ? json(found) : gone()
 }
 
-/** Saves `{ base, document, note }`. A stale base answers 409 with both revisions named; what was sent is kept. */
+/** Saves `{ base, document, note }`: what the document changes against revision `base` is saved as edits. A clash answers 409. */
 export async function PUT(request: Request, { params }: Context): Promise<Response> {
   const body = await readJson(request)
   if (!body.ok) return body.response
   const { base, document, note } = (body.value ?? {}) as { base?: unknown; document?: unknown; note?: unknown }
-  if (typeof base !== 'number' || !Number.isInteger(base))
-    return refuse(400, 'Say which revision this save is based on.')
+  if (!isRevision(base)) return refuse(400, 'Say which revision this save is based on.')
   const read = readBuildFrom(document)
   if (!read.ok) return read.response
-  const saved = await saveBuild((await params).id, base, read.build, typeof note === 'string' ? note.slice(0, 200) : '')
+  const saved = await saveDocument((await params).id, base, read.build, typeof note === 'string' ? note : '')
   if (saved.status === 'missing') return gone()
-  return json(saved, saved.status === 'stale' ? 409 : 200)
+  return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
 }
 
 export async function DELETE(_: Request, { params }: Context): Promise<Response> {

@@ -1,16 +1,19 @@
-import { readBuild } from '@/server/builds'
-import { refuse } from '@/server/http'
+import { exportBuild } from '@/server/builds'
+import { gone } from '@/server/http'
 
-/** The build as one JSON file; imported again it is the same build. */
+/** The build as one JSON file, with its log, recordings and pictures; imported again it is the same build. */
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const found = await readBuild((await params).id)
-  if (!found) return refuse(404, 'There is no such build here.')
+  const found = await exportBuild((await params).id)
+  if (!found) return gone()
   const file =
-    found.document.name
+    found.name
       .toLowerCase()
       .replaceAll(/[^a-z\d]+/g, '-')
       .replaceAll(/^-|-$/g, '') || 'build'
-  return new Response(`${JSON.stringify(found.document, null, 1)}\n`, {
-    headers: { 'content-type': 'application/json', 'content-disposition': `attachment; filename="${file}.ivent.json"` },
+  return new Response(`${JSON.stringify(found, null, 1)}\n`, {
+    headers: {
+      'content-type': 'application/json',
+      'content-disposition': `attachment; filename="${file}.ivent.json"`,
+    },
   })
 }

@@ -1,0 +1,61 @@
+'use client'
+/** What can be done here, by the job: only joins that make sense. */
+import { Popover } from 'radix-ui'
+import { actionsFor, type Action, type Group } from '@/plan/edit/actions'
+import { activeVariant } from '@/plan/edit/edit'
+import { useWorkspace } from '../../workspace/store'
+
+const GROUPS: Readonly<Record<Group, string>> = {
+  'in the line': 'Into the hose',
+  'its ends': 'Where it goes',
+  'from here': 'From here',
+  'this part': 'This part',
+}
+/** What was chosen is gone after these. */
+const ENDS_CHOICE = new Set(['cut', 'remove', 'unsplice'])
+
+export function Actions() {
+  const build = useWorkspace((s) => s.build)
+  const selected = useWorkspace((s) => s.selected)
+  const edit = useWorkspace((s) => s.edit)
+  const select = useWorkspace((s) => s.select)
+  const actions = selected ? actionsFor(build, activeVariant(build), selected) : []
+  if (actions.length === 0) return null
+  const run = (a: Action) => {
+    if (edit(a.edits, a.label) && ENDS_CHOICE.has(a.key)) select(undefined)
+  }
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="button no-print mt-1 w-full !min-h-10">Change it…</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          className="menu max-h-[70vh] w-80 overflow-y-auto p-2"
+          side="left"
+          sideOffset={6}
+          collisionPadding={10}
+          aria-label="What can be done here"
+        >
+          {[...new Set(actions.map((a) => a.group))].map((g) => (
+            <section key={g} aria-label={g}>
+              <h4 className="px-2 pt-2 text-xs text-soft">{GROUPS[g]}</h4>
+              <ul>
+                {actions
+                  .filter((a) => a.group === g)
+                  .map((a) => (
+                    <li key={a.key}>
+                      <Popover.Close
+                        className="menu-item w-full !min-h-9 text-left hover:bg-blue-wash"
+                        onClick={() => run(a)}
+                      >
+                        {a.label}
+                      </Popover.Close>
+                    </li>
+                  ))}
+              </ul>
+            </section>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

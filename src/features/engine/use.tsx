@@ -1,0 +1,44 @@
+'use client'
+/** How the car is used: hours of each kind, distance a year, the rulebook's tank. */
+import { ACTIVITIES, ACTIVITY_FACTS } from '@/core/service/rates'
+import { DUTY_FIELDS, HOURS_FIELD } from '@/plan/document/fields'
+import { setField } from '@/plan/edit/deeds'
+import { exampleRuleMl } from '@/plan/verdicts/rules/law'
+import { NumberField } from '../workspace/field'
+import { useWorkspace } from '../workspace/store'
+
+export function Use() {
+  const duty = useWorkspace((s) => s.build.duty)
+  const displacementCc = useWorkspace((s) => s.build.engine.displacementCc)
+  const act = useWorkspace((s) => s.act)
+  return (
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-4">
+      {ACTIVITIES.map((a) => (
+        <NumberField
+          key={a}
+          field={HOURS_FIELD}
+          label={ACTIVITY_FACTS[a].name}
+          value={duty.hours[a]}
+          onChange={(v) => {
+            // some use there must be
+            if (v !== undefined && (v > 0 || ACTIVITIES.some((b) => b !== a && duty.hours[b] > 0)))
+              act(setField(['duty', 'hours', a], v), `${ACTIVITY_FACTS[a].name}: ${v} h`, `hours ${a}`)
+          }}
+        />
+      ))}
+      <NumberField
+        field={DUTY_FIELDS.catchRuleMl}
+        value={duty.catchRuleMl}
+        estimate={exampleRuleMl(displacementCc)}
+        onChange={(v) => act(setField(['duty', 'catchRuleMl'], v), undefined, 'class rule')}
+      />
+      <NumberField
+        field={DUTY_FIELDS.kmPerYear}
+        value={duty.kmPerYear}
+        onChange={(v) => {
+          if (v !== undefined) act(setField(['duty', 'kmPerYear'], v), undefined, 'km')
+        }}
+      />
+    </div>
+  )
+}

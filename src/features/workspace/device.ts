@@ -1,0 +1,78 @@
+'use client'
+/** What waits on this device: changes that the server has not acknowledged, and the steps of undo. Kept in the browser's own database. */
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+import type { Change } from '@/plan/edit/edit'
+import type { Step } from './store'
+
+export type Kept = {
+  /** build and window that it belongs to */
+  readonly key: string
+  readonly build: string
+  readonly window: string
+  /** revision that the first pending change was made on */
+  readonly base: number
+  readonly pending: readonly Change[]
+  readonly past: readonly Step[]
+  readonly future: readonly Step[]
+  readonly at: number
+}
+interface Waiting extends DBSchema {
+  kept: { key: string; value: Kept; indexes: { build: string } }
+}
+
+/** Steps of undo that nobody comes back for. */
+const OLD_MS = 30 * 24 * 3600 * 1000
+
+let opened: Promise<IDBPDatabase<Waiting>> | undefined
+const database = () =>
+  (opened ??= openDB<Waiting>('ivent', 1, {
+    upgrade: (db) => {
+      db.createObjectStore('kept', { keyPath: 'key' }).createIndex('build', 'build')
+    },
+  }))
+
+/** This window's name, the same after a reload. */
+function windowName(): string {
+  const key = 'ivent-window'
+  const known = sessionStorage.getItem(key)
+  if (known) return known
+  const made = crypto.randomUUID()
+  sessionStorage.setItem(key, made)
+  return made
+}
+const lockOf = (window: string) => `ivent-window-${window}`
+
+/** Holds this window's lock while it lives, so that others know that what it keeps is still its own. */
+export function holdWindow(): void {
+  void navigator.locks?.request(lockOf(windowName()), () => new Promise(() => undefined))
+}
+
+async function living(): Promise<ReadonlySet<string>> {
+  const state = await navigator.locks?.query()
+  return new Set((state?.held ?? []).flatMap((l) => (l.name === undefined ? [] : [l.name])))
+}
+
+export async function remember(kept: Omit<Kept, 'key' | 'window' | 'at'>): Promise<void> {
+  const window = windowName()
+  const db = await database()
+  await db.put('kept', { ...kept, window, key: `${kept.build} ${window}`, at: Date.now() })
+}
+
+/**
+ * What this window kept of a build, and changes of windows that were closed before they could be saved, oldest first. The latter are this
+ * window's from now on.
+ */
+export async function recall(
+  build: string,
+): Promise<{ readonly own: Kept | undefined; readonly left: readonly Kept[] }> {
+  const db = await database()
+  const all = await db.getAllFromIndex('kept', 'build', build)
+  const window = windowName()
+  const alive = await living()
+  const closed = all.filter((k) => k.window !== window && !alive.has(lockOf(k.window)))
+  const left = closed.filter((k) => k.pending.length > 0).toSorted((a, b) => a.at - b.at)
+  await Promise.all(
+    closed.filter((k) => k.pending.length > 0 || Date.now() - k.at > OLD_MS).map((k) => db.delete('kept', k.key)),
+  )
+  return { own: all.find((k) => k.window === window), left }
+}

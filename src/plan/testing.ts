@@ -1,0 +1,25 @@
+/** Small helpers that tests share; nothing else imports them. */
+import type { Build } from './document/schema'
+import { perform, type Deed } from './edit/deeds'
+
+/** The build after deeds that must fit. */
+export function after(build: Build, ...deeds: readonly Deed[]): Build {
+  const done = perform(build, ...deeds)
+  if (!done.ok) throw new Error(done.reason)
+  return done.value
+}
+
+/** Paths of numbers in a value that are none: JSON would write them as null and say nothing. `forever` may be infinite. */
+export function badNumbers(value: unknown, forever: RegExp = /$^/, path = ''): string[] {
+  if (typeof value === 'number') {
+    const fine = Number.isFinite(value) || (value === Infinity && forever.test(path))
+    return fine ? [] : [`${path}: ${value}`]
+  }
+  if (value === null || typeof value !== 'object') return []
+  const entries: Iterable<[unknown, unknown]> = value instanceof Map ? value : Object.entries(value)
+  return [...entries].flatMap(([key, x]) =>
+    badNumbers(x, forever, path === '' ? String(key) : `${path}.${String(key)}`),
+  )
+}
+/** Figures of a can that never fills. */
+export const NEVER = /(distance|sessions)\.(low|mid|high)$|\.checkBy$/

@@ -1,0 +1,167 @@
+/** Saving: changes made on a device are applied to the head, whatever others have done since. */
+import { validateBuild, type Problem } from '@/plan/document/validate'
+import type { Build, LogEntry } from '@/plan/document/schema'
+import { difference, sameJson } from '@/plan/edit/diff'
+import { applyEdits, type Change, type Edit } from '@/plan/edit/edit'
+import { meet, type Clash } from '@/plan/edit/merge'
+import { addRevision, current, isId } from './builds'
+import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
+import { readSnapshot, thin } from './revisions'
+import { transaction, type Query } from './store'
+
+/** A change and the revision that it made. */
+export type Numbered = Change & { readonly number: number }
+
+export type Saved =
+  | {
+      readonly status: 'saved'
+      readonly revision: number
+      /** what others had done since `base`, so that the device can take it over */
+      readonly others: readonly Numbered[]
+    }
+  /** the same thing was changed by others: `change` is set aside, what was sent before it is saved, nothing after it */
+  | {
+      readonly status: 'clash'
+      readonly revision: number
+      readonly others: readonly Numbered[]
+      readonly change: string
+      readonly clashes: readonly Clash[]
+    }
+  /** `change` does not fit the build: nothing of it is saved */
+  | {
+      readonly status: 'refused'
+      readonly revision: number
+      readonly change: string
+      readonly reason: string
+      readonly problems: readonly Problem[]
+    }
+  | { readonly status: 'missing' }
+
+type ChangeRow = {
+  id: string
+  number: number | null
+  name: string
+  edits: readonly Edit[]
+  state: 'saved' | 'set-aside'
+}
+
+const isLogEdit = (e: Edit) => e.path[0] === 'log'
+const logIds = (edits: readonly Edit[]) => [...new Set(edits.filter(isLogEdit).flatMap((e) => e.path.slice(1, 2)))]
+
+/** Changes that made the revisions after `base`, oldest first. */
+async function since(q: Query, build: string, base: number): Promise<Numbered[]> {
+  return q<Numbered>(
+    "select id, number, name, edits from change where build_id = $1 and state = 'saved' and number > $2 order by number, saved_at, id",
+    [build, base],
+  )
+}
+
+type Outcome =
+  | { readonly ok: true; readonly document: Build; readonly put: readonly LogEntry[]; readonly gone: readonly string[] }
+  | { readonly ok: false; readonly reason: string; readonly problems: readonly Problem[] }
+
+/** Edits made to the head, of whose log only the entries that they name are at hand. */
+async function applied(q: Query, build: string, head: Build, edits: readonly Edit[]): Promise<Outcome> {
+  const ids = logIds(edits)
+  const before = await entriesNamed(q, build, ids)
+  const then = applyEdits<Build>({ ...head, log: before }, edits)
+  if (!then.ok) return { ok: false, reason: then.reason, problems: [] }
+  const valid = validateBuild(then.value)
+  if (!valid.ok)
+    return { ok: false, reason: 'The build would no longer be whole. Nothing was changed.', problems: valid.problems }
+  const { log, ...document } = valid.build
+  const put = log.filter((e) => !before.some((b) => sameJson(b, e)))
+  const gone = before.filter((b) => !log.some((e) => e.id === b.id)).map((b) => b.id)
+  return { ok: true, document: { ...document, log: [] }, put, gone }
+}
+
+const record = (q: Query, build: string, change: Change, base: number, number: number | null) =>
+  q('insert into change (build_id, id, number, based_on, name, edits, state) values ($1, $2, $3, $4, $5, $6, $7)', [
+    build,
+    change.id,
+    number,
+    base,
+    change.name.slice(0, 200),
+    JSON.stringify(change.edits),
+    number === null ? 'set-aside' : 'saved',
+  ])
+
+/**
+ * Saves changes on top of the head, in order. They were made on a build as of revision `base`; others may have saved since. Different
+ * things meet; the same thing changed by both is a clash: the change is set aside and both sides are told. A change whose id was saved
+ * before is passed over.
+ */
+export async function saveChanges(build: string, base: number, changes: readonly Change[]): Promise<Saved> {
+  if (!isId(build)) return { status: 'missing' }
+  return transaction(async (q): Promise<Saved> => {
+    const row = (
+      await q<{ head: number; document: Build }>(
+        'select b.head, r.document from build b join revision r on r.build_id = b.id and r.number = b.head where b.id = $1 and b.removed_at is null for update of b',
+        [build],
+      )
+    )[0]
+    if (!row) return { status: 'missing' }
+    const sent = new Set(changes.map((c) => c.id))
+    const oldest = changes.reduce((least, c) => Math.min(least, c.base ?? base), base)
+    const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
+    const others = after.filter((c) => c.number > base)
+    let revision = row.head
+    let document = current(row.document)
+    for (const change of changes) {
+      const known = (
+        await q<ChangeRow>('select id, number, name, edits, state from change where build_id = $1 and id = $2', [
+          build,
+          change.id,
+        ])
+      )[0]
+      if (known?.state === 'saved') continue
+      const madeOn = change.base ?? base
+      const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
+      const { rest, clashes } = meet(change.edits, theirs)
+      if (clashes.length > 0) {
+        if (!known) await record(q, build, change, madeOn, null)
+        return { status: 'clash', revision, others, change: change.id, clashes }
+      }
+      const then = await applied(q, build, document, rest)
+      if (!then.ok) {
+        // what others did has taken away what this one builds on: no less a clash for having other paths
+        const last = theirs.at(-1)
+        if (last && !known) await record(q, build, change, madeOn, null)
+        if (last)
+          return {
+            status: 'clash',
+            revision,
+            others,
+            change: change.id,
+            clashes: rest.slice(0, 1).map((mine) => ({ path: mine.path, mine, theirs: last })),
+          }
+        return { status: 'refused', revision, change: change.id, reason: then.reason, problems: then.problems }
+      }
+      document = then.document
+      await removeEntries(q, build, then.gone)
+      await addEntries(q, build, then.put)
+      revision = await addRevision(q, build, revision, document, change.name.slice(0, 200))
+      if (known) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
+      await record(q, build, change, madeOn, revision)
+    }
+    await q('update build set head = $2, name = $3 where id = $1', [build, revision, document.name])
+    await thin(q, build)
+    return { status: 'saved', revision, others }
+  })
+}
+
+/** A whole document in the place of the one at `base`: what it changes is saved as edits, so that it too meets what others did. */
+export async function saveDocument(build: string, base: number, document: Build, name: string): Promise<Saved> {
+  if (!isId(build)) return { status: 'missing' }
+  const edits = await transaction(async (q) => {
+    const before = await readSnapshot(q, build, base)
+    if (!before) return undefined
+    const others = (await since(q, build, base)).flatMap((c) => logIds(c.edits))
+    // an entry that others have noted or struck since is theirs: this document does not know of it
+    const log = (await entriesOf(q, build)).filter((e) => !others.includes(e.id))
+    const mine = document.log.filter((e) => !others.includes(e.id))
+    return difference<Build>({ ...before, log }, { ...document, log: mine })
+  })
+  if (!edits) return { status: 'missing' }
+  return saveChanges(build, base, [{ id: crypto.randomUUID(), name, edits }])
+}
