@@ -85,6 +85,8 @@ export const test = base.extend<object, { ivent: Ivent }>({
   // Playwright reads the fixtures wanted from this pattern: none
   // oxlint-disable-next-line no-empty-pattern
   ivent: [
+    // Playwright reads the fixtures used from this pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const ivent = new Ivent()
       if ((await ivent.start()) !== 'answers') throw new Error(`Ivent did not start:\n${ivent.output}`)

@@ -4,7 +4,10 @@
  */
 export type Job<T> = Generator<number, T>
 
-/** Runs a job to its end at once. */
+/**
+ * Runs a job to its end at once.
+ * @example finish((function* () { yield 0.5; return 'done' })()) // 'done'
+ */
 export function finish<T>(job: Job<T>): T {
   for (;;) {
     const step = job.next()

@@ -2,7 +2,7 @@
 
 /**
  * Uniform numbers in (0, 1): mulberry32, a 32-bit generator of period 2^32 (public domain, by T. Ettinger), enough for thousands of draws.
- * @example uniforms(1)() // 0.627...
+ * @example uniforms(1)() // 0.627
  */
 export function uniforms(seed: number): () => number {
   let state = seed >>> 0

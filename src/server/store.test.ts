@@ -144,7 +144,12 @@ test('ten thousand entries of a log are noted, listed by the page and exported i
   expect([last.entries.length, last.next]).toEqual([100, undefined])
   expect(new Set([...page.entries, ...last.entries].map((e) => e.id)).size).toBe(200)
   const one = change('noted', [
-    { op: 'insert', path: ['log', 'new'], value: { ...entries[0]!, id: 'new', date: '2026-01-01' }, before: null },
+    {
+      op: 'insert',
+      path: ['log', 'new'],
+      value: Object.assign({}, entries[0], { id: 'new', date: '2026-01-01' }),
+      before: null,
+    },
   ])
   expect(await saveChanges(made.id, 1, [one])).toMatchObject({ status: 'saved' })
   expect((await exportBuild(made.id))!.log).toHaveLength(10_001)

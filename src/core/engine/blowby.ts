@@ -20,7 +20,7 @@ const CHOKED_PSI = nozzle(0, GAS_GAMMA).psi
  *
  * @param rpm above zero
  * @param crankcasePa crankcase pressure, Pa absolute
- * @example see blowby.test.ts
+ * @example blowBy(1e-7, 5, cylinder, charge, 6500, 101325) // 0.0005505
  */
 export function blowBy(
   leakM2: number,
@@ -88,6 +88,7 @@ const gapFlux = (ideal: number): number => (ideal * ideal) / (ideal + HALF_FLUX)
 /**
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.
  * Returns 0 for a flow of zero or below, and where the state gives no blow-by to scale.
+ * @example leakAreaFor(0.002, 5, cylinder, charge, 6500, 101325) // 3.63e-7
  */
 export function leakAreaFor(
   massFlow: number,

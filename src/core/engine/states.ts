@@ -57,12 +57,18 @@ export type StateOverride = {
   readonly bonnetK?: number
 }
 
-/** States that an engine knows: without a charger there is no boost and no spool. */
+/**
+ * States that an engine knows: without a charger there is no boost and no spool.
+ * @example statesOf('na').length // 4
+ */
 export function statesOf(induction: Induction): readonly StateId[] {
   return induction === 'na' ? ['idle', 'cruise', 'pull', 'overrun'] : STATE_IDS
 }
 
-/** The state in which an engine works hardest. */
+/**
+ * The state in which an engine works hardest.
+ * @example fullLoadState('turbo') // 'boost'
+ */
 export const fullLoadState = (induction: Induction): StateId => (induction === 'na' ? 'pull' : 'boost')
 
 /**
@@ -119,7 +125,10 @@ function typical(
 /** Charge air: a cooler leaves it 20 K warm, plus 0.1 K per kPa of boost (estimate). */
 const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperatureK + 20 + Math.max(0, gaugePa) * 1e-4
 
-/** Air at rated full load, kg/s: what loads and the inlet depression are measured against. */
+/**
+ * Air at rated full load, kg/s: what loads and the inlet depression are measured against.
+ * @example ratedAir(engine, surroundings) // 0.2954
+ */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
   const s = typical(fullLoadState(e.induction), e, amb)
   return airFlow(
@@ -134,6 +143,7 @@ export function ratedAir(e: EngineFacts, amb: Surroundings): number {
 /**
  * Derives one operating state. Overrides, measured or entered, replace single figures; everything that follows from them follows.
  * Inlet depression: rated x (air/rated air)^2 x fouling. A pull loses it from its manifold pressure too.
+ * @example operatingState('cruise', engine, surroundings).airKgS // 0.02486
  */
 export function operatingState(
   id: StateId,
@@ -177,7 +187,10 @@ export function operatingState(
 /** Heat of the fuel that `airKgS` burns at a lambda of 0.85-1 and 90 % completeness: 43 MJ/kg x 0.9 / 14.7 per kg of air (estimate). */
 const HEAT_PER_AIR = (43e6 * 0.9) / 14.7
 
-/** What fills one cylinder in a state, for the closed cycle. Overrun is motored. */
+/**
+ * What fills one cylinder in a state, for the closed cycle. Overrun is motored.
+ * @example chargeOf(operatingState('boost', engine, surroundings), 5).heatJ // 2872
+ */
 export function chargeOf(state: OperatingState, cylinders: number): Charge {
   const airPerCycle = state.airKgS / cylinders / (state.rpm / 120)
   return { pPa: state.manifoldPa, tK: state.manifoldK, heatJ: state.id === 'overrun' ? 0 : airPerCycle * HEAT_PER_AIR }

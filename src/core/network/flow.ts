@@ -41,7 +41,10 @@ function pumpLaw(sweptM3s: number, clearance: number, gas: Gas, tie: Tie): Law {
   }
 }
 
-/** The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion. */
+/**
+ * The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion.
+ * @example typeof flowLaw({ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-5 }, gas, { leak: 0 }) // 'function'
+ */
 export function flowLaw(element: Element, gas: Gas, tie: Tie): Law {
   switch (element.kind) {
     case 'hose':

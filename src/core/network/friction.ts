@@ -8,7 +8,7 @@ export const TURBULENT_RE = 4000
 /**
  * Colebrook's friction factor for turbulent flow, solved by Newton from Haaland's guess: 1/sqrt(f) = -2 log10(e/3.7 + 2.51/(Re sqrt(f))).
  * `relRoughness` is roughness over bore. Exact to 1e-9 for Re >= 4000.
- * @example colebrook(1e5, 1e-4) // 0.01852
+ * @example colebrook(1e5, 1e-4) // 0.018514
  */
 export function colebrook(re: number, relRoughness: number): number {
   const a = relRoughness / 3.7
@@ -46,7 +46,7 @@ export type BendShape = { readonly angleDeg: number; readonly radiusM: number }
  * The two coefficients of a smooth bend's loss K = fixed + perF f, bend friction included
  * (Rennels & Hudson, Pipe Flow, 2012, ch. 15): K = f a r/D + (0.10 + 2.4 f) s + 6.6 f (sqrt(s) + s) / (r/D)^(4a/pi), s = sin(a/2).
  * Angle 0 to 180 degrees, r/D >= 0.5.
- * @example bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127) // { fixed: 0.0707, perF: 8.6 }
+ * @example bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127) // { fixed: 0.0707, perF: 8.54 }
  */
 export function bendLoss(bend: BendShape, boreM: number): { readonly fixed: number; readonly perF: number } {
   const a = (bend.angleDeg * Math.PI) / 180

@@ -19,7 +19,10 @@ export type HoseTerms = {
   readonly k: number
 }
 
-/** The terms of a hose with a bore, for a gas. */
+/**
+ * The terms of a hose with a bore, for a gas.
+ * @example hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1 }), gas).perF // 78.74
+ */
 export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
   const area = (Math.PI * hose.boreM * hose.boreM) / 4
   return {

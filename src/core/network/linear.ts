@@ -1,6 +1,7 @@
 /**
  * Solves a x = b in place by Gaussian elimination with row exchange; the answer stands in `b`. `a` is n x n by rows.
  * Returns false when the matrix is singular to working precision.
+ * @example solveLinear(new Float64Array([2, 0, 0, 4]), new Float64Array([2, 4]), 2) // true
  */
 export function solveLinear(a: Float64Array, b: Float64Array, n: number): boolean {
   for (let k = 0; k < n; k++) {

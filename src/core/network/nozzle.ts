@@ -6,6 +6,7 @@ import { BLEND_PA, type Flow } from './law'
 /**
  * The nozzle function psi(r) = sqrt(2g/(g-1) (r^(2/g) - r^((g+1)/g))), constant at and below the critical ratio,
  * as a function of the pressure drop share x = 1 - r; and its derivative by r. Heywood, Internal Combustion Engine Fundamentals, app. C.
+ * @example nozzle(0, 1.4).psi // 0.6847
  */
 export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } {
   const out = { psi: 0, dPsi: 0 }

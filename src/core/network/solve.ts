@@ -35,7 +35,10 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
   return balance.ok ? ok(solutionOf(network, solver.value, balance.value)) : balance
 }
 
-/** A solver's answer under the names of joints and elements, with the pressures of spaces that valves shut off. */
+/**
+ * A solver's answer under the names of joints and elements, with the pressures of spaces that valves shut off.
+ * @example ((n, s) => solutionOf(n, s, s.solve().value).flow.o > 0)(orifice, makeSolver(orifice).value) // true
+ */
 export function solutionOf(network: Network, solver: Solver, { p, residual, iterations }: Balance): Solution {
   const flow: Record<string, number> = {}
   network.elements.forEach((e, k) => {

@@ -26,7 +26,7 @@ export type Space = { volume: number; slope: number }
 /**
  * Free crankcase volume and its slope at `theta` rad after the first piston's top dead centre.
  * A mean below half the swing would go negative: the caller refuses it (`volumeRange`).
- * @example crankcaseVolume({ cylinder, phases: [0], meanM3: 2e-3 })(0, space) // mean + half a stroke and a little
+ * @example crankcaseVolume({ cylinder, phases: [0], meanM3: 2e-3 })(0, { volume: 0, slope: 0 }).volume // 0.002272
  */
 export function crankcaseVolume(p: Pumping): (theta: number, out: Space) => Space {
   const whole = p.meanM3 + meanAbove(p)
@@ -41,7 +41,10 @@ export function crankcaseVolume(p: Pumping): (theta: number, out: Space) => Spac
   }
 }
 
-/** Smallest and largest free volume over a turn, m3. */
+/**
+ * Smallest and largest free volume over a turn, m3.
+ * @example volumeRange({ cylinder, phases: [0], meanM3: 2e-3 }).most // 0.002272
+ */
 export function volumeRange(p: Pumping): { readonly least: number; readonly most: number } {
   const at = crankcaseVolume(p)
   const space: Space = { volume: 0, slope: 0 }

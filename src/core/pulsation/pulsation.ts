@@ -30,7 +30,7 @@ const FLOW_WEIGHT = 1e6
 /**
  * @param input its time must be one turn long at `rpm`: volumes repeat with the crank
  * @returns mean, peak and flows of the periodic turn; or the reason why there is none. Yields the share done.
- * @example see pulsation.test.ts: a sealed crankcase keeps p V^n constant
+ * @example finish(pulsate({ network: { gas, nodes: { a: {}, b: { p: 101325 } }, elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }] }, volumes: { a: 2e-3 }, index: 1.3 }, 3000)).ok // true
  */
 export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation>> {
   const node = input.pumped?.node

@@ -116,6 +116,7 @@ function captureOf(
  * each is complete when its turn comes. Only a pump lifts gas: what it brings to a node that has had its turn is there for the next sweep,
  * and sweeps are repeated until what goes round no longer matters. Crankcase and covers hold their concentration (oil is always at hand
  * there); other nodes mix.
+ * @example Object.keys(carry({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length // 0
  */
 export function carry(input: CarriageInput): Carriage {
   const { pressure, gasK } = input

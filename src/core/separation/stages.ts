@@ -86,7 +86,7 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
 
 /**
  * Efficiency 0-1 of a stage as a function of droplet diameter in m. With no flow nothing is carried, so nothing is caught (0).
- * @example stageEfficiency({ type: 'settling', area: 0.0028 }, { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 })(1e-5) // 0.0146
+ * @example stageEfficiency({ type: 'settling', area: 0.0028 }, { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 })(1e-5) // 0.0129
  */
 export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
   if (!(carrier.flow > 0)) return () => 0
@@ -105,7 +105,7 @@ export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
 /**
  * Above the velocity K sqrt((rho_l - rho_g)/rho_g) gas tears caught oil off again (Souders & Brown, 1934); K 0.107 m/s for a pad,
  * 0.05 m/s for an open vessel (estimate). Returns the share of the catch that stays: 1 below, fading as (limit/velocity)^2 above (estimate).
- * @example keptAgainstFlow(2, 0.05, 101325, 343.15, 850) // 0.56
+ * @example keptAgainstFlow(2, 0.05, 101325, 343.15, 850) // 0.52
  */
 export function keptAgainstFlow(velocity: number, k: number, pPa: number, tK: number, oilDensity: number): number {
   const rhoG = airDensity(pPa, tK)

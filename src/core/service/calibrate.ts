@@ -55,7 +55,10 @@ export function normalQuantile(q: number): number {
   return (poly(a, r * r) * r) / (poly(b, r * r) * r * r + 1)
 }
 
-/** Multiplier at quantile `q`. */
+/**
+ * Multiplier at quantile `q`.
+ * @example multiplierAt({ mu: 0, sigma: 0.5 }, 0.5) // 1
+ */
 export const multiplierAt = (m: Multiplier, q: number): number => Math.exp(m.mu + m.sigma * normalQuantile(q))
 
 /**

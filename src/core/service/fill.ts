@@ -63,7 +63,10 @@ export function rateRange(f: Filling): Range {
   return { low: at(0.1), mid: at(0.5), high: at(0.9) }
 }
 
-/** What has gathered after `amount` of driving. */
+/**
+ * What has gathered after `amount` of driving.
+ * @example gathered({ low: 1, mid: 2, high: 4 }, 3) // { low: 3, mid: 6, high: 12 }
+ */
 export const gathered = (rate: Range, amount: number): Range => ({
   low: rate.low * amount,
   mid: rate.mid * amount,

@@ -26,7 +26,10 @@ const MOST_DECIMALS: Readonly<Record<string, number>> = { kPa: 2, inHg: 2, inH2O
 
 export type Shown = { readonly text: string; readonly unit: string }
 
-/** An SI value as text and unit label in the units chosen. */
+/**
+ * An SI value as text and unit label in the units chosen.
+ * @example formatQuantity(1234, 'pressure', metric) // { text: '1.23', unit: 'kPa' }
+ */
 export function formatQuantity(
   si: number,
   dimension: Dimension,
@@ -37,7 +40,10 @@ export function formatQuantity(
   return { text: formatNumber(fromSi(dimension, si, unit), digits, MOST_DECIMALS[unit]), unit: unitLabel(unit) }
 }
 
-/** As one string, for sentences. */
+/**
+ * As one string, for sentences.
+ * @example quantityText(1234, 'pressure', metric) // '1.23 kPa'
+ */
 export function quantityText(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): string {
   const s = formatQuantity(si, dimension, choice, digits)
   return s.unit === '' ? s.text : s.unit === '°' ? `${s.text}°` : `${s.text} ${s.unit}`

@@ -66,7 +66,7 @@ function readNumber(text: string): number | undefined {
 /**
  * Value in SI of typed `text`: a number or fraction with an optional unit of `dimension`; with none, `bareUnit`, else the unit that
  * `choice` shows. Fails with a sentence for the person at the field, never with a NaN.
- * @example parseQuantity('5/8 in', 'length', metric) // 0.015875
+ * @example parseQuantity('5/8 in', 'length', metric) // { ok: true, value: 0.015875 }
  */
 export function parseQuantity(
   text: string,

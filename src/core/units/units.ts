@@ -75,14 +75,20 @@ const SHOWN: Readonly<Record<Dimension, readonly [metric: string, imperial: stri
   concentration: ['g/m3', 'g/m3'],
 }
 
-/** The unit that `choice` shows a dimension in. */
+/**
+ * The unit that `choice` shows a dimension in.
+ * @example shownUnit('pressure', metric) // 'kPa'
+ */
 export function shownUnit(dimension: Dimension, choice: UnitChoice): string {
   if (dimension === 'pressure') return choice.pressure
   if (dimension === 'gasFlow') return choice.flow
   return SHOWN[dimension][choice.system === 'metric' ? 0 : 1]
 }
 
-/** How a unit is printed: the degree sign, the superscript. */
+/**
+ * How a unit is printed: the degree sign, the superscript.
+ * @example unitLabel('C') // '°C'
+ */
 export function unitLabel(unit: string): string {
   return (
     {

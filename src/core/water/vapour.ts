@@ -31,7 +31,7 @@ export function dewPoint(y: number, pPa: number): number {
 /**
  * Water condensed in mol/s from `dryFlow` mol/s of dry gas that enters with water mole fraction `y` and leaves at `tOutK`, `pPa`:
  * dry moles times the fall in molar ratio, none when the gas leaves above its dew point.
- * @example condensedWater(0.02, 0.035, 283.15, 101325).molPerS * 0.018015 // 8.65e-6 kg/s
+ * @example condensedWater(0.02, 0.035, 283.15, 101325).molPerS * 0.018015 // 8.65e-6
  */
 export function condensedWater(
   dryFlow: number,
@@ -53,7 +53,7 @@ export const DRY_GAS_KG_PER_MOL = 0.028965
  * Gas temperature in K on leaving a vessel with wall conductance `ua` (W/K) in surroundings at `tAroundK`:
  * T = Ta + (Tin - Ta) exp(-UA/(m cp)), number of transfer units with the surroundings unchanging (Incropera, ch. 11).
  * No flow: it takes the surroundings' temperature.
- * @example outletTemperature(353.15, 293.15, 0.6, 0.0005) // 311.0
+ * @example outletTemperature(353.15, 293.15, 0.6, 0.0005) // 311.4
  */
 export function outletTemperature(tInK: number, tAroundK: number, ua: number, massFlow: number): number {
   if (!(massFlow > 0)) return tAroundK

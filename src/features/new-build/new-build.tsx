@@ -5,7 +5,7 @@ import { USES, type Use } from '@/plan/catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { useRouter } from 'next/navigation'
 import { useDeferredValue, useId, useMemo, useState, type ReactNode } from 'react'
-import { unitLabel } from '@/core/units/units'
+import { unitLabel, type UnitChoice } from '@/core/units/units'
 import { quantityText } from '@/core/units/format'
 import { rankSchools } from '@/plan/schools/rank'
 import { variantOf } from '@/plan/schools/schools'
@@ -33,6 +33,24 @@ const RINGS = [
   { value: 'worn', name: 'Worn' },
 ] as const
 
+const CHOICES = {
+  metric: { system: 'metric', pressure: 'kPa', flow: 'l/min' },
+  imperial: { system: 'imperial', pressure: 'inHg', flow: 'cfm' },
+} as const satisfies Record<string, UnitChoice>
+
+type Asked = { readonly value?: number; readonly problem?: string }
+
+/** Each fact as typed, read; one left empty keeps the class's. */
+function readAll(typed: Facts, choice: UnitChoice): Record<keyof Facts, Asked> {
+  const read = (key: keyof Facts): Asked => {
+    const text = typed[key]?.trim() ?? ''
+    if (text === '') return {}
+    const parsed = readField(ASKED[key], choice, text)
+    return parsed.ok ? { value: parsed.value } : { problem: parsed.reason }
+  }
+  return { displacement: read('displacement'), boost: read('boost'), km: read('km'), ambient: read('ambient') }
+}
+
 export function NewBuild() {
   const router = useRouter()
   const id = useId()
@@ -44,49 +62,34 @@ export function NewBuild() {
   const [typed, setTyped] = useState<Facts>({})
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const choice =
-    units === 'metric'
-      ? ({ system: 'metric', pressure: 'kPa', flow: 'l/min' } as const)
-      : ({ system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const)
+  const choice = CHOICES[units]
   const base = ENGINE_CLASSES.find((c) => c.key === engineClass)!
   const useFacts = USES.find((u) => u.key === use)!
 
-  const read = (key: keyof Facts): { value?: number; problem?: string } => {
-    const text = typed[key]?.trim() ?? ''
-    if (text === '') return {}
-    const parsed = readField(ASKED[key], choice, text)
-    return parsed.ok ? { value: parsed.value } : { problem: parsed.reason }
-  }
-  const read4 = { displacement: read('displacement'), boost: read('boost'), km: read('km'), ambient: read('ambient') }
-  const problems = Object.values(read4).some((r) => r.problem)
+  const asked = useMemo(() => readAll(typed, CHOICES[units]), [typed, units])
+  const problems = Object.values(asked).some((r) => r.problem)
+  const displacementCc = asked.displacement.value
+  const boostKpa = asked.boost.value
+  const kmPerYear = asked.km.value
+  const ambientC = asked.ambient.value ?? USUAL_C
   const build = useMemo(() => {
     const engine: Partial<Engine> = {}
     if (rings !== 'normal') engine.rings = rings
-    if (read4.displacement.value !== undefined) engine.displacementCc = read4.displacement.value
+    if (displacementCc !== undefined) engine.displacementCc = displacementCc
     // a bigger engine of the class is a bigger bore, not a longer stroke alone
-    if (engine.displacementCc !== undefined)
-      engine.boreMm = Number((base.boreMm * Math.cbrt(engine.displacementCc / base.displacementCc)).toFixed(1))
-    if (read4.boost.value !== undefined && base.induction !== 'na') engine.boostKpa = Math.max(1, read4.boost.value)
+    if (displacementCc !== undefined)
+      engine.boreMm = Number((base.boreMm * Math.cbrt(displacementCc / base.displacementCc)).toFixed(1))
+    if (boostKpa !== undefined && base.induction !== 'na') engine.boostKpa = Math.max(1, boostKpa)
     return newBuild({
       name: 'Unnamed',
       engineClass,
       engine,
       use,
-      kmPerYear: read4.km.value,
-      ambientC: read4.ambient.value ?? USUAL_C,
+      kmPerYear,
+      ambientC,
       units,
     })
-  }, [
-    engineClass,
-    rings,
-    use,
-    units,
-    base,
-    read4.displacement.value,
-    read4.boost.value,
-    read4.km.value,
-    read4.ambient.value,
-  ])
+  }, [engineClass, rings, use, units, base, displacementCc, boostKpa, kmPerYear, ambientC])
   // the list follows a moment behind the typing
   const settled = useDeferredValue(build)
   const ranked = useMemo(() => rankSchools(settled, '2026-01-01'), [settled])
@@ -125,16 +128,16 @@ export function NewBuild() {
           autoComplete="off"
           value={typed[key] ?? ''}
           placeholder={`◇ ${fieldText(ASKED[key], choice, estimate, 3)}`}
-          aria-invalid={read4[key].problem !== undefined}
+          aria-invalid={asked[key].problem !== undefined}
           onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
         />
         <span aria-hidden className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft">
           {unitLabel(fieldUnit(ASKED[key], choice))}
         </span>
       </div>
-      {read4[key].problem && (
+      {asked[key].problem && (
         <p role="alert" className="text-xs font-bold text-stop">
-          {read4[key].problem}
+          {asked[key].problem}
         </p>
       )}
     </div>

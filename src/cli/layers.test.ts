@@ -1,0 +1,73 @@
+/** The guards of the layers guard: forbidden imports, written beside the code for a moment, are refused by the dependency checker. */
+import { execFileSync } from 'node:child_process'
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs'
+import { dirname } from 'node:path'
+
+/** where, what it imports, the rule that must refuse it */
+const PROBES: readonly (readonly [file: string, text: string, rule: string])[] = [
+  [
+    'core/gas/probe-a.ts',
+    "import { MAX_PARTS } from '@/plan/document/schema'\nexport const x = MAX_PARTS",
+    'core-knows-no-layer',
+  ],
+  ['core/gas/probe-b.ts', "export { MAX_PARTS } from '../../plan/document/schema'", 'core-knows-no-layer'],
+  [
+    'core/gas/probe-c.ts',
+    "import type { Build } from '@/plan/document/schema'\nexport type X = Build",
+    'core-knows-no-layer',
+  ],
+  ['core/gas/probe-d.ts', "export const late = () => import('@/server/store')", 'core-knows-no-layer'],
+  ['core/gas/probe-e.ts', "export { readFileSync } from 'fs'", 'core-and-plan-without-node'],
+  ['core/gas/probe-f.ts', "export { jsx } from 'react/jsx-runtime'", 'core-computes-alone'],
+  ['core/gas/probe-g.ts', "export { number } from 'yup'", 'core-computes-alone'],
+  ['plan/edit/probe-h.ts', "export { readFileSync } from 'node:fs'", 'core-and-plan-without-node'],
+  ['plan/edit/probe-i.ts', "export { useState } from 'react'", 'core-and-plan-run-anywhere'],
+  ['plan/edit/probe-j.ts', "export { query } from '../../server/store'", 'plan-knows-core-alone'],
+  ['plan/edit/probe-k.ts', "import type { Theme } from '@/ui/theme'\nexport type X = Theme", 'plan-knows-core-alone'],
+  [
+    'features/log/probe-l.tsx',
+    "import { query } from '@/server/store'\nexport const X = () => <p>{String(query)}</p>",
+    'screens-reach-the-store-by-routes',
+  ],
+  ['ui/probe-m.tsx', "export { useUnits } from '@/features/workspace/store'", 'controls-know-no-station'],
+  ['server/probe-n.ts', "export { Dialog } from '@/ui/dialog'", 'the-server-knows-no-screen'],
+  ['plan/probe-o.ts', "export { after } from './testing'", 'test-helpers-are-for-tests'],
+  ['core/gas/probe-p.ts', "export { nothing } from './no-such-file'", 'nothing-unresolved'],
+]
+// a circle of types alone
+const CIRCLE = [
+  ['core/gas/probe-q.ts', "import type { B } from './probe-r'\nexport type A = { b: B }"],
+  ['core/gas/probe-r.ts', "import type { A } from './probe-q'\nexport type B = { a: A }"],
+] as const
+
+type Found = { readonly rule: { readonly name: string }; readonly from: string }
+
+test('every probe is refused by the rule that is there for it, and nothing else is', () => {
+  // resolved as the real ones are, under a folder of its own so that no build or watcher sees them
+  const files = [...PROBES.map(([file, text]) => [file, text] as const), ...CIRCLE]
+  const at = (file: string) => `src/${file}`
+  try {
+    for (const [file, text] of files) {
+      mkdirSync(dirname(at(file)), { recursive: true })
+      writeFileSync(at(file), `${text}\n`)
+    }
+    let report = ''
+    try {
+      report = execFileSync('npm', ['run', '--silent', 'layers', '--', '--output-type', 'json', 'src'], {
+        encoding: 'utf8',
+        maxBuffer: 1 << 28,
+      })
+    } catch (error) {
+      report = (error as { stdout: string }).stdout
+    }
+    const { violations } = (JSON.parse(report) as { summary: { violations: readonly Found[] } }).summary
+    for (const [file, , rule] of PROBES) {
+      const rules = violations.filter((v) => v.from === at(file)).map((v) => v.rule.name)
+      expect([file, rules.includes(rule) ? rule : rules]).toEqual([file, rule])
+    }
+    expect(violations.some((v) => v.rule.name === 'no-circles' && /probe-[qr]/.test(v.from))).toBe(true)
+    expect(violations.filter((v) => !v.from.includes('/probe-')).map((v) => `${v.from} ${v.rule.name}`)).toEqual([])
+  } finally {
+    for (const [file] of files) rmSync(at(file), { force: true })
+  }
+}, 60_000)
