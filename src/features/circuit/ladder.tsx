@@ -10,9 +10,12 @@ import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { useGlide } from './glide'
 import { jointsOf, type Joint } from './joints'
+import { columnsOf, halfOf, placeLadder, type LadderLabel } from './ladder-layout'
+import type { Point } from './layout'
 import { flowWidth, gasColour, isShut, pace } from './look'
 
-const W = 560
+/** width where the circuit needs no more */
+const LEAST_W = 560
 const H = 400
 const LEFT = 46
 const TOP = 34
@@ -50,9 +53,10 @@ export function Ladder() {
   const { joints, ways } = useMemo(() => jointsOf(activeVariant(build)), [build])
   const { scale, low, high } = useLadderScale(states)
   const gauges = useGlide(gaugeOf(shown), shown.id)
-  const step = (W - LEFT - 24) / Math.max(1, joints.length)
-  const x = new Map(joints.map((j, i) => [j.id, LEFT + 8 + step * (i + 0.5)]))
+  const columns = useMemo(() => columnsOf(joints, ways, LEFT, LEAST_W), [joints, ways])
+  const W = columns.width
   const y = (joint: string) => scale(gauges[joint] ?? 0)
+  const { at, glyphs, labels } = placeLadder(joints, ways, columns, y, H, (j) => labelAbove(j, joints, ways, gauges))
   const passages = shown.solved ? shown.passages : undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
     .flatMap((v) => [v, -v])
@@ -101,12 +105,12 @@ export function Ladder() {
         {passages &&
           ways.map((w) => {
             const p = passages[w.id]
-            const [x1, y1, x2, y2] = [x.get(w.from)!, y(w.from), x.get(w.to)!, y(w.to)]
+            const [[x1, y1], [x2, y2]] = [at.get(w.from)!, at.get(w.to)!]
             const bend = (x2 - x1) / 2
             const d = `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`
             const chosen = selected?.id === w.id
             const shut = isShut(p)
-            const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2]
+            const [mx, my] = glyphs.get(w.id) ?? [(x1 + x2) / 2, (y1 + y2) / 2]
             return (
               <g
                 key={w.id}
@@ -177,11 +181,9 @@ export function Ladder() {
           <JointBlock
             key={j.id}
             joint={j}
-            x={x.get(j.id)!}
-            y={y(j.id)}
+            at={at.get(j.id)!}
             gauge={gaugeOf(shown)[j.id]}
-            step={step}
-            above={labelAbove(j, joints, ways, gauges)}
+            label={labels.get(j.id)}
             text={
               gaugeOf(shown)[j.id] === undefined
                 ? ''
@@ -222,20 +224,16 @@ function labelAbove(
 
 function JointBlock({
   joint,
-  x,
-  y,
+  at: [x, y],
   gauge,
-  step,
-  above,
+  label,
   text,
   onClick,
 }: {
   joint: Joint
-  x: number
-  y: number
+  at: Point
   gauge: number | undefined
-  step: number
-  above: boolean
+  label: LadderLabel | undefined
   text: string
   onClick: () => void
 }) {
@@ -249,11 +247,7 @@ function JointBlock({
         <title>{`${joint.label} ${text}`}</title>
       </g>
     )
-  const words = joint.label.split(' ')
-  const oneLine = joint.label.length * 5.6 <= Math.max(step * 1.5, 58)
-  const rows = oneLine || words.length === 1 ? [joint.label] : [words.slice(0, -1).join(' '), words.at(-1)!]
-  const half = joint.boundary ? 19 : 13
-  const top = above ? y - 17 - rows.length * 12 : y + 23
+  const half = halfOf(joint)
   return (
     <g onClick={onClick} className="cursor-pointer">
       <rect
@@ -268,14 +262,16 @@ function JointBlock({
       />
       <path d={`M${x - half + 6} ${y}H${x + half - 6}`} stroke={colour} strokeWidth="3" />
       <g textAnchor="middle" stroke="var(--halo, none)" fontSize="11">
-        {rows.map((row, i) => (
-          <text key={row} x={x} y={top + i * 12} fill="var(--ink)" className="paint-halo">
+        {label?.rows.map((row, i) => (
+          <text key={row} x={label.x} y={label.y + i * 12} fill="var(--ink)" className="paint-halo">
             {row}
           </text>
         ))}
-        <text x={x} y={top + rows.length * 12} fontWeight="700" fill={colour} className="paint-halo">
-          {text}
-        </text>
+        {label && (
+          <text x={label.x} y={label.y + label.rows.length * 12} fontWeight="700" fill={colour} className="paint-halo">
+            {text}
+          </text>
+        )}
       </g>
     </g>
   )

@@ -5,7 +5,8 @@ import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { after } from '@/plan/testing'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'
-import { layoutOf, placeLabels, roundedPath, VIEW, type Layout } from './layout'
+import { columnsOf, halfOf, placeLadder } from './ladder-layout'
+import { boxesAlong, layoutOf, overlap, placeLabels, roundedPath, VIEW, type Layout } from './layout'
 import { jointsOf } from './joints'
 
 const build = (school: string, engineClass: EngineClass) =>
@@ -72,7 +73,9 @@ test('labels lie on no part and not on one another', () => {
   ] as const
   const labels = [
     ...placeLabels(
-      at.map((p, i) => ({ id: String(i), at: p, half: [13, 13] as const, text: 'Fresh-air check' })),
+      at.map((p, i) => ({ id: String(i), spots: [p], half: [13, 13] as const, text: 'Fresh-air check' })),
+      [],
+      [],
       0,
     ).values(),
   ]
@@ -105,4 +108,57 @@ test('the ladder has a joint for every pressure and a way for every part and hos
         ).length,
     )
   }
+})
+
+test('a label keeps clear of a hose that runs beside its part', () => {
+  const hose = boxesAlong(
+    [
+      [100, 100],
+      [300, 100],
+    ],
+    4,
+  )
+  const at = placeLabels([{ id: 'a', spots: [[200, 100]], half: [13, 13], text: 'Catch can' }], hose, [], 0).get('a')!
+  expect(overlap([at.x - 30, at.y - 10, 60, 13], hose[0]!)).toBe(false)
+})
+
+test('the ladder at one pressure: no block, glyph or label covers another, all of it in the picture', () => {
+  for (const school of SCHOOLS) {
+    const { joints, ways } = jointsOf(activeVariant(build(school.key, 'i5-turbo')))
+    const columns = columnsOf(joints, ways, 46, 560)
+    for (const height of [12, 200, 395]) {
+      const ladder = placeLadder(
+        joints,
+        ways,
+        columns,
+        () => height,
+        400,
+        () => true,
+      )
+      const boxes = [
+        ...joints.map((j) => ({
+          id: j.id,
+          box: [ladder.at.get(j.id)![0] - halfOf(j), height - 5, 2 * halfOf(j), 10] as const,
+        })),
+        ...[...ladder.glyphs].map(([id, [x, y]]) => ({ id, box: [x - 10, y - 10, 20, 20] as const })),
+      ]
+      for (const [i, a] of boxes.entries())
+        for (const b of boxes.slice(i + 1))
+          expect([school.key, a.id, b.id, overlap(a.box, b.box)]).toEqual([school.key, a.id, b.id, false])
+      for (const l of ladder.labels.values()) {
+        expect(l.y).toBeGreaterThanOrEqual(8)
+        expect(l.y + 12 * l.rows.length).toBeLessThanOrEqual(400)
+      }
+    }
+  }
+})
+
+test('parts that screw into each other are drawn as joined', () => {
+  const v = activeVariant(build('two-outlets', 'i5-turbo'))
+  const tee = v.parts.find((p) => p.kind === 'tee')!
+  expect(
+    layout(build('two-outlets', 'i5-turbo')).joins.some((j) =>
+      v.lines.some((l) => l.id === j.id && (l.from.part === tee.id || l.to.part === tee.id)),
+    ),
+  ).toBe(true)
 })

@@ -3,12 +3,25 @@
 import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
+import type { PartKind } from '@/plan/document/schema'
 import { setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { EnginePicture } from './engine-picture'
-import { labelSpot, layoutOf, placeLabels, roundedPath, VIEW, type Label, type Placed, type Point } from './layout'
+import {
+  boxesAlong,
+  labelSpot,
+  layoutOf,
+  placeLabels,
+  roundedPath,
+  spotsAlong,
+  VIEW,
+  type Box,
+  type Label,
+  type Placed,
+  type Point,
+} from './layout'
 import { flowWidth, gasColour, isShut, pace } from './look'
 import { shortName } from './joints'
 import { WayGlyph } from './ladder'
@@ -78,31 +91,38 @@ export function Schematic() {
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || isShut(p)) return []
+    const half = flowWidth(p!.flow) / 2 + 2
     return [
       {
         id: `flow ${line.id}`,
-        at: labelSpot(points).at,
-        half: [flowWidth(p!.flow) / 2 + 1, flowWidth(p!.flow) / 2 + 1] as const,
+        spots: spotsAlong(points),
+        half: [half, half] as const,
         text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}`,
       },
     ]
   })
+  const outside = layout.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
   const labels = placeLabels(
     [
-      ...layout.parts
-        .filter((p) => !p.onEngine && p.part.kind !== 'passage')
-        .map((p) => ({
-          id: p.part.id,
-          at: p.at,
-          half:
-            p.part.kind === 'can'
-              ? ([19, 24] as const)
-              : p.part.kind === 'tank'
-                ? ([22, 28] as const)
-                : ([13, 13] as const),
-          text: p.part.name,
-        })),
+      ...outside.map((p) => ({ id: p.part.id, spots: [p.at], half: markHalf(p.part.kind), text: p.part.name })),
       ...flowLabels,
+    ],
+    [
+      ...layout.runs.flatMap((r) =>
+        boxesAlong(r.points, isShut(passages[r.line.id]) ? 4 : flowWidth(passages[r.line.id]!.flow) / 2 + 2),
+      ),
+      ...layout.joins.flatMap((j) => boxesAlong(j.points, 3)),
+    ],
+    [
+      ...outside.map((p): Box => [
+        p.at[0] - markHalf(p.part.kind)[0],
+        p.at[1] - markHalf(p.part.kind)[1],
+        2 * markHalf(p.part.kind)[0],
+        2 * markHalf(p.part.kind)[1],
+      ]),
+      ...layout.parts
+        .filter((p) => p.onEngine && p.part.kind !== 'passage')
+        .map((p): Box => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
     ],
     layout.top,
   )
@@ -122,6 +142,9 @@ export function Schematic() {
         aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}
       >
         <EnginePicture engine={build.engine} />
+        {layout.joins.map((j) => (
+          <path key={j.id} d={roundedPath(j.points)} fill="none" stroke="var(--ink)" strokeWidth="6" />
+        ))}
         {layout.runs.map(({ line, points }) => {
           const p = passages[line.id]
           const d = roundedPath(points)
@@ -218,6 +241,10 @@ export function Schematic() {
     </figure>
   )
 }
+
+/** Half the width and height of what marks a part. */
+const markHalf = (kind: PartKind): readonly [number, number] =>
+  kind === 'can' ? [19, 24] : kind === 'tank' ? [22, 28] : [13, 13]
 
 /** Direction in a word of one sign, along the longest straight. */
 function arrow(points: readonly (readonly [number, number])[], flow: number): string {

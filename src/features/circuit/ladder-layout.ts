@@ -1,0 +1,101 @@
+/** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
+import type { Joint, Way } from './joints'
+import { overlap, type Box, type Point } from './layout'
+
+export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }
+export type LadderLayout = {
+  readonly width: number
+  readonly at: ReadonlyMap<string, Point>
+  readonly glyphs: ReadonlyMap<string, Point>
+  readonly labels: ReadonlyMap<string, LadderLabel>
+}
+
+/** half the width of a joint's block */
+export const halfOf = (joint: Joint) => (joint.through ? 5 : joint.boundary ? 19 : 13)
+const GLYPH = 11
+/** between two neighbours, and what a valve or can between them takes */
+const GAP = 8
+const WITH_GLYPH = 2 * GLYPH + 6
+const ROW = 12
+const PER_LETTER = 5.6
+const hasGlyph = (w: Way) => w.kind !== 'hose' && w.kind !== 'passage'
+
+/** Columns from left to right, each as wide as its block and what stands between it and the next; what is left over is shared. */
+export function columnsOf(
+  joints: readonly Joint[],
+  ways: readonly Way[],
+  left: number,
+  least: number,
+): { readonly width: number; readonly x: ReadonlyMap<string, number> } {
+  const between = (a: Joint, b: Joint) =>
+    ways.some((w) => hasGlyph(w) && ((w.from === a.id && w.to === b.id) || (w.from === b.id && w.to === a.id)))
+  const gaps = joints.slice(1).map((j, k) => (between(joints[k]!, j) ? WITH_GLYPH : GAP))
+  const need = joints.reduce((sum, j) => sum + 2 * halfOf(j), 0) + gaps.reduce((a, b) => a + b, 0)
+  const margin = 24
+  const width = Math.max(least, left + 2 * margin + need)
+  const spare = (width - left - 2 * margin - need) / Math.max(1, joints.length - 1)
+  const x = new Map<string, number>()
+  let at = left + margin
+  joints.forEach((j, k) => {
+    x.set(j.id, at + halfOf(j))
+    at += 2 * halfOf(j) + (gaps[k] ?? 0) + spare
+  })
+  return { width, x }
+}
+
+/** A point of the curve that joins two blocks: level at either end. */
+export function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
+  const s = 1 - t
+  const bend = (x1 + x2) / 2
+  return [
+    s ** 3 * x1 + 3 * s * s * t * bend + 3 * s * t * t * bend + t ** 3 * x2,
+    s ** 3 * y1 + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t ** 3 * y2,
+  ]
+}
+
+const boxAt = (x: number, y: number, w: number, h: number): Box => [x - w, y - h, 2 * w, 2 * h]
+
+/** Glyphs go to the first free spot along their curve, labels to the first free spot above or below their block, within the picture. */
+export function placeLadder(
+  joints: readonly Joint[],
+  ways: readonly Way[],
+  { width, x }: ReturnType<typeof columnsOf>,
+  y: (joint: string) => number,
+  height: number,
+  prefersAbove: (joint: Joint) => boolean,
+): LadderLayout {
+  const at = new Map<string, Point>(joints.map((j) => [j.id, [x.get(j.id)!, y(j.id)]]))
+  const taken: Box[] = joints.map((j) => boxAt(...at.get(j.id)!, halfOf(j), j.through ? 5 : 10))
+  const glyphs = new Map<string, Point>()
+  for (const w of ways.filter(hasGlyph)) {
+    const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8].map((t) => onCurve(at.get(w.from)!, at.get(w.to)!, t))
+    const aside = [-26, 26, -50, 50].map((dy): Point => [spots[0]![0], spots[0]![1] + dy])
+    const inside = ([, py]: Point) => py > GLYPH && py < height - GLYPH
+    const spot =
+      [...spots, ...aside].find((p) => inside(p) && !taken.some((t) => overlap(t, boxAt(...p, GLYPH, GLYPH)))) ??
+      spots[0]!
+    glyphs.set(w.id, spot)
+    taken.push(boxAt(...spot, GLYPH, GLYPH))
+  }
+  const labels = new Map<string, LadderLabel>()
+  for (const j of joints) {
+    if (j.through) continue
+    const [px, py] = at.get(j.id)!
+    const words = j.label.split(' ')
+    const rows = words.length === 1 || j.label.length <= 9 ? [j.label] : [words.slice(0, -1).join(' '), words.at(-1)!]
+    const half = (Math.max(...rows.map((r) => r.length), 5) * PER_LETTER) / 2
+    const tall = (rows.length + 1) * ROW
+    const middle = Math.min(width - half, Math.max(half, px))
+    const offers = [0, ROW, 2 * ROW, 3 * ROW].flatMap((away) => {
+      const above = py - 12 - away - tall
+      const below = py + 12 + away
+      return prefersAbove(j) ? [above, below] : [below, above]
+    })
+    const fits = (top: number) => top >= 2 && top + tall <= height - 2
+    const free = (top: number) => !taken.some((t) => overlap(t, [middle - half, top, 2 * half, tall]))
+    const top = offers.find((o) => fits(o) && free(o)) ?? offers.find(fits) ?? offers[0]!
+    taken.push([middle - half, top, 2 * half, tall])
+    labels.set(j.id, { x: middle, y: top + 10, rows })
+  }
+  return { width, at, glyphs, labels }
+}
