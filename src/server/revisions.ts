@@ -1,4 +1,5 @@
 /** Earlier versions of a build: snapshots, thinned with age, marked ones for ever. */
+import type { Edit } from '@/plan/edit/edit'
 import type { Build } from '@/plan/document/schema'
 import { current, isId } from './builds'
 import { query, type Query } from './store'
@@ -12,7 +13,12 @@ export type RevisionNote = {
   readonly thinned: number
 }
 /** A change that clashed and was set aside: nothing of it is lost. */
-export type SetAside = { readonly id: string; readonly name: string; readonly savedAt: string; readonly edits: number }
+export type SetAside = {
+  readonly id: string
+  readonly name: string
+  readonly savedAt: string
+  readonly edits: readonly Edit[]
+}
 
 type Row = { number: number; saved_at: Date; note: string; marked: boolean }
 
@@ -33,11 +39,11 @@ export async function listRevisions(build: string): Promise<RevisionNote[]> {
 
 export async function listSetAside(build: string): Promise<SetAside[]> {
   if (!isId(build)) return []
-  const rows = await query<{ id: string; name: string; saved_at: Date; edits: unknown[] }>(
+  const rows = await query<{ id: string; name: string; saved_at: Date; edits: readonly Edit[] }>(
     "select id, name, saved_at, edits from change where build_id = $1 and state = 'set-aside' order by saved_at desc limit 100",
     [build],
   )
-  return rows.map((r) => ({ id: r.id, name: r.name, savedAt: r.saved_at.toISOString(), edits: r.edits.length }))
+  return rows.map((r) => ({ id: r.id, name: r.name, savedAt: r.saved_at.toISOString(), edits: r.edits }))
 }
 
 const MOST_INTEGER = 2 ** 31 - 1

@@ -159,13 +159,16 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
     for (const id of [c.from, c.to])
       if (id !== undefined && onEngine.has(id)) leaving.set(id, [...(leaving.get(id) ?? []), c])
   const portX = (id: string, c: Chain): number => {
+    // a branch leaves a tee from its middle
+    if (!onEngine.has(id)) return at.get(id)?.[0] ?? 230
     const here = leaving.get(id) ?? []
     const other = (k: Chain) => xOf(k.from === id ? k.to : k.from, 440)
     const sorted = here.toSorted((a, b) => other(a) - other(b))
     const spread = parts.get(id)?.kind === 'cover' ? 52 : 30
     return (at.get(id)?.[0] ?? 230) + (sorted.indexOf(c) - (sorted.length - 1) / 2) * spread
   }
-  const portY = (id: string) => (at.get(id)?.[1] ?? 120) - (parts.get(id)?.kind === 'cover' ? 8 : 14)
+  const portY = (id: string) =>
+    (at.get(id)?.[1] ?? 120) - (!onEngine.has(id) ? 0 : parts.get(id)?.kind === 'cover' ? 8 : 14)
 
   /** a chain that ends in the open runs out to the right, by as much as its parts need; to the left where there is no room */
   const openEnd = (c: Chain): number => {
@@ -320,6 +323,8 @@ type Wanted = {
   readonly spots: readonly Point[]
   readonly half: readonly [w: number, h: number]
   readonly text: string
+  /** rather left out than laid over a part or another text */
+  readonly optional?: true
 }
 /** What a label on a part or another text costs, what one across a hose, and what each less favoured place. */
 const ON_PART = 100
@@ -335,7 +340,7 @@ export function placeLabels(
 ): ReadonlyMap<string, Label> {
   const taken: Box[] = [...marks]
   const placed = new Map<string, Label>()
-  for (const { id, spots, half, text } of wanted) {
+  for (const { id, spots, half, text, optional } of wanted) {
     const width = 5.9 * text.length + 4
     const options = spots.flatMap((spot) => placesAround(spot, half, width))
     let best = options[0]!
@@ -350,6 +355,7 @@ export function placeLabels(
         ON_HOSE * hoses.filter((h) => overlap(h, box)).length
       if (cost < least) [best, least] = [option, cost]
     })
+    if (optional && least >= ON_PART) continue
     taken.push(best[1])
     placed.set(id, best[0])
   }

@@ -98,6 +98,7 @@ export function Schematic() {
         spots: spotsAlong(points),
         half: [half, half] as const,
         text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}`,
+        optional: true as const,
       },
     ]
   })
@@ -208,7 +209,8 @@ export function Schematic() {
           )
         })}
         {flowLabels.map((l) => {
-          const spot = labels.get(l.id)!
+          const spot = labels.get(l.id)
+          if (!spot) return null
           return (
             <text
               key={l.id}

@@ -3,13 +3,14 @@
 import { Bookmark } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { Build } from '@/plan/document/schema'
+import type { Edit } from '@/plan/edit/edit'
 import { difference } from '@/plan/edit/diff'
 import { moment } from '@/ui/dates'
 import { Dialog } from '@/ui/dialog'
 import { useWorkspace } from './store'
 
 type Row = { number: number; savedAt: string; note: string; marked: boolean; thinned: number }
-type Aside = { id: string; name: string; savedAt: string; edits: number }
+type Aside = { id: string; name: string; savedAt: string; edits: readonly Edit[] }
 type List = { revisions: readonly Row[]; setAside: readonly Aside[] }
 
 export function Revisions({ onClose }: { onClose: () => void }) {
@@ -105,8 +106,21 @@ export function Revisions({ onClose }: { onClose: () => void }) {
           <h3 className="head mt-4">Set aside, since another device had changed the same thing</h3>
           <ul>
             {list.setAside.map((a) => (
-              <li key={a.id} className="border-b border-rule py-2">
-                {moment(a.savedAt)} · {a.name}
+              <li key={a.id} className="flex items-center justify-between gap-4 border-b border-rule py-2">
+                <span>
+                  {moment(a.savedAt)} · {a.name}
+                </span>
+                <button
+                  type="button"
+                  className="button"
+                  onClick={() =>
+                    edit(a.edits, a.name)
+                      ? onClose()
+                      : setProblem('That change no longer fits: what it was made to has gone. It stays in this list.')
+                  }
+                >
+                  Put it in now
+                </button>
               </li>
             ))}
           </ul>
