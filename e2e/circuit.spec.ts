@@ -32,7 +32,8 @@ test('a newcomer turns stock into one can with two checked outlets, by what is o
     .first()
     .click()
   await page.getByRole('button', { name: 'Change it…' }).click()
-  await page.getByRole('button', { name: 'Put a can into the breather line', exact: true }).click()
+  const offered = page.getByRole('dialog', { name: 'What can be done here' })
+  await offered.getByRole('button', { name: 'Put a can into the breather line' }).click()
   await page.getByRole('tab', { name: /^Parts, / }).click()
   await page
     .getByRole('row', { name: /^Catch can/ })

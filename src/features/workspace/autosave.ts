@@ -5,7 +5,7 @@ import type { Build } from '@/plan/document/schema'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
 import { holdWindow, recall, remember } from './device'
-import { inFlight, useWorkspaceStore, type Workspace } from './store'
+import { advance, inFlight, useWorkspaceStore, type Workspace } from './store'
 
 const PAUSE_MS = 400
 const RETRY_MS = 3000
@@ -69,8 +69,9 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     const change = pending.find((c) => c.id === reply.change)
     if (!head || !change) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
     // what was sent before it is saved
-    const left = pending.slice(pending.indexOf(change))
-    store.setState({ pending: [...left, ...store.getState().pending.filter((c) => !sentIds.includes(c.id))] })
+    const after = pending.slice(pending.indexOf(change) + 1)
+    const since = store.getState().pending.filter((c) => !sentIds.includes(c.id))
+    store.setState({ pending: [change, ...advance([...after, ...since], reply.others, reply.revision)] })
     setSave({ kind: 'clash', change, clashes: reply.clashes, head })
     return 'stop'
   }

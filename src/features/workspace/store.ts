@@ -8,7 +8,7 @@ import type { Build } from '@/plan/document/schema'
 import { editsOf, type Deed } from '@/plan/edit/deeds'
 import { describeEdits } from '@/plan/edit/describe'
 import { applyEdits, invertEdits, type Change, type Edit } from '@/plan/edit/edit'
-import type { Clash } from '@/plan/edit/merge'
+import { meet, type Clash } from '@/plan/edit/merge'
 
 /** A step of undo: what was done and what takes it back, both edits. */
 export type Step = { readonly name: string; readonly edits: readonly Edit[]; readonly back: readonly Edit[] }
@@ -73,6 +73,15 @@ function squash(edits: readonly Edit[]): readonly Edit[] {
     const next = edits[i + 1]
     return !(next && e.op === 'set' && next.op === 'set' && samePath(e, next))
   })
+}
+
+/**
+ * Changes made on top of others of this window that have been saved meanwhile: they now stand on the revision which those made. One that
+ * touches what others changed in between keeps its own base, so that the server shows both sides.
+ */
+export function advance(pending: readonly Change[], others: readonly Change[], revision: number): readonly Change[] {
+  const theirs = others.flatMap((c) => c.edits)
+  return pending.map((c) => (meet(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
 }
 
 export function createWorkspace(id: string, build: Build, revision: number, today: string, state: StateId | undefined) {
@@ -167,7 +176,8 @@ export function createWorkspace(id: string, build: Build, revision: number, toda
       },
       setSave: (save) => set({ save }),
       acknowledge: (ids, rev, others) => {
-        const pending = get().pending.filter((c) => !ids.includes(c.id))
+        const left = get().pending.filter((c) => !ids.includes(c.id))
+        const pending = advance(left, others, rev)
         const theirs = others.flatMap((c) => c.edits)
         if (theirs.length === 0) {
           set({ pending, revision: rev })
