@@ -41,7 +41,7 @@ test('a newcomer turns stock into one can with two checked outlets, by what is o
     .first()
     .click()
   await page.getByRole('button', { name: 'Change it…' }).click()
-  await page.getByRole('button', { name: 'Give it a second, checked outlet to the manifold' }).click()
+  await page.getByRole('button', { name: 'Give the catch can a second, checked outlet to the manifold' }).click()
   await page.keyboard.press('5')
   await expect(page.getByRole('row', { name: /^Second outlet check.*shut/ })).toBeVisible()
   await expect(
