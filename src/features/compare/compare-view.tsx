@@ -165,7 +165,7 @@ function Trade({ rows }: { rows: readonly Comparison[] }) {
           </text>
         ))}
         <text x={W - 14} y={H - 5} textAnchor="end" fontSize="11" fill="var(--soft)">
-          oil to the intake, {unitLabel(unit)} per 1 000 {units.system === 'metric' ? 'km' : 'miles'}
+          oil to the intake, {unitLabel(unit)}
         </text>
         <text x={L + 4} y={24} fontSize="11" fill="var(--pressure)">
           seals suffer

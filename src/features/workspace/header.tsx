@@ -120,7 +120,7 @@ export function Header({
   const here = usePathname()
   const history = useHistory()
   return (
-    <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
+    <header className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
       <Link
         href="/"
         className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
@@ -128,7 +128,7 @@ export function Header({
       >
         <Mark /> Ivent
       </Link>
-      <div className="min-w-0 flex-1 leading-tight sm:max-w-60 sm:flex-none">
+      <div className="min-w-0 flex-1 leading-tight sm:max-w-40 sm:flex-none 2xl:max-w-60">
         <h1 className="truncate text-base">{name}</h1>
         <p className="truncate text-xs text-soft">{about}</p>
       </div>
@@ -138,21 +138,21 @@ export function Header({
         onClick={onPlans}
         aria-label={`Plan: ${variant}. Choose, add or compare plans`}
       >
-        <span className="max-w-40 truncate font-bold">{variant}</span>
+        <span className="max-w-32 truncate font-bold 2xl:max-w-48">{variant}</span>
         <ChevronDown size={16} aria-hidden className="shrink-0" />
       </button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
-        <ol className="flex">
+        <ol className="grid grid-cols-3 sm:flex">
           {STATIONS.map((s, i) => {
             const on = here.endsWith(`/${s.key}`)
             return (
               <li key={s.key} className="flex items-center">
-                {i > 0 && <span aria-hidden className="h-px w-4 bg-rule-strong" />}
+                {i > 0 && <span aria-hidden className="hidden h-px w-2 bg-rule-strong 2xl:block" />}
                 <Link
                   href={`/builds/${id}/${s.key}`}
                   prefetch={false}
                   aria-current={on ? 'page' : undefined}
-                  className={`flex min-h-11 items-center gap-1.5 px-1.5 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
+                  className={`flex min-h-11 items-center gap-1 px-1 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
                 >
                   <span
                     aria-hidden
