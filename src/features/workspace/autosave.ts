@@ -51,14 +51,13 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     return failed('Ivent does not answer. Your changes wait on this device and are saved when it does.', 'retry')
   }
   const sentIds = pending.map((c) => c.id)
+  /** what was made while these were on their way */
+  const unsent = () => store.getState().pending.filter((c) => !sentIds.includes(c.id))
   if (reply.status === 'saved') {
     if (!acknowledge(sentIds, reply.revision, reply.others)) {
       const head = await readHead(id)
       if (!head) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
-      rebase(
-        head,
-        store.getState().pending.filter((c) => !sentIds.includes(c.id)),
-      )
+      rebase(head, advance(unsent(), reply.others, reply.revision))
     }
     const more = store.getState().pending.length > 0
     setSave({ kind: more ? 'waiting' : 'saved' })
@@ -70,8 +69,7 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     if (!head || !change) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
     // what was sent before it is saved
     const after = pending.slice(pending.indexOf(change) + 1)
-    const since = store.getState().pending.filter((c) => !sentIds.includes(c.id))
-    store.setState({ pending: [change, ...advance([...after, ...since], reply.others, reply.revision)] })
+    store.setState({ pending: [change, ...advance([...after, ...unsent()], reply.others, reply.revision)] })
     setSave({ kind: 'clash', change, clashes: reply.clashes, head })
     return 'stop'
   }
