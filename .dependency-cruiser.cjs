@@ -3,8 +3,6 @@
  * route handlers. No circles. `src/cli/layers.test.ts` holds probes that must be refused.
  */
 const LAYERS = '^src/(app|cli|features|plan|server|ui)/'
-const NODE =
-  '^(node:)?(assert|buffer|child_process|crypto|dns|events|fs|http|https|module|net|os|path|perf_hooks|process|stream|tls|url|util|v8|vm|worker_threads|zlib)(/|$)'
 const SCREENS =
   'node_modules/(react|react-dom|next|radix-ui|@radix-ui|cmdk|comlink|lucide-react|recharts|zustand|idb)(/|$)'
 const STORE = 'node_modules/@electric-sql(/|$)'
@@ -31,7 +29,7 @@ module.exports = {
       name: 'core-and-plan-run-anywhere',
       severity: 'error',
       from: { path: '^src/(core|plan)/', pathNot: '[.]test[.]ts$' },
-      to: { path: [NODE, SCREENS, STORE] },
+      to: { path: [SCREENS, STORE] },
     },
     {
       name: 'core-and-plan-without-node',

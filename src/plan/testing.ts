@@ -1,6 +1,13 @@
 /** Small helpers that tests share; nothing else imports them. */
 import type { Build } from './document/schema'
 import { perform, type Deed } from './edit/deeds'
+import type { Edit } from './edit/edit'
+
+/** A deed of edits that are at hand. */
+export const byEdits =
+  (edits: readonly Edit[]): Deed =>
+  () =>
+    edits
 
 /** The build after deeds that must fit. */
 export function after(build: Build, ...deeds: readonly Deed[]): Build {

@@ -1,6 +1,7 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
 import type { Joint, Way } from './joints'
-import { overlap, type Box, type Point } from './layout'
+import { boxAround, overlap, type Box } from './labels'
+import type { Point } from './layout'
 
 export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }
 export type LadderLayout = {
@@ -43,8 +44,12 @@ export function columnsOf(
   return { width, x }
 }
 
-/** A point of the curve that joins two blocks: level at either end. */
-export function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
+/** The curve that joins two blocks, level at either end, as an SVG path. */
+export const curve = ([x1, y1]: Point, [x2, y2]: Point): string =>
+  `M${x1} ${y1}C${(x1 + x2) / 2} ${y1} ${(x1 + x2) / 2} ${y2} ${x2} ${y2}`
+
+/** A point of that curve. */
+function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
   const s = 1 - t
   const bend = (x1 + x2) / 2
   return [
@@ -52,8 +57,6 @@ export function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
     s ** 3 * y1 + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t ** 3 * y2,
   ]
 }
-
-const boxAt = (x: number, y: number, w: number, h: number): Box => [x - w, y - h, 2 * w, 2 * h]
 
 /** Glyphs go to the first free spot along their curve, labels to the first free spot above or below their block, within the picture. */
 export function placeLadder(
@@ -65,17 +68,17 @@ export function placeLadder(
   prefersAbove: (joint: Joint) => boolean,
 ): LadderLayout {
   const at = new Map<string, Point>(joints.map((j) => [j.id, [x.get(j.id)!, y(j.id)]]))
-  const taken: Box[] = joints.map((j) => boxAt(...at.get(j.id)!, halfOf(j), j.through ? 5 : 10))
+  const taken: Box[] = joints.map((j) => boxAround(at.get(j.id)!, [halfOf(j), j.through ? 5 : 10]))
   const glyphs = new Map<string, Point>()
   for (const w of ways.filter(hasGlyph)) {
     const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8].map((t) => onCurve(at.get(w.from)!, at.get(w.to)!, t))
     const aside = [-26, 26, -50, 50].map((dy): Point => [spots[0]![0], spots[0]![1] + dy])
     const inside = ([, py]: Point) => py > GLYPH && py < height - GLYPH
     const spot =
-      [...spots, ...aside].find((p) => inside(p) && !taken.some((t) => overlap(t, boxAt(...p, GLYPH, GLYPH)))) ??
+      [...spots, ...aside].find((p) => inside(p) && !taken.some((t) => overlap(t, boxAround(p, [GLYPH, GLYPH])))) ??
       spots[0]!
     glyphs.set(w.id, spot)
-    taken.push(boxAt(...spot, GLYPH, GLYPH))
+    taken.push(boxAround(spot, [GLYPH, GLYPH]))
   }
   const labels = new Map<string, LadderLabel>()
   for (const j of joints) {

@@ -10,9 +10,11 @@ import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { useGlide } from './glide'
 import { jointsOf, type Joint } from './joints'
-import { columnsOf, halfOf, placeLadder, type LadderLabel } from './ladder-layout'
+import { columnsOf, curve, halfOf, placeLadder, type LadderLabel } from './ladder-layout'
 import type { Point } from './layout'
-import { flowWidth, gasColour, isShut, pace } from './look'
+import { flowWidth, gasColour, isShut } from './look'
+import { RunningGas } from './running-gas'
+import { WayGlyph } from './way-glyph'
 
 /** width where the circuit needs no more */
 const LEAST_W = 560
@@ -105,9 +107,9 @@ export function Ladder() {
         {passages &&
           ways.map((w) => {
             const p = passages[w.id]
-            const [[x1, y1], [x2, y2]] = [at.get(w.from)!, at.get(w.to)!]
-            const bend = (x2 - x1) / 2
-            const d = `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`
+            const [from, to] = [at.get(w.from)!, at.get(w.to)!]
+            const [[x1, y1], [x2, y2]] = [from, to]
+            const d = curve(from, to)
             const chosen = selected?.id === w.id
             const shut = isShut(p)
             const [mx, my] = glyphs.get(w.id) ?? [(x1 + x2) / 2, (y1 + y2) / 2]
@@ -129,20 +131,7 @@ export function Ladder() {
                       strokeWidth={flowWidth(p!.flow) + (chosen ? 6 : 2)}
                     />
                     <path d={d} fill="none" stroke={gasColour(p!)} strokeWidth={flowWidth(p!.flow)} />
-                    <path
-                      d={d}
-                      fill="none"
-                      stroke="var(--sheet)"
-                      strokeWidth="1.6"
-                      strokeDasharray="3 9"
-                      className="runs"
-                      style={
-                        {
-                          '--pace': pace(p!),
-                          animationDirection: p!.flow > 0 ? 'normal' : 'reverse',
-                        } as React.CSSProperties
-                      }
-                    />
+                    <RunningGas d={d} passage={p!} />
                   </>
                 )}
                 {w.kind === 'can' && (
@@ -273,57 +262,6 @@ function JointBlock({
           </text>
         )}
       </g>
-    </g>
-  )
-}
-
-/** Valves and cans on their way between two joints. */
-export function WayGlyph({
-  kind,
-  x,
-  y,
-  shut,
-  angle,
-  chosen,
-}: {
-  kind: string
-  x: number
-  y: number
-  shut: boolean
-  angle: number
-  chosen?: boolean
-}) {
-  const stroke = chosen ? 'var(--blue)' : 'var(--ink)'
-  if (kind === 'can' || kind === 'filter') {
-    return (
-      <g transform={`translate(${x} ${y})`}>
-        <rect x="-8" y="-11" width="16" height="22" rx="3" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" />
-        <path
-          d={kind === 'can' ? 'M-8 4c3-2 5 2 8 0s5-2 8 0v6h-16z' : 'M-5-7l10 5M-5-2l10 5M-5 3l10 5'}
-          fill={kind === 'can' ? 'var(--oil-laden)' : 'none'}
-          stroke={kind === 'can' ? 'none' : stroke}
-        />
-      </g>
-    )
-  }
-  if (kind === 'restrictor')
-    return (
-      <g transform={`translate(${x} ${y}) rotate(${angle})`}>
-        <circle r="11" fill="var(--sheet)" stroke={stroke} strokeWidth="1.6" />
-        <path d="M-4-7v5M-4 7V2M4-7v5M4 7V2" stroke={stroke} strokeWidth="2.4" />
-      </g>
-    )
-  return (
-    <g transform={`translate(${x} ${y})`}>
-      <circle r="11" fill="var(--sheet)" stroke={stroke} strokeWidth="1.8" />
-      {shut ? (
-        <path d="M-5-5 5 5M-5 5 5-5" stroke="var(--ink)" strokeWidth="2.4" />
-      ) : (
-        <g transform={`rotate(${angle})`}>
-          <path d="M-5-5 4 0l-9 5z" fill="var(--ink)" />
-          <path d="M5.5-5.5v11" stroke="var(--ink)" strokeWidth="1.8" />
-        </g>
-      )}
     </g>
   )
 }

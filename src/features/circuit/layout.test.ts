@@ -6,7 +6,8 @@ import { after } from '@/plan/testing'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { columnsOf, halfOf, placeLadder } from './ladder-layout'
-import { boxesAlong, layoutOf, overlap, placeLabels, roundedPath, VIEW, type Layout } from './layout'
+import { boxesAlong, overlap, placeLabels } from './labels'
+import { layoutOf, roundedPath, VIEW, type Layout } from './layout'
 import { jointsOf } from './joints'
 
 const build = (school: string, engineClass: EngineClass) =>

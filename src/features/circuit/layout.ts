@@ -238,11 +238,9 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
       at.set(p.id, [spare, 388])
       spare += 70
     }
-  const inner = new Set(chains.filter(internal).flatMap((c) => c.steps.map((s) => s.line.id)))
   const joins = variant.lines.flatMap((l) => {
     const [a, b] = [at.get(l.from.part), at.get(l.to.part)]
-    if (l.kind !== 'direct' || inner.has(l.id) || !a || !b || (onEngine.has(l.from.part) && onEngine.has(l.to.part)))
-      return []
+    if (l.kind !== 'direct' || !a || !b || (onEngine.has(l.from.part) && onEngine.has(l.to.part))) return []
     return [{ id: l.id, points: level(a, b) ? [a, b] : elbow(a, b) }]
   })
   // no room is kept above the highest of what is drawn
@@ -263,6 +261,9 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   }
 }
 
+/** Two points on one level or one plumb line. */
+const level = (a: Point, b: Point) => Math.abs(a[0] - b[0]) < 4 || Math.abs(a[1] - b[1]) < 4
+
 const elbow = (a: Point, b: Point): Point[] => [a, [a[0], b[1]], b]
 
 /** SVG path of a polyline with its corners rounded. */
@@ -281,121 +282,4 @@ export function roundedPath(points: readonly Point[], radius = 14): string {
   }
   const end = points[points.length - 1]!
   return `${d}L${end[0]} ${end[1]}`
-}
-
-/** Middle of the longest straight of a polyline, for its label, and whether that runs level. */
-export function labelSpot(points: readonly Point[]): { readonly at: Point; readonly level: boolean } {
-  let best = { at: points[0] ?? ([0, 0] as Point), level: true, l: -1 }
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1]!, points[i]!]
-    const l = Math.hypot(b[0] - a[0], b[1] - a[1])
-    if (l > best.l)
-      best = { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], level: Math.abs(b[0] - a[0]) > Math.abs(b[1] - a[1]), l }
-  }
-  return best
-}
-
-export type Box = readonly [x: number, y: number, w: number, h: number]
-export const overlap = (a: Box, b: Box) =>
-  a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && a[1] < b[1] + b[3] && b[1] < a[1] + a[3]
-
-export type Label = { readonly x: number; readonly y: number; readonly anchor: 'start' | 'end' | 'middle' }
-
-/** Two points on one level or one plumb line. */
-const level = (a: Point, b: Point) => Math.abs(a[0] - b[0]) < 4 || Math.abs(a[1] - b[1]) < 4
-
-/** Boxes along a hose, for what must keep clear of it. */
-export function boxesAlong(points: readonly Point[], half: number): Box[] {
-  return points.slice(1).map((b, k) => {
-    const a = points[k]!
-    return [
-      Math.min(a[0], b[0]) - half,
-      Math.min(a[1], b[1]) - half,
-      Math.abs(a[0] - b[0]) + 2 * half,
-      Math.abs(a[1] - b[1]) + 2 * half,
-    ]
-  })
-}
-
-type Wanted = {
-  readonly id: string
-  /** where it may be told: the first is the best */
-  readonly spots: readonly Point[]
-  readonly half: readonly [w: number, h: number]
-  readonly text: string
-  /** rather left out than laid over a part or another text */
-  readonly optional?: true
-}
-/** What a label on a part or another text costs, what one across a hose, and what each less favoured place. */
-const ON_PART = 100
-const ON_HOSE = 12
-const OFF_PICTURE = 1000
-
-/** A place for each text beside what it names: the one that lies on the least of parts, texts and hoses, the nearest among equals. */
-export function placeLabels(
-  wanted: readonly Wanted[],
-  hoses: readonly Box[],
-  marks: readonly Box[],
-  top: number,
-): ReadonlyMap<string, Label> {
-  const taken: Box[] = [...marks]
-  const placed = new Map<string, Label>()
-  for (const { id, spots, half, text, optional } of wanted) {
-    const width = 5.9 * text.length + 4
-    const options = spots.flatMap((spot) => placesAround(spot, half, width))
-    let best = options[0]!
-    let least = Infinity
-    options.forEach((option, k) => {
-      const [, box] = option
-      const off = box[0] < 0 || box[0] + box[2] > VIEW.width || box[1] < top || box[1] + box[3] > VIEW.height
-      const cost =
-        k * 0.1 +
-        (off ? OFF_PICTURE : 0) +
-        ON_PART * taken.filter((t) => overlap(t, box)).length +
-        ON_HOSE * hoses.filter((h) => overlap(h, box)).length
-      if (cost < least) [best, least] = [option, cost]
-    })
-    if (optional && least >= ON_PART) continue
-    taken.push(best[1])
-    placed.set(id, best[0])
-  }
-  return placed
-}
-
-function placesAround(
-  [x, y]: Point,
-  [w, h]: readonly [number, number],
-  width: number,
-): readonly (readonly [Label, Box])[] {
-  const places = [
-    ['start', x + w + 4, y + 4],
-    ['middle', x, y - h - 5],
-    ['middle', x, y + h + 12],
-    ['end', x - w - 4, y + 4],
-    ['start', x + w + 2, y - h],
-    ['end', x - w - 2, y - h],
-    ['start', x + w + 2, y + h + 8],
-    ['end', x - w - 2, y + h + 8],
-    ['start', x - w, y - h - 5],
-    ['start', x - w, y + h + 12],
-    ['end', x + w, y - h - 5],
-    ['end', x + w, y + h + 12],
-    ['middle', x, y - h - 18],
-    ['start', x - w, y - h - 18],
-    ['end', x + w, y - h - 18],
-    ['middle', x, y + h + 25],
-  ] as const
-  return places.map(([anchor, lx, ly]) => [
-    { anchor, x: lx, y: ly },
-    [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13],
-  ])
-}
-
-/** Middles of the straights of a hose, the longest first, each with two more a little along. */
-export function spotsAlong(points: readonly Point[]): readonly Point[] {
-  return points
-    .slice(1)
-    .map((b, k) => [points[k]!, b] as const)
-    .toSorted(([a, b], [c, d]) => Math.hypot(d[0] - c[0], d[1] - c[1]) - Math.hypot(b[0] - a[0], b[1] - a[1]))
-    .flatMap(([a, b]) => [0.5, 0.3, 0.7].map((t): Point => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]))
 }

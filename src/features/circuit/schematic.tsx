@@ -3,28 +3,65 @@
 import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
+import type { UnitChoice } from '@/core/units/units'
 import type { PartKind } from '@/plan/document/schema'
+import type { Passage } from '@/plan/model/results'
 import { setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { EnginePicture } from './engine-picture'
-import {
-  boxesAlong,
-  labelSpot,
-  layoutOf,
-  placeLabels,
-  roundedPath,
-  spotsAlong,
-  VIEW,
-  type Box,
-  type Label,
-  type Placed,
-  type Point,
-} from './layout'
-import { flowWidth, gasColour, isShut, pace } from './look'
+import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type Box, type Label } from './labels'
+import { layoutOf, roundedPath, VIEW, type Layout, type Placed, type Point } from './layout'
+import { flowWidth, gasColour, isShut } from './look'
 import { shortName } from './joints'
-import { WayGlyph } from './ladder'
+import { RunningGas } from './running-gas'
+import { WayGlyph } from './way-glyph'
+
+type Passages = Readonly<Record<string, Passage>>
+const NOTHING: Passages = {}
+
+function flowText(kg: number, units: UnitChoice): string {
+  const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2)
+  return `${f.text} ${f.unit}`
+}
+
+/** Half the width of a hose as drawn, with a little air. */
+const hoseHalf = (p: Passage | undefined) => (p === undefined || isShut(p) ? 4 : flowWidth(p.flow) / 2 + 2)
+
+/** Names of parts and flows of hoses, clear of parts and hoses. */
+function labelsOf(layout: Layout, passages: Passages, units: UnitChoice) {
+  const flowLabels = layout.runs.flatMap(({ line, points }) => {
+    const p = passages[line.id]
+    if (line.kind === 'drain' || p === undefined || isShut(p)) return []
+    return [
+      {
+        id: `flow ${line.id}`,
+        spots: spotsAlong(points),
+        half: [hoseHalf(p), hoseHalf(p)] as const,
+        text: `${arrow(points, p.flow)} ${flowText(p.flow, units)}`,
+        optional: true as const,
+      },
+    ]
+  })
+  const named = layout.parts.filter((p) => p.part.kind !== 'passage')
+  const outside = named.filter((p) => !p.onEngine)
+  const names = outside.map((p) => ({
+    id: p.part.id,
+    spots: [p.at],
+    half: markHalf(p.part.kind),
+    text: p.part.name,
+  }))
+  const hoses = [
+    ...layout.runs.flatMap((r) => boxesAlong(r.points, hoseHalf(passages[r.line.id]))),
+    ...layout.joins.flatMap((j) => boxesAlong(j.points, 3)),
+  ]
+  const marks = [
+    ...outside.map((p) => boxAround(p.at, markHalf(p.part.kind))),
+    ...named.filter((p) => p.onEngine).map((p): Box => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
+  ]
+  return { flowLabels, labels: placeLabels([...names, ...flowLabels], hoses, marks, layout.top) }
+}
 
 export function Schematic() {
   const build = useWorkspace((s) => s.build)
@@ -34,7 +71,8 @@ export function Schematic() {
   const shown = useShown()
   const variant = activeVariant(build)
   const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
-  const passages = shown.solved ? shown.passages : {}
+  const passages = shown.solved ? shown.passages : NOTHING
+  const { flowLabels, labels } = useMemo(() => labelsOf(layout, passages, units), [layout, passages, units])
   const act = useWorkspace((s) => s.act)
   const picture = useRef<SVGSVGElement>(null)
   const [pointed, setPointed] = useState<string | undefined>(undefined)
@@ -71,14 +109,10 @@ export function Schematic() {
     addEventListener('pointerup', up)
     addEventListener('pointercancel', up)
   }
-  const flowText = (kg: number) => {
-    const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2)
-    return `${f.text} ${f.unit}`
-  }
   const story = layout.runs
     .map((r) => {
       const p = passages[r.line.id]
-      return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}`
+      return `${r.line.name}: ${isShut(p) ? 'no flow' : `${flowText(p!.flow, units)} ${p!.flow > 0 ? 'onwards' : 'backwards'}`}`
     })
     .join('; ')
 
@@ -87,46 +121,7 @@ export function Schematic() {
   const about =
     told &&
     passing &&
-    `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
-  const flowLabels = layout.runs.flatMap(({ line, points }) => {
-    const p = passages[line.id]
-    if (line.kind === 'drain' || isShut(p)) return []
-    const half = flowWidth(p!.flow) / 2 + 2
-    return [
-      {
-        id: `flow ${line.id}`,
-        spots: spotsAlong(points),
-        half: [half, half] as const,
-        text: `${arrow(points, p!.flow)} ${flowText(p!.flow)}`,
-        optional: true as const,
-      },
-    ]
-  })
-  const outside = layout.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
-  const labels = placeLabels(
-    [
-      ...outside.map((p) => ({ id: p.part.id, spots: [p.at], half: markHalf(p.part.kind), text: p.part.name })),
-      ...flowLabels,
-    ],
-    [
-      ...layout.runs.flatMap((r) =>
-        boxesAlong(r.points, isShut(passages[r.line.id]) ? 4 : flowWidth(passages[r.line.id]!.flow) / 2 + 2),
-      ),
-      ...layout.joins.flatMap((j) => boxesAlong(j.points, 3)),
-    ],
-    [
-      ...outside.map((p): Box => [
-        p.at[0] - markHalf(p.part.kind)[0],
-        p.at[1] - markHalf(p.part.kind)[1],
-        2 * markHalf(p.part.kind)[0],
-        2 * markHalf(p.part.kind)[1],
-      ]),
-      ...layout.parts
-        .filter((p) => p.onEngine && p.part.kind !== 'passage')
-        .map((p): Box => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
-    ],
-    layout.top,
-  )
+    `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow, units)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1">
@@ -189,22 +184,7 @@ export function Schematic() {
                 strokeWidth={shut ? 4 : flowWidth(p!.flow)}
                 strokeLinecap="round"
               />
-              {!shut && (
-                <path
-                  d={d}
-                  fill="none"
-                  stroke="var(--sheet)"
-                  strokeWidth="1.8"
-                  strokeDasharray="4 8"
-                  className="runs"
-                  style={
-                    {
-                      '--pace': pace(p!),
-                      animationDirection: p!.flow > 0 ? 'normal' : 'reverse',
-                    } as React.CSSProperties
-                  }
-                />
-              )}
+              {!shut && <RunningGas d={d} passage={p!} />}
             </g>
           )
         })}
@@ -249,18 +229,13 @@ const markHalf = (kind: PartKind): readonly [number, number] =>
   kind === 'can' ? [19, 24] : kind === 'tank' ? [22, 28] : [13, 13]
 
 /** Direction in a word of one sign, along the longest straight. */
-function arrow(points: readonly (readonly [number, number])[], flow: number): string {
-  const spot = labelSpot(points)
-  let i = 1
-  for (; i < points.length - 1; i++)
-    if (
-      Math.abs((points[i - 1]![0] + points[i]![0]) / 2 - spot.at[0]) < 1 &&
-      Math.abs((points[i - 1]![1] + points[i]![1]) / 2 - spot.at[1]) < 1
-    )
-      break
-  const [a, b] = [points[i - 1] ?? [0, 0], points[i] ?? [0, 0]]
-  const sign = flow > 0 ? 1 : -1
-  return spot.level ? ((b[0] - a[0]) * sign > 0 ? '→' : '←') : (b[1] - a[1]) * sign > 0 ? '↓' : '↑'
+function arrow(points: readonly Point[], flow: number): string {
+  const [[ax, ay], [bx, by]] = straights(points)[0] ?? [
+    [0, 0],
+    [0, 0],
+  ]
+  const [dx, dy] = flow > 0 ? [bx - ax, by - ay] : [ax - bx, ay - by]
+  return Math.abs(dx) > Math.abs(dy) ? (dx > 0 ? '→' : '←') : dy > 0 ? '↓' : '↑'
 }
 
 function PartMark({

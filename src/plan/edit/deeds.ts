@@ -40,12 +40,6 @@ export function perform(build: Build, ...deeds: readonly Deed[]): Result<Build> 
   return edits.ok ? applyEdits(build, edits.value) : edits
 }
 
-/** A deed of edits that are at hand. */
-export const byEdits =
-  (edits: readonly Edit[]): Deed =>
-  () =>
-    edits
-
 /** Sets a field of the build; undefined takes it away. */
 export const setField =
   (path: Path, value: unknown): Deed =>

@@ -1,0 +1,110 @@
+/** Where texts stand on a picture so that they cover nothing: boxes, hoses as boxes, and the cheapest of the places around a spot. Pure. */
+import { VIEW, type Point } from './layout'
+
+export type Box = readonly [x: number, y: number, w: number, h: number]
+export const overlap = (a: Box, b: Box) =>
+  a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && a[1] < b[1] + b[3] && b[1] < a[1] + a[3]
+
+export type Label = { readonly x: number; readonly y: number; readonly anchor: 'start' | 'end' | 'middle' }
+
+export const boxAround = ([x, y]: Point, [w, h]: readonly [number, number]): Box => [x - w, y - h, 2 * w, 2 * h]
+
+/** Boxes along a hose, for what must keep clear of it. */
+export function boxesAlong(points: readonly Point[], half: number): Box[] {
+  return points.slice(1).map((b, k) => {
+    const a = points[k]!
+    return [
+      Math.min(a[0], b[0]) - half,
+      Math.min(a[1], b[1]) - half,
+      Math.abs(a[0] - b[0]) + 2 * half,
+      Math.abs(a[1] - b[1]) + 2 * half,
+    ]
+  })
+}
+
+type Wanted = {
+  readonly id: string
+  /** where it may be told: the first is the best */
+  readonly spots: readonly Point[]
+  readonly half: readonly [w: number, h: number]
+  readonly text: string
+  /** rather left out than laid over a part or another text */
+  readonly optional?: true
+}
+/** What a label on a part or another text costs, what one across a hose, and what each less favoured place. */
+const ON_PART = 100
+const ON_HOSE = 12
+const OFF_PICTURE = 1000
+
+/** A place for each text beside what it names: the one that lies on the least of parts, texts and hoses, the nearest among equals. */
+export function placeLabels(
+  wanted: readonly Wanted[],
+  hoses: readonly Box[],
+  marks: readonly Box[],
+  top: number,
+): ReadonlyMap<string, Label> {
+  const taken: Box[] = [...marks]
+  const placed = new Map<string, Label>()
+  for (const { id, spots, half, text, optional } of wanted) {
+    const width = 5.9 * text.length + 4
+    const options = spots.flatMap((spot) => placesAround(spot, half, width))
+    let best = options[0]!
+    let least = Infinity
+    options.forEach((option, k) => {
+      const [, box] = option
+      const off = box[0] < 0 || box[0] + box[2] > VIEW.width || box[1] < top || box[1] + box[3] > VIEW.height
+      const cost =
+        k * 0.1 +
+        (off ? OFF_PICTURE : 0) +
+        ON_PART * taken.filter((t) => overlap(t, box)).length +
+        ON_HOSE * hoses.filter((h) => overlap(h, box)).length
+      if (cost < least) [best, least] = [option, cost]
+    })
+    if (optional && least >= ON_PART) continue
+    taken.push(best[1])
+    placed.set(id, best[0])
+  }
+  return placed
+}
+
+function placesAround(
+  [x, y]: Point,
+  [w, h]: readonly [number, number],
+  width: number,
+): readonly (readonly [Label, Box])[] {
+  const places = [
+    ['start', x + w + 4, y + 4],
+    ['middle', x, y - h - 5],
+    ['middle', x, y + h + 12],
+    ['end', x - w - 4, y + 4],
+    ['start', x + w + 2, y - h],
+    ['end', x - w - 2, y - h],
+    ['start', x + w + 2, y + h + 8],
+    ['end', x - w - 2, y + h + 8],
+    ['start', x - w, y - h - 5],
+    ['start', x - w, y + h + 12],
+    ['end', x + w, y - h - 5],
+    ['end', x + w, y + h + 12],
+    ['middle', x, y - h - 18],
+    ['start', x - w, y - h - 18],
+    ['end', x + w, y - h - 18],
+    ['middle', x, y + h + 25],
+  ] as const
+  return places.map(([anchor, lx, ly]) => [
+    { anchor, x: lx, y: ly },
+    [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13],
+  ])
+}
+
+/** Straights of a hose, the longest first. */
+export const straights = (points: readonly Point[]): readonly (readonly [Point, Point])[] =>
+  points
+    .slice(1)
+    .map((b, k) => [points[k]!, b] as const)
+    .toSorted(([a, b], [c, d]) => Math.hypot(d[0] - c[0], d[1] - c[1]) - Math.hypot(b[0] - a[0], b[1] - a[1]))
+
+/** Middles of the straights of a hose, each with two more a little along. */
+export const spotsAlong = (points: readonly Point[]): readonly Point[] =>
+  straights(points).flatMap(([a, b]) =>
+    [0.5, 0.3, 0.7].map((t): Point => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]),
+  )
