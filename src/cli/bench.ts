@@ -85,14 +85,16 @@ async function bench(): Promise<void> {
     'analysis, 60 parts and 80 lines': () => analyse(huge, '2026-01-01'),
     'validating a build': () => validateBuild(build),
   })
-  // long jobs: cold as a page first asks for them, and the median of some more
+  // long jobs: cold as a page first asks for them, then the median of some more; the base is timed between them, as the machine is by then
+  const tenSolves = () => {
+    for (let i = 0; i < 10; i++) epanet.solve()
+  }
   const long = Object.entries(rounds).map(([name, job]) => {
-    const times = Array.from({ length: 5 }, () => {
-      const start = performance.now()
-      job()
-      return performance.now() - start
-    })
-    return { name, first: times[0]!, ms: times.toSorted((a, b) => a - b)[2]! }
+    const start = performance.now()
+    job()
+    const first = performance.now() - start
+    const now = contest({ job, tenSolves }, 11, 1)
+    return { name, first, ms: now.job!, ratio: (10 * now.job!) / now.tenSolves! }
   })
   epanet.close()
   const base = t['epanet-js, six unknowns']!
@@ -101,7 +103,7 @@ async function bench(): Promise<void> {
     console.log(`${name.padEnd(40)} ${ms.toFixed(3).padStart(9)} ${(ms / base).toFixed(2).padStart(12)}`)
   for (const l of long)
     console.log(
-      `${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${(l.ms / base).toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`,
+      `${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${l.ratio.toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`,
     )
   const checks: [string, boolean][] = [
     ['the map under 300 ms', long[0]!.ms < 300],

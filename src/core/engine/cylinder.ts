@@ -52,14 +52,13 @@ export const CYCLE_STEPS = 130
 /** rad a step */
 export const CYCLE_STEP = (OPEN - CLOSE) / CYCLE_STEPS
 
-/** What the closed cycle needs of a geometry: volume at each step, its ratio to the next to both exponents, and the share burnt. */
+/** Pressures of the closed cycle of a geometry: they are proportional to the charge's own, and rise in proportion to the heat released. */
 type Table = {
-  readonly volume: Float64Array
-  readonly compress: Float64Array
-  readonly expand: Float64Array
-  readonly burnt: Float64Array
-  readonly first: number
-  readonly last: number
+  /** Pa over Pa of charge, without firing and with it */
+  readonly motored: Float64Array
+  readonly fired: Float64Array
+  /** Pa over J of heat */
+  readonly perJoule: Float64Array
 }
 /** Tables of the last geometries, newest first. */
 const tables: { readonly of: Cylinder; readonly table: Table }[] = []
@@ -76,17 +75,26 @@ function tableOf(cylinder: Cylinder): Table {
     const x = (t - BURN_START) / BURN_LENGTH
     return x <= 0 ? 0 : 1 - Math.exp(-5 * Math.min(1, x) ** 3)
   })
-  const ratio = volume.map((v, i) => (i === 0 ? 1 : volume[i - 1]! / v))
-  const first = burnt.findIndex((b) => b > 0)
-  const last = burnt.findIndex((b) => b >= burnt[CYCLE_STEPS]!)
-  const made = {
-    volume,
-    burnt,
-    first,
-    last,
-    compress: ratio.map((r) => r ** N_COMPRESSION),
-    expand: ratio.map((r) => r ** N_EXPANSION),
+  const first = burnt.findIndex((x) => x > 0)
+  const last = burnt.findIndex((x) => x >= burnt[CYCLE_STEPS]!)
+  const exponent = (i: number) => {
+    if (i < first) return N_COMPRESSION
+    return i > last ? N_EXPANSION : N_COMPRESSION + (N_EXPANSION - N_COMPRESSION) * burnt[i - 1]!
   }
+  const motored = new Float64Array(CYCLE_STEPS + 1).fill(1)
+  const fired = motored.slice()
+  const perJoule = new Float64Array(CYCLE_STEPS + 1)
+  for (let i = 1; i <= CYCLE_STEPS; i++) {
+    const [v, next] = [volume[i - 1]!, volume[i]!]
+    // motored, it expands from top dead centre on; fired, as it burns
+    motored[i] = motored[i - 1]! * (v / next) ** (i <= CYCLE_STEPS / 2 ? N_COMPRESSION : N_EXPANSION)
+    const n = exponent(i)
+    // exact polytropic step, heat added at the mean volume
+    const step = (v / next) ** n
+    fired[i] = fired[i - 1]! * step
+    perJoule[i] = perJoule[i - 1]! * step + ((n - 1) * (burnt[i]! - burnt[i - 1]!)) / ((v + next) / 2)
+  }
+  const made = { motored, fired, perJoule }
   tables.unshift({ of: cylinder, table: made })
   tables.length = Math.min(tables.length, MOST_TABLES)
   return made
@@ -99,22 +107,8 @@ function tableOf(cylinder: Cylinder): Table {
  * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
  */
 export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
-  const t = tableOf(cylinder)
-  const p = new Float64Array(CYCLE_STEPS + 1)
-  p[0] = charge.pPa
-  const fired = charge.heatJ > 0
-  const top = CYCLE_STEPS / 2
-  for (let i = 1; i <= CYCLE_STEPS; i++) {
-    if (!fired || i < t.first || i > t.last) {
-      // no heat in this step; motored, it expands from top dead centre on
-      const compressing = fired ? i < t.first : i <= top
-      p[i] = p[i - 1]! * (compressing ? t.compress[i]! : t.expand[i]!)
-      continue
-    }
-    const n = N_COMPRESSION + (N_EXPANSION - N_COMPRESSION) * t.burnt[i - 1]!
-    const [v, next] = [t.volume[i - 1]!, t.volume[i]!]
-    // exact polytropic step, heat added at the mean volume
-    p[i] = p[i - 1]! * (v / next) ** n + ((n - 1) * charge.heatJ * (t.burnt[i]! - t.burnt[i - 1]!)) / ((v + next) / 2)
-  }
-  return p
+  const { motored, fired, perJoule } = tableOf(cylinder)
+  const { pPa, heatJ } = charge
+  if (!(heatJ > 0)) return motored.map((ratio) => ratio * pPa)
+  return fired.map((ratio, i) => ratio * pPa + perJoule[i]! * heatJ)
 }

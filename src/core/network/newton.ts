@@ -2,9 +2,12 @@
 import { solveLinear } from './linear'
 import type { System } from './system'
 
-/** Where Newton aims: well inside the tolerance, and no pressure still moving by more than this (Pa). */
-const AIM_KG_S = 1e-11
-const AIM_PA = 1e-3
+/** Where Newton stops: the largest imbalance, kg/s, and how much a pressure may still move, Pa. */
+export type Aim = { readonly kgS: number; readonly pa: number }
+/** Well inside the tolerance: for what is shown and judged. */
+export const CLOSE: Aim = { kgS: 1e-11, pa: 1e-3 }
+/** Within the tolerance, and finer than a printed digit: for figures of which there are thousands. */
+export const NEAR: Aim = { kgS: 1e-9, pa: 0.05 }
 
 /** A step that leaves less than this of the sum of squares gains much. */
 const MUCH = 0.3
@@ -62,7 +65,7 @@ export type Ended = {
   readonly worst: number
 }
 
-export function newton(system: System, p: Float64Array, n: number, most: number): Ended {
+export function newton(system: System, p: Float64Array, n: number, most: number, aim: Aim): Ended {
   const { F, J, trial, delta } = system.work
   const best: Best = { t: 0, norm: 0, last: false }
   trial.set(p)
@@ -73,12 +76,12 @@ export function newton(system: System, p: Float64Array, n: number, most: number)
     delta.set(F)
     if (!solveLinear(J, delta, n)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
-    if (worst <= AIM_KG_S && largest(delta) <= AIM_PA) return { done: true, iterations: it, worst }
+    if (worst <= aim.kgS && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }
     shorten(system, p, norm, n, best)
-    if (best.norm >= norm && !(best.norm <= norm && worst <= AIM_KG_S)) {
+    if (best.norm >= norm && !(best.norm <= norm && worst <= aim.kgS)) {
       // at the floor of rounding the balance cannot fall further: that is solved, if it is small
       // (a space that valves shut off has no pressure of its own to find; `settleTrapped` gives it one)
-      return { done: worst <= AIM_KG_S, iterations: it, worst }
+      return { done: worst <= aim.kgS, iterations: it, worst }
     }
     norm = best.norm
     stepBy(p, delta, best.t, p, n)
@@ -102,7 +105,7 @@ export function settle(system: System, p: Float64Array, n: number): number {
   for (let step = 1; step <= 400; step++) {
     system.assemble(p, F, J)
     const size = Math.sqrt(sumSquares(F))
-    if (size < AIM_KG_S) return step
+    if (size < CLOSE.kgS) return step
     for (let k = 0; k < n; k++) J[k * n + k]! += capacity / dt
     delta.set(F)
     if (!solveLinear(J, delta, n)) return step

@@ -3,7 +3,7 @@ import { fail, ok, type Result } from '../result'
 import type { Network } from './elements'
 import { flowLaw } from './flow'
 import { SHUT_LEAK, type Flow, type Tie } from './law'
-import { newton, settle } from './newton'
+import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, problemIn, unreached } from './problem'
 import { firstGuess, makeSystem, type Branch, type System } from './system'
 
@@ -52,11 +52,12 @@ function sameShape(a: Network, b: Network): boolean {
 
 /**
  * @param pin a free joint that `leavingAt` may hold for a while
+ * @param aim how closely `solve` balances; `leavingAt`, which gives a figure and no pressures, always takes the nearer
  * @returns the solver; or why the network cannot be solved at all: an unknown joint, a number out of range, a joint that nothing reaches
  * @example makeSolver({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
  *   elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 2e-5 }] }).ok // true
  */
-export function makeSolver(network: Network, pin?: string): Result<Solver> {
+export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Result<Solver> {
   const bad = problemIn(network)
   if (bad) return bad
   const { nodes, gas } = network
@@ -83,7 +84,12 @@ export function makeSolver(network: Network, pin?: string): Result<Solver> {
   let now = network
   let heldProblem: ReturnType<typeof problemIn>
 
-  function balance(system: System, unknowns: number, start: ArrayLike<number> | 'last' | undefined): Result<Balance> {
+  function balance(
+    system: System,
+    unknowns: number,
+    start: ArrayLike<number> | 'last' | undefined,
+    aimed: Aim,
+  ): Result<Balance> {
     if (heldProblem) return heldProblem
     tie.leak = SHUT_LEAK
     if (start === undefined) firstGuess(system, branches, p, unknowns)
@@ -91,7 +97,7 @@ export function makeSolver(network: Network, pin?: string): Result<Solver> {
     let spent = 0
     let worst = 0
     const attempt = (most: number): boolean => {
-      const a = newton(system, p, unknowns, most)
+      const a = newton(system, p, unknowns, most, aimed)
       spent += a.iterations
       worst = a.worst
       return a.done
@@ -152,12 +158,12 @@ export function makeSolver(network: Network, pin?: string): Result<Solver> {
       now = next
       return true
     },
-    solve: (start) => balance(whole, n, start),
+    solve: (start) => balance(whole, n, start, aim),
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
       pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length)
       p[n - 1] = pPa
-      const solved = balance(pinned, n - 1, start)
+      const solved = balance(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved
       let leaving = 0
       branches.forEach((b, k) => {

@@ -84,31 +84,36 @@ const emptyLoad = (): Load => ({ gas: 0, water: 0, oil: undefined })
 const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
 
-/** Share of each size that a can keeps, mist first, and what the gas does in it. */
-type Capture = { readonly keeps: Float64Array; readonly faceVelocity: number; readonly kept: number }
+/** What the gas does in a can: its velocity, and the share of the catch that stays. */
+type Crossing = { readonly faceVelocity: number; readonly kept: number }
+function crossingOf(can: CanSpec, volumeFlow: number, pPa: number, input: CarriageInput): Crossing {
+  const faceVelocity = volumeFlow / can.faceM2
+  const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
+  return { faceVelocity, kept: keptAgainstFlow(faceVelocity, limit, pPa, input.gasK, input.oilDensity) }
+}
 
+/** Share of each size that a can takes out, mist first, before some of it is torn off again. */
 function captureOf(
   can: CanSpec,
-  sizes: readonly SizeBin[],
+  modes: readonly (readonly SizeBin[])[],
   volumeFlow: number,
   pPa: number,
   input: CarriageInput,
-): Capture {
+): Float64Array {
   const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
   const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
-  const faceVelocity = volumeFlow / can.faceM2
-  const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
-  const kept = keptAgainstFlow(faceVelocity, limit, pPa, input.gasK, input.oilDensity)
-  const keeps = new Float64Array(sizes.length)
   const lambda = meanFreePath(pPa, input.gasK)
-  for (let k = 0; k < sizes.length; k++) {
-    const { d } = sizes[k]!
-    const cc = slipOn(lambda, d)
-    let pass = 1
-    for (const law of laws) pass *= 1 - law(d, cc)
-    keeps[k] = (1 - pass) * kept
+  const takes = new Float64Array(2 * SIZES)
+  let k = 0
+  for (const sizes of modes) {
+    for (const { d } of sizes) {
+      const cc = slipOn(lambda, d)
+      let pass = 1
+      for (const law of laws) pass *= 1 - law(d, cc)
+      takes[k++] = 1 - pass
+    }
   }
-  return { keeps, faceVelocity, kept }
+  return takes
 }
 
 /**
@@ -120,8 +125,8 @@ function captureOf(
  */
 export function carry(input: CarriageInput): Carriage {
   const { pressure, gasK } = input
-  const [mistBins, splashBins] = [binsOf(input.mist), binsOf(input.splash)]
-  const bins = [...mistBins, ...splashBins]
+  const modes = [binsOf(input.mist), binsOf(input.splash)] as const
+  const [mistBins, splashBins] = modes
   const order = Object.keys(pressure).toSorted((a, b) => pressure[b]! - pressure[a]!)
   const leaving = new Map<string, Stream[]>()
   let lifts = false
@@ -157,14 +162,15 @@ export function carry(input: CarriageInput): Carriage {
     crank.water += Math.max(0, input.blowBy.flow) * waterShare(input.blowBy.y)
   }
 
-  /** kg of oil by size that a kg of gas leaving a node carries; undefined where it carries none */
+  const perKg = new Float64Array(2 * SIZES)
+  /** kg of oil by size that a kg of gas leaving a node carries, good until the next node; undefined where it carries none */
   function oilPerKg(id: string, here: Load, rho: number): Float64Array | undefined {
     if (input.boundaries.has(id)) return undefined
     const mist = input.mist.nodes.includes(id)
     const splash = input.splash.nodes.includes(id)
     if (!mist && !splash && !here.oil) return undefined
-    const perKg = new Float64Array(2 * SIZES)
     if (here.oil && here.gas > 0) for (let k = 0; k < 2 * SIZES; k++) perKg[k] = here.oil[k]! / here.gas
+    else perKg.fill(0)
     if (mist) for (let k = 0; k < SIZES; k++) perKg[k] = (input.mist.concentration / rho) * mistBins[k]!.share
     if (splash)
       for (let k = 0; k < SIZES; k++) perKg[SIZES + k] = (input.splash.concentration / rho) * splashBins[k]!.share
@@ -174,16 +180,17 @@ export function carry(input: CarriageInput): Carriage {
   /** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
   function sendOil(
     m: number,
-    perKg: Float64Array,
-    capture: Capture | undefined,
+    oilOf: Float64Array,
+    takes: Float64Array | undefined,
+    kept: number,
     to: Float64Array,
     from: number,
   ): Caught {
     let carried = 0
     let caught = 0
     for (let k = from; k < from + SIZES; k++) {
-      const into = m * perKg[k]!
-      const stays = capture ? into * capture.keeps[k]! : 0
+      const into = m * oilOf[k]!
+      const stays = takes ? into * takes[k]! * kept : 0
       carried += into
       caught += stays
       to[k]! += into - stays
@@ -191,31 +198,32 @@ export function carry(input: CarriageInput): Carriage {
     return { carried, caught }
   }
 
-  function send(s: Stream, id: string, rho: number, perKg: Float64Array | undefined, waterPerKg: number): void {
+  function send(s: Stream, id: string, rho: number, oilOf: Float64Array | undefined, waterPerKg: number): void {
     const m = Math.abs(s.flow)
     const to = within(lifts && uphill(s) ? lifted : loads, s.flow > 0 ? s.to : s.from)
     const can = cans.get(s.id)
-    const capture = can && captureOf(can, bins, m / rho, pressure[id]!, input)
+    const crossing = can && crossingOf(can, m / rho, pressure[id]!, input)
     let carried: Oil = NO_OIL
     let caught: Oil = NO_OIL
-    if (perKg) {
+    if (oilOf) {
+      const takes = can && captureOf(can, modes, m / rho, pressure[id]!, input)
+      const kept = crossing?.kept ?? 1
       to.oil ??= new Float64Array(2 * SIZES)
-      const mist = sendOil(m, perKg, capture, to.oil, 0)
-      const splash = sendOil(m, perKg, capture, to.oil, SIZES)
+      const mist = sendOil(m, oilOf, takes, kept, to.oil, 0)
+      const splash = sendOil(m, oilOf, takes, kept, to.oil, SIZES)
       carried = { mist: mist.carried, splash: splash.carried }
       caught = { mist: mist.caught, splash: splash.caught }
     }
     let waterOn = m * waterPerKg
     water[s.id] = waterOn
     oil[s.id] = carried
-    if (can && capture) {
+    if (can && crossing) {
       const outK = outletTemperature(gasK, input.bonnetK, can.ua, m)
       const dry = (m * (1 - waterPerKg)) / DRY_GAS_KG_PER_MOL
       const pOut = pressure[s.flow > 0 ? s.to : s.from]!
       const waterCaught = condensedWater(dry, moleFraction(waterPerKg), outK, pOut).molPerS * WATER_KG_PER_MOL
       waterOn -= waterCaught
-      const { faceVelocity, kept } = capture
-      results[s.id] = { oilIn: carried, caught, waterCaught, outK, faceVelocity, kept }
+      results[s.id] = { oilIn: carried, caught, waterCaught, outK, ...crossing }
     }
     to.gas += m
     to.water += waterOn
@@ -226,9 +234,9 @@ export function carry(input: CarriageInput): Carriage {
     if (!streams) return
     const here = within(loads, id)
     const rho = airDensity(pressure[id]!, gasK)
-    const perKg = oilPerKg(id, here, rho)
+    const oilOf = oilPerKg(id, here, rho)
     const waterPerKg = input.boundaries.has(id) || here.gas <= 0 ? airWater : here.water / here.gas
-    for (const s of streams) send(s, id, rho, perKg, waterPerKg)
+    for (const s of streams) send(s, id, rho, oilOf, waterPerKg)
   }
   for (let k = 0; k < (lifts ? SWEEPS : 1); k++) {
     begin()

@@ -70,6 +70,7 @@ export type Sources = {
   readonly crankcase: string
   readonly covers: readonly string[]
   readonly cans: readonly CanSpec[]
+  readonly oily: boolean
 }
 
 export function sourcesOf(r: Resolved): Sources {
@@ -77,6 +78,7 @@ export function sourcesOf(r: Resolved): Sources {
   return {
     crankcase: spaces('crankcase')[0] ?? '',
     covers: spaces('cover'),
+    oily: true,
     cans: r.variant.parts.flatMap((p) =>
       p.kind === 'can'
         ? [
@@ -102,16 +104,26 @@ export type Running = {
   readonly ambientPa: number
 }
 
-/** Oil and water through a solved state, with an engine as warm as `warmth` says. */
-export function carriageIn(
+/** Oil and water through a solved state of a warm engine. */
+export const carriageIn = (build: Build, variant: Variant, sources: Sources, s: Running): Carriage =>
+  carriageAt(build, variant, sources, s, WARM)
+
+/** Water caught by each can of a solved state in an engine that is colder by `warmth`, kg/s. */
+export function waterCaughtIn(
   build: Build,
   variant: Variant,
   sources: Sources,
   s: Running,
-  warmth: Warmth = WARM,
-): Carriage {
+  warmth: Warmth,
+): Record<string, number> {
+  // where no oil is made none is carried: water is all that is asked for
+  const { cans } = carriageAt(build, variant, { ...sources, oily: false }, s, warmth)
+  return Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
+}
+
+function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running, warmth: Warmth): Carriage {
   const { operating, network, solution, blowBy, ambientPa } = s
-  const { crankcase, covers, cans } = sources
+  const { crankcase, covers, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)
   const yAir = airWater(build, ambientPa)
   const bonnetK = operating.bonnetK - warmth.bonnetLess
@@ -123,11 +135,11 @@ export function carriageIn(
     gasK: Math.max(bonnetK, operating.gasK - warmth.gasLess),
     bonnetK,
     oilDensity: oilDensity(operating.oilK),
-    mist: { mode: MIST, concentration: mistConcentration(operating.load), nodes: [crankcase] },
+    mist: { mode: MIST, concentration: mistConcentration(operating.load), nodes: oily ? [crankcase] : [] },
     splash: {
       mode: SPLASH[pickUp],
       concentration: splashConcentration(pickUp, operating.rpm),
-      nodes: covers.length > 0 ? covers : [crankcase],
+      nodes: !oily ? [] : covers.length > 0 ? covers : [crankcase],
     },
     blowBy: { node: crankcase, flow: blowBy, y: BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE) },
     boundaries: new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined)),

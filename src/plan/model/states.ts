@@ -8,7 +8,7 @@ import type { Carriage } from '@/core/separation/carriage'
 import { isBoundary } from '../document/kinds'
 import type { Build, Variant } from '../document/schema'
 import { LIMITS } from '../verdicts/limits'
-import { carriageIn, sourcesOf, type Running, type Warmth } from './carriage'
+import { carriageIn, sourcesOf, waterCaughtIn, type Running, type Warmth } from './carriage'
 import { blowByIn, type EngineModel } from './engine'
 import { netInflow, networkOf } from './network'
 import { crankcaseNode, nodeOfPart, resolve, type Resolved } from './resolve'
@@ -62,7 +62,7 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
       const solution = solutionOf(network, solver, balance.value)
       const running: Running = { operating, network, solution, blowBy, ambientPa: engine.amb.pressurePa }
       states.push({ ...base, ...tell(r, engine, running, carriageIn(build, variant, sources, running), node) })
-      if (cold) coldWater[id] = waterCaught(carriageIn(build, variant, sources, running, COLD))
+      if (cold) coldWater[id] = waterCaughtIn(build, variant, sources, running, COLD)
     } else states.push({ ...base, solved: false, reason: named(balance.reason, variant), at: balance.at })
     // blow-by does not enter a crankcase that is held: what leaves it is what the circuit carries
     const leaving = solver.leavingAt(engine.amb.pressurePa + LIMITS.crankcaseHigh, balance.ok ? 'last' : undefined)
@@ -70,9 +70,6 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
   }
   return { states, capacity, coldWater }
 }
-
-const waterCaught = (c: Carriage): Record<string, number> =>
-  Object.fromEntries(Object.entries(c.cans).map(([id, can]) => [id, can.waterCaught]))
 
 /** A solution by the names of lines and parts, as gauge pressures. */
 function tell(

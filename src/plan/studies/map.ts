@@ -1,6 +1,7 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
 import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
+import { NEAR } from '@/core/network/newton'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -68,7 +69,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       map.blowBy[at] = blowBy
       const network = networkOf(r, state, amb, blowBy)
       if (!solver?.retune(network)) {
-        const made = makeSolver(network, node)
+        const made = makeSolver(network, node, NEAR)
         if (!made.ok) continue
         solver = made.value
       }

@@ -3,6 +3,7 @@ import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/calibrate'
 import type { Range } from '@/core/service/fill'
+import { NEAR } from '@/core/network/newton'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import { quantile, uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
@@ -67,7 +68,7 @@ function stateSolver(k: number, node: string): StateSolver {
       const network = networkOf(r, state, model.amb, blowByIn(model, state))
       const kept = solver?.retune(network)
       if (!kept) {
-        const made = makeSolver(network)
+        const made = makeSolver(network, undefined, NEAR)
         solver = made.ok ? made.value : undefined
       }
       const balance = solver?.solve(kept ? start : undefined)

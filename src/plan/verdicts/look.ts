@@ -4,8 +4,18 @@ import type { Line } from '../document/schema'
 import type { SolvedState } from '../model/results'
 import type { Case } from './verdict'
 
-export const worst = <T>(items: readonly T[], of: (t: T) => number): T | undefined =>
-  items.toSorted((a, b) => of(b) - of(a))[0]
+/** The item of which there is most, the first of equals. */
+export function worst<T>(items: readonly T[], of: (t: T) => number): T | undefined {
+  let found: T | undefined
+  let most = -Infinity
+  for (const item of items) {
+    const much = of(item)
+    if (found !== undefined && much <= most) continue
+    found = item
+    most = much
+  }
+  return found
+}
 export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
 export const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
 

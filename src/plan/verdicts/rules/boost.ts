@@ -75,7 +75,8 @@ export const canSeesBoost: Rule = {
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'can') return []
-      const highest = (s: SolvedState) => Math.max(s.gauge[`${p.id}.in`] ?? 0, s.gauge[`${p.id}.out`] ?? 0)
+      const [into, out] = [`${p.id}.in`, `${p.id}.out`]
+      const highest = (s: SolvedState) => Math.max(s.gauge[into] ?? 0, s.gauge[out] ?? 0)
       const s = worst(c.solved, highest)
       const gauge = s ? highest(s) : 0
       if (!s || gauge <= LIMITS.canPressure) return []
