@@ -1,10 +1,12 @@
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-  serverExternalPackages: ['@electric-sql/pglite'],
+  serverExternalPackages: ['@electric-sql/pglite', 'piscina'],
   experimental: {
     optimizePackageImports: ['recharts', 'radix-ui', 'lucide-react', 'date-fns', 'd3-scale', 'd3-shape'],
   },
+  // it is served to this machine: packing pages would take longer than sending them
+  compress: false,
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

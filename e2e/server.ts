@@ -1,84 +1,8 @@
-/** Ivent as a person starts it, on a port and a data folder of its own. */
-import { spawn, type ChildProcess } from 'node:child_process'
-import { once } from 'node:events'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+/** A server for the browser tests. */
 import { test as base } from '@playwright/test'
+import { Ivent } from './ivent'
 
-async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1')
-  await once(probe, 'listening')
-  const { port } = probe.address() as { port: number }
-  probe.close()
-  await once(probe, 'close')
-  return port
-}
-
-export class Ivent {
-  readonly folder = mkdtempSync(join(tmpdir(), 'ivent-e2e-'))
-  port = 0
-  output = ''
-  #process: ChildProcess | undefined
-
-  get url(): string {
-    return `http://127.0.0.1:${this.port}`
-  }
-
-  /** Starts it and waits until it says that it answers; or for its end, when it refuses. */
-  async start(command: 'demo' | 'start' = 'demo', folder = this.folder): Promise<number | 'answers'> {
-    this.port ||= await freePort()
-    const child = spawn(process.execPath, ['ivent', command], {
-      detached: true,
-      env: { ...process.env, PORT: String(this.port), IVENT_DATA: folder },
-    })
-    this.#process = child
-    this.output = ''
-    return new Promise((resolve) => {
-      const read = (chunk: Buffer) => {
-        this.output += chunk.toString()
-        if (this.output.includes(`Ivent is at ${this.url}`)) resolve('answers')
-      }
-      child.stdout.on('data', read)
-      child.stderr.on('data', read)
-      child.on('exit', (code) => resolve(code ?? -1))
-    })
-  }
-
-  /** Signals the command and the server under it. */
-  async stop(signal: 'SIGINT' | 'SIGKILL' = 'SIGINT'): Promise<number | null> {
-    const child = this.#process
-    if (!child?.pid || child.exitCode !== null) return child?.exitCode ?? null
-    const ended = once(child, 'exit')
-    process.kill(-child.pid, signal)
-    const [code] = await ended
-    // the server under the command lets go of the port a moment later
-    while (
-      await fetch(`${this.url}/api/health`).then(
-        () => true,
-        () => false,
-      )
-    )
-      await new Promise((resolve) => setTimeout(resolve, 50))
-    return code as number | null
-  }
-
-  async end(): Promise<void> {
-    await this.stop('SIGKILL')
-    rmSync(this.folder, { recursive: true, force: true })
-  }
-
-  async builds(): Promise<{ id: string; name: string }[]> {
-    return (await fetch(`${this.url}/api/builds`)).json() as Promise<{ id: string; name: string }[]>
-  }
-
-  async build(name: string): Promise<string> {
-    const found = (await this.builds()).find((b) => b.name === name)
-    if (!found) throw new Error(`no build ${name}`)
-    return `${this.url}/builds/${found.id}`
-  }
-}
+export { Ivent } from './ivent'
 
 /** A server with the demo data, shared by the tests of a file. */
 export const test = base.extend<object, { ivent: Ivent }>({

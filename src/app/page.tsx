@@ -1,14 +1,34 @@
-import { Garage } from '@/features/garage/garage'
-import { summarise } from '@/features/garage/summary'
-import { listBuilds } from '@/server/builds'
+import { Garage, type Listed } from '@/features/garage/garage'
+import { listBackups } from '@/server/backups'
+import { listHeads, listRemoved, readBuild, type Head } from '@/server/builds'
+import { summariseStored } from '@/server/judge'
 import { today } from '@/server/today'
+import { told } from '@/server/told'
+import { Trouble } from '@/ui/trouble'
 
 export const dynamic = 'force-dynamic'
 
+/** Before everything: a build that cannot be read needs its owner first. */
+const UNREADABLE = -1e9
+
+async function listed(head: Head, day: string): Promise<Listed> {
+  const { id, name } = head
+  const found = await told(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
+  if (!found.ok) return { id, name, trouble: found.reason }
+  if (!found.value) return { id, name, trouble: 'It has just been taken away.' }
+  return found.value.ok ? { id, name, summary: found.value.value } : { id, name, trouble: found.value.reason }
+}
+
 export default async function GaragePage() {
   const day = today()
-  const builds = (await listBuilds())
-    .map((b) => summarise(b.id, b.document, day))
-    .toSorted((a, b) => a.urgency - b.urgency)
-  return <Garage builds={builds} />
+  const found = await told(async () => ({
+    builds: await Promise.all((await listHeads()).map((h) => listed(h, day))),
+    removed: await listRemoved(),
+  }))
+  if (!found.ok) return <Trouble title="The garage cannot be read" words={found.reason} />
+  const { builds, removed } = found.value
+  const urgency = (b: Listed) => b.summary?.urgency ?? UNREADABLE
+  return (
+    <Garage builds={builds.toSorted((a, b) => urgency(a) - urgency(b))} removed={removed} backups={listBackups()} />
+  )
 }

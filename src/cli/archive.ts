@@ -1,49 +1,65 @@
-/** ./ivent backup FILE and ./ivent restore FILE: the whole data folder as one archive. Ivent must not be running. */
-import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
-import { PGlite } from '@electric-sql/pglite'
-import { FolderHeldError, takeLock } from '@/server/lock'
-import { closeStore, dataFolder, dumpStore } from '@/server/store'
+/** ./ivent backup FILE and ./ivent restore FILE: the whole data folder as one archive. A running Ivent is asked for its backup. */
+import { existsSync, readFileSync } from 'node:fs'
+import { dirname, resolve } from 'node:path'
+import { writeWhole } from '@/server/backups'
+import { hasStore } from '@/server/folder'
+import { FolderHeldError } from '@/server/lock'
+import { closeStore, countBuilds, dataFolder, dumpStore, query, restoreFolder } from '@/server/store'
+import { folderTrouble } from '@/server/trouble'
 
-const [, , action, file] = process.argv
-if ((action !== 'backup' && action !== 'restore') || !file) {
+const [, , action, given] = process.argv
+if ((action !== 'backup' && action !== 'restore') || !given) {
   console.error('Use ./ivent backup FILE or ./ivent restore FILE')
   process.exit(2)
 }
+const file = resolve(given)
 
-async function restore(from: string): Promise<void> {
-  const release = takeLock(dataFolder())
-  try {
-    const target = join(dataFolder(), 'pg')
-    const fresh = `${target}.restoring-${Date.now()}`
-    // opened once before anything is moved: an archive that is no database changes nothing
-    const db = await PGlite.create({ dataDir: fresh, loadDataDir: new Blob([readFileSync(from)]) })
-    const builds = (await db.query<{ n: number }>('select count(*)::int as n from build')).rows[0]!.n
-    await db.close()
-    if (existsSync(target)) {
-      const aside = `${target}.before-${new Date().toISOString().replaceAll(/[:.]/g, '-')}`
-      renameSync(target, aside)
-      console.log(`What was there is kept in ${aside}`)
-    }
-    renameSync(fresh, target)
-    console.log(`Restored ${builds} builds from ${from}`)
-  } finally {
-    release()
+const told = (n: number) => `${n} ${n === 1 ? 'build' : 'builds'}`
+
+/** From the server that holds the folder, which alone may read it. */
+async function fromServer(port: string): Promise<{ archive: Buffer; builds: number }> {
+  const response = await fetch(`http://127.0.0.1:${port}/api/backup`)
+  if (!response.ok) throw new Error(`the running Ivent answered ${response.status}`)
+  return {
+    archive: Buffer.from(await response.arrayBuffer()),
+    builds: Number(response.headers.get('x-ivent-builds')),
   }
 }
 
-async function main(to: string): Promise<void> {
-  if (action === 'restore') return restore(to)
-  writeFileSync(to, await dumpStore())
-  await closeStore()
-  console.log(`Saved ${dataFolder()} to ${to}`)
+async function archiveOf(): Promise<{ archive: Buffer; builds: number }> {
+  try {
+    const builds = await countBuilds({ query })
+    const archive = await dumpStore()
+    await closeStore()
+    return { archive, builds }
+  } catch (error) {
+    if (error instanceof FolderHeldError && error.holder.port !== undefined) return fromServer(error.holder.port)
+    throw error
+  }
 }
 
-main(file).catch((error: unknown) => {
-  console.error(
-    error instanceof FolderHeldError
-      ? error.message
-      : `Could not ${action}: ${error instanceof Error ? error.message : String(error)}`,
-  )
+async function backup(): Promise<void> {
+  const folder = dataFolder()
+  if (!hasStore(folder)) throw new Error(`there is no Ivent data in ${folder}. Say where it is with IVENT_DATA`)
+  const { archive, builds } = await archiveOf()
+  writeWhole(file, archive)
+  console.log(`Saved ${told(builds)} of ${folder} to ${file}`)
+}
+
+async function restore(): Promise<void> {
+  const folder = dataFolder()
+  if (!existsSync(file)) throw new Error(`there is no file ${file}`)
+  if (!existsSync(dirname(folder))) throw new Error(`there is no folder ${dirname(folder)} to put the data into`)
+  const builds = await restoreFolder(folder, readFileSync(file))
+  console.log(`Restored ${told(builds)} from ${file} to ${folder}. What was there before is kept in it as pg.before-…`)
+}
+
+;(action === 'restore' ? restore() : backup()).catch((error: unknown) => {
+  const code = (error as { code?: unknown }).code
+  const words =
+    error instanceof FolderHeldError || typeof code === 'string'
+      ? folderTrouble(error, dataFolder(), undefined)
+      : `Could not ${action}: ${error instanceof Error ? error.message : String(error)}.`
+  console.error(words)
   process.exit(1)
 })

@@ -3,7 +3,7 @@ import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import { addEntries, entriesOf } from './log'
 import { addFiles, filesOf, type Files } from './files'
-import { query, transaction, type Query } from './store'
+import { era, query, transaction, type Query } from './store'
 
 export type StoredBuild = {
   readonly id: string
@@ -38,10 +38,40 @@ export async function listBuilds(): Promise<StoredBuild[]> {
   return Promise.all(rows.map((r) => stored(query, r)))
 }
 
+/** A build without its document: what a list needs. */
+export type Head = { readonly id: string; readonly revision: number; readonly name: string }
+
+/** Builds in the garage, oldest first; their documents are not read, so that a damaged one hides no other. */
+export const listHeads = (): Promise<Head[]> =>
+  query<Head>('select id, head as revision, name from build where removed_at is null order by created_at, id')
+
+export type RemovedBuild = { readonly id: string; readonly name: string; readonly removedAt: string }
+/** Builds taken out of the garage, the last one first. They are kept, and can be put back. */
+export async function listRemoved(): Promise<RemovedBuild[]> {
+  const rows = await query<{ id: string; name: string; removed_at: Date }>(
+    'select id, name, removed_at from build where removed_at is not null order by removed_at desc limit 200',
+  )
+  return rows.map((r) => ({ id: r.id, name: r.name, removedAt: r.removed_at.toISOString() }))
+}
+
+/** Builds read last, newest last: what a revision holds never changes, and every change of a log makes one. */
+const read = new Map<string, StoredBuild>()
+const MOST_READ = 50
+
 export async function readBuild(id: string): Promise<StoredBuild | undefined> {
   if (!isId(id)) return undefined
+  const head = (await query<{ head: number }>('select head from build where id = $1 and removed_at is null', [id]))[0]
+  if (!head) return undefined
+  const key = `${era()} ${id}`
+  const known = read.get(key)
+  if (known?.revision === head.head) return known
   const row = (await query<BuildRow>(`${HEADS} and b.id = $1`, [id]))[0]
-  return row && stored(query, row)
+  if (!row) return undefined
+  const found = await stored(query, row)
+  read.delete(key)
+  read.set(key, found)
+  if (read.size > MOST_READ) read.delete(read.keys().next().value!)
+  return found
 }
 
 /** A snapshot of the document as the next revision; returns its number. */

@@ -1,6 +1,7 @@
 import { analyse } from '@/plan/analyse'
+import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
-import { summarise } from '@/features/garage/summary'
+import { summarise } from '@/plan/service/summary'
 import { badNumbers } from '@/plan/testing'
 import { demoBuilds } from './demo-builds'
 
@@ -47,19 +48,16 @@ test('a track can fills by the day: it cannot run a day of sessions unemptied (c
 })
 
 test('the garage tells a build in numbers that are numbers, the most urgent first', () => {
-  const rows = builds.map((b) => summarise(b.name, b, DAY))
+  const rows = builds.map((b) => summarise(b, analyse(b, DAY)))
   expect(badNumbers(rows)).toEqual([])
   for (const r of rows) {
     expect(r.can!.share.low).toBeLessThanOrEqual(r.can!.share.mid)
     expect(r.can!.share.mid).toBeLessThanOrEqual(r.can!.share.high)
   }
-  const overdue = summarise(
-    'x',
-    {
-      ...named('Dunlin'),
-      log: named('Dunlin').log.concat({ id: 'now', date: DAY, kind: 'checked', odometerKm: 60000, part: 'can' }),
-    },
-    DAY,
-  )
+  const late: Build = {
+    ...named('Dunlin'),
+    log: named('Dunlin').log.concat({ id: 'now', date: DAY, kind: 'checked', odometerKm: 60000, part: 'can' }),
+  }
+  const overdue = summarise(late, analyse(late, DAY))
   expect(overdue.urgency).toBeLessThan(Math.min(...rows.map((r) => r.urgency)))
 })

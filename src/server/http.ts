@@ -1,10 +1,24 @@
 /** Answers of the API: JSON in, JSON out, errors as sentences. */
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
+import { logged, troubleOf } from './trouble'
 
 /** Largest body of a request, bytes; a file that is brought in may carry pictures and recordings. */
 export const MAX_BODY = 4_000_000
 export const MAX_FILE = 24_000_000
+
+/** A route handler whose every failure is an answer: a reason in words, and nothing of a document in the log. */
+export const answering =
+  <A extends readonly unknown[]>(handler: (...args: A) => Promise<Response>) =>
+  async (...args: A): Promise<Response> => {
+    try {
+      return await handler(...args)
+    } catch (error) {
+      const { status, words } = troubleOf(error)
+      console.error(`${status} ${logged(error)}`)
+      return refuse(status, words)
+    }
+  }
 
 /** Infinity (a can that never fills) has no JSON; it becomes null. */
 export const json = (data: unknown, status = 200): Response =>
@@ -39,18 +53,28 @@ async function readBody(request: Request, most: number): Promise<Read<Uint8Array
 
 /** Body of a request as JSON, within the size limit; or the answer that refuses it. */
 export async function readJson(request: Request, most = MAX_BODY): Promise<Read<unknown>> {
+  const no = (status: number, message: string) => ({ ok: false, response: refuse(status, message) }) as const
+  const type = request.headers.get('content-type') ?? ''
+  // a form of another page can send text, but no JSON without being asked for leave
+  if (!/^application\/json\b/i.test(type)) return no(415, 'Send JSON, with content-type: application/json.')
   const body = await readBody(request, most)
   if (!body.ok) return body
+  let text: string
   try {
-    return { ok: true, value: JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(body.value)) as unknown }
+    text = new TextDecoder('utf-8', { fatal: true }).decode(body.value)
+  } catch {
+    return no(400, 'This is not UTF-8 text, so it is not read as a build. Nothing was changed.')
+  }
+  if (NUL_ESCAPE.test(text)) return no(400, 'This holds a NUL character, which cannot be kept. Nothing was changed.')
+  try {
+    return { ok: true, value: JSON.parse(text) as unknown }
   } catch (error) {
     const where = error instanceof SyntaxError ? error.message.replace(/^.*? in JSON/, 'It breaks') : ''
-    return {
-      ok: false,
-      response: refuse(400, `This is not whole JSON; the file may be cut off. Nothing was changed. ${where}`.trim()),
-    }
+    return no(400, `This is not whole JSON; the file may be cut off. Nothing was changed. ${where}`.trim())
   }
 }
+/** NUL as JSON writes it: an escape whose backslash is not itself escaped. */
+const NUL_ESCAPE = /(?<!\\)(?:\\\\)*\\u0000/
 
 /** A build from a request's JSON, or the answer that lists what is wrong with it. */
 export function readBuildFrom(value: unknown): { ok: true; build: Build } | { ok: false; response: Response } {

@@ -1,23 +1,55 @@
 /**
  * One process owns a data folder: two would lose acknowledged rows without a word (measured with PGlite 0.5).
  * The lock is a file, linked into place whole, that names its holder by process id and start time, so that a lock left by a killed process is known
- * at once for what it is. (A lock kept fresh by a timer would look stale while the database blocks the event loop.)
+ * at once for what it is. (A lock kept fresh by a timer would look stale while the database blocks the event loop.) A holder that this
+ * process cannot see, in another container or on another machine, counts as living: guessing wrong would cost somebody's work.
  */
-import { linkSync, mkdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
+import { linkSync, mkdirSync, readFileSync, readlinkSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { hostname } from 'node:os'
 import { join } from 'node:path'
 
-export type Holder = { readonly pid: number; readonly born: string; readonly since: string }
+export type Holder = {
+  readonly pid: number
+  /** start time, clock ticks since boot */
+  readonly born: string
+  readonly since: string
+  /** where its process id means something: this boot of this machine, this space of process ids */
+  readonly boot: string
+  readonly space: string
+  readonly host: string
+  /** where it serves, if it does */
+  readonly port?: string | undefined
+  /** tells this lock from every other, of the same process too */
+  readonly mark?: string
+}
 
 export class FolderHeldError extends Error {
   constructor(
     readonly folder: string,
     readonly holder: Holder,
+    seen: boolean,
   ) {
     super(
-      `The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.`,
+      seen
+        ? `The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.`
+        : `The data folder ${folder} is held by an Ivent on ${holder.host || 'another machine'} (process ${holder.pid}, since ${holder.since}), which cannot be seen from here: it may be running in another container or on another machine. Stop it there. If you are certain that it is gone, delete ${join(folder, 'ivent.lock')} and start again. Nothing was changed.`,
     )
     this.name = 'FolderHeldError'
   }
+}
+
+const read = (get: () => string): string => {
+  try {
+    return get().trim()
+  } catch {
+    return ''
+  }
+}
+const here = {
+  boot: read(() => readFileSync('/proc/sys/kernel/random/boot_id', 'utf8')),
+  space: read(() => readlinkSync('/proc/self/ns/pid')),
+  host: hostname(),
 }
 
 /** State letter and start time (clock ticks since boot) of a process; undefined where it does not run or /proc is missing. */
@@ -31,49 +63,80 @@ function processAt(pid: number): { state: string; born: string } | undefined {
   }
 }
 
-function alive(h: Holder): boolean {
+/** What is known of a holder from here. */
+function fate(h: Holder): 'alive' | 'dead' | 'unseen' {
+  if (!Number.isInteger(h.pid) || h.pid <= 0) return 'dead'
+  if (h.boot !== '' && h.boot !== here.boot) return h.host === here.host ? 'dead' : 'unseen'
+  if (h.space !== '' && h.space !== here.space) return 'unseen'
   try {
     process.kill(h.pid, 0)
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'EPERM') return false
+    if ((error as NodeJS.ErrnoException).code !== 'EPERM') return 'dead'
   }
   const now = processAt(h.pid)
-  if (!now) return true
+  if (!now) return 'alive'
   // killed, but its parent has not yet taken note of it; or the id was given to another process since
-  return now.state !== 'Z' && now.state !== 'X' && (h.born === '' || now.born === h.born)
+  return now.state !== 'Z' && now.state !== 'X' && (h.born === '' || now.born === h.born) ? 'alive' : 'dead'
 }
 
 function readHolder(file: string): Holder | undefined {
   try {
-    const h = JSON.parse(readFileSync(file, 'utf8')) as Partial<Holder>
-    return typeof h.pid === 'number'
-      ? { pid: h.pid, born: String(h.born ?? ''), since: String(h.since ?? 'unknown') }
-      : undefined
+    const h = JSON.parse(readFileSync(file, 'utf8')) as Partial<Record<keyof Holder, unknown>>
+    if (typeof h.pid !== 'number') return undefined
+    const text = (x: unknown, otherwise = '') => (typeof x === 'string' ? x : otherwise)
+    return {
+      pid: h.pid,
+      born: text(h.born),
+      since: text(h.since, 'unknown'),
+      boot: text(h.boot),
+      space: text(h.space),
+      host: text(h.host),
+      port: typeof h.port === 'string' ? h.port : undefined,
+    }
   } catch {
     return undefined
   }
 }
 
-/** Takes the folder's lock and returns how to give it back. Throws FolderHeldError while a living process has it. */
-export function takeLock(folder: string): () => void {
-  mkdirSync(folder, { recursive: true })
+export type Lock = {
+  /** gives the folder back */
+  readonly release: () => void
+  /** false once somebody has taken the lock away or put another in its place */
+  readonly held: () => boolean
+}
+
+/** Takes the folder's lock. Throws FolderHeldError while another process has it, or may have it. */
+export function takeLock(folder: string, port?: string): Lock {
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = join(folder, 'ivent.lock')
+  refuseHeld(folder, file)
   const own = `${file}.${process.pid}`
-  const mine: Holder = { pid: process.pid, born: processAt(process.pid)?.born ?? '', since: new Date().toISOString() }
+  const mine: Holder = {
+    pid: process.pid,
+    born: processAt(process.pid)?.born ?? '',
+    since: new Date().toISOString(),
+    ...here,
+    port,
+    mark: randomUUID(),
+  }
   // written under a name of its own and linked into place: nobody ever reads a lock that is half written
-  writeFileSync(own, JSON.stringify(mine), { mode: 0o600 })
+  const text = JSON.stringify(mine)
+  writeFileSync(own, text, { mode: 0o600 })
+  const held = () => read(() => readFileSync(file, 'utf8')) === text
   try {
     for (let attempt = 0; attempt < 5; attempt++) {
       try {
         linkSync(own, file)
-        return () => {
-          if (readHolder(file)?.pid === process.pid) unlinkSync(file)
+        return {
+          held,
+          release: () => {
+            if (held()) unlinkSync(file)
+          },
         }
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
       }
-      const holder = readHolder(file)
-      if (holder && alive(holder)) throw new FolderHeldError(folder, holder)
+      refuseHeld(folder, file)
       clearStale(file)
     }
   } finally {
@@ -82,13 +145,20 @@ export function takeLock(folder: string): () => void {
   throw new Error(`The lock of ${folder} could not be taken.`)
 }
 
+/** Throws where another has the folder, or may have it. */
+function refuseHeld(folder: string, file: string): void {
+  const holder = readHolder(file)
+  const known = holder ? fate(holder) : 'dead'
+  if (holder && known !== 'dead') throw new FolderHeldError(folder, holder, known === 'alive')
+}
+
 /** Moves a stale lock away; what turns out to be the fresh lock of a start that was quicker is put back. */
 function clearStale(file: string): void {
   const aside = `${file}.stale-${process.pid}`
   try {
     renameSync(file, aside)
     const moved = readHolder(aside)
-    if (moved && alive(moved)) linkSync(aside, file)
+    if (moved && fate(moved) !== 'dead') linkSync(aside, file)
     unlinkSync(aside)
   } catch {
     // another start was quicker; look again

@@ -1,15 +1,16 @@
 /** A build's log as rows. */
 import type { LogEntry } from '@/plan/document/schema'
+import { isSoundEntry } from '@/plan/document/sound-entry'
 import type { Query } from './store'
 
 type EntryRow = { entry: LogEntry }
 
-/** Every entry, oldest first. */
+/** Every entry that is sound, oldest first: one that earlier versions let in (2026-02-31) stays in its row and makes no page unreachable. */
 export async function entriesOf(q: Query, build: string): Promise<LogEntry[]> {
   const rows = await q<EntryRow>('select entry from log_entry where build_id = $1 order by date, odometer_km, id', [
     build,
   ])
-  return rows.map((r) => r.entry)
+  return rows.map((r) => r.entry).filter(isSoundEntry)
 }
 
 /** The entries of these ids, as far as there are any. */

@@ -236,7 +236,7 @@ test('the lock of a process that is gone, or of another that took its number, is
     'not json',
   ]) {
     writeFileSync(lock, typeof holder === 'string' ? holder : JSON.stringify(holder))
-    const release = takeLock(other)
+    const { release } = takeLock(other)
     expect(existsSync(lock)).toBe(true)
     release()
     expect(existsSync(lock)).toBe(false)

@@ -2,7 +2,9 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { openPglite, type Driver, type Query, type Row } from './driver'
-import { takeLock } from './lock'
+import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
+import { takeLock, type Lock } from './lock'
+import { TroubleError } from './trouble'
 
 export type { Query, Row } from './driver'
 
@@ -11,53 +13,81 @@ export const dataFolder = (): string => process.env.IVENT_DATA ?? join(process.c
 export const PREPARED_STORE = join(process.cwd(), '.cache', 'empty-store.tgz')
 const MIGRATIONS = join(process.cwd(), 'src', 'server', 'migrations')
 
-type Store = { readonly db: Driver; readonly release: () => void }
+type Store = { readonly folder: string; readonly db: Driver; readonly lock: Lock }
 /** Kept on globalThis: a development reload must not open the folder twice. */
-const kept = globalThis as { iventStore?: Promise<Store> | undefined }
+const kept = globalThis as { iventStore?: Promise<Store> | undefined; iventEra?: number }
 
-/** Runs the numbered scripts that this database has not seen, each whole or not at all. */
-async function migrate(db: Driver): Promise<void> {
+/** Scripts that a database has not seen. */
+async function unseen(db: Driver): Promise<readonly string[]> {
   await db.script(
     'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
   )
   const done = new Set((await db.query<{ name: string }>('select name from migration')).map((r) => r.name))
-  for (const name of readdirSync(MIGRATIONS)
-    .filter((f) => f.endsWith('.sql'))
-    .toSorted()) {
-    if (done.has(name)) continue
+  return readdirSync(MIGRATIONS)
+    .filter((f) => f.endsWith('.sql') && !done.has(f))
+    .toSorted()
+}
+
+/** Runs the numbered scripts that this database has not seen, each whole or not at all. */
+async function migrate(db: Driver): Promise<void> {
+  for (const name of await unseen(db)) {
     const script = readFileSync(join(MIGRATIONS, name), 'utf8')
     await db.script(`begin; ${script}; insert into migration (name) values ('${name}'); commit;`)
   }
 }
 
-async function open(folder: string): Promise<Store> {
-  const release = takeLock(folder)
+type Opening = {
+  /** an existing database that is about to be migrated */
+  readonly beforeMigration?: (db: Driver) => Promise<void>
+}
+
+async function open(folder: string, { beforeMigration }: Opening): Promise<Store> {
+  // what Ivent writes is its user's alone
+  process.umask(0o077)
+  const lock = takeLock(folder, process.env.PORT)
   try {
-    const dataDir = join(folder, 'pg')
-    const prepared = !existsSync(join(dataDir, 'PG_VERSION')) && existsSync(PREPARED_STORE)
-    const db = await openPglite(dataDir, prepared ? readFileSync(PREPARED_STORE) : undefined)
-    await migrate(db)
-    return { db, release }
+    settleFolder(folder)
+    if (!hasStore(folder)) {
+      await makeStore(folder, existsSync(PREPARED_STORE) ? readFileSync(PREPARED_STORE) : undefined, migrate)
+      takePlace(folder)
+    }
+    const db = await openPglite(placeIn(folder))
+    closeToOthers(placeIn(folder))
+    if ((await unseen(db)).length > 0) {
+      await beforeMigration?.(db)
+      await migrate(db)
+    }
+    return { folder, db, lock }
   } catch (error) {
-    release()
+    lock.release()
     throw error
   }
 }
 
 /** Opens the store, once; a failure is told to whoever waits and the next call tries again. */
-export function openStore(): Promise<Store> {
-  kept.iventStore ??= open(dataFolder()).catch((error: unknown) => {
+export function openStore(opening: Opening = {}): Promise<Store> {
+  kept.iventStore ??= open(dataFolder(), opening).catch((error: unknown) => {
     kept.iventStore = undefined
     throw error
   })
   return kept.iventStore
 }
 
+/** The store, as long as the folder is this process's. */
+async function own(): Promise<Store> {
+  const store = await openStore()
+  if (store.lock.held()) return store
+  throw new TroubleError(
+    503,
+    `The lock of the data folder ${store.folder} is gone: another Ivent may be writing there, so this one has stopped. Nothing was changed. Stop every Ivent that uses this folder and start one.`,
+  )
+}
+
 export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) =>
-  (await openStore()).db.query<T>(sql, params)
+  (await own()).db.query<T>(sql, params)
 
 export async function transaction<T>(work: (query: Query) => Promise<T>): Promise<T> {
-  return (await openStore()).db.transaction(work)
+  return (await own()).db.transaction(work)
 }
 
 /** Closes the database and gives the folder back. A script that forgets this never exits. */
@@ -65,9 +95,53 @@ export async function closeStore(): Promise<void> {
   const store = await kept.iventStore?.catch(() => undefined)
   kept.iventStore = undefined
   if (!store) return
-  await store.db.close()
-  store.release()
+  // closing writes: not into a folder that is another's by now
+  if (store.lock.held()) await store.db.close()
+  store.lock.release()
 }
 
+/** Which database this is: another one once a backup was put back. What is remembered of one is not true of the next. */
+export const era = (): number => kept.iventEra ?? 0
+
 /** The whole database as a compressed archive, for backup and for the prepared empty one. */
-export const dumpStore = async (): Promise<Buffer> => (await openStore()).db.dump()
+export const dumpStore = async (): Promise<Buffer> => (await own()).db.dump()
+
+export const countBuilds = async (db: Pick<Driver, 'query'>): Promise<number> =>
+  (await db.query<{ n: number }>('select count(*)::int as n from build where removed_at is null'))[0]!.n
+
+/**
+ * Puts an archive into the place of the database: it is unpacked beside and opened once, so that one that is no database changes nothing.
+ * What stood there is kept beside. Returns how many builds it brought.
+ */
+export async function restoreStore(archive: Buffer): Promise<number> {
+  const store = await own()
+  const builds = await makeStore(store.folder, archive, countBuilds)
+  await store.db.close()
+  kept.iventEra = era() + 1
+  try {
+    takePlace(store.folder)
+    const db = await openPglite(placeIn(store.folder))
+    kept.iventStore = Promise.resolve({ ...store, db })
+    await migrate(db)
+  } catch (error) {
+    // the next call opens the folder anew, and settles what was left
+    kept.iventStore = undefined
+    store.lock.release()
+    throw error
+  }
+  return builds
+}
+
+/** The same for a folder whose database does not open, or that has none: by the command line alone. */
+export async function restoreFolder(folder: string, archive: Buffer): Promise<number> {
+  process.umask(0o077)
+  const lock = takeLock(folder)
+  try {
+    settleFolder(folder)
+    const builds = await makeStore(folder, archive, countBuilds)
+    takePlace(folder)
+    return builds
+  } finally {
+    lock.release()
+  }
+}

@@ -23,43 +23,57 @@ export function settleTrapped(
       : e.kind === 'hose'
         ? e.boreM <= 0
         : e.kind === 'orifice' && e.cd * e.areaM2 <= 0
-  const walls = network.elements.filter(isWall)
-  if (walls.length === 0) return
+  const walls = new Set(network.elements.filter(isWall))
+  if (walls.size === 0) return
   const { find, join } = unions()
-  for (const e of network.elements) if (!walls.includes(e)) join(e.from, e.to)
-  const held = new Set(
-    Object.entries(network.nodes)
-      .filter(([, n]) => n.p !== undefined || (n.source ?? 0) !== 0)
-      .map(([id]) => find(id)),
-  )
-  const free = new Set(
-    Object.keys(network.nodes)
-      .map(find)
-      .filter((z) => !held.has(z)),
-  )
-  // zones can hang on one another through further valves: as many passes as there are zones settle a chain
-  for (let pass = 0; pass < free.size; pass++) {
-    for (const z of free) {
-      const into: number[] = []
-      const outOf: number[] = []
-      const beside: number[] = []
-      for (const e of walls) {
-        const [from, to] = [find(e.from), find(e.to)]
-        if (from === to || (from !== z && to !== z)) continue
-        const crack = e.kind === 'check' ? e.crackPa : 0
-        if (!oneWay(e.kind)) beside.push(pressure[from === z ? e.to : e.from]!)
-        else if (to === z) into.push(pressure[e.from]! - crack)
-        else outOf.push(pressure[e.to]! + crack)
-      }
-      const p =
-        into.length > 0
-          ? Math.max(...into)
-          : outOf.length > 0
-            ? Math.min(...outOf)
-            : beside.length > 0
-              ? beside.reduce((s, x) => s + x, 0) / beside.length
-              : undefined
-      if (p !== undefined) for (const id of Object.keys(network.nodes)) if (find(id) === z) pressure[id] = p
+  for (const e of network.elements) if (!walls.has(e)) join(e.from, e.to)
+  const zones = new Map<string, Zone>()
+  const held = new Set<string>()
+  for (const [id, node] of Object.entries(network.nodes)) {
+    const z = find(id)
+    if (node.p !== undefined || (node.source ?? 0) !== 0) held.add(z)
+    const known = zones.get(z)
+    if (known) known.nodes.push(id)
+    else zones.set(z, { nodes: [id], into: [], outOf: [], beside: [] })
+  }
+  for (const z of held) zones.delete(z)
+  for (const e of walls) {
+    const [from, to] = [find(e.from), find(e.to)]
+    if (from === to) continue
+    const crack = e.kind === 'check' ? e.crackPa : 0
+    const [before, after] = [zones.get(from), zones.get(to)]
+    if (!oneWay(e.kind)) {
+      before?.beside.push(e.to)
+      after?.beside.push(e.from)
+    } else {
+      before?.outOf.push([e.to, crack])
+      after?.into.push([e.from, -crack])
     }
   }
+  const told = ([id, more]: Neighbour) => pressure[id]! + more
+  const pressureIn = ({ into, outOf, beside }: Zone): number | undefined => {
+    if (into.length > 0) return Math.max(...into.map(told))
+    if (outOf.length > 0) return Math.min(...outOf.map(told))
+    return beside.length > 0 ? beside.reduce((sum, id) => sum + pressure[id]!, 0) / beside.length : undefined
+  }
+  // zones can hang on one another through further valves: as many passes as there are zones settle a chain
+  for (let pass = 0, moved = true; pass < zones.size && moved; pass++) {
+    moved = false
+    for (const zone of zones.values()) {
+      const p = pressureIn(zone)
+      if (p === undefined || zone.nodes.every((id) => pressure[id] === p)) continue
+      moved = true
+      for (const id of zone.nodes) pressure[id] = p
+    }
+  }
+}
+
+/** A joint on the other side of a valve, and how much more or less than its pressure comes through, Pa. */
+type Neighbour = readonly [joint: string, more: number]
+/** Joints that no wall parts, and what lies behind the walls around them: valves that lead in, valves that lead out, plain walls. */
+type Zone = {
+  readonly nodes: string[]
+  readonly into: Neighbour[]
+  readonly outOf: Neighbour[]
+  readonly beside: string[]
 }

@@ -2,25 +2,65 @@
 /** The builds, most urgent first. */
 import { day } from '@/ui/dates'
 import { STATE_NAMES } from '@/plan/explain/words'
-import { BookOpen, Download, FolderInput, Plus, Trash2 } from 'lucide-react'
+import { Archive, BookOpen, Download, FolderInput, Plus, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import type { Problem } from '@/plan/document/validate'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { Dialog } from '@/ui/dialog'
 import { Mark, SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
-import type { BuildSummary } from './summary'
+import type { BuildSummary } from '@/plan/service/summary'
+import { sendKept } from '../workspace/autosave'
+import { sendWaiting } from '../workspace/device'
+import { Kept, type Backup, type RemovedBuild } from './kept'
 
 type Refused = { file: string; error: string; problems: readonly Problem[] }
 
-export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
+/** A build of the garage: its figures, or why there are none. */
+export type Listed = { readonly id: string; readonly name: string } & (
+  | { readonly summary: BuildSummary; readonly trouble?: undefined }
+  | { readonly summary?: undefined; readonly trouble: string }
+)
+
+/** Sends what was left unsaved on this device; what cannot be sent from here, by build. */
+function useWaiting(): ReadonlyMap<string, number> {
+  const router = useRouter()
+  const [waiting, setWaiting] = useState<ReadonlyMap<string, number>>(new Map())
+  useEffect(() => {
+    let sent = false
+    void sendWaiting(async (kept) => {
+      const done = await sendKept(kept)
+      sent ||= done
+      return done
+    }).then(
+      (left) => {
+        setWaiting(left)
+        if (sent) router.refresh()
+      },
+      () => undefined,
+    )
+  }, [router])
+  return waiting
+}
+
+export function Garage({
+  builds,
+  removed: away,
+  backups,
+}: {
+  builds: readonly Listed[]
+  removed: readonly RemovedBuild[]
+  backups: readonly Backup[]
+}) {
+  const waiting = useWaiting()
+  const [kept, setKept] = useState(false)
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)
   const [refused, setRefused] = useState<Refused | undefined>(undefined)
-  const [removed, setRemoved] = useState<BuildSummary | undefined>(undefined)
+  const [removed, setRemoved] = useState<Listed | undefined>(undefined)
   const [note, setNote] = useState('')
 
   const load = async (file: File) => {
@@ -44,15 +84,15 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
       })
     }
   }
-  const remove = async (b: BuildSummary, away: boolean) => {
+  const remove = async (b: Listed, out: boolean) => {
     const response = await fetch(
       `/api/builds/${b.id}`,
-      away
+      out
         ? { method: 'DELETE' }
         : { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"removed":false}' },
     ).catch(() => undefined)
     if (!response?.ok) return setNote('Ivent does not answer. Nothing was changed.')
-    setRemoved(away ? b : undefined)
+    setRemoved(out ? b : undefined)
     setNote('')
     router.refresh()
   }
@@ -97,6 +137,15 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
           >
             <BookOpen size={18} aria-hidden />
           </Link>
+          <button
+            type="button"
+            className="button-quiet"
+            aria-label="Kept: removed builds and backups"
+            title="Kept: removed builds and backups"
+            onClick={() => setKept(true)}
+          >
+            <Archive size={18} aria-hidden />
+          </button>
           <ThemeButton />
         </div>
       </header>
@@ -135,6 +184,7 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
               <Ticket
                 key={b.id}
                 b={b}
+                waiting={waiting.get(b.id) ?? 0}
                 onRemove={() => {
                   void remove(b, true)
                 }}
@@ -143,6 +193,7 @@ export function Garage({ builds }: { builds: readonly BuildSummary[] }) {
           </ul>
         </main>
       )}
+      {kept && <Kept removed={away} backups={backups} onClose={() => setKept(false)} />}
       {refused && (
         <Dialog
           open
@@ -182,8 +233,7 @@ const counts = (severities: readonly Severity[]) =>
     .map((s) => ({ s, n: severities.filter((x) => x === s).length }))
     .filter((x) => x.n > 0)
 
-function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
-  const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
+function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: number; onRemove: () => void }) {
   return (
     <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">
@@ -195,43 +245,21 @@ function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
             {b.name}
           </Link>
         </h2>
-        <p className="text-soft">{b.about}</p>
-        <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
-          {b.verdicts.length === 0 ? (
-            <span className="flex items-center gap-1.5">
-              <SeverityMark severity="ok" size={16} /> all is well
-            </span>
-          ) : (
-            counts(b.verdicts).map(({ s, n }) => (
-              <span key={s} className="flex items-center gap-1.5">
-                <SeverityMark severity={s} size={16} /> {n} {s}
-              </span>
-            ))
-          )}
-        </p>
-      </div>
-      <div>
-        <StateRow b={b} />
-      </div>
-      <Link href={`/builds/${b.id}/log`} className="block min-w-0">
-        {b.can ? (
-          <>
-            <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
-              {!b.can.logged
-                ? 'Can not fitted yet'
-                : due
-                  ? `${b.can.name}: look now`
-                  : b.can.left === undefined
-                    ? 'Never fills on this use'
-                    : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
-            </p>
-            {b.can.logged && <FillBar share={b.can.share} />}
-          </>
-        ) : (
-          <p className="text-soft">No can in this circuit</p>
+        {b.summary && <Judged b={b.summary} />}
+        {waiting > 0 && (
+          <p role="alert" className="mt-1.5 font-bold text-stop">
+            {waiting} {waiting === 1 ? 'change waits' : 'changes wait'} on this device: open it to save{' '}
+            {waiting === 1 ? 'it' : 'them'}
+          </p>
         )}
-        {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
-      </Link>
+      </div>
+      {b.summary ? (
+        <Figures id={b.id} b={b.summary} />
+      ) : (
+        <p role="alert" className="border-l-4 border-stop pl-2 md:col-span-2">
+          {b.trouble}
+        </p>
+      )}
       <div className="no-print flex md:flex-col">
         <a
           className="button-quiet"
@@ -253,6 +281,59 @@ function Ticket({ b, onRemove }: { b: BuildSummary; onRemove: () => void }) {
         </button>
       </div>
     </li>
+  )
+}
+
+/** What the build is, and how it is judged. */
+function Judged({ b }: { b: BuildSummary }) {
+  return (
+    <>
+      <p className="text-soft">{b.about}</p>
+      <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
+        {b.verdicts.length === 0 ? (
+          <span className="flex items-center gap-1.5">
+            <SeverityMark severity="ok" size={16} /> all is well
+          </span>
+        ) : (
+          counts(b.verdicts).map(({ s, n }) => (
+            <span key={s} className="flex items-center gap-1.5">
+              <SeverityMark severity={s} size={16} /> {n} {s}
+            </span>
+          ))
+        )}
+      </p>
+    </>
+  )
+}
+
+/** Its states, and the can that must be looked at first. */
+function Figures({ id, b }: { id: string; b: BuildSummary }) {
+  const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
+  return (
+    <>
+      <div>
+        <StateRow b={b} />
+      </div>
+      <Link href={`/builds/${id}/log`} className="block min-w-0">
+        {b.can ? (
+          <>
+            <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
+              {!b.can.logged
+                ? 'Can not fitted yet'
+                : due
+                  ? `${b.can.name}: look now`
+                  : b.can.left === undefined
+                    ? 'Never fills on this use'
+                    : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
+            </p>
+            {b.can.logged && <FillBar share={b.can.share} />}
+          </>
+        ) : (
+          <p className="text-soft">No can in this circuit</p>
+        )}
+        {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
+      </Link>
+    </>
   )
 }
 

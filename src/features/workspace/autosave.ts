@@ -4,7 +4,7 @@ import { useEffect } from 'react'
 import type { Build } from '@/plan/document/schema'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
-import { holdWindow, recall, remember } from './device'
+import { holdWindow, recall, remember, type Kept } from './device'
 import { advance, inFlight, useWorkspaceStore, type Workspace } from './store'
 
 const PAUSE_MS = 400
@@ -25,6 +25,21 @@ export async function readHead(id: string): Promise<{ document: Build; revision:
   return response?.ok ? ((await response.json()) as { document: Build; revision: number }) : undefined
 }
 
+const posted = (id: string, base: number, changes: readonly Change[], keepalive: boolean): Promise<Response> =>
+  fetch(`/api/builds/${id}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ base, changes }),
+    keepalive,
+  })
+
+/** Changes that a window left behind, sent without opening their build; false where they must wait for that. */
+export const sendKept = ({ build, base, pending }: Kept): Promise<boolean> =>
+  posted(build, base, pending, false).then(
+    (response) => response.ok,
+    () => false,
+  )
+
 /** Sends what is pending. Says whether there is more to send, or whether to try again later. */
 async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
   const { id, revision, pending, setSave, acknowledge, rebase } = store.getState()
@@ -39,13 +54,8 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
   let response: Response
   let reply: Reply
   try {
-    response = await fetch(`/api/builds/${id}/changes`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ base: revision, changes: pending }),
-      // a page that is being left may still send it
-      keepalive: JSON.stringify(pending).length < 60_000,
-    })
+    // a page that is being left may still send it
+    response = await posted(id, revision, pending, JSON.stringify(pending).length < 60_000)
     reply = (await response.json()) as Reply
   } catch {
     return failed('Ivent does not answer. Your changes wait on this device and are saved when it does.', 'retry')

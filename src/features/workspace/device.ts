@@ -76,3 +76,22 @@ export async function recall(
   )
   return { own: all.find((k) => k.window === window), left }
 }
+
+/**
+ * What windows that are no longer open left unsaved, and what this one did: sent through `send`, build by build, the oldest first. What is
+ * saved waits no longer; returns how many changes of each build still do.
+ */
+export async function sendWaiting(send: (kept: Kept) => Promise<boolean>): Promise<ReadonlyMap<string, number>> {
+  const db = await database()
+  const alive = await living()
+  const own = windowName()
+  const waiting = new Map<string, number>()
+  const all = (await db.getAll('kept')).filter((k) => k.pending.length > 0)
+  for (const k of all.toSorted((x, y) => x.at - y.at)) {
+    const free = k.window === own || !alive.has(lockOf(k.window))
+    // what comes after something that is stuck waits behind it
+    if (free && !waiting.has(k.build) && (await send(k))) await db.put('kept', { ...k, pending: [] })
+    else waiting.set(k.build, (waiting.get(k.build) ?? 0) + k.pending.length)
+  }
+  return waiting
+}

@@ -84,10 +84,18 @@ export function advance(pending: readonly Change[], others: readonly Change[], r
   return pending.map((c) => (meet(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
 }
 
-export function createWorkspace(id: string, build: Build, revision: number, today: string, state: StateId | undefined) {
+/** @param known the analysis of `build` where it is known: the server has made one */
+export function createWorkspace(
+  id: string,
+  build: Build,
+  revision: number,
+  today: string,
+  state: StateId | undefined,
+  known?: Analysis,
+) {
   let burstNow = { key: '', at: 0 }
   const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today), whatIf: undefined })
-  const first = analysed(build)
+  const first = known ? { build, analysis: known, whatIf: undefined } : analysed(build)
   return createStore<State>()((set, get) => {
     /** Makes edits, notes the change as pending and says how it is taken back. */
     function make(edits: readonly Edit[], name: string, goesOn: boolean): Step | undefined {

@@ -2,6 +2,7 @@
 /** The frame around every station of a build. */
 import dynamic from 'next/dynamic'
 import { useEffect, useState, type ReactNode } from 'react'
+import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { useAutosave } from './autosave'
 import { Header, useHistory } from './header'
@@ -18,17 +19,19 @@ const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
 export function Workspace({
   id,
   build,
+  analysis,
   revision,
   today,
   children,
 }: {
   id: string
   build: Build
+  analysis: Analysis
   revision: number
   today: string
   children: ReactNode
 }) {
-  const [store] = useState(() => createWorkspace(id, build, revision, today, undefined))
+  const [store] = useState(() => createWorkspace(id, build, revision, today, undefined, analysis))
   return (
     <WorkspaceContext value={store}>
       <Frame>{children}</Frame>

@@ -1,7 +1,10 @@
 /** Documents that no one would plumb: refused, or judged, never hung on. */
 import { analyse } from '../analyse'
+import * as fc from 'fast-check'
+import { valuesIn } from './count'
+import { logEntrySchema, type Build, type Line, type Part } from './schema'
+import { isSoundEntry } from './sound-entry'
 import { validateBuild } from './validate'
-import type { Build, Line, Part } from './schema'
 import { newBuild } from '../schools/new-build'
 import { check, hose, port, tee } from '../schools/parts'
 import { badNumbers, NEVER } from '../testing'
@@ -58,7 +61,7 @@ test('checks head to head shut a space that nothing can fill', () => {
   )
 })
 
-test('two hundred parts in a lattice are worked out; two hundred and one are refused', () => {
+test('eighty parts in a lattice are worked out; eighty-one are refused', () => {
   const tees = (n: number) =>
     Array.from({ length: n }, (_, i): Part => ({
       kind: 'tee',
@@ -67,11 +70,11 @@ test('two hundred parts in a lattice are worked out; two hundred and one are ref
       ports: [port('a', 'a'), port('b', 'b'), port('c', 'c'), port('d', 'd')],
       at: undefined,
     }))
-  const n = 200 - base.variants[0]!.parts.length
+  const n = 80 - base.variants[0]!.parts.length
   const lines = [
     hose('start', 'start', 'cover.filler', 't0.a', 12, 100),
     ...Array.from({ length: n - 1 }, (_, i) => hose(`l${i}`, `l${i}`, `t${i}.b`, `t${i + 1}.a`, 12, 100)),
-    ...Array.from({ length: 60 }, (_, i) => hose(`m${i}`, `m${i}`, `t${i}.c`, `t${i + 60}.d`, 12, 100)),
+    ...Array.from({ length: 30 }, (_, i) => hose(`m${i}`, `m${i}`, `t${i}.c`, `t${i + 30}.d`, 12, 100)),
     hose('end', 'end', `t${n - 1}.b`, 'inlet.second', 12, 100),
   ]
   judged(withMore(tees(n), lines))
@@ -133,4 +136,112 @@ test.each([
   const b = structuredClone(base)
   spoil(b)
   expect(validateBuild(b).ok).toBe(false)
+})
+
+describe('a small file that repeats something is told by its count, before anything walks it', () => {
+  const v = base.variants[0]!
+  const many = (n: number, make: (i: number) => unknown) => Array.from({ length: n }, (_, i) => make(i))
+  const plan = (change: object) => ({ ...base, variants: [{ ...v, ...change }] })
+  const bend = { angleDeg: 90, radiusMm: 20 }
+  test.each([
+    ['bends', plan({ lines: v.lines.map((l) => ({ ...l, bends: many(100_000, () => bend) })) }), /bends/],
+    ['ports', plan({ parts: v.parts.map((p) => ({ ...p, ports: many(20_000, () => ({})) })) }), /ports/],
+    ['stages', plan({ parts: v.parts.map((p) => ({ ...p, stages: many(7, () => ({})) })) }), /stages/],
+    ['points', plan({ parts: v.parts.map((p) => ({ ...p, areaMm2ByKpa: many(41, () => [0, 1]) })) }), /areaMm2ByKpa/],
+    ['parts', plan({ parts: many(81, () => v.parts[0]) }), /parts/],
+    ['lines', plan({ lines: many(121, () => v.lines[0]) }), /lines/],
+    ['plans', { ...base, variants: many(13, () => v) }, /variants/],
+    ['entries', { ...base, log: many(5001, () => ({})) }, /log/],
+    ['names', { ...base, ...Object.fromEntries(many(30_000, (i) => [`k${i}`, 1]) as [string, number][]) }, /the file/],
+  ])('%s', (_, doc, where) => {
+    const found = validateBuild(doc)
+    expect(found).toMatchObject({ ok: false, problems: [{ path: expect.stringMatching(where) as string }] })
+    if (!found.ok) expect(found.problems[0]!.message).toMatch(/at most|more than/)
+  })
+
+  test('values are counted no further than asked', () => {
+    expect(valuesIn({ a: [1, 2, { b: 'x' }] }, 100)).toBe(6)
+    expect(valuesIn({ a: [1, 2, { b: 'x' }] }, 3)).toBe(4)
+    expect(
+      valuesIn(
+        many(1_000_000, () => 0),
+        10,
+      ),
+    ).toBe(11)
+  })
+
+  test('five thousand bad entries are told by the first five and a count, good ones among them not', () => {
+    const log = many(5000, (i) => ({
+      id: `e${i}`,
+      date: i % 2 ? '2026-02-31' : '2026-02-28',
+      kind: 'checked',
+      odometerKm: i,
+    }))
+    const found = validateBuild({ ...base, log })
+    expect(found).toEqual({
+      ok: false,
+      problems: [
+        ...[2, 4, 6, 8, 10].map((n) => ({
+          path: `log › ${n} › date`,
+          message: 'must be a day of the calendar such as 2026-05-30',
+        })),
+        { path: 'log', message: 'has 2495 more entries that are not sound' },
+      ],
+    })
+  })
+})
+
+test('a quick look at a log entry and the schema answer alike', () => {
+  const value = fc.oneof(
+    fc.constantFrom(
+      null,
+      undefined,
+      '',
+      'e1',
+      'emptied',
+      'idle',
+      '2026-02-29',
+      '2024-02-29',
+      '2026-13-01',
+      'a b',
+      'a\0b',
+    ),
+    fc.double({ noNaN: true }),
+    fc.integer({ min: -5, max: 30_000 }),
+    fc.string({ maxLength: 60 }),
+    fc.constantFrom({}, [], { state: 'idle', kpa: -1 }, { state: 'idle' }, { state: 'idle', kpa: 1, more: 1 }),
+  )
+  const good = { id: 'e1', date: '2026-05-30', kind: 'emptied', odometerKm: 1200, ml: 20 }
+  const keys = [
+    'id',
+    'date',
+    'kind',
+    'odometerKm',
+    'ml',
+    'waterMl',
+    'sessions',
+    'plan',
+    'part',
+    'reading',
+    'note',
+    'odd',
+  ]
+  fc.assert(
+    fc.property(fc.dictionary(fc.constantFrom(...keys), value, { maxKeys: 3 }), (change) => {
+      const entry = JSON.parse(JSON.stringify({ ...good, ...change })) as unknown
+      expect([entry, isSoundEntry(entry)]).toEqual([entry, logEntrySchema.isValidSync(entry, { strict: true })])
+    }),
+    { numRuns: 2000 },
+  )
+})
+
+test('forty checks in a row, each shut by the next, are judged and not hung on', () => {
+  const n = 38
+  const parts = Array.from({ length: n }, (_, i) =>
+    i % 2 ? check(`c${i}`, `Check ${i}`, 'small') : tee(`c${i}`, `Tee ${i}`),
+  )
+  const [left, right] = [(i: number) => `c${i}.${i % 2 ? 'in' : 'a'}`, (i: number) => `c${i}.${i % 2 ? 'out' : 'b'}`]
+  const lines = parts.slice(1).map((_, i) => hose(`h${i}`, `Hose ${i}`, right(i), left(i + 1), 10, 100))
+  const a = judged(withMore(parts, [hose('in', 'in', 'cover.filler', left(0), 10, 100), ...lines]))
+  expect(a.states.every((s) => s.solved)).toBe(true)
 })

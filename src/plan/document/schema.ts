@@ -1,4 +1,5 @@
 /** The build document: one Yup schema says its shape and its types, with the limits of `fields.ts`. Practical units, named in each field. */
+import { isValid, parseISO } from 'date-fns'
 import {
   array,
   boolean,
@@ -38,14 +39,21 @@ import {
 
 export const FORMAT = 'ivent-build'
 export const FORMAT_VERSION = 2
-export const MAX_PARTS = 200
-export const MAX_LINES = 300
+export const MAX_PARTS = 80
+export const MAX_LINES = 120
 export const MAX_LOG = 5000
 export const MAX_VARIANTS = 12
 export const MAX_PORTS = 24
 export const MAX_BENDS = 30
 export const MAX_STAGES = 6
 export const MAX_POINTS = 40
+/** Longest texts of a log entry: what it names, and its note. */
+export const LOG_NAME = 40
+export const LOG_NOTE = 500
+// eslint-disable-next-line no-control-regex
+export const NUL = /\0/
+export const ID = /^[\w-]+$/
+export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
 /** A number inside its field's limits, with messages for the person at the field. */
@@ -66,12 +74,13 @@ const numbers = <T extends Readonly<Record<string, Field | Curve>>>(table: T) =>
     Object.entries(table).flatMap(([key, f]) => (isCurve(f) ? [] : [[key, numberOf(f)]])),
   ) as unknown as NumbersOf<T>
 const required = (f: Field) => numberOf(f) as NumberSchema<number>
-const text = (max: number) => string().typeError('must be text').max(max, `must be at most ${max} characters`)
+const text = (max: number) =>
+  string()
+    .typeError('must be text')
+    .max(max, `must be at most ${max} characters`)
+    .test('characters', 'has a character that cannot be kept', (v) => v === undefined || v === null || !NUL.test(v))
 const name = () => text(80).required('is missing').min(1, 'is missing').matches(/\S/, 'is missing')
-const id = () =>
-  text(40)
-    .required('is missing')
-    .matches(/^[\w-]+$/, 'may hold letters, digits, - and _ only')
+const id = () => text(40).required('is missing').matches(ID, 'may hold letters, digits, - and _ only')
 const choice = <const T extends string>(...values: T[]) =>
   string()
     .oneOf(values, `must be one of ${values.join(', ')}`)
@@ -209,6 +218,7 @@ export type PartKind = keyof typeof partSchemas
 export type PartOf<K extends PartKind> = Omit<InferType<(typeof partSchemas)[K]>, 'kind'> & { kind: K }
 export type Part = { [K in PartKind]: PartOf<K> }[PartKind]
 export type Port = InferType<typeof portSchema>
+export const partSchema = oneOfKinds<Part>('kind', 'part', () => partSchemas)
 
 const endSchema = shape({
   part: id(),
@@ -262,30 +272,32 @@ export const variantSchema = shape({
   pickUp: string()
     .oneOf([...PICK_UPS], `must be one of ${PICK_UPS.join(', ')}`)
     .optional(),
-  parts: array()
-    .of(oneOfKinds<Part>('kind', 'part', () => partSchemas))
-    .required('is missing')
-    .max(MAX_PARTS, `has more than ${MAX_PARTS} parts`),
+  parts: array().of(partSchema).required('is missing').max(MAX_PARTS, `has more than ${MAX_PARTS} parts`),
   lines: array(lineSchema).required('is missing').max(MAX_LINES, `has more than ${MAX_LINES} lines`),
 })
 export type Variant = InferType<typeof variantSchema>
+
+/** A day that the calendar has: 2026-02-31 is none. */
+export function isDay(text: string): boolean {
+  return /^[12]\d{3}-\d{2}-\d{2}$/.test(text) && isValid(parseISO(text))
+}
 
 export const logEntrySchema = shape({
   id: id(),
   date: string()
     .required('is missing')
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'must be a date such as 2026-05-30'),
-  kind: choice('fitted', 'emptied', 'checked', 'oil-added', 'reading'),
+    .test('date', 'must be a day of the calendar such as 2026-05-30', (v) => typeof v === 'string' && isDay(v)),
+  kind: choice(...LOG_KINDS),
   /** ml and waterMl: what came out and how much of it was water; sessions of 20 minutes on track since this can's last entry */
   ...numbers(LOG_FIELDS),
   /** the plan that was on the engine then; left out, the first of the build */
-  plan: text(40).optional(),
+  plan: text(LOG_NAME).optional(),
   /** the can that was fitted, emptied or looked at */
-  part: text(40).optional(),
+  part: text(LOG_NAME).optional(),
   reading: shape({ state: choice(...STATE_IDS), ...numbers(READING_FIELDS) })
     .optional()
     .default(undefined),
-  note: text(500).optional(),
+  note: text(LOG_NOTE).optional(),
 })
 export type LogEntry = InferType<typeof logEntrySchema>
 

@@ -2,43 +2,39 @@
 import { ValidationError } from 'yup'
 import { ACTIVITIES } from '@/core/service/rates'
 import { migrate } from './migrate'
-import { buildSchema, MAX_LINES, MAX_LOG, MAX_PARTS, type Build, type Part, type Variant } from './schema'
+import { tooMuch, type Problem } from './count'
+import { buildSchema, lineSchema, logEntrySchema, partSchema, type Build, type Part, type Variant } from './schema'
+import { isSoundEntry } from './sound-entry'
 import { isThrough } from './kinds'
 
-export type Problem = { readonly path: string; readonly message: string }
+export type { Problem } from './count'
 export type Validated =
   { readonly ok: true; readonly build: Build } | { readonly ok: false; readonly problems: readonly Problem[] }
 
 const OPTIONS = { strict: true, abortEarly: false, stripUnknown: false } as const
 const MOST_PROBLEMS = 50
+/** Letters of one message: a thousand unknown names are told by the first. */
+const MOST_WORDS = 200
+const TOLD_ENTRIES = 5
 
 /** Names and indexes as a person reads them: variants › 1 › lines › 3 › boreMm. */
 const readable = (path: string) =>
   path.replaceAll(/\[(\d+)\]/g, (_, i: string) => `.${Number(i) + 1}`).replaceAll('.', ' › ') || 'the file'
 
 /**
- * Checks anything that claims to be a build, older versions migrated first. Every problem is listed, at most 50; nothing is changed or
+ * Checks anything that claims to be a build, older versions migrated first. Every problem is listed, at most 50, and of bad
+ * log entries the first five; nothing is changed or
  * dropped silently.
  */
 export function validateBuild(input: unknown): Validated {
   if (input === null || typeof input !== 'object' || Array.isArray(input))
     return { ok: false, problems: [{ path: 'the file', message: 'is not a build: a JSON object is expected' }] }
+  const much = tooMuch(input as Record<string, unknown>)
+  if (much) return { ok: false, problems: [much] }
   const migrated = migrate(input as Record<string, unknown>)
   if (!migrated.ok) return { ok: false, problems: [{ path: migrated.at ?? 'the file', message: migrated.reason }] }
-  const tooBig = oversized(migrated.value)
-  if (tooBig) return { ok: false, problems: [tooBig] }
-  try {
-    buildSchema.validateSync(migrated.value, OPTIONS)
-  } catch (error) {
-    if (!(error instanceof ValidationError))
-      return { ok: false, problems: [{ path: 'the file', message: 'has a shape that cannot be read' }] }
-    const all = error.inner.length > 0 ? error.inner : [error]
-    const problems = all.map((e) => ({
-      path: readable(e.path ?? ''),
-      message: e.message.startsWith(e.path ?? ' ') ? e.message.slice((e.path ?? '').length).trim() : e.message,
-    }))
-    return { ok: false, problems: problems.slice(0, MOST_PROBLEMS) }
-  }
+  const shapes = shapeProblems(migrated.value)
+  if (shapes.length > 0) return { ok: false, problems: shapes.slice(0, MOST_PROBLEMS) }
   const build = migrated.value as unknown as Build
   const problems = [
     ...buildProblems(build),
@@ -47,23 +43,61 @@ export function validateBuild(input: unknown): Validated {
   return problems.length > 0 ? { ok: false, problems: problems.slice(0, MOST_PROBLEMS) } : { ok: true, build }
 }
 
-/** Thousands of parts are refused before Yup walks them. */
-function oversized(input: Record<string, unknown>): Problem | undefined {
-  const variants = Array.isArray(input.variants) ? (input.variants as unknown[]) : []
-  if (variants.length > 12) return { path: 'variants', message: 'has more than 12' }
-  for (const [i, v] of variants.entries()) {
-    for (const [key, most] of [
-      ['parts', MAX_PARTS],
-      ['lines', MAX_LINES],
-    ] as const) {
-      const list = (v as Record<string, unknown> | null)?.[key]
-      if (Array.isArray(list) && list.length > most)
-        return { path: `variants › ${i + 1} › ${key}`, message: `has ${list.length}; at most ${most} can be worked on` }
-    }
+/** All that is needed of a Yup schema, lazy ones too. */
+type Checker = { readonly validateSync: (value: unknown, options: typeof OPTIONS) => unknown }
+
+/** What a schema finds wrong, under the path where the value stands; none where it fits. */
+function schemaProblems(schema: Checker, value: unknown, path: string): Problem[] {
+  try {
+    schema.validateSync(value, OPTIONS)
+    return []
+  } catch (error) {
+    if (!(error instanceof ValidationError)) return [{ path, message: 'has a shape that cannot be read' }]
+    const all = error.inner.length > 0 ? error.inner : [error]
+    return all.slice(0, MOST_PROBLEMS).map((e) => {
+      const own = e.path ?? ''
+      const message = e.message.startsWith(own) ? e.message.slice(own.length).trim() : e.message
+      return { path: readable([path, own].filter(Boolean).join('.')), message: message.slice(0, MOST_WORDS) }
+    })
   }
-  if (Array.isArray(input.log) && input.log.length > MAX_LOG)
-    return { path: 'log', message: `has more than ${MAX_LOG} entries` }
-  return undefined
+}
+
+type Doc = Readonly<Record<string, unknown>>
+const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
+/** The same with its lists emptied: what they hold is checked item by item, and only until enough is found. */
+const emptied = (x: unknown, ...lists: readonly string[]): unknown =>
+  isRecord(x)
+    ? { ...x, ...Object.fromEntries(lists.filter((key) => Array.isArray(x[key])).map((key) => [key, []])) }
+    : x
+
+/** Whether everything has the shape that the schema says. A wrong shape a thousand times over is told by the first few. */
+function shapeProblems(doc: Doc): Problem[] {
+  const variants = Array.isArray(doc.variants) ? (doc.variants as unknown[]) : undefined
+  const shell = emptied(
+    { ...doc, ...(variants && { variants: variants.map((v) => emptied(v, 'parts', 'lines')) }) },
+    'log',
+  )
+  const problems = schemaProblems(buildSchema, shell, '')
+  const each = (list: unknown, schema: Checker, path: string) => {
+    if (!Array.isArray(list)) return
+    for (let i = 0; i < list.length && problems.length < MOST_PROBLEMS; i++)
+      problems.push(...schemaProblems(schema, list[i], `${path}[${i}]`))
+  }
+  variants?.forEach((v, i) => {
+    if (!isRecord(v)) return
+    each(v.parts, partSchema as unknown as Checker, `variants[${i}].parts`)
+    each(v.lines, lineSchema, `variants[${i}].lines`)
+  })
+  if (Array.isArray(doc.log)) problems.push(...logProblems(doc.log))
+  return problems
+}
+
+/** The first entries that are not sound, each with its reasons, and how many more there are. */
+function logProblems(log: readonly unknown[]): Problem[] {
+  const bad = log.flatMap((e, i) => (isSoundEntry(e) ? [] : [i]))
+  const told = bad.slice(0, TOLD_ENTRIES).flatMap((i) => schemaProblems(logEntrySchema, log[i], `log[${i}]`))
+  const more = bad.length - TOLD_ENTRIES
+  return more > 0 ? [...told, { path: 'log', message: `has ${more} more entries that are not sound` }] : told
 }
 
 function buildProblems(build: Build): Problem[] {

@@ -1,11 +1,13 @@
-import { analyse } from '@/plan/analyse'
-import { json, readBuildFrom, readJson } from '@/server/http'
+import { answering, json, readBuildFrom, readJson, refuse } from '@/server/http'
+import { judge } from '@/server/judge'
 import { today } from '@/server/today'
 
 /** POST a build, get its analysis: the same JSON as ./ivent analyse FILE. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
   const read = readBuildFrom(body.value)
-  return read.ok ? json(analyse(read.build, today())) : read.response
-}
+  if (!read.ok) return read.response
+  const judged = await judge(read.build, today())
+  return judged.ok ? json(judged.value) : refuse(503, judged.reason)
+})

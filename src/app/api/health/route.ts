@@ -1,10 +1,10 @@
-import { json } from '@/server/http'
+import { answering, json } from '@/server/http'
 import { query } from '@/server/store'
 
 export const dynamic = 'force-dynamic'
 
 /** Answers when the database does. */
-export async function GET(): Promise<Response> {
+export const GET = answering(async () => {
   await query('select 1 as ok')
   return json({ ok: true })
-}
+})

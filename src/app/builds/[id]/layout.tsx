@@ -1,21 +1,36 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
-import type { ReactNode } from 'react'
+import { cache, type ReactNode } from 'react'
 import { Workspace } from '@/features/workspace/workspace'
 import { readBuild } from '@/server/builds'
+import { judgeStored } from '@/server/judge'
 import { today } from '@/server/today'
+import { Trouble } from '@/ui/trouble'
+import { told } from '@/server/told'
 
 type Props = { children: ReactNode; params: Promise<{ id: string }> }
 
+/** One reading for title and page. */
+const read = cache((id: string) => told(() => readBuild(id)))
+
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: (await readBuild((await params).id))?.document.name ?? 'No such build' }
+  const found = await read((await params).id)
+  return { title: found.ok ? (found.value?.document.name ?? 'No such build') : 'Not to be read' }
 }
 
 export default async function BuildLayout({ children, params }: Props) {
-  const found = await readBuild((await params).id)
-  if (!found) notFound()
+  const { id } = await params
+  const found = await read(id)
+  if (!found.ok) return <Trouble title="This build cannot be read" words={found.reason} />
+  if (!found.value) notFound()
+  const { document, revision } = found.value
+  const judged = await judgeStored(found.value, today())
+  if (!judged.ok)
+    return (
+      <Trouble title={`${document.name} cannot be shown`} words={judged.reason} file={`/api/builds/${id}/export`} />
+    )
   return (
-    <Workspace id={found.id} build={found.document} revision={found.revision} today={today()}>
+    <Workspace id={id} build={document} analysis={judged.value} revision={revision} today={today()}>
       {children}
     </Workspace>
   )

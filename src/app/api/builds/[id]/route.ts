@@ -1,17 +1,17 @@
 import { isRevision } from '@/plan/edit/wire'
 import { readBuild, removeBuild } from '@/server/builds'
 import { saveDocument } from '@/server/changes'
-import { gone, json, readBuildFrom, readJson, refuse } from '@/server/http'
+import { answering, gone, json, readBuildFrom, readJson, refuse } from '@/server/http'
 
 type Context = { params: Promise<{ id: string }> }
 
-export async function GET(_: Request, { params }: Context): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: Context) => {
   const found = await readBuild((await params).id)
   return found ? json(found) : gone()
-}
+})
 
 /** Saves `{ base, document, note }`: what the document changes against revision `base` is saved as edits. A clash answers 409. */
-export async function PUT(request: Request, { params }: Context): Promise<Response> {
+export const PUT = answering(async (request: Request, { params }: Context) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
   const { base, document, note } = (body.value ?? {}) as { base?: unknown; document?: unknown; note?: unknown }
@@ -21,17 +21,17 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   const saved = await saveDocument((await params).id, base, read.build, typeof note === 'string' ? note : '')
   if (saved.status === 'missing') return gone()
   return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
-}
+})
 
-export async function DELETE(_: Request, { params }: Context): Promise<Response> {
+export const DELETE = answering(async (_: Request, { params }: Context) => {
   return (await removeBuild((await params).id, true)) ? json({ removed: true }) : gone()
-}
+})
 
 /** PATCH { removed: false } puts a removed build back. */
-export async function PATCH(request: Request, { params }: Context): Promise<Response> {
+export const PATCH = answering(async (request: Request, { params }: Context) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
   if ((body.value as { removed?: unknown } | null)?.removed !== false)
     return refuse(400, 'Only { "removed": false } is known here.')
   return (await removeBuild((await params).id, false)) ? json({ removed: false }) : gone()
-}
+})

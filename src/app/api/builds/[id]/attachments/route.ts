@@ -1,20 +1,20 @@
 import { readBuild } from '@/server/builds'
 import { addAttachment, listAttachments, attachmentProblem, type Attachment } from '@/server/files'
-import { gone, json, MAX_FILE, readJson, refuse } from '@/server/http'
+import { answering, gone, json, MAX_FILE, readJson, refuse } from '@/server/http'
 import { query } from '@/server/store'
 
 type Context = { params: Promise<{ id: string }> }
 
-export async function GET(_: Request, { params }: Context): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: Context) => {
   const found = await readBuild((await params).id)
   return found ? json(await listAttachments(query, found.id)) : gone()
-}
+})
 
-export async function POST(request: Request, { params }: Context): Promise<Response> {
+export const POST = answering(async (request: Request, { params }: Context) => {
   const body = await readJson(request, MAX_FILE)
   if (!body.ok) return body.response
   const problem = attachmentProblem(body.value)
   if (problem !== undefined) return refuse(422, `This attachment ${problem}. Nothing was changed.`)
   const found = await readBuild((await params).id)
   return found ? json({ id: await addAttachment(query, found.id, body.value as Attachment) }, 201) : gone()
-}
+})

@@ -1,9 +1,9 @@
 import { isRevision, readChanges } from '@/plan/edit/wire'
 import { saveChanges } from '@/server/changes'
-import { gone, json, readJson, refuse } from '@/server/http'
+import { answering, gone, json, readJson, refuse } from '@/server/http'
 
 /** Saves `{ base, changes }`: edits made on a build as of revision `base`. A clash answers 409 with both sides. */
-export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const POST = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
   const { base, changes } = (body.value ?? {}) as { base?: unknown; changes?: unknown }
@@ -13,4 +13,4 @@ export async function POST(request: Request, { params }: { params: Promise<{ id:
   const saved = await saveChanges((await params).id, base, read.changes)
   if (saved.status === 'missing') return gone()
   return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
-}
+})

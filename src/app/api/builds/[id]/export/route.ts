@@ -1,8 +1,8 @@
 import { exportBuild } from '@/server/builds'
-import { gone } from '@/server/http'
+import { answering, gone } from '@/server/http'
 
 /** The build as one JSON file, with its log, recordings and pictures; imported again it is the same build. */
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: { params: Promise<{ id: string }> }) => {
   const found = await exportBuild((await params).id)
   if (!found) return gone()
   const file =
@@ -16,4 +16,4 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
       'content-disposition': `attachment; filename="${file}.ivent.json"`,
     },
   })
-}
+})

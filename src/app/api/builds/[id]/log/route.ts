@@ -2,7 +2,7 @@ import type { LogEntry } from '@/plan/document/schema'
 import type { Edit } from '@/plan/edit/edit'
 import { readBuild } from '@/server/builds'
 import { saveChanges } from '@/server/changes'
-import { gone, json, readJson, refuse } from '@/server/http'
+import { answering, gone, json, readJson, refuse } from '@/server/http'
 import { logPage } from '@/server/log'
 import { query } from '@/server/store'
 
@@ -10,7 +10,7 @@ type Context = { params: Promise<{ id: string }> }
 const MOST = 500
 
 /** A page of the log, newest first: `?limit=100&from=200`. */
-export async function GET(request: Request, { params }: Context): Promise<Response> {
+export const GET = answering(async (request: Request, { params }: Context) => {
   const found = await readBuild((await params).id)
   if (!found) return gone()
   const asked = new URL(request.url).searchParams
@@ -18,10 +18,10 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   if (!Number.isInteger(limit) || limit < 1 || limit > MOST || !Number.isInteger(from) || from < 0)
     return refuse(400, `limit must be 1 to ${MOST}, from zero or more.`)
   return json(await logPage(query, found.id, limit, from))
-}
+})
 
 /** Notes one entry; the same entry sent twice counts once. */
-export async function POST(request: Request, { params }: Context): Promise<Response> {
+export const POST = answering(async (request: Request, { params }: Context) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
   const entry = body.value as { id?: unknown } | null
@@ -35,4 +35,4 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   if (saved.status === 'missing') return gone()
   if (saved.status === 'refused') return refuse(422, saved.reason, saved.problems)
   return json({ revision: saved.revision }, saved.status === 'saved' ? 201 : 409)
-}
+})

@@ -1,23 +1,23 @@
 import { isId } from '@/server/builds'
 import { readAttachment, removeFile } from '@/server/files'
-import { json, refuse } from '@/server/http'
+import { answering, json, refuse } from '@/server/http'
 import { query } from '@/server/store'
 
 type Context = { params: Promise<{ id: string; file: string }> }
 const none = () => refuse(404, 'There is no such attachment.')
 
 /** The picture itself. */
-export async function GET(_: Request, { params }: Context): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const found = isId(id) && isId(file) ? await readAttachment(query, id, file) : undefined
   if (!found) return none()
   return new Response(new Uint8Array(found.bytes), {
     headers: { 'content-type': found.type, 'cache-control': 'private, max-age=31536000, immutable' },
   })
-}
+})
 
-export async function DELETE(_: Request, { params }: Context): Promise<Response> {
+export const DELETE = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const removed = isId(id) && isId(file) && (await removeFile(query, 'attachment', id, file))
   return removed ? json({ removed: true }) : none()
-}
+})

@@ -1,19 +1,19 @@
 import { isId } from '@/server/builds'
 import { readRecording, removeFile } from '@/server/files'
-import { json, refuse } from '@/server/http'
+import { answering, json, refuse } from '@/server/http'
 import { query } from '@/server/store'
 
 type Context = { params: Promise<{ id: string; file: string }> }
 const none = () => refuse(404, 'There is no such recording.')
 
-export async function GET(_: Request, { params }: Context): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const found = isId(id) && isId(file) ? await readRecording(query, id, file) : undefined
   return found ? json(found) : none()
-}
+})
 
-export async function DELETE(_: Request, { params }: Context): Promise<Response> {
+export const DELETE = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const removed = isId(id) && isId(file) && (await removeFile(query, 'recording', id, file))
   return removed ? json({ removed: true }) : none()
-}
+})

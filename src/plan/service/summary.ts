@@ -1,14 +1,13 @@
-/** What the garage shows of a build. Worked out on the server, so that the list needs no solver in the browser. */
+/** A build in a few figures, as the garage shows it. */
 import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import type { UnitChoice } from '@/core/units/units'
-import { analyse } from '@/plan/analyse'
-import type { Build } from '@/plan/document/schema'
-import { judgeCrankcase } from '@/plan/verdicts/limits'
-import type { Severity } from '@/plan/verdicts/verdict'
+import type { Analysis } from '../analyse'
+import type { Build } from '../document/schema'
+import { judgeCrankcase } from '../verdicts/limits'
+import type { Severity } from '../verdicts/verdict'
 
 export type BuildSummary = {
-  readonly id: string
   readonly name: string
   readonly about: string
   readonly units: UnitChoice
@@ -30,8 +29,7 @@ export type BuildSummary = {
 
 const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
 
-export function summarise(id: string, build: Build, today: string): BuildSummary {
-  const a = analyse(build, today)
+export function summarise(build: Build, a: Analysis): BuildSummary {
   const first = a.cans
     .filter((c) => c.known)
     .toSorted((x, y) => x.checkBy - x.odometerNow - (y.checkBy - y.odometerNow))[0]
@@ -39,7 +37,6 @@ export function summarise(id: string, build: Build, today: string): BuildSummary
   const open = a.verdicts.filter((v) => v.severity !== 'ok')
   const weight = open.reduce((s, v) => s + { stop: 400, fix: 60, watch: 5, ok: 0 }[v.severity], 0)
   return {
-    id,
     name: build.name,
     about: build.about,
     units: build.units,

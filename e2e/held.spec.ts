@@ -1,0 +1,191 @@
+/** Nothing that was typed is lost, whatever happens to server, line, tab or reload. */
+import type { Page } from '@playwright/test'
+import { conflicts, firstStarts, kills, mutations } from './siege'
+import { expect, Ivent, test } from './server'
+
+const CHANGES = '**/api/builds/*/changes'
+const bore = (page: Page, line = 'Breather line') => page.getByLabel(`${line}, bore`)
+async function type(page: Page, value: string, line?: string): Promise<void> {
+  await bore(page, line).fill(value)
+  await page.keyboard.press('Enter')
+}
+type Doc = { document: { variants: { lines: { name: string; boreMm: number }[] }[] } }
+/** Bore of a line as the server has it. */
+async function kept(url: string, line = 'Breather line'): Promise<number | undefined> {
+  const { document } = (await (await fetch(url.replace('/builds/', '/api/builds/'))).json()) as Doc
+  return document.variants[0]!.lines.find((l) => l.name === line)?.boreMm
+}
+
+test('a save that fails is in view at every width, waits on the device, and is sent from the garage when the server is back', async ({
+  context,
+}) => {
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start()).toBe('answers')
+    const url = await ivent.build('Heron')
+    const page = await context.newPage()
+    await page.goto(`${url}/circuit`)
+    await ivent.stop('SIGKILL')
+    await type(page, '17')
+    await expect(page.getByText('Not saved, 1 waiting')).toBeVisible()
+    await page.setViewportSize({ width: 390, height: 800 })
+    await expect(page.getByText('Not saved, 1 waiting')).toBeVisible()
+    await page.close()
+    expect(await ivent.start('start')).toBe('answers')
+    expect(await kept(url)).not.toBe(17)
+    const garage = await context.newPage()
+    await garage.route(CHANGES, (route) =>
+      route.fulfill({ status: 507, contentType: 'application/json', body: '{"error":"The disk is full."}' }),
+    )
+    await garage.goto(ivent.url)
+    await expect(garage.getByText(/1 change waits on this device/)).toBeVisible()
+    await garage.unroute(CHANGES)
+    let sent = 0
+    garage.on('request', (r) => {
+      if (r.url().endsWith('/changes')) sent++
+    })
+    await garage.reload()
+    await expect.poll(() => kept(url)).toBe(17)
+    await garage.getByRole('link', { name: 'Heron', exact: true }).click()
+    await expect(bore(garage)).toHaveValue('17')
+    await expect(garage.getByText('Saved', { exact: true })).toBeVisible()
+    expect(sent).toBe(1)
+  } finally {
+    await ivent.end()
+  }
+})
+
+test('typed, Enter and a reload at once: the new value stands, is saved, clashes with nothing, and undo still takes it back', async ({
+  page,
+  ivent,
+}) => {
+  const url = await ivent.build('Heron')
+  await page.goto(`${url}/circuit`)
+  const before = await bore(page).inputValue()
+  await type(page, '18')
+  await page.reload()
+  await expect(bore(page)).toHaveValue('18')
+  await type(page, '18.5')
+  await expect.poll(() => kept(url)).toBe(18.5)
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.reload()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(bore(page)).toHaveValue(before)
+  await expect.poll(() => kept(url)).toBe(Number(before))
+})
+
+test('an edit during a slow save clashes with nothing, and a lost answer is no conflict', async ({ page, ivent }) => {
+  const url = await ivent.build('Heron')
+  await page.goto(`${url}/circuit`)
+  let n = 0
+  await page.route(CHANGES, async (route) => {
+    n++
+    if (n === 1) {
+      // saved, but the answer is lost
+      await route.fetch()
+      await route.abort()
+    } else {
+      await new Promise((resolve) => setTimeout(resolve, n === 2 ? 1500 : 0))
+      await route.continue()
+    }
+  })
+  await type(page, '13')
+  await expect(page.getByText('Not saved, 1 waiting')).toBeVisible()
+  await expect.poll(() => n, { timeout: 10_000 }).toBe(2)
+  await type(page, '14')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 15_000 })
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  expect(await kept(url)).toBe(14)
+})
+
+test('removed builds and backups are found after a reload, and put back', async ({ page, ivent }) => {
+  await page.goto(ivent.url)
+  await page.getByRole('button', { name: 'Take Dunlin out of the garage' }).click()
+  await expect(page.getByText('Dunlin is out of the garage')).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: /removed builds/i }).click()
+  await page.getByRole('button', { name: 'Put back Dunlin' }).click()
+  await expect(page.getByText('Dunlin is back in the garage.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('heading', { name: 'Dunlin' })).toBeVisible()
+})
+
+test('no other page frames it, writes to it or runs a script in it', async ({ page, ivent }) => {
+  const answer = await fetch(ivent.url)
+  const policy = answer.headers.get('content-security-policy') ?? ''
+  expect(policy).toMatch(/frame-ancestors 'none'/)
+  expect(policy).toMatch(/script-src 'self' 'nonce-[\w+/=]+' 'strict-dynamic';/)
+  expect(policy).not.toMatch(/script-src[^;]*unsafe/)
+  for (const [name, value] of [
+    ['x-content-type-options', 'nosniff'],
+    ['x-frame-options', 'DENY'],
+    ['referrer-policy', 'no-referrer'],
+  ] as const)
+    expect(answer.headers.get(name)).toBe(value)
+  expect((await fetch(`${ivent.url}/api/health`)).headers.get('x-content-type-options')).toBe('nosniff')
+  const [first] = await ivent.builds()
+  const remove = (headers: Record<string, string>) =>
+    fetch(`${ivent.url}/api/builds/${first!.id}`, { method: 'DELETE', headers })
+  expect((await remove({ origin: 'http://elsewhere.example' })).status).toBe(403)
+  expect((await remove({ 'sec-fetch-site': 'cross-site' })).status).toBe(403)
+  const form = await fetch(`${ivent.url}/api/builds`, {
+    method: 'POST',
+    headers: { 'content-type': 'text/plain' },
+    body: '{}',
+  })
+  expect(form.status).toBe(415)
+  // an inline script without the page's nonce does not run
+  await page.goto(ivent.url)
+  await page.evaluate(() => {
+    const script = document.createElement('div')
+    script.innerHTML = '<img src=x onerror="window.hurt = true">'
+    document.body.append(script)
+  })
+  await page.waitForTimeout(300)
+  expect(await page.evaluate(() => (window as { hurt?: boolean }).hurt)).toBeUndefined()
+})
+
+test('odd requests are answered as JSON with a reason', async ({ ivent }) => {
+  const [first] = await ivent.builds()
+  const at = `${ivent.url}/api/builds/${first!.id}`
+  const post = (path: string, body: unknown) =>
+    fetch(at + path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    })
+  const entry = { id: 'x', kind: 'checked', odometerKm: 1, part: 'can' }
+  const change = (name: string) => ({
+    base: 1,
+    changes: [{ id: crypto.randomUUID(), name, edits: [{ op: 'set', path: ['name'], value: name }] }],
+  })
+  for (const [answer, status] of [
+    [await fetch(`${ivent.url}/api/builds/%`), 400],
+    [await post('/changes', { base: 2 ** 31, changes: [] }), 400],
+    [await post('/changes', change('a\0b')), 400],
+    [await post('/log', { ...entry, date: '2026-99-99' }), 422],
+    [await post('/log', { ...entry, date: '2026-02-31' }), 422],
+    [await post('/log', { ...entry, date: '2026-02-28', note: 'a\0b' }), 400],
+    [await fetch(`${ivent.url}/api/builds/nothing`), 404],
+  ] as const) {
+    const reply = (await answer.json()) as { error?: string }
+    expect([answer.status, (reply.error ?? '').length > 10]).toEqual([status, true])
+  }
+})
+
+test('put under siege: killed while it saves, written to by two, fed with spoilt files', async () => {
+  test.setTimeout(120_000)
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start()).toBe('answers')
+    expect((await mutations(ivent, 150)).broken).toEqual([])
+    expect(await conflicts(ivent, 15)).toEqual({ rounds: 15, lost: 0 })
+    const killed = await kills(ivent, 4)
+    expect(killed.acknowledged).toBeGreaterThan(4)
+    expect(killed.lost).toBe(0)
+    expect(await firstStarts(() => new Ivent(), 2)).toEqual({ rounds: 2, bricked: 0 })
+  } finally {
+    await ivent.end()
+  }
+})

@@ -1,0 +1,210 @@
+/** What Ivent is put through: killed while it saves, written to by two at once, fed with spoilt files, asked by many. */
+import type { Ivent } from './ivent'
+
+const json = (body: unknown, method = 'POST') => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: typeof body === 'string' ? body : JSON.stringify(body),
+})
+/** Seeded, so that a siege can be repeated (mulberry32). */
+function randoms(seed: number): () => number {
+  let a = seed
+  return () => {
+    a = (a + 0x6d2b79f5) | 0
+    let t = Math.imul(a ^ (a >>> 15), 1 | a)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
+  }
+}
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+const quantile = (sorted: readonly number[], q: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? 0
+
+type Log = { total: number; entries: { id: string }[]; next?: string }
+async function logIds(ivent: Ivent, build: string): Promise<Set<string>> {
+  const ids = new Set<string>()
+  for (let from = '0'; ;) {
+    const page = (await (await fetch(`${ivent.url}/api/builds/${build}/log?limit=500&from=${from}`)).json()) as Log
+    for (const e of page.entries) ids.add(e.id)
+    if (page.next === undefined) return ids
+    from = page.next
+  }
+}
+
+/** Kills the server while four write, starts it again and looks for everything that was acknowledged. */
+export async function kills(ivent: Ivent, rounds: number): Promise<{ acknowledged: number; lost: number }> {
+  const random = randoms(1)
+  const [first] = await ivent.builds()
+  const build = first!.id
+  const acknowledged = new Set<string>()
+  let lost = 0
+  for (let round = 0; round < rounds; round++) {
+    const siege = new AbortController()
+    const write = async (writer: number) => {
+      for (let n = 0; !siege.signal.aborted; n++) {
+        const id = `r${round}w${writer}n${n}`
+        const entry = { id, date: '2026-05-01', kind: 'checked', odometerKm: 1000 + n, part: 'can' }
+        const answer = await fetch(`${ivent.url}/api/builds/${build}/log`, json(entry)).catch(() => undefined)
+        if (answer?.status === 201) acknowledged.add(id)
+      }
+    }
+    const writers = [0, 1, 2, 3].map(write)
+    await pause(200 + 800 * random())
+    await ivent.stop('SIGKILL')
+    siege.abort()
+    await Promise.all(writers)
+    if ((await ivent.start('start')) !== 'answers') throw new Error(`It did not start again:\n${ivent.output}`)
+    const there = await logIds(ivent, build)
+    lost += [...acknowledged].filter((id) => !there.has(id)).length
+  }
+  return { acknowledged: acknowledged.size, lost }
+}
+
+/** Kills a first start while it unpacks, then starts again in the same folder; counts the folders that did not open. */
+export async function firstStarts(make: () => Ivent, rounds: number): Promise<{ rounds: number; bricked: number }> {
+  const random = randoms(4)
+  let bricked = 0
+  for (let round = 0; round < rounds; round++) {
+    const ivent = make()
+    try {
+      const first = ivent.start('start')
+      await pause(900 + 2200 * random())
+      await ivent.stop('SIGKILL')
+      await first
+      if ((await ivent.start('start')) !== 'answers') bricked++
+    } finally {
+      await ivent.end()
+    }
+  }
+  return { rounds, bricked }
+}
+
+type Head = { revision: number; document: { name: string } }
+/** Two devices change the same thing at once: one is saved, the other set aside, and both can be read. */
+export async function conflicts(ivent: Ivent, rounds: number): Promise<{ rounds: number; lost: number }> {
+  const [first] = await ivent.builds()
+  const at = `${ivent.url}/api/builds/${first!.id}`
+  let lost = 0
+  for (let round = 0; round < rounds; round++) {
+    const { revision } = (await (await fetch(at)).json()) as Head
+    const changes = ['one', 'other'].map((who) => ({
+      id: crypto.randomUUID(),
+      name: `${who} ${round}`,
+      edits: [{ op: 'set', path: ['about'], value: `${who} ${round}` }],
+    }))
+    const answers = await Promise.all(
+      changes.map((c) => fetch(`${at}/changes`, json({ base: revision, changes: [c] }))),
+    )
+    const { revisions, setAside } = (await (await fetch(`${at}/revisions`)).json()) as {
+      revisions: { note: string }[]
+      setAside: { id: string }[]
+    }
+    for (const [i, c] of changes.entries()) {
+      const saved = answers[i]!.status === 200 && revisions.some((r) => r.note === c.name)
+      const aside = answers[i]!.status === 409 && setAside.some((s) => s.id === c.id)
+      if (!saved && !aside) lost++
+    }
+    if (answers.filter((a) => a.status === 200).length !== 1) lost++
+  }
+  return { rounds, lost }
+}
+
+const ODD: readonly unknown[] = [
+  null,
+  -1,
+  1e300,
+  '',
+  'x'.repeat(5000),
+  [],
+  {},
+  true,
+  '2026-02-31',
+  'a\u0001b',
+  0.1,
+  ['a', ['b']],
+]
+/** A document with one to three of its values made odd, taken away or repeated. */
+function spoilt(doc: unknown, random: () => number): unknown {
+  const copy = structuredClone(doc)
+  for (let n = 0; n < 1 + Math.floor(3 * random()); n++) {
+    let at = copy as Record<string, unknown>
+    for (let depth = 0; depth < 8; depth++) {
+      const keys = Object.keys(at)
+      if (keys.length === 0) break
+      const key = keys[Math.floor(random() * keys.length)]!
+      const inside = at[key]
+      if (inside !== null && typeof inside === 'object' && random() < 0.8) {
+        at = inside as Record<string, unknown>
+        continue
+      }
+      const deed = random()
+      if (deed < 0.2) delete at[key]
+      else if (deed < 0.4 && Array.isArray(at)) at.push(...Array.from({ length: 400 }, () => inside))
+      else at[key] = ODD[Math.floor(random() * ODD.length)]
+      break
+    }
+  }
+  return copy
+}
+
+/** Spoilt files brought to every door that takes one: each is refused in words or taken, none breaks the server. */
+export async function mutations(
+  ivent: Ivent,
+  count: number,
+): Promise<{ refused: number; taken: number; broken: readonly string[]; slowestMs: number }> {
+  const random = randoms(2)
+  const docs = await Promise.all(
+    (await ivent.builds()).map(async (b) => (await fetch(`${ivent.url}/api/builds/${b.id}/export`)).json() as unknown),
+  )
+  const broken: string[] = []
+  let [refused, taken, slowestMs] = [0, 0, 0]
+  for (let n = 0; n < count; n++) {
+    const doc = spoilt(docs[n % docs.length], random)
+    const text = random() < 0.1 ? JSON.stringify(doc).slice(0, -1 - Math.floor(50 * random())) : JSON.stringify(doc)
+    const start = performance.now()
+    const answer = await fetch(`${ivent.url}/api/analyse`, json(text))
+    const reply = (await answer.json().catch(() => ({}))) as { error?: string }
+    slowestMs = Math.max(slowestMs, performance.now() - start)
+    if (answer.status === 200) taken++
+    else if (answer.status < 500 && (reply.error ?? '').length > 10) refused++
+    else broken.push(`${n}: ${answer.status} ${reply.error ?? 'no reason'}`)
+  }
+  return { refused, taken, broken, slowestMs }
+}
+
+/** Milliseconds that half and all but one in twenty of the answers took. */
+export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
+/** Clients that ask for garage and stations as fast as they are answered. */
+export async function load(ivent: Ivent, clients: number, seconds: number): Promise<Record<'page' | 'health', Times>> {
+  const random = randoms(3)
+  const ids = (await ivent.builds()).map((b) => b.id)
+  const stations = ['engine', 'circuit', 'log', 'compare']
+  const times = { page: [] as number[], health: [] as number[] }
+  const failed = { page: 0, health: 0 }
+  const until = performance.now() + 1000 * seconds
+  const ask = async (kind: 'page' | 'health', path: string) => {
+    const start = performance.now()
+    const answer = await fetch(ivent.url + path).catch(() => undefined)
+    await answer?.arrayBuffer()
+    if (answer?.status === 200) times[kind].push(performance.now() - start)
+    else failed[kind]++
+  }
+  const client = async () => {
+    while (performance.now() < until) {
+      const id = ids[Math.floor(random() * ids.length)]
+      await ask('page', random() < 0.3 ? '/' : `/builds/${id}/${stations[Math.floor(random() * stations.length)]}`)
+    }
+  }
+  const watch = async () => {
+    while (performance.now() < until) {
+      await ask('health', '/api/health')
+      await pause(200)
+    }
+  }
+  await Promise.all([...Array.from({ length: clients }, client), watch()])
+  const told = (kind: 'page' | 'health'): Times => {
+    const sorted = times[kind].toSorted((a, b) => a - b)
+    return { count: sorted.length, p50: quantile(sorted, 0.5), p95: quantile(sorted, 0.95), failed: failed[kind] }
+  }
+  return { page: told('page'), health: told('health') }
+}

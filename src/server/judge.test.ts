@@ -1,0 +1,47 @@
+/** Analyses in worker threads: the same answer, stopped by their budget, kept while nothing changes. Needs the bundle that `./ivent` makes. */
+import { analyse } from '@/plan/analyse'
+import { newBuild } from '@/plan/schools/new-build'
+import { summarise } from '@/plan/service/summary'
+import { closeJudges, judge, judgeStored, summariseStored } from './judge'
+
+const DAY = '2026-11-25'
+const build = newBuild({ name: 'One', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric' })
+afterAll(closeJudges)
+jest.setTimeout(60_000)
+
+test('the same as worked out here, and the main thread goes on meanwhile', async () => {
+  let turns = 0
+  const turning = setInterval(() => turns++, 1)
+  const judged = await judge(build, DAY)
+  clearInterval(turning)
+  expect(judged.ok && JSON.stringify(judged.value)).toEqual(JSON.stringify(analyse(build, DAY)))
+  expect(turns).toBeGreaterThan(0)
+})
+
+test('what exceeds its budget is stopped and said, and the next one is answered', async () => {
+  expect(await judge(build, DAY, 0)).toEqual({ ok: false, reason: expect.stringMatching(/was stopped/) as string })
+  expect((await judge(build, DAY)).ok).toBe(true)
+})
+
+test('a document that breaks the working is told as its own, not as a broken page', async () => {
+  const broken = { ...build, variants: build.variants.map((v) => ({ ...v, parts: undefined })) } as never
+  const log = jest.spyOn(console, 'error').mockImplementation(() => undefined)
+  expect(await judge(broken, DAY)).toEqual({ ok: false, reason: expect.stringMatching(/damaged/) as string })
+  log.mockRestore()
+})
+
+test('summaries are worked out once for build, revision and day', async () => {
+  let asked = 0
+  const document = () => {
+    asked++
+    return Promise.resolve(build)
+  }
+  const at = (revision: number, day = DAY) => summariseStored({ id: 'x', revision }, day, document)
+  expect(await at(1)).toEqual({ ok: true, value: summarise(build, analyse(build, DAY)) })
+  await at(1)
+  expect(asked).toBe(1)
+  await at(2)
+  await at(2, '2026-11-26')
+  expect(asked).toBe(3)
+  expect((await judgeStored({ id: 'x', revision: 1, document: build }, DAY)).ok).toBe(true)
+})
