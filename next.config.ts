@@ -5,8 +5,6 @@ const config: NextConfig = {
   experimental: {
     optimizePackageImports: ['recharts', 'radix-ui', 'lucide-react', 'date-fns', 'd3-scale', 'd3-shape'],
   },
-  // it is served to this machine: packing pages would take longer than sending them
-  compress: false,
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

@@ -1,8 +1,10 @@
 /** Nothing that was typed is lost, whatever happens to server, line, tab or reload. */
-import type { Page } from '@playwright/test'
 import { conflicts, firstStarts, kills, mutations } from './siege'
-import { expect, Ivent, test } from './server'
+import type { Page } from '@playwright/test'
+import { expect, Ivent, withServer } from './server'
 
+/** What is typed here is looked for by value. */
+const test = withServer()
 const CHANGES = '**/api/builds/*/changes'
 const bore = (page: Page, line = 'Breather line') => page.getByLabel(`${line}, bore`)
 async function type(page: Page, value: string, line?: string): Promise<void> {

@@ -38,7 +38,7 @@ test('what was backed up stands again elsewhere, what stood there is kept, and a
   expect((await listBuilds()).map((b) => b.document.name)).toEqual(['Before'])
   await closeStore()
   const restored = ivent(there, 'restore', file)
-  expect(restored.stdout).toMatch(/Restored 1 builds/)
+  expect(restored.stdout).toMatch(/Restored 1 build from/)
   expect(readdirSync(there).some((f) => f.startsWith('pg.before-'))).toBe(true)
   expect((await listBuilds()).map((b) => [b.id, b.document.name])).toEqual([[made.id, 'Kept']])
   await closeStore()

@@ -301,7 +301,7 @@ describe('documents', () => {
       (b) => {
         b.variants[0].parts = Array.from({ length: 5000 }, () => b.variants[0].parts[0])
       },
-      /has 5000; at most 200/,
+      /has 5000; at most 80/,
     ],
   ])('%s is named with its place', (_, change, expected) => {
     expect(says(mutate(change))).toMatch(expected)

@@ -1,6 +1,7 @@
 /** Analyses in worker threads: the same answer, stopped by their budget, kept while nothing changes. Needs the bundle that `./ivent` makes. */
 import { analyse } from '@/plan/analyse'
 import { newBuild } from '@/plan/schools/new-build'
+import { hose, tee } from '@/plan/schools/parts'
 import { summarise } from '@/plan/service/summary'
 import { closeJudges, judge, judgeStored, summariseStored } from './judge'
 
@@ -19,7 +20,23 @@ test('the same as worked out here, and the main thread goes on meanwhile', async
 })
 
 test('what exceeds its budget is stopped and said, and the next one is answered', async () => {
-  expect(await judge(build, DAY, 0)).toEqual({ ok: false, reason: expect.stringMatching(/was stopped/) as string })
+  const tees = Array.from({ length: 70 }, (_, i) => tee(`t${i}`, `Tee ${i}`))
+  const plan = build.variants[0]!
+  const heavy = {
+    ...build,
+    variants: [
+      {
+        ...plan,
+        parts: [...plan.parts, ...tees],
+        lines: [
+          ...plan.lines,
+          hose('in', 'in', 'cover.filler', 't0.a', 10, 100),
+          ...tees.slice(1).map((_, i) => hose(`h${i}`, `h${i}`, `t${i}.b`, `t${i + 1}.a`, 10, 100)),
+        ],
+      },
+    ],
+  }
+  expect(await judge(heavy, DAY, 2)).toEqual({ ok: false, reason: expect.stringMatching(/was stopped/) as string })
   expect((await judge(build, DAY)).ok).toBe(true)
 })
 
