@@ -59,7 +59,7 @@ async function verification(): Promise<string> {
     'handbooks, closed forms, general-purpose software. "From memory" marks a handbook value whose page was not at hand; "common practice, no',
     'source" a fact of the trade. A single expected value is followed by the deviation, of the deviation allowed.',
     '',
-    `${all.filter(passes).length} of ${all.length} comparisons and ${cases.filter((c) => c.status === 'pass').length} of ${cases.filter((c) => c.status !== 'skipped').length} worked cases pass.`,
+    `${all.filter(passes).length} of ${all.length} comparisons and ${cases.filter((c) => c.status === 'pass').length} of ${cases.length} worked cases pass.`,
     '',
     ...groups.flatMap((g) => [
       `## ${g}`,

@@ -7,7 +7,7 @@ import { engineModel } from './model/engine'
 import { isSolved, type Figures, type Worked } from './model/results'
 import { solveGas, solveStates } from './model/states'
 import { intakeOil, metresPerHour } from './service/duty'
-import { forecasts } from './service/forecast'
+import { forecasts, learnedOil } from './service/forecast'
 import { RULES } from './verdicts/rules'
 import { SEVERITIES, type Case, type Verdict } from './verdicts/verdict'
 
@@ -40,7 +40,9 @@ export function figuresOf(build: Build): Figures {
 /** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
 export function work(build: Build, today: string): Worked {
   const figures = figuresOf(build)
-  return { ...figures, cans: forecasts(build, figures, today, figuresOf) }
+  const cans = forecasts(build, figures, today, figuresOf)
+  const oilLearned = learnedOil(cans)
+  return { ...figures, cans, oilLearned, intakeOil: figures.intakeOil * oilLearned }
 }
 
 /** Fixes are tried out by solving; a circuit with more faults than this has other worries. */

@@ -4,7 +4,10 @@
  * of what cannot be told from a wet wall; a bowl that was brim full says "at least", one that was dry "at most". A reading is never thrown
  * away, and none is exact.
  */
-import { normalCdf } from './normal'
+import { normalCdf, normalQuantile } from './normal'
+
+// looked up once: this runs tens of thousands of times
+const { exp, log, sqrt, abs } = Math
 
 export const PRIOR_SIGMA = 0.8
 /** Scatter of one interval about the rate that the car keeps, standard deviation of its logarithm. */
@@ -42,22 +45,23 @@ export type Learned = {
 
 /** Points across a multiplier: alone, of two of which something is known, of two of which nothing is. */
 const ALONE = 161
-const TOGETHER = 33
+const TOGETHER = 25
 const UNKNOWN = 15
 /** Standard deviations to either side. */
 const WIDTH = 5
 
 const logOf = (amount: Amount, predicted: number): number =>
-  Math.log(('found' in amount ? amount.found : 'atLeast' in amount ? amount.atLeast : amount.atMost) / predicted)
+  log(('found' in amount ? amount.found : 'atLeast' in amount ? amount.atLeast : amount.atMost) / predicted)
 
-/** Log-likelihood of an amount where `x` is the logarithm of what multiplies the predicted volume. */
-function logLikelihood(amount: Amount, predicted: number, x: number, wetWallM3: number): number {
+/** Log-likelihood of an amount, by the logarithm of what multiplies the predicted volume. */
+function likelihoodOf(amount: Amount, predicted: number, wetWallM3: number): (x: number) => number {
+  const told = logOf(amount, predicted)
   if ('found' in amount) {
-    const sigma = Math.hypot(ENTRY_SIGMA, wetWallM3 / amount.found)
-    return -0.5 * ((logOf(amount, predicted) - x) / sigma) ** 2
+    const weight = -0.5 / (ENTRY_SIGMA ** 2 + (wetWallM3 / amount.found) ** 2)
+    return (x) => weight * (told - x) * (told - x)
   }
-  const z = (logOf(amount, predicted) - x) / ENTRY_SIGMA
-  return Math.log(Math.max(1e-300, 'atLeast' in amount ? 1 - normalCdf(z) : normalCdf(z)))
+  const side = 'atLeast' in amount ? -1 : 1
+  return (x) => log(Math.max(1e-300, normalCdf((side * (told - x)) / ENTRY_SIGMA)))
 }
 
 const usable = (amount: Amount | undefined, predicted: number): amount is Amount =>
@@ -68,13 +72,20 @@ type Fact = (oil: number, water: number) => number
 function factsOf(entries: readonly Emptying[], wetWallM3: number): Fact[] {
   return entries.flatMap(({ predicted: p, oil, water, all }): Fact[] => {
     const facts: Fact[] = []
-    if (usable(oil, p.oil)) facts.push((o) => logLikelihood(oil, p.oil, o, wetWallM3))
-    if (usable(water, p.water)) facts.push((_, w) => logLikelihood(water, p.water, w, wetWallM3))
+    if (usable(oil, p.oil)) {
+      const of = likelihoodOf(oil, p.oil, wetWallM3)
+      facts.push((o) => of(o))
+    }
+    if (usable(water, p.water)) {
+      const of = likelihoodOf(water, p.water, wetWallM3)
+      facts.push((_, w) => of(w))
+    }
     const sum = p.oil + p.water
-    if (usable(all, sum))
-      facts.push((o, w) =>
-        logLikelihood(all, sum, Math.log((p.oil * Math.exp(o) + p.water * Math.exp(w)) / sum), wetWallM3),
-      )
+    if (usable(all, sum)) {
+      const of = likelihoodOf(all, sum, wetWallM3)
+      const [shareO, shareW] = [p.oil / sum, p.water / sum]
+      facts.push((o, w) => of(log(shareO * exp(o) + shareW * exp(w))))
+    }
     return facts
   })
 }
@@ -99,16 +110,16 @@ function peak(density: Fact, prior: Prior): { o: number; w: number; oo: number; 
   }
   for (let i = 0; i < 40; i++) {
     const s = step(o, w)
-    const ow = Math.sign(s.ow) * Math.min(Math.abs(s.ow), 0.95 * Math.sqrt(s.oo * s.ww))
+    const ow = Math.sign(s.ow) * Math.min(abs(s.ow), 0.95 * sqrt(s.oo * s.ww))
     const det = s.oo * s.ww - ow * ow
     const move = (x: number) => Math.max(-1, Math.min(1, x))
     const [dO, dW] = [move((s.go * s.ww - s.gw * ow) / det), move((s.gw * s.oo - s.go * ow) / det)]
     o += dO
     w += dW
-    if (Math.abs(dO) + Math.abs(dW) < 1e-4) break
+    if (abs(dO) + abs(dW) < 1e-4) break
   }
   const { oo, ow, ww } = step(o, w)
-  return { o, w, oo, ow: Math.sign(ow) * Math.min(Math.abs(ow), 0.999 * Math.sqrt(oo * ww)), ww }
+  return { o, w, oo, ow: Math.sign(ow) * Math.min(abs(ow), 0.999 * sqrt(oo * ww)), ww }
 }
 
 /** Points over `-WIDTH..WIDTH` standard deviations along the posterior's own axes. */
@@ -119,8 +130,8 @@ function spreadPoints(density: Fact, prior: Prior, dry: boolean, count: number):
   const [voo, vww, vow] = [at.ww / det, at.oo / det, -at.ow / det]
   const angle = dry ? 0 : Math.atan2(2 * vow, voo - vww) / 2
   const [c, s] = [Math.cos(angle), Math.sin(angle)]
-  const along = Math.sqrt(dry ? 1 / at.oo : voo * c * c + 2 * vow * c * s + vww * s * s)
-  const across = Math.sqrt(Math.max(1e-12, voo * s * s - 2 * vow * c * s + vww * c * c))
+  const along = sqrt(dry ? 1 / at.oo : voo * c * c + 2 * vow * c * s + vww * s * s)
+  const across = sqrt(Math.max(1e-12, voo * s * s - 2 * vow * c * s + vww * c * c))
   const rows = dry ? 1 : count
   const score = (i: number, n: number) => (n === 1 ? 0 : -WIDTH + (2 * WIDTH * i) / (n - 1))
   const total = count * rows
@@ -136,7 +147,7 @@ function spreadPoints(density: Fact, prior: Prior, dry: boolean, count: number):
     }
   }
   let sum = 0
-  for (let k = 0; k < total; k++) sum += weight[k] = Math.exp(weight[k]! - most)
+  for (let k = 0; k < total; k++) sum += weight[k] = exp(weight[k]! - most)
   for (let k = 0; k < total; k++) weight[k]! /= sum
   return { oil, water, weight }
 }
@@ -148,7 +159,7 @@ function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Mult
     mu += weight[k]! * x[k]!
     square += weight[k]! * x[k]! * x[k]!
   }
-  return { mu, sigma: Math.sqrt(Math.max(0, square - mu * mu)), entries }
+  return { mu, sigma: sqrt(Math.max(0, square - mu * mu)), entries }
 }
 
 /**
@@ -185,7 +196,7 @@ export type Range = { readonly low: number; readonly mid: number; readonly high:
 const range = (at: (q: number) => number): Range => ({ low: at(0.1), mid: at(0.5), high: at(0.9) })
 
 /** Bins that the points are gathered in before their quantiles are looked for. */
-const BINS = 160
+const BINS = 64
 
 /**
  * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
@@ -196,20 +207,15 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
   const n = points.weight.length
   const y = new Float64Array(n)
-  const spread = new Float64Array(n)
   let [low, high] = [Infinity, -Infinity]
   for (let k = 0; k < n; k++) {
-    const oil = rates.oil * Math.exp(points.oil[k]!)
-    const all = oil + rates.water * Math.exp(points.water[k]!)
-    // each of the two scatters on its own: together the less, the more evenly they share
-    const share = oil / all
-    y[k] = Math.log(all)
-    spread[k] = scatter * Math.hypot(share, 1 - share)
+    const all = rates.oil * exp(points.oil[k]!) + rates.water * exp(points.water[k]!)
+    y[k] = log(all)
     if (points.weight[k]! < 1e-9) continue
     low = Math.min(low, y[k]!)
     high = Math.max(high, y[k]!)
   }
-  const [weight, mean, sigma] = [new Float64Array(BINS), new Float64Array(BINS), new Float64Array(BINS)]
+  const [weight, mean] = [new Float64Array(BINS), new Float64Array(BINS)]
   const width = (high - low) / BINS || 1
   for (let k = 0; k < n; k++) {
     const w = points.weight[k]!
@@ -217,31 +223,40 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
     const bin = Math.min(BINS - 1, Math.floor((y[k]! - low) / width))
     weight[bin]! += w
     mean[bin]! += w * y[k]!
-    sigma[bin]! += w * spread[k]!
   }
-  const filled = [...weight.keys()].filter((b) => weight[b]! > 0)
+  // with no scatter asked for, the points themselves are blurred by their distance
+  const sigma = Math.max(scatter, width / 2)
+  const bins: { readonly w: number; readonly mean: number }[] = []
+  let [mu, square] = [0, 0]
+  for (let b = 0; b < BINS; b++) {
+    const w = weight[b]!
+    if (w <= 0) continue
+    const bin = { w, mean: mean[b]! / w }
+    bins.push(bin)
+    mu += w * bin.mean
+    square += w * (bin.mean * bin.mean + sigma * sigma)
+  }
+  const sd = sqrt(Math.max(1e-12, square - mu * mu))
   const below = (x: number) => {
     let sum = 0
-    for (const b of filled) {
-      const w = weight[b]!
-      const s = Math.max(sigma[b]! / w, width / 2)
-      sum += w * normalCdf((x - mean[b]! / w) / s)
-    }
+    for (const b of bins) sum += b.w * normalCdf((x - b.mean) / sigma)
     return sum
   }
-  return range((q) => Math.exp(bisect(below, q, low - 5 * scatter - width, high + 5 * scatter + width)))
+  return range((q) => exp(crossing(below, q, mu + normalQuantile(q) * sd, sd)))
 }
 
-/** Where a rising function crosses `q`: the false position rule, kept between its bounds (Illinois). */
-function bisect(f: (x: number) => number, q: number, low: number, high: number): number {
-  let [a, b] = [low, high]
-  let [fa, fb] = [-q, 1 - q]
-  for (let i = 0; i < 60 && b - a > 1e-5; i++) {
-    const x = i % 3 === 2 ? (a + b) / 2 : a - (fa * (b - a)) / (fb - fa)
+/** Where a rising function crosses `q`, looked for from `near` outwards: false position, kept between its bounds (Illinois). */
+function crossing(f: (x: number) => number, q: number, near: number, step: number): number {
+  let [a, b] = [near - 0.3 * step, near + 0.3 * step]
+  let [fa, fb] = [f(a) - q, f(b) - q]
+  for (let i = 0; i < 40 && fa > 0; i++) [b, fb, a, fa] = [a, fa, a - step, f(a - step) - q]
+  for (let i = 0; i < 40 && fb < 0; i++) [a, fa, b, fb] = [b, fb, b + step, f(b + step) - q]
+  for (let i = 0; i < 50 && b - a > 1e-6; i++) {
+    const x = a - (fa * (b - a)) / (fb - fa)
     const fx = f(x) - q
-    if (Math.abs(fx) < 1e-6) return x
-    if (fx < 0) [a, fa] = [x, fx]
-    else [b, fb] = [x, fx]
+    if (abs(fx) < 1e-5) return x
+    if (fx < 0) [a, fa, fb] = [x, fx, fb / 2]
+    else [b, fb, fa] = [x, fx, fa / 2]
   }
   return (a + b) / 2
 }
@@ -250,7 +265,9 @@ function bisect(f: (x: number) => number, q: number, low: number, high: number):
  * 10, 50 and 90 % points of a multiplier itself, without the scatter of any interval.
  * @example multiplierRange(learn([]), 'oil').high // 2.79
  */
-export const multiplierRange = (learned: Pick<Learned, 'points'>, of: 'oil' | 'water'): Range => {
+export const multiplierRange = (learned: Learned, of: 'oil' | 'water'): Range => {
+  // nothing has bent it: it is the lognormal that it was
+  if (learned[of].entries === 0) return range((q) => multiplierAt(learned[of], q))
   const x = learned.points[of]
   const { weight } = learned.points
   const order = [...x.keys()].toSorted((i, j) => x[i]! - x[j]!)
@@ -260,10 +277,17 @@ export const multiplierRange = (learned: Pick<Learned, 'points'>, of: 'oil' | 'w
     let [lastAt, lastX] = [0, x[order[0]!]!]
     for (const k of order) {
       const at = before + weight[k]! / 2
-      if (at >= q) return Math.exp(lastX + ((x[k]! - lastX) * (q - lastAt)) / Math.max(1e-15, at - lastAt))
+      if (at >= q) return exp(lastX + ((x[k]! - lastX) * (q - lastAt)) / Math.max(1e-15, at - lastAt))
       before += weight[k]!
       ;[lastAt, lastX] = [at, x[k]!]
     }
-    return Math.exp(lastX)
+    return exp(lastX)
   })
 }
+
+/**
+ * Multiplier at quantile `q`, as a lognormal of these moments.
+ * @example multiplierAt({ mu: 0, sigma: 0.5 }, 0.5) // 1
+ */
+export const multiplierAt = (m: Pick<Multiplier, 'mu' | 'sigma'>, q: number): number =>
+  exp(m.mu + m.sigma * normalQuantile(q))

@@ -1,11 +1,14 @@
 /** The standard normal distribution. */
 
+// looked up once: this runs tens of thousands of times
+const { exp, log, sqrt, abs } = Math
+
 /**
  * Its cumulative probability (complementary error function by a Chebyshev fit, Press et al., Numerical Recipes, 6.2: relative error 1.2e-7).
  * @example normalCdf(1.2816) // 0.9
  */
 export function normalCdf(z: number): number {
-  const x = Math.abs(z) * Math.SQRT1_2
+  const x = abs(z) * Math.SQRT1_2
   const t = 1 / (1 + x / 2)
   const poly =
     -1.26551223 +
@@ -18,7 +21,7 @@ export function normalCdf(z: number): number {
                 t *
                   (-0.18628806 +
                     t * (0.27886807 + t * (-1.13520398 + t * (1.48851587 + t * (-0.82215223 + t * 0.17087277))))))))
-  const tail = (t * Math.exp(-x * x + poly)) / 2
+  const tail = (t * exp(-x * x + poly)) / 2
   return z < 0 ? tail : 1 - tail
 }
 
@@ -39,7 +42,7 @@ export function normalQuantile(q: number): number {
   const poly = (k: readonly number[], x: number) => k.reduce((s, v) => s * x + v, 0)
   if (q > 0.97575) return -normalQuantile(1 - q)
   if (q < 0.02425) {
-    const r = Math.sqrt(-2 * Math.log(q))
+    const r = sqrt(-2 * log(q))
     return poly(c, r) / (poly(d, r) * r + 1)
   }
   const r = q - 0.5

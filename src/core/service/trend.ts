@@ -7,10 +7,11 @@ export type Found = { readonly found: number; readonly predicted: number }
 /** A step that is worth a look: its size, ln, and how much that may differ (estimates). */
 const STEP = Math.log(1.6)
 const STEP_SIGMA = 0.25
-/** Entries after a step before it is spoken of: two wet intervals are weather. */
-const LEAST_AFTER = 2
-/** How rare steps are, as odds against one at each emptying (estimate). */
-const AGAINST = 30
+/** Entries after a step before it is spoken of: two wet intervals are weather; and the most, since an older one has been learned. */
+const LEAST_AFTER = 3
+const MOST_AFTER = 6
+/** Odds against a step before anything is looked at (estimate, such that one look in fifty cries wolf). */
+const AGAINST = 6.5
 
 /** Log marginal likelihood of values x_i ~ N(m, s_i^2) whose mean has the prior N(mu, sigma^2). */
 function logEvidence(x: readonly number[], s: readonly number[], mu: number, sigma: number): number {
@@ -34,7 +35,8 @@ export type Step = {
 
 /**
  * The likeliest step up in what was found over what was predicted, oldest entry first, with its odds (Bayes factor by the marginal
- * likelihoods of normal means, Gelman et al., 2.5, times the prior odds). Undefined with fewer than two entries on either side.
+ * likelihoods of normal means, Gelman et al., 2.5, times the prior odds). Undefined with fewer than two entries
+ * before it and three after.
  * @example stepUp([10, 10, 10, 10, 18, 17, 18, 17].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds > 3 // true
  */
 export function stepUp(entries: readonly Found[]): Step | undefined {
@@ -43,7 +45,7 @@ export function stepUp(entries: readonly Found[]): Step | undefined {
   const s = known.map((e) => Math.hypot(ENTRY_SIGMA, WET_WALL_M3 / e.found))
   const none = logEvidence(x, s, 0, PRIOR_SIGMA)
   let best: Step | undefined
-  for (let k = 2; k + LEAST_AFTER <= x.length; k++) {
+  for (let k = Math.max(2, x.length - MOST_AFTER); k + LEAST_AFTER <= x.length; k++) {
     // before the step a mean of its own; after it that mean and the step: two means that know of each other
     const before = { x: x.slice(0, k), s: s.slice(0, k) }
     const after = { x: x.slice(k), s: s.slice(k) }

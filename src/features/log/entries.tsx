@@ -23,11 +23,17 @@ export function Entries() {
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const volume = (ml: number) => quantityText(toSi('volume', ml, 'ml'), 'volume', units, 3).replace(/\.0+(?= )/, '')
+  const amount = (e: LogEntry): string => {
+    if (e.seen === 'dry') return 'dry'
+    if (e.seen === 'overflowed')
+      return e.ml === undefined ? 'brim full or run over' : `${volume(e.ml)} or more, run over`
+    return volume(e.ml ?? 0)
+  }
   const what = (e: LogEntry): string => {
     const can = variant.parts.find((p) => p.id === e.part)?.name.toLowerCase() ?? e.part
     switch (e.kind) {
       case 'emptied':
-        return `${can}: ${volume(e.ml ?? 0)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
+        return `${can}: ${amount(e)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
       case 'oil-added':
         return volume(e.ml ?? 0)
       case 'reading':

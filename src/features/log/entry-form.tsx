@@ -16,6 +16,12 @@ const KINDS = [
   { value: 'oil-added', name: 'Oil added' },
   { value: 'reading', name: 'Reading' },
 ] as const
+/** What was to be seen of a can that was emptied. */
+const FOUND = [
+  { value: 'measured', name: 'So much' },
+  { value: 'overflowed', name: 'Brim full or run over' },
+  { value: 'dry', name: 'Dry, or a film' },
+] as const
 type Kind = LogEntry['kind']
 type Draft = Partial<Record<'odometer' | 'ml' | 'water' | 'sessions' | 'kpa' | 'note', string>>
 
@@ -29,6 +35,7 @@ export function EntryForm() {
   const id = useId()
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
   const [part, setPart] = useState<string | undefined>(cans[0]?.part)
+  const [seen, setSeen] = useState<(typeof FOUND)[number]['value']>('measured')
   const [state, setState] = useState<StateId>('idle')
   const [date, setDate] = useState(today)
   const [draft, setDraft] = useState<Draft>({})
@@ -66,8 +73,10 @@ export function EntryForm() {
       return value
     }
     const odometerKm = read('odometer', 'distance', 'km', true, 0, 2_000_000)
-    const ml = kind === 'emptied' || kind === 'oil-added' ? read('ml', 'volume', 'ml', true, 0, 20_000) : undefined
-    const waterMl = kind === 'emptied' ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
+    const measured = kind === 'emptied' && seen === 'measured'
+    const told = measured || kind === 'oil-added' || (kind === 'emptied' && seen === 'overflowed')
+    const ml = told ? read('ml', 'volume', 'ml', seen !== 'overflowed', 0, 20_000) : undefined
+    const waterMl = measured ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
     const kpa = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
     const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
@@ -90,6 +99,7 @@ export function EntryForm() {
         part: ofCan ? chosenPart : undefined,
         ml,
         waterMl,
+        seen: kind === 'emptied' && seen !== 'measured' ? seen : undefined,
         sessions,
         reading: kpa === undefined ? undefined : { state, kpa },
         note: draft.note?.trim() || undefined,
@@ -97,6 +107,7 @@ export function EntryForm() {
     ) as LogEntry
     act(note(entry), `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`)
     setDraft({})
+    setSeen('measured')
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
   }
 
@@ -193,8 +204,10 @@ export function EntryForm() {
           )}
           {kind === 'emptied' && (
             <>
-              {field('ml', 'Came out, all', metric ? 'ml' : 'fl oz')}
-              {field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}
+              <Choice id={`${id}-seen`} label="What was in it" value={seen} options={FOUND} onChange={setSeen} />
+              {seen !== 'dry' &&
+                field('ml', seen === 'measured' ? 'Came out, all' : 'Came out, if measured', metric ? 'ml' : 'fl oz')}
+              {seen === 'measured' && field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}
               {field('sessions', 'Track sessions since, if any', '')}
             </>
           )}

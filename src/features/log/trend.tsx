@@ -2,7 +2,7 @@
 /** Oil found at each emptying against what was to be expected then, as a rate. */
 import { day } from '@/ui/dates'
 import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
-import { multiplierAt } from '@/core/service/calibrate'
+import { multiplierAt } from '@/core/service/learn'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
 import type { CanForecast } from '@/plan/model/results'

@@ -53,6 +53,7 @@ export const LOG_NOTE = 500
 // eslint-disable-next-line no-control-regex
 export const NUL = /\0/
 export const ID = /^[\w-]+$/
+export const SEEN = ['overflowed', 'dry'] as const
 export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
@@ -290,6 +291,10 @@ export const logEntrySchema = shape({
   kind: choice(...LOG_KINDS),
   /** ml and waterMl: what came out and how much of it was water; sessions of 20 minutes on track since this can's last entry */
   ...numbers(LOG_FIELDS),
+  /** what cannot be measured: it was brim full or had run over, so that at least its bowl came together; there was a film at most */
+  seen: string()
+    .oneOf(SEEN, `must be one of ${SEEN.join(', ')}`)
+    .optional(),
   /** the plan that was on the engine then; left out, the first of the build */
   plan: text(LOG_NAME).optional(),
   /** the can that was fitted, emptied or looked at */

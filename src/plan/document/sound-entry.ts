@@ -4,7 +4,7 @@
  */
 import { STATE_IDS } from '@/core/engine/states'
 import { LOG_FIELDS, READING_FIELDS, type Field } from './fields'
-import { ID, isDay, LOG_KINDS, LOG_NAME, LOG_NOTE, NUL } from './schema'
+import { ID, isDay, LOG_KINDS, LOG_NAME, LOG_NOTE, NUL, SEEN } from './schema'
 
 type Doc = Readonly<Record<string, unknown>>
 const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
@@ -26,7 +26,7 @@ const known = (x: Doc, ...names: readonly Readonly<Record<string, unknown>>[]): 
   return true
 }
 
-const OWN = { id: 0, date: 0, kind: 0, plan: 0, part: 0, reading: 0, note: 0 }
+const OWN = { id: 0, date: 0, kind: 0, seen: 0, plan: 0, part: 0, reading: 0, note: 0 }
 const isReading = (x: unknown): boolean =>
   isRecord(x) && known(x, READING_FIELDS, { state: 0 }) && oneOf(STATE_IDS, x.state) && figures(x, READING_FIELDS)
 
@@ -39,6 +39,7 @@ export const isSoundEntry = (x: unknown): boolean =>
   isDay(x.date) &&
   oneOf(LOG_KINDS, x.kind) &&
   figures(x, LOG_FIELDS) &&
+  (x.seen === undefined || oneOf(SEEN, x.seen)) &&
   maybe(x.plan, LOG_NAME) &&
   maybe(x.part, LOG_NAME) &&
   (x.reading === undefined || isReading(x.reading)) &&

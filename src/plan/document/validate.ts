@@ -122,7 +122,7 @@ function buildProblems(build: Build): Problem[] {
   if (ACTIVITIES.every((a) => build.duty.hours[a] === 0))
     problems.push({ path: 'duty › hours', message: 'are all zero: say how the car is used' })
   build.log.forEach((e, i) => {
-    if (e.kind === 'emptied' && e.ml === undefined)
+    if (e.kind === 'emptied' && e.ml === undefined && e.seen === undefined)
       problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
     if ((e.waterMl ?? 0) > (e.ml ?? Infinity))
       problems.push({ path: `log › ${i + 1} › waterMl`, message: 'is more than all that came out' })

@@ -1,7 +1,7 @@
 /** What is worked out of a build, before it is judged. SI throughout; screens and reports format it. */
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { CanResult, Oil } from '@/core/separation/carriage'
-import type { Multiplier } from '@/core/service/calibrate'
+import type { Multiplier } from '@/core/service/learn'
 import type { Range } from '@/core/service/fill'
 import type { Part } from '../document/schema'
 import type { EngineModel } from './engine'
@@ -55,7 +55,8 @@ export type CanForecast = {
   readonly waterMultiplier: Multiplier
   /** what was learned with another plan of this engine stands in until this one's log speaks */
   readonly carried: boolean
-  readonly rising: boolean
+  /** it has begun to make more: the odds of a step up against none, and the emptying that showed it first */
+  readonly rising: { readonly odds: number; readonly since: string } | undefined
   /** odometer in m when it was last empty; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined
   readonly odometerNow: number
@@ -91,7 +92,11 @@ export type Figures = {
 }
 
 /** The same with what the log has taught and when each can will be full, as of a day. */
-export type Worked = Figures & { readonly cans: readonly CanForecast[] }
+export type Worked = Figures & {
+  readonly cans: readonly CanForecast[]
+  /** factor on all oil that the log has taught, part of `intakeOil` here */
+  readonly oilLearned: number
+}
 
 /** The gas alone in one state: what trying out a change gives. */
 export type GasResult = {

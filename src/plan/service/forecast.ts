@@ -1,8 +1,18 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
 import { differenceInCalendarDays, addDays, formatISO, parseISO } from 'date-fns'
-import { calibrate, PRIOR_SIGMA, risingTrend, type Multiplier } from '@/core/service/calibrate'
-import { gathered, rateRange, untilFull } from '@/core/service/fill'
+import { gathered, untilFull } from '@/core/service/fill'
+import {
+  BLANK,
+  learn,
+  nextFilling,
+  WET_WALL_M3,
+  type Amount,
+  type Emptying,
+  type Multiplier,
+  type Prior,
+} from '@/core/service/learn'
 import { ACTIVITY_FACTS, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
+import { STEP_ODDS, stepUp } from '@/core/service/trend'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -22,9 +32,20 @@ function predictedFor(
   return { oil: offTrack.oil * road + session.oil * sessions, water: offTrack.water * road + session.water * sessions }
 }
 
-/** Oil and water of what came out: as told apart, else split as the model would have it. */
-function split(e: LogEntry, predicted: DutyRates): DutyRates {
-  const all = toSi('volume', e.ml ?? 0, 'ml')
+/** What an emptying says: told apart or all together, or only that the bowl was full or had run over, or that there was nothing to measure. */
+function saidBy(e: LogEntry, predicted: DutyRates, bowlM3: number): Emptying {
+  const ml = (v: number) => toSi('volume', v, 'ml')
+  const all = ml(e.ml ?? 0)
+  if (e.seen === 'overflowed' || all >= bowlM3) return { predicted, all: { atLeast: Math.max(all, bowlM3) } }
+  if (e.seen === 'dry' || all === 0) return { predicted, all: { atMost: WET_WALL_M3 } }
+  if (e.waterMl === undefined) return { predicted, all: { found: all } }
+  const amount = (v: number): Amount => (v <= 0 ? { atMost: WET_WALL_M3 } : { found: v })
+  return { predicted, oil: amount(all - ml(e.waterMl)), water: amount(ml(e.waterMl)) }
+}
+
+/** Oil and water of what came out, for showing it: as told apart, else split as the model would have it. */
+function split(e: LogEntry, predicted: DutyRates, bowlM3: number): DutyRates {
+  const all = e.ml === undefined && e.seen === 'overflowed' ? bowlM3 : toSi('volume', e.ml ?? 0, 'ml')
   const water =
     e.waterMl !== undefined
       ? toSi('volume', e.waterMl, 'ml')
@@ -33,10 +54,6 @@ function split(e: LogEntry, predicted: DutyRates): DutyRates {
 }
 
 /** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
-type Learned = {
-  readonly oil: Pick<Multiplier, 'mu' | 'sigma'>
-  readonly water: Pick<Multiplier, 'mu' | 'sigma'>
-}
 /** spread that changing the plan adds to what was learned (estimate) */
 const CARRIED_SIGMA = 0.3
 
@@ -52,7 +69,7 @@ function loggedElsewhere(build: Build, variant: Variant): string | undefined {
 }
 
 /** From the forecasts of that other plan: the best known can's multipliers, a little wider. */
-function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
+function carriedOver(cans: readonly CanForecast[]): Prior | undefined {
   const best = cans
     .filter((c) => c.multiplier.entries > 0)
     .toSorted((a, b) => b.multiplier.entries - a.multiplier.entries)[0]
@@ -60,7 +77,7 @@ function carriedOver(cans: readonly CanForecast[]): Learned | undefined {
   return (
     best && {
       oil: wider(best.multiplier),
-      water: best.waterMultiplier.entries > 0 ? wider(best.waterMultiplier) : { mu: 0, sigma: PRIOR_SIGMA },
+      water: best.waterMultiplier.entries > 0 ? wider(best.waterMultiplier) : BLANK.water,
     }
   )
 }
@@ -81,7 +98,7 @@ export function forecasts(
   return cansOf(build, figures, today, learned)
 }
 
-function cansOf(build: Build, { states, coldWater }: Figures, today: string, learned?: Learned): CanForecast[] {
+function cansOf(build: Build, { states, coldWater }: Figures, today: string, learned?: Prior): CanForecast[] {
   const variant = activeVariant(build)
   return variant.parts.flatMap((part) => {
     // a separator that drains back never fills
@@ -102,32 +119,36 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       : { oil: 0, water: 0 }
     const rates = all ?? { oil: 0, water: 0 }
 
-    const mine = build.log.filter(
-      (e) => e.part === part.id && planOf(build, e) === variant.id && (e.kind === 'fitted' || e.kind === 'emptied'),
-    )
+    const bowlM3 = toSi('volume', part.bowlMl, 'ml')
+    // in the order in which it was driven, however the log arrived
+    const mine = build.log
+      .filter(
+        (e) => e.part === part.id && planOf(build, e) === variant.id && (e.kind === 'fitted' || e.kind === 'emptied'),
+      )
+      .toSorted((x, y) => x.odometerKm - y.odometerKm)
+    const said: Emptying[] = []
     const history: CanForecast['history'][number][] = []
     let emptyAt: number | undefined
     for (const e of mine) {
       const at = e.odometerKm * 1000
       if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
         const predicted = predictedFor(at - emptyAt, e.sessions, rates, offTrack, session)
-        history.push({ id: e.id, date: e.date, found: split(e, predicted), predicted, metres: at - emptyAt })
+        said.push(saidBy(e, predicted, bowlM3))
+        history.push({ id: e.id, date: e.date, found: split(e, predicted, bowlM3), predicted, metres: at - emptyAt })
       }
       emptyAt = at
     }
-    const oilHistory = history.map((h) => ({ found: h.found.oil, predicted: h.predicted.oil }))
-    const multiplier = calibrate(oilHistory, learned?.oil)
-    const waterMultiplier = calibrate(
-      history.map((h) => ({ found: h.found.water, predicted: h.predicted.water })),
-      learned?.water,
-    )
-    const rateOf = (r: DutyRates) => rateRange({ ...r, oilMultiplier: multiplier, waterMultiplier })
+    const known = learn(said, learned)
+    const rateOf = (r: DutyRates) => nextFilling(known, r)
     const rate = rateOf(rates)
+    // all together: most logs tell oil and water not apart, and rings show in both
+    const step = stepUp(
+      history.map((h) => ({ found: h.found.oil + h.found.water, predicted: h.predicted.oil + h.predicted.water })),
+    )
     const last = build.log[build.log.length - 1]
     const perDay = (build.duty.kmPerYear * 1000) / 365.25
     const days = last ? Math.max(0, differenceInCalendarDays(parseISO(today), parseISO(last.date))) : 0
     const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
-    const bowlM3 = toSi('volume', part.bowlMl, 'ml')
     const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
     const distance = untilFull(rate, bowlM3)
     const checkBy = (emptyAt ?? odometerNow) + distance.low
@@ -139,10 +160,10 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
         bowlM3,
         perMetre: rates,
         perSession: session,
-        multiplier,
-        waterMultiplier,
+        multiplier: known.oil,
+        waterMultiplier: known.water,
         carried: learned !== undefined,
-        rising: risingTrend(oilHistory),
+        rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: history[step.from]!.date } : undefined,
         emptyAt,
         odometerNow,
         now: gathered(rate, since),
@@ -158,4 +179,10 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       },
     ]
   })
+}
+
+/** What the cans have taught of the engine's oil, as a factor: the one that knows most speaks for what passes them too. */
+export function learnedOil(cans: readonly CanForecast[]): number {
+  const best = cans.toSorted((a, b) => a.multiplier.sigma - b.multiplier.sigma)[0]
+  return best && (best.multiplier.entries > 0 || best.carried) ? Math.exp(best.multiplier.mu) : 1
 }

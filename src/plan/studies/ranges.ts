@@ -1,7 +1,7 @@
 /** How far the answers may be off, since inputs are estimated: everything worked out again for a thousand draws of them. */
 import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
-import { normalQuantile } from '@/core/service/calibrate'
+import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
 import { NEAR } from '@/core/network/newton'
 import { makeSolver, type Solver } from '@/core/network/solver'

@@ -1,5 +1,5 @@
 /** Figures of a can over time: what it likely holds, when it is full, what its log has taught. */
-import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/calibrate'
+import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/learn'
 import type { CanForecast, Worked } from '../../model/results'
 import { input, type Figure, type Input } from '../figure'
 

@@ -58,17 +58,21 @@ export const intakeOil: Figure<'intakeOil'> = {
   read: (_, a) => a.intakeOil,
   working: (_, a) => ({
     title: 'Oil to the intake',
-    relation: 'oil that reaches manifold, inlet tract and charge pipe, over the distance driven on this duty',
+    relation:
+      'oil that reaches manifold, inlet tract and charge pipe, over the distance driven on this duty, times what was learned',
     source: 'Sum over the states of each kind of driving (shares of hours are estimates).',
-    inputs: a.states
-      .filter(isSolved)
-      .map((s) =>
-        input(
-          `${STATE_NAMES[s.id]}, per hour`,
-          Object.values(s.into).reduce((sum, i) => sum + oilSum(i.oil), 0) / OIL_POURED,
-          'liquidRate',
-          'computed',
+    inputs: [
+      ...a.states
+        .filter(isSolved)
+        .map((s) =>
+          input(
+            `${STATE_NAMES[s.id]}, per hour`,
+            Object.values(s.into).reduce((sum, i) => sum + oilSum(i.oil), 0) / OIL_POURED,
+            'liquidRate',
+            'computed',
+          ),
         ),
-      ),
+      input('Multiplier learned', a.oilLearned, 'number', a.oilLearned === 1 ? 'estimated' : 'measured'),
+    ],
   }),
 }
