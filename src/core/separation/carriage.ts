@@ -1,6 +1,6 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
 import { airDensity, meanFreePath } from '../gas/air'
-import { condensedWater, DRY_GAS_KG_PER_MOL, outletTemperature, WATER_KG_PER_MOL } from '../water/vapour'
+import { coolAndCondense, DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
 import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency, type Stage } from './stages'
 
@@ -218,10 +218,10 @@ export function carry(input: CarriageInput): Carriage {
     water[s.id] = waterOn
     oil[s.id] = carried
     if (can && crossing) {
-      const outK = outletTemperature(gasK, input.bonnetK, can.ua, m)
       const dry = (m * (1 - waterPerKg)) / DRY_GAS_KG_PER_MOL
       const pOut = pressure[s.flow > 0 ? s.to : s.from]!
-      const waterCaught = condensedWater(dry, moleFraction(waterPerKg), outK, pOut).molPerS * WATER_KG_PER_MOL
+      const { outK, condensed } = coolAndCondense(dry, moleFraction(waterPerKg), gasK, input.bonnetK, can.ua, pOut)
+      const waterCaught = condensed * WATER_KG_PER_MOL
       waterOn -= waterCaught
       results[s.id] = { oilIn: carried, caught, waterCaught, outK, ...crossing }
     }

@@ -166,7 +166,7 @@ function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Mult
  * Both multipliers after these emptyings, whatever their order.
  * @param prior what was known before: nothing, or what was learned elsewhere
  * @param wetWallM3 m3 that cannot be told from a wet wall
- * @example Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu) // 1.83
+ * @example Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu) // 1.82
  */
 export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWallM3 = WET_WALL_M3): Learned {
   const facts = factsOf(entries, wetWallM3)
@@ -201,7 +201,7 @@ const BINS = 64
 /**
  * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
  * interval's own scatter, which no learning takes away. Left out, a promise of one in ten is broken one time in three.
- * @example nextFilling(learn([]), { oil: 1, water: 0 }).high // 2.93
+ * @example nextFilling(learn([]), { oil: 1, water: 0 }).high // 2.95
  */
 export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, scatter = ENTRY_SIGMA): Range {
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }

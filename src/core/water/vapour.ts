@@ -49,13 +49,51 @@ export function condensedWater(
 export const WATER_KG_PER_MOL = 0.018015
 export const DRY_GAS_KG_PER_MOL = 0.028965
 
+/** Heat of dry gas, J/(kg K), and of condensing water near 25 C, J/kg. */
+const GAS_CP = 1006
+const WATER_LATENT = 2.44e6
+/** Steps along the wall; gas that condenses cools in a curve. */
+const STEPS = 24
+
+export type Cooled = { readonly outK: number; readonly condensed: number; readonly yOut: number }
+
 /**
- * Gas temperature in K on leaving a vessel with wall conductance `ua` (W/K) in surroundings at `tAroundK`:
- * T = Ta + (Tin - Ta) exp(-UA/(m cp)), number of transfer units with the surroundings unchanging (Incropera, ch. 11).
- * No flow: it takes the surroundings' temperature.
- * @example outletTemperature(353.15, 293.15, 0.6, 0.0005) // 311.4
+ * Moist gas along a wall of conductance `ua` (W/K) in surroundings at `tAroundK`: m cp dT + h_fg dm = U dA (T - T_around). Above its dew
+ * point it cools by the number of transfer units (Incropera, ch. 11); below, what condenses warms it, so that it cools more slowly.
+ * @param dryFlow mol/s of dry gas @param y water mole fraction that enters @returns K, mol/s of water condensed, mole fraction that leaves
+ * @example coolAndCondense(0.02, 0.035, 353.15, 283.15, 0.6, 101325).outK // 308.2
  */
-export function outletTemperature(tInK: number, tAroundK: number, ua: number, massFlow: number): number {
-  if (!(massFlow > 0)) return tAroundK
-  return tAroundK + (tInK - tAroundK) * Math.exp(-ua / (massFlow * 1006))
+export function coolAndCondense(
+  dryFlow: number,
+  y: number,
+  tInK: number,
+  tAroundK: number,
+  ua: number,
+  pPa: number,
+): Cooled {
+  const dryKg = dryFlow * DRY_GAS_KG_PER_MOL
+  if (!(dryKg > 0)) return { outK: tAroundK, condensed: 0, yOut: y }
+  const ratioIn = y / (1 - y)
+  const saturated = (tK: number) => {
+    const ps = saturationPressure(tK)
+    return ps < pPa ? ps / (pPa - ps) : Infinity
+  }
+  let t = tInK
+  let left = ua
+  const dew = dewPoint(y, pPa)
+  if (t > dew) {
+    const toDew = dew > tAroundK ? dryKg * GAS_CP * Math.log((t - tAroundK) / (dew - tAroundK)) : Infinity
+    if (toDew >= ua)
+      return { outK: tAroundK + (t - tAroundK) * Math.exp(-ua / (dryKg * GAS_CP)), condensed: 0, yOut: y }
+    left = ua - toDew
+    t = dew
+  }
+  const slope = (tK: number) => (saturated(tK + 0.05) - saturated(tK - 0.05)) / 0.1
+  const heat = (tK: number) => dryKg * GAS_CP + dryFlow * WATER_KG_PER_MOL * WATER_LATENT * slope(tK)
+  for (let i = 0; i < STEPS; i++) {
+    const half = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / 2 / heat(t))
+    t = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / heat(half))
+  }
+  const ratioOut = Math.min(ratioIn, saturated(t))
+  return { outK: t, condensed: dryFlow * (ratioIn - ratioOut), yOut: ratioOut / (1 + ratioOut) }
 }

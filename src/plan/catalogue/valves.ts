@@ -48,6 +48,21 @@ export const PCVS: readonly Entry<'pcv'>[] = [
     },
   },
   {
+    key: 'eight',
+    name: 'Twin plunger',
+    about: 'eights above 4.5 l',
+    spec: {
+      model: 'eight',
+      areaMm2ByKpa: [
+        [0, 38],
+        [8, 33],
+        [25, 20],
+        [50, 10],
+        [90, 8],
+      ],
+    },
+  },
+  {
     key: 'fixed',
     name: 'Fixed orifice, 2.2 mm',
     about: 'no plunger: flow grows with suction',
@@ -74,6 +89,12 @@ export const CHECKS: readonly Entry<'check'>[] = [
     about: 'a 13 to 16 mm line',
     spec: { model: 'large', seatMm: 12, crackKpa: 0.2 },
   },
+  {
+    key: 'wide',
+    name: '19 mm seat',
+    about: 'a 19 to 25 mm line, and every breather that boost leaves by',
+    spec: { model: 'wide', seatMm: 19, crackKpa: 0.15 },
+  },
 ]
 
 export const DISCHARGE = {
@@ -86,5 +107,5 @@ export const DISCHARGE = {
 } as const
 
 /** Which check valve goes with a hose of this bore. */
-export const checkFor = (boreMm: number): 'small' | 'medium' | 'large' =>
-  boreMm <= 9 ? 'small' : boreMm <= 13 ? 'medium' : 'large'
+export const checkFor = (boreMm: number): 'small' | 'medium' | 'large' | 'wide' =>
+  boreMm <= 9 ? 'small' : boreMm <= 13 ? 'medium' : boreMm <= 17 ? 'large' : 'wide'

@@ -192,6 +192,18 @@ export const END_FIELDS = {
 } as const satisfies Record<string, Field>
 export const PORT_FIELDS = {
   boreMm: { ...bore(0.5, 100), optional: true },
+  lossKpaAt100: {
+    label: 'Baffle and nipple at 100 l/min',
+    kept: 'Kpa',
+    min: 0,
+    max: 20,
+    optional: true,
+    standIn: 0.5,
+    digits: 3,
+    spread: { times: 2 },
+    measured: { times: 1.15 },
+    measure: 'read the pressure at the dipstick tube against that at the nipple, in a pull',
+  },
 } as const satisfies Record<string, Field>
 export const PLACE_FIELDS = {
   x: { label: 'Across', min: -2000, max: 4000 },

@@ -5,36 +5,16 @@ import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
 import { carry, type CanSpec, type Carriage } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, splashConcentration } from '@/core/separation/source'
-import type { Stage } from '@/core/separation/stages'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
-import type { Build, PartKind, StageSpec, Variant } from '../document/schema'
+import type { Build, PartKind, Variant } from '../document/schema'
 import { nodeOfPart, type Resolved } from './resolve'
+import { stageOf } from './stages'
 
-const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')
 
 /** Baffles at the pick-up: the circuit's own where it brings them, else the engine's. */
 export const pickUpOf = (build: Build, variant: Variant) => variant.pickUp ?? build.engine.pickUp
-
-export function stageOf(s: StageSpec): Stage {
-  switch (s.type) {
-    case 'impactor':
-      return { type: 'impactor', jets: s.jets, jetDiameter: mm(s.jetDiameterMm) }
-    case 'cyclone':
-      return { type: 'cyclone', inletWidth: mm(s.inletWidthMm), inletHeight: mm(s.inletHeightMm), turns: s.turns }
-    case 'settling':
-      return { type: 'settling', area: cm2(s.floorCm2) }
-    case 'fibre':
-      return {
-        type: 'fibre',
-        fibreDiameter: s.fibreUm * 1e-6,
-        solidity: s.solidityPct / 100,
-        thickness: mm(s.thicknessMm),
-        area: cm2(s.faceCm2),
-      }
-  }
-}
 
 /** Share of blow-by that is burnt gas, and the share of water in that (methods 6; the first an estimate, 30-50 %). */
 export const BURNT_SHARE = 0.4

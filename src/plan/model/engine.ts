@@ -112,6 +112,9 @@ export function engineModel({ engine, site }: Pick<Build, 'engine' | 'site'>): E
   return last.model
 }
 
+/** Air that ring classes are told in: 101.325 kPa and 20 C. */
+const STANDARD: Surroundings = { pressurePa: 101_325, temperatureK: 293.15 }
+
 function makeModel(engine: Engine, site: Build['site']): EngineModel {
   const facts = engineFacts(engine)
   const amb = surroundings(site)
@@ -135,14 +138,16 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
   const present = statesOf(engine.induction)
   const measured = engine.blowBy && present.includes(engine.blowBy.state) ? engine.blowBy : undefined
   // the ring class is a share of the air at rated load, whatever that state is overridden to
-  const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, amb)
-  const target = measured ? measuredFlow(measured, amb, at.gasK) : RING_SHARE[engine.rings] * ratedAir(facts, amb)
+  // and the gap in the rings is the engine's, whatever the weather: it is found at standard air
+  const air = measured ? amb : STANDARD
+  const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, air)
+  const target = measured ? measuredFlow(measured, amb, at.gasK) : RING_SHARE[engine.rings] * ratedAir(facts, air)
   return {
     facts,
     amb,
     states: present.map(state),
     leakFrom: measured ? 'measured' : 'rings',
-    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, amb.pressurePa),
+    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, air.pressurePa),
   }
 }
 

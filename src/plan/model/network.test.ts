@@ -1,16 +1,17 @@
 /** From the document to the network: which ports are one joint, what each place holds, what each end costs. */
 import { statesOf } from '@/core/engine/states'
 import type { EngineClass } from '../catalogue/engines'
-import type { Hose } from '@/core/network/elements'
+import type { Hose, Loss } from '@/core/network/elements'
 import { setLine, setPart } from '../edit/deeds'
 import { activeVariant } from '../edit/edit'
 import { after } from '../testing'
-import { endLoss, resolve, SPACE_END_K } from './resolve'
+import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { boundaryPressure, networkOf } from './network'
 import { newBuild } from '../schools/new-build'
-import type { Part } from '../document/schema'
+import type { Build, Part } from '../document/schema'
+import { figuresOf } from '../analyse'
 
 const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>
   newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 15, altitudeM: 0, units: 'metric', school })
@@ -24,7 +25,9 @@ const elementsIn = (b: ReturnType<typeof build>, state = 0) => {
 
 test('ports joined by an opening are one joint, under the name of the space', () => {
   const t = resolve(activeVariant(build())).topology
-  expect(t.nodeOf.get('pcv.in')).toBe('cover')
+  // behind the cover's baffle and nipple, which is an element of its own
+  expect(t.nodeOf.get('pcv.in')).toBe(t.nodeOf.get('cover.pcv'))
+  expect(t.nodeOf.get('cover.filler')).toBe('cover')
   expect(t.nodeOf.get('passage.out')).toBe('cover')
   expect(t.nodeOf.get('passage.in')).toBe('crankcase')
   expect(t.nodeOf.get('pcv.out')).toBe('pcv.out')
@@ -65,16 +68,55 @@ test('each place holds the pressure that the state says', () => {
   expect(at('cover', 'boost')).toBeUndefined()
 })
 
-test('an end costs a head where it opens into a space, more through a narrow barb, nothing at a tee', () => {
+test('an end costs a head where it opens into a space, more through a narrow bore, nothing at a tee', () => {
+  expect(endLoss(15.9, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
+  expect(endLoss(15.9, false, 15.9)).toBe(0)
+  expect(endLoss(12, true, 15.9)).toBeGreaterThan(SPACE_END_K * (15.9 / 12) ** 4)
+})
+
+test('the least bore of hose, barb and port counts; a barb that is not known is 3.2 mm less than its hose', () => {
   const end = { part: 'x', port: 'y' }
-  expect(endLoss(end, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
-  expect(endLoss(end, false, 15.9)).toBe(0)
-  const barb = endLoss({ ...end, barbMm: 12 }, true, 15.9)
-  expect(barb).toBeGreaterThan(SPACE_END_K * (15.9 / 12) ** 4)
+  expect(leastBore(end, 15.9, undefined)).toBeCloseTo(12.7, 9)
+  expect(leastBore({ ...end, barbMm: 14 }, 15.9, undefined)).toBe(14)
   // a barb wider than the hose is no barb to the gas
-  expect(endLoss({ ...end, barbMm: 20 }, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
-  const v = activeVariant(build('vented-can', 'v8-na'))
-  expect(resolve(v).lines.get('cover-line1')!.shape.k).toBeCloseTo(SPACE_END_K, 12)
+  expect(leastBore({ ...end, barbMm: 20 }, 15.9, undefined)).toBe(15.9)
+  expect(leastBore({ ...end, barbMm: 14 }, 15.9, 6)).toBe(6)
+  expect(leastBore(end, 4, undefined)).toBe(2)
+})
+
+test('narrow ports are felt: breather nipples of 6 mm hold the boosted crankcase up by kilopascals', () => {
+  const b = build('stock')
+  const gauge = (of: Build) => {
+    const s = figuresOf(of).states.find((x) => x.id === 'boost')!
+    return s.solved ? s.crankcaseGauge : Number.NaN
+  }
+  const plan = activeVariant(b)
+  const narrow = plan.parts.map((p) => ({
+    ...p,
+    ports: p.ports.map((q) => (q.id === 'breather' ? { ...q, boreMm: 6 } : q)),
+  }))
+  expect(gauge(b)).toBeLessThan(0)
+  expect(gauge({ ...b, variants: [{ ...plan, parts: narrow as typeof plan.parts }] })).toBeGreaterThan(8000)
+})
+
+test('a cover port costs its baffle and nipple, 0.5 kPa at 100 l/min unless it says otherwise; a filler neck nothing', () => {
+  const at = (of: Build) => elementsIn(of).find((e) => e.id === 'cover.breather') as Loss
+  const b = build('stock')
+  const q = 0.1 / 60
+  expect(at(b).a * q + at(b).b * 1.2 * q * q).toBeCloseTo(500, 6)
+  expect(
+    at(
+      after(
+        b,
+        setPart('cover', {
+          ports: activeVariant(b)
+            .parts.find((p) => p.id === 'cover')!
+            .ports.map((p) => ({ ...p, lossKpaAt100: 0 })),
+        }),
+      ),
+    ),
+  ).toBeUndefined()
+  expect(elementsIn(build('both-sides-filler')).some((e) => e.id === 'cover.filler')).toBe(false)
 })
 
 test('elbows and bends go into the hose that has them', () => {

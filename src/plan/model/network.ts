@@ -6,8 +6,8 @@ import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { DISCHARGE } from '../catalogue/valves'
 import { isBoundary, isBreather, isThrough } from '../document/kinds'
-import type { Part } from '../document/schema'
-import { nodeOfPart, type Resolved, type ResolvedLine, type Topology } from './resolve'
+import type { Part, Port } from '../document/schema'
+import { nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
 
 // looked up once: a thousand draws ask for them over and over
 const [MM, MM2, KPA] = [toSi('length', 1, 'mm'), toSi('area', 1, 'mm2'), toSi('pressure', 1, 'kPa')]
@@ -33,6 +33,17 @@ export const netInflow = (
 
 const Q100 = 0.1 / 60
 const DROP_DENSITY = 1.2
+
+/** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
+function lossElement(ends: { id: string; from: string; to: string }, dp: number, share: number): Element {
+  const a = (share * dp) / Q100
+  const b = ((1 - share) * dp) / (DROP_DENSITY * Q100 * Q100)
+  // a part without drop still needs a law: a tenth of a pascal at 100 l/min
+  return { ...ends, kind: 'loss', a: a + b > 0 ? a : 0.1 / Q100, b }
+}
+
+/** Share in step with flow of a cover's baffle and nipple (estimate). */
+const PORT_LINEAR = 0.1
 
 function throughElement(
   part: Part,
@@ -81,14 +92,12 @@ function throughElement(
         clearance: part.clearancePct / 100,
       }
     case 'can':
-    case 'filter': {
-      const dp = kpa(part.dropKpaAt100) * (part.kind === 'filter' ? (part.fouling ?? 1) : 1)
-      const share = part.linearPct / 100
-      const a = (share * dp) / Q100
-      const b = ((1 - share) * dp) / (DROP_DENSITY * Q100 * Q100)
-      // a part without drop still needs a law: a tenth of a pascal at 100 l/min
-      return { ...ends, kind: 'loss', a: a + b > 0 ? a : 0.1 / Q100, b }
-    }
+    case 'filter':
+      return lossElement(
+        ends,
+        kpa(part.dropKpaAt100) * (part.kind === 'filter' ? (part.fouling ?? 1) : 1),
+        part.linearPct / 100,
+      )
     default:
       return undefined
   }
@@ -121,7 +130,7 @@ type Made = {
   readonly ambientPa: number
   /** a pump turns with the engine: its elements are others in every state */
   readonly turns: boolean
-  readonly of: readonly (Part | ResolvedLine)[]
+  readonly of: readonly (Part | Port | ResolvedLine)[]
   readonly elements: readonly Element[]
 }
 /** The last ones made, newest first: from state to state they are the same, from draw to draw all but a few. */
@@ -134,10 +143,13 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
   if (known && !known.turns) return known.elements
   const like = recent.find((m) => m.r.topology === r.topology && m.ambientPa === amb.pressurePa)
   const { nodeOf, unjoined } = r.topology
-  const of: (Part | ResolvedLine)[] = []
+  const of: (Part | Port | ResolvedLine)[] = []
   const elements: Element[] = []
-  const put = (source: Part | ResolvedLine, make: () => Element | undefined) => {
-    const before = like?.of[of.length] === source && source.kind !== 'pump' ? like.elements[of.length] : undefined
+  const put = (source: Part | Port | ResolvedLine, make: () => Element | undefined) => {
+    const before =
+      like?.of[of.length] === source && !('kind' in source && source.kind === 'pump')
+        ? like.elements[of.length]
+        : undefined
     const element = before ?? make()
     if (!element) return
     of.push(source)
@@ -146,6 +158,11 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
   for (const part of r.variant.parts) {
     if (unjoined.has(part.id) || !isThrough(part.kind)) continue
     put(part, () => throughElement(part, nodeOf.get(`${part.id}.in`)!, nodeOf.get(`${part.id}.out`)!, state, amb))
+  }
+  for (const [id, { part, port }] of r.topology.baffled) {
+    const joint = r.topology.jointOf.get(part.id)
+    if (joint === undefined || unjoined.has(part.id)) continue
+    put(port, () => lossElement({ id, from: joint, to: nodeOf.get(id)! }, kpa(portLoss(port)), PORT_LINEAR))
   }
   for (const line of r.variant.lines) {
     const resolved = line.kind === 'hose' && !unjoined.has(line.from.part) ? r.lines.get(line.id) : undefined

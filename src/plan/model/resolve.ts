@@ -7,7 +7,8 @@ import { contractionLoss, expansionLoss } from '@/core/network/friction'
 import { unions } from '@/core/unions'
 import { toSi } from '@/core/units/units'
 import { isThrough } from '../document/kinds'
-import type { Line, LineEnd, Part, Variant } from '../document/schema'
+import { PORT_FIELDS } from '../document/fields'
+import type { Line, LineEnd, Part, Port, Variant } from '../document/schema'
 
 const mm = (v: number) => toSi('length', v, 'mm')
 
@@ -17,9 +18,14 @@ export type Topology = {
   readonly nodeOf: ReadonlyMap<string, string>
   /** joint of a space or of a place that holds a pressure, by its part */
   readonly jointOf: ReadonlyMap<string, string>
+  /** ports of covers that gas passes through a baffle and a nipple */
+  readonly baffled: ReadonlyMap<string, CoverPort>
   /** parts that no chain of lines joins to the crankcase */
   readonly unjoined: ReadonlySet<string>
 }
+
+/** A port of a cover with its baffle and nipple, an element of its own between the cover and what is joined to it. */
+export type CoverPort = { readonly id: string; readonly part: Part; readonly port: Port }
 
 /** A hose or drain as gas and oil meet it. */
 export type ResolvedLine = {
@@ -39,12 +45,34 @@ export type Resolved = {
   readonly lines: ReadonlyMap<string, ResolvedLine>
 }
 
-/** A port's own joint before lines: a space is one joint, a through part one at each end. */
-const ownNode = (part: Part, portId: string) => (isThrough(part.kind) ? `${part.id}.${portId}` : part.id)
+/** Ports of covers behind a baffle and a nipple: those that a line ends at, but for passages from below. Losses of nothing are none. */
+function baffledPorts(variant: Variant, parts: ReadonlyMap<string, Part>): Map<string, CoverPort> {
+  const found = new Map<string, CoverPort>()
+  for (const line of variant.lines) {
+    if (line.kind === 'drain') continue
+    for (const [end, other] of [
+      [line.from, line.to],
+      [line.to, line.from],
+    ] as const) {
+      const part = parts.get(end.part)
+      if (part?.kind !== 'cover' || parts.get(other.part)?.kind === 'passage') continue
+      const port = part.ports.find((p) => p.id === end.port)
+      if (port && portLoss(port) > 0) found.set(`${part.id}.${port.id}`, { id: `${part.id}.${port.id}`, part, port })
+    }
+  }
+  return found
+}
+/** Drop of a port's baffle and nipple at 100 l/min, kPa. */
+export const portLoss = (port: Port): number => port.lossKpaAt100 ?? PORT_FIELDS.lossKpaAt100.standIn
+
+/** A port's own joint before lines: a space is one joint but for its baffled ports, a through part one at each end. */
+const ownNode = (part: Part, portId: string, baffled: ReadonlyMap<string, CoverPort>) =>
+  isThrough(part.kind) || baffled.has(`${part.id}.${portId}`) ? `${part.id}.${portId}` : part.id
 
 function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topology {
   const joints = unions()
-  const nodeOfEnd = (end: LineEnd) => joints.find(ownNode(parts.get(end.part)!, end.port))
+  const baffled = baffledPorts(variant, parts)
+  const nodeOfEnd = (end: LineEnd) => joints.find(ownNode(parts.get(end.part)!, end.port, baffled))
   for (const line of variant.lines) {
     if (line.kind !== 'direct') continue
     const [a, b] = [nodeOfEnd(line.from), nodeOfEnd(line.to)]
@@ -54,7 +82,7 @@ function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topolog
   }
   const nodeOf = new Map<string, string>()
   for (const part of variant.parts)
-    for (const p of part.ports) nodeOf.set(`${part.id}.${p.id}`, joints.find(ownNode(part, p.id)))
+    for (const p of part.ports) nodeOf.set(`${part.id}.${p.id}`, joints.find(ownNode(part, p.id, baffled)))
 
   const jointOf = new Map<string, string>()
   for (const part of variant.parts)
@@ -67,6 +95,7 @@ function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topolog
   return {
     nodeOf,
     jointOf,
+    baffled,
     unjoined: new Set(variant.parts.flatMap((p) => (groups.find(p.id) === home ? [] : [p.id]))),
   }
 }
@@ -74,18 +103,36 @@ function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topolog
 /** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
 export const SPACE_END_K = 0.75
 
+/** Bore of a barb less than that of its hose (estimate, 2.5 to 4 mm), and never less than this share of it. */
+const BARB_LESS_MM = 3.2
+const BARB_LEAST = 0.5
+
+/** The least bore at one end: hose, barb, and the port that the barb stands on. @example leastBore({ part: 'cover', port: 'a' }, 15.9, undefined) // 12.7 */
+export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | undefined): number =>
+  Math.min(
+    boreMm,
+    end.barbMm ?? Math.max(boreMm - BARB_LESS_MM, BARB_LEAST * boreMm),
+    portBoreMm === undefined ? Infinity : portBoreMm,
+  )
+
 /**
- * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a barb narrower than the hose (in or out, so the mean).
- * @example endLoss({ part: 'cover', port: 'breather' }, true, 15.9) // 0.75
+ * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a bore narrower than the hose (in or out, so the mean).
+ * @param narrowMm the least bore there
+ * @example endLoss(15.9, true, 15.9) // 0.75
  */
-export function endLoss(end: LineEnd, meetsSpace: boolean, boreMm: number): number {
-  const beta = end.barbMm !== undefined && end.barbMm < boreMm ? end.barbMm / boreMm : 1
+export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): number {
+  const beta = narrowMm / boreMm
   const open = meetsSpace ? SPACE_END_K : 0
   return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
 }
 
 /** A tee is a joint of hoses, not a space that a flow comes to rest in. */
 const meetsSpace = (part: Part | undefined) => part !== undefined && part.kind !== 'tee' && !isThrough(part.kind)
+
+function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
+  const port = part?.ports.find((p) => p.id === end.port)
+  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
+}
 
 function resolveLine(
   line: Line,
@@ -104,7 +151,7 @@ function resolveLine(
       lengthM: mm(line.lengthMm),
       bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
       mitres: ends.flatMap((e) => (e.elbowDeg ? [e.elbowDeg] : [])),
-      k: line.boreMm > 0 ? ends.reduce((k, e) => k + endLoss(e, meetsSpace(parts.get(e.part)), line.boreMm), 0) : 0,
+      k: line.boreMm > 0 ? ends.reduce((k, e) => k + lossAt(e, line.boreMm, parts.get(e.part)), 0) : 0,
     },
   }
 }

@@ -17,6 +17,10 @@ import type { GasResult, Passage, SolvedState, StateResult } from './results'
 const COLD: Warmth = { gasLess: 40, bonnetLess: 15 }
 const NO_OIL = { mist: 0, splash: 0 }
 
+/** Past what holds: a figure would be of an engine that is no longer shut. */
+const LET_GO =
+  'Seals let go: the gas finds no way out, and before the crankcase stands at half an atmosphere a seal, the dipstick or a gasket does.'
+
 export type SolvedStates = {
   readonly states: readonly StateResult[]
   /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long; left out where there is no answer */
@@ -60,6 +64,11 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
     const balance = solver.solve()
     if (balance.ok) {
       const solution = solutionOf(network, solver, balance.value)
+      const gauge = solution.pressure[node]! - engine.amb.pressurePa
+      if (gauge > LIMITS.sealsLetGo) {
+        states.push({ ...base, solved: false, reason: LET_GO, at: 'crankcase' })
+        continue
+      }
       const running: Running = { operating, network, solution, blowBy, ambientPa: engine.amb.pressurePa }
       states.push({ ...base, ...tell(r, engine, running, carriageIn(build, variant, sources, running), node) })
       if (cold) coldWater[id] = waterCaughtIn(build, variant, sources, running, COLD)
@@ -141,7 +150,8 @@ export function solveGas(variant: Variant, engine: EngineModel, state: Operating
   if (crankcase === undefined) return undefined
   const network = networkOf(r, state, engine.amb, blowByIn(engine, state))
   const solved = solveNetwork(network)
-  return solved.ok ? gasResult(r, network, solved.value, state, engine.amb.pressurePa, crankcase) : undefined
+  if (!solved.ok || solved.value.pressure[crankcase]! - engine.amb.pressurePa > LIMITS.sealsLetGo) return undefined
+  return gasResult(r, network, solved.value, state, engine.amb.pressurePa, crankcase)
 }
 
 function gasResult(

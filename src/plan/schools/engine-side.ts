@@ -16,59 +16,86 @@ export type Sizes = {
   readonly bigCheck: string
 }
 
-/** Sizes follow displacement: typical of what engines of that size carry (estimates). */
+/** Sizes by displacement, each up to what it says in cc: typical of what engines of that size carry (estimates). */
+const SIZES: readonly (Sizes & { readonly upToCc: number })[] = [
+  {
+    upToCc: 1000,
+    suctionMm: 8.7,
+    breatherMm: 12.7,
+    ventMm: 12.7,
+    passageMm: 9,
+    passages: 2,
+    pcv: 'small',
+    restrictorMm: 1.4,
+    check: 'small',
+    bigCheck: 'medium',
+  },
+  {
+    upToCc: 1700,
+    suctionMm: 9.5,
+    breatherMm: 14.3,
+    ventMm: 14.3,
+    passageMm: 10,
+    passages: 3,
+    pcv: 'small',
+    restrictorMm: 1.8,
+    check: 'medium',
+    bigCheck: 'large',
+  },
+  {
+    upToCc: 3000,
+    suctionMm: 11.1,
+    breatherMm: 15.9,
+    ventMm: 15.9,
+    passageMm: 11,
+    passages: 4,
+    pcv: 'medium',
+    restrictorMm: 2.2,
+    check: 'medium',
+    bigCheck: 'large',
+  },
+  {
+    upToCc: 4500,
+    suctionMm: 12.7,
+    breatherMm: 19,
+    ventMm: 17.5,
+    passageMm: 12,
+    passages: 4,
+    pcv: 'large',
+    restrictorMm: 3.6,
+    check: 'large',
+    bigCheck: 'wide',
+  },
+  {
+    upToCc: Infinity,
+    suctionMm: 15.9,
+    breatherMm: 19,
+    ventMm: 19,
+    passageMm: 12,
+    passages: 5,
+    pcv: 'eight',
+    restrictorMm: 4.4,
+    check: 'large',
+    bigCheck: 'wide',
+  },
+]
+/** From here on a charged engine needs more than the breather of its size. */
+const BIG_CHARGED_CC = 2200
+
+/** Sizes follow displacement; boost brings twice the blow-by through the same ports. */
 export function sizesOf(engine: Engine): Sizes {
-  const cc = engine.displacementCc
-  const base =
-    cc < 1000
-      ? {
-          suctionMm: 8.7,
-          breatherMm: 12.7,
-          ventMm: 12.7,
-          passageMm: 9,
-          passages: 2,
-          pcv: 'small',
-          restrictorMm: 1.4,
-          check: 'small',
-          bigCheck: 'medium',
-        }
-      : cc < 1700
-        ? {
-            suctionMm: 9.5,
-            breatherMm: 14.3,
-            ventMm: 14.3,
-            passageMm: 10,
-            passages: 3,
-            pcv: 'small',
-            restrictorMm: 1.8,
-            check: 'medium',
-            bigCheck: 'large',
-          }
-        : cc < 3000
-          ? {
-              suctionMm: 11.1,
-              breatherMm: 15.9,
-              ventMm: 15.9,
-              passageMm: 11,
-              passages: 4,
-              pcv: 'medium',
-              restrictorMm: 2.2,
-              check: 'medium',
-              bigCheck: 'large',
-            }
-          : {
-              suctionMm: 12.7,
-              breatherMm: 19,
-              ventMm: 17.5,
-              passageMm: 12,
-              passages: 4,
-              pcv: 'large',
-              restrictorMm: 3.6,
-              check: 'large',
-              bigCheck: 'large',
-            }
-  // boost brings twice the blow-by through the same ports
-  return engine.induction === 'na' ? base : { ...base, ventMm: Math.max(base.ventMm, 17.5) }
+  const base = SIZES.find((s) => engine.displacementCc < s.upToCc)!
+  if (engine.induction === 'na') return base
+  const least =
+    engine.displacementCc < BIG_CHARGED_CC
+      ? { breatherMm: 15.9, ventMm: 19, bigCheck: 'wide' }
+      : { breatherMm: 19, ventMm: 22.2, bigCheck: 'wide' }
+  return {
+    ...base,
+    ...least,
+    breatherMm: Math.max(base.breatherMm, least.breatherMm),
+    ventMm: Math.max(base.ventMm, least.ventMm),
+  }
 }
 
 export type EngineSide = {
@@ -117,7 +144,7 @@ export function engineSide(engine: Engine): EngineSide {
         port('below', 'From the crankcase'),
         port('breather', 'Breather nipple'),
         port('pcv', 'PCV seat'),
-        port('filler', 'Oil filler'),
+        { ...port('filler', 'Oil filler'), lossKpaAt100: 0 },
       ),
     )
     lines.push(

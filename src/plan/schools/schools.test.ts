@@ -25,7 +25,7 @@ const DIRECTIONS: readonly (readonly [
     'stock',
     'i5-turbo',
     'the manifold sucks through the PCV valve at part throttle, fresh air makes up the rest; full load turns the breather round, boost shuts the valve',
-    { suction: '>>>00>', breather: '<<>>><' },
+    { suction: '>>>>0>', breather: '<<>>><' },
   ],
   [
     'stock-regulator',
@@ -37,7 +37,7 @@ const DIRECTIONS: readonly (readonly [
     'vacuum-side-can',
     'i5-turbo',
     'the can lies in the PCV line and shares its fate: in boost it sees nothing',
-    { dirty: '>>>00>', suction: '>>>00>', breather: '<<>>><' },
+    { dirty: '>>>>0>', suction: '>>>>0>', breather: '<<>>><' },
   ],
   [
     'breather-side-can',
@@ -104,13 +104,13 @@ const DIRECTIONS: readonly (readonly [
     'relief-cap',
     'i5-turbo',
     'as the vacuum-side can; the cap stays shut',
-    { dirty: '>>>00>', suction: '>>>00>', breather: '<<>>><' },
+    { dirty: '>>>>0>', suction: '>>>>0>', breather: '<<>>><' },
   ],
   [
     'baffle-upgrade',
     'i5-turbo',
     'as the vacuum-side can: baffles change the oil, not the gas',
-    { dirty: '>>>00>', suction: '>>>00>', breather: '<<>>><' },
+    { dirty: '>>>>0>', suction: '>>>>0>', breather: '<<>>><' },
   ],
 ]
 

@@ -62,9 +62,11 @@ export function stock(engine: Engine): Made {
 
 export function stockRegulator(engine: Engine): Made {
   const c = start(engine)
+  // all of the gas takes this way in boost
+  const wideMm = engine.induction === 'na' ? c.s.breatherMm : c.s.ventMm
   c.parts.push(regulator('regulator', 'Regulator', Math.round(c.s.suctionMm * 0.8)))
   c.lines.push(
-    hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', c.s.breatherMm, 250, [[90, 50]]),
+    hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', wideMm, 250, [[90, 50]]),
     hose('suction', 'Suction line', 'regulator.out', 'manifold.vacuum', c.s.suctionMm, 350, [[90, 40]]),
   )
   if (engine.induction !== 'na') {
@@ -78,7 +80,7 @@ export function stockRegulator(engine: Engine): Made {
       direct('tee-in', 'Regulator outlet', 'regulator.out', 'tee.a'),
       hose('suction', 'Suction line', 'tee.b', 'suction-check.in', c.s.suctionMm, 300, [[90, 40]]),
       direct('suction-end', 'Manifold port', 'suction-check.out', 'manifold.vacuum'),
-      hose('breather', 'Inlet line', 'tee.c', 'inlet-check.in', c.s.breatherMm, 500, [[90, 50]]),
+      hose('breather', 'Inlet line', 'tee.c', 'inlet-check.in', wideMm, 500, [[90, 50]]),
       direct('breather-end', 'Inlet port', 'inlet-check.out', 'inlet.breather'),
     )
   }

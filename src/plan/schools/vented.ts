@@ -22,8 +22,8 @@ export function ventedCan(engine: Engine): Made {
   const lines = [...e.lines]
   const small = engine.cylinders <= 2
   parts.push({
-    ...can('can', 'Vented can', 'baffled'),
-    ...(small ? {} : { model: 'own', bowlMl: tankMl(engine), faceCm2: 110, surfaceCm2: 1100, dropKpaAt100: 0.15 }),
+    ...can('can', 'Vented can', small ? 'baffled' : 'big'),
+    ...(small ? {} : { bowlMl: tankMl(engine) }),
   } as Part)
   if (e.covers.length > 1) {
     parts.push(tee('tee', 'Cover tee'))
@@ -41,6 +41,14 @@ export function ventedCan(engine: Engine): Made {
       ),
     )
     lines.push(hose('can-line', 'Can line', 'tee.c', 'can.in', s.ventMm, 200))
+  } else if (engine.induction !== 'na') {
+    // boost leaves by two ways: one nipple alone would stand against it
+    parts.push(tee('tee', 'Cover tee'))
+    lines.push(
+      hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'tee.a', s.ventMm, 400, [[90, 60]]),
+      hose('filler-line', 'Filler line', `${e.breatherCover}.filler`, 'tee.b', s.ventMm, 400, [[90, 60]]),
+      hose('can-line', 'Can line', 'tee.c', 'can.in', s.ventMm, 200),
+    )
   } else
     lines.push(hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'can.in', s.ventMm, 500, [[90, 60]]))
   open(parts, lines, 'can.out', s.ventMm)
@@ -48,19 +56,24 @@ export function ventedCan(engine: Engine): Made {
 }
 
 /** Small engines: a one-way valve at the cover, the can above it, and what it catches back down the filler. */
+/** Up to here one nipple of a cover passes all the blow-by. */
+const NIPPLE_ENOUGH_CC = 1200
+
 export function ventedReturn(engine: Engine): Made {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]
   const lines = [...e.lines]
   parts.push(check('valve', 'Breather valve', s.bigCheck), {
-    ...can('can', 'Vented can', 'baffled'),
+    ...can('can', 'Vented can', engine.displacementCc > NIPPLE_ENOUGH_CC ? 'big' : 'baffled'),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)
+  // a larger engine needs the wide neck for its gas, and drains by the nipple
+  const [up, down] = engine.displacementCc > NIPPLE_ENOUGH_CC ? ['filler', 'breather'] : ['breather', 'filler']
   lines.push(
-    direct('valve-seat', 'Breather port', `${e.breatherCover}.breather`, 'valve.in'),
+    direct('valve-seat', up === 'filler' ? 'Filler neck' : 'Breather port', `${e.breatherCover}.${up}`, 'valve.in'),
     hose('breather', 'Breather line', 'valve.out', 'can.in', s.ventMm, 300, [[90, 50]]),
-    drain('return', 'Return, to the filler', 'can.drain', `${e.breatherCover}.filler`, 8, 300),
+    drain('return', `Return, to the ${down}`, 'can.drain', `${e.breatherCover}.${down}`, 8, 300),
   )
   open(parts, lines, 'can.out', s.ventMm)
   return { parts, lines }
@@ -74,7 +87,7 @@ export function tankVent(engine: Engine): Made {
     pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10),
     passage('balance', 'Balance passage', 14, 1),
     space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')),
-    can('can', 'Tank can', 'baffled'),
+    can('can', 'Tank can', engine.displacementCc > NIPPLE_ENOUGH_CC ? 'big' : 'baffled'),
   ]
   const lines: Line[] = [
     ...e.lines,

@@ -66,7 +66,7 @@ function candidates(build: Build, blowByLpm: number): Candidate[] {
  * @param today for figures that follow from the log; the others do not depend on it
  */
 export function influences(build: Build, today: string, ref: FigureRef, most = 4): Influence[] {
-  const workedOut = (b: Build): Worked => (isOfCan(ref) ? work(b, today) : { ...figuresOf(b), cans: [] })
+  const workedOut = (b: Build): Worked => (isOfCan(ref) ? work(b, today) : { ...figuresOf(b), cans: [], oilLearned: 1 })
   const now = workedOut(build)
   const from = readFigure(build, now, ref)
   if (from === undefined || !Number.isFinite(from)) return []

@@ -1,10 +1,20 @@
 /** The inputs that are estimated or read with an error: how far each may be off, and what measurement would replace it. */
 import { fullLoadState, RING_SHARE_RANGE } from '@/core/engine/states'
 import { unitLabel, fromSi } from '@/core/units/units'
-import { ENGINE_FIELDS, fieldsOfPart, isCurve, KEPT, type Curve, type Field, type Spread } from '../document/fields'
+import {
+  ENGINE_FIELDS,
+  PORT_FIELDS,
+  fieldsOfPart,
+  isCurve,
+  KEPT,
+  type Curve,
+  type Field,
+  type Spread,
+} from '../document/fields'
 import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { blowByIn, defaultOf, engineModel, measuredFlowOf } from '../model/engine'
+import { portLoss, resolve } from '../model/resolve'
 
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
@@ -85,6 +95,29 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
   }
 }
 
+/** Baffles and nipples of the covers, together: what is known of one is known of its like. */
+function coverInput(build: Build): Uncertain[] {
+  const ports = [...resolve(activeVariant(build)).topology.baffled.values()]
+  if (ports.length === 0) return []
+  const field = PORT_FIELDS.lossKpaAt100
+  const spread = ports.every((p) => p.port.lossKpaAt100 !== undefined) ? field.measured : field.spread
+  return [
+    {
+      id: 'coverPorts',
+      name: 'Baffles and nipples of the covers',
+      measure: field.measure,
+      range: tellSpread(spread, field),
+      left: widthOf(field.measured) / widthOf(spread),
+      edits: (z) =>
+        ports.map(({ part, port }) => ({
+          op: 'set',
+          path: ['variants', build.active, 'parts', part.id, 'ports', port.id, 'lossKpaAt100'],
+          value: moved(portLoss(port), spread, z, field),
+        })),
+    },
+  ]
+}
+
 function partInputs(build: Build, p: Part): Uncertain[] {
   const own = 'model' in p && p.model === 'own'
   return Object.entries(fieldsOfPart(p.kind)).flatMap(([key, field]): Uncertain[] => {
@@ -121,5 +154,6 @@ export const uncertainInputs = (build: Build): readonly Uncertain[] => [
   blowByInput(build),
   factInput(build, 'inlet', 'inletDepressionKpa'),
   factInput(build, 'idleManifold', 'idleManifoldKpa'),
+  ...coverInput(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
 ]

@@ -5,6 +5,8 @@ export const LIMITS = {
   crankcaseWarm: 50,
   crankcaseLow: -5000,
   crankcaseTooLow: -8000,
+  /** blow-by does not fall with back pressure, so above this no law holds: seals let go */
+  sealsLetGo: 50_000,
   /** more than this on a can or plain hose is more than a hand-tightened lid and a push-on hose should see */
   canPressure: 5000,
   /** share of idle air that may pass the throttle by before idle control and trims feel it */

@@ -51,7 +51,7 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['not-solved', make('stock', [bore('breather', 0), bore('suction', 0)]), make('stock')],
   ['boost-in-crankcase', make('vacuum-side-can', [part('pcv', { stuck: 'open' })]), make('vacuum-side-can')],
   ['can-sees-boost', make('vacuum-side-can'), make('breather-side-can')],
-  ['crankcase-pressure', make('stock', [bore('breather', 6.3)]), make('stock')],
+  ['crankcase-pressure', make('stock', [bore('breather', 9.5)]), make('stock', [], 'i4-na')],
   ['fresh-air', make('stock', [cut('breather')]), make('stock')],
   ['idle-bypass', make('two-outlets', [part('restrictor', { boreMm: 9 }), bore('fresh', 19)]), make('two-outlets')],
   ['breather-unprotected', make('vacuum-side-can'), make('both-sides')],

@@ -17,7 +17,7 @@ const dropIn = (s: SolvedState, l: Line) => {
 
 /**
  * The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does; else the first that is at
- * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to four steps.
+ * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to eight steps.
  */
 function widen(
   c: Case,
@@ -33,7 +33,7 @@ function widen(
     .slice(0, 2)
   let second: Fix | undefined
   for (const line of carrying) {
-    for (const bore of nextBores(line.boreMm).slice(0, 4)) {
+    for (const bore of nextBores(line.boreMm).slice(0, 8)) {
       const deed = setLine(line.id, { boreMm: bore.mm })
       const then = c.tryOut(deed, state)
       if (!then) continue

@@ -1,0 +1,38 @@
+/** What a can costs in pressure, from the very jets, hole rows, media and nipples that separate in it: one geometry, one drop. */
+import { airViscosity } from '../gas/air'
+import type { Stage } from './stages'
+
+/** Discharge of a drilled hole; of a nipple that jets into the can alone, the head that it loses there. */
+const JET_CD = 0.62
+/** Heads lost at the nipples: all of it where gas leaves into the can, half where it enters the outlet. */
+const NIPPLE_HEADS = 1.5
+/** Inlet velocity heads that a cyclone of ordinary shape costs (Shepherd & Lapple, 1939). */
+const CYCLONE_HEADS = 8
+/** A fibre bed that is wet with oil costs about twice what it does dry (estimate, 1.5-3). */
+const WET = 2
+
+/** dp = a Q + b rho Q^2: Pa s/m3, and 1/m4. */
+export type DropLaw = { readonly a: number; readonly b: number }
+
+const areaOf = (diameterM: number) => (Math.PI * diameterM * diameterM) / 4
+
+/**
+ * Drop of a can's stages and its nipples at gas of `tK`. Hole rows: (Q/(Cd A))^2 rho/2; a single jet is the inlet nipple itself. Fibre: Davies,
+ * 64 mu U t a^1.5 (1 + 56 a^3)/df^2 (1952), doubled for oil in it. Settling costs nothing.
+ * @param nippleM bore of inlet and outlet nipple, m
+ * @example dropLaw([{ type: 'impactor', jets: 6, jetDiameter: 0.005 }], 0.0127, 343.15).b // 1.4e8
+ */
+export function dropLaw(stages: readonly Stage[], nippleM: number, tK: number): DropLaw {
+  let a = 0
+  let b = NIPPLE_HEADS / 2 / areaOf(nippleM) ** 2
+  for (const s of stages) {
+    if (s.type === 'impactor' && s.jets > 1) b += 1 / 2 / (JET_CD * s.jets * areaOf(s.jetDiameter)) ** 2
+    if (s.type === 'cyclone') b += CYCLONE_HEADS / 2 / (s.inletWidth * s.inletHeight) ** 2
+    if (s.type === 'fibre')
+      a +=
+        (WET * 64 * airViscosity(tK) * s.thickness * s.solidity ** 1.5 * (1 + 56 * s.solidity ** 3)) /
+        s.fibreDiameter ** 2 /
+        s.area
+  }
+  return { a, b }
+}

@@ -1,0 +1,45 @@
+/** Stages of a can as the document says them, for the core, and the drop that follows from them. */
+import { dropLaw } from '@/core/separation/drop'
+import type { Stage } from '@/core/separation/stages'
+import { toSi } from '@/core/units/units'
+import type { StageSpec } from '../document/schema'
+
+const mm = (v: number) => toSi('length', v, 'mm')
+const cm2 = (v: number) => toSi('area', v, 'cm2')
+
+export function stageOf(s: StageSpec): Stage {
+  switch (s.type) {
+    case 'impactor':
+      return { type: 'impactor', jets: s.jets, jetDiameter: mm(s.jetDiameterMm) }
+    case 'cyclone':
+      return { type: 'cyclone', inletWidth: mm(s.inletWidthMm), inletHeight: mm(s.inletHeightMm), turns: s.turns }
+    case 'settling':
+      return { type: 'settling', area: cm2(s.floorCm2) }
+    case 'fibre':
+      return {
+        type: 'fibre',
+        fibreDiameter: s.fibreUm * 1e-6,
+        solidity: s.solidityPct / 100,
+        thickness: mm(s.thicknessMm),
+        area: cm2(s.faceCm2),
+      }
+  }
+}
+
+const Q100 = 0.1 / 60
+/** Air in which drops are told: 1.2 kg/m3, warm from the crankcase. */
+const DENSITY = 1.2
+const WARM_K = 343.15
+
+/** Drop at 100 l/min in kPa and its share in step with flow, as a document holds them, of stages between nipples of this bore. */
+export function dropOf(
+  stages: readonly StageSpec[],
+  nippleMm: number,
+): { readonly dropKpaAt100: number; readonly linearPct: number } {
+  const { a, b } = dropLaw(stages.map(stageOf), mm(nippleMm), WARM_K)
+  const [linear, square] = [a * Q100, b * DENSITY * Q100 * Q100]
+  return {
+    dropKpaAt100: Number(((linear + square) / 1000).toPrecision(2)),
+    linearPct: Math.round((100 * linear) / (linear + square)),
+  }
+}
