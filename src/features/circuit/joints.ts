@@ -34,7 +34,7 @@ export const shortName = (part: Part): string =>
 
 /** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
-  const { nodeOf, unjoined: out } = resolve(variant).topology
+  const { nodeOf, jointOf, baffled, unjoined: out } = resolve(variant).topology
   const joints = new Map<string, Joint>()
   const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => {
     if (stronger || !joints.has(id)) joints.set(id, { id, ...joint })
@@ -44,7 +44,7 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
     if (out.has(part.id) || !part.ports[0]) continue
     if (!isThrough(part.kind))
       put(
-        nodeOf.get(`${part.id}.${part.ports[0].id}`)!,
+        jointOf.get(part.id)!,
         { label: shortName(part), part: part.id, boundary: isBoundary(part.kind), through: false },
         true,
       )
@@ -55,6 +55,14 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
       put(to, { label: `${part.name} out`, part: part.id, boundary: false, through: true }, false)
       ways.push({ id: part.id, from, to, kind: part.kind, name: part.name })
     }
+  }
+  // behind a cover's baffle and nipple
+  for (const [id, { part, port }] of baffled) {
+    if (out.has(part.id)) continue
+    const [from, to] = [jointOf.get(part.id)!, nodeOf.get(id)!]
+    const name = `${part.name}, ${port.name.toLowerCase()}`
+    put(to, { label: name, part: part.id, boundary: false, through: true }, false)
+    ways.push({ id, from, to, kind: 'passage', name })
   }
   for (const line of variant.lines) {
     if (line.kind !== 'hose' || out.has(line.from.part)) continue
@@ -67,7 +75,7 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
     })
   }
   const start = variant.parts.find((p) => p.kind === 'crankcase')
-  const first = start?.ports[0] && nodeOf.get(`${start.id}.${start.ports[0].id}`)
+  const first = start && jointOf.get(start.id)
   const order = first
     ? sideBySide(
         first,
