@@ -138,3 +138,36 @@ test('a measured blow-by replaces the estimate: the band narrows and the verdict
     await ivent.end()
   }
 })
+
+test('a manometer reading noted in the log narrows the bands and says what it means', async ({ page }) => {
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start()).toBe('answers')
+    const url = await ivent.build('Heron')
+    const band = page.getByTestId('band-boost')
+    const width = async () => {
+      const [low, high] = (await band.innerText())
+        .replaceAll('−', '-')
+        .match(/-?[\d.]+/g)!
+        .map(Number)
+      return high! - low!
+    }
+    await page.goto(`${url}/engine`)
+    await expect(band).toContainText(' to ')
+    const guessed = await width()
+    await page.getByRole('link', { name: /Log/ }).click()
+    await page.getByText('Reading', { exact: true }).click()
+    await page.getByLabel('Odometer').fill('48000')
+    await page.getByLabel('State of the reading').selectOption('boost')
+    await page.getByLabel('Crankcase, gauge').fill('-1.2 kPa')
+    await page.getByRole('button', { name: 'Note it' }).click()
+    await expect(page.getByText('Noted.')).toBeVisible()
+    await page.getByRole('link', { name: /Engine/ }).click()
+    await expect.poll(width, { timeout: 20_000 }).toBeLessThan(0.5 * guessed)
+    await page.getByRole('tab', { name: 'What to measure' }).click()
+    await expect(page.getByText(/One reading is taken in: −1.2 kPa in boost/)).toBeVisible()
+    await expect(page.getByText(/times what was assumed/).first()).toBeVisible()
+  } finally {
+    await ivent.end()
+  }
+})

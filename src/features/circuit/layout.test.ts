@@ -8,6 +8,7 @@ import { SCHOOLS } from '@/plan/schools/schools'
 import { columnsOf, halfOf, placeLadder } from './ladder-layout'
 import { boxesAlong, overlap, placeLabels } from './labels'
 import { layoutOf, roundedPath, VIEW, type Layout } from './layout'
+import { resolve } from '@/plan/model/resolve'
 import { jointsOf } from './joints'
 
 const build = (school: string, engineClass: EngineClass) =>
@@ -90,7 +91,8 @@ test('the ladder has a joint for every pressure and a way for every part and hos
     const ids = new Set(joints.map((j) => j.id))
     for (const w of ways) expect([w.id, ids.has(w.from), ids.has(w.to)]).toEqual([w.id, true, true])
     expect(ways.length).toBe(
-      v.lines.filter((l) => l.kind === 'hose').length +
+      resolve(v).topology.baffled.size +
+        v.lines.filter((l) => l.kind === 'hose').length +
         v.parts.filter(
           (p) =>
             'cd' in p ||

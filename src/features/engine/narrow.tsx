@@ -1,8 +1,8 @@
 'use client'
 /** Which one measurement would narrow the answer most, in the state that is shown. */
-import { quantityText } from '@/core/units/format'
+import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { atState, STATE_NAMES } from '@/plan/explain/words'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -29,6 +29,7 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
         {text(shown.crankcase.high)} in four cases of five
         {shown.above > 0.005 ? `, above the pressure outside in ${Math.round(shown.above * 100)} of 100` : ''}.
       </p>
+      {value?.read && <Read read={value.read} />}
       {best.length === 0 ? (
         <p className="py-2 text-soft">No estimate moves it: what is known is known well enough.</p>
       ) : (
@@ -62,6 +63,43 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
           </tbody>
         </table>
       )}
+    </div>
+  )
+}
+
+/** What the builder's own readings say of what was assumed. */
+function Read({ read }: { read: NonNullable<Ranges['read']> }) {
+  const units = useUnits()
+  const one = (r: (typeof read.readings)[number]) =>
+    `${quantityText(r.gaugePa, 'pressure', units, 2)} ${atState(r.state)}`
+  const list = read.readings.map(one).join(', ')
+  if (!read.fits)
+    return (
+      <p role="alert" className="mt-2 border-l-4 border-stop pl-2">
+        Your {read.readings.length === 1 ? 'reading' : 'readings'} ({list}) fit no engine and circuit like this one
+        {read.strange.length > 0 && read.strange.length < read.readings.length
+          ? `; ${read.strange.map(one).join(' and ')} is out of reach`
+          : ''}
+        . Nothing was narrowed. Read again with the gauge at zero first; if it stays, try the faults under What if.
+      </p>
+    )
+  const figure = (x: number, unit: string | undefined) =>
+    unit === undefined ? formatNumber(x, 2) : `${x > 0 ? '+' : ''}${formatNumber(x, 2)} ${unit}`
+  return (
+    <div className="mt-2 border-l-4 border-blue pl-2">
+      <p>
+        {read.readings.length === 1 ? 'One reading is' : `${read.readings.length} readings are`} taken in: {list}.
+      </p>
+      {read.told.slice(0, 4).map((t) => (
+        <p key={t.id}>
+          <strong>{t.name}</strong>: {figure(t.after.mid, t.unit)}
+          {t.unit === undefined ? ' times what was assumed' : ' beside what was assumed'}, {figure(t.after.low, t.unit)}{' '}
+          to {figure(t.after.high, t.unit)}{' '}
+          <span className="text-soft">
+            (before {figure(t.before.low, t.unit)} to {figure(t.before.high, t.unit)})
+          </span>
+        </p>
+      ))}
     </div>
   )
 }

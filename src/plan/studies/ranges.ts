@@ -5,12 +5,13 @@ import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
 import { NEAR } from '@/core/network/newton'
 import { makeSolver, type Solver } from '@/core/network/solver'
-import { quantile, uniforms } from '@/core/random'
+import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { blowByIn, engineModel, type EngineModel } from '../model/engine'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
+import { fits, readingsOf, weigh, weightedRange, type Reading } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -31,11 +32,30 @@ export type StateRange = {
   /** inputs by how much of the crankcase's spread they make, most first */
   readonly shares: readonly Share[]
 }
+/** An input that the readings have moved or narrowed. */
+export type Told = {
+  readonly id: string
+  readonly name: string
+  /** a factor on what was assumed, or so much more of its unit */
+  readonly unit: string | undefined
+  readonly before: Range
+  readonly after: Range
+}
+export type FromReadings = {
+  readonly readings: readonly Reading[]
+  /** false: no draw of the estimates explains them all, so they narrow nothing */
+  readonly fits: boolean
+  readonly strange: readonly Reading[]
+  /** what they have moved most, first */
+  readonly told: readonly Told[]
+}
 export type Ranges = {
   readonly states: readonly StateRange[]
   readonly draws: number
   /** draws that had no answer, of draws x states */
   readonly failed: number
+  /** what the log's readings of the crankcase have narrowed */
+  readonly read: FromReadings | undefined
 }
 
 export const DRAWS = 1000
@@ -117,7 +137,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const base = engineModel(build)
   const nominal: Moved = { model: base, r: resolve(activeVariant(build)) }
   const node = crankcaseNode(nominal.r)
-  if (node === undefined) return { states: [], draws: 0, failed: 0 }
+  if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined }
   const solvers = base.states.map((_, k) => stateSolver(k, node))
   const starts = solvers.map((s) => predictor(build, inputs, nominal, s))
   const draw = uniforms(SEED)
@@ -138,48 +158,82 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     })
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
-  const band = (sorted: Float64Array): Range => ({
-    low: quantile(sorted, 0.1),
-    mid: quantile(sorted, 0.5),
-    high: quantile(sorted, 0.9),
-  })
+  const weighed = weigh(readingsOf(build), (id) => gauge[base.states.findIndex((state) => state.id === id)], draws)
+  const told = weighed !== undefined && fits(weighed)
+  const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
   return {
     draws,
     failed,
+    read: weighed && {
+      readings: readingsOf(build),
+      fits: told,
+      strange: weighed.strange,
+      told: told ? toldBy(inputs, z, weight) : [],
+    },
     states: base.states.map((s, i) => {
-      const known = [...gauge[i]!.keys()].filter((k) => !Number.isNaN(gauge[i]![k]!))
-      const values = Float64Array.from(known, (k) => gauge[i]![k]!)
+      const values = gauge[i]!
       const shares = inputs.map(({ id, name, measure, range }, n) => ({
         id,
         name,
         measure,
         range,
-        share:
-          correlation(
-            Float64Array.from(known, (k) => z[n]![k]!),
-            values,
-          ) ** 2,
+        share: correlation(z[n]!, values, weight) ** 2,
       }))
       return {
         id: s.id,
-        crankcase: band(values.toSorted()),
-        blowBy: band(flow[i]!.toSorted()),
-        above: values.reduce((sum, v) => sum + (v > 0 ? 1 : 0), 0) / Math.max(1, values.length),
-        shares: shares.toSorted((a, b) => b.share - a.share),
+        crankcase: weightedRange(values, weight),
+        blowBy: weightedRange(flow[i]!, weight),
+        above: values.reduce((sum, v, k) => sum + (v > 0 ? weight[k]! : 0), 0) / known(values, weight),
+        shares: shares.toSorted((x, y) => y.share - x.share),
       }
     }),
   }
 }
 
-/** Pearson's correlation; 0 where one of them does not move. */
-function correlation(a: Float64Array, b: Float64Array): number {
-  const mean = (v: Float64Array) => v.reduce((s, x) => s + x, 0) / Math.max(1, v.length)
+/** Weight of the draws that have an answer. */
+const known = (values: Float64Array, weight: Float64Array): number =>
+  Math.max(
+    1e-12,
+    values.reduce((sum, v, k) => sum + (Number.isNaN(v) ? 0 : weight[k]!), 0),
+  )
+
+/** Inputs that readings have moved by a third of a standard deviation or narrowed by a fifth, the most telling first. */
+function toldBy(inputs: readonly Uncertain[], z: readonly Float64Array[], weight: Float64Array): Told[] {
+  return inputs
+    .map((input, n) => {
+      const scores = z[n]!
+      const mean = scores.reduce((sum, v, k) => sum + weight[k]! * v, 0)
+      const sd = Math.sqrt(scores.reduce((sum, v, k) => sum + weight[k]! * (v - mean) ** 2, 0))
+      const { step } = input
+      const figure = (score: number) => ('times' in step ? step.times ** score : step.plus * score)
+      const range = (r: Range): Range => ({ low: figure(r.low), mid: figure(r.mid), high: figure(r.high) })
+      return {
+        much: Math.max(Math.abs(mean), 1.6 * (1 - sd)),
+        told: {
+          id: input.id,
+          name: input.name,
+          unit: 'times' in step ? undefined : step.unit,
+          before: range({ low: -1.2816, mid: 0, high: 1.2816 }),
+          after: range(weightedRange(scores, weight)),
+        },
+      }
+    })
+    .filter((t) => t.much > 0.33)
+    .toSorted((a, b) => b.much - a.much)
+    .map((t) => t.told)
+}
+
+/** Pearson's correlation of weighted pairs; 0 where one of them does not move. Pairs without an answer are left out. */
+function correlation(a: Float64Array, b: Float64Array, weight: Float64Array): number {
+  const mean = (v: Float64Array) =>
+    v.reduce((s, x, k) => s + (Number.isNaN(b[k]!) ? 0 : weight[k]! * x), 0) / known(b, weight)
   const [ma, mb] = [mean(a), mean(b)]
   let [ab, aa, bb] = [0, 0, 0]
   for (let i = 0; i < a.length; i++) {
-    ab += (a[i]! - ma) * (b[i]! - mb)
-    aa += (a[i]! - ma) ** 2
-    bb += (b[i]! - mb) ** 2
+    if (Number.isNaN(b[i]!)) continue
+    ab += weight[i]! * (a[i]! - ma) * (b[i]! - mb)
+    aa += weight[i]! * (a[i]! - ma) ** 2
+    bb += weight[i]! * (b[i]! - mb) ** 2
   }
   return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0
 }

@@ -30,10 +30,16 @@ export type Uncertain = {
   readonly range: string
   /** how well that measurement would know it: its standard deviation over the present one */
   readonly left: number
+  /** what a standard deviation of it is: a factor, or so much of its unit */
+  readonly step: { readonly times: number } | { readonly plus: number; readonly unit: string }
   /** the input moved by `z` standard deviations, as edits */
   readonly edits: (z: number) => readonly Edit[]
 }
 
+const stepOf = (s: Spread, field: Field | Curve): Uncertain['step'] =>
+  isFactor(s)
+    ? { times: Math.exp(sigmaOf(s.times)) }
+    : { plus: widthOf(s), unit: !isCurve(field) && field.kept ? unitLabel(KEPT[field.kept][1]) : '' }
 const isFactor = (s: Spread): s is { readonly times: number } => 'times' in s
 const widthOf = (s: Spread) => (isFactor(s) ? sigmaOf(s.times) : s.plus / NINETY)
 /** A value moved by `z` standard deviations of its spread, kept inside its limits. */
@@ -66,6 +72,7 @@ function blowByInput(build: Build): Uncertain {
       measure: 'measure blow-by with a meter or an orifice',
       range: `×/÷ ${RING_SHARE_RANGE}`,
       left: 0.05 / sigmaOf(RING_SHARE_RANGE),
+      step: { times: Math.exp(sigmaOf(RING_SHARE_RANGE)) },
       edits: (z) => put(Math.exp(sigmaOf(RING_SHARE_RANGE) * z)),
     }
   // reading error of a meter, and of an orifice by its bore and gauge (estimates), one standard deviation
@@ -76,6 +83,7 @@ function blowByInput(build: Build): Uncertain {
     measure: 'repeat the measurement',
     range: `± ${100 * error} %`,
     left: 0.7,
+    step: { times: 1 + error },
     edits: (z) => put(1 + error * z),
   }
 }
@@ -90,6 +98,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
     name: field.label,
     measure: field.measure,
     range: tellSpread(spread, field),
+    step: stepOf(spread, field),
     left: widthOf(field.measured) / widthOf(spread),
     edits: (z) => [{ op: 'set', path: ['engine', key], value: moved(from, spread, z, field) }],
   }
@@ -107,6 +116,7 @@ function coverInput(build: Build): Uncertain[] {
       name: 'Baffles and nipples of the covers',
       measure: field.measure,
       range: tellSpread(spread, field),
+      step: stepOf(spread, field),
       left: widthOf(field.measured) / widthOf(spread),
       edits: (z) =>
         ports.map(({ part, port }) => ({
@@ -131,6 +141,7 @@ function partInputs(build: Build, p: Part): Uncertain[] {
         name: `${p.name}, ${field.label.toLowerCase()}`,
         measure: field.measure ?? 'measure it',
         range: tellSpread(spread, field),
+        step: stepOf(spread, field),
         left: widthOf(field.measured) / widthOf(spread),
         edits: (z) => [
           {

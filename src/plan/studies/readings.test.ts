@@ -1,0 +1,85 @@
+/** What a gauge at the dipstick tube teaches: bands narrow, estimates move, and what fits nothing is said so. */
+import { finish } from '@/core/job'
+import type { LogEntry } from '../document/schema'
+import { newBuild } from '../schools/new-build'
+import { ranges } from './ranges'
+import { readingsOf, weigh, weightedRange } from './readings'
+
+const build = newBuild({
+  name: 'x',
+  engineClass: 'i5-turbo',
+  use: 'street',
+  ambientC: 15,
+  units: 'metric',
+  school: 'stock',
+})
+const read = (
+  state: 'idle' | 'boost' | 'pull',
+  kpa: number,
+  odometerKm = 1000,
+  id = `${state}${odometerKm}`,
+): LogEntry => ({
+  id,
+  date: '2026-05-01',
+  kind: 'reading',
+  odometerKm,
+  reading: { state, kpa },
+})
+const DRAWS = 600
+const of = (...log: LogEntry[]) => finish(ranges({ ...build, log }, DRAWS))
+const band = (r: ReturnType<typeof of>, state: string) => r.states.find((s) => s.id === state)!.crankcase
+const blank = of()
+
+test('a reading in boost narrows the band there to about itself, and the bands of other states with it', () => {
+  const r = of(read('boost', -0.8))
+  const [before, after] = [band(blank, 'boost'), band(r, 'boost')]
+  expect(r.read).toMatchObject({ fits: true, strange: [] })
+  expect(after.high - after.low).toBeLessThan(0.35 * (before.high - before.low))
+  expect(Math.abs(after.mid + 800)).toBeLessThan(150)
+  expect(band(r, 'pull').high - band(r, 'pull').low).toBeLessThan(band(blank, 'pull').high - band(blank, 'pull').low)
+})
+
+test('it says what it moved, against what was assumed', () => {
+  const { told } = of(read('boost', -0.8)).read!
+  expect(told.length).toBeGreaterThan(0)
+  for (const t of told) {
+    expect(t.after.low).toBeLessThanOrEqual(t.after.mid)
+    expect(t.after.mid).toBeLessThanOrEqual(t.after.high)
+  }
+  // higher than was thought: more blow-by, less suction ahead of the compressor, or a narrower way
+  const factor = (id: string) => told.find((t) => t.id === id)?.after.mid
+  expect((factor('blowBy') ?? 2) > 1 || (factor('inlet') ?? 0) < 1).toBe(true)
+})
+
+test('two readings narrow more than one; the last in a state counts, by odometer', () => {
+  const one = of(read('boost', -0.8))
+  const two = of(read('boost', -0.8), read('pull', -0.1))
+  const width = (r: ReturnType<typeof of>) => band(r, 'spool').high - band(r, 'spool').low
+  expect(width(two)).toBeLessThan(width(one))
+  const log = [read('boost', -3, 2000, 'later'), read('boost', -0.8, 1000, 'first')]
+  expect(readingsOf({ ...build, log }).map((r) => r.id)).toEqual(['later'])
+})
+
+test('a reading that no engine like this gives narrows nothing, and is named', () => {
+  const r = of(read('idle', -25))
+  expect(r.read).toMatchObject({ fits: false, strange: [{ state: 'idle' }], told: [] })
+  expect(band(r, 'boost')).toEqual(band(blank, 'boost'))
+})
+
+test('readings with another plan fitted are not of this one; none at all leaves everything as it was', () => {
+  expect(of({ ...read('boost', -0.8), plan: 'other' }).read).toBeUndefined()
+  expect(blank.read).toBeUndefined()
+})
+
+test('weights of draws against the closed form of a normal prior and a normal reading', () => {
+  // Gelman et al., Bayesian Data Analysis, 2.5: prior N(0, 1000^2), reading 500 with the gauge's own error
+  const n = 40_001
+  const gauge = Float64Array.from({ length: n }, (_, k) => -5000 + (10_000 * k) / (n - 1))
+  const w = weigh([{ id: 'a', state: 'idle', gaugePa: 500, date: '' }], () => gauge, n)!
+  const prior = gauge.map((g, k) => w.weight[k]! * Math.exp(-((g / 1000) ** 2) / 2))
+  const sigma = Math.hypot(40, 0.08 * 500)
+  const precision = 1 / sigma ** 2 + 1 / 1000 ** 2
+  const { low, mid, high } = weightedRange(gauge, prior)
+  expect(mid).toBeCloseTo(500 / sigma ** 2 / precision, 0)
+  expect((high - low) / 2 / 1.28155).toBeCloseTo(precision ** -0.5, 0)
+})
