@@ -1,7 +1,7 @@
 import { carry, type CarriageInput } from './carriage'
 import { sizeBins, slip } from './droplets'
 import { separate } from './separate'
-import { corneringFactor, MIST, mistConcentration, SPLASH, splashConcentration } from './source'
+import { levelFactor, corneringFactor, MIST, mistConcentration, SPLASH, splashConcentration } from './source'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, stageEfficiency, type Stage } from './stages'
 
 const carrier = { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }
@@ -56,6 +56,12 @@ test('slip matters for mist and not for splash', () => {
 test('what was caught is torn off again above the Souders-Brown velocity', () => {
   expect(keptAgainstFlow(0.5, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBe(1)
   expect(keptAgainstFlow(3, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBeLessThan(0.3)
+})
+
+test('an overfilled sump throws twice the oil, a low one half', () => {
+  expect(levelFactor(0)).toBe(1)
+  expect(levelFactor(0.1)).toBeCloseTo(2, 12)
+  expect(levelFactor(-0.1)).toBeCloseTo(0.5, 12)
 })
 
 test('oil at its source: mist with load, splash with speed squared, cornering at an open pick-up', () => {

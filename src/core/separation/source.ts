@@ -36,3 +36,11 @@ export function splashConcentration(pickUp: PickUp, rpm: number): number {
 export function corneringFactor(pickUp: PickUp, onUnbaffled: number): number {
   return 1 + (onUnbaffled - 1) * SPLASH[pickUp].cornering
 }
+
+/**
+ * What the oil level does to splash: twice as much with a tenth of the sump too much, half with a tenth too little, which is about four
+ * notches on a dipstick (estimates).
+ * @param over share of the sump above the full mark; negative below it
+ * @example levelFactor(0.1) // 2
+ */
+export const levelFactor = (over: number): number => 2 ** (over / 0.1)

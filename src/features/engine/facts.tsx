@@ -52,6 +52,7 @@ export function Facts() {
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
           <Choice of="rings" label="Rings" options={RINGS} />
           <Choice of="pickUp" label="Breather pick-up" options={PICK_UPS} />
+          <OilLevel />
         </div>
         <MeasuredBlowBy />
       </Section>
@@ -63,6 +64,11 @@ export function Facts() {
       </Section>
     </div>
   )
+}
+
+function OilLevel() {
+  const build = useWorkspace((s) => s.build)
+  return <Fact of="oilLevelPct" estimate={defaultOf(build, 'oilLevelPct')} />
 }
 
 function Section({

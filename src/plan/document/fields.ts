@@ -242,6 +242,14 @@ export const ENGINE_FIELDS = {
     measure: 'read it ahead of the throttle or compressor at rated speed',
   },
   inletFouling: { label: 'Air filter fouling, ×', min: 1, max: 5, optional: true, standIn: 1 },
+  oilLevelPct: {
+    label: 'Oil above full (− below), of the sump',
+    kept: 'Pct',
+    min: -30,
+    max: 30,
+    optional: true,
+    standIn: 0,
+  },
 } as const satisfies Record<string, Field>
 
 /** A blow-by that was measured: by meter, or by a known orifice and the crankcase pressure over it. */

@@ -4,7 +4,7 @@ import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
 import { carry, type CanSpec, type Carriage } from '@/core/separation/carriage'
-import { MIST, mistConcentration, SPLASH, splashConcentration } from '@/core/separation/source'
+import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
 import type { Build, PartKind, Variant } from '../document/schema'
@@ -57,7 +57,8 @@ export function sourcesOf(r: Resolved): Sources {
   const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
   return {
     crankcase: spaces('crankcase')[0] ?? '',
-    covers: spaces('cover'),
+    // an oil tank is a pick-up of its own: what the scavenge pump whips up leaves by its vent
+    covers: [...spaces('cover'), ...spaces('tank')],
     oily: true,
     cans: r.variant.parts.flatMap((p) =>
       p.kind === 'can'
@@ -118,7 +119,7 @@ function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running
     mist: { mode: MIST, concentration: mistConcentration(operating.load), nodes: oily ? [crankcase] : [] },
     splash: {
       mode: SPLASH[pickUp],
-      concentration: splashConcentration(pickUp, operating.rpm),
+      concentration: splashConcentration(pickUp, operating.rpm) * levelFactor((build.engine.oilLevelPct ?? 0) / 100),
       nodes: !oily ? [] : covers.length > 0 ? covers : [crankcase],
     },
     blowBy: { node: crankcase, flow: blowBy, y: BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE) },

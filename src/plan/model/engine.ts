@@ -23,6 +23,7 @@ export const DEFAULTS = {
   idleManifoldKpa: 35,
   overrunManifoldKpa: 24,
   inletFouling: 1,
+  oilLevelPct: 0,
   rodRatio: 1.6,
   inletDepressionKpa: { na: 2.5, turbo: 4, super: 4 },
 } as const
@@ -152,8 +153,10 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
 }
 
 /** What stands in for a fact that was not given, in the document's unit. */
-export const defaultOf = (build: Build, field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling'): number =>
-  field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field]
+export const defaultOf = (
+  build: Build,
+  field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling' | 'oilLevelPct',
+): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])
 
 /** Free crankcase volume in cc: as entered, else four displacements of a small engine, three of a larger one (estimate). */
 export const crankcaseCc = (e: Engine): number => e.crankcaseCc ?? e.displacementCc * (e.displacementCc < 700 ? 4 : 3)
