@@ -1,7 +1,9 @@
 /** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test } from './server'
+import { expect, withServer } from './server'
 
+/** Plans are as they were laid out: what other files change is not seen here. */
+const test = withServer()
 const STATIONS = ['engine', 'circuit', 'log', 'compare'] as const
 
 for (const scheme of ['light', 'dark'] as const) {

@@ -13,8 +13,6 @@ import { Dialog } from '@/ui/dialog'
 import { Mark, SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import type { BuildSummary } from '@/plan/service/summary'
-import { sendKept } from '../workspace/autosave'
-import { sendWaiting } from '../workspace/device'
 import { Kept, type Backup, type RemovedBuild } from './kept'
 
 type Refused = { file: string; error: string; problems: readonly Problem[] }
@@ -31,11 +29,18 @@ function useWaiting(): ReadonlyMap<string, number> {
   const [waiting, setWaiting] = useState<ReadonlyMap<string, number>>(new Map())
   useEffect(() => {
     let sent = false
-    void sendWaiting(async (kept) => {
-      const done = await sendKept(kept)
-      sent ||= done
-      return done
-    }).then(
+    const send = async () => {
+      const [{ sendWaiting }, { sendKept }] = await Promise.all([
+        import('../workspace/device'),
+        import('../workspace/send'),
+      ])
+      return sendWaiting(async (kept) => {
+        const done = await sendKept(kept)
+        sent ||= done
+        return done
+      })
+    }
+    void send().then(
       (left) => {
         setWaiting(left)
         if (sent) router.refresh()

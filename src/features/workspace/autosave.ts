@@ -4,7 +4,8 @@ import { useEffect } from 'react'
 import type { Build } from '@/plan/document/schema'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
-import { holdWindow, recall, remember, type Kept } from './device'
+import { holdWindow, recall, remember } from './device'
+import { posted } from './send'
 import { advance, inFlight, useWorkspaceStore, type Workspace } from './store'
 
 const PAUSE_MS = 400
@@ -24,21 +25,6 @@ export async function readHead(id: string): Promise<{ document: Build; revision:
   const response = await fetch(`/api/builds/${id}`).catch(() => undefined)
   return response?.ok ? ((await response.json()) as { document: Build; revision: number }) : undefined
 }
-
-const posted = (id: string, base: number, changes: readonly Change[], keepalive: boolean): Promise<Response> =>
-  fetch(`/api/builds/${id}/changes`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ base, changes }),
-    keepalive,
-  })
-
-/** Changes that a window left behind, sent without opening their build; false where they must wait for that. */
-export const sendKept = ({ build, base, pending }: Kept): Promise<boolean> =>
-  posted(build, base, pending, false).then(
-    (response) => response.ok,
-    () => false,
-  )
 
 /** Sends what is pending. Says whether there is more to send, or whether to try again later. */
 async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
