@@ -2,6 +2,7 @@
 import { runCases } from '../src/cli/cases'
 import type { Check } from './check'
 import { aerosolChecks } from './checks/aerosol'
+import { coverageChecks } from './checks/coverage'
 import { engineChecks } from './checks/engine'
 import { epanetChecks } from './checks/epanet'
 import { gasChecks } from './checks/gas'
@@ -14,6 +15,7 @@ export const immediateChecks = (): Check[] => [
   ...engineChecks(),
   ...aerosolChecks(),
   ...pulsationChecks(),
+  ...coverageChecks(),
 ]
 export const allChecks = async (): Promise<Check[]> => [...immediateChecks(), ...(await epanetChecks())]
 export const workedCases = () => runCases('verification/cases')

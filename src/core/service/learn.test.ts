@@ -1,17 +1,7 @@
-/** What emptyings teach, and how often what is then promised is kept: over simulated cars whose truth is known. */
-import { uniforms } from '../random'
-import {
-  BLANK,
-  ENTRY_SIGMA,
-  learn,
-  multiplierRange,
-  nextFilling,
-  WET_WALL_M3,
-  type Amount,
-  type Emptying,
-} from './learn'
+/** What emptyings teach. How often what is then promised is kept, over simulated cars, is in `verification/checks/coverage.ts`. */
+import { BLANK, learn, multiplierRange, nextFilling, type Amount, type Emptying } from './learn'
 import { normalCdf, normalQuantile } from './normal'
-import { STEP_ODDS, stepUp } from './trend'
+import { stepUp } from './trend'
 
 const oil = (predicted: number, amount: Amount): Emptying => ({ predicted: { oil: predicted, water: 0 }, oil: amount })
 
@@ -70,85 +60,9 @@ test('the normal distribution agrees with tables both ways', () => {
   }
 })
 
-const draw = uniforms(20_261_125)
-const normal = () => normalQuantile(draw())
-/** How an owner looks: the same distance each time, more or less, told as the share of the bowl that the model expects then. */
-const HABITS: Readonly<Record<string, { readonly share: number; readonly apart: boolean }>> = {
-  often: { share: 0.15, apart: false },
-  'when half full': { share: 0.5, apart: true },
-  'late, so that it often overflows': { share: 1.1, apart: false },
-  'very often, near dry': { share: 0.07, apart: false },
-}
-const BOWL = 90e-6
-const LENGTHS = [0, 1, 2, 4, 8]
-
-/** One car of a habit: at each log length whether the next filling lay in the band, and whether it came before "check by". */
-function car(habit: { share: number; apart: boolean }): { inside: boolean; early: boolean }[] {
-  const truth = { oil: Math.exp(0.8 * normal()), water: Math.exp(0.8 * normal()) }
-  const rate = { oil: 6e-6, water: 4e-6 }
-  // weather and driving move both; each moves a little on its own as well
-  const interval = () => {
-    const both = normal()
-    const scatter = () => Math.exp(ENTRY_SIGMA * (0.8 * both + 0.6 * normal()))
-    const [o, w] = [scatter(), scatter()]
-    return { oil: truth.oil * rate.oil * o, water: truth.water * rate.water * w }
-  }
-  const log: Emptying[] = []
-  const told: { inside: boolean; early: boolean }[] = []
-  for (let n = 0; n <= 8; n++) {
-    if (LENGTHS.includes(n)) {
-      const next = nextFilling(learn(log), rate)
-      const real = interval()
-      const sum = real.oil + real.water
-      told.push({ inside: sum >= next.low && sum <= next.high, early: sum > next.high })
-    }
-    const units = ((habit.share * BOWL) / (rate.oil + rate.water)) * Math.exp(0.3 * normal())
-    const real = interval()
-    // some of it stays on the wall, some of what stayed before comes along
-    const all = (real.oil + real.water) * units + WET_WALL_M3 * 0.7 * normal()
-    const predicted = { oil: rate.oil * units, water: rate.water * units }
-    const water = (all * real.water) / (real.oil + real.water)
-    if (all >= BOWL) log.push({ predicted, all: { atLeast: BOWL } })
-    else if (all < 0.5e-6) log.push({ predicted, all: { atMost: WET_WALL_M3 } })
-    else if (habit.apart) log.push({ predicted, oil: { found: all - water }, water: { found: water } })
-    else log.push({ predicted, all: { found: all } })
-  }
-  return told
-}
-
-const CARS = 400
-test.each(Object.entries(HABITS))(
-  'looked at %s: the 80 %% band holds and one in ten comes early, at every length of log',
-  (_, habit) => {
-    const cars = Array.from({ length: CARS }, () => car(habit))
-    LENGTHS.forEach((length, i) => {
-      const share = (of: (t: { inside: boolean; early: boolean }) => boolean) =>
-        cars.filter((c) => of(c[i]!)).length / CARS
-      const [inside, early] = [share((t) => t.inside), share((t) => t.early)]
-      // 400 cars of a habit tell a share of 0.8 to within 0.04 (two standard deviations), all 1 600 to within 0.02
-      expect([length, inside > 0.75 && inside < 0.86, early < 0.135]).toEqual([length, true, true])
-    })
-  },
-)
-
-test('a step of 1.6 is seen two times in three after four entries, and one look in fifty at most cries wolf', () => {
-  const entries = (steps: (i: number) => number) => (n: number) => {
-    const truth = Math.exp(0.8 * normal())
-    return Array.from({ length: n }, (_, i) => ({
-      found: 30e-6 * truth * steps(i) * Math.exp(ENTRY_SIGMA * normal()),
-      predicted: 30e-6,
-    }))
-  }
-  const seen = (list: ReturnType<ReturnType<typeof entries>>) => (stepUp(list)?.odds ?? 0) >= STEP_ODDS
-  let [found, wolf, looks] = [0, 0, 0]
-  for (let c = 0; c < 2000; c++) {
-    if (seen(entries((i) => (i < 8 ? 1 : 1.6))(12))) found++
-    const calm = entries(() => 1)(12)
-    for (let n = 5; n <= 12; n++) {
-      looks++
-      if (seen(calm.slice(0, n))) wolf++
-    }
-  }
-  expect(found / 2000).toBeGreaterThan(2 / 3)
-  expect(wolf / looks).toBeLessThan(0.02)
+test('a step needs two entries before it and three after, and falls are none', () => {
+  const of = (...ml: number[]) => stepUp(ml.map((v) => ({ found: v * 1e-6, predicted: 10e-6 })))
+  expect(of(10, 10, 20, 20)).toBeUndefined()
+  expect(of(10, 10, 10, 10, 10, 10, 20, 20, 20, 20)).toMatchObject({ from: 6 })
+  expect(of(20, 20, 20, 20, 20, 20, 10, 10, 10, 10)!.odds).toBeLessThan(0.2)
 })
