@@ -169,6 +169,13 @@ function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Mult
  * @example Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu) // 1.82
  */
 export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWallM3 = WET_WALL_M3): Learned {
+  if (entries.length > 0 || prior !== BLANK) return learned(entries, prior, wetWallM3)
+  // most builds have no log yet, and are asked about over and over
+  return (blank ??= learned(entries, prior, wetWallM3))
+}
+let blank: Learned | undefined
+
+function learned(entries: readonly Emptying[], prior: Prior, wetWallM3: number): Learned {
   const facts = factsOf(entries, wetWallM3)
   const density: Fact = (o, w) => {
     let sum = -0.5 * (((o - prior.oil.mu) / prior.oil.sigma) ** 2 + ((w - prior.water.mu) / prior.water.sigma) ** 2)

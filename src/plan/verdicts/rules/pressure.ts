@@ -17,13 +17,14 @@ const dropIn = (s: SolvedState, l: Line) => {
 
 /**
  * The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does; else the first that is at
- * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to eight steps.
+ * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to `steps` sizes.
  */
 function widen(
   c: Case,
   state: StateId,
   good: (gauge: number) => boolean,
   better: (gauge: number) => boolean,
+  steps: number,
 ): Fix | undefined {
   const s = c.state(state)
   if (!s) return undefined
@@ -33,7 +34,7 @@ function widen(
     .slice(0, 2)
   let second: Fix | undefined
   for (const line of carrying) {
-    for (const bore of nextBores(line.boreMm).slice(0, 8)) {
+    for (const bore of nextBores(line.boreMm).slice(0, steps)) {
       const deed = setLine(line.id, { boreMm: bore.mm })
       const then = c.tryOut(deed, state)
       if (!then) continue
@@ -60,6 +61,8 @@ function tooHigh(c: Case, s: SolvedState): Finding {
       s.id,
       (g) => g < 0,
       (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge,
+      // what is only worth a watch is worth the next size or two
+      stop ? 8 : 2,
     ),
   }
 }
