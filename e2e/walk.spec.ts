@@ -154,7 +154,7 @@ test('a manometer reading noted in the log narrows the bands and says what it me
     await expect(band).toContainText(' to ')
     const guessed = await width()
     await page.getByRole('link', { name: /Log/ }).click()
-    await page.getByText('Reading', { exact: true }).click()
+    await page.getByRole('radiogroup', { name: 'What was done' }).getByText('Reading', { exact: true }).click()
     await page.getByLabel('Odometer').fill('48000')
     await page.getByLabel('State of the reading').selectOption('boost')
     await page.getByLabel('Crankcase, gauge').fill('-1.2 kPa')

@@ -98,16 +98,27 @@ export const engineChecks = () => {
     ),
     ...checks(
       'Engine',
-      'common practice, no source: an open fresh-air hose leaves the crankcase at -0.01 to -0.2 kPa at idle and cruise, and the inlet tract takes it to -5 at full load',
+      'methods 2: an open fresh-air hose leaves -0.01 to -0.06 kPa at idle (x/ 3 by size), the inlet tract takes it to -5 at full load',
       0,
-      (['i4-turbo', 'i5-turbo', 'v8-na', 'v6-na'] as const).flatMap((k) =>
+      (['i4-turbo', 'i5-turbo', 'v8-na'] as const).flatMap((k) =>
         ['idle', 'cruise', k.endsWith('na') ? 'pull' : 'boost'].map((s) => ({
-          what: `crankcase, ${k}, ${s}`,
+          what: `crankcase, ${k}, open hose, ${s}`,
           unit: 'kPa',
           expected: s === 'idle' || s === 'cruise' ? ([-0.25, -0.005] as const) : ([-5, -0.5] as const),
           got: gauge(k, s),
         })),
       ),
+    ),
+    ...checks(
+      'Engine',
+      'methods 2: a metered hole of 3 to 5 mm, mostly naturally aspirated, reads -0.2 to -1.6 kPa at idle',
+      0,
+      (['i4-na', 'v6-na', 'f6-mid', 'v8-mid', 'v8-direct'] as const).map((k) => ({
+        what: `crankcase, ${k}, metered, idle`,
+        unit: 'kPa',
+        expected: [-1.6, -0.19] as const,
+        got: gauge(k, 'idle'),
+      })),
     ),
   ]
 }

@@ -83,8 +83,8 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
         . Nothing was narrowed. Read again with the gauge at zero first; if it stays, try the faults under What if.
       </p>
     )
-  const figure = (x: number, unit: string | undefined) =>
-    unit === undefined ? formatNumber(x, 2) : `${x > 0 ? '+' : ''}${formatNumber(x, 2)} ${unit}`
+  const figure = (x: number, { unit, relative }: (typeof read.told)[number]) =>
+    `${relative && unit !== undefined && x > 0 ? '+' : ''}${formatNumber(x, 2)}${unit === undefined ? '' : ` ${unit}`}`
   return (
     <div className="mt-2 border-l-4 border-blue pl-2">
       <p>
@@ -92,11 +92,11 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
       </p>
       {read.told.slice(0, 4).map((t) => (
         <p key={t.id}>
-          <strong>{t.name}</strong>: {figure(t.after.mid, t.unit)}
-          {t.unit === undefined ? ' times what was assumed' : ' beside what was assumed'}, {figure(t.after.low, t.unit)}{' '}
-          to {figure(t.after.high, t.unit)}{' '}
+          <strong>{t.name}</strong>: {figure(t.after.mid, t)}
+          {!t.relative ? '' : t.unit === undefined ? ' times what was assumed' : ' beside what was assumed'},{' '}
+          {figure(t.after.low, t)} to {figure(t.after.high, t)}{' '}
           <span className="text-soft">
-            (before {figure(t.before.low, t.unit)} to {figure(t.before.high, t.unit)})
+            (before {figure(t.before.low, t)} to {figure(t.before.high, t)})
           </span>
         </p>
       ))}

@@ -125,4 +125,21 @@ export const CANS: readonly Entry<'can'>[] = [
       ],
     }),
   },
+  {
+    key: 'race-tank',
+    name: 'Race breather tank',
+    about: 'wide nipples and many large holes, for engines that make more than 250 l/min',
+    spec: built({
+      nippleMm: 28,
+      model: 'race-tank',
+      bowlMl: 3000,
+      faceCm2: 180,
+      packed: false,
+      surfaceCm2: 1600,
+      stages: [
+        { type: 'impactor', jets: 40, jetDiameterMm: 8 },
+        { type: 'settling', floorCm2: 180 },
+      ],
+    }),
+  },
 ]

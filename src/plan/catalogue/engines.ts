@@ -103,6 +103,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'wet',
+    freshHoleMm: 5,
     pickUp: 'baffled',
   },
   {
@@ -137,6 +138,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'wet',
+    freshHoleMm: 4.5,
     pickUp: 'unbaffled',
   },
   {
@@ -206,6 +208,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'wet',
+    freshHoleMm: 5,
     pickUp: 'baffled',
   },
   {
@@ -240,6 +243,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'wet',
+    freshHoleMm: 5.5,
     pickUp: 'baffled',
   },
   {
@@ -257,6 +261,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'dry',
+    freshHoleMm: 5,
     pickUp: 'baffled',
   },
   {
@@ -274,6 +279,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'dry',
+    freshHoleMm: 5.5,
     pickUp: 'baffled',
   },
   {

@@ -95,6 +95,12 @@ export const CHECKS: readonly Entry<'check'>[] = [
     about: 'a 19 to 25 mm line, and every breather that boost leaves by',
     spec: { model: 'wide', seatMm: 19, crackKpa: 0.15 },
   },
+  {
+    key: 'huge',
+    name: '28 mm seat',
+    about: 'the one way out of a strong engine',
+    spec: { model: 'huge', seatMm: 28, crackKpa: 0.15 },
+  },
 ]
 
 export const DISCHARGE = {

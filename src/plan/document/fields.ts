@@ -191,7 +191,14 @@ export const END_FIELDS = {
   barbMm: { label: 'Barb bore', kept: 'Mm', min: 0.5, max: 100, optional: true, digits: 3 },
 } as const satisfies Record<string, Field>
 export const PORT_FIELDS = {
-  boreMm: { ...bore(0.5, 100), optional: true },
+  boreMm: {
+    ...bore(0.5, 100),
+    label: 'Port bore',
+    optional: true,
+    spread: { times: 1.25 },
+    measured: { times: 1.04 },
+    measure: 'read the crankcase at idle, or try the hole with a drill shank',
+  },
   lossKpaAt100: {
     label: 'Baffle and nipple at 100 l/min',
     kept: 'Kpa',
@@ -242,6 +249,7 @@ export const ENGINE_FIELDS = {
     measure: 'read it ahead of the throttle or compressor at rated speed',
   },
   inletFouling: { label: 'Air filter fouling, ×', min: 1, max: 5, optional: true, standIn: 1 },
+  freshHoleMm: { label: 'Fresh-air hole, if metered', kept: 'Mm', min: 1, max: 30, optional: true, digits: 3 },
   oilLevelPct: {
     label: 'Oil above full (− below), of the sump',
     kept: 'Pct',

@@ -38,3 +38,8 @@ export const teller = (units: UnitChoice) => {
   }
 }
 export type Teller = ReturnType<typeof teller>
+
+/** By the language's own formatter: a date library's words weigh 10 kB on every page. */
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+/** '2026-05-30' as 30 May 2026. */
+export const dayText = (iso: string): string => DAY.format(new Date(`${iso}T00:00Z`))

@@ -1,5 +1,5 @@
 /** What every engine brings, whichever school: crankcase, passages up to the covers, covers with their ports, manifold, inlet tract. */
-import type { Engine, Line, Part } from '../document/schema'
+import type { Engine, Line, Part, Port } from '../document/schema'
 import { direct, inlet, passage, port, space } from './parts'
 
 export type Sizes = {
@@ -14,6 +14,8 @@ export type Sizes = {
   readonly restrictorMm: number
   readonly check: string
   readonly bigCheck: string
+  /** what the breather's baffle and nipple cost at 100 l/min, kPa, where it is no ordinary one */
+  readonly breatherLossKpa?: number
 }
 
 /** Sizes by displacement, each up to what it says in cc: typical of what engines of that size carry (estimates). */
@@ -43,7 +45,7 @@ const SIZES: readonly (Sizes & { readonly upToCc: number })[] = [
     bigCheck: 'large',
   },
   {
-    upToCc: 3000,
+    upToCc: 2800,
     suctionMm: 11.1,
     breatherMm: 15.9,
     ventMm: 15.9,
@@ -82,8 +84,18 @@ const SIZES: readonly (Sizes & { readonly upToCc: number })[] = [
 /** From here on a charged engine needs more than the breather of its size. */
 const BIG_CHARGED_CC = 2200
 
+/** Loose rings with much boost or much displacement: covers get welded bungs over wide baffles, and -16 lines. */
+export const isStrong = (e: Engine): boolean =>
+  (e.rings === 'loose' || e.rings === 'worn') && (e.boostKpa >= 140 || e.displacementCc >= 6500)
+const STRONG = { breatherMm: 25.4, ventMm: 25.4, bigCheck: 'huge', passages: 8, passageMm: 14, breatherLossKpa: 0.04 }
+
 /** Sizes follow displacement; boost brings twice the blow-by through the same ports. */
 export function sizesOf(engine: Engine): Sizes {
+  const sizes = ordinarySizes(engine)
+  return isStrong(engine) ? { ...sizes, ...STRONG } : sizes
+}
+
+function ordinarySizes(engine: Engine): Sizes {
   const base = SIZES.find((s) => engine.displacementCc < s.upToCc)!
   if (engine.induction === 'na') return base
   const least =
@@ -113,9 +125,15 @@ export const beforeWhat = (engine: Engine): string =>
       ? 'Inlet, ahead of blower'
       : 'Inlet, ahead of throttle'
 
+/** Where fresh air is taken: by an open hose, or metered by a hole, as the engine's maker had it. */
+const breatherPort = (engine: Engine): Port =>
+  engine.freshHoleMm === undefined
+    ? port('breather', 'Breather port')
+    : { ...port('breather', 'Breather port, metered'), boreMm: engine.freshHoleMm }
+
 /** Ports that a circuit leaves without a line are capped. */
 export function engineSide(engine: Engine): EngineSide {
-  const { passageMm, passages } = sizesOf(engine)
+  const { passageMm, passages, breatherLossKpa } = sizesOf(engine)
   const two = engine.layout !== 'inline' && engine.cylinders > 2
   const covers = two
     ? ([
@@ -142,7 +160,9 @@ export function engineSide(engine: Engine): EngineSide {
         id,
         name,
         port('below', 'From the crankcase'),
-        port('breather', 'Breather nipple'),
+        breatherLossKpa === undefined
+          ? port('breather', 'Breather nipple')
+          : { ...port('breather', 'Breather bung'), lossKpaAt100: breatherLossKpa },
         port('pcv', 'PCV seat'),
         { ...port('filler', 'Oil filler'), lossKpaAt100: 0 },
       ),
@@ -154,7 +174,7 @@ export function engineSide(engine: Engine): EngineSide {
   }
   parts.push(
     space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')),
-    inlet('inlet', beforeWhat(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')),
+    inlet('inlet', beforeWhat(engine), 100, breatherPort(engine), port('second', 'Second port')),
   )
   // of two banks the breather sits on the left one, towards the inlet, the PCV valve on the right one, towards the manifold
   return { parts, lines, covers: covers.map((c) => c[0]), breatherCover: covers[0][0], pcvCover: covers.at(-1)![0] }

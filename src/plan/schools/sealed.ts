@@ -207,7 +207,8 @@ export function regulatorDelete(engine: Engine): Made {
         'breather',
         'Breather line',
         `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : 'pcv'}`,
-        'inlet.breather',
+        // nothing but a small hole sucks any more: what full load makes leaves by an open port
+        'inlet.second',
         c.s.breatherMm,
         700,
         [

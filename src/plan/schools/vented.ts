@@ -1,6 +1,6 @@
 /** Circuits that breathe into the open, through a filter; vacuum ports are plugged. */
 import type { Engine, Line, Part, Variant } from '../document/schema'
-import { engineSide, sizesOf } from './engine-side'
+import { engineSide, isStrong, sizesOf } from './engine-side'
 import { can, check, direct, drain, filter, hose, passage, port, pump, space, tee } from './parts'
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
@@ -22,7 +22,7 @@ export function ventedCan(engine: Engine): Made {
   const lines = [...e.lines]
   const small = engine.cylinders <= 2
   parts.push({
-    ...can('can', 'Vented can', small ? 'baffled' : 'big'),
+    ...can('can', 'Vented can', ventedModel(engine)),
     ...(small ? {} : { bowlMl: tankMl(engine) }),
   } as Part)
   if (e.covers.length > 1) {
@@ -56,6 +56,12 @@ export function ventedCan(engine: Engine): Made {
 }
 
 /** Small engines: a one-way valve at the cover, the can above it, and what it catches back down the filler. */
+/** A can that costs little: what stands behind it is only the crankcase. */
+function ventedModel(engine: Engine): string {
+  if (isStrong(engine)) return 'race-tank'
+  return engine.displacementCc > NIPPLE_ENOUGH_CC ? 'big' : 'baffled'
+}
+
 /** Up to here one nipple of a cover passes all the blow-by. */
 const NIPPLE_ENOUGH_CC = 1200
 
@@ -64,7 +70,7 @@ export function ventedReturn(engine: Engine): Made {
   const parts = [...e.parts]
   const lines = [...e.lines]
   parts.push(check('valve', 'Breather valve', s.bigCheck), {
-    ...can('can', 'Vented can', engine.displacementCc > NIPPLE_ENOUGH_CC ? 'big' : 'baffled'),
+    ...can('can', 'Vented can', ventedModel(engine)),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)
@@ -87,7 +93,7 @@ export function tankVent(engine: Engine): Made {
     pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10),
     passage('balance', 'Balance passage', 14, 1),
     space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')),
-    can('can', 'Tank can', engine.displacementCc > NIPPLE_ENOUGH_CC ? 'big' : 'baffled'),
+    can('can', 'Tank can', ventedModel(engine)),
   ]
   const lines: Line[] = [
     ...e.lines,

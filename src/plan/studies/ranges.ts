@@ -36,8 +36,9 @@ export type StateRange = {
 export type Told = {
   readonly id: string
   readonly name: string
-  /** a factor on what was assumed, or so much more of its unit */
+  /** the figure itself in its unit; or, where `relative`, a factor on what was assumed (no unit) or so much more of its unit */
   readonly unit: string | undefined
+  readonly relative: boolean
   readonly before: Range
   readonly after: Range
 }
@@ -204,15 +205,17 @@ function toldBy(inputs: readonly Uncertain[], z: readonly Float64Array[], weight
       const scores = z[n]!
       const mean = scores.reduce((sum, v, k) => sum + weight[k]! * v, 0)
       const sd = Math.sqrt(scores.reduce((sum, v, k) => sum + weight[k]! * (v - mean) ** 2, 0))
-      const { step } = input
-      const figure = (score: number) => ('times' in step ? step.times ** score : step.plus * score)
+      const { step, from } = input
+      const base = from?.value ?? 1
+      const figure = (score: number) => ('times' in step ? base * step.times ** score : step.plus * score)
       const range = (r: Range): Range => ({ low: figure(r.low), mid: figure(r.mid), high: figure(r.high) })
       return {
         much: Math.max(Math.abs(mean), 1.6 * (1 - sd)),
         told: {
           id: input.id,
           name: input.name,
-          unit: 'times' in step ? undefined : step.unit,
+          unit: from?.unit ?? ('times' in step ? undefined : step.unit),
+          relative: from === undefined,
           before: range({ low: -1.2816, mid: 0, high: 1.2816 }),
           after: range(weightedRange(scores, weight)),
         },

@@ -32,6 +32,8 @@ export type Uncertain = {
   readonly left: number
   /** what a standard deviation of it is: a factor, or so much of its unit */
   readonly step: { readonly times: number } | { readonly plus: number; readonly unit: string }
+  /** the figure itself, where it is one that a person knows by its size */
+  readonly from?: { readonly value: number; readonly unit: string }
   /** the input moved by `z` standard deviations, as edits */
   readonly edits: (z: number) => readonly Edit[]
 }
@@ -128,6 +130,39 @@ function coverInput(build: Build): Uncertain[] {
   ]
 }
 
+/** Holes by which fresh air is metered ahead of throttle or compressor. */
+function holeInputs(build: Build): Uncertain[] {
+  const { parts, lines } = activeVariant(build)
+  const field = PORT_FIELDS.boreMm
+  return parts
+    .filter((p) => p.kind === 'inlet')
+    .flatMap((part) =>
+      part.ports.flatMap((port): Uncertain[] => {
+        const { boreMm } = port
+        const used = lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === port.id))
+        if (boreMm === undefined || !used) return []
+        return [
+          {
+            id: `${part.id} ${port.id}`,
+            name: 'Fresh-air hole',
+            measure: field.measure,
+            range: tellSpread(field.spread, field),
+            left: widthOf(field.measured) / widthOf(field.spread),
+            step: stepOf(field.spread, field),
+            from: { value: boreMm, unit: 'mm' },
+            edits: (z) => [
+              {
+                op: 'set',
+                path: ['variants', build.active, 'parts', part.id, 'ports', port.id, 'boreMm'],
+                value: moved(boreMm, field.spread, z, field),
+              },
+            ],
+          },
+        ]
+      }),
+    )
+}
+
 function partInputs(build: Build, p: Part): Uncertain[] {
   const own = 'model' in p && p.model === 'own'
   return Object.entries(fieldsOfPart(p.kind)).flatMap(([key, field]): Uncertain[] => {
@@ -166,5 +201,6 @@ export const uncertainInputs = (build: Build): readonly Uncertain[] => [
   factInput(build, 'inlet', 'inletDepressionKpa'),
   factInput(build, 'idleManifold', 'idleManifoldKpa'),
   ...coverInput(build),
+  ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
 ]

@@ -1,7 +1,7 @@
 /** What a can asks of its owner: looking in time, and before the frost. */
-import { format, parseISO } from 'date-fns'
 import { fromSi } from '@/core/units/units'
 import { setField } from '../../edit/deeds'
+import { dayText } from '../../explain/words'
 import type { CanForecast } from '../../model/results'
 import type { Case, Finding, Rule } from '../verdict'
 
@@ -44,8 +44,6 @@ function interval(c: Case, f: CanForecast, every: number): Finding[] {
   ]
 }
 
-const day = (iso: string) => format(parseISO(iso), 'd MMM yyyy')
-
 const rising = (f: CanForecast): Finding[] =>
   f.rising
     ? [
@@ -54,7 +52,7 @@ const rising = (f: CanForecast): Finding[] =>
           severity: 'fix',
           at: { station: 'log', part: f.part },
           title: `${f.name} catches more than it used to`,
-          why: `From ${day(f.rising.since)} on it made more than before, by odds of ${Math.min(99, Math.round(f.rising.odds * 10) / 10)} to 1. Oil level, PCV valve or rings: check in this order.`,
+          why: `From ${dayText(f.rising.since)} on it made more than before, by odds of ${Math.min(99, Math.round(f.rising.odds * 10) / 10)} to 1. Oil level, PCV valve or rings: check in this order.`,
         },
       ]
     : []
