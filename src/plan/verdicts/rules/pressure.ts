@@ -17,21 +17,21 @@ const dropIn = (s: SolvedState, l: Line) => {
 
 /**
  * The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does; else the first that is at
- * least `better`. Each try is solved, so only the two hoses that lose most are widened, by up to `steps` sizes.
+ * least `better`. Each try is solved, so only the `hoses` that lose most are widened, by up to `steps` sizes.
  */
 function widen(
   c: Case,
   state: StateId,
   good: (gauge: number) => boolean,
   better: (gauge: number) => boolean,
-  steps: number,
+  { hoses, steps }: { readonly hoses: number; readonly steps: number },
 ): Fix | undefined {
   const s = c.state(state)
   if (!s) return undefined
   const carrying = hosesOf(c)
     .filter((l) => Math.abs(flowIn(s, l.id)) > 1e-6)
     .toSorted((x, y) => Math.abs(dropIn(s, y)) - Math.abs(dropIn(s, x)))
-    .slice(0, 2)
+    .slice(0, hoses)
   let second: Fix | undefined
   for (const line of carrying) {
     for (const bore of nextBores(line.boreMm).slice(0, steps)) {
@@ -61,8 +61,8 @@ function tooHigh(c: Case, s: SolvedState): Finding {
       s.id,
       (g) => g < 0,
       (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge,
-      // what is only worth a watch is worth the next size or two
-      stop ? 8 : 2,
+      // what is only worth a watch is worth the next size of the worst hose
+      stop ? { hoses: 2, steps: 8 } : { hoses: 1, steps: 1 },
     ),
   }
 }
