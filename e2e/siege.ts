@@ -1,4 +1,5 @@
 /** What Ivent is put through: killed while it saves, written to by two at once, fed with spoilt files, asked by many. */
+import { uniforms } from '../src/core/random'
 import type { Ivent } from './ivent'
 
 const json = (body: unknown, method = 'POST') => ({
@@ -6,16 +7,6 @@ const json = (body: unknown, method = 'POST') => ({
   headers: { 'content-type': 'application/json' },
   body: typeof body === 'string' ? body : JSON.stringify(body),
 })
-/** Seeded, so that a siege can be repeated (mulberry32). */
-function randoms(seed: number): () => number {
-  let a = seed
-  return () => {
-    a = (a + 0x6d2b79f5) | 0
-    let t = Math.imul(a ^ (a >>> 15), 1 | a)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
-  }
-}
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 const quantile = (sorted: readonly number[], q: number) =>
   sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? 0
@@ -33,7 +24,7 @@ async function logIds(ivent: Ivent, build: string): Promise<Set<string>> {
 
 /** Kills the server while four write, starts it again and looks for everything that was acknowledged. */
 export async function kills(ivent: Ivent, rounds: number): Promise<{ acknowledged: number; lost: number }> {
-  const random = randoms(1)
+  const random = uniforms(1)
   const [first] = await ivent.builds()
   const build = first!.id
   const acknowledged = new Set<string>()
@@ -62,7 +53,7 @@ export async function kills(ivent: Ivent, rounds: number): Promise<{ acknowledge
 
 /** Kills a first start while it unpacks, then starts again in the same folder; counts the folders that did not open. */
 export async function firstStarts(make: () => Ivent, rounds: number): Promise<{ rounds: number; bricked: number }> {
-  const random = randoms(4)
+  const random = uniforms(4)
   let bricked = 0
   for (let round = 0; round < rounds; round++) {
     const ivent = make()
@@ -152,7 +143,7 @@ export async function mutations(
   ivent: Ivent,
   count: number,
 ): Promise<{ refused: number; taken: number; broken: readonly string[]; slowestMs: number }> {
-  const random = randoms(2)
+  const random = uniforms(2)
   const docs = await Promise.all(
     (await ivent.builds()).map(async (b) => (await fetch(`${ivent.url}/api/builds/${b.id}/export`)).json() as unknown),
   )
@@ -176,7 +167,7 @@ export async function mutations(
 export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
 /** Clients that ask for garage and stations as fast as they are answered. */
 export async function load(ivent: Ivent, clients: number, seconds: number): Promise<Record<'page' | 'health', Times>> {
-  const random = randoms(3)
+  const random = uniforms(3)
   const ids = (await ivent.builds()).map((b) => b.id)
   const stations = ['engine', 'circuit', 'log', 'compare']
   const times = { page: [] as number[], health: [] as number[] }

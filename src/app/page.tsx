@@ -1,4 +1,5 @@
-import { Garage, type Listed } from '@/features/garage/garage'
+import { Garage } from '@/features/garage/garage'
+import type { Listed } from '@/features/garage/ticket'
 import { listBackups } from '@/server/backups'
 import { listHeads, listRemoved, readBuild, type Head } from '@/server/builds'
 import { summariseStored } from '@/server/judge'

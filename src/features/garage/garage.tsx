@@ -1,27 +1,17 @@
 'use client'
 /** The builds, most urgent first. */
-import { day } from '@/ui/dates'
-import { STATE_NAMES } from '@/plan/explain/words'
-import { Archive, BookOpen, Download, FolderInput, Plus, Trash2 } from 'lucide-react'
+import { Archive, BookOpen, FolderInput, Plus } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
-import { formatQuantity, quantityText } from '@/core/units/format'
 import type { Problem } from '@/plan/document/validate'
-import type { Severity } from '@/plan/verdicts/verdict'
 import { Dialog } from '@/ui/dialog'
-import { Mark, SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
+import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
-import type { BuildSummary } from '@/plan/service/summary'
 import { Kept, type Backup, type RemovedBuild } from './kept'
+import { Ticket, type Listed } from './ticket'
 
 type Refused = { file: string; error: string; problems: readonly Problem[] }
-
-/** A build of the garage: its figures, or why there are none. */
-export type Listed = { readonly id: string; readonly name: string } & (
-  | { readonly summary: BuildSummary; readonly trouble?: undefined }
-  | { readonly summary?: undefined; readonly trouble: string }
-)
 
 /** Sends what was left unsaved on this device; what cannot be sent from here, by build. */
 function useWaiting(): ReadonlyMap<string, number> {
@@ -229,187 +219,6 @@ export function Garage({
           )}
         </Dialog>
       )}
-    </div>
-  )
-}
-
-const counts = (severities: readonly Severity[]) =>
-  (['stop', 'fix', 'watch'] as const)
-    .map((s) => ({ s, n: severities.filter((x) => x === s).length }))
-    .filter((x) => x.n > 0)
-
-function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: number; onRemove: () => void }) {
-  return (
-    <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
-      <div className="min-w-0">
-        <h2 className="text-xl leading-tight">
-          <Link
-            href={`/builds/${b.id}/circuit`}
-            className="underline decoration-transparent decoration-2 underline-offset-4 hover:decoration-blue"
-          >
-            {b.name}
-          </Link>
-        </h2>
-        {b.summary && <Judged b={b.summary} />}
-        {waiting > 0 && (
-          <p role="alert" className="mt-1.5 font-bold text-stop">
-            {waiting} {waiting === 1 ? 'change waits' : 'changes wait'} on this device: open it to save{' '}
-            {waiting === 1 ? 'it' : 'them'}
-          </p>
-        )}
-      </div>
-      {b.summary ? (
-        <Figures id={b.id} b={b.summary} />
-      ) : (
-        <p role="alert" className="border-l-4 border-stop pl-2 md:col-span-2">
-          {b.trouble}
-        </p>
-      )}
-      <div className="no-print flex md:flex-col">
-        <a
-          className="button-quiet"
-          href={`/api/builds/${b.id}/export`}
-          download
-          aria-label={`Export ${b.name}`}
-          title="Export as a file"
-        >
-          <Download size={18} aria-hidden />
-        </a>
-        <button
-          type="button"
-          className="button-quiet"
-          aria-label={`Take ${b.name} out of the garage`}
-          title="Take out of the garage"
-          onClick={onRemove}
-        >
-          <Trash2 size={18} aria-hidden />
-        </button>
-      </div>
-    </li>
-  )
-}
-
-/** What the build is, and how it is judged. */
-function Judged({ b }: { b: BuildSummary }) {
-  return (
-    <>
-      <p className="text-soft">{b.about}</p>
-      <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
-        {b.verdicts.length === 0 ? (
-          <span className="flex items-center gap-1.5">
-            <SeverityMark severity="ok" size={16} /> all is well
-          </span>
-        ) : (
-          counts(b.verdicts).map(({ s, n }) => (
-            <span key={s} className="flex items-center gap-1.5">
-              <SeverityMark severity={s} size={16} /> {n} {s}
-            </span>
-          ))
-        )}
-      </p>
-    </>
-  )
-}
-
-/** Its states, and the can that must be looked at first. */
-function Figures({ id, b }: { id: string; b: BuildSummary }) {
-  const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
-  return (
-    <>
-      <div>
-        <StateRow b={b} />
-      </div>
-      <Link href={`/builds/${id}/log`} className="block min-w-0">
-        {b.can ? (
-          <>
-            <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
-              {!b.can.logged
-                ? 'Can not fitted yet'
-                : due
-                  ? `${b.can.name}: look now`
-                  : b.can.left === undefined
-                    ? 'Never fills on this use'
-                    : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
-            </p>
-            {b.can.logged && <FillBar share={b.can.share} />}
-          </>
-        ) : (
-          <p className="text-soft">No can in this circuit</p>
-        )}
-        {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
-      </Link>
-    </>
-  )
-}
-
-/** A small mark a state: its height is the crankcase pressure, its shape the judgement. */
-function StateRow({ b }: { b: BuildSummary }) {
-  const y = (pa: number) => 20 - 17 * Math.cbrt(Math.max(-20000, Math.min(20000, pa)) / 20000)
-  const text = (pa: number | undefined) => {
-    if (pa === undefined) return 'no answer'
-    const f = formatQuantity(pa, 'pressure', b.units, 2)
-    return `${f.text} ${f.unit}`
-  }
-  return (
-    <svg
-      viewBox={`0 0 ${b.states.length * 42} 56`}
-      className="h-14"
-      role="img"
-      aria-label={`Crankcase: ${b.states.map((s) => `${STATE_NAMES[s.id].toLowerCase()} ${text(s.gauge)}`).join(', ')}`}
-    >
-      <path d={`M0 20H${b.states.length * 42}`} stroke="var(--ink)" strokeWidth="1" />
-      {b.states.map((s, i) => (
-        <g key={s.id} transform={`translate(${i * 42 + 21} 0)`}>
-          <title>{`${STATE_NAMES[s.id]}: ${text(s.gauge)}`}</title>
-          {s.gauge !== undefined && (
-            <path
-              d={`M0 20V${y(s.gauge)}`}
-              stroke={s.judged === 'ok' ? 'var(--vacuum)' : SEVERITY_COLOUR[s.judged]}
-              strokeWidth="3"
-            />
-          )}
-          {s.judged === 'ok' ? (
-            <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--vacuum)" />
-          ) : s.judged === 'watch' ? (
-            <circle cy={y(s.gauge ?? 0)} r="4.500" fill="var(--paper)" stroke="var(--watch)" strokeWidth="2.500" />
-          ) : (
-            <path
-              transform={`translate(0 ${y(s.gauge ?? 0)})`}
-              d="M-2.500-6h5L6-2.500v5L2.500 6h-5L-6 2.500v-5z"
-              fill="var(--stop)"
-            />
-          )}
-          <text y="53" textAnchor="middle" fontSize="10" fill="var(--soft)">
-            {STATE_NAMES[s.id]}
-          </text>
-        </g>
-      ))}
-    </svg>
-  )
-}
-
-function FillBar({ share }: { share: { low: number; mid: number; high: number } }) {
-  const pct = (x: number) => Math.min(100, Math.max(0, 100 * x))
-  return (
-    <div className="mt-1.5 flex items-center gap-3">
-      <div
-        className="relative h-4 flex-1 border-[1.5px] border-ink bg-sheet"
-        role="img"
-        aria-label={`Likely ${Math.round(pct(share.mid))} % full, ${Math.round(pct(share.low))} to ${Math.round(pct(share.high))} %`}
-      >
-        <div
-          className="absolute inset-y-0 left-0"
-          style={{ width: `${pct(share.high)}%`, background: 'var(--oil-clean)' }}
-        />
-        <div
-          className="absolute inset-y-0 left-0"
-          style={{ width: `${pct(share.low)}%`, background: 'var(--oil-laden)' }}
-        />
-        <div className="absolute inset-y-[-3px] w-0.5 bg-ink" style={{ left: `${pct(share.mid)}%` }} />
-      </div>
-      <span className="w-28 text-soft" aria-hidden>
-        {Math.round(pct(share.low))}–{Math.round(pct(share.high))} % full
-      </span>
     </div>
   )
 }
