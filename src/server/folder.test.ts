@@ -1,4 +1,7 @@
-/** Whatever moment a start or a restore is cut off at, the next start finds a whole database; backups; what is said when it does not open. */
+/**
+ * Whatever moment a start or a restore is cut off at, the next start finds a whole database; backups; what is said
+ * when it does not open.
+ */
 import {
   cpSync,
   existsSync,

@@ -1,4 +1,7 @@
-/** Analyses in worker threads: the same answer, stopped by their budget, kept while nothing changes. Needs the bundle that `./ivent` makes. */
+/**
+ * Analyses in worker threads: the same answer, stopped by their budget, kept while nothing changes. Needs the bundle
+ * that `./ivent` makes.
+ */
 import { analyse } from '@/plan/analyse'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/schools/parts'

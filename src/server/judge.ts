@@ -1,4 +1,7 @@
-/** Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and kept while nothing changes. */
+/**
+ * Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and
+ * kept while nothing changes.
+ */
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
 import type { Analysis } from '@/plan/analyse'

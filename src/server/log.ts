@@ -5,7 +5,10 @@ import type { Query } from './store'
 
 type EntryRow = { entry: LogEntry }
 
-/** Every entry that is sound, oldest first: one that earlier versions let in (2026-02-31) stays in its row and makes no page unreachable. */
+/**
+ * Every entry that is sound, oldest first: one that earlier versions let in (2026-02-31) stays in its row and makes no
+ * page unreachable.
+ */
 export async function entriesOf(q: Query, build: string): Promise<LogEntry[]> {
   const rows = await q<EntryRow>('select entry from log_entry where build_id = $1 order by date, odometer_km, id', [
     build,

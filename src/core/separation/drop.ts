@@ -17,7 +17,8 @@ export type DropLaw = { readonly a: number; readonly b: number }
 const areaOf = (diameterM: number) => (Math.PI * diameterM * diameterM) / 4
 
 /**
- * Drop of a can's stages and its nipples at gas of `tK`. Hole rows: (Q/(Cd A))^2 rho/2; a single jet is the inlet nipple itself. Fibre: Davies,
+ * Drop of a can's stages and its nipples at gas of `tK`. Hole rows: (Q/(Cd A))^2 rho/2; a single jet is the inlet
+ * nipple itself. Fibre: Davies,
  * 64 mu U t a^1.5 (1 + 56 a^3)/df^2 (1952), doubled for oil in it. Settling costs nothing.
  * @param nippleM bore of inlet and outlet nipple, m
  * @example dropLaw([{ type: 'impactor', jets: 6, jetDiameter: 0.005 }], 0.0127, 343.15).b // 1.4e8

@@ -4,7 +4,8 @@
 const { exp, log, sqrt, abs } = Math
 
 /**
- * Its cumulative probability (complementary error function by a Chebyshev fit, Press et al., Numerical Recipes, 6.2: relative error 1.2e-7).
+ * Its cumulative probability (complementary error function by a Chebyshev fit, Press et al., Numerical Recipes, 6.2:
+ * relative error 1.2e-7).
  * @example normalCdf(1.2816) // 0.9
  */
 export function normalCdf(z: number): number {

@@ -8,7 +8,10 @@ export type Thread = { readonly majorM: number; readonly pitchM: number; readonl
 const INCH = 0.0254
 const MM = 1e-3
 
-/** Straight threads of 37 degree flare ends and O-ring bosses by dash size: major inches, threads an inch (SAE J514, J1926; from memory). */
+/**
+ * Straight threads of 37 degree flare ends and O-ring bosses by dash size: major inches, threads an inch (SAE J514,
+ * J1926; from memory).
+ */
 const DASH: Readonly<Record<string, readonly [major: number, perInch: number]>> = {
   '-4': [7 / 16, 20],
   '-6': [9 / 16, 18],
@@ -18,7 +21,10 @@ const DASH: Readonly<Record<string, readonly [major: number, perInch: number]>> 
   '-16': [1 + 5 / 16, 12],
   '-20': [1 + 5 / 8, 12],
 }
-/** Taper pipe threads: outside diameter of the pipe, threads an inch (ASME B1.20.1; from memory), and the drill, inches (common practice, no source). */
+/**
+ * Taper pipe threads: outside diameter of the pipe, threads an inch (ASME B1.20.1; from memory), and the drill, inches
+ * (common practice, no source).
+ */
 const PIPE: Readonly<Record<string, readonly [major: number, perInch: number, drill: number]>> = {
   '1/8': [0.405, 27, 21 / 64],
   '1/4': [0.54, 18, 7 / 16],

@@ -29,7 +29,10 @@ export function valuesIn(value: unknown, most: number): number {
   return count
 }
 
-/** The first list of a document that is longer than can be worked on, or that it holds too much in all; undefined where it is fit to be checked. */
+/**
+ * The first list of a document that is longer than can be worked on, or that it holds too much in all; undefined where
+ * it is fit to be checked.
+ */
 export function tooMuch(doc: Doc): Problem | undefined {
   const longer = (holder: unknown, path: string, key: string, most: number): Problem | undefined => {
     const { length } = listAt(holder, key)

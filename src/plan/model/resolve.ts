@@ -107,7 +107,10 @@ export const SPACE_END_K = 0.75
 const BARB_LESS_MM = 3.2
 const BARB_LEAST = 0.5
 
-/** The least bore at one end: hose, barb, and the port that the barb stands on. @example leastBore({ part: 'cover', port: 'a' }, 15.9, undefined) // 12.7 */
+/**
+ * The least bore at one end: hose, barb, and the port that the barb stands on.
+ * @example leastBore({ part: 'cover', port: 'a' }, 15.9, undefined) // 12.7
+ */
 export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | undefined): number =>
   Math.min(
     boreMm,

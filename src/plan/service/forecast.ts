@@ -32,7 +32,10 @@ function predictedFor(
   return { oil: offTrack.oil * road + session.oil * sessions, water: offTrack.water * road + session.water * sessions }
 }
 
-/** What an emptying says: told apart or all together, or only that the bowl was full or had run over, or that there was nothing to measure. */
+/**
+ * What an emptying says: told apart or all together, or only that the bowl was full or had run over, or that there was
+ * nothing to measure.
+ */
 function saidBy(e: LogEntry, predicted: DutyRates, bowlM3: number): Emptying {
   const ml = (v: number) => toSi('volume', v, 'ml')
   const all = ml(e.ml ?? 0)
