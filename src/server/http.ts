@@ -1,7 +1,7 @@
 /** Answers of the API: JSON in, JSON out, errors as sentences. */
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
-import { logged, troubleOf } from './trouble'
+import { reported } from './trouble'
 
 /** Largest body of a request, bytes; a file that is brought in may carry pictures and recordings. */
 export const MAX_BODY = 4_000_000
@@ -14,8 +14,7 @@ export const answering =
     try {
       return await handler(...args)
     } catch (error) {
-      const { status, words } = troubleOf(error)
-      console.error(`${status} ${logged(error)}`)
+      const { status, words } = reported(error)
       return refuse(status, words)
     }
   }

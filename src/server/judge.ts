@@ -4,6 +4,7 @@
  */
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
+import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import type { BuildSummary } from '@/plan/service/summary'
@@ -19,10 +20,8 @@ const MOST_THREADS = 2
 /** Asked for and not begun; more than this is an assault. */
 const MOST_WAITING = 200
 
-export type Judged<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string }
-
 /** Kept on globalThis: a development reload must not leave threads behind. */
-const kept = globalThis as { iventJudges?: Piscina | undefined; iventJudged?: Map<string, Judged<unknown>> | undefined }
+const kept = globalThis as { iventJudges?: Piscina | undefined; iventJudged?: Map<string, Result<unknown>> | undefined }
 const judges = (): Piscina =>
   (kept.iventJudges ??= new Piscina({
     filename: JUDGE_BUNDLE,
@@ -38,33 +37,32 @@ export async function closeJudges(): Promise<void> {
   await pool?.destroy()
 }
 
-async function ask<T>(asked: Asked, budgetMs: number): Promise<Judged<T>> {
+async function ask<T>(asked: Asked, budgetMs: number): Promise<Result<T>> {
   const stop = new AbortController()
   // waiting for a thread uses the budget up too: nobody waits longer than that for an answer
   const timer = setTimeout(() => stop.abort(), budgetMs)
   try {
-    return { ok: true, value: (await judges().run(asked, { signal: stop.signal })) as T }
+    return ok((await judges().run(asked, { signal: stop.signal })) as T)
   } catch (error) {
     if (stop.signal.aborted)
-      return {
-        ok: false,
-        reason: `This build takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. Make the circuit smaller, or try again when less is going on.`,
-      }
+      return fail(
+        `This build takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. ` +
+          'Make the circuit smaller, or try again when less is going on.',
+      )
     if (error instanceof Error && /queue/i.test(error.message))
-      return { ok: false, reason: 'Too much is being worked out at once. Try again in a moment.' }
+      return fail('Too much is being worked out at once. Try again in a moment.')
     console.error(`judge: ${logged(error)}`)
-    return {
-      ok: false,
-      reason:
-        'This build cannot be worked out: something in it is damaged. Put an earlier version of it back, or export it and look at the file.',
-    }
+    return fail(
+      'This build cannot be worked out: something in it is damaged. ' +
+        'Put an earlier version of it back, or export it and look at the file.',
+    )
   } finally {
     clearTimeout(timer)
   }
 }
 
 /** The whole analysis of a document. */
-export const judge = (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Judged<Analysis>> =>
+export const judge = (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Analysis>> =>
   ask<Analysis>({ what: 'analysis', build, today }, budgetMs)
 
 /** A document of the store, which is the same as long as build and revision are. */
@@ -76,14 +74,14 @@ async function once<T>(
   { id, revision }: Omit<Stored, 'document'>,
   today: string,
   document: () => Promise<Build | undefined>,
-): Promise<Judged<T> | undefined> {
+): Promise<Result<T> | undefined> {
   const cache = (kept.iventJudged ??= new Map())
   const key = `${era()} ${what} ${id} ${revision} ${today}`
   const known = cache.get(key)
   if (known) {
     cache.delete(key)
     cache.set(key, known)
-    return known as Judged<T>
+    return known as Result<T>
   }
   const build = await document()
   if (!build) return undefined
@@ -94,7 +92,7 @@ async function once<T>(
 }
 
 /** The analysis of a stored build, kept by build, revision and day. */
-export const judgeStored = async (stored: Stored, today: string): Promise<Judged<Analysis>> =>
+export const judgeStored = async (stored: Stored, today: string): Promise<Result<Analysis>> =>
   (await once<Analysis>('analysis', stored, today, () => Promise.resolve(stored.document)))!
 
 /** The summary of a stored build; `document` is asked for only where it is not known. */
@@ -102,4 +100,4 @@ export const summariseStored = (
   head: { readonly id: string; readonly revision: number },
   today: string,
   document: () => Promise<Build | undefined>,
-): Promise<Judged<BuildSummary> | undefined> => once<BuildSummary>('summary', head, today, document)
+): Promise<Result<BuildSummary> | undefined> => once<BuildSummary>('summary', head, today, document)

@@ -32,8 +32,11 @@ export class FolderHeldError extends Error {
   ) {
     super(
       seen
-        ? `The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.`
-        : `The data folder ${folder} is held by an Ivent on ${holder.host || 'another machine'} (process ${holder.pid}, since ${holder.since}), which cannot be seen from here: it may be running in another container or on another machine. Stop it there. If you are certain that it is gone, delete ${join(folder, 'ivent.lock')} and start again. Nothing was changed.`,
+        ? `The data folder ${folder} is in use by process ${holder.pid} since ${holder.since}. ` +
+            'Stop that Ivent first, or give this one another folder with IVENT_DATA. Nothing was changed.'
+        : `The data folder ${folder} is held by an Ivent on ${holder.host || 'another machine'} (process ${holder.pid}, since ${holder.since}), ` +
+            'which cannot be seen from here: it may be running in another container or on another machine. Stop it there. ' +
+            `If you are certain that it is gone, delete ${join(folder, 'ivent.lock')} and start again. Nothing was changed.`,
     )
     this.name = 'FolderHeldError'
   }

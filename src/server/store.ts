@@ -79,7 +79,8 @@ async function own(): Promise<Store> {
   if (store.lock.held()) return store
   throw new TroubleError(
     503,
-    `The lock of the data folder ${store.folder} is gone: another Ivent may be writing there, so this one has stopped. Nothing was changed. Stop every Ivent that uses this folder and start one.`,
+    `The lock of the data folder ${store.folder} is gone: another Ivent may be writing there, ` +
+      'so this one has stopped. Nothing was changed. Stop every Ivent that uses this folder and start one.',
   )
 }
 

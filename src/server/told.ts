@@ -1,14 +1,11 @@
 /** For pages: what could not be done comes back as words, not as a broken page. */
-import { logged, troubleOf } from './trouble'
+import { fail, ok, type Result } from '@/core/result'
+import { reported } from './trouble'
 
-export type Told<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string }
-
-export async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
+export async function told<T>(work: () => Promise<T>): Promise<Result<T>> {
   try {
-    return { ok: true, value: await work() }
+    return ok(await work())
   } catch (error) {
-    const { status, words } = troubleOf(error)
-    console.error(`${status} ${logged(error)}`)
-    return { ok: false, reason: words }
+    return fail(reported(error).words)
   }
 }

@@ -72,3 +72,10 @@ export function folderTrouble(error: unknown, folder: string, lastBackup: string
 /** For the server's own log: what failed and how, nothing of a document. */
 export const logged = (error: unknown): string =>
   `${error instanceof Error ? error.name : 'Error'} ${codeOf(error)}`.trim()
+
+/** Notes an error in the server's log and gives its words: one way for routes and pages. */
+export function reported(error: unknown): Trouble {
+  const trouble = troubleOf(error)
+  console.error(`${trouble.status} ${logged(error)}`)
+  return trouble
+}

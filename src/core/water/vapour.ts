@@ -28,6 +28,12 @@ export function dewPoint(y: number, pPa: number): number {
   return t
 }
 
+/** Moles of water to a mole of dry gas that can hold no more. */
+function saturatedRatio(tK: number, pPa: number): number {
+  const ps = saturationPressure(tK)
+  return ps < pPa ? ps / (pPa - ps) : Infinity
+}
+
 /**
  * Water condensed in mol/s from `dryFlow` mol/s of dry gas that enters with water mole fraction `y` and leaves at `tOutK`, `pPa`:
  * dry moles times the fall in molar ratio, none when the gas leaves above its dew point.
@@ -40,9 +46,7 @@ export function condensedWater(
   pPa: number,
 ): { readonly molPerS: number; readonly yOut: number } {
   const ratioIn = y / (1 - y)
-  const ps = saturationPressure(tOutK)
-  const ratioSat = ps < pPa ? ps / (pPa - ps) : Infinity
-  const ratioOut = Math.min(ratioIn, ratioSat)
+  const ratioOut = Math.min(ratioIn, saturatedRatio(tOutK, pPa))
   return { molPerS: Math.max(0, dryFlow * (ratioIn - ratioOut)), yOut: ratioOut / (1 + ratioOut) }
 }
 
@@ -73,11 +77,6 @@ export function coolAndCondense(
 ): Cooled {
   const dryKg = dryFlow * DRY_GAS_KG_PER_MOL
   if (!(dryKg > 0)) return { outK: tAroundK, condensed: 0, yOut: y }
-  const ratioIn = y / (1 - y)
-  const saturated = (tK: number) => {
-    const ps = saturationPressure(tK)
-    return ps < pPa ? ps / (pPa - ps) : Infinity
-  }
   let t = tInK
   let left = ua
   const dew = dewPoint(y, pPa)
@@ -88,12 +87,12 @@ export function coolAndCondense(
     left = ua - toDew
     t = dew
   }
-  const slope = (tK: number) => (saturated(tK + 0.05) - saturated(tK - 0.05)) / 0.1
+  const slope = (tK: number) => (saturatedRatio(tK + 0.05, pPa) - saturatedRatio(tK - 0.05, pPa)) / 0.1
   const heat = (tK: number) => dryKg * GAS_CP + dryFlow * WATER_KG_PER_MOL * WATER_LATENT * slope(tK)
   for (let i = 0; i < STEPS; i++) {
     const half = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / 2 / heat(t))
     t = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / heat(half))
   }
-  const ratioOut = Math.min(ratioIn, saturated(t))
-  return { outK: t, condensed: dryFlow * (ratioIn - ratioOut), yOut: ratioOut / (1 + ratioOut) }
+  const { molPerS, yOut } = condensedWater(dryFlow, y, t, pPa)
+  return { outK: t, condensed: molPerS, yOut }
 }

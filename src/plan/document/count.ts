@@ -7,7 +7,8 @@ export type Problem = { readonly path: string; readonly message: string }
 /** Figures, texts and lists of a whole document without its log. The fullest car holds some three thousand. */
 const MAX_VALUES = 20_000
 
-type Doc = Readonly<Record<string, unknown>>
+export type Doc = Readonly<Record<string, unknown>>
+export const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
 const listAt = (doc: unknown, key: string): readonly unknown[] => {
   const found = (doc as Doc | null | undefined)?.[key]
   return Array.isArray(found) ? (found as unknown[]) : []

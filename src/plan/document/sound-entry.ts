@@ -3,11 +3,10 @@
  * `logEntrySchema` does (a property test holds the two together); what is wrong with one that is not, the schema says.
  */
 import { STATE_IDS } from '@/core/engine/states'
+import { isRecord, type Doc } from './count'
 import { LOG_FIELDS, READING_FIELDS, type Field } from './fields'
 import { ID, isDay, LOG_KINDS, LOG_NAME, LOG_NOTE, NUL, SEEN } from './schema'
 
-type Doc = Readonly<Record<string, unknown>>
-const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
 const oneOf = (list: readonly string[], x: unknown): boolean => list.some((v) => v === x)
 const text = (x: unknown, most: number): boolean => typeof x === 'string' && x.length <= most && !NUL.test(x)
 const maybe = (x: unknown, most: number): boolean => x === undefined || text(x, most)

@@ -2,7 +2,7 @@
 import { ValidationError } from 'yup'
 import { ACTIVITIES } from '@/core/service/rates'
 import { migrate } from './migrate'
-import { tooMuch, type Problem } from './count'
+import { isRecord, tooMuch, type Doc, type Problem } from './count'
 import { buildSchema, lineSchema, logEntrySchema, partSchema, type Build, type Part, type Variant } from './schema'
 import { isSoundEntry } from './sound-entry'
 import { isThrough } from './kinds'
@@ -62,8 +62,6 @@ function schemaProblems(schema: Checker, value: unknown, path: string): Problem[
   }
 }
 
-type Doc = Readonly<Record<string, unknown>>
-const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
 /** The same with its lists emptied: what they hold is checked item by item, and only until enough is found. */
 const emptied = (x: unknown, ...lists: readonly string[]): unknown =>
   isRecord(x)

@@ -159,14 +159,15 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     })
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
-  const weighed = weigh(readingsOf(build), (id) => gauge[base.states.findIndex((state) => state.id === id)], draws)
+  const readings = readingsOf(build)
+  const weighed = weigh(readings, (id) => gauge[base.states.findIndex((state) => state.id === id)], draws)
   const told = weighed !== undefined && fits(weighed)
   const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
   return {
     draws,
     failed,
     read: weighed && {
-      readings: readingsOf(build),
+      readings,
       fits: told,
       strange: weighed.strange,
       told: told ? toldBy(inputs, z, weight) : [],

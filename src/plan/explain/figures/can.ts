@@ -5,7 +5,7 @@ import { input, type Figure, type Input } from '../figure'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
-const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; each emptying sigma ${ENTRY_SIGMA}; conjugate update (Gelman et al., Bayesian Data Analysis).`
+const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; each emptying sigma ${ENTRY_SIGMA}, a bowl that ran over at least its volume, a dry one at most a film; Bayes’ rule (Gelman et al., Bayesian Data Analysis).`
 
 const learned = ({ entries }: { readonly entries: number }) => (entries > 0 ? 'measured' : 'estimated')
 const ratesOf = (c: CanForecast): Input[] => [
