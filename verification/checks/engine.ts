@@ -8,8 +8,8 @@ import { analyse } from '../../src/plan/analyse'
 import type { SolvedState } from '../../src/plan/model/results'
 import { checks } from '../check'
 
-const build = (engineClass: EngineClass) =>
-  newBuild({ name: 'Check', engineClass, use: 'street', ambientC: 20, altitudeM: 0, units: 'metric' })
+const build = (engineClass: EngineClass, school?: string) =>
+  newBuild({ name: 'Check', engineClass, school, use: 'street', ambientC: 20, altitudeM: 0, units: 'metric' })
 function blowBy(engineClass: EngineClass, state: string): number {
   const m = engineModel(build(engineClass))
   return (
@@ -28,8 +28,9 @@ function kilowatts(engineClass: EngineClass): number {
   return (s.airKgS * 3600) / 12.5 / 0.3
 }
 const cfm = (lpm: number) => lpm / 28.316847
-const gauge = (engineClass: EngineClass, state: string) =>
-  (analyse(build(engineClass), '2026-01-01').states.find((s) => s.id === state) as SolvedState).crankcaseGauge / 1000
+const gauge = (engineClass: EngineClass, state: string, school?: string) =>
+  (analyse(build(engineClass, school), '2026-01-01').states.find((s) => s.id === state) as SolvedState).crankcaseGauge /
+  1000
 
 export const engineChecks = () => {
   const cylinder = { boreM: 0.086, strokeM: 0.086, rodM: 0.143, compression: 10 }
@@ -111,14 +112,30 @@ export const engineChecks = () => {
     ),
     ...checks(
       'Engine',
-      'methods 2: a metered hole of 3 to 5 mm, mostly naturally aspirated, reads -0.2 to -1.6 kPa at idle',
+      'methods 2: a metered hole, or a small hole with a full-load check beside it, reads -0.2 to -1.6 kPa at idle',
       0,
-      (['i4-na', 'v6-na', 'f6-mid', 'v8-mid', 'v8-direct'] as const).map((k) => ({
+      (['i4-na', 'v6-na', 'f6-mid', 'v8-mid', 'v8-direct', 'v6-turbo'] as const).map((k) => ({
         what: `crankcase, ${k}, metered, idle`,
         unit: 'kPa',
         expected: [-1.6, -0.19] as const,
         got: gauge(k, 'idle'),
       })),
     ),
+    ...checks('Engine', 'methods 2: a diaphragm regulator holds -1 to -4 kPa at idle', 0, [
+      {
+        what: 'crankcase, i6-na, regulator, idle',
+        unit: 'kPa',
+        expected: [-4, -1] as const,
+        got: gauge('i6-na', 'idle', 'stock-regulator'),
+      },
+    ]),
+    ...checks('Engine', 'methods 2: the check beside a small hole lets full load out as an open hose does', 0, [
+      {
+        what: 'crankcase, v6-turbo, hole and check, boost',
+        unit: 'kPa',
+        expected: [-5, -0.5] as const,
+        got: gauge('v6-turbo', 'boost'),
+      },
+    ]),
   ]
 }

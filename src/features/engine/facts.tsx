@@ -3,8 +3,13 @@
 import { Popover } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { ENGINE_CLASSES } from '@/plan/catalogue/engines'
+import { ENGINE_FIELDS } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/deeds'
+import { setFreshAir } from '@/plan/edit/fresh-air'
 import { crankcaseCc, defaultOf, pistonPhaseDeg, pulsates } from '@/plan/model/engine'
+import { freshAirOf, freshHoleMm, type FreshAir } from '@/plan/schools/fresh-air'
+import { Select } from '@/ui/select'
+import { NumberField } from '../workspace/field'
 import { useWorkspace } from '../workspace/store'
 import { Choice, Fact, type Option } from './fact-fields'
 import { MeasuredBlowBy } from './measured-blow-by'
@@ -35,6 +40,12 @@ const RINGS: readonly Option<string>[] = [
 const SUMPS: readonly Option<string>[] = [
   { value: 'wet', name: 'Wet' },
   { value: 'dry', name: 'Dry', about: 'scavenge pumps to a tank' },
+]
+const FRESH_AIRS: readonly Option<FreshAir>[] = [
+  { value: 'wide', name: 'Open hose', about: 'idle reads a breath below zero' },
+  { value: 'metered', name: 'Metered hole', about: 'drilled, 3 to 6 mm' },
+  { value: 'checked', name: 'Small hole, check beside it', about: 'the check lets full load out' },
+  { value: 'regulator', name: 'Diaphragm regulator', about: 'holds 1 to 4 kPa of vacuum' },
 ]
 const PICK_UPS: readonly Option<string>[] = [
   { value: 'unbaffled', name: 'Open', about: 'cams throw oil at it' },
@@ -114,10 +125,43 @@ function EngineFacts() {
       <Fact of="idleManifoldKpa" estimate={defaultOf(build, 'idleManifoldKpa')} />
       <Fact of="inletDepressionKpa" estimate={defaultOf(build, 'inletDepressionKpa')} />
       <Fact of="inletFouling" estimate={defaultOf(build, 'inletFouling')} />
+      <FreshAirFacts />
       {charged && <Choice of="sump" label="Sump" options={SUMPS} />}
       {pulsates(engine) && <Fact of="crankcaseCc" estimate={crankcaseCc(engine)} />}
       {engine.cylinders === 2 && <Fact of="pistonPhaseDeg" estimate={pistonPhaseDeg(engine)} />}
     </div>
+  )
+}
+
+/** How fresh air comes in: the plans' stock breather ports follow. */
+function FreshAirFacts() {
+  const engine = useWorkspace((s) => s.build.engine)
+  const act = useWorkspace((s) => s.act)
+  const kind = freshAirOf(engine)
+  return (
+    <>
+      <div>
+        <span className="block text-xs text-soft" aria-hidden>
+          Fresh air comes in by
+        </span>
+        <Select
+          label="Fresh air comes in by"
+          value={kind}
+          options={FRESH_AIRS}
+          onChange={(freshAir) => act([setFreshAir({ freshAir })], undefined, 'engine freshAir')}
+        />
+      </div>
+      {(kind === 'metered' || kind === 'checked') && (
+        <NumberField
+          field={ENGINE_FIELDS.freshHoleMm}
+          value={engine.freshHoleMm}
+          estimate={freshHoleMm({ ...engine, freshHoleMm: undefined })}
+          onChange={(hole) =>
+            act([setFreshAir({ freshAir: kind, freshHoleMm: hole })], undefined, 'engine freshHoleMm')
+          }
+        />
+      )}
+    </>
   )
 }
 

@@ -191,6 +191,8 @@ export const ENGINE_CLASSES = [
     boostKpa: 90,
     rings: 'normal',
     sump: 'wet',
+    freshAir: 'checked',
+    freshHoleMm: 6,
     pickUp: 'baffled',
   },
   {
@@ -208,7 +210,7 @@ export const ENGINE_CLASSES = [
     boostKpa: 0,
     rings: 'normal',
     sump: 'wet',
-    freshHoleMm: 5,
+    freshAir: 'regulator',
     pickUp: 'baffled',
   },
   {

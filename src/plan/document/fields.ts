@@ -249,7 +249,7 @@ export const ENGINE_FIELDS = {
     measure: 'read it ahead of the throttle or compressor at rated speed',
   },
   inletFouling: { label: 'Air filter fouling, ×', min: 1, max: 5, optional: true, standIn: 1 },
-  freshHoleMm: { label: 'Fresh-air hole, if metered', kept: 'Mm', min: 1, max: 30, optional: true, digits: 3 },
+  freshHoleMm: { label: 'Fresh-air hole', kept: 'Mm', min: 1, max: 30, optional: true, digits: 3 },
   oilLevelPct: {
     label: 'Oil above full (− below), of the sump',
     kept: 'Pct',

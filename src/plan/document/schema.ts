@@ -54,6 +54,8 @@ export const LOG_NOTE = 500
 export const NUL = /\0/
 export const ID = /^[\w-]+$/
 export const SEEN = ['overflowed', 'dry'] as const
+/** How the engine's maker lets fresh air in. */
+export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
 export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
@@ -260,6 +262,10 @@ export const engineSchema = shape({
     .optional()
     .default(undefined),
   sump: choice('wet', 'dry'),
+  /** open hose, metered hole, hole with a full-load check beside it, or by a diaphragm's leave; left out: by whether a hole is given */
+  freshAir: string()
+    .oneOf(FRESH_AIR, `must be one of ${FRESH_AIR.join(', ')}`)
+    .optional(),
   /** figures of a state that were measured or are known better */
   overrides: shape(byKey(STATE_IDS, () => overrideSchema.optional().default(undefined))),
 })

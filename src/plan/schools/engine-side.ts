@@ -1,5 +1,5 @@
 /** What every engine brings, whichever school: crankcase, passages up to the covers, covers with their ports, manifold, inlet tract. */
-import type { Engine, Line, Part, Port } from '../document/schema'
+import type { Engine, Line, Part } from '../document/schema'
 import { direct, inlet, passage, port, space } from './parts'
 
 export type Sizes = {
@@ -125,12 +125,6 @@ export const beforeWhat = (engine: Engine): string =>
       ? 'Inlet, ahead of blower'
       : 'Inlet, ahead of throttle'
 
-/** Where fresh air is taken: by an open hose, or metered by a hole, as the engine's maker had it. */
-const breatherPort = (engine: Engine): Port =>
-  engine.freshHoleMm === undefined
-    ? port('breather', 'Breather port')
-    : { ...port('breather', 'Breather port, metered'), boreMm: engine.freshHoleMm }
-
 /** Ports that a circuit leaves without a line are capped. */
 export function engineSide(engine: Engine): EngineSide {
   const { passageMm, passages, breatherLossKpa } = sizesOf(engine)
@@ -174,7 +168,7 @@ export function engineSide(engine: Engine): EngineSide {
   }
   parts.push(
     space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')),
-    inlet('inlet', beforeWhat(engine), 100, breatherPort(engine), port('second', 'Second port')),
+    inlet('inlet', beforeWhat(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')),
   )
   // of two banks the breather sits on the left one, towards the inlet, the PCV valve on the right one, towards the manifold
   return { parts, lines, covers: covers.map((c) => c[0]), breatherCover: covers[0][0], pcvCover: covers.at(-1)![0] }

@@ -1,5 +1,6 @@
 /** The schools: ways to plumb it that people swear by, each as a circuit that fills itself from the engine's facts. */
 import type { Engine, Variant } from '../document/schema'
+import { withFreshAir } from './fresh-air'
 import {
   baffleUpgrade,
   bothSides,
@@ -187,5 +188,5 @@ export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) =>
 
 /** The school's circuit for an engine, as a variant. */
 export function variantOf(school: School, engine: Engine, id: string): Variant {
-  return { id, name: school.name, school: school.key, ...school.build(engine) }
+  return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
 }

@@ -15,6 +15,7 @@ import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { blowByIn, defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 import { portLoss, resolve } from '../model/resolve'
+import { FRESH_HOLE } from '../schools/fresh-air'
 
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
@@ -130,37 +131,35 @@ function coverInput(build: Build): Uncertain[] {
   ]
 }
 
-/** Holes by which fresh air is metered ahead of throttle or compressor. */
+/** Holes by which fresh air is metered ahead of throttle or compressor: bored into the inlet's port, or beside a full-load check. */
 function holeInputs(build: Build): Uncertain[] {
   const { parts, lines } = activeVariant(build)
   const field = PORT_FIELDS.boreMm
-  return parts
-    .filter((p) => p.kind === 'inlet')
-    .flatMap((part) =>
-      part.ports.flatMap((port): Uncertain[] => {
-        const { boreMm } = port
-        const used = lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === port.id))
-        if (boreMm === undefined || !used) return []
-        return [
-          {
-            id: `${part.id} ${port.id}`,
-            name: 'Fresh-air hole',
-            measure: field.measure,
-            range: tellSpread(field.spread, field),
-            left: widthOf(field.measured) / widthOf(field.spread),
-            step: stepOf(field.spread, field),
-            from: { value: boreMm, unit: 'mm' },
-            edits: (z) => [
-              {
-                op: 'set',
-                path: ['variants', build.active, 'parts', part.id, 'ports', port.id, 'boreMm'],
-                value: moved(boreMm, field.spread, z, field),
-              },
-            ],
-          },
-        ]
-      }),
-    )
+  const hole = (id: string, boreMm: number, path: readonly string[]): Uncertain => ({
+    id,
+    name: 'Fresh-air hole',
+    measure: field.measure,
+    range: tellSpread(field.spread, field),
+    left: widthOf(field.measured) / widthOf(field.spread),
+    step: stepOf(field.spread, field),
+    from: { value: boreMm, unit: 'mm' },
+    edits: (z) => [
+      {
+        op: 'set',
+        path: ['variants', build.active, 'parts', ...path, 'boreMm'],
+        value: moved(boreMm, field.spread, z, field),
+      },
+    ],
+  })
+  return parts.flatMap((part): Uncertain[] => {
+    if (part.kind === 'restrictor' && part.id === FRESH_HOLE) return [hole(part.id, part.boreMm, [part.id])]
+    if (part.kind !== 'inlet') return []
+    return part.ports.flatMap((port) => {
+      const used = lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === port.id))
+      if (port.boreMm === undefined || !used) return []
+      return [hole(`${part.id} ${port.id}`, port.boreMm, [part.id, 'ports', port.id])]
+    })
+  })
 }
 
 function partInputs(build: Build, p: Part): Uncertain[] {
