@@ -84,6 +84,7 @@ async function namesFor(file: string): Promise<Record<string, unknown>> {
       overrunManifoldPa: 25e3,
       inletDepressionPa: 3000,
       inletFouling: 1,
+      oilInUseK: 368.15,
     },
     orifice: {
       gas,

@@ -35,6 +35,7 @@ const engine = (
     overrunManifoldPa: 24e3,
     inletDepressionPa: 4000,
     inletFouling: 1,
+    oilInUseK: 368.15,
   }
 }
 const five = engine(5, 2480, 82.5, 10, 'turbo', 6500, 120e3)

@@ -23,6 +23,8 @@ export type EngineFacts = {
   /** depression ahead of throttle or compressor at rated flow, Pa, with a clean filter, and how much fouling multiplies it */
   readonly inletDepressionPa: number
   readonly inletFouling: number
+  /** oil once warmed through, at cruise, K */
+  readonly oilInUseK: number
 }
 
 export type Surroundings = { readonly pressurePa: number; readonly temperatureK: number }
@@ -53,9 +55,12 @@ export type StateOverride = {
   readonly inletDepressionPa?: number
   readonly airKgS?: number
   readonly gasK?: number
-  readonly oilK?: number
   readonly bonnetK?: number
 }
+
+/** Oil at cruise of an ordinary engine, C, and how much warmer oil is than the gas above it, K (estimates). */
+export const OIL_IN_USE_C = 95
+const OIL_OVER_GAS = 10
 
 /**
  * States that an engine knows: without a charger there is no boost and no spool.
@@ -169,6 +174,8 @@ export function operatingState(
     manifoldPa = clampLow(manifoldPa - depressionAt(airAt(manifoldPa)), 0.5 * amb.pressurePa)
   const airKgS = override.airKgS ?? airAt(manifoldPa)
   const full = rated / e.ratedRpm
+  // gas goes with the oil: an engine that is cooled more is cooler in every state
+  const gasK = override.gasK ?? t.gasC + (e.oilInUseK - OIL_IN_USE_C)
   return {
     id,
     rpm,
@@ -178,8 +185,8 @@ export function operatingState(
     inletDepressionPa: override.inletDepressionPa ?? depressionAt(airKgS),
     flowShare: airKgS / rated,
     load: id === 'overrun' ? 0 : Math.min(1, airKgS / rpm / full),
-    gasK: override.gasK ?? t.gasC + 273.15,
-    oilK: override.oilK ?? (override.gasK ?? t.gasC + 273.15) + 5,
+    gasK,
+    oilK: gasK + OIL_OVER_GAS,
     bonnetK: override.bonnetK ?? amb.temperatureK + t.bonnetRise,
   }
 }

@@ -63,7 +63,7 @@ export function Facts() {
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
           <Choice of="rings" label="Rings" options={RINGS} />
           <Choice of="pickUp" label="Breather pick-up" options={PICK_UPS} />
-          <OilLevel />
+          <Oil />
         </div>
         <MeasuredBlowBy />
       </Section>
@@ -77,9 +77,14 @@ export function Facts() {
   )
 }
 
-function OilLevel() {
+function Oil() {
   const build = useWorkspace((s) => s.build)
-  return <Fact of="oilLevelPct" estimate={defaultOf(build, 'oilLevelPct')} />
+  return (
+    <>
+      <Fact of="oilLevelPct" estimate={defaultOf(build, 'oilLevelPct')} />
+      <Fact of="oilC" estimate={defaultOf(build, 'oilC')} />
+    </>
+  )
 }
 
 function Section({

@@ -21,7 +21,6 @@ const COLUMNS: readonly { readonly key: Key; readonly head: string; readonly of:
   },
   { key: 'airGs', head: 'Engine air', of: (s) => fromSi('gasFlow', s.airKgS, 'g/s') },
   { key: 'gasC', head: 'Gas', of: (s) => fromSi('temperature', s.gasK, 'C') },
-  { key: 'oilC', head: 'Oil', of: (s) => fromSi('temperature', s.oilK, 'C') },
   { key: 'bonnetC', head: 'Bonnet', of: (s) => fromSi('temperature', s.bonnetK, 'C') },
 ]
 

@@ -250,6 +250,15 @@ export const ENGINE_FIELDS = {
   },
   inletFouling: { label: 'Air filter fouling, ×', min: 1, max: 5, optional: true, standIn: 1 },
   freshHoleMm: { label: 'Fresh-air hole', kept: 'Mm', min: 1, max: 30, optional: true, digits: 3 },
+  oilC: {
+    label: 'Oil in use, warmed through',
+    kept: 'C',
+    min: 40,
+    max: 150,
+    optional: true,
+    standIn: 95,
+    digits: 3,
+  },
   oilLevelPct: {
     label: 'Oil above full (− below), of the sump',
     kept: 'Pct',
@@ -274,7 +283,6 @@ export const OVERRIDE_FIELDS = {
   inletDepressionKpa: { label: 'Inlet depression', kept: 'Kpa', min: 0, max: 40, optional: true, digits: 3 },
   airGs: { label: 'Engine air', kept: 'Gs', min: 0.05, max: 5000, optional: true, digits: 3 },
   gasC: { label: 'Crankcase gas', kept: 'C', min: -40, max: 180, optional: true, digits: 3 },
-  oilC: { label: 'Oil', kept: 'C', min: -40, max: 180, optional: true, digits: 3 },
   bonnetC: { label: 'Air under the bonnet', kept: 'C', min: -40, max: 150, optional: true, digits: 3 },
 } as const satisfies Record<string, Field>
 

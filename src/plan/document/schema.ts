@@ -38,7 +38,7 @@ import {
 } from './fields'
 
 export const FORMAT = 'ivent-build'
-export const FORMAT_VERSION = 2
+export const FORMAT_VERSION = 3
 export const MAX_PARTS = 80
 export const MAX_LINES = 120
 export const MAX_LOG = 5000

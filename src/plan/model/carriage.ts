@@ -45,6 +45,9 @@ export const airWater = (build: Build, pPa: number): number =>
     ((build.site.humidityPct / 100) * saturationPressure(toSi('temperature', build.site.ambientC, 'C'))) / pPa,
   )
 
+/** Water mole fraction of blow-by, with that of the air in it. */
+export const blowByWater = (yAir: number): number => BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE)
+
 /** What the cans of a plan are to the carriage, and where its oil comes from; the same in every state. */
 export type Sources = {
   readonly crankcase: string
@@ -122,7 +125,7 @@ function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running
       concentration: splashConcentration(pickUp, operating.rpm) * levelFactor((build.engine.oilLevelPct ?? 0) / 100),
       nodes: !oily ? [] : covers.length > 0 ? covers : [crankcase],
     },
-    blowBy: { node: crankcase, flow: blowBy, y: BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE) },
+    blowBy: { node: crankcase, flow: blowBy, y: blowByWater(yAir) },
     boundaries: new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined)),
   })
 }

@@ -1,6 +1,7 @@
 /** The document's engine and site as core inputs. */
 import { blowBy, leakAreaFor } from '@/core/engine/blowby'
 import {
+  OIL_IN_USE_C,
   chargeOf,
   fullLoadState,
   operatingState,
@@ -23,6 +24,7 @@ export const DEFAULTS = {
   idleManifoldKpa: 35,
   overrunManifoldKpa: 24,
   inletFouling: 1,
+  oilC: OIL_IN_USE_C,
   oilLevelPct: 0,
   rodRatio: 1.6,
   inletDepressionKpa: { na: 2.5, turbo: 4, super: 4 },
@@ -59,6 +61,7 @@ export function engineFacts(engine: Engine): EngineFacts {
     overrunManifoldPa: kpa(DEFAULTS.overrunManifoldKpa),
     inletDepressionPa: kpa(engine.inletDepressionKpa ?? DEFAULTS.inletDepressionKpa[engine.induction]),
     inletFouling: engine.inletFouling ?? DEFAULTS.inletFouling,
+    oilInUseK: celsius(engine.oilC ?? DEFAULTS.oilC),
   }
 }
 
@@ -130,7 +133,6 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
         manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa),
         inletDepressionPa: o.inletDepressionKpa === undefined ? undefined : kpa(o.inletDepressionKpa),
         airKgS: o.airGs === undefined ? undefined : toSi('gasFlow', o.airGs, 'g/s'),
-        oilK: o.oilC === undefined ? undefined : celsius(o.oilC),
         gasK: o.gasC === undefined ? undefined : celsius(o.gasC),
         bonnetK: o.bonnetC === undefined ? undefined : celsius(o.bonnetC),
       },
@@ -155,7 +157,7 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
 /** What stands in for a fact that was not given, in the document's unit. */
 export const defaultOf = (
   build: Build,
-  field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling' | 'oilLevelPct',
+  field: 'idleManifoldKpa' | 'inletDepressionKpa' | 'inletFouling' | 'oilLevelPct' | 'oilC',
 ): number => (field === 'inletDepressionKpa' ? DEFAULTS.inletDepressionKpa[build.engine.induction] : DEFAULTS[field])
 
 /** Free crankcase volume in cc: as entered, else four displacements of a small engine, three of a larger one (estimate). */

@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import type { SolvedState } from '../model/results'
-import type { Build, Part } from '../document/schema'
+import { FORMAT_VERSION, type Build, type Part } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { setField } from '../edit/deeds'
 import { after } from '../testing'
@@ -182,7 +182,7 @@ describe('facts and measurements', () => {
   test('a build of version 1 becomes a wet sump', () => {
     const { sump: _gone, ...engine } = build().engine
     const v = validateBuild({ ...build(), version: 1, engine })
-    expect(v.ok && [v.build.version, v.build.engine.sump]).toEqual([2, 'wet'])
+    expect(v.ok && [v.build.version, v.build.engine.sump]).toEqual([FORMAT_VERSION, 'wet'])
   })
 })
 

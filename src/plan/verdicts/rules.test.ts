@@ -62,6 +62,11 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
     make('vacuum-side-can', [set(['duty', 'checkEveryKm'], 100)]),
   ],
   ['freezing', make('vacuum-side-can', [], 'i5-turbo', { ambientC: -8 }), make('vacuum-side-can')],
+  [
+    'oil-water',
+    make('vacuum-side-can', [set(['engine', 'oilC'], 77)], 'i5-turbo', { ambientC: 0 }),
+    make('vacuum-side-can', [set(['engine', 'oilC'], 96)], 'i5-turbo', { ambientC: 0 }),
+  ],
   ['pulsation', make('vented-can', [], 'single'), make('vented-return', [], 'single')],
   ['unjoined', make('stock', [addPart({ ...air, kind: 'tee' })]), make('stock')],
   ['can-swapped', make('breather-side-can', [turn('breather-can')]), make('breather-side-can')],

@@ -5,7 +5,7 @@ import { notSolved, portOpen, sensorLost, stuckValve, unjoined } from './rules/c
 import { catchRule, ventedStreet } from './rules/law'
 import { breatherUnprotected, canSwapped, dryCan } from './rules/oil'
 import { crankcasePressure, velocity } from './rules/pressure'
-import { fill, freezing } from './rules/service'
+import { fill, freezing, oilWater } from './rules/service'
 import { pulsation, reliefOpen, valveIdle } from './rules/valves'
 import type { Rule } from './verdict'
 
@@ -22,6 +22,7 @@ export const RULES: readonly Rule[] = [
   unjoined,
   fill,
   freezing,
+  oilWater,
   canSwapped,
   valveIdle,
   vacuumLeak,

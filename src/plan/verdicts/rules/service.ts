@@ -3,6 +3,7 @@ import { fromSi } from '@/core/units/units'
 import { setField } from '../../edit/deeds'
 import { dayText } from '../../explain/words'
 import type { CanForecast } from '../../model/results'
+import { OIL_DRIES_K, waterIntoOil } from '../../service/oil-water'
 import type { Case, Finding, Rule } from '../verdict'
 
 /** Down to a distance that one remembers. */
@@ -108,4 +109,33 @@ export const freezing: Rule = {
             },
           ]
         }),
+}
+
+/** Less than this in a thousand km is not worth a word, m3 per metre. */
+const WATER_TRACE = 1e-12
+
+export const oilWater: Rule = {
+  id: 'oil-water',
+  page: {
+    title: 'Oil that keeps its water',
+    looks: 'Oil temperature in use, and the water that cold starts leave in the oil.',
+    turns: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
+    why: 'Cooler oil never drives off its water: it turns to sludge, and short trips add to it.',
+    does: 'A thermostat for the cooler, or less of it in winter; change the oil sooner.',
+  },
+  judge: (c) => {
+    const { oilC } = c.build.engine
+    const oilK = c.analysis.engine.facts.oilInUseK
+    const water = waterIntoOil(c.build, c.analysis)
+    if (oilC === undefined || oilK >= OIL_DRIES_K || water === undefined || water < WATER_TRACE) return []
+    return [
+      {
+        subject: 'keeps',
+        severity: 'watch',
+        at: { station: 'engine' },
+        title: `Oil at ${c.say.temperature(oilK)} keeps its water`,
+        why: `On this use cold starts leave water in it, about ${c.say.perDistance(water)}, and only oil at ${c.say.temperature(OIL_DRIES_K)} or more drives it off. A thermostat for the oil cooler, or a cover over it in winter; until then change the oil sooner.`,
+      },
+    ]
+  },
 }
