@@ -62,6 +62,7 @@ export function Facts() {
       <Section id="condition" title="Condition">
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
           <Choice of="rings" label="Rings" options={RINGS} />
+          <BlowByTimes />
           <Choice of="pickUp" label="Breather pick-up" options={PICK_UPS} />
           <Oil />
         </div>
@@ -75,6 +76,12 @@ export function Facts() {
       </Section>
     </div>
   )
+}
+
+/** Said by readings or known from elsewhere; not asked of everybody. */
+function BlowByTimes() {
+  const set = useWorkspace((s) => s.build.engine.blowByTimes !== undefined)
+  return set && <Fact of="blowByTimes" estimate={ENGINE_FIELDS.blowByTimes.standIn} />
 }
 
 function Oil() {

@@ -30,6 +30,12 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
         {shown.above > 0.005 ? `, above the pressure outside in ${Math.round(shown.above * 100)} of 100` : ''}.
       </p>
       {value?.read && <Read read={value.read} />}
+      {value?.next && (
+        <p className="mt-1">
+          The most useful {value.read ? 'next' : 'first'} reading: the crankcase {atState(value.next.state)}, expected
+          between {text(value.next.expected.low)} and {text(value.next.expected.high)}. Enter it in the log.
+        </p>
+      )}
       {best.length === 0 ? (
         <p className="py-2 text-soft">No estimate moves it: what is known is known well enough.</p>
       ) : (
@@ -67,9 +73,12 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
   )
 }
 
+const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1)
+
 /** What the builder's own readings say of what was assumed. */
 function Read({ read }: { read: NonNullable<Ranges['read']> }) {
   const units = useUnits()
+  const act = useWorkspace((s) => s.act)
   const one = (r: (typeof read.readings)[number]) =>
     `${quantityText(r.gaugePa, 'pressure', units, 2)} ${atState(r.state)}`
   const list = read.readings.map(one).join(', ')
@@ -80,7 +89,10 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
         {read.strange.length > 0 && read.strange.length < read.readings.length
           ? `; ${read.strange.map(one).join(' and ')} is out of reach`
           : ''}
-        . Nothing was narrowed. Read again with the gauge at zero first; if it stays, try the faults under What if.
+        . Nothing was narrowed. Read again with the gauge at zero first
+        {read.fault
+          ? `; one failure would give what you read: ${lower(read.fault)}. Try it under What if.`
+          : '; if it stays, try the faults under What if.'}
       </p>
     )
   const figure = (x: number, { unit, relative }: (typeof read.told)[number]) =>
@@ -90,6 +102,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
       <p>
         {read.readings.length === 1 ? 'One reading is' : `${read.readings.length} readings are`} taken in: {list}.
       </p>
+      {read.told.length === 0 && <p>They are what was expected: nothing moves.</p>}
       {read.told.slice(0, 4).map((t) => (
         <p key={t.id}>
           <strong>{t.name}</strong>: {figure(t.after.mid, t)}
@@ -100,6 +113,18 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
           </span>
         </p>
       ))}
+      {read.adopt.length > 0 && (
+        <p className="pt-1">
+          <button
+            type="button"
+            className="deed"
+            onClick={() => act([() => read.adopt], 'Figures as the readings have them')}
+          >
+            Take these figures into the plan
+          </button>{' '}
+          <span className="text-soft">so that every picture and verdict goes by them.</span>
+        </p>
+      )}
     </div>
   )
 }

@@ -3,6 +3,7 @@
  * typical figure may be off and what would measure it. The schema takes its limits from here; inspector, workings, sensitivity, ranges and
  * comparison read it.
  */
+import { RING_SHARE_RANGE } from '@/core/engine/states'
 import type { Dimension } from '@/core/units/units'
 
 /** Units that documents are kept in, by the ending of a field's name. */
@@ -112,7 +113,16 @@ export const PART_FIELDS = {
   },
   check: {
     seatMm: seat,
-    crackKpa: { label: 'Cracking pressure', kept: 'Kpa', min: 0, max: 20, digits: 3 },
+    crackKpa: {
+      label: 'Cracking pressure',
+      kept: 'Kpa',
+      min: 0,
+      max: 20,
+      digits: 3,
+      spread: { times: 1.6 },
+      measured: { times: 1.1 },
+      measure: 'blow through it over a manometer until it opens',
+    },
     cd,
   },
   regulator: {
@@ -188,7 +198,17 @@ export const BEND_FIELDS = {
 } as const satisfies Record<string, Field>
 export const END_FIELDS = {
   elbowDeg: { label: 'Elbow', kept: 'Deg', min: 0, max: 150, optional: true },
-  barbMm: { label: 'Barb bore', kept: 'Mm', min: 0.5, max: 100, optional: true, digits: 3 },
+  barbMm: {
+    label: 'Barb bore',
+    kept: 'Mm',
+    min: 0.5,
+    max: 100,
+    optional: true,
+    digits: 3,
+    spread: { plus: 0.75 },
+    measured: { plus: 0.1 },
+    measure: 'measure the bore of a barb with a drill shank',
+  },
 } as const satisfies Record<string, Field>
 export const PORT_FIELDS = {
   boreMm: {
@@ -250,6 +270,16 @@ export const ENGINE_FIELDS = {
   },
   inletFouling: { label: 'Air filter fouling, ×', min: 1, max: 5, optional: true, standIn: 1 },
   freshHoleMm: { label: 'Fresh-air hole', kept: 'Mm', min: 1, max: 30, optional: true, digits: 3 },
+  blowByTimes: {
+    label: 'Blow-by, times that of the ring class',
+    min: 0.1,
+    max: 10,
+    optional: true,
+    standIn: 1,
+    digits: 3,
+    spread: { times: RING_SHARE_RANGE },
+    measure: 'measure blow-by with a meter or an orifice',
+  },
   oilC: {
     label: 'Oil in use, warmed through',
     kept: 'C',
@@ -279,7 +309,17 @@ export const BLOW_BY_FIELDS = {
 /** Figures of a state that replace what is derived. */
 export const OVERRIDE_FIELDS = {
   rpm: { label: 'Speed', kept: 'Rpm', min: 100, max: 25000, optional: true },
-  manifoldKpa: { label: 'Manifold, absolute', kept: 'Kpa', min: 5, max: 700, optional: true, digits: 3 },
+  manifoldKpa: {
+    label: 'Manifold, absolute',
+    kept: 'Kpa',
+    min: 5,
+    max: 700,
+    optional: true,
+    digits: 3,
+    spread: { plus: 10 },
+    measured: { plus: 2 },
+    measure: 'log the manifold at a steady cruise',
+  },
   inletDepressionKpa: { label: 'Inlet depression', kept: 'Kpa', min: 0, max: 40, optional: true, digits: 3 },
   airGs: { label: 'Engine air', kept: 'Gs', min: 0.05, max: 5000, optional: true, digits: 3 },
   gasC: { label: 'Crankcase gas', kept: 'C', min: -40, max: 180, optional: true, digits: 3 },

@@ -47,6 +47,7 @@ export const MAX_PORTS = 24
 export const MAX_BENDS = 30
 export const MAX_STAGES = 6
 export const MAX_POINTS = 40
+export const MAX_MEASURED = 20
 /** Longest texts of a log entry: what it names, and its note. */
 export const LOG_NAME = 40
 export const LOG_NOTE = 500
@@ -109,6 +110,11 @@ const partBase = {
   ports: array(portSchema).required('is missing').max(MAX_PORTS, 'has too many ports'),
   /** where the builder dragged it on the schematic, in its grid units */
   at: shape(numbers(PLACE_FIELDS)).optional().default(undefined),
+  /** figures that the builder measured or read off the part itself: each is then as exact as its measurement, the others stay typical */
+  measured: array(text(40).required('is missing'))
+    .max(MAX_MEASURED, 'names too many figures')
+    .optional()
+    .default(undefined),
 }
 
 /** Things told apart by one field: Yup picks the schema by its value. Cast, since Yup's types cannot follow `lazy`. */

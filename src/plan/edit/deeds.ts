@@ -80,6 +80,13 @@ export const setLine = (id: string, change: Partial<Line>): Deed =>
   onPlan(({ v, at }) => fields(known(v.lines, id), at('lines', id), change))
 export const setPart = (id: string, change: Readonly<Record<string, unknown>>): Deed =>
   onPlan(({ v, at }) => fields(known(v.parts, id), at('parts', id), change))
+/** A figure of a part as its builder measured or read it: known for itself, and the part is no catalogue model any more. */
+export const measurePart = (id: string, key: string, value: unknown): Deed =>
+  onPlan(({ v, at }) => {
+    const part = known(v.parts, id)
+    const measured = [...new Set([...(part.measured ?? []), ...(value === undefined ? [] : [key])])]
+    return fields(part, at('parts', id), { [key]: value, measured, ...('model' in part ? { model: 'own' } : {}) })
+  })
 export const setPlan = (change: Partial<Variant>): Deed => onPlan(({ v, at }) => fields(v, at(), change))
 
 /** The longest id that documents take. */

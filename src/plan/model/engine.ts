@@ -144,7 +144,9 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
   // and the gap in the rings is the engine's, whatever the weather: it is found at standard air
   const air = measured ? amb : STANDARD
   const at = measured ? state(measured.state) : operatingState(fullLoadState(engine.induction), facts, air)
-  const target = measured ? measuredFlow(measured, amb, at.gasK) : RING_SHARE[engine.rings] * ratedAir(facts, air)
+  const target = measured
+    ? measuredFlow(measured, amb, at.gasK)
+    : RING_SHARE[engine.rings] * (engine.blowByTimes ?? 1) * ratedAir(facts, air)
   return {
     facts,
     amb,

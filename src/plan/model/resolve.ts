@@ -107,16 +107,15 @@ export const SPACE_END_K = 0.75
 const BARB_LESS_MM = 3.2
 const BARB_LEAST = 0.5
 
+/** Bore of a barb that was not measured. */
+export const barbOf = (boreMm: number): number => Math.max(boreMm - BARB_LESS_MM, BARB_LEAST * boreMm)
+
 /**
  * The least bore at one end: hose, barb, and the port that the barb stands on.
  * @example leastBore({ part: 'cover', port: 'a' }, 15.9, undefined) // 12.7
  */
 export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | undefined): number =>
-  Math.min(
-    boreMm,
-    end.barbMm ?? Math.max(boreMm - BARB_LESS_MM, BARB_LEAST * boreMm),
-    portBoreMm === undefined ? Infinity : portBoreMm,
-  )
+  Math.min(boreMm, end.barbMm ?? barbOf(boreMm), portBoreMm === undefined ? Infinity : portBoreMm)
 
 /**
  * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a bore narrower than the hose (in or out, so the mean).

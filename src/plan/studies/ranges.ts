@@ -7,11 +7,12 @@ import { NEAR } from '@/core/network/newton'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
-import { activeVariant, applyEdits } from '../edit/edit'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { blowByIn, engineModel, type EngineModel } from '../model/engine'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
-import { fits, readingsOf, weigh, weightedRange, type Reading } from './readings'
+import { faultBehind } from './reading-fault'
+import { fits, gaugeError, readingsOf, weigh, weightedRange, type Reading } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -49,7 +50,13 @@ export type FromReadings = {
   readonly strange: readonly Reading[]
   /** what they have moved most, first */
   readonly told: readonly Told[]
+  /** edits that put what they have moved into the plan; none where they fit nothing */
+  readonly adopt: readonly Edit[]
+  /** the single failure that would explain readings that fit nothing; undefined where none does */
+  readonly fault: string | undefined
 }
+/** The state whose crankcase, read next, would narrow the bands of all states most. */
+export type NextReading = { readonly state: StateId; readonly expected: Range }
 export type Ranges = {
   readonly states: readonly StateRange[]
   readonly draws: number
@@ -57,6 +64,7 @@ export type Ranges = {
   readonly failed: number
   /** what the log's readings of the crankcase have narrowed */
   readonly read: FromReadings | undefined
+  readonly next: NextReading | undefined
 }
 
 export const DRAWS = 1000
@@ -138,7 +146,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const base = engineModel(build)
   const nominal: Moved = { model: base, r: resolve(activeVariant(build)) }
   const node = crankcaseNode(nominal.r)
-  if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined }
+  if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined, next: undefined }
   const solvers = base.states.map((_, k) => stateSolver(k, node))
   const starts = solvers.map((s) => predictor(build, inputs, nominal, s))
   const draw = uniforms(SEED)
@@ -159,38 +167,85 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     })
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
+  const gaugeOf = (id: StateId) => gauge[base.states.findIndex((state) => state.id === id)]
   const readings = readingsOf(build)
-  const weighed = weigh(readings, (id) => gauge[base.states.findIndex((state) => state.id === id)], draws)
+  const weighed = weigh(readings, gaugeOf, draws)
   const told = weighed !== undefined && fits(weighed)
   const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
+  const states = base.states.map((s, i): StateRange => {
+    const values = gauge[i]!
+    const shares = inputs.map(({ id, name, measure, range }, n) => ({
+      id,
+      name,
+      measure,
+      range,
+      share: correlation(z[n]!, values, weight) ** 2,
+    }))
+    return {
+      id: s.id,
+      crankcase: weightedRange(values, weight),
+      blowBy: weightedRange(flow[i]!, weight),
+      above: values.reduce((sum, v, k) => sum + (v > 0 ? weight[k]! : 0), 0) / known(values, weight),
+      shares: shares.toSorted((x, y) => y.share - x.share),
+    }
+  })
+  const moved = told ? movedInputs(inputs, z, weight) : []
   return {
     draws,
     failed,
+    states,
     read: weighed && {
       readings,
       fits: told,
       strange: weighed.strange,
-      told: told ? toldBy(inputs, z, weight) : [],
+      told: moved.map((m) => m.told),
+      adopt: moved.flatMap(({ input, mean }) => input.edits(mean)),
+      fault: told ? undefined : faultBehind(build, readings, (id) => spreadOf(gaugeOf(id), weight)),
     },
-    states: base.states.map((s, i) => {
-      const values = gauge[i]!
-      const shares = inputs.map(({ id, name, measure, range }, n) => ({
-        id,
-        name,
-        measure,
-        range,
-        share: correlation(z[n]!, values, weight) ** 2,
-      }))
-      return {
-        id: s.id,
-        crankcase: weightedRange(values, weight),
-        blowBy: weightedRange(flow[i]!, weight),
-        above: values.reduce((sum, v, k) => sum + (v > 0 ? weight[k]! : 0), 0) / known(values, weight),
-        shares: shares.toSorted((x, y) => y.share - x.share),
-      }
-    }),
+    next: nextReading(
+      states.filter((s) => !told || readings.every((r) => r.state !== s.id)),
+      states.map((s) => s.id),
+      (id) => gaugeOf(id)!,
+      weight,
+    ),
   }
 }
+
+/** Standard deviation of weighted values, those without an answer left out. */
+function spreadOf(values: Float64Array | undefined, weight: Float64Array): number {
+  if (!values) return 0
+  const all = known(values, weight)
+  const sum = (of: (v: number) => number) =>
+    values.reduce((s, v, k) => s + (Number.isNaN(v) ? 0 : weight[k]! * of(v)), 0) / all
+  const mean = sum((v) => v)
+  return Math.sqrt(sum((v) => (v - mean) ** 2))
+}
+
+/**
+ * What to read next: a reading takes from every other state's variance the square of their correlation, less by the gauge's own error.
+ * Undefined where no reading would narrow anything.
+ */
+function nextReading(
+  unread: readonly StateRange[],
+  all: readonly StateId[],
+  gaugeOf: (id: StateId) => Float64Array,
+  weight: Float64Array,
+): NextReading | undefined {
+  let best: { gain: number; state: StateRange } | undefined
+  for (const state of unread) {
+    const values = gaugeOf(state.id)
+    const own = spreadOf(values, weight) ** 2
+    const told = own / (own + gaugeError(state.crankcase.mid) ** 2)
+    const gain = all.reduce((sum, id) => {
+      const share = correlation(gaugeOf(id), values, weight) ** 2
+      return sum + (share > 0 ? share * told : 0) * Math.min(1, spreadOf(gaugeOf(id), weight) / WORTH_KNOWING)
+    }, 0)
+    if (!best || gain > best.gain) best = { gain, state }
+  }
+  return best && best.gain > 0.1 ? { state: best.state.id, expected: best.state.crankcase } : undefined
+}
+/** A crankcase that is known to this, Pa one standard deviation, is known well enough. */
+const WORTH_KNOWING = 200
 
 /** Weight of the draws that have an answer. */
 const known = (values: Float64Array, weight: Float64Array): number =>
@@ -200,31 +255,32 @@ const known = (values: Float64Array, weight: Float64Array): number =>
   )
 
 /** Inputs that readings have moved by a third of a standard deviation or narrowed by a fifth, the most telling first. */
-function toldBy(inputs: readonly Uncertain[], z: readonly Float64Array[], weight: Float64Array): Told[] {
+function movedInputs(inputs: readonly Uncertain[], z: readonly Float64Array[], weight: Float64Array) {
   return inputs
     .map((input, n) => {
       const scores = z[n]!
       const mean = scores.reduce((sum, v, k) => sum + weight[k]! * v, 0)
-      const sd = Math.sqrt(scores.reduce((sum, v, k) => sum + weight[k]! * (v - mean) ** 2, 0))
-      const { step, from } = input
-      const base = from?.value ?? 1
-      const figure = (score: number) => ('times' in step ? base * step.times ** score : step.plus * score)
-      const range = (r: Range): Range => ({ low: figure(r.low), mid: figure(r.mid), high: figure(r.high) })
-      return {
-        much: Math.max(Math.abs(mean), 1.6 * (1 - sd)),
-        told: {
-          id: input.id,
-          name: input.name,
-          unit: from?.unit ?? ('times' in step ? undefined : step.unit),
-          relative: from === undefined,
-          before: range({ low: -1.2816, mid: 0, high: 1.2816 }),
-          after: range(weightedRange(scores, weight)),
-        },
-      }
+      return { input, scores, mean, much: Math.max(Math.abs(mean), 1.6 * (1 - spreadOf(scores, weight))) }
     })
     .filter((t) => t.much > 0.33)
     .toSorted((a, b) => b.much - a.much)
-    .map((t) => t.told)
+    .map(({ input, scores, mean }) => ({ input, mean, told: toldOf(input, weightedRange(scores, weight)) }))
+}
+
+/** An input as a person reads it, before and after, from standard deviations of it. */
+function toldOf(input: Uncertain, scores: Range): Told {
+  const { step, from } = input
+  const base = from?.value ?? 1
+  const figure = (score: number) => ('times' in step ? base * step.times ** score : step.plus * score)
+  const range = (r: Range): Range => ({ low: figure(r.low), mid: figure(r.mid), high: figure(r.high) })
+  return {
+    id: input.id,
+    name: input.name,
+    unit: from?.unit ?? ('times' in step ? undefined : step.unit),
+    relative: from === undefined,
+    before: range({ low: -1.2816, mid: 0, high: 1.2816 }),
+    after: range(scores),
+  }
 }
 
 /** Pearson's correlation of weighted pairs; 0 where one of them does not move. Pairs without an answer are left out. */

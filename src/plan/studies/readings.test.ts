@@ -1,6 +1,11 @@
 /** What a gauge at the dipstick tube teaches: bands narrow, estimates move, and what fits nothing is said so. */
 import { finish } from '@/core/job'
 import type { LogEntry } from '../document/schema'
+import { figuresOf } from '../analyse'
+import { validateBuild } from '../document/validate'
+import { applyEdits } from '../edit/edit'
+import { withFault } from '../faults/faults'
+import { solvedIn } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { ranges } from './ranges'
 import { readingsOf, weigh, weightedRange } from './readings'
@@ -82,4 +87,39 @@ test('weights of draws against the closed form of a normal prior and a normal re
   const { low, mid, high } = weightedRange(gauge, prior)
   expect(mid).toBeCloseTo(500 / sigma ** 2 / precision, 0)
   expect((high - low) / 2 / 1.28155).toBeCloseTo(precision ** -0.5, 0)
+})
+
+test('readings that fit no sound engine name the failure that would give them', () => {
+  // 120 kPa of boost through a PCV valve stuck open, as the failure itself is solved
+  const broken = withFault(build, 'pcv-open')!
+  const boost = solvedIn(figuresOf(broken), 'boost')!.crankcaseGauge / 1000
+  const r = of(read('boost', boost), read('idle', solvedIn(figuresOf(broken), 'idle')!.crankcaseGauge / 1000))
+  expect(r.read!.fits).toBe(false)
+  expect(r.read!.fault).toBe('PCV valve stuck open')
+  // and nothing is blamed that explains nothing
+  expect(of(read('idle', -25)).read!.fault).not.toBe('PCV valve stuck open')
+})
+
+test('what the readings moved can be taken into the plan, which then gives them', () => {
+  const r = of(read('boost', -0.8))
+  const then = applyEdits({ ...build, log: [read('boost', -0.8)] }, r.read!.adopt)
+  expect(then.ok).toBe(true)
+  if (!then.ok) return
+  expect(validateBuild(then.value).ok).toBe(true)
+  const [before, after] = [build, then.value].map((b) => solvedIn(figuresOf(b), 'boost')!.crankcaseGauge)
+  expect(Math.abs(after! + 800)).toBeLessThan(0.25 * Math.abs(before! + 800))
+})
+
+test('the next reading is one that has not been made, and the one that narrows most', () => {
+  expect(blank.next).toBeDefined()
+  const asked = blank.next!.state
+  const kpa = band(blank, asked).mid / 1000
+  const r = of({ ...read('idle', kpa), id: 'x', reading: { state: asked, kpa } })
+  expect(r.next?.state).not.toBe(asked)
+  const width = (x: ReturnType<typeof of>) =>
+    x.states.reduce((sum, s) => sum + (s.crankcase.high - s.crankcase.low), 0)
+  for (const other of ['idle', 'overrun'] as const)
+    expect(width(r)).toBeLessThan(
+      width(of({ ...read('idle', 0), reading: { state: other, kpa: band(blank, other).mid / 1000 } })) * 1.02,
+    )
 })

@@ -10,6 +10,8 @@ import type { Build, LogEntry } from '../document/schema'
 /** How far a gauge at the dipstick tube may be off, Pa, and in proportion (estimates, one standard deviation). */
 const GAUGE_PA = 40
 const GAUGE_SHARE = 0.08
+/** Error of a gauge that reads so much, Pa, one standard deviation. */
+export const gaugeError = (gaugePa: number): number => Math.hypot(GAUGE_PA, GAUGE_SHARE * gaugePa)
 /** With less than this many draws' worth of weight left, the readings fit nothing that was thought possible. */
 const LEAST_WEIGHT = 8
 
@@ -58,7 +60,7 @@ export function weigh(
     const gauge = gaugeOf(r.state)
     if (!gauge) continue
     compared++
-    const sigma = Math.hypot(GAUGE_PA, GAUGE_SHARE * r.gaugePa)
+    const sigma = gaugeError(r.gaugePa)
     let nearest = Infinity
     for (let k = 0; k < draws; k++) {
       const off = (gauge[k]! - r.gaugePa) / sigma

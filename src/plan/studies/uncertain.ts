@@ -1,8 +1,9 @@
 /** The inputs that are estimated or read with an error: how far each may be off, and what measurement would replace it. */
-import { fullLoadState, RING_SHARE_RANGE } from '@/core/engine/states'
 import { unitLabel, fromSi } from '@/core/units/units'
 import {
+  END_FIELDS,
   ENGINE_FIELDS,
+  OVERRIDE_FIELDS,
   PORT_FIELDS,
   fieldsOfPart,
   isCurve,
@@ -13,8 +14,8 @@ import {
 } from '../document/fields'
 import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
-import { blowByIn, defaultOf, engineModel, measuredFlowOf } from '../model/engine'
-import { portLoss, resolve } from '../model/resolve'
+import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
+import { barbOf, portLoss, resolve } from '../model/resolve'
 import { FRESH_HOLE } from '../schools/fresh-air'
 
 /** Standard deviations between the middle and the 90 % point. */
@@ -58,28 +59,23 @@ function tellSpread(s: Spread, field: Field | Curve): string {
 
 function blowByInput(build: Build): Uncertain {
   const { engine } = build
-  const model = engineModel(build)
-  const state = model.states.find((s) => s.id === (engine.blowBy?.state ?? fullLoadState(engine.induction)))
-  const nominal = measuredFlowOf(build) ?? (state ? blowByIn(model, state) : 0)
-  const put = (factor: number): readonly Edit[] => [
-    {
-      op: 'set',
-      path: ['engine', 'blowBy'],
-      value: { state: state?.id ?? fullLoadState(engine.induction), lpm: fromSi('gasFlow', nominal * factor, 'l/min') },
-    },
-  ]
-  if (!engine.blowBy)
+  const { blowBy } = engine
+  const flow = measuredFlowOf(build)
+  if (!blowBy || flow === undefined) {
+    const field = ENGINE_FIELDS.blowByTimes
+    const from = engine.blowByTimes ?? field.standIn
     return {
       id: 'blowBy',
       name: `Blow-by of ${engine.rings} rings`,
-      measure: 'measure blow-by with a meter or an orifice',
-      range: `×/÷ ${RING_SHARE_RANGE}`,
-      left: 0.05 / sigmaOf(RING_SHARE_RANGE),
-      step: { times: Math.exp(sigmaOf(RING_SHARE_RANGE)) },
-      edits: (z) => put(Math.exp(sigmaOf(RING_SHARE_RANGE) * z)),
+      measure: field.measure,
+      range: tellSpread(field.spread, field),
+      left: 0.05 / widthOf(field.spread),
+      step: stepOf(field.spread, field),
+      edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: moved(from, field.spread, z, field) }],
     }
+  }
   // reading error of a meter, and of an orifice by its bore and gauge (estimates), one standard deviation
-  const error = engine.blowBy.lpm === undefined ? 0.08 : 0.05
+  const error = blowBy.lpm === undefined ? 0.08 : 0.05
   return {
     id: 'blowBy',
     name: 'Blow-by, as measured',
@@ -87,7 +83,13 @@ function blowByInput(build: Build): Uncertain {
     range: `± ${100 * error} %`,
     left: 0.7,
     step: { times: 1 + error },
-    edits: (z) => put(1 + error * z),
+    edits: (z) => [
+      {
+        op: 'set',
+        path: ['engine', 'blowBy'],
+        value: { state: blowBy.state, lpm: fromSi('gasFlow', flow * (1 + error * z), 'l/min') },
+      },
+    ],
   }
 }
 
@@ -107,12 +109,67 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
   }
 }
 
+/** The manifold at cruise follows from no fact: it is drawn where it was not logged. */
+function cruiseManifold(build: Build): Uncertain[] {
+  const state = engineModel(build).states.find((s) => s.id === 'cruise')
+  const field = OVERRIDE_FIELDS.manifoldKpa
+  const override = build.engine.overrides.cruise
+  if (!state || override?.manifoldKpa !== undefined) return []
+  const from = fromSi('pressure', state.manifoldPa, 'kPa')
+  return [
+    {
+      id: 'cruiseManifold',
+      name: 'Manifold at cruise, absolute',
+      measure: field.measure,
+      range: tellSpread(field.spread, field),
+      step: stepOf(field.spread, field),
+      left: widthOf(field.measured) / widthOf(field.spread),
+      edits: (z) => [
+        {
+          op: 'set',
+          path: ['engine', 'overrides', 'cruise'],
+          value: { ...override, manifoldKpa: moved(from, field.spread, z, field) },
+        },
+      ],
+    },
+  ]
+}
+
+/** Barbs of the hoses, together: one maker's are alike. */
+function barbInput(build: Build): Uncertain[] {
+  const ends = activeVariant(build).lines.flatMap((l) =>
+    l.kind === 'hose'
+      ? (['from', 'to'] as const).flatMap((side) =>
+          l[side].barbMm === undefined ? [{ line: l.id, side, barbMm: barbOf(l.boreMm) }] : [],
+        )
+      : [],
+  )
+  if (ends.length === 0) return []
+  const field = END_FIELDS.barbMm
+  return [
+    {
+      id: 'barbs',
+      name: 'Barbs inside the hoses',
+      measure: field.measure,
+      range: tellSpread(field.spread, field),
+      step: stepOf(field.spread, field),
+      left: widthOf(field.measured) / widthOf(field.spread),
+      edits: (z) =>
+        ends.map(({ line, side, barbMm }) => ({
+          op: 'set',
+          path: ['variants', build.active, 'lines', line, side, 'barbMm'],
+          value: moved(barbMm, field.spread, z, field),
+        })),
+    },
+  ]
+}
+
 /** Baffles and nipples of the covers, together: what is known of one is known of its like. */
 function coverInput(build: Build): Uncertain[] {
   const ports = [...resolve(activeVariant(build)).topology.baffled.values()]
   if (ports.length === 0) return []
   const field = PORT_FIELDS.lossKpaAt100
-  const spread = ports.every((p) => p.port.lossKpaAt100 !== undefined) ? field.measured : field.spread
+  const { spread } = field
   return [
     {
       id: 'coverPorts',
@@ -163,11 +220,10 @@ function holeInputs(build: Build): Uncertain[] {
 }
 
 function partInputs(build: Build, p: Part): Uncertain[] {
-  const own = 'model' in p && p.model === 'own'
   return Object.entries(fieldsOfPart(p.kind)).flatMap(([key, field]): Uncertain[] => {
     const value = (p as Readonly<Record<string, unknown>>)[key]
     if (value === undefined || !field.spread || !field.measured) return []
-    const spread: Spread = own ? field.measured : field.spread
+    const spread: Spread = p.measured?.includes(key) ? field.measured : field.spread
     const path = ['variants', build.active, 'parts', p.id, key]
     return [
       {
@@ -198,7 +254,11 @@ function partInputs(build: Build, p: Part): Uncertain[] {
 export const uncertainInputs = (build: Build): readonly Uncertain[] => [
   blowByInput(build),
   factInput(build, 'inlet', 'inletDepressionKpa'),
-  factInput(build, 'idleManifold', 'idleManifoldKpa'),
+  ...(build.engine.overrides.idle?.manifoldKpa === undefined
+    ? [factInput(build, 'idleManifold', 'idleManifoldKpa')]
+    : []),
+  ...cruiseManifold(build),
+  ...barbInput(build),
   ...coverInput(build),
   ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),

@@ -4,7 +4,7 @@ import { Plus, Trash2 } from 'lucide-react'
 import { numbersOfPart, PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 import { MAX_POINTS, type Part } from '@/plan/document/schema'
-import { setPart } from '@/plan/edit/deeds'
+import { measurePart, setPart } from '@/plan/edit/deeds'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/field'
 import { useWorkspace } from '../../workspace/store'
@@ -14,12 +14,7 @@ const NOT_ASKED = new Set(['cd', 'faceCm2', 'surfaceCm2'])
 
 export function PartSheet({ part }: { part: Part }) {
   const act = useWorkspace((s) => s.act)
-  const set = (change: Record<string, unknown>, key: string) =>
-    act(
-      setPart(part.id, { ...change, ...('model' in part && key !== 'stuck' ? { model: 'own' } : {}) }),
-      undefined,
-      `${part.id} ${key}`,
-    )
+  const set = (key: string, v: unknown) => act(measurePart(part.id, key, v), undefined, `${part.id} ${key}`)
   const value = (key: string) => (part as unknown as Record<string, number | undefined>)[key]
   return (
     <div className="mt-2 space-y-2">
@@ -33,16 +28,16 @@ export function PartSheet({ part }: { part: Part }) {
               value={value(key)}
               estimate={field.optional ? field.standIn : undefined}
               onChange={(v) => {
-                if (v !== undefined || field.optional) set({ [key]: v }, key)
+                if (v !== undefined || field.optional) set(key, v)
               }}
             />
           ))}
       </div>
       {part.kind === 'pcv' && (
-        <PlungerTable table={part.areaMm2ByKpa} onChange={(areaMm2ByKpa) => set({ areaMm2ByKpa }, 'table')} />
+        <PlungerTable table={part.areaMm2ByKpa} onChange={(table) => set('areaMm2ByKpa', table)} />
       )}
       {(KINDS[part.kind].valve || part.kind === 'pump') && (
-        <Sticks part={part} onChange={(v) => set({ stuck: v }, 'stuck')} />
+        <Sticks part={part} onChange={(stuck) => act(setPart(part.id, { stuck }), undefined, `${part.id} stuck`)} />
       )}
       {!isThrough(part.kind) && (
         <p className="text-xs text-soft">

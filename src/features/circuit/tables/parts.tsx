@@ -6,7 +6,7 @@ import { CHECKS, PCVS } from '@/plan/catalogue/valves'
 import { PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 import type { Part } from '@/plan/document/schema'
-import { setPart } from '@/plan/edit/deeds'
+import { measurePart, setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/field'
@@ -61,7 +61,7 @@ function Model({ part, choices }: { part: Part; choices: readonly Choice[] }) {
       options={[...choices.map((c) => ({ value: c.key, name: c.name, about: c.about })), ...(known ? [] : [own])]}
       onChange={(key) => {
         const found = choices.find((c) => c.key === key)
-        if (found) act(setPart(part.id, { ...found.spec }), `${part.name}: ${found.name}`)
+        if (found) act(setPart(part.id, { ...found.spec, measured: undefined }), `${part.name}: ${found.name}`)
       }}
     />
   )
@@ -77,7 +77,7 @@ function Bore({ part, className }: { part: Part & { kind: 'passage' | 'restricto
       hideLabel
       value={part.boreMm}
       onChange={(v) => {
-        if (v !== undefined) act(setPart(part.id, { boreMm: v }), undefined, `${part.id} bore`)
+        if (v !== undefined) act(measurePart(part.id, 'boreMm', v), undefined, `${part.id} bore`)
       }}
     />
   )

@@ -139,10 +139,9 @@ const quantityOf = (field: Field, value: number): Quantity =>
 /** Every number of a part, as its field tells it: typical figures are estimates until they are the builder's own. */
 function inputsOf(part: Part | undefined): Input[] {
   if (!part) return []
-  const own = 'model' in part && part.model === 'own'
   return Object.entries(fieldsOfPart(part.kind)).flatMap(([key, field]): Input[] => {
     const value = (part as Readonly<Record<string, unknown>>)[key]
-    const origin = field.spread && !own ? 'estimated' : 'entered'
+    const origin = field.spread && !part.measured?.includes(key) ? 'estimated' : 'entered'
     if (isCurve(field))
       return (value as readonly (readonly [number, number])[]).map(([x, y]) => ({
         name: `${field.label} at ${x} ${KEPT[field.curve.x.kept!][1]}`,
