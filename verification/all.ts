@@ -6,6 +6,7 @@ import { coverageChecks } from './checks/coverage'
 import { engineChecks } from './checks/engine'
 import { epanetChecks } from './checks/epanet'
 import { gasChecks } from './checks/gas'
+import { judgementChecks } from './checks/judgement'
 import { pipeChecks } from './checks/pipes'
 import { pulsationChecks } from './checks/pulsation'
 
@@ -17,5 +18,9 @@ export const immediateChecks = (): Check[] => [
   ...pulsationChecks(),
   ...coverageChecks(),
 ]
-export const allChecks = async (): Promise<Check[]> => [...immediateChecks(), ...(await epanetChecks())]
+export const allChecks = async (): Promise<Check[]> => [
+  ...immediateChecks(),
+  ...judgementChecks(),
+  ...(await epanetChecks()),
+]
 export const workedCases = () => runCases('verification/cases')

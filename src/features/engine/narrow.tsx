@@ -2,7 +2,7 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { atState, STATE_NAMES } from '@/plan/explain/words'
+import { atState, lowered, STATE_NAMES } from '@/plan/explain/words'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -73,8 +73,6 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
   )
 }
 
-const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1)
-
 /** What the builder's own readings say of what was assumed. */
 function Read({ read }: { read: NonNullable<Ranges['read']> }) {
   const units = useUnits()
@@ -91,7 +89,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
           : ''}
         . Nothing was narrowed. Read again with the gauge at zero first
         {read.fault
-          ? `; one failure would give what you read: ${lower(read.fault)}. Try it under What if.`
+          ? `; one failure would give what you read: ${lowered(read.fault)}. Try it under What if.`
           : '; if it stays, try the faults under What if.'}
       </p>
     )

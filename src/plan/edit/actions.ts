@@ -18,6 +18,7 @@ import {
   tee,
 } from '../schools/parts'
 import { addPart, cut, editsOf, freshId, join, removePart, splice, turn, unsplice, type Deed, type Near } from './deeds'
+import { lowered } from '../explain/words'
 import type { Edit } from './edit'
 import { cappedPorts, freePort } from './ports'
 import { reach, TAKE_OFFS } from './take-offs'
@@ -37,8 +38,8 @@ type Offer = { readonly key: string; readonly label: string; readonly group: Gro
 type Here = { readonly build: Build; readonly variant: Variant }
 type End = Pick<LineEnd, 'part' | 'port'>
 
-const lower = (x: { readonly name: string }) => x.name.toLowerCase()
-const nameOf = (variant: Variant, id: string) => variant.parts.find((p) => p.id === id)?.name.toLowerCase() ?? id
+const lower = (x: { readonly name: string }) => lowered(x.name)
+const nameOf = (variant: Variant, id: string) => lowered(variant.parts.find((p) => p.id === id)?.name ?? id)
 
 /**
  * A part with a name that no other has (Catch can, Catch can 2), under an id that says where it goes: two devices that put a part into

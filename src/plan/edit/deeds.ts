@@ -185,6 +185,23 @@ export const join = (wanted: Line): Deed =>
     return [...ports, insert(at('lines'), line)]
   })
 
+/** Leads a separator's return: the separator gets a drain port where it has none, and gives back what it catches. */
+export const joinDrain =
+  (wanted: Line): Deed =>
+  (build) => {
+    const can = known(activeVariant(build).parts, wanted.from.part)
+    if (can.kind !== 'can') throw new RangeError(`${can.name} is no separator.`)
+    const { port } = wanted.from
+    const at = ['variants', build.active, 'parts', can.id] as const
+    const first: Edit[] = [
+      ...(can.ports.some((p) => p.id === port)
+        ? []
+        : [insert([...at, 'ports'], { id: port, name: 'Drain' } as Identified)]),
+      ...fields(can, at, { drain: 'own' }),
+    ]
+    return chain(() => first, join(wanted))(build)
+  }
+
 /** Takes a line off; both ports are capped. */
 export const cut = (lineId: string): Deed => onPlan(({ v, at }) => [remove(at('lines', known(v.lines, lineId).id))])
 

@@ -13,6 +13,7 @@ import {
   type Field,
 } from '../document/fields'
 import type { Build } from '../document/schema'
+import { lowered } from '../explain/words'
 import { valueAt, type Edit, type Path } from './edit'
 
 type Named = { readonly id: string; readonly name: string; readonly kind?: string }
@@ -40,7 +41,6 @@ const WORDS: Readonly<Record<string, string>> = {
   hours: 'hours of use',
   school: 'school',
 }
-const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1)
 
 /** The number at a path, if the tables know it. */
 function fieldAt(build: Build, path: Path): Field | undefined {
@@ -64,7 +64,8 @@ export function placeName(build: Build, path: Path, fallback: Build = build): st
   const [head, second, list, id, name] = path
   const named = (p: Path) => (valueAt(build, p) ?? valueAt(fallback, p)) as Named | undefined
   const field = fieldAt(build, path) ?? fieldAt(fallback, path)
-  const word = (key: string | undefined) => (field ? lower(field.label) : key === undefined ? '' : (WORDS[key] ?? key))
+  const word = (key: string | undefined) =>
+    field ? lowered(field.label) : key === undefined ? '' : (WORDS[key] ?? key)
   const join = (thing: string, key: string | undefined) => (key === undefined ? thing : `${thing}, ${word(key)}`)
   switch (head) {
     case 'variants': {

@@ -12,9 +12,17 @@ export const STATE_NAMES: Readonly<Record<StateId, string>> = {
   overrun: 'Overrun',
 }
 
+/** A name inside a sentence: "Cam cover" as cam cover, "PCV valve" as it is. */
+export const lowered = (name: string): string =>
+  /^[A-Z][^A-Z]/.test(name) ? name.charAt(0).toLowerCase() + name.slice(1) : name
+
 /** "at idle", "in boost" */
 export const atState = (id: StateId): string =>
   `${id === 'idle' || id === 'cruise' || id === 'spool' ? 'at' : 'in'} ${STATE_NAMES[id].toLowerCase()}`
+
+/** "9.00 mm" as 9 mm: a size that is chosen is not measured to the hundredth. */
+const unpadded = (text: string): string =>
+  text.replace(/^(\d+)\.(\d*?)0+(?=\s|$)/, (_, whole: string, rest: string) => (rest ? `${whole}.${rest}` : whole))
 
 /** Figures in SI as text in a build's units. */
 export const teller = (units: UnitChoice) => {
@@ -33,8 +41,9 @@ export const teller = (units: UnitChoice) => {
     perDistance: text('perDistance', 3),
     temperature: text('temperature', 2),
     speed: text('speed', 3),
+    length: text('length', 3),
     /** of a length in mm */
-    mm: (mm: number) => text('length', 3)(toSi('length', mm, 'mm')),
+    mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }
 }
 export type Teller = ReturnType<typeof teller>

@@ -1,12 +1,17 @@
-/** What each failure does: tried on the plan, told by the worst of what it does, never saved. */
+/**
+ * What each failure does, told by what it changes in the judgement: the same verdicts that stand beside the picture when it is tried. The
+ * worst is told; what stood before the failure is not blamed on it.
+ */
 import type { Job } from '@/core/job'
-import { analyse, figuresOf, type Analysis } from '../analyse'
+import type { StateId } from '@/core/engine/states'
+import { figuresOf, work, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { atState, teller, type Teller } from '../explain/words'
-import { bypassShare, isSolved, solvedIn, type Figures, type SolvedState } from '../model/results'
-import { LIMITS } from '../verdicts/limits'
-import type { Severity } from '../verdicts/verdict'
+import { teller, type Teller } from '../explain/words'
+import type { Figures } from '../model/results'
+import { judge } from '../verdicts/judge'
+import { changedVerdicts } from '../verdicts/outcome'
+import { SEVERITIES, type Severity, type Verdict } from '../verdicts/verdict'
 import { faultsOf, withFault, type Fault } from './faults'
 
 export type Outcome = {
@@ -15,114 +20,87 @@ export type Outcome = {
   readonly of: string
   readonly severity: Severity
   readonly says: string
-  /** for ordering, larger is worse */
-  readonly weight: number
-  readonly state: SolvedState['id'] | undefined
-}
-type Effect = Pick<Outcome, 'severity' | 'says' | 'weight' | 'state'>
-
-/** What a failure does to one state. */
-function effectsIn(s: SolvedState, broken: Build, was: SolvedState | undefined, whole: Build, say: Teller): Effect[] {
-  const { parts } = activeVariant(broken)
-  const found: Effect[] = []
-  const boost = Math.max(0, ...parts.filter((p) => (s.gauge[p.id] ?? 0) > 1000).map((p) => -(s.into[p.id]?.gas ?? 0)))
-  const gauge = s.crankcaseGauge
-  if (boost > 1e-5)
-    found.push({
-      severity: 'stop',
-      weight: 700 + 1e4 * boost,
-      state: s.id,
-      says: `${say.flow(boost)} of boost blows into the crankcase, which comes to ${say.signed(gauge)}; it carries oil to the inlet tract.`,
-    })
-  if (gauge > LIMITS.crankcaseHigh)
-    found.push({
-      severity: 'stop',
-      weight: 500 + Math.min(150, gauge / 500),
-      state: s.id,
-      says: `The crankcase rises to ${say.signed(gauge)} ${atState(s.id)}: seals are blown out.`,
-    })
-  if (gauge < LIMITS.crankcaseTooLow)
-    found.push({
-      severity: 'stop',
-      weight: 300 - gauge / 1000,
-      state: s.id,
-      says: `The crankcase is sucked down to ${say.signed(gauge)} ${atState(s.id)}: lip seals turn inwards.`,
-    })
-  if (s.id !== 'idle') return found
-  const bypass = bypassShare(s, parts)
-  if (bypass > LIMITS.idleBypass && (!was || bypass > bypassShare(was, activeVariant(whole).parts) + 0.05))
-    found.push({
-      severity: 'fix',
-      weight: 200 + 100 * bypass,
-      state: 'idle',
-      says: `${Math.round(100 * bypass)} % of idle air passes the throttle by: idle surges, trims go lean.`,
-    })
-  return found
+  readonly state: StateId | undefined
+  /** verdicts that it brings or worsens, worst first; none where it changes nothing that matters */
+  readonly verdicts: readonly Verdict[]
 }
 
-/** What a failure does over all states. */
-function effectsOf(build: Build, before: Figures, broken: Build, say: Teller): Effect[] {
-  const after = figuresOf(broken)
-  const solved = after.states.filter(isSolved)
-  const found = solved.flatMap((s) => effectsIn(s, broken, solvedIn(before, s.id), build, say))
-  const lost = after.states.find((s) => !s.solved)
-  if (lost)
-    found.push({
-      severity: 'stop',
-      weight: 900,
-      state: lost.id,
-      says: `Gas has no way out ${atState(lost.id)}: the weakest seal becomes the vent.`,
-    })
+/** More oil to the intake than this, in proportion and m3 per metre, is worth a word. */
+const MORE_OIL = 0.2
+const MORE_OIL_LEAST = 3e-12
+
+/** Figures of a plan, judged as it stands: no log, no day, no fixes. */
+function judged(build: Build, figures: Figures): readonly Verdict[] {
+  const worked = { ...figures, cans: [], oilLearned: 1 }
+  return judge(build, activeVariant(build), worked).filter((v) => v.rule !== 'stuck-valve')
+}
+
+/** What a failure does to the oil that reaches the intake, where that is much. */
+function moreOil(
+  before: Figures,
+  after: Figures,
+  say: Teller,
+): Pick<Outcome, 'severity' | 'says' | 'state'> | undefined {
   const more = after.intakeOil - before.intakeOil
-  if (more > 0.2 * before.intakeOil && more * 1e12 > 3)
-    found.push({
-      severity: 'fix',
-      weight: 100 + more * 1e12,
-      state: undefined,
-      says: `Oil to the intake rises from ${say.perDistance(before.intakeOil)} to ${say.perDistance(after.intakeOil)}.`,
-    })
-  const opened = solved.find((s) => Object.entries(s.into).some(([id, x]) => id.endsWith('-open') && x.gas > 1e-6))
-  if (opened)
-    found.push({
-      severity: 'watch',
-      weight: 60,
-      state: opened.id,
-      says: 'Oily gas blows into the engine bay: smell, then drips, on hot exhaust a fire.',
-    })
-  return found
+  if (more <= MORE_OIL * before.intakeOil || more <= MORE_OIL_LEAST) return undefined
+  return {
+    severity: 'fix',
+    state: undefined,
+    says: `Oil to the intake rises from ${say.perDistance(before.intakeOil)} to ${say.perDistance(after.intakeOil)}.`,
+  }
 }
 
-function outcomeOf(build: Build, before: Figures, { edits, ...fault }: Fault, say: Teller): Outcome {
+const NOTHING = {
+  severity: 'ok',
+  state: undefined,
+  says: 'Nothing that matters: the rest of the circuit copes.',
+} as const
+
+function outcomeOf(
+  build: Build,
+  before: { readonly figures: Figures; readonly verdicts: readonly Verdict[] },
+  { edits, ...fault }: Fault,
+  say: Teller,
+): Outcome {
   const broken = applyEdits(build, edits)
-  const found = broken.ok ? effectsOf(build, before, broken.value, say) : []
-  const worst = found.toSorted((a, b) => b.weight - a.weight)[0]
-  const nothing: Effect = {
-    severity: 'ok',
-    weight: 0,
-    state: undefined,
-    says: 'Nothing that matters: the rest of the circuit copes.',
-  }
-  return { ...fault, ...(worst ?? nothing) }
+  if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
+  const figures = figuresOf(broken.value)
+  const verdicts = changedVerdicts(before.verdicts, judged(broken.value, figures))
+  const worst = verdicts[0]
+  const oil = moreOil(before.figures, figures, say)
+  const told =
+    worst && !(oil && worst.severity === 'watch')
+      ? { severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }
+      : (oil ?? NOTHING)
+  return { ...fault, ...told, verdicts }
 }
+
+const rank = (o: Outcome): number => SEVERITIES.indexOf(o.severity)
+const share = (o: Outcome): number => o.verdicts[0]?.amount ?? 0
 
 /** Every failure of the active plan, worst first. Yields the share done. */
 export function* failures(build: Build): Job<readonly Outcome[]> {
   const say = teller(build.units)
-  const before = figuresOf(build)
+  const figures = figuresOf(build)
+  const before = { figures, verdicts: judged(build, figures) }
   const faults = faultsOf(build)
   const all: Outcome[] = []
   for (const [i, fault] of faults.entries()) {
     all.push(outcomeOf(build, before, fault, say))
     yield (i + 1) / faults.length
   }
-  return all.toSorted((a, b) => b.weight - a.weight)
+  return all.toSorted(
+    (a, b) =>
+      rank(a) - rank(b) || b.verdicts.length - a.verdicts.length || share(b) - share(a) || a.id.localeCompare(b.id),
+  )
 }
 
-/** The analysis with a failure, for the screens; undefined when there is no such failure. */
+/** The analysis with a failure, for the screens; undefined when there is no such failure. No fix is offered: it would mend a plan that is not. */
 export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
   const then = withFault(build, id)
   if (!then) return undefined
-  const analysis = analyse(then, today)
+  const worked = work(then, today)
+  const verdicts = judge(then, activeVariant(then), worked)
   // that the valve is stuck is what is being tried, not a slip of the plan
-  return { ...analysis, verdicts: analysis.verdicts.filter((v) => v.rule !== 'stuck-valve') }
+  return { ...worked, verdicts: verdicts.filter((v) => v.rule !== 'stuck-valve') }
 }

@@ -20,6 +20,10 @@ export type Passage = {
   readonly water: number
 }
 
+/** Past what holds: a figure would be of an engine that is no longer shut. */
+export const LET_GO =
+  'Seals let go: the gas finds no way out, and before the crankcase stands at half an atmosphere a seal, the dipstick or a gasket does.'
+
 export type StateResult = {
   readonly id: StateId
   readonly operating: OperatingState

@@ -12,14 +12,10 @@ import { carriageIn, sourcesOf, waterCaughtIn, type Running, type Warmth } from 
 import { blowByIn, type EngineModel } from './engine'
 import { netInflow, networkOf } from './network'
 import { crankcaseNode, nodeOfPart, resolve, type Resolved } from './resolve'
-import type { GasResult, Passage, SolvedState, StateResult } from './results'
+import { LET_GO, type GasResult, type Passage, type SolvedState, type StateResult } from './results'
 
 const COLD: Warmth = { gasLess: 40, bonnetLess: 15 }
 const NO_OIL = { mist: 0, splash: 0 }
-
-/** Past what holds: a figure would be of an engine that is no longer shut. */
-const LET_GO =
-  'Seals let go: the gas finds no way out, and before the crankcase stands at half an atmosphere a seal, the dipstick or a gasket does.'
 
 export type SolvedStates = {
   readonly states: readonly StateResult[]

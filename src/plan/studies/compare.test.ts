@@ -4,6 +4,8 @@ import { differences } from './differences'
 import type { Build } from '../document/schema'
 import { finish } from '@/core/job'
 import { newBuild } from '../schools/new-build'
+import { changedVerdicts } from '../verdicts/outcome'
+import { SEVERITIES } from '../verdicts/verdict'
 import { rankSchools } from '../schools/rank'
 import { schoolOf, variantOf } from '../schools/schools'
 import { failures } from '../faults/what-if'
@@ -63,15 +65,29 @@ describe('what if', () => {
     expect(JSON.stringify(b)).toBe(before)
     expect(withFault(b, 'no such thing')).toBeUndefined()
   })
-  test('the manifold check stuck open lets boost into the crankcase, and that is the worst or near it', () => {
+  test('the manifold check stuck open lets boost through, and the sentence says where it leaves', () => {
     const list = finish(failures(b))
-    const stuck = list.findIndex((o) => o.id === 'check-manifold-open')
-    expect(list[stuck]).toMatchObject({ severity: 'stop', state: 'boost' })
-    expect(list[stuck]!.says).toMatch(/of boost blows into the crankcase/)
-    expect(stuck).toBeLessThan(6)
+    const stuck = list.find((o) => o.id === 'check-manifold-open')!
+    expect(stuck).toMatchObject({ state: 'boost' })
+    // the other check lets it into the inlet tract before it can come to the crankcase
+    expect(stuck.says).toMatch(/of boost leaks out by the inlet, ahead of compressor/)
     // worst first
-    expect(list.map((o) => o.weight)).toEqual(list.map((o) => o.weight).toSorted((x, y) => y - x))
+    const ranks = list.map((o) => SEVERITIES.indexOf(o.severity))
+    expect(ranks).toEqual(ranks.toSorted((x, y) => x - y))
     expect(list.length).toBe(faultsOf(b).length)
+  })
+  test('with no other way out the same failure blows into the crankcase', () => {
+    const v = variantOf(schoolOf('vacuum-side-can')!, base.engine, 'a')
+    const o = finish(failures({ ...base, variants: [v] })).find((x) => x.id === 'pcv-open')!
+    expect(o).toMatchObject({ severity: 'stop', state: 'boost' })
+    expect(o.says).toMatch(/of boost blows back into the cam cover/)
+  })
+  test('a failure is not blamed for what stood before it', () => {
+    const v = { severity: 'stop', rule: 'x', subject: 'a', title: '', why: '', at: { station: 'circuit' } } as const
+    expect(changedVerdicts([v], [v])).toEqual([])
+    expect(changedVerdicts([{ ...v, severity: 'watch' }], [v])).toEqual([v])
+    expect(changedVerdicts([{ ...v, amount: 1 }], [{ ...v, amount: 1.2 }])).toEqual([])
+    expect(changedVerdicts([{ ...v, amount: 1 }], [{ ...v, amount: 2 }])).toHaveLength(1)
   })
   test('a frozen can with no other way out is told as such', () => {
     const vented = { ...base, variants: [variantOf(schoolOf('vented-can')!, base.engine, 'a')] }

@@ -116,8 +116,7 @@ test('the next reading is one that has not been made, and the one that narrows m
   const kpa = band(blank, asked).mid / 1000
   const r = of({ ...read('idle', kpa), id: 'x', reading: { state: asked, kpa } })
   expect(r.next?.state).not.toBe(asked)
-  const width = (x: ReturnType<typeof of>) =>
-    x.states.reduce((sum, s) => sum + (s.crankcase.high - s.crankcase.low), 0)
+  const width = (x: ReturnType<typeof of>) => x.states.reduce((sum, s) => sum + (s.crankcase.high - s.crankcase.low), 0)
   for (const other of ['idle', 'overrun'] as const)
     expect(width(r)).toBeLessThan(
       width(of({ ...read('idle', 0), reading: { state: other, kpa: band(blank, other).mid / 1000 } })) * 1.02,

@@ -1,6 +1,7 @@
 /** Small ways to look at a case that the rules share. */
 import { HOSE_BORES } from '../catalogue/hoses'
 import type { Line } from '../document/schema'
+import { lowered } from '../explain/words'
 import type { SolvedState } from '../model/results'
 import type { Case } from './verdict'
 
@@ -18,14 +19,36 @@ export function worst<T>(items: readonly T[], of: (t: T) => number): T | undefin
 }
 export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
 export const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
+export const lower = (x: { readonly name: string } | undefined): string => (x ? lowered(x.name) : '')
 
 /** Flow in kg/s below which a valve or line counts as shut. */
 export const SHUT = 1e-7
 export const flowIn = (s: SolvedState, id: string): number => s.passages[id]?.flow ?? 0
 export const isJoined = (c: Case, part: string): boolean =>
   c.variant.lines.some((l) => l.from.part === part || l.to.part === part)
-/** A line that ends at the part, and whether it is named as leading to it. */
-export function lineAt(c: Case, part: string): { readonly line: Line; readonly towards: boolean } | undefined {
-  const line = c.variant.lines.find((l) => l.from.part === part || l.to.part === part)
-  return line && { line, towards: line.to.part === part }
+
+/** Crankcase and covers: what is inside the engine. */
+export const insideEngine = (c: Case) =>
+  c.variant.parts.filter((p) => p.kind === 'crankcase' || p.kind === 'cover').map((p) => p.id)
+
+/** One step along a way: a line, and the part that it comes to. */
+export type Step = { readonly line: Line; readonly part: string }
+
+/** The shortest way along hoses and openings from a part to one that `isThere`; undefined where there is none. */
+export function wayTo(c: Case, from: string, isThere: (part: string) => boolean): readonly Step[] | undefined {
+  const reached = new Map<string, readonly Step[]>([[from, []]])
+  const queue = [from]
+  for (let part = queue.shift(); part !== undefined; part = queue.shift()) {
+    const steps = reached.get(part)!
+    if (part !== from && isThere(part)) return steps
+    for (const line of c.variant.lines) {
+      if (line.kind === 'drain') continue
+      const other = line.from.part === part ? line.to.part : line.to.part === part ? line.from.part : undefined
+      if (other === undefined || reached.has(other)) continue
+      reached.set(other, [...steps, { line, part: other }])
+      queue.push(other)
+    }
+  }
+  return undefined
 }
+export const wayBetween = (c: Case, from: string, to: string) => wayTo(c, from, (p) => p === to)

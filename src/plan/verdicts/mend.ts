@@ -2,35 +2,70 @@
 import type { StateId } from '@/core/engine/states'
 import { CHECKS, checkFor } from '../catalogue/valves'
 import { entryOf } from '../catalogue/entry'
-import { splice } from '../edit/deeds'
+import { setPart, splice, turn } from '../edit/deeds'
 import type { GasResult } from '../model/results'
 import { check, restrictor } from '../schools/parts'
-import { lineAt } from './look'
+import { lower, wayBetween } from './look'
 import type { Case, Fix } from './verdict'
 
-/** The line at a part, spliced with a check valve that lets gas run only towards it. */
-export function fitCheck(c: Case, partId: string): Fix | undefined {
-  const at = lineAt(c, partId)
-  if (!at || at.line.kind !== 'hose') return undefined
-  const size = checkFor(at.line.boreMm)
-  const part = check('check', 'Check valve', size)
-  return c.fix(
-    `Fit a check valve, ${entryOf(CHECKS, size).name}, at the ${c.part(partId)?.name.toLowerCase()}`,
-    splice(at.line.id, part, at.towards ? 'to' : 'from', !at.towards),
-  )
+/**
+ * Keeps gas of a place out of what hangs on it: the first hose on the way from there to `towards` gets a check that lets gas run only to
+ * the place. Undefined where there is no hose, or a check stands there already.
+ */
+export function fitCheck(c: Case, placeId: string, towards: string): Fix | undefined {
+  const way = wayBetween(c, placeId, towards) ?? []
+  let part = placeId
+  for (const step of way) {
+    if (step.line.kind === 'hose') {
+      const size = checkFor(step.line.boreMm)
+      const atEnd = step.line.to.part === part
+      return c.fix(
+        `Fit a check valve, ${c.say.mm(entryOf(CHECKS, size).spec.seatMm)} seat, at the ${lower(c.part(placeId))}`,
+        splice(step.line.id, check('check', 'Check valve', size), atEnd ? 'to' : 'from', !atEnd),
+      )
+    }
+    part = step.part
+    if (c.part(part)?.kind === 'check') return undefined
+  }
+  return undefined
 }
 
-/** A restrictor ahead of the manifold that brings `good` at the least cost: bores from 8 mm down. */
+/** Turns round the first one-way valve whose turning brings `good`. */
+export function turnValve(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
+  for (const p of c.variant.parts) {
+    if ((p.kind !== 'check' && p.kind !== 'pcv' && p.kind !== 'relief') || p.stuck) continue
+    const then = c.tryOut(turn(p.id), state)
+    if (then && good(then)) return c.fix(`Turn the ${lower(p)} round`, turn(p.id))
+  }
+  return undefined
+}
+
+/** What narrows the way to the manifold brings `good` at the least cost: a restrictor that is there made smaller, else one fitted, from 8 mm down. */
 export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
-  const line =
-    manifold && c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === manifold.id))
-  if (!manifold || !line) return undefined
-  const towards = line.to.part === manifold.id
-  for (let mm = 8; mm >= 1; mm = Math.round((mm - 0.2) * 10) / 10) {
-    const deed = splice(line.id, restrictor('restrictor', 'Restrictor', mm), towards ? 'to' : 'from', !towards)
+  if (!manifold) return undefined
+  const there = c.variant.parts.find(
+    (p) => p.kind === 'restrictor' && wayBetween(c, p.id, manifold.id)?.every((s) => c.part(s.part)?.kind !== 'cover'),
+  )
+  const line = c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === manifold.id))
+  const from = there?.kind === 'restrictor' ? there.boreMm : 8
+  for (let mm = Math.min(8, Math.floor(from * 5) / 5); mm >= 1; mm = Math.round((mm - 0.2) * 10) / 10) {
+    const deed = there
+      ? setPart(there.id, { boreMm: mm })
+      : line &&
+        splice(
+          line.id,
+          restrictor('restrictor', 'Restrictor', mm),
+          line.to.part === manifold.id ? 'to' : 'from',
+          line.to.part !== manifold.id,
+        )
+    if (!deed) return undefined
     const then = c.tryOut(deed, state)
-    if (then && good(then)) return c.fix(`Fit a ${c.say.mm(mm)} restrictor`, deed)
+    if (then && good(then))
+      return c.fix(
+        there ? `Take a ${c.say.mm(mm)} bore for the ${lower(there)}` : `Fit a ${c.say.mm(mm)} restrictor`,
+        deed,
+      )
   }
   return undefined
 }

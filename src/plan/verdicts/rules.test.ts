@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
-import { addPart, cut, join, setField, setLine, setPart, splice, turn, type Deed } from '../edit/deeds'
+import { addPart, cut, join, setField, setLine, setPart, splice, turn, unsplice, type Deed } from '../edit/deeds'
 import { byEdits, after } from '../testing'
 import { SEVERITIES } from './verdict'
 import { newBuild } from '../schools/new-build'
@@ -73,7 +73,13 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['valve-idle', make('two-outlets', [turn('check-manifold')]), make('two-outlets')],
   ['vacuum-leak', make('vacuum-side-can', openTo('manifold', 'spare')), make('vacuum-side-can')],
   ['vented-street', make('vented-can'), make('vented-can', [ROAD_OFF])],
-  ['catch-rule', make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 })]), make('vented-can', [ROAD_OFF])],
+  [
+    'catch-rule',
+    make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 }), set(['duty', 'catchRuleMl'], 3000)]),
+    make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 })]),
+  ],
+  ['drain-back', make('separator-return', [cut('return')]), make('separator-return')],
+  ['open-end', make('vented-can', [unsplice('vent')]), make('vented-can')],
   ['stuck-valve', make('stock', [part('pcv', { stuck: 'shut' })]), make('stock')],
   [
     'sensor-lost',

@@ -1,9 +1,9 @@
 /** The rules, in the order of the gas's way. Each looks at the whole analysis and says nothing when it has nothing to say. */
 import { freshAir, idleBypass, vacuumLeak } from './rules/air'
 import { boostInCrankcase, canSeesBoost } from './rules/boost'
-import { notSolved, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
+import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
-import { breatherUnprotected, canSwapped, dryCan } from './rules/oil'
+import { breatherUnprotected, canSwapped, drainBack, dryCan } from './rules/oil'
 import { crankcasePressure, velocity } from './rules/pressure'
 import { fill, freezing, oilWater } from './rules/service'
 import { pulsation, reliefOpen, valveIdle } from './rules/valves'
@@ -24,8 +24,10 @@ export const RULES: readonly Rule[] = [
   freezing,
   oilWater,
   canSwapped,
+  drainBack,
   valveIdle,
   vacuumLeak,
+  openEnd,
   ventedStreet,
   catchRule,
   stuckValve,

@@ -4,6 +4,7 @@ import type { Build, Part, Variant } from '../document/schema'
 import type { Deed } from '../edit/deeds'
 import type { Edit } from '../edit/edit'
 import type { Teller } from '../explain/words'
+import type { Paths } from '../model/paths'
 import type { GasResult, SolvedState, Worked } from '../model/results'
 
 export const SEVERITIES = ['stop', 'fix', 'watch', 'ok'] as const
@@ -22,6 +23,8 @@ export type Verdict = {
     readonly part?: string
     readonly state?: StateId
   }
+  /** how much of it, in its own unit: a finding that was there before is worse when this has grown by half */
+  readonly amount?: number
   readonly fix?: Fix
 }
 export type Fix = { readonly label: string; readonly edits: readonly Edit[] }
@@ -38,6 +41,8 @@ export type Case = {
   readonly solved: readonly SolvedState[]
   readonly state: (id: StateId) => SolvedState | undefined
   readonly part: (id: string) => Part | undefined
+  /** where gas of each origin goes in a state */
+  readonly paths: (s: SolvedState) => Paths
   /** solves one state again after a deed, for a fix that is computed; undefined when it does not fit or does not solve */
   readonly tryOut: (deed: Deed, state: StateId) => GasResult | undefined
   /** a fix that does deeds; undefined when they do not fit */

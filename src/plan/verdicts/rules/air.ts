@@ -1,18 +1,52 @@
 /** Air: what sweeps the crankcase, what passes the throttle by, what leaks in. */
+import { roadHours } from '@/core/service/rates'
 import { isBreather } from '../../document/kinds'
+import type { Part } from '../../document/schema'
+import { cut, join } from '../../edit/deeds'
+import { freePort } from '../../edit/ports'
+import { reach, TAKE_OFFS } from '../../edit/take-offs'
 import { atState } from '../../explain/words'
+import { TRACE } from '../../model/paths'
 import { bypassShare, type SolvedState } from '../../model/results'
+import { hose } from '../../schools/parts'
+import { sizesOf } from '../../schools/engine-side'
 import { LIMITS } from '../limits'
-import { worst } from '../look'
+import { lower, wayBetween, worst } from '../look'
 import { restrict } from '../mend'
-import type { Rule } from '../verdict'
+import type { Case, Finding, Fix, Rule } from '../verdict'
+
+/** Fresh air that comes to a part at a state, kg/s. */
+const freshInto = (c: Case, s: SolvedState, part: string): number => {
+  const paths = c.paths(s)
+  return c.variant.parts.reduce(
+    (sum, p) => sum + (isBreather(p.kind) && paths.feeding.has(p.id) ? paths.into(part, p.id) : 0),
+    0,
+  )
+}
+
+/** A hose from the inlet tract to a cover that the suction does not use, or to the only one. */
+function leadFreshAir(c: Case): Fix | undefined {
+  const covers = c.variant.parts.filter((p) => p.kind === 'cover')
+  const used = (p: Part) => c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length
+  const cover = worst(covers, (p) => -used(p))
+  const inlet = TAKE_OFFS.find((t) => t.kind === 'inlet')
+  if (!cover || !inlet) return undefined
+  const from = reach(c.variant, inlet)
+  const line = {
+    ...hose('fresh-air', 'Fresh-air line', 'x.y', 'x.y', sizesOf(c.build.engine).breatherMm, 700),
+    from: from.end,
+    to: { part: cover.id, port: freePort(c.variant, cover) },
+  }
+  return c.fix(`Lead a fresh-air line from the inlet tract to the ${lower(cover)}`, ...from.deeds, join(line))
+}
 
 /** Fresh air comes in where something sucks at the crankcase: through any boundary but the manifold. */
 export const freshAir: Rule = {
   id: 'fresh-air',
   page: {
     title: 'Fresh air',
-    looks: 'Whether air from ahead of the throttle enters the crankcase while the manifold sucks at it.',
+    looks:
+      'Whether air from ahead of the throttle enters at idle, and whether it passes down into the crankcase or only through a cover.',
     turns: () => 'None at idle.',
     why: 'It sweeps out water and fuel that turn oil to sludge, and keeps the vacuum small.',
     does: 'A breather from ahead of the throttle to a cover that the suction does not use.',
@@ -20,19 +54,33 @@ export const freshAir: Rule = {
   judge: (c) => {
     const s = c.state('idle')
     if (!s) return []
-    const into = (id: string) => s.into[id]?.gas ?? 0
-    if (!c.variant.parts.some((p) => p.kind === 'manifold' && into(p.id) > s.blowBy * 0.2)) return []
     const at = { station: 'circuit', state: 'idle' } as const
-    if (c.variant.parts.some((p) => isBreather(p.kind) && into(p.id) < -1e-7))
+    const covers = c.variant.parts.filter((p) => p.kind === 'cover')
+    const crankcase = c.variant.parts.find((p) => p.kind === 'crankcase')
+    const swept = crankcase ? freshInto(c, s, crankcase.id) : 0
+    const cover = worst(covers, (p) => freshInto(c, s, p.id))
+    if (swept > TRACE)
       return [
         {
           subject: 'present',
           severity: 'ok',
           at,
           title: 'Fresh air sweeps the crankcase at idle',
-          why: 'It carries water and fuel off before they turn to sludge.',
+          why: `${c.say.flow(swept)} passes down into it and out another way, and carries water and fuel off before they turn to sludge.`,
         },
       ]
+    if (cover && freshInto(c, s, cover.id) > TRACE)
+      return [
+        {
+          subject: 'present',
+          severity: 'ok',
+          at: { ...at, part: cover.id },
+          title: `Fresh air sweeps the ${lower(cover)} at idle`,
+          why: `${c.say.flow(freshInto(c, s, cover.id))} enters it and leaves by the same cover: it thins the gas there and does not pass down through the crankcase.`,
+        },
+      ]
+    const sucking = c.variant.parts.some((p) => p.kind === 'manifold' && (s.into[p.id]?.gas ?? 0) > s.blowBy * 0.2)
+    if (!sucking) return unswept(c)
     const balanced = s.crankcaseGauge > LIMITS.crankcaseLow
     return [
       {
@@ -43,10 +91,25 @@ export const freshAir: Rule = {
         why: balanced
           ? 'The suction takes less than the blow-by, so nothing sweeps the crankcase: water and fuel stay in the oil.'
           : `The manifold sucks at a closed crankcase and draws it to ${c.say.signed(s.crankcaseGauge)}. A filtered inlet ahead of the throttle is needed.`,
+        fix: balanced ? undefined : leadFreshAir(c),
       },
     ]
   },
 }
+
+/** Nothing sucks at idle: on the road water and fuel stay in the oil; a car that is stripped after every race bears it. */
+const unswept = (c: Case): Finding[] =>
+  roadHours(c.build.duty.hours) === 0
+    ? []
+    : [
+        {
+          subject: 'missing',
+          severity: 'watch',
+          at: { station: 'circuit', state: 'idle' },
+          title: 'No fresh air enters at idle',
+          why: 'Nothing sucks at the crankcase, so only blow-by passes through it: water and fuel stay in the oil. Change it sooner on short trips.',
+        },
+      ]
 
 export const idleBypass: Rule = {
   id: 'idle-bypass',
@@ -67,13 +130,16 @@ export const idleBypass: Rule = {
       {
         subject: 'idle',
         severity: much ? 'fix' : 'watch',
+        amount: share,
         at: { station: 'circuit', part: manifold?.id, state: 'idle' },
         title: `Idle takes ${c.say.flow(share * s.operating.airKgS)} past the throttle`,
         why: `${Math.round(share * 100)} % of idle air. ${much ? 'Idle will surge and trims go lean; tune for it or restrict it.' : 'Idle control must close the throttle by as much; check idle trim after fitting.'}`,
         fix: restrict(
           c,
           'idle',
-          (then) => bypassShare(then, c.variant.parts) <= (much ? 0.8 * LIMITS.idleBypass : LIMITS.idleBypassWatch),
+          (then) =>
+            bypassShare(then, c.variant.parts) <= (much ? 0.8 * LIMITS.idleBypass : LIMITS.idleBypassWatch) &&
+            then.crankcaseGauge <= Math.max(LIMITS.crankcaseWarm, s.crankcaseGauge),
         ),
       },
     ]
@@ -85,30 +151,46 @@ export const vacuumLeak: Rule = {
   id: 'vacuum-leak',
   page: {
     title: 'Vacuum leak',
-    looks: 'Air from the open that reaches the manifold.',
+    looks: 'Air from the open, followed to the manifold.',
     turns: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
     why: 'It is not metered: lean codes, high idle.',
     does: 'Plug the vacuum port of a vented can, or close the vent of a sealed one.',
   },
   judge: (c) => {
-    const openAir = c.variant.parts.filter((p) => p.kind === 'atmosphere')
-    const entering = (s: SolvedState) => openAir.reduce((m, p) => m + Math.max(0, -(s.into[p.id]?.gas ?? 0)), 0)
-    const sucking = c.solved.filter((s) =>
-      c.variant.parts.some((p) => p.kind === 'manifold' && (s.into[p.id]?.gas ?? 0) > 1e-6),
-    )
-    const s = worst(sucking, entering)
-    const leak = s ? entering(s) : 0
-    const share = s && s.operating.airKgS > 0 ? leak / s.operating.airKgS : 0
-    const from = s && openAir.find((p) => (s.into[p.id]?.gas ?? 0) < -1e-6)
-    if (!s || !from || share < LIMITS.leak) return []
-    const can = c.variant.parts.find((p) => p.kind === 'can')
+    const manifolds = c.variant.parts.filter((p) => p.kind === 'manifold')
+    const leaks = c.solved.flatMap((s) => {
+      const paths = c.paths(s)
+      return c.variant.parts.flatMap((from) => {
+        if (from.kind !== 'atmosphere' || !paths.feeding.has(from.id)) return []
+        return manifolds.map((manifold) => ({ s, from, manifold, flow: paths.into(manifold.id, from.id) }))
+      })
+    })
+    const found = worst(leaks, (x) => x.flow)
+    if (!found) return []
+    const { s, from, manifold, flow } = found
+    const share = s.operating.airKgS > 0 ? flow / s.operating.airKgS : 0
+    if (share < LIMITS.leak) return []
+    const way = wayBetween(c, from.id, manifold.id) ?? []
+    const can = way.map((step) => c.part(step.part)).find((p) => p?.kind === 'can')
+    const [first, last] = [way[0]?.line, way.findLast((step) => step.line.kind === 'hose')?.line]
+    const filtered = way.some((step) => c.part(step.part)?.kind === 'filter')
+    const closing = can || filtered ? last : first
     return [
       {
         subject: from.id,
         severity: share > LIMITS.leakStop ? 'stop' : 'fix',
+        amount: flow,
         at: { station: 'circuit', part: from.id, state: s.id },
-        title: `${c.say.flow(leak)} of air leaks into the manifold ${atState(s.id)}`,
-        why: `${Math.round(share * 100)} % of engine air comes in unmetered through the ${from.name.toLowerCase()}. ${can ? `A vented ${can.name.toLowerCase()} and a vacuum source do not go together: plug the vacuum port, or close the vent.` : 'A port is left open.'} Expect a lean code and a high idle.`,
+        title: `${c.say.flow(flow)} of air leaks into the manifold ${atState(s.id)}`,
+        why: `${Math.round(share * 100)} % of engine air comes in unmetered at the ${lower(from)}${first ? `, by the ${lower(first)}` : ''}. ${can ? `A vented ${lower(can)} and a vacuum source do not go together: plug the vacuum port, or close the vent.` : 'A port is left open.'} Expect a lean code and a high idle.`,
+        fix:
+          closing &&
+          c.fix(
+            closing === first && !filtered
+              ? `Cap the open end: take the ${lower(closing)} off`
+              : `Take the ${lower(closing)} off and plug the vacuum port`,
+            cut(closing.id),
+          ),
       },
     ]
   },

@@ -1,25 +1,102 @@
 /** Boost where it does not belong. */
-import { isIntake } from '../../document/kinds'
+import { isBoundary, isIntake } from '../../document/kinds'
 import type { Part } from '../../document/schema'
+import { cut, join, turn } from '../../edit/deeds'
+import { reach, TAKE_OFFS } from '../../edit/take-offs'
 import { atState } from '../../explain/words'
+import { BLOW_BY, TRACE } from '../../model/paths'
 import type { SolvedState } from '../../model/results'
 import { LIMITS } from '../limits'
-import { worst } from '../look'
+import { insideEngine, lower, wayBetween, wayTo, worst } from '../look'
 import { fitCheck } from '../mend'
-import type { Case, Finding, Rule } from '../verdict'
+import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** A place stands under boost from here, Pa gauge. */
 const UNDER_BOOST = 1000
+/** Share of the boost that comes in which must reach the engine's inside to be blamed for it. */
+const REACHES = 0.02
 
-/** Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit. */
-function boostEntries(c: Case): { state: SolvedState; part: Part; flow: number }[] {
-  return c.solved.flatMap((s) =>
-    c.variant.parts.flatMap((p) => {
-      const into = s.into[p.id]
-      return into && (s.gauge[p.id] ?? 0) > UNDER_BOOST && into.gas < -1e-6
-        ? [{ state: s, part: p, flow: -into.gas }]
-        : []
-    }),
+type Entry = { readonly state: SolvedState; readonly part: Part; readonly flow: number; readonly reaching: number }
+
+/** Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit, and how much comes to the engine's inside. */
+const boostEntries = (c: Case): Entry[] =>
+  c.solved.flatMap((state) => {
+    const paths = c.paths(state)
+    return c.variant.parts.flatMap((part): Entry[] => {
+      const flow = paths.feeding.get(part.id) ?? 0
+      if ((state.gauge[part.id] ?? 0) <= UNDER_BOOST || flow < TRACE) return []
+      const reaching = Math.max(0, ...insideEngine(c).map((id) => paths.into(id, part.id)))
+      return [{ state, part, flow, reaching }]
+    })
+  })
+
+/** Where most of an origin's gas leaves. */
+const sinkOf = (c: Case, s: SolvedState, origin: string): Part | undefined =>
+  worst(
+    c.variant.parts.filter((p) => isBoundary(p.kind) && c.paths(s).into(p.id, origin) > TRACE),
+    (p) => c.paths(s).into(p.id, origin),
+  )
+
+function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
+  const lifted = c.say.signed(state.crankcaseGauge)
+  const inside = worst(insideEngine(c), (id) => c.paths(state).into(id, part.id))!
+  const out = sinkOf(c, state, part.id)
+  return {
+    subject: part.id,
+    severity: 'stop',
+    amount: reaching,
+    at: { station: 'circuit', part: part.id, state: state.id },
+    title: `${c.say.flow(reaching)} of boost blows back into the ${lower(c.part(inside))}`,
+    why: `From the ${lower(part)}, which stands at ${c.say.signed(state.gauge[part.id] ?? 0)} ${atState(state.id)}. It ${state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${lifted}, which blows seals out` : `brings the crankcase to ${lifted}`}${out ? `, and leaves by the ${lower(out)} with oil` : ''}.`,
+    fix: fitCheck(c, part.id, inside),
+  }
+}
+
+/** Boost that goes through the circuit and out again without touching the engine's inside. */
+function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
+  const out = sinkOf(c, state, part.id)
+  if (!out) return undefined
+  const way = wayBetween(c, part.id, out.id)
+  return {
+    subject: `${part.id}-leak`,
+    severity: 'fix',
+    amount: flow,
+    at: { station: 'circuit', part: part.id, state: state.id },
+    title: `${c.say.flow(flow)} of boost leaks out by the ${lower(out)}`,
+    why: `From the ${lower(part)}${way?.[0] ? ` through the ${lower(way[0].line)}` : ''} ${atState(state.id)}, past the engine: boost is lost, and it takes along what oil lies in that line.`,
+    fix: fitCheck(c, part.id, out.id),
+  }
+}
+
+/** Blow-by that must leave into a place under boost: nothing flows back, but the crankcase stands above it. */
+function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
+  const out = c.variant.parts.find(
+    (p) => isBoundary(p.kind) && (s.gauge[p.id] ?? 0) > UNDER_BOOST && c.paths(s).into(p.id, BLOW_BY) > TRACE,
+  )
+  if (!out || s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
+  return {
+    subject: `${out.id}-against`,
+    severity: 'stop',
+    amount: s.crankcaseGauge,
+    at: { station: 'circuit', part: out.id, state: s.id },
+    title: `The crankcase must breathe against ${c.say.signed(s.gauge[out.id] ?? 0)}`,
+    why: `Blow-by leaves by the ${lower(out)}, which stands under boost ${atState(s.id)}: the crankcase comes to ${c.say.signed(s.crankcaseGauge)}, and seals go. Lead that line to a place ahead of the compressor.`,
+    fix: leadToInlet(c, out.id),
+  }
+}
+
+/** The hose at a place led to the inlet tract instead. */
+function leadToInlet(c: Case, placeId: string): Fix | undefined {
+  const line = c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === placeId))
+  const inlet = TAKE_OFFS.find((t) => t.kind === 'inlet')
+  if (!line || !inlet) return undefined
+  const to = reach(c.variant, inlet)
+  const side = line.to.part === placeId ? 'to' : 'from'
+  return c.fix(
+    `Lead the ${lower(line)} to the inlet tract`,
+    cut(line.id),
+    ...to.deeds,
+    join({ ...line, [side]: to.end }),
   )
 }
 
@@ -27,30 +104,32 @@ export const boostInCrankcase: Rule = {
   id: 'boost-in-crankcase',
   page: {
     title: 'Boost in the crankcase',
-    looks: 'Gas that enters the circuit from a place above the pressure outside.',
+    looks:
+      'Gas from places above the pressure outside, followed through the circuit; and places under boost that blow-by must leave by.',
     turns: () => 'More than a trace, in any state.',
     why: 'It lifts the crankcase, blows seals out and carries oil into the inlet tract.',
-    does: 'A check valve in that line, gas towards the manifold.',
+    does: 'A check valve in that line, gas towards the manifold; a breather ahead of the compressor.',
   },
   judge: (c) => {
-    const entry = worst(boostEntries(c), (e) => e.flow)
-    if (entry) {
-      const { state, part, flow } = entry
-      const lifted = c.say.signed(state.crankcaseGauge)
-      return [
-        {
-          subject: part.id,
-          severity: 'stop',
-          at: { station: 'circuit', part: part.id, state: state.id },
-          title: `${c.say.flow(flow)} of boost blows back into the crankcase`,
-          why: `From the ${part.name.toLowerCase()}, which stands at ${c.say.signed(state.gauge[part.id] ?? 0)} ${atState(state.id)}. It ${state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${lifted}, which blows seals out` : `brings the crankcase to ${lifted}`}, and carries oil to the inlet tract.`,
-          fix: fitCheck(c, part.id),
-        },
-      ]
-    }
+    const entries = boostEntries(c)
+    const into = worst(
+      entries.filter((e) => e.reaching > REACHES * e.flow && e.reaching > TRACE),
+      (e) => e.reaching,
+    )
+    const past = worst(
+      entries.filter((e) => !into || e.part !== into.part),
+      (e) => e.flow,
+    )
+    const against = worst(
+      c.solved.flatMap((s) => breathesIntoBoost(c, s) ?? []),
+      (f) => f.amount ?? 0,
+    )
+    const found = [into && blowsIn(c, into), past && leaksOut(c, past), against].filter((f) => f !== undefined)
+    if (found.length > 0) return found
     const boosted = c.state('boost')
     const exposed = c.variant.parts.some((p) => p.kind === 'manifold' || p.kind === 'chargePipe')
     if (!boosted || c.build.engine.boostKpa <= 0 || !exposed) return []
+    if (boosted.crankcaseGauge > LIMITS.crankcaseHigh) return []
     return [
       {
         subject: 'none',
@@ -61,6 +140,19 @@ export const boostInCrankcase: Rule = {
       },
     ]
   },
+}
+
+/** Why boost stands in a can, and what would keep it out. */
+function pushedFrom(c: Case, can: string, pusher: Part): { readonly why: string; readonly fix: Fix | undefined } {
+  const way = wayBetween(c, pusher.id, can) ?? []
+  const valve = way.map((s) => c.part(s.part)).find((p) => p?.kind === 'check' || p?.kind === 'pcv')
+  if (!valve || !('stuck' in valve))
+    return { why: 'nothing on that side holds it back', fix: fitCheck(c, pusher.id, can) }
+  if (valve.stuck === 'open') return { why: `the ${lower(valve)} between them is stuck open`, fix: undefined }
+  return {
+    why: `the ${lower(valve)} between them lets gas that way`,
+    fix: c.fix(`Turn the ${lower(valve)} round`, turn(valve.id)),
+  }
 }
 
 export const canSeesBoost: Rule = {
@@ -80,19 +172,22 @@ export const canSeesBoost: Rule = {
       const s = worst(c.solved, highest)
       const gauge = s ? highest(s) : 0
       if (!s || gauge <= LIMITS.canPressure) return []
-      // the boundary nearest to it in pressure is the one that pushes
-      const pusher = worst(
-        c.variant.parts.filter((q) => (s.gauge[q.id] ?? 0) >= gauge - 1 && isIntake(q.kind)),
-        (q) => s.gauge[q.id] ?? 0,
-      )
+      // of the places that stand as high as it, the one that is nearest along the lines pushes
+      const pushers = c.variant.parts.filter((q) => isIntake(q.kind) && (s.gauge[q.id] ?? 0) >= gauge - 1)
+      const nearest = wayTo(c, p.id, (id) => pushers.some((q) => q.id === id))?.at(-1)?.part
+      const pusher = pushers.find((q) => q.id === nearest)
+      const { why, fix } = pusher
+        ? pushedFrom(c, p.id, pusher)
+        : { why: 'the crankcase itself stands as high', fix: undefined }
       return [
         {
           subject: p.id,
           severity: 'fix',
+          amount: gauge,
           at: { station: 'circuit', part: p.id, state: s.id },
           title: `${p.name} sees ${c.say.signed(gauge)} ${atState(s.id)}`,
-          why: `Lid seal, sight tube and push-on hoses are made for suction. Boost stands in it from the ${(pusher?.name ?? 'intake').toLowerCase()} because nothing on that side holds it back.`,
-          fix: pusher && fitCheck(c, pusher.id),
+          why: `Lid seal, sight tube and push-on hoses are made for suction. ${pusher ? `Boost from the ${lower(pusher)} stands in it` : 'It stands under pressure'} because ${why}.`,
+          fix,
         },
       ]
     }),

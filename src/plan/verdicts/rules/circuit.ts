@@ -1,9 +1,21 @@
 /** Whether the circuit is one: solved, joined, nothing left out or stuck. */
 import { isThrough, KINDS } from '../../document/kinds'
-import { setPart } from '../../edit/deeds'
-import { STATE_NAMES } from '../../explain/words'
-import { isJoined } from '../look'
+import { setPart, splice } from '../../edit/deeds'
+import { atState, STATE_NAMES } from '../../explain/words'
+import { TRACE } from '../../model/paths'
+import { LET_GO, type SolvedState, type StateResult } from '../../model/results'
+import { filter } from '../../schools/parts'
+import { judgeCrankcase } from '../limits'
+import { hosesOf, isJoined, lower, worst } from '../look'
+import { turnValve } from '../mend'
 import type { Finding, Rule } from '../verdict'
+
+/** What having no answer means on the car, where that is known. */
+function noAnswer(s: StateResult & { solved: false }): string {
+  if (s.reason === LET_GO) return `Seals let go ${atState(s.id)}`
+  if (/no way out/.test(s.reason)) return `Gas finds no way out ${atState(s.id)}`
+  return `${STATE_NAMES[s.id]} has no answer`
+}
 
 export const notSolved: Rule = {
   id: 'not-solved',
@@ -22,9 +34,10 @@ export const notSolved: Rule = {
             {
               subject: s.id,
               severity: 'stop',
-              title: `${STATE_NAMES[s.id]} has no answer`,
+              title: noAnswer(s),
               why: s.reason,
               at: { station: 'circuit', state: s.id },
+              fix: turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop'),
             },
           ],
     ),
@@ -79,6 +92,45 @@ export const portOpen: Rule = {
           at: { station: 'circuit', part: p.id },
           title: `${p.name} has its ${into ? 'outlet' : 'inlet'} capped`,
           why: 'It is reckoned as plugged, so no gas passes. Left open on the car it is a vacuum leak or a vent.',
+        },
+      ]
+    }),
+}
+
+/** A hose that ends in the open with no filter on it. */
+export const openEnd: Rule = {
+  id: 'open-end',
+  page: {
+    title: 'Open end',
+    looks: 'Hoses that end in the open air with no filter, and what blows out of them.',
+    turns: () => 'More than a trace of gas.',
+    why: 'Oily gas in the engine bay: smell, then drips, on hot exhaust a fire; and dust goes in where it sucks.',
+    does: 'Join it, cap it, or fit a vent filter.',
+  },
+  judge: (c) =>
+    hosesOf(c).flatMap((line): Finding[] => {
+      const air = [line.from, line.to].map((e) => c.part(e.part)).find((p) => p?.kind === 'atmosphere')
+      if (!air) return []
+      const out = (s: SolvedState) => (line.to.part === air.id ? 1 : -1) * (s.passages[line.id]?.flow ?? 0)
+      const s = worst(c.solved, out)
+      if (!s || out(s) <= TRACE) return []
+      return [
+        {
+          subject: line.id,
+          severity: 'fix',
+          amount: out(s),
+          at: { station: 'circuit', line: line.id, state: s.id },
+          title: `${c.say.flow(out(s))} of oily gas blows into the engine bay`,
+          why: `The ${lower(line)} ends in the open with no filter, ${atState(s.id)} at its worst: smell, then drips, on hot exhaust a fire.`,
+          fix: c.fix(
+            `Fit a vent filter on the ${lower(line)}`,
+            splice(
+              line.id,
+              filter('vent', 'Vent filter'),
+              line.to.part === air.id ? 'to' : 'from',
+              line.to.part !== air.id,
+            ),
+          ),
         },
       ]
     }),

@@ -1,9 +1,9 @@
 /** The road's law and the rulebook's. */
-import { ACTIVITIES, roadHours } from '@/core/service/rates'
+import { roadHours } from '@/core/service/rates'
 import { setPart } from '../../edit/deeds'
 import { atState } from '../../explain/words'
 import type { SolvedState } from '../../model/results'
-import { worst } from '../look'
+import { lower, worst } from '../look'
 import type { Finding, Rule } from '../verdict'
 
 /** Breathes into the open on a car that sees public roads. */
@@ -35,7 +35,8 @@ export const ventedStreet: Rule = {
     return [
       {
         subject: open.id,
-        severity: 'watch',
+        severity: 'fix',
+        amount: s.into[open.id]!.gas,
         at: { station: 'circuit', part: open.id, state: s.id },
         title: `${c.say.flow(s.into[open.id]!.gas)} of crankcase gas goes into the open ${atState(s.id)}`,
         why: 'The crankcase system is an emission control: on public roads it must in many places stay sealed and unmodified. Ask the local authority before this sees the road; smell and oil mist in the cabin come with it.',
@@ -52,25 +53,20 @@ export const catchRule: Rule = {
   id: 'catch-rule',
   page: {
     title: 'Class rule',
-    looks: 'The bowls of a race plan against the smallest catch tank that the class asks for.',
+    looks: 'The bowls against the smallest catch tank that your class asks for.',
     turns: (say) =>
-      `As entered; shipped example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
+      `As entered at Engine, use; nothing is judged before. An example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
     why: 'Scrutineers measure it.',
     does: 'A larger tank; the rulebook decides.',
   },
   judge: (c) => {
-    const { hours, catchRuleMl } = c.build.duty
-    const race = hours.track + hours.drag > 0.5 * ACTIVITIES.reduce((s, a) => s + hours[a], 0)
-    const vented = c.variant.parts.some((p) => p.kind === 'atmosphere')
-    if (!race || (!vented && catchRuleMl === undefined)) return []
-    const rule = catchRuleMl ?? exampleRuleMl(c.build.engine.displacementCc)
+    const { catchRuleMl } = c.build.duty
+    if (catchRuleMl === undefined) return []
+    const rule = catchRuleMl
     const bowls = c.variant.parts.flatMap((p) => (p.kind === 'can' && !p.drain ? [p] : []))
     const sum = bowls.reduce((s, p) => s + p.bowlMl, 0)
     const ml = (v: number) => c.say.volume(v * 1e-6)
-    const whose =
-      catchRuleMl === undefined
-        ? 'An example from memory, not your rulebook: enter yours at Engine, use.'
-        : 'As you entered it; the rulebook decides.'
+    const whose = 'As you entered it; the rulebook decides.'
     if (sum >= rule)
       return [
         {
@@ -91,8 +87,7 @@ export const catchRule: Rule = {
         title: `Catches ${ml(sum)}; the class asks for ${ml(rule)}`,
         why: `Scrutineers measure the catch tank. ${whose}`,
         fix:
-          largest &&
-          c.fix(`Take a ${largest.name.toLowerCase()} of ${ml(bowlMl)}`, setPart(largest.id, { bowlMl, model: 'own' })),
+          largest && c.fix(`Take a ${lower(largest)} of ${ml(bowlMl)}`, setPart(largest.id, { bowlMl, model: 'own' })),
       } satisfies Finding,
     ]
   },

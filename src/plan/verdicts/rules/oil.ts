@@ -1,21 +1,46 @@
 /** Oil: what no can has seen, what a can gives back, a can that sees none. */
-import { OIL_POURED } from '@/core/gas/oil'
+import { GRAVITY } from '@/core/gas/air'
+import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { fullLoadState } from '@/core/engine/states'
-import { splice, turn } from '../../edit/deeds'
+import { isBoundary } from '../../document/kinds'
+import type { Line, Part } from '../../document/schema'
+import { joinDrain, splice, turn } from '../../edit/deeds'
+import { cappedPorts, freePort } from '../../edit/ports'
 import { atState } from '../../explain/words'
-import { oilSum } from '../../model/results'
-import { can } from '../../schools/parts'
+import { TRACE, UNSEEN } from '../../model/paths'
+import { oilSum, type SolvedState } from '../../model/results'
+import { can, drain } from '../../schools/parts'
 import { LIMITS } from '../limits'
-import { flowIn, hosesOf, isJoined, worst } from '../look'
-import type { Finding, Rule } from '../verdict'
+import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
+import type { Case, Finding, Rule } from '../verdict'
 
 const OILY = 1e-9
+
+/** Blow-by that comes to a part of the inlet tract and that no can has seen, with the hose that brings most of it from the engine. */
+function unseenInto(c: Case, s: SolvedState): { sink: Part; line: Line; flow: number; oil: number }[] {
+  const paths = c.paths(s)
+  const inside = new Set(insideEngine(c))
+  return c.variant.parts.flatMap((sink) => {
+    if (sink.kind !== 'inlet' && sink.kind !== 'chargePipe') return []
+    const flow = paths.into(sink.id, UNSEEN)
+    const unseen = (l: Line) => paths.through(l.id, UNSEEN)
+    const hoses = hosesOf(c).filter((l) => unseen(l) > TRACE)
+    const line = worst(
+      hoses.filter((l) => inside.has(l.from.part) || inside.has(l.to.part)),
+      unseen,
+    )
+    if (!line || flow <= TRACE) return []
+    const oil = oilSum(s.passages[line.id]!.oil) * Math.min(1, flow / unseen(line))
+    return [{ sink, line, flow, oil }]
+  })
+}
 
 export const breatherUnprotected: Rule = {
   id: 'breather-unprotected',
   page: {
     title: 'Breather side unprotected',
-    looks: 'Oil that leaves a cover for the inlet tract at full load through no can.',
+    looks:
+      'Blow-by followed from the engine to the inlet tract at full load, through whatever stands in the line, and whether a can has seen it.',
     turns: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
     why: 'At full throttle the gas turns round and leaves by the fresh-air line: a can on the vacuum side sees none of it.',
     does: 'A can or separator in that line.',
@@ -25,26 +50,23 @@ export const breatherUnprotected: Rule = {
     const s = c.state(fullLoadState(induction))
     if (!s) return []
     const matters = injection !== 'port' || induction !== 'na'
-    return hosesOf(c).flatMap((line): Finding[] => {
-      const flow = flowIn(s, line.id)
-      if (Math.abs(flow) < 1e-6) return []
-      const [source, sink] = (flow > 0 ? [line.from, line.to] : [line.to, line.from]).map((e) => c.part(e.part))
-      if (source?.kind !== 'cover' && source?.kind !== 'crankcase') return []
-      if (sink?.kind !== 'inlet' && sink?.kind !== 'chargePipe') return []
-      const oil = oilSum(s.passages[line.id]!.oil) * 3600
-      return [
-        {
-          subject: line.id,
-          severity: matters && oil > LIMITS.intakeOilFix ? 'fix' : 'watch',
-          at: { station: 'circuit', line: line.id, state: s.id },
-          title: 'The breather side is unprotected at full load',
-          why: `The ${line.name.toLowerCase()} turns round and takes ${c.say.flow(Math.abs(flow))} to the ${sink.name.toLowerCase()}, with about ${c.say.volume(oil / OIL_POURED)} of oil an hour that no can has seen.${matters ? '' : ' Port injection washes the valves, so this engine suffers least.'}`,
-          fix: c.fix(
-            `Put a can into the ${line.name.toLowerCase()}`,
-            splice(line.id, can('breather-can', 'Breather can', 'wide-mesh'), 'middle', flow < 0),
-          ),
-        },
-      ]
+    const idle = c.state('idle')
+    return unseenInto(c, s).map(({ sink, line, flow, oil }): Finding => {
+      const perHour = oil * 3600
+      const turns = idle !== undefined && flowIn(idle, line.id) * flowIn(s, line.id) < 0
+      const outwards = insideEngine(c).includes(line.from.part)
+      return {
+        subject: line.id,
+        severity: matters && perHour > LIMITS.intakeOilFix ? 'fix' : 'watch',
+        amount: perHour,
+        at: { station: 'circuit', line: line.id, state: s.id },
+        title: 'The breather side is unprotected at full load',
+        why: `The ${lower(line)} ${turns ? 'turns round and takes' : 'takes'} ${c.say.flow(flow)} to the ${lower(sink)}, with about ${c.say.volume(perHour / OIL_POURED)} of oil an hour that no can has seen.${matters ? '' : ' Port injection washes the valves, so this engine suffers least.'}`,
+        fix: c.fix(
+          `Put a can into the ${lower(line)}`,
+          splice(line.id, can('breather-can', 'Breather can', 'wide-mesh'), 'middle', !outwards),
+        ),
+      }
     })
   },
 }
@@ -75,7 +97,7 @@ export const canSwapped: Rule = {
           at: { station: 'circuit', part: p.id, state: s.id },
           title: `${p.name} is plumbed the wrong way round`,
           why: `${c.say.flow(-flowIn(s, p.id))} enters by its outlet ${atState(s.id)}: the gas picks up what the bowl holds instead of leaving it there.`,
-          fix: c.fix(`Swap in and out of the ${p.name.toLowerCase()}`, turn(p.id)),
+          fix: c.fix(`Swap in and out of the ${lower(p)}`, turn(p.id)),
         },
       ]
     }),
@@ -106,4 +128,78 @@ export const dryCan: Rule = {
             },
           ]
         }),
+}
+
+/** A column of oil that a bay's height rarely overcomes, m (estimate). */
+const TALL_COLUMN = 0.3
+
+/** A separator that is to drain: whether it has a drain, and whether suction holds its oil up. */
+export const drainBack: Rule = {
+  id: 'drain-back',
+  page: {
+    title: 'Drain-back',
+    looks:
+      'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
+    turns: (say) =>
+      `No drain, a drain that ends in the intake, or a column above ${say.length(TALL_COLUMN)} (estimate).`,
+    why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
+    does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
+  },
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] => {
+      if (p.kind !== 'can' || p.drain !== 'own') return []
+      const line = c.variant.lines.find((l) => l.kind === 'drain' && [l.from, l.to].some((e) => e.part === p.id))
+      const at = { station: 'circuit', part: p.id } as const
+      if (!line)
+        return [
+          {
+            subject: `${p.id}-none`,
+            severity: 'fix',
+            at,
+            title: `${p.name} has no drain`,
+            why: 'It is to give its oil back by a line of its own, and there is none: it fills, and passes everything on.',
+            fix: leadDrain(c, p),
+          },
+        ]
+      const end = c.part(line.from.part === p.id ? line.to.part : line.from.part)
+      if (!end) return []
+      if (isBoundary(end.kind))
+        return [
+          {
+            subject: `${p.id}-lost`,
+            severity: 'stop',
+            at: { ...at, line: line.id },
+            title: `${p.name} drains into the ${lower(end)}`,
+            why: 'What it has taken out of the gas runs to where it must not come. Lead the return to block, pan or turbo drain.',
+          },
+        ]
+      const held = (s: SolvedState) =>
+        ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
+      const s = worst(c.solved, held)
+      const column = s ? held(s) : 0
+      if (!s || column <= TALL_COLUMN) return []
+      return [
+        {
+          subject: `${p.id}-held`,
+          severity: 'watch',
+          amount: column,
+          at: { ...at, line: line.id, state: s.id },
+          title: `Suction holds ${c.say.length(column)} of oil up in the ${lower(line)}`,
+          why: `The ${lower(p)} stands ${c.say.pressure((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0))} below the ${lower(end)} ${atState(s.id)}. Unless its floor is higher above the return than that, it drains only when that state ends.`,
+        },
+      ]
+    }),
+}
+
+/** A return from a separator to the block. */
+function leadDrain(c: Case, from: Part) {
+  const crankcase = c.variant.parts.find((p) => p.kind === 'crankcase')
+  if (!crankcase) return undefined
+  const free = cappedPorts(c.variant, from).find((p) => p.id !== 'in' && p.id !== 'out')?.id ?? 'drain'
+  const line = {
+    ...drain('return', 'Return, to the block', 'x.y', 'x.y', 9.5, 450),
+    from: { part: from.id, port: free },
+    to: { part: crankcase.id, port: freePort(c.variant, crankcase) },
+  }
+  return c.fix(`Lead a return from the ${lower(from)} to the block`, joinDrain(line))
 }

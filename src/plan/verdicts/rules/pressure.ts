@@ -1,69 +1,117 @@
 /** Pressure in the crankcase, and gas too fast for its hose. */
-import type { StateId } from '@/core/engine/states'
+import { CANS } from '../../catalogue/cans'
+import { CHECKS } from '../../catalogue/valves'
 import type { Line } from '../../document/schema'
-import { setLine } from '../../edit/deeds'
+import { setLine, setPart, type Deed } from '../../edit/deeds'
 import { atState } from '../../explain/words'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/states'
 import { judgeCrankcase, LIMITS } from '../limits'
-import { flowIn, hosesOf, nextBores, worst } from '../look'
-import { restrict } from '../mend'
+import { hosesOf, lower, nextBores, worst } from '../look'
+import { restrict, turnValve } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
-const dropIn = (s: SolvedState, l: Line) => {
-  const p = s.passages[l.id]
-  return p ? p.gaugeFrom - p.gaugeTo : 0
+/** Nearer to the pressure outside than a gauge reads, Pa. */
+const A_GAUGE = 5
+
+/** One element on the gas's way out, and what it loses there, Pa. */
+type Loss = { readonly id: string; readonly name: string; readonly drop: number; readonly flow: number }
+
+/** What the gas loses on its way, the most first. */
+function losses(c: Case, s: SolvedState): Loss[] {
+  return Object.entries(s.passages)
+    .flatMap(([id, p]): Loss[] => {
+      const drop = Math.abs(p.gaugeFrom - p.gaugeTo)
+      return Math.abs(p.flow) > 1e-6 ? [{ id, name: nameOf(c, id), drop, flow: Math.abs(p.flow) }] : []
+    })
+    .toSorted((a, b) => b.drop - a.drop)
+}
+
+/** "baffle and nipple of the cam cover" for a cover's port, else the line's or part's own name. */
+function nameOf(c: Case, id: string): string {
+  const line = c.variant.lines.find((l) => l.id === id)
+  const part = c.part(id) ?? c.part(id.split('.')[0]!)
+  return line ? lower(line) : c.part(id) ? lower(part) : `baffle and nipple of the ${lower(part)}`
+}
+
+type Opening = { readonly label: string; readonly deed: Deed }
+/** Ways to make one element pass more, the smallest step first. */
+function openings(c: Case, id: string, steps: number): Opening[] {
+  const line = c.variant.lines.find((l) => l.id === id)
+  if (line)
+    return nextBores(line.boreMm)
+      .slice(0, steps)
+      .map((bore) => ({
+        label: `Make the ${lower(line)} ${c.say.mm(bore.mm)} (${bore.name})`,
+        deed: setLine(line.id, { boreMm: bore.mm }),
+      }))
+  const part = c.part(id)
+  if (part?.kind === 'check')
+    return CHECKS.filter((e) => e.spec.seatMm > part.seatMm + 0.5)
+      .slice(0, steps)
+      .map((e) => ({
+        label: `Take a ${lower(part)} of ${c.say.mm(e.spec.seatMm)} seat`,
+        deed: setPart(id, { ...e.spec, measured: undefined }),
+      }))
+  if (part?.kind === 'can')
+    return CANS.filter((e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && !part.drain)
+      .toSorted((a, b) => b.spec.dropKpaAt100 - a.spec.dropKpaAt100)
+      .slice(0, steps)
+      .map((e) => ({
+        label: `Take a ${lower(e)} for the ${lower(part)}`,
+        deed: setPart(id, { ...e.spec, measured: undefined }),
+      }))
+  if (part?.kind === 'filter' && (part.fouling ?? 1) > 1)
+    return [{ label: `Clean the ${lower(part)}`, deed: setPart(id, { fouling: undefined }) }]
+  return []
 }
 
 /**
- * The hose whose larger bore brings the state's crankcase pressure to `good`, with the smallest step that does; else the first that is at
- * least `better`. Each try is solved, so only the `hoses` that lose most are widened, by up to `steps` sizes.
+ * What, made to pass more, brings the state's crankcase pressure to `good` with the smallest step that does; else the first that is at
+ * least `better`. Each try is solved, so only the elements that lose most are opened, by up to `steps` sizes.
  */
 function widen(
   c: Case,
-  state: StateId,
+  s: SolvedState,
   good: (gauge: number) => boolean,
   better: (gauge: number) => boolean,
-  { hoses, steps }: { readonly hoses: number; readonly steps: number },
+  { elements, steps }: { readonly elements: number; readonly steps: number },
 ): Fix | undefined {
-  const s = c.state(state)
-  if (!s) return undefined
-  const carrying = hosesOf(c)
-    .filter((l) => Math.abs(flowIn(s, l.id)) > 1e-6)
-    .toSorted((x, y) => Math.abs(dropIn(s, y)) - Math.abs(dropIn(s, x)))
-    .slice(0, hoses)
-  let second: Fix | undefined
-  for (const line of carrying) {
-    for (const bore of nextBores(line.boreMm).slice(0, steps)) {
-      const deed = setLine(line.id, { boreMm: bore.mm })
-      const then = c.tryOut(deed, state)
+  const tight = losses(c, s)
+    .map((l) => openings(c, l.id, steps))
+    .filter((o) => o.length > 0)
+    .slice(0, elements)
+  let second: Opening | undefined
+  for (const ways of tight) {
+    for (const way of ways) {
+      const then = c.tryOut(way.deed, s.id)
       if (!then) continue
-      const fix = () => c.fix(`Make the ${line.name.toLowerCase()} ${c.say.mm(bore.mm)} (${bore.name})`, deed)
-      if (good(then.crankcaseGauge)) return fix()
-      if (!second && better(then.crankcaseGauge)) second = fix()
+      if (good(then.crankcaseGauge)) return c.fix(way.label, way.deed)
+      if (!second && better(then.crankcaseGauge)) second = way
     }
   }
-  return second
+  return second && c.fix(second.label, second.deed)
 }
 
 function tooHigh(c: Case, s: SolvedState): Finding {
   const stop = judgeCrankcase(s.crankcaseGauge) === 'stop'
+  const good = (gauge: number) => gauge < 0
+  const most = losses(c, s)[0]
+  const where = most ? ` ${c.say.pressure(most.drop)} of it is lost in the ${most.name}.` : ''
   return {
     subject: 'high',
     severity: stop ? 'stop' : 'watch',
+    amount: s.crankcaseGauge,
     at: { station: 'circuit', state: s.id },
     title: `Crankcase at ${c.say.signed(s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
-      ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.`
-      : 'Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.',
-    fix: widen(
-      c,
-      s.id,
-      (g) => g < 0,
-      (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge,
-      // what is only worth a watch is worth the next size of the worst hose
-      stop ? { hoses: 2, steps: 8 } : { hoses: 1, steps: 1 },
-    ),
+      ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.${where}`
+      : `Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.${where}`,
+    // what is only worth a watch is worth the next size of the worst element
+    fix: stop
+      ? (turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
+        widen(c, s, good, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge, { elements: 3, steps: 6 }))
+      : widen(c, s, good, (g) => g < 0.6 * s.crankcaseGauge, { elements: 1, steps: 1 }),
   }
 }
 
@@ -72,6 +120,7 @@ function tooLow(c: Case, s: SolvedState): Finding {
   return {
     subject: 'low',
     severity: stop ? 'stop' : 'watch',
+    amount: -s.crankcaseGauge,
     at: { station: 'circuit', state: s.id },
     title: `Crankcase at ${c.say.signed(s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
@@ -112,7 +161,10 @@ export const crankcasePressure: Rule = {
           top.crankcaseGauge < 0
             ? 'Crankcase under slight vacuum in every state'
             : 'Crankcase pressure is good in every state',
-        why: `Highest ${c.say.signed(top.crankcaseGauge)}, ${atState(top.id)}.`,
+        why:
+          Math.abs(top.crankcaseGauge) < A_GAUGE
+            ? `Highest ${atState(top.id)}, as near to the pressure outside as a gauge tells.`
+            : `Highest ${c.say.signed(top.crankcaseGauge)}, ${atState(top.id)}.`,
       },
     ]
   },
@@ -147,15 +199,13 @@ export const velocity: Rule = {
         {
           subject: line.id,
           severity: ratio > LIMITS.wetVelocityFix ? 'fix' : 'watch',
+          amount: ratio,
           at: { station: 'circuit', line: line.id, state: s.id },
           title: `${line.name} runs at ${c.say.speed(v)} ${atState(s.id)}`,
           why: `Above ${c.say.speed(v / ratio)} gas of this density drags the oil film along the wall instead of letting it drain back.`,
           fix:
             bore &&
-            c.fix(
-              `Make the ${line.name.toLowerCase()} ${c.say.mm(bore.mm)} (${bore.name})`,
-              setLine(line.id, { boreMm: bore.mm }),
-            ),
+            c.fix(`Make the ${lower(line)} ${c.say.mm(bore.mm)} (${bore.name})`, setLine(line.id, { boreMm: bore.mm })),
         },
       ]
     })

@@ -1,8 +1,10 @@
 /** What a can asks of its owner: looking in time, and before the frost. */
 import { fromSi } from '@/core/units/units'
 import { setField } from '../../edit/deeds'
-import { dayText } from '../../explain/words'
+import { atState, dayText } from '../../explain/words'
+import { BLOW_BY, TRACE } from '../../model/paths'
 import type { CanForecast } from '../../model/results'
+import { lower, worst } from '../look'
 import { OIL_DRIES_K, waterIntoOil } from '../../service/oil-water'
 import type { Case, Finding, Rule } from '../verdict'
 
@@ -89,26 +91,44 @@ export const freezing: Rule = {
   id: 'freezing',
   page: {
     title: 'Freezing',
-    looks: 'Water caught where the usual air is below freezing.',
+    looks: 'Water in cans, separators and restrictors where the usual air is below freezing.',
     turns: (say) => `Any, below ${say.temperature(273.15)}.`,
     why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
     does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
   },
-  judge: (c) =>
-    c.build.site.ambientC >= 0
-      ? []
-      : c.analysis.cans.flatMap((f): Finding[] => {
-          if (!f.known || f.perMetre.water <= 0) return []
-          return [
-            {
-              subject: f.part,
-              severity: 'watch',
-              at: { station: 'circuit', part: f.part },
-              title: `Water in the ${f.name.toLowerCase()} can freeze`,
-              why: `At ${c.say.temperature(c.analysis.engine.amb.temperatureK)} it gathers ${c.say.perDistance(f.perMetre.water)} of water. Ice shuts the can or the next restrictor and the crankcase has no way out. Empty it before a night of frost; keep lines short and warm.`,
-            },
-          ]
-        }),
+  judge: (c) => {
+    if (c.build.site.ambientC >= 0) return []
+    const outside = c.say.temperature(c.analysis.engine.amb.temperatureK)
+    return c.variant.parts.flatMap((p): Finding[] => {
+      const at = { station: 'circuit', part: p.id } as const
+      if (p.kind === 'can') {
+        const caught = worst(c.solved, (s) => s.cans[p.id]?.waterCaught ?? 0)
+        if (!caught || (caught.cans[p.id]?.waterCaught ?? 0) <= 0) return []
+        const made = c.analysis.cans.find((f) => f.part === p.id)?.perMetre.water
+        return [
+          {
+            subject: p.id,
+            severity: 'watch',
+            at,
+            title: `Water in the ${lower(p)} can freeze`,
+            why: `At ${outside} ${made ? `it gathers ${c.say.perDistance(made)} of water` : 'water gathers in it, and in its drain'}. Ice shuts the can or the next restrictor and the crankcase has no way out. ${made ? 'Empty it before a night of frost; keep' : 'Keep'} lines short and warm.`,
+          },
+        ]
+      }
+      if (p.kind !== 'restrictor') return []
+      const wet = worst(c.solved, (s) => (c.paths(s).through(p.id, BLOW_BY) > TRACE ? s.passages[p.id]!.water : 0))
+      if (!wet || c.paths(wet).through(p.id, BLOW_BY) <= TRACE) return []
+      return [
+        {
+          subject: p.id,
+          severity: 'watch',
+          at: { ...at, state: wet.id },
+          title: `The ${lower(p)} can freeze shut`,
+          why: `Wet gas passes its ${c.say.mm(p.boreMm)} bore ${atState(wet.id)}, and at ${outside} ice grows there first. Place it where the engine warms it, or fit a relief cap.`,
+        },
+      ]
+    })
+  },
 }
 
 /** Less than this in a thousand km is not worth a word, m3 per metre. */

@@ -1,13 +1,16 @@
 /** Valves: those that never open, those that open too soon, and the one that a pumping engine needs. */
 import { sealedSwing, volumeRange } from '@/core/pulsation/crankcase'
 import { checkFor } from '../../catalogue/valves'
-import { splice, turn } from '../../edit/deeds'
+import { isBoundary } from '../../document/kinds'
+import type { Part, PartOf } from '../../document/schema'
+import { setPart, splice, turn } from '../../edit/deeds'
 import { atState } from '../../explain/words'
 import { pulsates, pumpingOf } from '../../model/engine'
 import { check } from '../../schools/parts'
 import { LIMITS } from '../limits'
-import { flowIn, hosesOf, isJoined, SHUT, worst } from '../look'
-import type { Finding, Rule } from '../verdict'
+import type { SolvedState } from '../../model/results'
+import { flowIn, hosesOf, isJoined, lower, SHUT, wayBetween, wayTo, worst, type Step } from '../look'
+import type { Case, Finding, Rule } from '../verdict'
 
 /** A one-way valve that opens in no state: fitted against the gas, or against nothing. */
 export const valveIdle: Rule = {
@@ -36,11 +39,24 @@ export const valveIdle: Rule = {
               title: `${p.name} never opens`,
               why: helps
                 ? 'In every state the pressure stands against it: it is fitted the wrong way round, or the line behind it has no use.'
-                : 'In no state does the pressure open it. The line behind it is there for nothing.',
-              fix: helps ? c.fix(`Turn the ${p.name.toLowerCase()} round`, turn(p.id)) : undefined,
+                : whyShut(c, p),
+              fix: helps ? c.fix(`Turn the ${lower(p)} round`, turn(p.id)) : undefined,
             },
           ]
         }),
+}
+
+/** What keeps a valve shut: the state in which it comes nearest to opening, and by how much it misses. */
+function whyShut(c: Case, p: PartOf<'check'> | PartOf<'pcv'>): string {
+  const crack = p.kind === 'check' ? p.crackKpa * 1000 : 0
+  const missing = (s: SolvedState) => (s.gauge[`${p.id}.out`] ?? 0) + crack - (s.gauge[`${p.id}.in`] ?? 0)
+  const s = worst(c.solved, (x) => -missing(x))
+  if (!s) return 'In no state does the pressure open it.'
+  const ahead = (s.gauge[`${p.id}.in`] ?? 0) - (s.gauge[`${p.id}.out`] ?? 0)
+  const near = `Nearest ${atState(s.id)}, `
+  if (ahead > 0 && crack > 0)
+    return `${near}where ${c.say.pressure(ahead)} stands at it and it opens at ${c.say.pressure(crack)}: the other way out takes the gas first. A lighter spring would open it; as it is, the line behind it is there for nothing.`
+  return `${near}where the pressure behind it is higher by ${c.say.pressure(Math.max(0, -ahead))}: the other way out takes all the gas. The line behind it is there for nothing.`
 }
 
 /** A relief cap that opens in ordinary driving is a vent. */
@@ -48,14 +64,54 @@ export const reliefOpen: Rule = {
   id: 'relief-open',
   page: {
     title: 'Relief cap',
-    looks: 'Whether a relief cap opens in ordinary driving.',
-    turns: () => 'Any flow.',
-    why: 'Then it is a vent, not a guard.',
-    does: 'A wider way out, or a higher opening pressure.',
+    looks: 'Which way a relief cap opens, at what pressure, and whether it does in ordinary driving.',
+    turns: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
+    why: 'It is to open before a seal does, and only then.',
+    does: 'Turn it round; a lighter spring; a wider way out.',
   },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
-      if (p.kind !== 'relief') return []
+      if (p.kind !== 'relief' || !isJoined(c, p.id)) return []
+      const at = { station: 'circuit', part: p.id } as const
+      const side = c.variant.lines.find((l) => [l.from, l.to].some((e) => e.part === p.id && e.port === 'in'))
+      const first = side && c.part(side.from.part === p.id ? side.to.part : side.from.part)
+      const way = wayTo(c, p.id, (id) => c.part(id)?.kind === 'atmosphere')
+      const openSide = way?.[0] && [way[0].line.from, way[0].line.to].find((e) => e.part === p.id)?.port
+      if (!way || !first)
+        return [
+          {
+            subject: p.id,
+            severity: 'watch',
+            at,
+            title: `${p.name} leads nowhere`,
+            why: 'It is to open into the air when the way out is shut, and no open air hangs on it.',
+          },
+        ]
+      if (openSide === 'in')
+        return [
+          {
+            subject: p.id,
+            severity: 'fix',
+            at,
+            title: `${p.name} is fitted the wrong way round`,
+            why: 'It would let air in and nothing out: when the way out is shut, a seal goes first.',
+            fix: c.fix(`Turn the ${lower(p)} round`, turn(p.id)),
+          },
+        ]
+      if (p.openKpa * 1000 > LIMITS.crankcaseHigh)
+        return [
+          {
+            subject: p.id,
+            severity: 'fix',
+            at,
+            title: `${p.name} opens only at ${c.say.signed(p.openKpa * 1000)}`,
+            why: `Seals weep from ${c.say.signed(LIMITS.crankcaseHigh)} on, so it comes too late to spare them.`,
+            fix: c.fix(
+              `Take a spring that opens at ${c.say.signed(RELIEF_KPA * 1000)}`,
+              setPart(p.id, { openKpa: RELIEF_KPA }),
+            ),
+          },
+        ]
       const s = worst(
         c.solved.filter((x) => Math.abs(flowIn(x, p.id)) > SHUT),
         (x) => flowIn(x, p.id),
@@ -65,7 +121,7 @@ export const reliefOpen: Rule = {
           {
             subject: p.id,
             severity: 'ok',
-            at: { station: 'circuit', part: p.id },
+            at,
             title: `${p.name} stays shut in every state`,
             why: 'It is there for the day when ice or a full can shuts the way out.',
           },
@@ -74,12 +130,32 @@ export const reliefOpen: Rule = {
         {
           subject: p.id,
           severity: 'watch',
-          at: { station: 'circuit', part: p.id, state: s.id },
+          amount: flowIn(s, p.id),
+          at: { ...at, state: s.id },
           title: `${p.name} opens ${atState(s.id)}`,
           why: `${c.say.flow(flowIn(s, p.id))} blows through it with the crankcase at ${c.say.signed(s.crankcaseGauge)}: it is working as a vent, not as a guard.`,
         },
       ]
     }),
+}
+/** What a relief cap ordinarily opens at, kPa. */
+const RELIEF_KPA = 1.2
+
+/** One way from the engine's inside to a place that holds a pressure, with the one-way valve that stands in it. */
+type BreathingWay = { readonly steps: readonly Step[]; readonly valve: Part | undefined }
+
+/** Every way by which the crankcase can breathe: to each boundary that it is joined to. */
+function breathingWays(c: Case): BreathingWay[] {
+  const home = c.variant.parts.find((p) => p.kind === 'crankcase')?.id ?? ''
+  return c.variant.parts.flatMap((p): BreathingWay[] => {
+    const steps = isBoundary(p.kind) ? wayBetween(c, home, p.id) : undefined
+    if (!steps) return []
+    const through = steps.map((s) => c.part(s.part))
+    const valve = through.find(
+      (q) => q && (q.kind === 'check' || q.kind === 'pcv' || q.kind === 'relief') && q.stuck !== 'open',
+    )
+    return [{ steps, valve }]
+  })
 }
 
 /** A single or a twin whose pistons do not cancel pumps its crankcase at every turn; only a one-way valve turns that into suction. */
@@ -98,21 +174,23 @@ export const pulsation: Rule = {
     const swing = sealedSwing(volumeRange(pumpingOf(c.build.engine, facts)), amb.pressurePa)
     if (swing < LIMITS.pulsation) return []
     const at = { station: 'engine' } as const
-    const valve = c.variant.parts.find(
-      (p) => (p.kind === 'check' || p.kind === 'pcv' || p.kind === 'relief') && !p.stuck,
-    )
+    const ways = breathingWays(c)
+    const valve = ways.every((w) => w.valve) ? ways[0]?.valve : undefined
     if (valve)
       return [
         {
           subject: 'rectified',
           severity: 'ok',
           at,
-          title: `${valve.name} rectifies the pistons' pumping`,
-          why: 'It lets the downstroke out and nothing back, so the crankcase stays below the pressure outside. See Pulsation.',
+          title: `${ways.length > 1 ? 'Valves rectify' : `${valve.name} rectifies`} the pistons' pumping`,
+          why: `${ways.length > 1 ? 'One stands in every way to the outside' : 'It stands in the only way to the outside'} and lets the downstroke out and nothing back, so the crankcase stays below the pressure outside. See Pulsation.`,
         },
       ]
+    const unguarded = ways.find((w) => !w.valve)
     const inEngine = (part: string) => ['cover', 'crankcase'].includes(c.part(part)?.kind ?? '')
-    const line = hosesOf(c).find((l) => inEngine(l.from.part) || inEngine(l.to.part))
+    const line =
+      unguarded?.steps.map((w) => w.line).find((l) => l.kind === 'hose') ??
+      hosesOf(c).find((l) => inEngine(l.from.part) || inEngine(l.to.part))
     const outwards = line !== undefined && inEngine(line.from.part)
     return [
       {
@@ -120,7 +198,7 @@ export const pulsation: Rule = {
         severity: 'watch',
         at: { ...at, ...(line ? { line: line.id } : {}) },
         title: `The pistons pump the crankcase by ±${c.say.pressure(swing)}`,
-        why: 'Nothing turns that into suction: gas is breathed out and in again at every turn and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.',
+        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${lower(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
         fix:
           line &&
           c.fix(

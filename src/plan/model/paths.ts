@@ -1,0 +1,66 @@
+/** Where gas of each origin goes in a solved plan: blow-by, and what every boundary feeds in. */
+import { traceGas, type Trace, type TraceStream } from '@/core/network/trace'
+import { isBoundary, isThrough } from '../document/kinds'
+import type { Part } from '../document/schema'
+import { crankcaseNode, nodeOfPart, type Resolved } from './resolve'
+import type { SolvedState } from './results'
+
+export const BLOW_BY = 'blow-by'
+/** Blow-by that no can has seen yet. */
+export const UNSEEN = 'unseen blow-by'
+
+/** Gas that is less than this matters to nobody, kg/s. */
+export const TRACE = 1e-6
+
+export type Paths = {
+  /** kg/s of an origin (a boundary's id, BLOW_BY, UNSEEN) that comes to a part: a space or a boundary */
+  readonly into: (part: string, origin: string) => number
+  /** kg/s of an origin in a line or part that gas passes */
+  readonly through: (id: string, origin: string) => number
+  /** boundaries that feed gas in, by id, with kg/s */
+  readonly feeding: ReadonlyMap<string, number>
+}
+
+/** Joints at the two ends of everything that gas passes. */
+function endsOf(r: Resolved, id: string): readonly [from: string, to: string] | undefined {
+  const { nodeOf, jointOf, baffled } = r.topology
+  const part = r.parts.get(id)
+  if (part && isThrough(part.kind)) return [nodeOf.get(`${id}.in`)!, nodeOf.get(`${id}.out`)!]
+  const port = baffled.get(id)
+  if (port) return [jointOf.get(port.part.id)!, nodeOf.get(id)!]
+  const line = r.lines.get(id)
+  return line && [line.from, line.to]
+}
+
+/** Follows all gas of a solved state. */
+export function pathsOf(r: Resolved, s: SolvedState): Paths {
+  const streams: TraceStream[] = []
+  for (const id in s.passages) {
+    const ends = endsOf(r, id)
+    if (ends) streams.push({ id, from: ends[0], to: ends[1], flow: s.passages[id]!.flow })
+  }
+  const joint = (p: Part) => nodeOfPart(r, p) ?? p.id
+  const feeding = new Map<string, number>()
+  for (const p of r.variant.parts) {
+    const gas = s.into[p.id]?.gas ?? 0
+    if (isBoundary(p.kind) && gas < -1e-9) feeding.set(p.id, -gas)
+  }
+  const home = crankcaseNode(r) ?? ''
+  const boundary = (id: string, flow: number) => ({ origin: id, joint: joint(r.parts.get(id)!), flow })
+  const fed = [...feeding].map(([id, flow]) => boundary(id, flow))
+  const trace: Trace = traceGas(streams, [...fed, { origin: BLOW_BY, joint: home, flow: s.blowBy }])
+  const unseen = traceGas(
+    streams,
+    [...fed, { origin: UNSEEN, joint: home, flow: s.blowBy }],
+    (id, origin) => origin === UNSEEN && r.parts.get(id)?.kind === 'can',
+  )
+  const of = (origin: string) => (origin === UNSEEN ? unseen : trace)
+  return {
+    into: (part, origin) => {
+      const p = r.parts.get(part)
+      return p ? of(origin).arriving(joint(p), origin) : 0
+    },
+    through: (id, origin) => of(origin).inStream(id, origin),
+    feeding,
+  }
+}

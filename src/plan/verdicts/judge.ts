@@ -1,0 +1,93 @@
+/** A worked plan judged: every rule looks at the same case. */
+import type { Build, Variant } from '../document/schema'
+import { editsOf, perform } from '../edit/deeds'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { teller } from '../explain/words'
+import { pathsOf, type Paths } from '../model/paths'
+import { resolve } from '../model/resolve'
+import { isSolved, type Figures, type SolvedState, type Worked } from '../model/results'
+import { solveGas } from '../model/states'
+import { RULES } from './rules'
+import { changedVerdicts } from './outcome'
+import { SEVERITIES, type Case, type Fix, type Verdict } from './verdict'
+
+/** Fixes are tried out by solving; a circuit with more faults than this has other worries. */
+const MOST_TRIES = 100
+
+/**
+ * Verdicts on a plan, worst first.
+ * @param working works a mended build out: with it fixes are looked for, and each is offered only if it helps and brings nothing as grave.
+ *   Left out for a failure that is only tried: a fix would mend a plan that is not
+ */
+export function judge(
+  build: Build,
+  variant: Variant,
+  analysis: Worked,
+  working?: (mended: Build) => Figures,
+): readonly Verdict[] {
+  const found = findings(build, variant, analysis, working !== undefined)
+  if (!working) return found
+  return found.map((v) => {
+    const { fix, ...bare } = v
+    return fix && helps(build, found, v, fix, working) ? v : bare
+  })
+}
+
+/** Whether a fix ends or lowers its finding and brings none as grave, but for watches over what it puts in. */
+function helps(
+  build: Build,
+  before: readonly Verdict[],
+  v: Verdict,
+  fix: Fix,
+  working: (mended: Build) => Figures,
+): boolean {
+  const then = applyEdits(build, fix.edits)
+  if (!then.ok) return false
+  const variant = activeVariant(then.value)
+  // what a can will hold is told when it is fitted: no fix makes its gas another
+  const after = findings(then.value, variant, { ...working(then.value), cans: [], oilLearned: 1 }, false)
+  const rank = (x: Verdict) => SEVERITIES.indexOf(x.severity)
+  const same = (x: Verdict) => x.rule === v.rule && x.subject === v.subject
+  const still = after.find(same)
+  if (still && rank(still) <= rank(v)) return false
+  const was = new Set([...activeVariant(build).parts, ...activeVariant(build).lines].map((x) => x.id))
+  const isNew = (id: string | undefined) => id !== undefined && !was.has(id)
+  return changedVerdicts(before, after).every(
+    (x) => same(x) || rank(x) > rank(v) || (x.severity === 'watch' && (isNew(x.at.part) || isNew(x.at.line))),
+  )
+}
+
+function findings(build: Build, variant: Variant, analysis: Worked, offer: boolean): readonly Verdict[] {
+  const { engine } = analysis
+  const solved = analysis.states.filter(isSolved)
+  const resolved = resolve(variant)
+  const paths = new Map<SolvedState, Paths>()
+  let tries = 0
+  const c: Case = {
+    build,
+    variant,
+    analysis,
+    say: teller(build.units),
+    solved,
+    state: (id) => solved.find((s) => s.id === id),
+    part: (id) => variant.parts.find((p) => p.id === id),
+    paths: (s) => {
+      const known = paths.get(s) ?? pathsOf(resolved, s)
+      paths.set(s, known)
+      return known
+    },
+    tryOut: (deed, id) => {
+      if (!offer || tries++ >= MOST_TRIES) return undefined
+      const then = perform(build, deed)
+      const operating = engine.states.find((s) => s.id === id)
+      return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating) : undefined
+    },
+    fix: (label, ...deeds) => {
+      const edits = offer ? editsOf(build, ...deeds) : undefined
+      return edits?.ok ? { label, edits: edits.value } : undefined
+    },
+  }
+  return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted(
+    (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
+  )
+}
