@@ -1,6 +1,6 @@
 /** Boost where it does not belong. */
 import { isBoundary, isIntake } from '../../document/kinds'
-import type { Part } from '../../document/schema'
+import type { Part, PartOf } from '../../document/schema'
 import { cut, join, turn } from '../../edit/deeds'
 import { reach, TAKE_OFFS } from '../../edit/take-offs'
 import { atState } from '../../explain/words'
@@ -48,7 +48,7 @@ function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
     at: { station: 'circuit', part: part.id, state: state.id },
     title: `${c.say.flow(reaching)} of boost blows back into the ${lower(c.part(inside))}`,
     why: `From the ${lower(part)}, which stands at ${c.say.signed(state.gauge[part.id] ?? 0)} ${atState(state.id)}. It ${state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${lifted}, which blows seals out` : `brings the crankcase to ${lifted}`}${out ? `, and leaves by the ${lower(out)} with oil` : ''}.`,
-    fix: fitCheck(c, part.id, inside),
+    fix: keepOut(c, part.id, inside),
   }
 }
 
@@ -64,24 +64,27 @@ function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
     at: { station: 'circuit', part: part.id, state: state.id },
     title: `${c.say.flow(flow)} of boost leaks out by the ${lower(out)}`,
     why: `From the ${lower(part)}${way?.[0] ? ` through the ${lower(way[0].line)}` : ''} ${atState(state.id)}, past the engine: boost is lost, and it takes along what oil lies in that line.`,
-    fix: fitCheck(c, part.id, out.id),
+    fix: keepOut(c, part.id, out.id),
   }
 }
 
 /** Blow-by that must leave into a place under boost: nothing flows back, but the crankcase stands above it. */
 function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
-  const out = c.variant.parts.find(
-    (p) => isBoundary(p.kind) && (s.gauge[p.id] ?? 0) > UNDER_BOOST && c.paths(s).into(p.id, BLOW_BY) > TRACE,
+  const out = worst(
+    c.variant.parts.filter((p) => isBoundary(p.kind) && c.paths(s).into(p.id, BLOW_BY) > TRACE),
+    (p) => c.paths(s).into(p.id, BLOW_BY),
   )
-  if (!out || s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
+  const gauge = out ? (s.gauge[out.id] ?? 0) : 0
+  if (!out || gauge <= UNDER_BOOST || s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
+  const wrong = c.variant.parts.find((p) => p.kind === 'chargePipe') ?? out
   return {
-    subject: `${out.id}-against`,
+    subject: `${wrong.id}-against`,
     severity: 'stop',
     amount: s.crankcaseGauge,
-    at: { station: 'circuit', part: out.id, state: s.id },
-    title: `The crankcase must breathe against ${c.say.signed(s.gauge[out.id] ?? 0)}`,
-    why: `Blow-by leaves by the ${lower(out)}, which stands under boost ${atState(s.id)}: the crankcase comes to ${c.say.signed(s.crankcaseGauge)}, and seals go. Lead that line to a place ahead of the compressor.`,
-    fix: leadToInlet(c, out.id),
+    at: { station: 'circuit', part: wrong.id, state: s.id },
+    title: `The crankcase must breathe against ${c.say.signed(gauge)}`,
+    why: `Blow-by leaves by the ${lower(out)}, which stands under boost ${atState(s.id)}: the crankcase comes to ${c.say.signed(s.crankcaseGauge)}, and seals go. It needs a way out ahead of the compressor.`,
+    fix: leadToInlet(c, wrong.id),
   }
 }
 
@@ -98,6 +101,19 @@ function leadToInlet(c: Case, placeId: string): Fix | undefined {
     ...to.deeds,
     join({ ...line, [side]: to.end }),
   )
+}
+
+/** The first one-way valve on the way from a place. */
+const valveOnWay = (c: Case, placeId: string, towards: string) =>
+  (wayBetween(c, placeId, towards) ?? [])
+    .map((step) => c.part(step.part))
+    .find((p): p is PartOf<'check'> | PartOf<'pcv'> => p?.kind === 'check' || p?.kind === 'pcv')
+
+/** Keeps a place's gas out: a valve that stands in the way the wrong way round is turned, else a check is fitted. */
+function keepOut(c: Case, placeId: string, towards: string): Fix | undefined {
+  const valve = valveOnWay(c, placeId, towards)
+  if (valve && !valve.stuck) return c.fix(`Turn the ${lower(valve)} round`, turn(valve.id))
+  return fitCheck(c, placeId, towards)
 }
 
 export const boostInCrankcase: Rule = {
@@ -144,15 +160,11 @@ export const boostInCrankcase: Rule = {
 
 /** Why boost stands in a can, and what would keep it out. */
 function pushedFrom(c: Case, can: string, pusher: Part): { readonly why: string; readonly fix: Fix | undefined } {
-  const way = wayBetween(c, pusher.id, can) ?? []
-  const valve = way.map((s) => c.part(s.part)).find((p) => p?.kind === 'check' || p?.kind === 'pcv')
-  if (!valve || !('stuck' in valve))
-    return { why: 'nothing on that side holds it back', fix: fitCheck(c, pusher.id, can) }
-  if (valve.stuck === 'open') return { why: `the ${lower(valve)} between them is stuck open`, fix: undefined }
-  return {
-    why: `the ${lower(valve)} between them lets gas that way`,
-    fix: c.fix(`Turn the ${lower(valve)} round`, turn(valve.id)),
-  }
+  const valve = valveOnWay(c, pusher.id, can)
+  const fix = keepOut(c, pusher.id, can)
+  if (!valve) return { why: 'nothing on that side holds it back', fix }
+  if (valve.stuck === 'open') return { why: `the ${lower(valve)} between them is stuck open`, fix }
+  return { why: `the ${lower(valve)} between them lets gas that way`, fix }
 }
 
 export const canSeesBoost: Rule = {

@@ -110,7 +110,8 @@ export const openEnd: Rule = {
   judge: (c) =>
     hosesOf(c).flatMap((line): Finding[] => {
       const air = [line.from, line.to].map((e) => c.part(e.part)).find((p) => p?.kind === 'atmosphere')
-      if (!air) return []
+      const filtered = [line.from, line.to].some((e) => c.part(e.part)?.kind === 'filter')
+      if (!air || filtered) return []
       const out = (s: SolvedState) => (line.to.part === air.id ? 1 : -1) * (s.passages[line.id]?.flow ?? 0)
       const s = worst(c.solved, out)
       if (!s || out(s) <= TRACE) return []

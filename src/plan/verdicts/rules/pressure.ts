@@ -1,13 +1,15 @@
 /** Pressure in the crankcase, and gas too fast for its hose. */
 import { CANS } from '../../catalogue/cans'
 import { CHECKS } from '../../catalogue/valves'
+import { isBoundary } from '../../document/kinds'
 import type { Line } from '../../document/schema'
 import { setLine, setPart, type Deed } from '../../edit/deeds'
 import { atState } from '../../explain/words'
+import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/states'
 import { judgeCrankcase, LIMITS } from '../limits'
-import { hosesOf, lower, nextBores, worst } from '../look'
+import { hosesOf, lower, nextBores, wayBetween, worst } from '../look'
 import { restrict, turnValve } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -15,14 +17,26 @@ import type { Case, Finding, Fix, Rule } from '../verdict'
 const A_GAUGE = 5
 
 /** One element on the gas's way out, and what it loses there, Pa. */
-type Loss = { readonly id: string; readonly name: string; readonly drop: number; readonly flow: number }
+type Loss = { readonly id: string; readonly name: string; readonly drop: number }
 
-/** What the gas loses on its way, the most first. */
+/** What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only where nothing else takes it. */
 function losses(c: Case, s: SolvedState): Loss[] {
-  return Object.entries(s.passages)
-    .flatMap(([id, p]): Loss[] => {
-      const drop = Math.abs(p.gaugeFrom - p.gaugeTo)
-      return Math.abs(p.flow) > 1e-6 ? [{ id, name: nameOf(c, id), drop, flow: Math.abs(p.flow) }] : []
+  const paths = c.paths(s)
+  const home = c.variant.parts.find((p) => p.kind === 'crankcase')
+  const sink = worst(
+    c.variant.parts.filter((p) => isBoundary(p.kind) && paths.into(p.id, BLOW_BY) > TRACE),
+    (p) => paths.into(p.id, BLOW_BY) * (p.kind === 'manifold' ? 0.01 : 1),
+  )
+  const way = home && sink ? (wayBetween(c, home.id, sink.id) ?? []) : []
+  const ids = way.flatMap(({ line, part }) => [
+    line.id,
+    part,
+    ...[line.from, line.to].map((e) => `${e.part}.${e.port}`),
+  ])
+  return [...new Set(ids)]
+    .flatMap((id): Loss[] => {
+      const p = s.passages[id]
+      return p ? [{ id, name: nameOf(c, id), drop: Math.abs(p.gaugeFrom - p.gaugeTo) }] : []
     })
     .toSorted((a, b) => b.drop - a.drop)
 }
@@ -54,7 +68,9 @@ function openings(c: Case, id: string, steps: number): Opening[] {
         deed: setPart(id, { ...e.spec, measured: undefined }),
       }))
   if (part?.kind === 'can')
-    return CANS.filter((e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && !part.drain)
+    return CANS.filter(
+      (e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && e.spec.bowlMl >= part.bowlMl && !part.drain,
+    )
       .toSorted((a, b) => b.spec.dropKpaAt100 - a.spec.dropKpaAt100)
       .slice(0, steps)
       .map((e) => ({
@@ -95,9 +111,9 @@ function widen(
 
 function tooHigh(c: Case, s: SolvedState): Finding {
   const stop = judgeCrankcase(s.crankcaseGauge) === 'stop'
-  const good = (gauge: number) => gauge < 0
+  const good = (gauge: number) => gauge < (stop ? 0 : LIMITS.crankcaseWarm)
   const most = losses(c, s)[0]
-  const where = most ? ` ${c.say.pressure(most.drop)} of it is lost in the ${most.name}.` : ''
+  const where = most ? ` Most is lost in the ${most.name}: ${c.say.pressure(most.drop)}.` : ''
   return {
     subject: 'high',
     severity: stop ? 'stop' : 'watch',
@@ -107,11 +123,10 @@ function tooHigh(c: Case, s: SolvedState): Finding {
     why: stop
       ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.${where}`
       : `Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.${where}`,
-    // what is only worth a watch is worth the next size of the worst element
     fix: stop
       ? (turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
         widen(c, s, good, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge, { elements: 3, steps: 6 }))
-      : widen(c, s, good, (g) => g < 0.6 * s.crankcaseGauge, { elements: 1, steps: 1 }),
+      : widen(c, s, good, () => false, { elements: 2, steps: 3 }),
   }
 }
 
