@@ -7,7 +7,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { comparisonSheet, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
+import { comparisonSheet, conclusion, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
 import { showPlan } from '@/plan/edit/deeds'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
@@ -80,6 +80,7 @@ export function CompareView() {
           </div>
           <Sheet rows={rows} />
           <Words rows={rows} />
+          <Conclusion rows={rows} />
         </>
       )}
     </div>
@@ -340,5 +341,21 @@ function Words({ rows }: { rows: readonly Comparison[] }) {
         </ul>
       )}
     </section>
+  )
+}
+
+/** Which to take, and when another would win. */
+function Conclusion({ rows }: { rows: readonly Comparison[] }) {
+  const build = useWorkspace((s) => s.build)
+  const says = useMemo(() => conclusion(build, rows), [build, rows])
+  return (
+    says && (
+      <section aria-labelledby="conclusion" className="border-t-[1.5px] border-ink pt-2 pb-8">
+        <h2 id="conclusion" className="head">
+          Which to take
+        </h2>
+        <p className="mt-1 max-w-3xl text-base">{says}</p>
+      </section>
+    )
   )
 }

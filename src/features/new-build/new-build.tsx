@@ -4,15 +4,16 @@ import Link from 'next/link'
 import { USES, type Use } from '@/plan/catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { useRouter } from 'next/navigation'
-import { useDeferredValue, useId, useMemo, useState, type ReactNode } from 'react'
+import { useDeferredValue, useEffect, useId, useMemo, useState, type ReactNode } from 'react'
 import { unitLabel, type UnitChoice } from '@/core/units/units'
 import { quantityText } from '@/core/units/format'
-import { rankSchools } from '@/plan/schools/rank'
-import { variantOf } from '@/plan/schools/schools'
+import type { Ranked } from '@/plan/schools/rank'
+import type { Worth } from '@/plan/schools/worth'
 import { newBuild } from '@/plan/schools/new-build'
 import type { Engine } from '@/plan/document/schema'
 import { DUTY_FIELDS, ENGINE_FIELDS, SITE_FIELDS } from '@/plan/document/fields'
 import { fieldText, fieldUnit, readField } from '../workspace/field'
+import { useJob } from '../workspace/jobs'
 import { countVerdicts } from '../workspace/verdict-rail'
 import { Mark, SeverityMark } from '@/ui/marks'
 import { Select } from '@/ui/select'
@@ -92,20 +93,24 @@ export function NewBuild() {
   }, [engineClass, rings, use, units, base, displacementCc, boostKpa, kmPerYear, ambientC])
   // the list follows a moment behind the typing
   const settled = useDeferredValue(build)
-  const ranked = useMemo(() => rankSchools(settled, '2026-01-01'), [settled])
+  const ranking = useJob('rank')
+  const { start } = ranking
+  useEffect(() => start(settled, '2026-01-01'), [start, settled])
+  const ranked = ranking.value?.ranked ?? []
   const [chosen, setChosen] = useState<string | undefined>(undefined)
-  const pick = ranked.find((r) => r.school.key === chosen) ?? ranked[0]!
-  const preview = pick.analysis
+  const pick = ranked.find((r) => r.key === chosen) ?? ranked.find((r) => !r.yardstick)
+  const ready = pick !== undefined && ranking.progress === undefined && settled === build
   const [all, setAll] = useState(false)
 
   const create = async () => {
     if (name.trim() === '') return setProblem('Give the build a name first.')
     if (problems) return setProblem('Put the marked answers right first.')
+    if (!pick || !ready) return setProblem('The ways to plumb it are still being worked out.')
     setBusy(true)
     const response = await fetch('/api/builds', {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ ...build, name: name.trim(), variants: [variantOf(pick.school, build.engine, 'a')] }),
+      body: JSON.stringify({ ...build, name: name.trim(), variants: pick.build.variants }),
     }).catch(() => undefined)
     const reply = (await response?.json().catch(() => ({}))) as { id?: string; error?: string } | undefined
     if (!response?.ok || !reply?.id) {
@@ -228,31 +233,17 @@ export function NewBuild() {
           </Question>
         </ol>
         <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
-          <h2 className="head border-b-[1.5px] border-ink pb-1">How to plumb it, best first for this engine and use</h2>
+          {ranking.value && <WorthIt worth={ranking.value.worth} />}
+          <h2 className="head mt-4 border-b-[1.5px] border-ink pb-1">
+            How to plumb it, best first for this engine and use
+          </h2>
+          <p role="status" className="min-h-5 text-xs text-soft">
+            {ranking.progress !== undefined && `Working them out, ${Math.round(ranking.progress * 100)} %`}
+            {ranking.failed}
+          </p>
           <div role="radiogroup" aria-label="School">
             {(all ? ranked : ranked.slice(0, 4)).map((r) => (
-              <div key={r.school.key} className={`border-b border-rule ${r === pick ? 'bg-blue-wash' : ''}`}>
-                <label htmlFor={`${id}-${r.school.key}`} className="flex gap-2.5 px-1 py-2">
-                  <input
-                    id={`${id}-${r.school.key}`}
-                    aria-label={r.school.name}
-                    type="radio"
-                    name={`${id}-school`}
-                    className="mt-0.5 size-4 accent-blue"
-                    checked={r === pick}
-                    onChange={() => setChosen(r.school.key)}
-                  />
-                  <span className="min-w-0">
-                    <span className="block font-bold">{r.school.name}</span>
-                    <span className="block text-xs text-soft">
-                      {quantityText(r.intakeOil, 'perDistance', build.units, 2)} of oil to the intake; crankcase{' '}
-                      {quantityText(r.lowest, 'pressure', build.units, 2)} to{' '}
-                      {quantityText(r.highest, 'pressure', build.units, 2)}; {countVerdicts(r.analysis.verdicts)}
-                      {r.reasons.length > 0 && `; ${r.reasons.join(', ')}`}
-                    </span>
-                  </span>
-                </label>
-              </div>
+              <Row key={r.key} of={r} units={build.units} picked={r === pick} onPick={() => setChosen(r.key)} />
             ))}
           </div>
           {!all && ranked.length > 4 && (
@@ -260,9 +251,9 @@ export function NewBuild() {
               Show all {ranked.length}
             </button>
           )}
-          <p className="mt-2">{pick.school.about} Every part and size is yours to change.</p>
+          {pick && <p className="mt-2">{pick.about} Every part and size is yours to change.</p>}
           <ul className="mt-2 space-y-1">
-            {preview.verdicts
+            {pick?.analysis.verdicts
               .filter((v) => v.severity !== 'ok')
               .slice(0, 3)
               .map((v) => (
@@ -276,7 +267,7 @@ export function NewBuild() {
               {problem}
             </p>
           )}
-          <button type="submit" className="button button-main mt-5 w-full" disabled={busy}>
+          <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !ready}>
             {busy ? 'Laying it out…' : 'Lay out the circuit'}
           </button>
           <p className="mt-3 text-xs text-soft">
@@ -285,6 +276,51 @@ export function NewBuild() {
           </p>
         </aside>
       </form>
+    </div>
+  )
+}
+
+/** Whether it is worth it, before how. */
+function WorthIt({ worth }: { worth: Worth }) {
+  return (
+    <section aria-labelledby="worth">
+      <h2 id="worth" className="head border-b-[1.5px] border-ink pb-1">
+        Is it worth it?
+      </h2>
+      <p className="mt-1">{worth.says[0]}</p>
+      <p className="mt-1 font-bold">{worth.says[1]}</p>
+    </section>
+  )
+}
+
+function Row({ of: r, units, picked, onPick }: { of: Ranked; units: UnitChoice; picked: boolean; onPick: () => void }) {
+  const id = useId()
+  const pressure = (pa: number | undefined) => (pa === undefined ? 'no answer' : quantityText(pa, 'pressure', units, 2))
+  return (
+    <div className={`border-b border-rule ${picked ? 'bg-blue-wash' : ''}`}>
+      <label htmlFor={id} className="flex gap-2.5 px-1 py-2">
+        <input
+          id={id}
+          aria-label={r.name}
+          type="radio"
+          name="school"
+          className="mt-0.5 size-4 accent-blue"
+          checked={picked}
+          onChange={onPick}
+        />
+        <span className="min-w-0">
+          <span className="block font-bold">
+            {r.name}
+            {r.yardstick && <span className="ml-2 font-normal text-soft">the yardstick</span>}
+          </span>
+          <span className="block text-xs text-soft">
+            {quantityText(r.analysis.intakeOil, 'perDistance', units, 2)} of oil to the intake; crankcase{' '}
+            {pressure(r.lowest)} to {pressure(r.highest)}; {countVerdicts(r.analysis.verdicts)}
+            {r.notes.length > 0 && `; ${r.notes.join(', ')}`}
+          </span>
+          {r.because && <span className="block text-xs">Above the next: {r.because}.</span>}
+        </span>
+      </label>
     </div>
   )
 }

@@ -4,9 +4,10 @@ import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
 import { failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/studies/pulsation'
+import { rankSchools } from '@/plan/schools/rank'
 import { ranges } from '@/plan/studies/ranges'
 
-const JOBS = { map: engineMap, ranges, pulse: pulseStudy, failures, compare }
+const JOBS = { map: engineMap, ranges, pulse: pulseStudy, failures, compare, rank: rankSchools }
 
 type Job = typeof JOBS
 export type JobName = keyof Job

@@ -23,8 +23,8 @@ export const USES = [
     hours: { street: 5, motorway: 3, mountain: 1, track: 0.6 },
     kmPerYear: 8000,
   },
-  { key: 'track', name: 'Track', about: 'trailered, sessions only', hours: { track: 9, street: 1 }, kmPerYear: 2500 },
-  { key: 'drag', name: 'Drag', about: 'passes and staging', hours: { drag: 8, street: 2 }, kmPerYear: 800 },
+  { key: 'track', name: 'Track', about: 'trailered, sessions only', hours: { track: 10 }, kmPerYear: 2500 },
+  { key: 'drag', name: 'Drag', about: 'trailered, passes and staging', hours: { drag: 10 }, kmPerYear: 800 },
   {
     key: 'towing',
     name: 'Towing',

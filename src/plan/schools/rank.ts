@@ -1,75 +1,206 @@
-/** Which schools suit an engine and its use: each laid out, analysed, and told by its own numbers. */
+/** Whether it is worth it, and which way of plumbing suits an engine and its use: each laid out, mended at one press, analysed and told by its own numbers. */
+import { fullLoadState } from '@/core/engine/states'
+import type { Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'
-import { analyse } from '../analyse'
+import { analyse, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { lowered, teller, type Teller } from '../explain/words'
 import { isSolved } from '../model/results'
+import type { Verdict } from '../verdicts/verdict'
+import { freshAirOf } from './fresh-air'
 import { SCHOOLS, variantOf, type School } from './schools'
+import { worthOf, type Worth } from './worth'
 
 export type Ranked = {
-  readonly school: School
+  /** key of the school */
+  readonly key: string
+  readonly name: string
+  readonly about: string
+  readonly sealed: boolean
+  /** as the maker laid it: what the others are measured against */
+  readonly yardstick: boolean
+  /** the build with this school as its only plan, its one-press fixes made */
   readonly build: Build
-  readonly analysis: ReturnType<typeof analyse>
-  /** m3 of oil a metre to the intake; highest and lowest crankcase pressure, Pa; metres to the first full can */
-  readonly intakeOil: number
-  readonly highest: number
-  readonly lowest: number
+  readonly analysis: Pick<Analysis, 'verdicts' | 'intakeOil'>
+  /** crankcase in any state, Pa gauge; undefined where no state has an answer */
+  readonly highest: number | undefined
+  readonly lowest: number | undefined
+  /** metres to the first full can; Infinity with nothing to empty */
   readonly interval: number
-  readonly reasons: readonly string[]
-  /** lower suits better */
-  readonly score: number
+  /** what was mended, and what else is to be known */
+  readonly notes: readonly string[]
+  /** why it stands above the next; empty for the last */
+  readonly because: string
 }
+export type Ranking = { readonly worth: Worth; readonly ranked: readonly Ranked[] }
+
+/** The school that is the stock circuit of an engine. */
+export const yardstickOf = (e: Build['engine']): string => (freshAirOf(e) === 'regulator' ? 'stock-regulator' : 'stock')
 
 /** Schools that make sense for the engine at all: a tank vent needs a tank, a return to the filler is for engines that pump. */
 function fits(school: School, build: Build): boolean {
   if (school.key === 'tank-vent') return build.engine.sump === 'dry'
   if (school.key === 'vented-return') return build.engine.cylinders <= 2
-  return school.key !== 'stock' && school.key !== 'stock-regulator' && school.key !== 'regulator-delete'
+  if (school.key === 'stock' || school.key === 'stock-regulator') return school.key === yardstickOf(build.engine)
+  return school.key !== 'regulator-delete'
 }
 
-/**
- * Ranks the schools for `build`'s engine and duty, best first. Weighs verdicts, oil to the intake (more where nothing washes the valves),
- * how often a can must be looked at, how many parts it takes, and the road's law.
- */
-export function rankSchools(build: Build, today: string): readonly Ranked[] {
-  const road = roadHours(build.duty.hours) > 0
-  const unwashed =
-    build.engine.injection === 'direct'
-      ? 1
-      : build.engine.injection === 'dual' || build.engine.induction !== 'na'
-        ? 0.6
-        : 0.25
-  return SCHOOLS.filter((s) => fits(s, build))
-    .map((school): Ranked => {
-      const b: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
-      const a = analyse(b, today)
-      const gauges = a.states.filter(isSolved).map((s) => s.crankcaseGauge)
-      const count = (severity: string) => a.verdicts.filter((v) => v.severity === severity).length
-      const oilMl = a.intakeOil * 1e12
-      const interval = a.cans.reduce((m, c) => Math.min(m, c.distance.low), Infinity)
-      const reasons = [
-        ...(school.sealed || !road ? [] : ['vented: not for the road']),
-        ...(Number.isFinite(interval) && interval < 800e3 ? ['small bowl for this use'] : []),
-        ...(a.cans.length === 0 && b.variants[0]!.parts.some((p) => p.kind === 'can') ? ['drains itself'] : []),
-      ]
-      const score =
-        100 * count('stop') +
-        25 * count('fix') +
-        4 * count('watch') +
-        unwashed * oilMl +
-        (school.sealed || !road ? 0 : 400) +
-        b.variants[0]!.parts.length * 0.8 +
-        (Number.isFinite(interval) ? Math.min(40, 2e7 / Math.max(1, interval)) : 0)
-      return {
-        school,
-        build: b,
-        analysis: a,
-        intakeOil: a.intakeOil,
-        highest: Math.max(...gauges),
-        lowest: Math.min(...gauges),
-        interval,
-        reasons,
-        score,
-      }
-    })
-    .toSorted((x, y) => x.score - y.score)
+/** Findings whose fix leaves a school what it is: a check fitted, a bore changed, never another can. */
+const MENDABLE = new Set([
+  'can-sees-boost',
+  'boost-in-crankcase',
+  'crankcase-pressure',
+  'idle-bypass',
+  'drain-back',
+  'velocity',
+])
+const MOST_MENDS = 5
+
+type Mended = { readonly build: Build; readonly analysis: Analysis; readonly made: readonly string[] }
+
+/** A school's circuit with its one-press fixes made, stops and fixes alone. */
+function mended(first: Build, today: string): Mended {
+  let build = first
+  let analysis = analyse(build, today)
+  const made: string[] = []
+  const urgent = (v: Verdict) => (v.severity === 'stop' || v.severity === 'fix') && MENDABLE.has(v.rule) && v.fix
+  for (let v = analysis.verdicts.find(urgent); v?.fix && made.length < MOST_MENDS; v = analysis.verdicts.find(urgent)) {
+    const then = applyEdits(build, v.fix.edits)
+    if (!then.ok) break
+    made.push(lowered(v.fix.label))
+    build = then.value
+    analysis = analyse(build, today)
+  }
+  const was = new Set(activeVariant(first).parts.map((p) => p.id))
+  const added = activeVariant(build)
+    .parts.filter((p) => !was.has(p.id))
+    .map((p) => lowered(p.name))
+  if (added.length === 0) return { build, analysis, made }
+  const [variant] = build.variants
+  const name = `${variant!.name}, with ${added.join(' and ')}`
+  return { build: { ...build, variants: [{ ...variant!, name }] }, analysis, made }
+}
+
+/** What a plan is weighed by, each part lower where it suits better. */
+type Weight = {
+  readonly stops: number
+  readonly unlawful: number
+  readonly fixes: number
+  /** the rest, in points: oil where nothing washes it off, watches, work, how often it must be looked at */
+  readonly oil: number
+  readonly watches: number
+  readonly work: number
+  readonly looks: number
+}
+const points = (w: Weight) => w.oil + w.watches + w.work + w.looks
+
+/** Points for a millilitre in 1 000 km, a watch, a part, and for a can or separator that must be looked after (judgement, no source). */
+const [POINTS_WATCH, POINTS_PART, POINTS_LOOK, POINTS_DRAIN] = [4, 0.8, 40, 15]
+
+/** How much oil in the intake matters: fuel washes the valves of a port-injected engine. */
+export const unwashedShare = ({ injection, induction }: Build['engine']): number =>
+  injection === 'direct' ? 1 : injection === 'dual' || induction !== 'na' ? 0.6 : 0.15
+
+type Laid = { readonly school: School; readonly mended: Mended; readonly interval: number; readonly weight: Weight }
+
+function lay(build: Build, school: School, today: string): Laid {
+  const laid: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
+  const m = mended(laid, today)
+  const { analysis } = m
+  const { parts } = activeVariant(m.build)
+  const count = (severity: string, law = false) =>
+    analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
+  const interval = analysis.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
+  const drains = parts.some((p) => p.kind === 'can' && p.drain)
+  return {
+    school,
+    mended: m,
+    interval,
+    weight: {
+      stops: count('stop'),
+      unlawful: count('fix', true),
+      fixes: count('fix'),
+      oil: unwashedShare(build.engine) * analysis.intakeOil * 1e12,
+      watches: POINTS_WATCH * count('watch'),
+      work: POINTS_PART * parts.length,
+      looks: Number.isFinite(interval)
+        ? Math.min(POINTS_LOOK, 2e7 / Math.max(1, interval))
+        : // until its fall is judged in the bay a drain is a promise
+          drains
+          ? POINTS_DRAIN
+          : 0,
+    },
+  }
+}
+
+const byWeight = ({ weight: a }: Laid, { weight: b }: Laid): number =>
+  a.stops - b.stops || a.unlawful - b.unlawful || a.fixes - b.fixes || points(a) - points(b)
+
+/** Why one stands above the next: the first thing that decides, with its figures. */
+function because(a: Laid, b: Laid, say: Teller): string {
+  const next = lowered(b.mended.build.variants[0]!.name)
+  const open = (n: number, word: string) =>
+    n === 0 ? `no ${word}` : `${n} ${word}${n === 1 ? '' : word === 'fix' ? 'es' : 's'}`
+  if (a.weight.stops !== b.weight.stops)
+    return `${open(a.weight.stops, 'stop')} open, against ${open(b.weight.stops, 'stop')} of ${next}`
+  if (a.weight.unlawful !== b.weight.unlawful) return `sealed, as the road asks; ${next} is not`
+  if (a.weight.fixes !== b.weight.fixes)
+    return `${open(a.weight.fixes, 'fix')} open, against ${open(b.weight.fixes, 'fix')} of ${next}`
+  const gains = (['oil', 'watches', 'work', 'looks'] as const).map((k) => ({ k, by: b.weight[k] - a.weight[k] }))
+  const { k } = gains.toSorted((x, y) => y.by - x.by)[0]!
+  const oil = (l: Laid) => l.mended.analysis.intakeOil
+  if (k === 'oil')
+    return oil(a) > 0
+      ? `oil to the intake ${say.perDistance(oil(a))}, against ${say.perDistance(oil(b))} of ${next}`
+      : `no oil to the intake, against ${say.perDistance(oil(b))} of ${next}`
+  if (k === 'watches') return `fewer things to watch than ${next}`
+  if (k === 'work') return `fewer parts than ${next}, for much the same result`
+  return `looked after less often than ${next}`
+}
+
+function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
+  const { school, mended: m, interval } = laid
+  const say = teller(build.units)
+  const gauges = m.analysis.states.filter(isSolved).map((s) => s.crankcaseGauge)
+  const full = m.analysis.states.find((s) => s.id === fullLoadState(build.engine.induction))
+  const drains = activeVariant(m.build).parts.some((p) => p.kind === 'can' && p.drain)
+  return {
+    key: school.key,
+    name: m.build.variants[0]!.name,
+    about: school.about,
+    sealed: school.sealed,
+    yardstick: school.key === yardstickOf(build.engine),
+    build: m.build,
+    analysis: { verdicts: m.analysis.verdicts, intakeOil: m.analysis.intakeOil },
+    highest: gauges.length > 0 ? Math.max(...gauges) : undefined,
+    lowest: gauges.length > 0 ? Math.min(...gauges) : undefined,
+    interval,
+    notes: [
+      ...m.made,
+      ...(school.sealed || roadHours(build.duty.hours) === 0 ? [] : ['vented: not for the road']),
+      ...(drains ? ['drains itself only if its return falls all the way'] : []),
+      ...(full && !full.solved ? ['no answer at full load'] : []),
+    ],
+    because: next ? because(laid, next, say) : '',
+  }
+}
+
+/** Ranks the schools for `build`'s engine and duty, best first, and says whether any is worth it. Yields the share done. */
+export function* rankSchools(build: Build, today: string): Job<Ranking> {
+  const schools = SCHOOLS.filter((s) => fits(s, build))
+  const laid: Laid[] = []
+  for (const [i, school] of schools.entries()) {
+    laid.push(lay(build, school, today))
+    yield (i + 1) / schools.length
+  }
+  const sorted = laid.toSorted(byWeight)
+  const stock = laid.find((l) => l.school.key === yardstickOf(build.engine))!
+  // what can be had: the one that keeps most of those that stand open to nothing graver than the first
+  const sound = sorted.filter((l) => l.weight.stops === sorted[0]!.weight.stops && l.weight.unlawful === 0)
+  const best = sound.toSorted((a, b) => a.weight.oil - b.weight.oil)[0] ?? stock
+  return {
+    worth: worthOf(stock.mended.build, stock.mended.analysis, best.mended.analysis, unwashedShare(build.engine)),
+    ranked: sorted.map((l, i) => rankedOf(l, sorted[i + 1], build)),
+  }
 }

@@ -1,5 +1,6 @@
 /** The schools: ways to plumb it that people swear by, each as a circuit that fills itself from the engine's facts. */
 import type { Engine, Variant } from '../document/schema'
+import { sameJson } from '../edit/diff'
 import { withFreshAir } from './fresh-air'
 import {
   baffleUpgrade,
@@ -189,4 +190,30 @@ export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) =>
 /** The school's circuit for an engine, as a variant. */
 export function variantOf(school: School, engine: Engine, id: string): Variant {
   return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
+}
+
+/** Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture does not count. */
+export function isUntouched(variant: Variant, engine: Engine): boolean {
+  const school = schoolOf(variant.school)
+  if (!school) return false
+  const placeless = ({ parts, lines, pickUp }: Variant) => ({
+    parts: parts.map(({ at: _at, ...p }) => p),
+    lines,
+    pickUp,
+  })
+  return sameJson(placeless(variant), placeless(variantOf(school, engine, variant.id)))
+}
+
+/** What the law says of a plan: its school's words while it is that school, else those of a sealed or an open circuit. */
+export function lawOf(variant: Variant, engine: Engine): string {
+  if (isUntouched(variant, engine)) return schoolOf(variant.school)!.law
+  return variant.parts.some((p) => p.kind === 'atmosphere') ? OPEN_LAW : SEALED_LAW
+}
+
+/** A plan's name; one that bears its school's name and has been changed says so. */
+export function planName(variant: Variant, engine: Engine): string {
+  const school = schoolOf(variant.school)
+  return school && variant.name === school.name && !isUntouched(variant, engine)
+    ? `${variant.name}, changed`
+    : variant.name
 }

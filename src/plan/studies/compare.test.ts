@@ -1,16 +1,16 @@
-import { compare, comparisonSheet } from './compare'
+import { compare, comparisonSheet, conclusion } from './compare'
 import { faultsOf, withFault } from '../faults/faults'
 import { differences } from './differences'
 import type { Build } from '../document/schema'
 import { finish } from '@/core/job'
 import { newBuild } from '../schools/new-build'
+import type { EngineClass } from '../catalogue/engines'
 import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES } from '../verdicts/verdict'
 import { rankSchools } from '../schools/rank'
-import { schoolOf, variantOf } from '../schools/schools'
+import { lawOf, planName, schoolOf, variantOf } from '../schools/schools'
 import { failures } from '../faults/what-if'
-import { setField } from '../edit/deeds'
-import { after, badNumbers } from '../testing'
+import { badNumbers } from '../testing'
 import { validateBuild } from '../document/validate'
 
 const DAY = '2026-11-24'
@@ -96,17 +96,74 @@ describe('what if', () => {
   })
 })
 
-test('the schools are ranked by what they do: the road wants it sealed, the track does not mind', () => {
-  const street = rankSchools(base, DAY)
-  expect(street[0]!.school.sealed).toBe(true)
-  expect(street.findIndex((r) => r.school.key === 'vented-can')).toBeGreaterThan(street.length / 2)
-  const track = rankSchools(
-    newBuild({ name: 'T', engineClass: 'v8-na', use: 'track', ambientC: 20, units: 'metric' }),
-    DAY,
-  )
-  expect(track.every((r) => Number.isFinite(r.score))).toBe(true)
-  // a tank vent needs a tank
-  expect(street.some((r) => r.school.key === 'tank-vent')).toBe(false)
-  const dry = after(base, setField(['engine', 'sump'], 'dry'))
-  expect(rankSchools(dry, DAY).some((r) => r.school.key === 'tank-vent')).toBe(true)
+describe('which, and is it worth it', () => {
+  const rank = (engineClass: EngineClass, use: 'street' | 'track' | 'drag') =>
+    finish(rankSchools(newBuild({ name: 'T', engineClass, use, ambientC: 20, units: 'metric' }), DAY))
+  const at = (r: ReturnType<typeof rank>, key: string) => r.ranked.findIndex((x) => x.key === key)
+
+  test('the road wants it sealed; a car that is trailered breathes into the open', () => {
+    const street = rank('i5-turbo', 'street')
+    expect(street.ranked[0]!.sealed).toBe(true)
+    expect(at(street, 'vented-can')).toBe(street.ranked.length - 1)
+    expect(at(rank('v8-na', 'track'), 'vented-can')).toBe(0)
+    expect(at(rank('i5-turbo', 'drag'), 'vented-can')).toBe(0)
+  })
+  test('a boosted direct-injected engine gains a lot, a port-injected street engine little, and the numbers stand beside it', () => {
+    const [direct, port] = [rank('i5-turbo', 'street').worth, rank('v8-na', 'street').worth]
+    expect(direct.answer).toBe('much')
+    expect(port.answer).toBe('little')
+    for (const w of [direct, port]) for (const text of w.says) expect(text).toMatch(/\d/)
+    expect(direct.says[1]).toMatch(/nothing washes the valves/)
+    expect(port.says[1]).toMatch(/fuel washes the valves/)
+  })
+  test('the stock circuit is the yardstick; a school comes with its check fitted, and says so by name', () => {
+    const r = rank('i5-turbo', 'street')
+    expect(r.ranked.filter((x) => x.yardstick).map((x) => x.key)).toEqual(['stock'])
+    const can = r.ranked[at(r, 'vacuum-side-can')]!
+    expect(can.name).toBe('Vacuum-side can, with check valve')
+    expect(can.analysis.verdicts.some((v) => v.rule === 'can-sees-boost')).toBe(false)
+    expect(validateBuild(JSON.parse(JSON.stringify(can.build))).ok).toBe(true)
+  })
+  test('an open finding ranks below none, and each row but the last says why it stands there', () => {
+    for (const r of [rank('i5-turbo', 'street'), rank('i6-strong', 'track')]) {
+      const open = r.ranked.map((x) => x.analysis.verdicts.filter((v) => v.severity === 'stop').length)
+      expect(open).toEqual(open.toSorted((a, b) => a - b))
+      for (const x of r.ranked.slice(0, -1)) expect(x.because).not.toBe('')
+    }
+  })
+  test('a tank vent needs a tank', () => {
+    expect(at(rank('i5-turbo', 'track'), 'tank-vent')).toBe(-1)
+    expect(at(rank('v8-dry', 'track'), 'tank-vent')).toBeGreaterThanOrEqual(0)
+  })
+})
+
+describe('which of several plans to take', () => {
+  const engine = newBuild({ name: 'T', engineClass: 'i5-turbo', use: 'street', ambientC: 15, units: 'metric' })
+  const plans = (...keys: string[]): Build => ({
+    ...engine,
+    active: 'p0',
+    variants: keys.map((k, i) => variantOf(schoolOf(k)!, engine.engine, `p${i}`)),
+  })
+  const says = (b: Build) => conclusion(b, finish(compare(b, DAY)))
+  test('one sentence says which, why with both figures, and when another would win', () => {
+    expect(says(plans('stock', 'two-outlets', 'vented-can'))).toMatch(
+      /^Take B One can, two checked outlets: .*\d.* C Vented can would win on a car that sees no public road/,
+    )
+    expect(says(plans('stock'))).toBeUndefined()
+  })
+  test('on a car that is trailered the vented plan is the one', () => {
+    const b = plans('two-outlets', 'vented-can')
+    const hours = { street: 0, motorway: 0, mountain: 0, track: 10, drag: 0, towing: 0, shortCold: 0 }
+    expect(says({ ...b, duty: { ...b.duty, hours } })).toMatch(/^Take B Vented can/)
+  })
+  test('a plan that was changed bears its school’s name no more as if it were it, and is not "as approved"', () => {
+    const b = plans('stock')
+    const v = b.variants[0]!
+    expect([planName(v, b.engine), lawOf(v, b.engine)]).toEqual(['As the maker laid it', 'As approved.'])
+    const moved = { ...v, parts: v.parts.map((p) => ({ ...p, at: { x: 1, y: 2 } })) }
+    expect(planName(moved, b.engine)).toBe('As the maker laid it')
+    const changed = { ...v, lines: v.lines.map((l) => (l.id === 'breather' ? { ...l, boreMm: 12.7 } : l)) }
+    expect(planName(changed, b.engine)).toBe('As the maker laid it, changed')
+    expect(lawOf(changed, b.engine)).not.toMatch(/As approved/)
+  })
 })

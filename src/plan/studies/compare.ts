@@ -4,13 +4,14 @@ import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { analyse } from '../analyse'
-import type { Build } from '../document/schema'
+import { roadHours } from '@/core/service/rates'
+import type { Build, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
 import { perform, showPlan } from '../edit/deeds'
-import { STATE_NAMES } from '../explain/words'
+import { STATE_NAMES, teller } from '../explain/words'
 import { resolve } from '../model/resolve'
-import { bypassShare, solvedIn } from '../model/results'
-import { schoolOf } from '../schools/schools'
+import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
+import { lawOf, planName } from '../schools/schools'
 import { ranges } from './ranges'
 
 export type Comparison = {
@@ -32,6 +33,8 @@ export type Comparison = {
   /** metres until the can that fills first may be full; Infinity with nothing to empty */
   readonly interval: number
   readonly bypass: number | undefined
+  /** highest pressure at any can, Pa gauge; undefined without one */
+  readonly canHighest: number | undefined
   readonly parts: number
   readonly joints: number
   readonly hoseM: number
@@ -70,9 +73,9 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
     rows.push({
       id: v.id,
       letter: String.fromCharCode(65 + i),
-      name: v.name,
+      name: planName(v, build.engine),
       sealed: !v.parts.some((p) => p.kind === 'atmosphere'),
-      law: schoolOf(v.school)?.law ?? 'Your own plan: ask the local authority.',
+      law: lawOf(v, build.engine),
       states: a.states.map((s) => ({
         id: s.id,
         gauge: s.solved ? s.crankcaseGauge : undefined,
@@ -83,6 +86,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       water: a.cans.reduce((s, c) => s + c.perMetre.water, 0),
       interval: a.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity),
       bypass: idle && bypassShare(idle, v.parts),
+      canHighest: highestAtCans(a, v),
       parts: v.parts.filter((p) => !KINDS[p.kind].engine && p.kind !== 'atmosphere').length,
       joints:
         hoses.length * 2 +
@@ -97,6 +101,60 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
     yield (i + 1) / variants.length
   }
   return rows
+}
+
+/** Highest pressure at the ports of a plan's cans in any state. */
+function highestAtCans(a: Pick<Figures, 'states'>, v: Variant): number | undefined {
+  const ports = v.parts.flatMap((p) => (p.kind === 'can' ? [`${p.id}.in`, `${p.id}.out`] : []))
+  const gauges = a.states.filter(isSolved).flatMap((s) => ports.map((port) => s.gauge[port] ?? 0))
+  return gauges.length > 0 ? Math.max(...gauges) : undefined
+}
+
+/**
+ * Which plan to take, why, and when another would win, in a sentence or two; undefined with fewer than two that have an answer.
+ * Weighs as the ranking of schools does: what is open, the road's law, then oil that reaches the intake.
+ */
+export function conclusion(build: Build, rows: readonly Comparison[]): string | undefined {
+  if (rows.length < 2) return undefined
+  const say = teller(build.units)
+  const road = roadHours(build.duty.hours) > 0
+  const unlawful = (r: Comparison) => (road && !r.sealed ? 1 : 0)
+  const told = (r: Comparison) => `${r.letter} ${r.name}`
+  const sorted = rows.toSorted(
+    (a, b) =>
+      a.open.stop - b.open.stop ||
+      unlawful(a) - unlawful(b) ||
+      a.open.fix - b.open.fix ||
+      a.intakeOil - b.intakeOil ||
+      a.parts - b.parts,
+  )
+  const [best, next] = [sorted[0]!, sorted[1]!]
+  const open = (r: Comparison) => r.open.stop + r.open.fix
+  const oil = (r: Comparison) => (r.intakeOil > 0 ? say.perDistance(r.intakeOil) : 'no oil at all')
+  const why =
+    open(best) < open(next)
+      ? `${open(best) === 0 ? 'nothing' : open(best)} to mend, against ${open(next)} of ${told(next)}`
+      : unlawful(best) < unlawful(next)
+        ? `it is sealed, as the road asks`
+        : best.intakeOil < next.intakeOil
+          ? `it lets ${oil(best)} to the intake, against ${oil(next)} of ${told(next)}`
+          : `it does as much with ${best.parts} parts as ${told(next)} with ${next.parts}`
+  const cleaner = rows
+    .filter((r) => r !== best && r.intakeOil < best.intakeOil)
+    .toSorted((a, b) => a.intakeOil - b.intakeOil)[0]
+  const longer = rows.find((r) => r !== best && r.interval > 1.3 * best.interval)
+  const condition = (r: Comparison) =>
+    unlawful(r) > 0
+      ? 'on a car that sees no public road'
+      : open(r) > open(best)
+        ? `once what is open in it is mended`
+        : `if its ${r.parts} parts do not trouble you`
+  const when = cleaner
+    ? `${told(cleaner)} would win ${condition(cleaner)}: it lets ${oil(cleaner)} to the intake.`
+    : longer
+      ? `${told(longer)} would win where nobody looks often: ${Number.isFinite(longer.interval) ? `its can lasts ${say.distance(longer.interval)}` : 'it has nothing to empty'}.`
+      : `No other wins on this use.`
+  return `Take ${told(best)}: ${why}. ${when}`
 }
 
 /** Rows as a sheet: heads and cells as text in the build's units, for print and CSV. */
@@ -124,6 +182,7 @@ export function comparisonSheet(
     row('Air past the throttle at idle', (r) =>
       r.bypass === undefined ? 'no answer' : `${Math.round(r.bypass * 100)} %`,
     ),
+    row('Highest pressure at a can', (r) => (r.canHighest === undefined ? 'no can' : text(r.canHighest, 'pressure'))),
     row('Parts', (r) => String(r.parts)),
     row('Joints', (r) => String(r.joints)),
     row('Hose', (r) =>
