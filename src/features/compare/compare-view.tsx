@@ -316,7 +316,8 @@ function Words({ rows }: { rows: readonly Comparison[] }) {
   const [to, setTo] = useState(rows[1]!.id)
   const known = (id: string, fallback: string) => (rows.some((r) => r.id === id) ? id : fallback)
   const [a, b] = [known(from, rows[0]!.id), known(to, rows[1]!.id)]
-  const list = useMemo(() => differences(build, a, b), [build, a, b])
+  const learned = rows.find((r) => r.id === a)?.oilLearned
+  const list = useMemo(() => differences(build, a, b, learned), [build, a, b, learned])
   const options = rows.map((r) => ({ value: r.id, name: `${r.letter} ${r.name}` }))
   return (
     <section aria-labelledby="words" className="pt-4 pb-6">

@@ -43,7 +43,7 @@ export function worthOf(build: Build, stock: Analysis, best: Pick<Analysis, 'int
 }
 
 /** A figure whose unit the sentence has given. */
-const bare = (text: string): string => text.replace(/[^\d.,].*$/, '')
+const bare = (text: string): string => text.replace(/[^\d.,].*$/, '').replace(/\.0+$/, '')
 
 /** How the oil divides between the vacuum side and the breather side. */
 function sides(build: Build, stock: Analysis): string {

@@ -147,14 +147,14 @@ describe('which of several plans to take', () => {
   const says = (b: Build) => conclusion(b, finish(compare(b, DAY)))
   test('one sentence says which, why with both figures, and when another would win', () => {
     expect(says(plans('stock', 'two-outlets', 'vented-can'))).toMatch(
-      /^Take B One can, two checked outlets: .*\d.* C Vented can would win on a car that sees no public road/,
+      /^Take B, one can, two checked outlets: .*\d.* C, vented can, would win on a car that sees no public road/,
     )
     expect(says(plans('stock'))).toBeUndefined()
   })
   test('on a car that is trailered the vented plan is the one', () => {
     const b = plans('two-outlets', 'vented-can')
     const hours = { street: 0, motorway: 0, mountain: 0, track: 10, drag: 0, towing: 0, shortCold: 0 }
-    expect(says({ ...b, duty: { ...b.duty, hours } })).toMatch(/^Take B Vented can/)
+    expect(says({ ...b, duty: { ...b.duty, hours } })).toMatch(/^Take B, vented can:/)
   })
   test('a plan that was changed bears its school’s name no more as if it were it, and is not "as approved"', () => {
     const b = plans('stock')

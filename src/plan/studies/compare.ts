@@ -8,7 +8,7 @@ import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
 import { perform, showPlan } from '../edit/deeds'
-import { STATE_NAMES, teller } from '../explain/words'
+import { lowered, STATE_NAMES, teller } from '../explain/words'
 import { resolve } from '../model/resolve'
 import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
 import { lawOf, planName } from '../schools/schools'
@@ -27,6 +27,8 @@ export type Comparison = {
   }[]
   /** m3 of oil per metre that reaches the intake on this duty; and per track session */
   readonly intakeOil: number
+  /** factor on all oil that the log has taught, part of `intakeOil` */
+  readonly oilLearned: number
   /** m3 a metre, all cans */
   readonly caught: number
   readonly water: number
@@ -82,6 +84,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
         band: bands.states.find((x) => x.id === s.id)?.crankcase,
       })),
       intakeOil: a.intakeOil,
+      oilLearned: a.oilLearned,
       caught: a.cans.reduce((s, c) => s + c.perMetre.oil, 0),
       water: a.cans.reduce((s, c) => s + c.perMetre.water, 0),
       interval: a.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity),
@@ -119,7 +122,7 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
   const say = teller(build.units)
   const road = roadHours(build.duty.hours) > 0
   const unlawful = (r: Comparison) => (road && !r.sealed ? 1 : 0)
-  const told = (r: Comparison) => `${r.letter} ${r.name}`
+  const told = (r: Comparison) => `${r.letter}, ${lowered(r.name)},`
   const sorted = rows.toSorted(
     (a, b) =>
       a.open.stop - b.open.stop ||
@@ -133,12 +136,12 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
   const oil = (r: Comparison) => (r.intakeOil > 0 ? say.perDistance(r.intakeOil) : 'no oil at all')
   const why =
     open(best) < open(next)
-      ? `${open(best) === 0 ? 'nothing' : open(best)} to mend, against ${open(next)} of ${told(next)}`
+      ? `${open(best) === 0 ? 'nothing' : open(best)} to mend, against ${open(next)} of ${next.letter}`
       : unlawful(best) < unlawful(next)
         ? `it is sealed, as the road asks`
         : best.intakeOil < next.intakeOil
-          ? `it lets ${oil(best)} to the intake, against ${oil(next)} of ${told(next)}`
-          : `it does as much with ${best.parts} parts as ${told(next)} with ${next.parts}`
+          ? `it lets ${oil(best)} to the intake, against ${oil(next)} of ${next.letter}`
+          : `it does as much with ${best.parts} parts as ${next.letter} with ${next.parts}`
   const cleaner = rows
     .filter((r) => r !== best && r.intakeOil < best.intakeOil)
     .toSorted((a, b) => a.intakeOil - b.intakeOil)[0]
@@ -154,7 +157,7 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
     : longer
       ? `${told(longer)} would win where nobody looks often: ${Number.isFinite(longer.interval) ? `its can lasts ${say.distance(longer.interval)}` : 'it has nothing to empty'}.`
       : `No other wins on this use.`
-  return `Take ${told(best)}: ${why}. ${when}`
+  return `Take ${told(best).slice(0, -1)}: ${why}. ${when}`
 }
 
 /** Rows as a sheet: heads and cells as text in the build's units, for print and CSV. */

@@ -88,7 +88,12 @@ function partChanges(a: Part, b: Part, units: Units): Change[] {
 }
 
 /** Full-load crankcase pressure and oil to the intake, told as what changed. */
-function effectOf(build: Build, before: Figures, after: Figures): Pick<Difference, 'effect' | 'weight'> {
+function effectOf(
+  build: Build,
+  before: Figures,
+  after: Figures,
+  learned: number,
+): Pick<Difference, 'effect' | 'weight'> {
   const id = fullLoadState(build.engine.induction)
   const say = teller(build.units)
   const [g0, g1] = [before, after].map((f) => solvedIn(f, id)?.crankcaseGauge)
@@ -103,11 +108,10 @@ function effectOf(build: Build, before: Figures, after: Figures): Pick<Differenc
     )
     weight += Math.abs(g1 - g0)
   }
-  const oilMl = (after.intakeOil - before.intakeOil) * 1e12
+  const [o0, o1] = [before, after].map((f) => f.intakeOil * learned) as [number, number]
+  const oilMl = (o1 - o0) * 1e12
   if (Math.abs(oilMl) > 0.5) {
-    said.push(
-      `takes oil to the intake from ${say.perDistance(before.intakeOil)} to ${say.perDistance(after.intakeOil)}`,
-    )
+    said.push(`takes oil to the intake from ${say.perDistance(o0)} to ${say.perDistance(o1)}`)
     weight += Math.abs(oilMl) * 50
   }
   return { effect: said.length === 0 ? 'changes nothing that shows' : said.join(' and '), weight }
@@ -139,8 +143,11 @@ const onlyIn = (x: Variant, y: Variant) =>
     .filter((p) => isThrough(p.kind) && p.kind !== 'passage' && !y.parts.some((q) => q.id === p.id))
     .map((p) => p.name.toLowerCase())
 
-/** What sets plan `b` apart from `a`, most telling first. */
-export function differences(build: Build, aId: string, bId: string): readonly Difference[] {
+/**
+ * What sets plan `b` apart from `a`, most telling first.
+ * @param learned factor on all oil that the log has taught
+ */
+export function differences(build: Build, aId: string, bId: string, learned = 1): readonly Difference[] {
   const a = build.variants.find((v) => v.id === aId)
   const b = build.variants.find((v) => v.id === bId)
   if (!a || !b || a === b) return []
@@ -148,7 +155,7 @@ export function differences(build: Build, aId: string, bId: string): readonly Di
   const before = figuresOf(base)
   const single = changesBetween(build, a, b).flatMap(({ what, deed }): Difference[] => {
     const changed = perform(base, deed)
-    return changed.ok ? [{ what, ...effectOf(build, before, figuresOf(changed.value)) }] : []
+    return changed.ok ? [{ what, ...effectOf(build, before, figuresOf(changed.value), learned) }] : []
   })
   const [gone, come] = [onlyIn(a, b), onlyIn(b, a)]
   const told = [come.length > 0 ? `with ${come.join(', ')}` : '', gone.length > 0 ? `without ${gone.join(', ')}` : '']
@@ -158,7 +165,7 @@ export function differences(build: Build, aId: string, bId: string): readonly Di
       : [
           {
             what: told.filter(Boolean).join(', '),
-            ...effectOf(build, before, figuresOf(showing(build, bId))),
+            ...effectOf(build, before, figuresOf(showing(build, bId)), learned),
             weight: Infinity,
           },
         ]
