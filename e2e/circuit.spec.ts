@@ -80,7 +80,7 @@ test('what if: a stuck valve is tried in every picture and never saved', async (
   const plan = (await boost.textContent())!
   await page.getByRole('tab', { name: 'What if' }).click()
   const row = page.getByRole('row', { name: /Check A stuck open/ })
-  await expect(row).toContainText('of boost blows into the crankcase')
+  await expect(row).toContainText('of boost leaks out by the inlet')
   await row.getByRole('button', { name: 'Try it' }).click()
   await expect(page.getByText('This is not your plan; nothing of it is saved.')).toBeVisible()
   await expect(boost).not.toHaveText(plan)

@@ -1,6 +1,7 @@
 import { analyse } from '../analyse'
 import type { SolvedState } from '../model/results'
 import type { Build } from '../document/schema'
+import { KINDS } from '../document/kinds'
 import { validateBuild } from '../document/validate'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
@@ -91,4 +92,131 @@ test('the last plan of a build cannot be taken away', () => {
     ok: false,
     reason: 'The last plan of a build stays.',
   })
+})
+
+/** What a circuit is made of: kinds of parts that are not the engine's, kinds of places that its hoses end at, and its drains. */
+function made(b: Build) {
+  const v = activeVariant(b)
+  const joined = new Set(v.lines.flatMap((l) => [l.from.part, l.to.part]))
+  const parts = v.parts.filter((p) => joined.has(p.id) && !KINDS[p.kind].engine && p.kind !== 'tee')
+  return {
+    parts: parts.map((p) => (p.kind === 'can' && p.drain ? `can, ${p.drain} drain` : p.kind)).toSorted(),
+    ends: ['manifold', 'inlet', 'atmosphere'].filter((k) => v.parts.some((p) => p.kind === k && joined.has(p.id))),
+    drains: v.lines.filter((l) => l.kind === 'drain').length,
+  }
+}
+type Press = readonly [on: string, action: string | RegExp]
+/** Presses one after another: on a line or part by its name. */
+function walk(b: Build, presses: readonly Press[]): Build {
+  return presses.reduce((now, [on, action]) => {
+    const v = activeVariant(now)
+    const line = v.lines.find((l) => l.name === on)
+    const part = v.parts.find((p) => p.name === on)
+    if (!line && !part)
+      throw new Error(`nothing is called ${on}: ${[...v.lines, ...v.parts].map((x) => x.name).join(', ')}`)
+    return act(now, line ? { kind: 'line', id: line.id } : { kind: 'part', id: part!.id }, action)
+  }, b)
+}
+const VENT: readonly Press[] = [
+  ['Suction line', 'cut'],
+  ['PCV valve', 'remove'],
+  ['Breather line', 'to-air'],
+]
+/** Every school from the stock circuit, by what is offered. */
+const WALKS: Readonly<Record<string, readonly Press[]>> = {
+  stock: [],
+  'stock-regulator': [
+    ['Suction line', 'cut'],
+    ['PCV valve', 'remove'],
+    ['Breather line', /^Put a regulator/],
+    ['Breather line, after regulator', /^Cut a tee/],
+    ['Tee', /^Lead a hose from the tee to the intake manifold/],
+    ['Hose to the intake manifold', /^Put a check into .*towards the intake manifold/],
+    ['Breather line, after regulator, after tee', /^Put a check into .*towards the inlet/],
+  ],
+  'vacuum-side-can': [['Suction line', /^Put a can/]],
+  'breather-side-can': [['Breather line', /^Put a can/]],
+  'both-sides': [
+    ['Suction line', /^Put a can/],
+    ['Breather line', /^Put a can/],
+  ],
+  'both-sides-filler': [
+    ['Suction line', /^Put a can/],
+    ['Cam cover', 'filler-separator'],
+    ['Filler-cap separator', /^Lead the breather line from its outlet/],
+  ],
+  'two-outlets': [
+    ['Suction line', 'cut'],
+    ['PCV valve', 'remove'],
+    ['Breather line', /^Put a can/],
+    ['Catch can', 'second-manifold'],
+    ['Second outlet line', /^Put a restrictor/],
+    ['Cam cover', /^Lead a hose from the cam cover to the inlet/],
+    ['Hose to the inlet, ahead of compressor', /^Put a check into .*towards the cam cover/],
+  ],
+  'separator-shared': [
+    ['Breather line', /^Put a can/],
+    ['Catch can', 'drain-shared'],
+  ],
+  'separator-return': [
+    ['Breather line', /^Put a can/],
+    ['Catch can', 'return-block'],
+  ],
+  'vented-can': [...VENT, ['Vent line', /^Put a can/]],
+  'vented-return': [
+    ...VENT,
+    ['Vent line', /^Put a check into .*towards the vent filter/],
+    ['Vent line, after check valve', /^Put a can/],
+    ['Catch can', /^Lead a return from the catch can to the filler/],
+  ],
+  'tank-vent': [
+    ['Suction line', 'cut'],
+    ['PCV valve', 'remove'],
+    ['Breather line', 'cut'],
+    ['Crankcase', 'oil-tank'],
+    ['Oil tank', 'vent'],
+    ['Vent line', /^Put a can/],
+  ],
+  'regulator-delete': [
+    ['Suction line', 'cut'],
+    ['PCV valve', 'remove'],
+    ['Intake manifold', 'vacuum-line'],
+    ['Cam cover', /^Lead a hose from the cam cover to the tee in the vacuum line/],
+    ['Hose to the tee in the vacuum line', /^Put a can/],
+    ['Hose to the tee in the vacuum line, after catch can', /^Put a check into .*towards the tee/],
+    ['Hose to the tee in the vacuum line, after catch can', /^Put a restrictor/],
+  ],
+  'relief-cap': [
+    ['Suction line', /^Put a can/],
+    ['Cam cover', 'relief'],
+  ],
+  'baffle-upgrade': [['Suction line', /^Put a can/]],
+}
+
+test.each(SCHOOLS.map((s) => s.key))('%s is reached from stock by what is offered', (school) => {
+  const walked = walk(build('stock'), WALKS[school]!)
+  expect(validateBuild(JSON.parse(JSON.stringify(walked))).ok).toBe(true)
+  const [got, want] = [made(walked), made(build(school))]
+  // the relief cap of the school has a filter on it, which anybody may leave out
+  const bare = (x: typeof got) => ({
+    ...x,
+    parts: school === 'relief-cap' ? x.parts.filter((p) => p !== 'filter') : x.parts,
+  })
+  expect(bare(got)).toEqual(bare(want))
+})
+
+test('a hose can be led to a can that stands in a line already', () => {
+  const v8 = newBuild({
+    name: 'T',
+    engineClass: 'v8-na',
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'stock',
+  })
+  const one = walk(v8, [['Breather line', /^Put a can/]])
+  const two = walk(one, [['Right cover', /^Lead a hose from the right cover to the catch can as well/]])
+  const pull = analyse(two, DAY).states.find((s) => s.id === 'pull') as SolvedState
+  const hose = activeVariant(two).lines.find((l) => l.name === 'Hose to the catch can')!
+  expect(pull.passages[hose.id]!.flow).toBeGreaterThan(1e-5)
 })

@@ -2,28 +2,28 @@
 import { checkFor } from '../catalogue/valves'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
+import { can, check, filter, pcv, port, regulator, relief, restrictor, sensor, space, tee } from '../schools/parts'
 import {
-  can,
-  check,
-  direct,
-  filter,
-  hose,
-  pcv,
-  port,
-  regulator,
-  relief,
-  restrictor,
-  sensor,
-  space,
-  tee,
-} from '../schools/parts'
-import { addPart, cut, editsOf, freshId, join, removePart, splice, turn, unsplice, type Deed, type Near } from './deeds'
-import { lowered } from '../explain/words'
+  addPart,
+  cut,
+  editsOf,
+  freshId,
+  join,
+  removePart,
+  setPart,
+  splice,
+  turn,
+  unsplice,
+  type Deed,
+  type Near,
+} from './deeds'
+import { activeVariant } from './edit'
 import type { Edit } from './edit'
+import { fresh, lead, lower, nameOf, opening, ventDeeds, type End, type Group, type Here, type Offer } from './offers'
 import { cappedPorts, freePort } from './ports'
 import { reach, TAKE_OFFS } from './take-offs'
+import { wholeOffers } from './whole'
 
-export type Group = 'in the line' | 'its ends' | 'from here' | 'this part'
 export type Action = {
   readonly key: string
   /** says what it acts on: the same words never stand for two things */
@@ -32,25 +32,6 @@ export type Action = {
   readonly edits: readonly Edit[]
 }
 export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
-
-/** An action before it is told as edits. */
-type Offer = { readonly key: string; readonly label: string; readonly group: Group; readonly deeds: readonly Deed[] }
-type Here = { readonly build: Build; readonly variant: Variant }
-type End = Pick<LineEnd, 'part' | 'port'>
-
-const lower = (x: { readonly name: string }) => lowered(x.name)
-const nameOf = (variant: Variant, id: string) => lowered(variant.parts.find((p) => p.id === id)?.name ?? id)
-
-/**
- * A part with a name that no other has (Catch can, Catch can 2), under an id that says where it goes: two devices that put a part into
- * different lines do not mean the same one.
- */
-function fresh<P extends Part>(variant: Variant, part: P, at = ''): P {
-  const taken = new Set(variant.parts.map((p) => p.name))
-  let { name } = part
-  for (let n = 2; taken.has(name); n++) name = `${part.name} ${n}`
-  return { ...part, id: freshId(variant, at === '' ? part.id : `${part.id}-${at}`), name }
-}
 
 function intoLine({ variant }: Here, line: Line): Offer[] {
   const [a, b] = [nameOf(variant, line.from.part), nameOf(variant, line.to.part)]
@@ -109,42 +90,6 @@ function teeInto({ variant }: Here, line: Line): Offer {
   }
 }
 
-/** A hose between two ends, under an id that the variant has not yet. */
-const lead = (variant: Variant, id: string, name: string, ends: { from: End; to: End }, line: Partial<Line>): Line => ({
-  ...hose(freshId(variant, id), name, 'x.y', 'x.y', 12.7, 300),
-  ...line,
-  ...ends,
-})
-const opening = (variant: Variant, id: string, name: string, from: End, to: End): Line => ({
-  ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
-  from,
-  to,
-})
-
-/** From `end` to the open air: a hose, a filter, the air. */
-function ventDeeds(variant: Variant, end: End, boreMm: number): Deed[] {
-  const vent = fresh(variant, filter('vent', 'Vent filter'), end.part)
-  const air: Part = {
-    ...space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),
-    id: freshId(variant, `air-${end.part}`),
-  }
-  const line = lead(
-    variant,
-    `vent-line-${end.part}`,
-    'Vent line',
-    { from: end, to: { part: vent.id, port: 'in' } },
-    { boreMm },
-  )
-  const mouth = opening(
-    variant,
-    `vent-end-${end.part}`,
-    'Filter mouth',
-    { part: vent.id, port: 'out' },
-    { part: air.id, port: 'vent' },
-  )
-  return [addPart(vent), addPart(air), join(line), join(mouth)]
-}
-
 function endOffers({ build, variant }: Here, line: Line): Offer[] {
   return (['from', 'to'] as const).flatMap((side): Offer[] => {
     const here = variant.parts.find((p) => p.id === line[side].part)
@@ -170,6 +115,23 @@ function endOffers({ build, variant }: Here, line: Line): Offer[] {
     ]
   })
 }
+
+/** A return is led from a separator; taken off, the separator is a can again. */
+const drainOffers = ({ build }: Here, line: Line): Offer[] => [
+  {
+    key: 'cut',
+    label: `Take the ${lower(line)} off: the separator is a can then`,
+    group: 'its ends',
+    deeds: [
+      cut(line.id),
+      ...activeVariant(build).parts.flatMap((p) =>
+        p.kind === 'can' && (line.from.part === p.id || line.to.part === p.id)
+          ? [setPart(p.id, { drain: undefined })]
+          : [],
+      ),
+    ],
+  },
+]
 
 const lineOffers = (here: Here, line: Line): Offer[] => [
   ...intoLine(here, line),
@@ -206,9 +168,12 @@ function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: 
   const takesAHose = (p: Part) =>
     p !== part &&
     (!isThrough(p.kind) || cappedPorts(variant, p).length > 0) &&
+    !(isBoundary(part.kind) && isBoundary(p.kind)) &&
     p.kind !== 'crankcase' &&
     p.kind !== 'passage'
-  const absent = TAKE_OFFS.filter((t) => t.when(build.engine) && !variant.parts.some((p) => p.kind === t.kind))
+  const absent = (isBoundary(part.kind) ? [] : TAKE_OFFS).filter(
+    (t) => t.when(build.engine) && !variant.parts.some((p) => p.kind === t.kind),
+  )
   return [
     ...variant.parts.filter(takesAHose).map((t) => {
       const to = isThrough(t.kind) ? cappedPorts(variant, t)[0]!.id : freePort(variant, t)
@@ -218,12 +183,16 @@ function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: 
       const to = reach(variant, t)
       return offer(`join-${t.kind}`, lower(t), to.end, to.deeds)
     }),
-    {
-      key: 'vent',
-      label: `Vent the ${lower(part)}${of} to a filter`,
-      group: 'from here',
-      deeds: ventDeeds(variant, end, boreMm),
-    },
+    ...(isBoundary(part.kind)
+      ? []
+      : [
+          {
+            key: 'vent',
+            label: `Vent the ${lower(part)}${of} to a filter`,
+            group: 'from here' as const,
+            deeds: ventDeeds(variant, end, boreMm),
+          },
+        ]),
   ]
 }
 
@@ -329,12 +298,14 @@ function partOffers(here: Here, part: Part): Offer[] {
   const offers = isThrough(part.kind)
     ? throughOffers(here, part, touching.length, boreMm)
     : [
-        ...(isBoundary(part.kind) ? [] : joinOffers(here, part, boreMm, freePort(variant, part))),
+        ...(part.kind === 'atmosphere' ? [] : joinOffers(here, part, boreMm, freePort(variant, part))),
         ...(part.kind === 'cover' ? [reliefCap(here, part)] : []),
       ]
-  if (KINDS[part.kind].engine) return offers
+  const whole = wholeOffers(here, part, boreMm)
+  if (KINDS[part.kind].engine) return [...offers, ...whole]
   return [
     ...offers,
+    ...whole,
     {
       key: 'remove',
       label: `Take the ${lower(part)} away with its hoses`,
@@ -344,12 +315,17 @@ function partOffers(here: Here, part: Part): Offer[] {
   ]
 }
 
+function offersOfLine(here: Here, line: Line): Offer[] {
+  if (line.kind === 'hose') return lineOffers(here, line)
+  return line.kind === 'drain' ? drainOffers(here, line) : []
+}
+
 /** Everything that is offered for what is chosen. */
 export function actionsFor(build: Build, variant: Variant, chosen: Chosen): readonly Action[] {
   const here = { build, variant }
   const line = chosen.kind === 'line' ? variant.lines.find((l) => l.id === chosen.id) : undefined
   const part = chosen.kind === 'part' ? variant.parts.find((p) => p.id === chosen.id) : undefined
-  const offers = line?.kind === 'hose' ? lineOffers(here, line) : part ? partOffers(here, part) : []
+  const offers = line ? offersOfLine(here, line) : part ? partOffers(here, part) : []
   return offers.flatMap(({ deeds, ...offer }) => {
     const edits = editsOf(build, ...deeds)
     return edits.ok ? [{ ...offer, edits: edits.value }] : []

@@ -1,7 +1,8 @@
 'use client'
 /** What can be done here, by the job: only joins that make sense. */
 import { Popover } from 'radix-ui'
-import { actionsFor, type Action, type Group } from '@/plan/edit/actions'
+import { actionsFor, type Action } from '@/plan/edit/actions'
+import type { Group } from '@/plan/edit/offers'
 import { activeVariant } from '@/plan/edit/edit'
 import { useWorkspace } from '../../workspace/store'
 

@@ -1,0 +1,72 @@
+/** What actions are made of: an offer before it is told as edits, and the pieces that several of them fit. */
+import { direct, filter, hose, port, space } from '../schools/parts'
+import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
+import { lowered } from '../explain/words'
+import { addPart, freshId, join, type Deed } from './deeds'
+
+export type Group = 'in the line' | 'its ends' | 'from here' | 'this part'
+/** An action before it is told as edits. */
+export type Offer = {
+  readonly key: string
+  readonly label: string
+  readonly group: Group
+  readonly deeds: readonly Deed[]
+}
+export type Here = { readonly build: Build; readonly variant: Variant }
+export type End = Pick<LineEnd, 'part' | 'port'>
+
+export const lower = (x: { readonly name: string }) => lowered(x.name)
+export const nameOf = (variant: Variant, id: string) => lowered(variant.parts.find((p) => p.id === id)?.name ?? id)
+
+/**
+ * A part with a name that no other has (Catch can, Catch can 2), under an id that says where it goes: two devices that put a part into
+ * different lines do not mean the same one.
+ */
+export function fresh<P extends Part>(variant: Variant, part: P, at = ''): P {
+  const taken = new Set(variant.parts.map((p) => p.name))
+  let { name } = part
+  for (let n = 2; taken.has(name); n++) name = `${part.name} ${n}`
+  return { ...part, id: freshId(variant, at === '' ? part.id : `${part.id}-${at}`), name }
+}
+
+/** A hose between two ends, under an id that the variant has not yet. */
+export const lead = (
+  variant: Variant,
+  id: string,
+  name: string,
+  ends: { from: End; to: End },
+  line: Partial<Line>,
+): Line => ({
+  ...hose(freshId(variant, id), name, 'x.y', 'x.y', 12.7, 300),
+  ...line,
+  ...ends,
+})
+export const opening = (variant: Variant, id: string, name: string, from: End, to: End): Line => ({
+  ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
+  from,
+  to,
+})
+
+/** From `end` to the open air: a hose, a filter, the air. */
+export function ventDeeds(variant: Variant, end: End, boreMm: number): Deed[] {
+  const vent = fresh(variant, filter('vent', 'Vent filter'), end.part)
+  const air: Part = {
+    ...space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),
+    id: freshId(variant, `air-${end.part}`),
+  }
+  const line = lead(
+    variant,
+    `vent-line-${end.part}`,
+    'Vent line',
+    { from: end, to: { part: vent.id, port: 'in' } },
+    { boreMm },
+  )
+  const mouth = opening(
+    variant,
+    `vent-end-${end.part}`,
+    'Filter mouth',
+    { part: vent.id, port: 'out' },
+    { part: air.id, port: 'vent' },
+  )
+  return [addPart(vent), addPart(air), join(line), join(mouth)]
+}
