@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { analyse } from '@/plan/analyse'
 import { validateBuild } from '@/plan/document/validate'
+import { whereItBreaks } from '@/server/http'
 import { today } from '@/server/today'
 
 const file = process.argv[2]
@@ -9,11 +10,17 @@ if (!file) {
   console.error('Say which build file: ./ivent analyse FILE')
   process.exit(2)
 }
+let text = ''
 let input: unknown
 try {
-  input = JSON.parse(readFileSync(file, 'utf8'))
+  text = readFileSync(file, 'utf8')
+  input = JSON.parse(text)
 } catch (error) {
-  console.error(`${file} cannot be read as JSON: ${error instanceof Error ? error.message : String(error)}`)
+  const why =
+    error instanceof SyntaxError
+      ? `is not whole JSON. ${whereItBreaks(text, error)}`
+      : `cannot be read: ${String(error)}`
+  console.error(`${file} ${why}`)
   process.exit(1)
 }
 const valid = validateBuild(input)

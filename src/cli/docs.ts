@@ -4,7 +4,8 @@ import { convertSchema } from '@sodaru/yup-to-json-schema'
 import type { Schema } from 'yup'
 import { allChecks, workedCases } from '../../verification/all'
 import { passes, type Check } from '../../verification/check'
-import { buildSchema, partSchemas, stageSchemas, variantSchema, FORMAT, FORMAT_VERSION } from '@/plan/document/schema'
+import { FORMAT, FORMAT_VERSION } from '@/plan/document/bounds'
+import { buildSchema, partSchemas, stageSchemas, variantSchema } from '@/plan/document/schema'
 
 type Json = Record<string, unknown>
 const convert = (schema: unknown) => convertSchema(schema as Schema) as Json

@@ -68,10 +68,19 @@ export async function readJson(request: Request, most = MAX_BODY): Promise<Read<
   try {
     return { ok: true, value: JSON.parse(text) as unknown }
   } catch (error) {
-    const where = error instanceof SyntaxError ? error.message.replace(/^.*? in JSON/, 'It breaks') : ''
-    return no(400, `This is not whole JSON; the file may be cut off. Nothing was changed. ${where}`.trim())
+    return no(
+      400,
+      `This is not whole JSON; the file may be cut off. Nothing was changed. ${whereItBreaks(text, error)}`.trim(),
+    )
   }
 }
+/** The line and column at which JSON ends to be JSON. */
+export function whereItBreaks(text: string, error: unknown): string {
+  const at = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]
+  const before = text.slice(0, at === undefined ? text.length : Number(at)).split('\n')
+  return `It breaks at line ${before.length}, column ${before.at(-1)!.length + 1}.`
+}
+
 /** NUL as JSON writes it: an escape whose backslash is not itself escaped. */
 const NUL_ESCAPE = /(?<!\\)(?:\\\\)*\\u0000/
 

@@ -77,7 +77,7 @@ function isTrue(build: Build, o: Outcome): boolean | undefined {
       ['atmosphere'],
       parts.filter((p) => p.kind === 'manifold').map((p) => p.id),
     )
-  if (/^Crankcase at/.test(o.says)) return s !== undefined && o.says.includes(say.signed(s.crankcaseGauge))
+  if (o.says.startsWith('Crankcase at')) return s !== undefined && o.says.includes(say.signed(s.crankcaseGauge))
   if (/^(Seals let go|Gas finds no way out)/.test(o.says))
     return figures.states.some((x) => x.id === o.state && !x.solved)
   return undefined

@@ -21,11 +21,30 @@ export type Pulsation = {
 }
 
 const DEGREES = 360
-const MOST_TURNS = 400
+/** Turns quickened, then turns followed plainly from the start, by turns: where valves chatter a jump may lead astray. */
+const [QUICKENED, PLAIN] = [60, 140]
+const MOST_TURNS = 600
+/** Room below the least that valves and pistons can bring about. */
+const SLACK = 0.95
 /** A turn counts as like the last when no pressure ends further from where it began, Pa. */
 const PERIODIC_PA = 0.3
 /** Pa that a kg/s counts for: a difference of 1e-6 kg/s is about one of a pascal. */
 const FLOW_WEIGHT = 1e6
+
+/**
+ * What no mean pressure can fall below: the lowest place that the gas can go to, thinned by the pistons' own swing. A jump below it is
+ * astray, and would be long in filling up again. A pump draws as low as it likes.
+ */
+function leastPressure({ network, pumped, index }: PulseNetwork, turn: number): number {
+  if (network.elements.some((e) => e.kind === 'pump')) return 0
+  const held = Object.values(network.nodes).flatMap((n) => (n.p === undefined ? [] : [n.p]))
+  const space = { volume: 1, slope: 0 }
+  const volumes = Array.from({ length: 36 }, (_, k) => {
+    pumped?.at((turn * k) / 36, space)
+    return space.volume
+  })
+  return SLACK * Math.min(...held, 1e6) * (Math.min(...volumes) / Math.max(...volumes)) ** index
+}
 
 /**
  * @param input its time must be one turn long at `rpm`: volumes repeat with the crank
@@ -44,10 +63,13 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
   const h = turn / DEGREES
   const y = system.start.slice()
   const begin = new Float64Array(system.size)
-  const next = accelerator(
-    system.size,
-    Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1 : FLOW_WEIGHT)),
-  )
+  const quickener = () =>
+    accelerator(
+      system.size,
+      Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1 : FLOW_WEIGHT)),
+    )
+  let next = quickener()
+  const least = leastPressure(input, turn)
   let first = 0
   let drift = Infinity
   const runTurn = (see?: (degree: number) => void): boolean => {
@@ -70,9 +92,16 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
     for (let k = 0; k < nodes; k++) drift = Math.max(drift, Math.abs(y[k]! - begin[k]!))
     first = Math.max(first, drift)
     if (drift < PERIODIC_PA) break
-    const jump = next(begin, y)
-    // a jump that leaves what gas can be is not taken
-    if (jump.subarray(0, nodes).every((p, k) => p > y[k]! / 3 && p < y[k]! * 3)) y.set(jump)
+    const round = turns % (QUICKENED + PLAIN)
+    if (round < QUICKENED) {
+      const jump = next(begin, y)
+      // a jump that leaves what gas can be is not taken
+      if (jump.subarray(0, nodes).every((p, k) => p > y[k]! / 3 && p < y[k]! * 3 && p > least)) y.set(jump)
+    } else if (round === QUICKENED) {
+      // from the surroundings down the pistons pump it out in a few turns; from below it fills by blow-by alone
+      y.set(system.start)
+      next = quickener()
+    }
     yield Math.min(
       0.95,
       Math.max(turns / MOST_TURNS, Math.log(first / Math.max(drift, PERIODIC_PA)) / Math.log(first / PERIODIC_PA)),

@@ -15,6 +15,8 @@ export type PulseNetwork = {
   readonly pumped?: { readonly node: string; readonly at: Volume }
   /** polytropic index of the gas in the spaces: gamma where a turn leaves no time for heat to pass */
   readonly index: number
+  /** pressure of the surroundings, Pa: what the gas is compressed from. Left out: the mean of what is held */
+  readonly referencePa?: number
 }
 
 /** A joint of hoses alone still holds a little gas, m3. */
@@ -78,9 +80,10 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   const loss: Drop = { drop: 0, slope: 0 }
   const space = { volume: 0, slope: 0 }
   const pressure = (y: Float64Array, k: number) => (k < free.length ? y[k]! : fixed[k - free.length]!)
-  const mean = held.length > 0 ? fixed.reduce((s, p) => s + p, 0) / held.length : 101325
+  const held0 = held.length > 0 ? fixed.reduce((s, p) => s + p, 0) / held.length : 101325
+  const reference = input.referencePa ?? held0
   const start = new Float64Array(size)
-  start.fill(mean, 0, free.length)
+  start.fill(reference, 0, free.length)
 
   return {
     size,
@@ -134,7 +137,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
           change = space.slope
         }
         const p = Math.max(1, y[k]!)
-        const gain = (n * R * T * (p / mean) ** (1 - 1 / n)) / volume
+        const gain = (n * R * T * (p / reference) ** (1 - 1 / n)) / volume
         const mass = f[k]!
         f[k] = gain * mass - (n * p * change) / volume
         for (let c = 0; c < size; c++) J[k * size + c]! *= gain

@@ -7,7 +7,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { comparisonSheet, conclusion, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
+import { comparisonCsv, comparisonSheet, conclusion, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
 import { showPlan } from '@/plan/edit/deeds'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
@@ -29,7 +29,7 @@ export function CompareView() {
   const csv = () => {
     if (!rows) return
     const url = URL.createObjectURL(
-      new Blob([Papa.unparse(comparisonSheet(build, rows).map((r) => [...r]))], { type: 'text/csv' }),
+      new Blob([Papa.unparse(comparisonCsv(build, rows).map((r) => [...r]))], { type: 'text/csv' }),
     )
     Object.assign(document.createElement('a'), { href: url, download: `${build.name}, plans.csv` }).click()
     setTimeout(() => URL.revokeObjectURL(url), 1000)

@@ -44,7 +44,7 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
             <tr>
               <th>To narrow that</th>
               <th>Input</th>
-              <th>Its range</th>
+              <th>Its range, four in five</th>
               <th className="!text-right">Part of the spread</th>
             </tr>
           </thead>

@@ -132,6 +132,12 @@ function Turn({ study, stale }: { study: PulseStudy; stale: boolean }) {
         and hoses are followed in time until every turn is like the last: V dp/dt = n (p/ρ) Σm − n p dV/dt, n 1.3
         (estimate), each hose with the inertia of its gas; valves follow at once.
       </p>
+      {study.mean && (
+        <p className="mt-1">
+          Mean between {pressure(study.mean[0])} and {pressure(study.mean[1])}, by how much heat the walls take from the
+          gas (n from 1.0 to 1.4).
+        </p>
+      )}
       <table className="table mt-1 w-full">
         <thead>
           <tr>

@@ -4,7 +4,9 @@ import { useId, useState } from 'react'
 import { fail, ok, type Result } from '@/core/result'
 import { parseQuantity } from '@/core/units/parse'
 import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/units/units'
+import { boreSold } from '@/plan/catalogue/hoses'
 import { KEPT, type Field } from '@/plan/document/fields'
+import { labelIn } from '@/plan/explain/words'
 import { useUnits } from './store'
 
 /** Unit that a field is shown in; a plain number's own, if it has one. */
@@ -26,9 +28,12 @@ export function fieldText(field: Field, units: UnitChoice, value: number, digits
 export function readField(field: Field, units: UnitChoice, text: string): Result<number> {
   const unit = fieldUnit(field, units)
   let value: number
-  if (field.kept) {
+  const sold = field.hose ? boreSold(text) : undefined
+  if (sold !== undefined) value = sold
+  else if (field.kept) {
     const [dimension, kept] = KEPT[field.kept]
-    const parsed = parseQuantity(text, dimension, units, unit)
+    // a bare fraction is a size in inches, whatever the units
+    const parsed = parseQuantity(text, dimension, units, field.hose && /^\s*[\d ]+\/\d+\s*$/.test(text) ? 'in' : unit)
     if (!parsed.ok) return parsed
     value = Number(fromSi(dimension, parsed.value, kept).toPrecision(10))
   } else {
@@ -92,7 +97,7 @@ export function NumberField({
   return (
     <div className={className}>
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'block text-xs text-soft'}>
-        {label}
+        {labelIn(label, units)}
       </label>
       <div className="relative">
         <input
@@ -128,6 +133,11 @@ export function NumberField({
           </span>
         )}
       </div>
+      {!problem && field.hose && typed !== undefined && /[/"a-z]|^\s*-/i.test(typed) && value !== undefined && (
+        <p className="mt-0.5 text-xs text-soft" role="status">
+          taken as {show(value)} {unit}
+        </p>
+      )}
       {problem && (
         <p id={`${id}-problem`} role="alert" className="mt-0.5 text-xs font-bold text-stop">
           {problem}

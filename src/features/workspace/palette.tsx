@@ -2,6 +2,7 @@
 /** Every action by name: Ctrl+K. */
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
+import { actionsFor } from '@/plan/edit/actions'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { toggleTheme } from '@/ui/theme'
@@ -33,6 +34,12 @@ export function Palette({
   const setUnits = useSetUnits()
   const go = (path: string) => router.push(path)
   const variant = activeVariant(build)
+  const changes = [
+    ...variant.lines.map((l) => ({ kind: 'line' as const, id: l.id })),
+    ...variant.parts.map((p) => ({ kind: 'part' as const, id: p.id })),
+  ].flatMap((chosen) =>
+    actionsFor(build, variant, chosen).map((a) => ({ name: a.label, run: () => void edit(a.edits, a.label) })),
+  )
   const groups: readonly { readonly heading: string; readonly actions: readonly Action[] }[] = [
     {
       heading: 'Fixes',
@@ -81,6 +88,7 @@ export function Palette({
         })),
       ],
     },
+    { heading: 'Change the circuit', actions: changes },
     {
       heading: 'Build',
       actions: [

@@ -3,7 +3,7 @@
 import { GitCompareArrows } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
-import { MAX_VARIANTS } from '@/plan/document/schema'
+import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { addPlan, removePlan, setField, showPlan, type Deed } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'

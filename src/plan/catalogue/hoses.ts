@@ -15,3 +15,18 @@ export const HOSE_BORES: readonly { readonly mm: number; readonly name: string }
   { mm: 22.2, name: '-16' },
   { mm: 25.4, name: '1 in' },
 ]
+
+/**
+ * Bore in mm of a hose by the dash size it is sold under; undefined for what is no dash size of ours.
+ * @example boreSold('-10') // 14.3
+ */
+export const boreSold = (text: string): number | undefined =>
+  HOSE_BORES.find(
+    (b) =>
+      b.name.startsWith('-') &&
+      b.name ===
+        text
+          .trim()
+          .replace('−', '-')
+          .replace(/\s*an$/i, ''),
+  )?.mm

@@ -1,5 +1,5 @@
 /** How much a document holds, told before anything walks it: what a small file repeats a million times must not freeze what reads it. */
-import { MAX_BENDS, MAX_LINES, MAX_LOG, MAX_PARTS, MAX_POINTS, MAX_PORTS, MAX_STAGES, MAX_VARIANTS } from './schema'
+import { MAX_BENDS, MAX_LINES, MAX_LOG, MAX_PARTS, MAX_POINTS, MAX_PORTS, MAX_STAGES, MAX_VARIANTS } from './bounds'
 
 /** What is wrong, and where a person finds it. */
 export type Problem = { readonly path: string; readonly message: string }

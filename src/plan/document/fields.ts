@@ -39,6 +39,8 @@ export type Field = {
   readonly max: number
   readonly whole?: true
   readonly optional?: true
+  /** bore of a hose: typed as a dash size or a fraction of an inch too */
+  readonly hose?: true
   /** significant digits that are shown */
   readonly digits?: number
   /** what stands in when it is not given; what follows from other facts is in `model/engine` */
@@ -189,7 +191,7 @@ export const STAGE_FIELDS = {
 } as const satisfies Record<string, Record<string, Field>>
 
 export const LINE_FIELDS = {
-  boreMm: bore(0, 100),
+  boreMm: { ...bore(0, 100), hose: true },
   lengthMm: { label: 'Straight length', kept: 'Mm', min: 0, max: 20000, digits: 3 },
 } as const satisfies Record<string, Field>
 export const BEND_FIELDS = {

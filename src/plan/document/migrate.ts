@@ -1,7 +1,7 @@
 /** Brings older documents up to this version, one step a version. */
 import { fail, ok, type Result } from '@/core/result'
 import { isRecord, type Doc } from './count'
-import { FORMAT, FORMAT_VERSION } from './schema'
+import { FORMAT, FORMAT_VERSION } from './bounds'
 
 /** step n turns version n into n + 1 */
 const STEPS: Readonly<Record<number, (doc: Doc) => Doc>> = {

@@ -17,6 +17,26 @@ import {
 import { STATE_IDS } from '@/core/engine/states'
 import { ACTIVITIES } from '@/core/service/rates'
 import {
+  FORMAT,
+  FORMAT_VERSION,
+  FRESH_AIR,
+  ID,
+  LOG_KINDS,
+  LOG_NAME,
+  LOG_NOTE,
+  MAX_BENDS,
+  MAX_LINES,
+  MAX_LOG,
+  MAX_MEASURED,
+  MAX_PARTS,
+  MAX_POINTS,
+  MAX_PORTS,
+  MAX_STAGES,
+  MAX_VARIANTS,
+  NUL,
+  SEEN,
+} from './bounds'
+import {
   BEND_FIELDS,
   BLOW_BY_FIELDS,
   DUTY_FIELDS,
@@ -37,27 +57,6 @@ import {
   type Field,
 } from './fields'
 
-export const FORMAT = 'ivent-build'
-export const FORMAT_VERSION = 3
-export const MAX_PARTS = 80
-export const MAX_LINES = 120
-export const MAX_LOG = 5000
-export const MAX_VARIANTS = 12
-export const MAX_PORTS = 24
-export const MAX_BENDS = 30
-export const MAX_STAGES = 6
-export const MAX_POINTS = 40
-export const MAX_MEASURED = 20
-/** Longest texts of a log entry: what it names, and its note. */
-export const LOG_NAME = 40
-export const LOG_NOTE = 500
-// eslint-disable-next-line no-control-regex
-export const NUL = /\0/
-export const ID = /^[\w-]+$/
-export const SEEN = ['overflowed', 'dry'] as const
-/** How the engine's maker lets fresh air in. */
-export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
-export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
 /** A number inside its field's limits, with messages for the person at the field. */

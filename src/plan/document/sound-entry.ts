@@ -5,7 +5,8 @@
 import { STATE_IDS } from '@/core/engine/states'
 import { isRecord, type Doc } from './count'
 import { LOG_FIELDS, READING_FIELDS, type Field } from './fields'
-import { ID, isDay, LOG_KINDS, LOG_NAME, LOG_NOTE, NUL, SEEN } from './schema'
+import { ID, LOG_KINDS, LOG_NAME, LOG_NOTE, NUL, SEEN } from './bounds'
+import { isDay } from './schema'
 
 const oneOf = (list: readonly string[], x: unknown): boolean => list.some((v) => v === x)
 const text = (x: unknown, most: number): boolean => typeof x === 'string' && x.length <= most && !NUL.test(x)

@@ -24,6 +24,12 @@ export const atState = (id: StateId): string =>
 const unpadded = (text: string): string =>
   text.replace(/^(\d+)\.(\d*?)0+(?=\s|$)/, (_, whole: string, rest: string) => (rest ? `${whole}.${rest}` : whole))
 
+/** A label that names the flow a figure is told at, in the flow unit of a build: "Drop at 100 l/min" as Drop at 3.53 cfm. */
+export const labelIn = (label: string, units: UnitChoice): string =>
+  units.flow === 'l/min'
+    ? label
+    : label.replace('100 l/min', quantityText(toSi('gasFlow', 100, 'l/min'), 'gasFlow', units, 3))
+
 /** Figures in SI as text in a build's units. */
 export const teller = (units: UnitChoice) => {
   const text =

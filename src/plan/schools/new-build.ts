@@ -2,7 +2,8 @@
 import { ACTIVITIES, type Activity } from '@/core/service/rates'
 import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import { USES, type Use } from '../catalogue/uses'
-import { FORMAT, FORMAT_VERSION, type Build, type Engine } from '../document/schema'
+import { FORMAT, FORMAT_VERSION } from '../document/bounds'
+import type { Build, Engine } from '../document/schema'
 import { SCHOOLS, schoolOf, variantOf } from './schools'
 
 export type Answers = {

@@ -1,12 +1,16 @@
 /** Whether it is worth it, and which way of plumbing suits an engine and its use: each laid out, mended at one press, analysed and told by its own numbers. */
 import { fullLoadState } from '@/core/engine/states'
-import type { Job } from '@/core/job'
+import { finish, type Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'
 import { analyse, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { lowered, teller, type Teller } from '../explain/words'
+import { atState, lowered, teller, type Teller } from '../explain/words'
+import { pulsates } from '../model/engine'
+import { TRACE } from '../model/paths'
 import { isSolved } from '../model/results'
+import { pulse } from '../studies/pulsation'
+import { LIMITS } from '../verdicts/limits'
 import type { Verdict } from '../verdicts/verdict'
 import { freshAirOf } from './fresh-air'
 import { SCHOOLS, variantOf, type School } from './schools'
@@ -102,7 +106,21 @@ const [POINTS_WATCH, POINTS_PART, POINTS_LOOK, POINTS_DRAIN] = [4, 0.8, 40, 15]
 export const unwashedShare = ({ injection, induction }: Build['engine']): number =>
   injection === 'direct' ? 1 : injection === 'dual' || induction !== 'na' ? 0.6 : 0.15
 
-type Laid = { readonly school: School; readonly mended: Mended; readonly interval: number; readonly weight: Weight }
+type Laid = {
+  readonly school: School
+  readonly mended: Mended
+  readonly interval: number
+  readonly weight: Weight
+  /** of a single or twin, at full load: what the pistons' pumping leaves in the crankcase on the mean, Pa gauge; its back-flow in kg/s */
+  readonly pulse: { readonly mean: number; readonly back: number } | undefined
+}
+
+/** Singles and twins are judged by the mean of the turn, not by still flow. */
+function pulseOf(build: Build): Laid['pulse'] {
+  if (!pulsates(build.engine)) return undefined
+  const p = finish(pulse(build, fullLoadState(build.engine.induction)))
+  return p.ok ? { mean: p.value.mean - p.value.ambientPa, back: p.value.back } : undefined
+}
 
 function lay(build: Build, school: School, today: string): Laid {
   const laid: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
@@ -113,12 +131,15 @@ function lay(build: Build, school: School, today: string): Laid {
     analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
   const interval = analysis.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
   const drains = parts.some((p) => p.kind === 'can' && p.drain)
+  const turned = pulseOf(m.build)
+  const pumped = turned !== undefined && turned.mean > LIMITS.crankcaseHigh ? 1 : 0
   return {
     school,
     mended: m,
     interval,
+    pulse: turned,
     weight: {
-      stops: count('stop'),
+      stops: count('stop') + pumped,
       unlawful: count('fix', true),
       fixes: count('fix'),
       oil: unwashedShare(build.engine) * analysis.intakeOil * 1e12,
@@ -181,6 +202,11 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
       ...(school.sealed || roadHours(build.duty.hours) === 0 ? [] : ['vented: not for the road']),
       ...(drains ? ['drains itself only if its return falls all the way'] : []),
       ...(full && !full.solved ? ['no answer at full load'] : []),
+      ...(laid.pulse
+        ? [
+            `with the pistons’ pumping ${say.signed(laid.pulse.mean)} ${atState(full!.id)}, ${laid.pulse.back > TRACE ? `${say.flow(laid.pulse.back)} breathed back in` : 'nothing breathed back in'}`,
+          ]
+        : []),
     ],
     because: next ? because(laid, next, say) : '',
   }

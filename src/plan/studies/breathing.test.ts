@@ -2,9 +2,10 @@
 import { analyse } from '../analyse'
 import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import type { SolvedState } from '../model/results'
-import { FORMAT_VERSION, type Build, type Part } from '../document/schema'
+import { FORMAT_VERSION } from '../document/bounds'
+import type { Build, Part } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { setField } from '../edit/deeds'
+import { setField, setLine } from '../edit/deeds'
 import { after } from '../testing'
 import { finish } from '@/core/job'
 import { engineMap } from './map'
@@ -258,4 +259,20 @@ describe('pulsation of a build', () => {
       at: 'engine.crankcaseCc',
     })
   })
+})
+
+test('breathers from 100 to 1000 mm are followed to a turn that repeats, at full load and on overrun', () => {
+  for (const engineClass of ['single', 'vtwin-na'] as const)
+    for (const lengthMm of [100, 600, 1000]) {
+      const b = after(
+        newBuild({ name: 'T', engineClass, use: 'track', ambientC: 20, units: 'metric', school: 'vented-return' }),
+        setLine('breather', { lengthMm }),
+      )
+      for (const state of ['pull', 'overrun'] as const) {
+        const r = finish(pulse(b, state))
+        expect([engineClass, lengthMm, state, r.ok]).toEqual([engineClass, lengthMm, state, true])
+        // no lower than the open air thinned by the pistons' own swing
+        if (r.ok) expect(r.value.mean).toBeGreaterThan(70_000)
+      }
+    }
 })

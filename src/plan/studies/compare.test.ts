@@ -1,4 +1,4 @@
-import { compare, comparisonSheet, conclusion } from './compare'
+import { compare, comparisonCsv, comparisonSheet, conclusion } from './compare'
 import { faultsOf, withFault } from '../faults/faults'
 import { differences } from './differences'
 import type { Build } from '../document/schema'
@@ -131,6 +131,12 @@ describe('which, and is it worth it', () => {
       for (const x of r.ranked.slice(0, -1)) expect(x.because).not.toBe('')
     }
   })
+  test('a single is told by the mean of the turn and by what it breathes back in', () => {
+    const r = rank('single', 'track')
+    const note = (key: string) => r.ranked[at(r, key)]!.notes.join(' ')
+    expect(note('vented-return')).toMatch(/pumping −\d.* kPa in pull, nothing breathed back in/)
+    expect(note('vented-can')).toMatch(/\d l\/min breathed back in/)
+  })
   test('a tank vent needs a tank', () => {
     expect(at(rank('i5-turbo', 'track'), 'tank-vent')).toBe(-1)
     expect(at(rank('v8-dry', 'track'), 'tank-vent')).toBeGreaterThanOrEqual(0)
@@ -166,4 +172,14 @@ describe('which of several plans to take', () => {
     expect(planName(changed, b.engine)).toBe('As the maker laid it, changed')
     expect(lawOf(changed, b.engine)).not.toMatch(/As approved/)
   })
+})
+
+test('the sheet for a spreadsheet has one figure a cell, plain numbers, and the unit in the head', () => {
+  const b = several('both-sides')
+  const [, ...rows] = comparisonCsv(b, finish(compare(b, DAY)))
+  for (const [head, ...cells] of rows) {
+    if (/^(Sealed)/.test(head!)) continue
+    for (const cell of cells) expect(cell).toMatch(/^(-?\d+(\.\d+)?(e-?\d+)?)?$/)
+  }
+  expect(rows.map((r) => r[0])).toContain('Crankcase, boost (kPa)')
 })

@@ -3,6 +3,7 @@ import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
+import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { analyse } from '../analyse'
 import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
@@ -193,5 +194,46 @@ export function comparisonSheet(
     ),
     row('Stop, fix, watch', (r) => `${r.open.stop}, ${r.open.fix}, ${r.open.watch}`),
     row('Law', (r) => `${r.sealed ? 'sealed' : 'vented'}. ${r.law}`),
+  ]
+}
+
+/** Rows for a spreadsheet: one figure a cell, its unit in the head, a plain minus; empty where there is none. */
+export function comparisonCsv(build: Build, rows: readonly Comparison[]): readonly (readonly string[])[] {
+  const figure = (head: string, d: Parameters<typeof shownUnit>[0], of: (r: Comparison) => number | undefined) => {
+    const unit = shownUnit(d, build.units)
+    const cell = (si: number | undefined) =>
+      si === undefined || !Number.isFinite(si) ? '' : String(Number(fromSi(d, si, unit).toPrecision(5)))
+    return [`${head} (${unitLabel(unit)})`, ...rows.map((r) => cell(of(r)))]
+  }
+  const plain = (head: string, of: (r: Comparison) => string | number | undefined) => [
+    head,
+    ...rows.map((r) => String(of(r) ?? '')),
+  ]
+  const states = (rows[0]?.states ?? []).flatMap((s, i) => {
+    const name = `Crankcase, ${STATE_NAMES[s.id].toLowerCase()}`
+    return [
+      figure(name, 'pressure', (r) => r.states[i]?.gauge),
+      figure(`${name}, low of four in five`, 'pressure', (r) => r.states[i]?.band?.low),
+      figure(`${name}, high of four in five`, 'pressure', (r) => r.states[i]?.band?.high),
+    ]
+  })
+  return [
+    plain('Plan', (r) => `${r.letter} ${r.name}`),
+    ...states,
+    figure('Oil to the intake', 'perDistance', (r) => r.intakeOil),
+    figure('Oil caught', 'perDistance', (r) => r.caught),
+    figure('Water caught', 'perDistance', (r) => r.water),
+    figure('Look within', 'distance', (r) => r.interval),
+    plain('Air past the throttle at idle (%)', (r) =>
+      r.bypass === undefined ? undefined : Math.round(r.bypass * 100),
+    ),
+    figure('Highest pressure at a can', 'pressure', (r) => r.canHighest),
+    plain('Parts', (r) => r.parts),
+    plain('Joints', (r) => r.joints),
+    figure('Hose', 'length', (r) => r.hoseM),
+    plain('Stops', (r) => r.open.stop),
+    plain('Fixes', (r) => r.open.fix),
+    plain('Watches', (r) => r.open.watch),
+    plain('Sealed', (r) => (r.sealed ? 'yes' : 'no')),
   ]
 }

@@ -3,6 +3,7 @@ import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { CRANKCASE_INDEX, crankcaseVolume, volumeRange } from '@/core/pulsation/crankcase'
 import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
+import { segmented } from '@/core/pulsation/segments'
 import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
@@ -35,12 +36,6 @@ function volumesOf(r: Resolved, engine: Engine): Record<string, number> {
     if (p.kind === 'can')
       for (const end of ['in', 'out']) add(nodeOf.get(`${p.id}.${end}`), toSi('volume', p.bowlMl, 'ml') * CAN_SHARE)
   }
-  for (const { kind, from, to, shape } of r.lines.values()) {
-    if (kind !== 'hose') continue
-    const half = (Math.PI * shape.boreM ** 2 * shape.lengthM) / 8
-    add(from, half)
-    add(to, half)
-  }
   return sum
 }
 
@@ -55,8 +50,11 @@ export type Pulse = Pulsation & {
   readonly back: number
 }
 
-/** Pulsation of the active circuit in one state. Yields the share done. */
-export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
+/**
+ * Pulsation of the active circuit in one state. Yields the share done.
+ * @param index of the gas in the spaces: 1.3, and from 1.0 to 1.4 as a range
+ */
+export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE_INDEX): Job<Result<Pulse>> {
   if (!pulsates(build.engine))
     return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
   const r = resolve(activeVariant(build))
@@ -75,9 +73,9 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   const turned = crankcaseVolume(pumping)
   const network = networkOf(r, state, engine.amb, blowByIn(engine, state))
   const input: PulseNetwork = {
-    network,
-    index: CRANKCASE_INDEX,
-    volumes: volumesOf(r, build.engine),
+    ...segmented(network, volumesOf(r, build.engine), state.rpm / 60),
+    index,
+    referencePa: engine.amb.pressurePa,
     pumped: {
       node,
       at: (t, space) => {
@@ -112,6 +110,9 @@ export function* pulse(build: Build, stateId: StateId): Job<Result<Pulse>> {
   })
 }
 
+/** Polytropic index as a range (methods 4). */
+const INDEX_RANGE = [1, 1.4] as const
+
 export type PulseChange = {
   /** the part or line that is changed */ readonly of: string
   readonly what: 'seat' | 'bore' | 'length'
@@ -120,6 +121,8 @@ export type PulseChange = {
 }
 export type PulseStudy = {
   readonly now: Pulse
+  /** means with the gas as hot as its walls, and as cold as it makes itself: what the index leaves open, Pa absolute */
+  readonly mean: readonly [low: number, high: number] | undefined
   readonly changes: readonly (PulseChange & { readonly pulse: Pulse | undefined })[]
 }
 
@@ -154,10 +157,10 @@ function changesOf(build: Build): PulseChange[] {
 
 export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStudy>> {
   const changes = changesOf(build)
-  const share = 1 / (changes.length + 1)
+  const share = 1 / (changes.length + 3)
   let done = 0
-  const part = function* (b: Build): Job<Result<Pulse>> {
-    const job = pulse(b, stateId)
+  const part = function* (b: Build, index?: number): Job<Result<Pulse>> {
+    const job = pulse(b, stateId, index)
     for (;;) {
       const step = job.next()
       if (step.done) {
@@ -169,11 +172,21 @@ export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStu
   }
   const now = yield* part(build)
   if (!now.ok) return now
+  const means: number[] = []
+  for (const index of INDEX_RANGE) {
+    const end = yield* part(build, index)
+    if (end.ok) means.push(end.value.mean)
+  }
   const results: PulseStudy['changes'][number][] = []
   for (const change of changes) {
     const then = applyEdits(build, change.edits)
     const got = then.ok ? yield* part(then.value) : undefined
     results.push({ ...change, pulse: got?.ok ? got.value : undefined })
   }
-  return ok({ now: now.value, changes: results })
+  const all = [...means, now.value.mean]
+  return ok({
+    now: now.value,
+    mean: means.length === INDEX_RANGE.length ? [Math.min(...all), Math.max(...all)] : undefined,
+    changes: results,
+  })
 }

@@ -1,5 +1,6 @@
 /** The inputs that are estimated or read with an error: how far each may be off, and what measurement would replace it. */
-import { unitLabel, fromSi } from '@/core/units/units'
+import { quantityText } from '@/core/units/format'
+import { fromSi, toSi, unitLabel } from '@/core/units/units'
 import {
   END_FIELDS,
   ENGINE_FIELDS,
@@ -16,6 +17,7 @@ import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 import { barbOf, portLoss, resolve } from '../model/resolve'
+import { labelIn, lowered } from '../explain/words'
 import { FRESH_HOLE } from '../schools/fresh-air'
 
 /** Standard deviations between the middle and the 90 % point. */
@@ -51,10 +53,11 @@ function moved(value: number, s: Spread, z: number, { min, max }: Pick<Field, 'm
   const to = isFactor(s) ? value * Math.exp(sigmaOf(s.times) * z) : value + widthOf(s) * z
   return value < min || value > max ? to : Math.min(max, Math.max(min, to))
 }
-function tellSpread(s: Spread, field: Field | Curve): string {
+function tellSpread(s: Spread, field: Field | Curve, units: Build['units']): string {
   if (isFactor(s)) return `×/÷ ${s.times}`
-  const unit = !isCurve(field) && field.kept ? ` ${unitLabel(KEPT[field.kept][1])}` : ''
-  return `± ${s.plus}${unit}`
+  if (isCurve(field) || !field.kept) return `± ${s.plus}`
+  const [dimension, unit] = KEPT[field.kept]
+  return `± ${quantityText(toSi(dimension, s.plus, unit), dimension, units, 2)}`
 }
 
 function blowByInput(build: Build): Uncertain {
@@ -68,7 +71,7 @@ function blowByInput(build: Build): Uncertain {
       id: 'blowBy',
       name: `Blow-by of ${engine.rings} rings`,
       measure: field.measure,
-      range: tellSpread(field.spread, field),
+      range: tellSpread(field.spread, field, build.units),
       left: 0.05 / widthOf(field.spread),
       step: stepOf(field.spread, field),
       edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: moved(from, field.spread, z, field) }],
@@ -102,7 +105,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
     id,
     name: field.label,
     measure: field.measure,
-    range: tellSpread(spread, field),
+    range: tellSpread(spread, field, build.units),
     step: stepOf(spread, field),
     left: widthOf(field.measured) / widthOf(spread),
     edits: (z) => [{ op: 'set', path: ['engine', key], value: moved(from, spread, z, field) }],
@@ -121,7 +124,7 @@ function cruiseManifold(build: Build): Uncertain[] {
       id: 'cruiseManifold',
       name: 'Manifold at cruise, absolute',
       measure: field.measure,
-      range: tellSpread(field.spread, field),
+      range: tellSpread(field.spread, field, build.units),
       step: stepOf(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => [
@@ -151,7 +154,7 @@ function barbInput(build: Build): Uncertain[] {
       id: 'barbs',
       name: 'Barbs inside the hoses',
       measure: field.measure,
-      range: tellSpread(field.spread, field),
+      range: tellSpread(field.spread, field, build.units),
       step: stepOf(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) =>
@@ -175,7 +178,7 @@ function coverInput(build: Build): Uncertain[] {
       id: 'coverPorts',
       name: 'Baffles and nipples of the covers',
       measure: field.measure,
-      range: tellSpread(spread, field),
+      range: tellSpread(spread, field, build.units),
       step: stepOf(spread, field),
       left: widthOf(field.measured) / widthOf(spread),
       edits: (z) =>
@@ -196,7 +199,7 @@ function holeInputs(build: Build): Uncertain[] {
     id,
     name: 'Fresh-air hole',
     measure: field.measure,
-    range: tellSpread(field.spread, field),
+    range: tellSpread(field.spread, field, build.units),
     left: widthOf(field.measured) / widthOf(field.spread),
     step: stepOf(field.spread, field),
     from: { value: boreMm, unit: 'mm' },
@@ -228,9 +231,9 @@ function partInputs(build: Build, p: Part): Uncertain[] {
     return [
       {
         id: `${p.id} ${key}`,
-        name: `${p.name}, ${field.label.toLowerCase()}`,
+        name: `${p.name}, ${lowered(labelIn(field.label, build.units))}`,
         measure: field.measure ?? 'measure it',
-        range: tellSpread(spread, field),
+        range: tellSpread(spread, field, build.units),
         step: stepOf(spread, field),
         left: widthOf(field.measured) / widthOf(spread),
         edits: (z) => [

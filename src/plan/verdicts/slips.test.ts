@@ -86,8 +86,8 @@ const SLIPS: readonly Slip[] = [
     make('stock'),
     make('stock', 'i5-turbo', (b) => {
       const v = activeVariant(b)
-      const with_ = { ...v, id: 'b', name: 'With', parts: [...v.parts, sensor('s', 'Sensor')] }
-      return [{ op: 'insert', path: ['variants', 'b'], value: with_, before: null }]
+      const other = { ...v, id: 'b', name: 'With', parts: [...v.parts, sensor('s', 'Sensor')] }
+      return [{ op: 'insert', path: ['variants', 'b'], value: other, before: null }]
     }),
   ],
   [

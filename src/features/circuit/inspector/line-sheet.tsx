@@ -2,7 +2,8 @@
 /** A line's ends and bends. */
 import { Plus, Trash2 } from 'lucide-react'
 import { BEND_FIELDS, END_FIELDS } from '@/plan/document/fields'
-import { MAX_BENDS, type Line, type LineEnd } from '@/plan/document/schema'
+import { MAX_BENDS } from '@/plan/document/bounds'
+import type { Line, LineEnd } from '@/plan/document/schema'
 import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { Select } from '@/ui/select'

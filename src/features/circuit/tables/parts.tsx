@@ -1,6 +1,7 @@
 'use client'
 /** The parts of the circuit as a plain table: which, how big, what it does. */
 import { quantityText } from '@/core/units/format'
+import type { UnitChoice } from '@/core/units/units'
 import { CANS } from '@/plan/catalogue/cans'
 import { CHECKS, PCVS } from '@/plan/catalogue/valves'
 import { PART_FIELDS } from '@/plan/document/fields'
@@ -8,6 +9,7 @@ import { isThrough, KINDS } from '@/plan/document/kinds'
 import type { Part } from '@/plan/document/schema'
 import { measurePart, setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
+import { teller } from '@/plan/explain/words'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/field'
 import { Figure } from '../../workspace/figure'
@@ -48,9 +50,14 @@ type Choice = { key: string; name: string; about: string; spec: object }
 const choicesOf = (part: Part): readonly Choice[] | undefined =>
   part.kind === 'can' ? CANS : part.kind === 'pcv' ? PCVS : part.kind === 'check' ? CHECKS : undefined
 
+/** A check is named by its seat, in the units in use. */
+const nameIn = (c: Choice, units: UnitChoice): string =>
+  'seatMm' in c.spec && typeof c.spec.seatMm === 'number' ? `${teller(units).mm(c.spec.seatMm)} seat` : c.name
+
 /** Which of the catalogue's, or the builder's own. */
 function Model({ part, choices }: { part: Part; choices: readonly Choice[] }) {
   const act = useWorkspace((s) => s.act)
+  const units = useUnits()
   const model = 'model' in part ? part.model : undefined
   const known = choices.some((c) => c.key === model)
   const own = { value: 'own', name: 'Own figures', about: 'measured or corrected' }
@@ -58,7 +65,10 @@ function Model({ part, choices }: { part: Part; choices: readonly Choice[] }) {
     <Select
       label={`${part.name}, kind`}
       value={known ? model! : 'own'}
-      options={[...choices.map((c) => ({ value: c.key, name: c.name, about: c.about })), ...(known ? [] : [own])]}
+      options={[
+        ...choices.map((c) => ({ value: c.key, name: nameIn(c, units), about: c.about })),
+        ...(known ? [] : [own]),
+      ]}
       onChange={(key) => {
         const found = choices.find((c) => c.key === key)
         if (found) act(setPart(part.id, { ...found.spec, measured: undefined }), `${part.name}: ${found.name}`)

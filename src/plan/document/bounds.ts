@@ -1,0 +1,22 @@
+/** What a build's file is called and how much it may hold: known without the schema, which weighs a page down. */
+export const FORMAT = 'ivent-build'
+export const FORMAT_VERSION = 3
+export const MAX_PARTS = 80
+export const MAX_LINES = 120
+export const MAX_LOG = 5000
+export const MAX_VARIANTS = 12
+export const MAX_PORTS = 24
+export const MAX_BENDS = 30
+export const MAX_STAGES = 6
+export const MAX_POINTS = 40
+export const MAX_MEASURED = 20
+/** Longest texts of a log entry: what it names, and its note. */
+export const LOG_NAME = 40
+export const LOG_NOTE = 500
+// eslint-disable-next-line no-control-regex
+export const NUL = /\0/
+export const ID = /^[\w-]+$/
+export const SEEN = ['overflowed', 'dry'] as const
+/** How the engine's maker lets fresh air in. */
+export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
+export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
