@@ -86,18 +86,16 @@ test('first page under 200 kB of compressed script, stations under 350', async (
   const weigh = async (path: string): Promise<number> => {
     const context = await browser.newContext()
     const page = await context.newPage()
-    let bytes = 0
+    const scripts: Promise<number>[] = []
     page.on('requestfinished', (request) => {
-      if (request.resourceType() === 'script')
-        void request.sizes().then((s) => {
-          bytes += s.responseBodySize
-        })
+      if (request.resourceType() === 'script') scripts.push(request.sizes().then((s) => s.responseBodySize))
     })
     await page.goto(path)
     await page.waitForLoadState('networkidle')
     // the log's chart is loaded last, and counts
     if (path.endsWith('/log')) await page.locator('svg.recharts-surface').first().waitFor()
     await page.waitForTimeout(300)
+    const bytes = (await Promise.all(scripts)).reduce((sum, b) => sum + b, 0)
     await context.close()
     return bytes / 1000
   }

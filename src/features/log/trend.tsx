@@ -1,7 +1,7 @@
 'use client'
 /** Oil found at each emptying against what was to be expected then, as a rate. */
 import { day } from '@/ui/dates'
-import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
+import { Bar, CartesianGrid, ComposedChart, Line, Tooltip, XAxis, YAxis } from 'recharts'
 import { multiplierAt } from '@/core/service/learn'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
@@ -30,47 +30,50 @@ export function Trend({ can }: { can: CanForecast }) {
         <span className="text-xs text-soft">{unitLabel(unit)}</span>
       </figcaption>
       <div className="h-52">
-        <ResponsiveContainer>
-          <ComposedChart data={rows} margin={{ top: 12, right: 8, bottom: 0, left: -14 }}>
-            <CartesianGrid stroke="var(--rule)" vertical={false} />
-            <XAxis dataKey="date" tick={text} stroke="var(--rule-strong)" />
-            <YAxis tick={text} stroke="var(--rule-strong)" tickFormatter={(v: number) => formatNumber(v, 3)} />
-            <Tooltip
-              contentStyle={{
-                background: 'var(--sheet)',
-                border: '1.5px solid var(--ink)',
-                borderRadius: 3,
-                color: 'var(--ink)',
-              }}
-              cursor={{ fill: 'var(--well)' }}
-            />
-            <Bar
-              dataKey="oil"
-              name="oil found"
-              stackId="found"
-              fill="var(--oil-laden)"
-              maxBarSize={34}
-              isAnimationActive={false}
-            />
-            <Bar
-              dataKey="water"
-              name="water found"
-              stackId="found"
-              fill="var(--water)"
-              maxBarSize={34}
-              isAnimationActive={false}
-            />
-            <Line
-              dataKey="expected"
-              name="oil expected now"
-              stroke="var(--ink)"
-              strokeWidth={2}
-              strokeDasharray="5 4"
-              dot={{ r: 3, fill: 'var(--paper)', stroke: 'var(--ink)' }}
-              isAnimationActive={false}
-            />
-          </ComposedChart>
-        </ResponsiveContainer>
+        <ComposedChart
+          responsive
+          style={{ width: '100%', height: '100%' }}
+          data={rows}
+          margin={{ top: 12, right: 8, bottom: 0, left: -14 }}
+        >
+          <CartesianGrid stroke="var(--rule)" vertical={false} />
+          <XAxis dataKey="date" tick={text} stroke="var(--rule-strong)" />
+          <YAxis tick={text} stroke="var(--rule-strong)" tickFormatter={(v: number) => formatNumber(v, 3)} />
+          <Tooltip
+            contentStyle={{
+              background: 'var(--sheet)',
+              border: '1.5px solid var(--ink)',
+              borderRadius: 3,
+              color: 'var(--ink)',
+            }}
+            cursor={{ fill: 'var(--well)' }}
+          />
+          <Bar
+            dataKey="oil"
+            name="oil found"
+            stackId="found"
+            fill="var(--oil-laden)"
+            maxBarSize={34}
+            isAnimationActive={false}
+          />
+          <Bar
+            dataKey="water"
+            name="water found"
+            stackId="found"
+            fill="var(--water)"
+            maxBarSize={34}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="expected"
+            name="oil expected now"
+            stroke="var(--ink)"
+            strokeWidth={2}
+            strokeDasharray="5 4"
+            dot={{ r: 3, fill: 'var(--paper)', stroke: 'var(--ink)' }}
+            isAnimationActive={false}
+          />
+        </ComposedChart>
       </div>
       <p className="text-xs text-soft">
         <span className="text-oil" aria-hidden>

@@ -3,7 +3,8 @@ import Link from 'next/link'
 import type { UnitChoice } from '@/core/units/units'
 import { teller } from '@/plan/explain/words'
 import { SCHOOLS } from '@/plan/schools/schools'
-import { RULES } from '@/plan/verdicts/rules'
+import { PAGES } from '@/plan/verdicts/pages'
+import { RULE_IDS } from '@/plan/verdicts/verdict'
 import { Mark } from '@/ui/marks'
 
 const CAUTIONS = [
@@ -65,22 +66,22 @@ function Rules({ units }: { units: UnitChoice }) {
       <h2 id="rules" className="pt-6 text-xl">
         What the verdicts judge by
       </h2>
-      {RULES.map(({ id, page }) => (
+      {RULE_IDS.map((id) => (
         <article
           key={id}
           id={id}
           className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]"
         >
-          <h3 className="text-base">{page.title}</h3>
+          <h3 className="text-base">{PAGES[id].title}</h3>
           <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
             <dt className="text-soft">Looks at</dt>
-            <dd>{page.looks}</dd>
+            <dd>{PAGES[id].looks}</dd>
             <dt className="text-soft">Turns</dt>
-            <dd>{page.turns(say)}</dd>
+            <dd>{PAGES[id].turns(say)}</dd>
             <dt className="text-soft">Why</dt>
-            <dd>{page.why}</dd>
+            <dd>{PAGES[id].why}</dd>
             <dt className="text-soft">To do</dt>
-            <dd>{page.does}</dd>
+            <dd>{PAGES[id].does}</dd>
           </dl>
         </article>
       ))}

@@ -1,7 +1,8 @@
 'use client'
 /** The working of one figure: relation, inputs with where they come from, what it depends on most, source. */
 import { useMemo, useState } from 'react'
-import { type FigureRef, workingOf } from '@/plan/explain/figures'
+import type { FigureRef } from '@/plan/explain/figures'
+import { workingOf } from '@/plan/explain/workings'
 import { influences } from '@/plan/studies/sensitivity'
 import type { Origin } from '@/plan/explain/figure'
 import { QuantityText } from '@/ui/quantity'

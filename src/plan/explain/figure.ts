@@ -39,9 +39,13 @@ export type Figure<K extends FigureKind = FigureKind> = {
   readonly dimension: Quantity['dimension']
   /** its value in SI; undefined when its state has no answer */
   readonly read: (build: Build, a: Worked, ref: RefOf<K>) => number | undefined
-  /** where it comes from; asked only when it has a value */
-  readonly working: (build: Build, a: Worked, ref: RefOf<K>) => Omit<Working, 'result'>
 }
+/** Where a kind of figure comes from; asked only when it has a value. */
+export type WorkingOf<K extends FigureKind = FigureKind> = (
+  build: Build,
+  a: Worked,
+  ref: RefOf<K>,
+) => Omit<Working, 'result'>
 
 export const input = (name: string, si: number, dimension: Quantity['dimension'], origin: Origin): Input => ({
   name,

@@ -1,31 +1,98 @@
-/** Every kind of figure by name. */
+/** Every kind of figure by name: its dimension and where it is read. Workings, which are long, are in `workings.ts`. */
+import { OIL_POURED } from '@/core/gas/oil'
+import { multiplierAt } from '@/core/service/learn'
 import type { Build } from '../document/schema'
-import type { Worked } from '../model/results'
-import type { Figure, FigureKind, FigureRef, Working } from './figure'
-import { distance, fillNow, multiplier } from './figures/can'
-import { intakeOil, kept, oil } from './figures/oil'
-import { drop, flow, velocity } from './figures/passage'
-import { air, blowBy, bypass, capacity, crankcase, inletDepression, manifold } from './figures/state'
+import { activeVariant } from '../edit/edit'
+import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
+import { stateIn, type Figure, type FigureKind, type FigureRef } from './figure'
 
 export type { FigureRef, Quantity } from './figure'
 
+const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
+
 const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
-  crankcase,
-  blowBy,
-  capacity,
-  air,
-  inletDepression,
-  manifold,
-  flow,
-  velocity,
-  drop,
-  oil,
-  kept,
-  fillNow,
-  distance,
-  multiplier,
-  bypass,
-  intakeOil,
+  crankcase: {
+    dimension: 'pressure',
+    read: (_, a, ref) => solvedIn(a, ref.state)?.crankcaseGauge,
+  },
+  blowBy: {
+    dimension: 'gasFlow',
+    read: (_, a, ref) => stateIn(a, ref.state)?.blowBy,
+  },
+  capacity: {
+    dimension: 'gasFlow',
+    read: (_, a, ref) => a.capacity[ref.state],
+  },
+  air: {
+    dimension: 'gasFlow',
+    read: (_, a, ref) => stateIn(a, ref.state)?.operating.airKgS,
+  },
+  inletDepression: {
+    dimension: 'pressure',
+    read: (_, a, ref) => stateIn(a, ref.state)?.operating.inletDepressionPa,
+  },
+  manifold: {
+    dimension: 'pressure',
+    read: (_, a, ref) => {
+      const s = stateIn(a, ref.state)
+      return s && s.operating.manifoldPa - a.engine.amb.pressurePa
+    },
+  },
+  flow: {
+    dimension: 'gasFlow',
+    read: (_, a, ref) => solvedIn(a, ref.state)?.passages[ref.id]?.flow,
+  },
+  velocity: {
+    dimension: 'speed',
+    read: (_, a, ref) => solvedIn(a, ref.state)?.passages[ref.id]?.velocity,
+  },
+  drop: {
+    dimension: 'pressure',
+    read: (_, a, ref) => {
+      const p = solvedIn(a, ref.state)?.passages[ref.id]
+      return p && p.gaugeFrom - p.gaugeTo
+    },
+  },
+  oil: {
+    dimension: 'liquidRate',
+    read: (_, a, ref) => {
+      const s = solvedIn(a, ref.state)
+      return s && oilSum(s.passages[ref.id]?.oil) / OIL_POURED
+    },
+  },
+  kept: {
+    dimension: 'share',
+    read: (_, a, ref) => {
+      const c = solvedIn(a, ref.state)?.cans[ref.id]
+      return c && oilSum(c.oilIn) > 0 ? oilSum(c.caught) / oilSum(c.oilIn) : undefined
+    },
+  },
+  fillNow: {
+    dimension: 'volume',
+    read: (_, a, ref) => canOf(a, ref.id)?.now.mid,
+  },
+  distance: {
+    dimension: 'distance',
+    read: (_, a, ref) => canOf(a, ref.id)?.distance.mid,
+  },
+  multiplier: {
+    dimension: 'number',
+    read: (_, a, ref) => {
+      const c = canOf(a, ref.id)
+      return c && multiplierAt(c.multiplier, 0.5)
+    },
+  },
+  bypass: {
+    dimension: 'share',
+    read: (build, a) => {
+      const s = solvedIn(a, 'idle')
+      return s && bypassShare(s, activeVariant(build).parts)
+    },
+  },
+  intakeOil: {
+    dimension: 'perDistance',
+    read: (_, a) => a.intakeOil,
+  },
 }
 /** The table's types follow the name; a single name loses that. */
 const figureOf = (ref: FigureRef) => FIGURES[ref.kind] as Figure
@@ -39,11 +106,3 @@ export const isOfCan = (ref: FigureRef): boolean =>
 /** The figure's value in SI; undefined when its state has no answer. */
 export const readFigure = (build: Build, a: Worked, ref: FigureRef): number | undefined =>
   figureOf(ref).read(build, a, ref as never)
-
-/** Working of a figure; undefined when the figure has no value. */
-export function workingOf(build: Build, a: Worked, ref: FigureRef): Working | undefined {
-  const figure = figureOf(ref)
-  const si = figure.read(build, a, ref as never)
-  if (si === undefined || !Number.isFinite(si)) return undefined
-  return { result: { si, dimension: figure.dimension }, ...figure.working(build, a, ref as never) }
-}

@@ -1,5 +1,5 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
-import { differenceInCalendarDays, addDays, formatISO, parseISO } from 'date-fns'
+import { differenceInCalendarDays, addDays, lightFormat } from 'date-fns'
 import { gathered, untilFull } from '@/core/service/fill'
 import {
   BLANK,
@@ -18,6 +18,9 @@ import type { Build, LogEntry, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
+
+/** A day of the calendar as this machine's own midnight. */
+const midnight = (iso: string): Date => new Date(`${iso}T00:00`)
 
 /** What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest when they were noted. */
 function predictedFor(
@@ -150,7 +153,7 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
     )
     const last = build.log[build.log.length - 1]
     const perDay = (build.duty.kmPerYear * 1000) / 365.25
-    const days = last ? Math.max(0, differenceInCalendarDays(parseISO(today), parseISO(last.date))) : 0
+    const days = last ? Math.max(0, differenceInCalendarDays(midnight(today), midnight(last.date))) : 0
     const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
     const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
     const distance = untilFull(rate, bowlM3)
@@ -175,7 +178,7 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
         checkBy,
         checkDate:
           Number.isFinite(daysLeft) && daysLeft < 3660
-            ? formatISO(addDays(parseISO(today), Math.floor(daysLeft)), { representation: 'date' })
+            ? lightFormat(addDays(midnight(today), Math.floor(daysLeft)), 'yyyy-MM-dd')
             : undefined,
         known: all !== undefined,
         history,

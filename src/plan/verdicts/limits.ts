@@ -20,6 +20,8 @@ export const LIMITS = {
   wetVelocityFix: 2,
   /** a sealed crankcase that the pistons swing by more than this either way is worth a one-way valve */
   pulsation: 3000,
+  /** a column of oil in a return that a bay's height rarely overcomes, m */
+  drainColumn: 0.3,
   /** oil to the intake at full load that matters on a direct-injected or charged engine, kg/h */
   intakeOilFix: 0.02,
 } as const

@@ -59,8 +59,37 @@ export type RulePage = {
   readonly does: string
 }
 
+/** Every rule, in the order of the gas's way. */
+export const RULE_IDS = [
+  'not-solved',
+  'boost-in-crankcase',
+  'can-sees-boost',
+  'crankcase-pressure',
+  'fresh-air',
+  'idle-bypass',
+  'breather-unprotected',
+  'velocity',
+  'pulsation',
+  'unjoined',
+  'fill',
+  'freezing',
+  'oil-water',
+  'can-swapped',
+  'drain-back',
+  'valve-idle',
+  'vacuum-leak',
+  'open-end',
+  'vented-street',
+  'catch-rule',
+  'stuck-valve',
+  'sensor-lost',
+  'port-open',
+  'relief-open',
+  'dry-can',
+] as const
+export type RuleId = (typeof RULE_IDS)[number]
+
 export type Rule = {
-  readonly id: string
-  readonly page: RulePage
+  readonly id: RuleId
   readonly judge: (c: Case) => readonly Finding[]
 }

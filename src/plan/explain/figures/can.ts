@@ -1,7 +1,7 @@
 /** Figures of a can over time: what it likely holds, when it is full, what its log has taught. */
 import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/learn'
 import type { CanForecast, Worked } from '../../model/results'
-import { input, type Figure, type Input } from '../figure'
+import { input, type WorkingOf, type Input } from '../figure'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
@@ -16,49 +16,34 @@ const ratesOf = (c: CanForecast): Input[] => [
   input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
 ]
 
-export const fillNow: Figure<'fillNow'> = {
-  dimension: 'volume',
-  read: (_, a, ref) => canOf(a, ref.id)?.now.mid,
-  working: (_, a, ref) => {
-    const c = canOf(a, ref.id)!
-    const since = c.emptyAt === undefined ? 0 : c.odometerNow - c.emptyAt
-    return {
-      title: `${c.name}, likely content`,
-      relation: 'distance since emptied × (oil × multiplier + water × its own)',
-      source: SOURCE,
-      inputs: [input('Distance since emptied', since, 'distance', 'computed'), ...ratesOf(c)],
-    }
-  },
+export const fillNow: WorkingOf<'fillNow'> = (_, a, ref) => {
+  const c = canOf(a, ref.id)!
+  const since = c.emptyAt === undefined ? 0 : c.odometerNow - c.emptyAt
+  return {
+    title: `${c.name}, likely content`,
+    relation: 'distance since emptied × (oil × multiplier + water × its own)',
+    source: SOURCE,
+    inputs: [input('Distance since emptied', since, 'distance', 'computed'), ...ratesOf(c)],
+  }
 }
 
-export const distance: Figure<'distance'> = {
-  dimension: 'distance',
-  read: (_, a, ref) => canOf(a, ref.id)?.distance.mid,
-  working: (_, a, ref) => {
-    const c = canOf(a, ref.id)!
-    return {
-      title: `${c.name}, distance to full`,
-      relation: 'bowl / (oil × multiplier + water × its own)',
-      source: SOURCE,
-      inputs: [input('Bowl below the port', c.bowlM3, 'volume', 'entered'), ...ratesOf(c)],
-      note: 'The range runs from one car in ten to nine in ten.',
-    }
-  },
+export const distance: WorkingOf<'distance'> = (_, a, ref) => {
+  const c = canOf(a, ref.id)!
+  return {
+    title: `${c.name}, distance to full`,
+    relation: 'bowl / (oil × multiplier + water × its own)',
+    source: SOURCE,
+    inputs: [input('Bowl below the port', c.bowlM3, 'volume', 'entered'), ...ratesOf(c)],
+    note: 'The range runs from one car in ten to nine in ten.',
+  }
 }
 
-export const multiplier: Figure<'multiplier'> = {
-  dimension: 'number',
-  read: (_, a, ref) => {
-    const c = canOf(a, ref.id)
-    return c && multiplierAt(c.multiplier, 0.5)
-  },
-  working: (_, a, ref) => {
-    const c = canOf(a, ref.id)!
-    return {
-      title: `${c.name}, multiplier`,
-      relation: 'what the emptyings found / what the model said',
-      source: SOURCE,
-      inputs: c.history.slice(-6).map((h) => input(`${h.date}, found`, h.found.oil, 'volume', 'measured')),
-    }
-  },
+export const multiplier: WorkingOf<'multiplier'> = (_, a, ref) => {
+  const c = canOf(a, ref.id)!
+  return {
+    title: `${c.name}, multiplier`,
+    relation: 'what the emptyings found / what the model said',
+    source: SOURCE,
+    inputs: c.history.slice(-6).map((h) => input(`${h.date}, found`, h.found.oil, 'volume', 'measured')),
+  }
 }

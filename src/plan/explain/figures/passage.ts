@@ -10,7 +10,7 @@ import { activeVariant } from '../../edit/edit'
 import { resolve } from '../../model/resolve'
 import { solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
 import { gasDensity } from '../../model/states'
-import { input, named, SOLVER, type Figure, type Input, type Quantity, type RefOf, type Working } from '../figure'
+import { input, named, SOLVER, type WorkingOf, type Input, type Quantity, type RefOf, type Working } from '../figure'
 
 type Here = { readonly build: Build; readonly s: SolvedState; readonly p: Passage; readonly ambientPa: number }
 
@@ -74,41 +74,26 @@ const nothingRuns = (p: Passage) => ({
   inputs: endsOf(p),
 })
 
-export const flow: Figure<'flow'> = {
-  dimension: 'gasFlow',
-  read: (_, a, ref) => solvedIn(a, ref.state)?.passages[ref.id]?.flow,
-  working: (build, a, ref) => byLaw(hereOf(build, a, ref), ref),
-}
+export const flow: WorkingOf<'flow'> = (build, a, ref) => byLaw(hereOf(build, a, ref), ref)
 
-export const drop: Figure<'drop'> = {
-  dimension: 'pressure',
-  read: (_, a, ref) => {
-    const p = solvedIn(a, ref.state)?.passages[ref.id]
-    return p && p.gaugeFrom - p.gaugeTo
-  },
-  working: (build, a, ref) => byLaw(hereOf(build, a, ref), ref),
-}
+export const drop: WorkingOf<'drop'> = (build, a, ref) => byLaw(hereOf(build, a, ref), ref)
 
-export const velocity: Figure<'velocity'> = {
-  dimension: 'speed',
-  read: (_, a, ref) => solvedIn(a, ref.state)?.passages[ref.id]?.velocity,
-  working: (build, a, ref) => {
-    const { s, p, ambientPa } = hereOf(build, a, ref)
-    const r = resolve(activeVariant(build))
-    const title = `${r.variant.lines.find((l) => l.id === ref.id)?.name ?? ''}, velocity ${named(s.id)}`
-    if (Math.abs(p.flow) < 1e-7) return { title, ...nothingRuns(p) }
-    const rho = gasDensity(s.operating, (p.gaugeFrom + p.gaugeTo) / 2, ambientPa)
-    return {
-      title,
-      relation: 'mass flow / (density × bore area)',
-      source: 'Continuity; density at the mean pressure and crankcase gas temperature.',
-      inputs: [
-        ...endsOf(p),
-        input('Bore', r.lines.get(ref.id)?.shape.boreM ?? 0, 'length', 'entered'),
-        input('Gas density', rho, 'concentration', 'computed'),
-      ],
-    }
-  },
+export const velocity: WorkingOf<'velocity'> = (build, a, ref) => {
+  const { s, p, ambientPa } = hereOf(build, a, ref)
+  const r = resolve(activeVariant(build))
+  const title = `${r.variant.lines.find((l) => l.id === ref.id)?.name ?? ''}, velocity ${named(s.id)}`
+  if (Math.abs(p.flow) < 1e-7) return { title, ...nothingRuns(p) }
+  const rho = gasDensity(s.operating, (p.gaugeFrom + p.gaugeTo) / 2, ambientPa)
+  return {
+    title,
+    relation: 'mass flow / (density × bore area)',
+    source: 'Continuity; density at the mean pressure and crankcase gas temperature.',
+    inputs: [
+      ...endsOf(p),
+      input('Bore', r.lines.get(ref.id)?.shape.boreM ?? 0, 'length', 'entered'),
+      input('Gas density', rho, 'concentration', 'computed'),
+    ],
+  }
 }
 
 function relationOf(part: Part | undefined): string {

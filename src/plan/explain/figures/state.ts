@@ -5,9 +5,9 @@ import type { Build, Override } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
 import { measuredFlow } from '../../model/engine'
 import { resolve } from '../../model/resolve'
-import { bypassShare, solvedIn } from '../../model/results'
+import { solvedIn } from '../../model/results'
 import { LIMITS } from '../../verdicts/limits'
-import { input, named, SOLVER, stateIn, type Figure, type Input, type Origin } from '../figure'
+import { input, named, SOLVER, stateIn, type WorkingOf, type Input, type Origin } from '../figure'
 import { STATE_NAMES } from '../words'
 
 const overridden = (build: Build, state: keyof Build['engine']['overrides'], key: keyof Override): Origin =>
@@ -21,165 +21,131 @@ const boresOf = (build: Build): Input[] => {
   )
 }
 
-export const crankcase: Figure<'crankcase'> = {
-  dimension: 'pressure',
-  read: (_, a, ref) => solvedIn(a, ref.state)?.crankcaseGauge,
-  working: (build, a, ref) => {
-    const s = solvedIn(a, ref.state)!
-    const measured = a.engine.leakFrom === 'measured' && build.engine.blowBy?.state === s.id
-    return {
-      title: `Crankcase pressure, ${named(s.id)}`,
-      relation: 'pressure at which what leaves the crankcase equals blow-by',
-      source: SOLVER,
-      inputs: [
-        input('Blow-by', s.blowBy, 'gasFlow', measured ? 'measured' : 'computed'),
-        ...activeVariant(build).parts.flatMap((p) =>
-          s.into[p.id] ? [input(p.name, s.gauge[p.id] ?? 0, 'pressure', 'computed')] : [],
-        ),
-        ...boresOf(build),
-      ],
-      note: `Solved in ${s.iterations} steps; flows balance to ${s.residual.toExponential(0)} kg/s.`,
-    }
-  },
-}
-
-export const blowBy: Figure<'blowBy'> = {
-  dimension: 'gasFlow',
-  read: (_, a, ref) => stateIn(a, ref.state)?.blowBy,
-  working: (build, a, ref) => {
-    const { operating } = stateIn(a, ref.state)!
-    const { engine } = build
-    const measured = a.engine.leakFrom === 'measured' ? engine.blowBy : undefined
-    return {
-      title: `Blow-by, ${named(ref.state)}`,
-      relation: 'leak area × nozzle flow at cylinder pressure, averaged over the cycle',
-      source:
-        'Nozzle law and closed cycle after Heywood, Internal Combustion Engine Fundamentals; ring share and gap are estimates (range ×/÷ 1.6).',
-      inputs: [
-        measured
-          ? input(
-              `Measured ${named(measured.state)}`,
-              measuredFlow(measured, a.engine.amb, stateIn(a, measured.state)!.operating.gasK),
-              'gasFlow',
-              'measured',
-            )
-          : input(`Ring class ${engine.rings}, share of rated air`, RING_SHARE[engine.rings], 'share', 'estimated'),
-        input('Leak area per cylinder', a.engine.leakM2, 'area', measured ? 'computed' : 'estimated'),
-        input(
-          'Manifold, above surroundings',
-          operating.manifoldPa - a.engine.amb.pressurePa,
-          'pressure',
-          overridden(build, ref.state, 'manifoldKpa'),
-        ),
-        input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
-      ],
-      note: measured
-        ? 'One measurement sets the leak for every state.'
-        : 'Measure it once, in any state, and every state follows: Engine, condition.',
-    }
-  },
-}
-
-export const capacity: Figure<'capacity'> = {
-  dimension: 'gasFlow',
-  read: (_, a, ref) => a.capacity[ref.state],
-  working: (build, a, ref) => ({
-    title: `What the circuit carries, ${named(ref.state)}`,
-    relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long',
+export const crankcase: WorkingOf<'crankcase'> = (build, a, ref) => {
+  const s = solvedIn(a, ref.state)!
+  const measured = a.engine.leakFrom === 'measured' && build.engine.blowBy?.state === s.id
+  return {
+    title: `Crankcase pressure, ${named(s.id)}`,
+    relation: 'pressure at which what leaves the crankcase equals blow-by',
     source: SOLVER,
     inputs: [
-      input('Crankcase held at', LIMITS.crankcaseHigh, 'pressure', 'estimated'),
-      input('Blow-by now', stateIn(a, ref.state)!.blowBy, 'gasFlow', 'computed'),
+      input('Blow-by', s.blowBy, 'gasFlow', measured ? 'measured' : 'computed'),
+      ...activeVariant(build).parts.flatMap((p) =>
+        s.into[p.id] ? [input(p.name, s.gauge[p.id] ?? 0, 'pressure', 'computed')] : [],
+      ),
       ...boresOf(build),
     ],
-    note: 'Blow-by above this lifts the crankcase past that pressure.',
-  }),
+    note: `Solved in ${s.iterations} steps; flows balance to ${s.residual.toExponential(0)} kg/s.`,
+  }
 }
 
-export const air: Figure<'air'> = {
-  dimension: 'gasFlow',
-  read: (_, a, ref) => stateIn(a, ref.state)?.operating.airKgS,
-  working: (build, a, ref) => {
-    const { operating } = stateIn(a, ref.state)!
-    return {
-      title: `Engine air, ${named(ref.state)}`,
-      relation: 've · p / (R T) · V · N / 2',
-      source: 'Speed-density (Heywood, eq. 2.27); volumetric efficiency is an estimate.',
-      inputs: [
-        input('Displacement', a.engine.facts.displacementM3, 'volume', 'entered'),
-        input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
-        input(
-          'Manifold, above surroundings',
-          operating.manifoldPa - a.engine.amb.pressurePa,
-          'pressure',
-          overridden(build, ref.state, 'manifoldKpa'),
-        ),
-        input('Manifold air', operating.manifoldK, 'temperature', 'estimated'),
-      ],
-    }
-  },
-}
-
-export const inletDepression: Figure<'inletDepression'> = {
-  dimension: 'pressure',
-  read: (_, a, ref) => stateIn(a, ref.state)?.operating.inletDepressionPa,
-  working: ({ engine }, a, ref) => ({
-    title: `Inlet depression, ${named(ref.state)}`,
-    relation: 'rated depression × (air / rated air)² × fouling',
-    source: 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.',
+export const blowBy: WorkingOf<'blowBy'> = (build, a, ref) => {
+  const { operating } = stateIn(a, ref.state)!
+  const { engine } = build
+  const measured = a.engine.leakFrom === 'measured' ? engine.blowBy : undefined
+  return {
+    title: `Blow-by, ${named(ref.state)}`,
+    relation: 'leak area × nozzle flow at cylinder pressure, averaged over the cycle',
+    source:
+      'Nozzle law and closed cycle after Heywood, Internal Combustion Engine Fundamentals; ring share and gap are estimates (range ×/÷ 1.6).',
     inputs: [
+      measured
+        ? input(
+            `Measured ${named(measured.state)}`,
+            measuredFlow(measured, a.engine.amb, stateIn(a, measured.state)!.operating.gasK),
+            'gasFlow',
+            'measured',
+          )
+        : input(`Ring class ${engine.rings}, share of rated air`, RING_SHARE[engine.rings], 'share', 'estimated'),
+      input('Leak area per cylinder', a.engine.leakM2, 'area', measured ? 'computed' : 'estimated'),
       input(
-        'At rated flow',
-        a.engine.facts.inletDepressionPa,
+        'Manifold, above surroundings',
+        operating.manifoldPa - a.engine.amb.pressurePa,
         'pressure',
-        engine.inletDepressionKpa === undefined ? 'estimated' : 'entered',
+        overridden(build, ref.state, 'manifoldKpa'),
       ),
-      input('Engine air', stateIn(a, ref.state)!.operating.airKgS, 'gasFlow', 'computed'),
-      input(
-        'Fouling',
-        a.engine.facts.inletFouling,
-        'number',
-        engine.inletFouling === undefined ? 'estimated' : 'entered',
-      ),
+      input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
     ],
-  }),
+    note: measured
+      ? 'One measurement sets the leak for every state.'
+      : 'Measure it once, in any state, and every state follows: Engine, condition.',
+  }
 }
 
-export const manifold: Figure<'manifold'> = {
-  dimension: 'pressure',
-  read: (_, a, ref) => {
-    const s = stateIn(a, ref.state)
-    return s && s.operating.manifoldPa - a.engine.amb.pressurePa
-  },
-  working: (build, a, ref) => ({
-    title: `Manifold pressure, ${named(ref.state)}`,
-    relation: overridden(build, ref.state, 'manifoldKpa') === 'entered' ? 'as entered' : 'typical of this state',
-    source: 'Typical figures (estimates); enter a logged one to replace it.',
+export const capacity: WorkingOf<'capacity'> = (build, a, ref) => ({
+  title: `What the circuit carries, ${named(ref.state)}`,
+  relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long',
+  source: SOLVER,
+  inputs: [
+    input('Crankcase held at', LIMITS.crankcaseHigh, 'pressure', 'estimated'),
+    input('Blow-by now', stateIn(a, ref.state)!.blowBy, 'gasFlow', 'computed'),
+    ...boresOf(build),
+  ],
+  note: 'Blow-by above this lifts the crankcase past that pressure.',
+})
+
+export const air: WorkingOf<'air'> = (build, a, ref) => {
+  const { operating } = stateIn(a, ref.state)!
+  return {
+    title: `Engine air, ${named(ref.state)}`,
+    relation: 've · p / (R T) · V · N / 2',
+    source: 'Speed-density (Heywood, eq. 2.27); volumetric efficiency is an estimate.',
     inputs: [
-      input('Surroundings, absolute', a.engine.amb.pressurePa, 'pressure', 'computed'),
-      ...(build.engine.induction === 'na'
-        ? []
-        : [input('Rated boost', toSi('pressure', build.engine.boostKpa, 'kPa'), 'pressure', 'entered')]),
+      input('Displacement', a.engine.facts.displacementM3, 'volume', 'entered'),
+      input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
+      input(
+        'Manifold, above surroundings',
+        operating.manifoldPa - a.engine.amb.pressurePa,
+        'pressure',
+        overridden(build, ref.state, 'manifoldKpa'),
+      ),
+      input('Manifold air', operating.manifoldK, 'temperature', 'estimated'),
     ],
-  }),
+  }
 }
 
-export const bypass: Figure<'bypass'> = {
-  dimension: 'share',
-  read: (build, a) => {
-    const s = solvedIn(a, 'idle')
-    return s && bypassShare(s, activeVariant(build).parts)
-  },
-  working: (_, a) => {
-    const s = solvedIn(a, 'idle')!
-    return {
-      title: `Air past the throttle at ${STATE_NAMES.idle.toLowerCase()}`,
-      relation: 'gas into the manifold through the circuit / idle air',
-      source: SOLVER,
-      inputs: [
-        input('Idle air', s.operating.airKgS, 'gasFlow', 'computed'),
-        input('Blow-by', s.blowBy, 'gasFlow', 'computed'),
-      ],
-    }
-  },
+export const inletDepression: WorkingOf<'inletDepression'> = ({ engine }, a, ref) => ({
+  title: `Inlet depression, ${named(ref.state)}`,
+  relation: 'rated depression × (air / rated air)² × fouling',
+  source: 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.',
+  inputs: [
+    input(
+      'At rated flow',
+      a.engine.facts.inletDepressionPa,
+      'pressure',
+      engine.inletDepressionKpa === undefined ? 'estimated' : 'entered',
+    ),
+    input('Engine air', stateIn(a, ref.state)!.operating.airKgS, 'gasFlow', 'computed'),
+    input(
+      'Fouling',
+      a.engine.facts.inletFouling,
+      'number',
+      engine.inletFouling === undefined ? 'estimated' : 'entered',
+    ),
+  ],
+})
+
+export const manifold: WorkingOf<'manifold'> = (build, a, ref) => ({
+  title: `Manifold pressure, ${named(ref.state)}`,
+  relation: overridden(build, ref.state, 'manifoldKpa') === 'entered' ? 'as entered' : 'typical of this state',
+  source: 'Typical figures (estimates); enter a logged one to replace it.',
+  inputs: [
+    input('Surroundings, absolute', a.engine.amb.pressurePa, 'pressure', 'computed'),
+    ...(build.engine.induction === 'na'
+      ? []
+      : [input('Rated boost', toSi('pressure', build.engine.boostKpa, 'kPa'), 'pressure', 'entered')]),
+  ],
+})
+
+export const bypass: WorkingOf<'bypass'> = (_, a) => {
+  const s = solvedIn(a, 'idle')!
+  return {
+    title: `Air past the throttle at ${STATE_NAMES.idle.toLowerCase()}`,
+    relation: 'gas into the manifold through the circuit / idle air',
+    source: SOLVER,
+    inputs: [
+      input('Idle air', s.operating.airKgS, 'gasFlow', 'computed'),
+      input('Blow-by', s.blowBy, 'gasFlow', 'computed'),
+    ],
+  }
 }

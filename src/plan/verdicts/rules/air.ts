@@ -43,14 +43,6 @@ function leadFreshAir(c: Case): Fix | undefined {
 /** Fresh air comes in where something sucks at the crankcase: through any boundary but the manifold. */
 export const freshAir: Rule = {
   id: 'fresh-air',
-  page: {
-    title: 'Fresh air',
-    looks:
-      'Whether air from ahead of the throttle enters at idle, and whether it passes down into the crankcase or only through a cover.',
-    turns: () => 'None at idle.',
-    why: 'It sweeps out water and fuel that turn oil to sludge, and keeps the vacuum small.',
-    does: 'A breather from ahead of the throttle to a cover that the suction does not use.',
-  },
   judge: (c) => {
     const s = c.state('idle')
     if (!s) return []
@@ -113,13 +105,6 @@ const unswept = (c: Case): Finding[] =>
 
 export const idleBypass: Rule = {
   id: 'idle-bypass',
-  page: {
-    title: 'Air past the throttle',
-    looks: 'Gas that enters the manifold through the circuit at idle, over idle air.',
-    turns: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
-    why: 'The idle control can close the throttle only so far; trims go lean and idle hunts.',
-    does: 'A restrictor ahead of the manifold.',
-  },
   judge: (c) => {
     const s = c.state('idle')
     const share = s ? bypassShare(s, c.variant.parts) : 0
@@ -149,13 +134,6 @@ export const idleBypass: Rule = {
 /** Air from outside that reaches the manifold without being metered: a vacuum source on a vented can, a port left open. */
 export const vacuumLeak: Rule = {
   id: 'vacuum-leak',
-  page: {
-    title: 'Vacuum leak',
-    looks: 'Air from the open, followed to the manifold.',
-    turns: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
-    why: 'It is not metered: lean codes, high idle.',
-    does: 'Plug the vacuum port of a vented can, or close the vent of a sealed one.',
-  },
   judge: (c) => {
     const manifolds = c.variant.parts.filter((p) => p.kind === 'manifold')
     const leaks = c.solved.flatMap((s) => {

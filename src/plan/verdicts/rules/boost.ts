@@ -118,14 +118,6 @@ function keepOut(c: Case, placeId: string, towards: string): Fix | undefined {
 
 export const boostInCrankcase: Rule = {
   id: 'boost-in-crankcase',
-  page: {
-    title: 'Boost in the crankcase',
-    looks:
-      'Gas from places above the pressure outside, followed through the circuit; and places under boost that blow-by must leave by.',
-    turns: () => 'More than a trace, in any state.',
-    why: 'It lifts the crankcase, blows seals out and carries oil into the inlet tract.',
-    does: 'A check valve in that line, gas towards the manifold; a breather ahead of the compressor.',
-  },
   judge: (c) => {
     const entries = boostEntries(c)
     const into = worst(
@@ -169,13 +161,6 @@ function pushedFrom(c: Case, can: string, pusher: Part): { readonly why: string;
 
 export const canSeesBoost: Rule = {
   id: 'can-sees-boost',
-  page: {
-    title: 'Can sees boost',
-    looks: 'The highest pressure at a can’s ports.',
-    turns: (say) => `Above ${say.pressure(LIMITS.canPressure)}.`,
-    why: 'Lid seals, sight tubes and push-on hoses are made for suction.',
-    does: 'A check valve between can and manifold, at the manifold.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'can') return []

@@ -19,13 +19,6 @@ function noAnswer(s: StateResult & { solved: false }): string {
 
 export const notSolved: Rule = {
   id: 'not-solved',
-  page: {
-    title: 'No answer',
-    looks: 'Whether every state of the circuit can be solved to 1e-9 kg/s.',
-    turns: () => 'Gas that has no way out, sizes that are no sizes.',
-    why: 'A number from a circuit that does not balance would be a guess.',
-    does: 'Read the reason; open a line, take a cap off, turn a valve round.',
-  },
   judge: (c) =>
     c.analysis.states.flatMap((s): Finding[] =>
       s.solved
@@ -45,13 +38,6 @@ export const notSolved: Rule = {
 
 export const unjoined: Rule = {
   id: 'unjoined',
-  page: {
-    title: 'Joined to nothing',
-    looks: 'Parts that no line reaches.',
-    turns: () => 'Any but the engine’s own ports, which count as capped.',
-    why: 'They take no part in any number.',
-    does: 'Join them or take them away.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] =>
       KINDS[p.kind].engine || isJoined(c, p.id)
@@ -71,13 +57,6 @@ export const unjoined: Rule = {
 /** A port of a can or valve with no line on it: on a can it is an open hole unless it is plugged. */
 export const portOpen: Rule = {
   id: 'port-open',
-  page: {
-    title: 'Capped port',
-    looks: 'Valves and cans with one end joined.',
-    turns: () => 'Any.',
-    why: 'Reckoned as plugged; left open on the car it leaks.',
-    does: 'Plug it, or lead a hose to it.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (!isThrough(p.kind) || p.kind === 'passage') return []
@@ -100,13 +79,6 @@ export const portOpen: Rule = {
 /** A hose that ends in the open with no filter on it. */
 export const openEnd: Rule = {
   id: 'open-end',
-  page: {
-    title: 'Open end',
-    looks: 'Hoses that end in the open air with no filter, and what blows out of them.',
-    turns: () => 'More than a trace of gas.',
-    why: 'Oily gas in the engine bay: smell, then drips, on hot exhaust a fire; and dust goes in where it sucks.',
-    does: 'Join it, cap it, or fit a vent filter.',
-  },
   judge: (c) =>
     hosesOf(c).flatMap((line): Finding[] => {
       const air = [line.from, line.to].map((e) => c.part(e.part)).find((p) => p?.kind === 'atmosphere')
@@ -140,13 +112,6 @@ export const openEnd: Rule = {
 /** A valve that the plan itself has stuck. */
 export const stuckValve: Rule = {
   id: 'stuck-valve',
-  page: {
-    title: 'Stuck in the plan',
-    looks: 'Valves that the plan itself has stuck.',
-    turns: () => 'Any.',
-    why: 'Every number is then that of a fault.',
-    does: 'Use What if for trying faults; it is never saved.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] =>
       'stuck' in p && p.stuck
@@ -167,13 +132,6 @@ export const stuckValve: Rule = {
 /** A sensor that another plan of this build has and this one has lost with its line. */
 export const sensorLost: Rule = {
   id: 'sensor-lost',
-  page: {
-    title: 'Sensor left out',
-    looks: 'Sensors that another plan of the build has.',
-    turns: () => 'Fewer here.',
-    why: 'The engine computer misses it.',
-    does: 'Put it into the new line and extend its harness.',
-  },
   judge: (c) => {
     const sensors = (parts: typeof c.variant.parts) => parts.filter((p) => p.kind === 'sensor').length
     const most = Math.max(0, ...c.build.variants.map((v) => sensors(v.parts)))

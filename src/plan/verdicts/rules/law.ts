@@ -9,13 +9,6 @@ import type { Finding, Rule } from '../verdict'
 /** Breathes into the open on a car that sees public roads. */
 export const ventedStreet: Rule = {
   id: 'vented-street',
-  page: {
-    title: 'Vented on the road',
-    looks: 'Crankcase gas that goes into the open, and hours on public roads.',
-    turns: () => 'Any.',
-    why: 'The crankcase system is an emission control.',
-    does: 'A sealed circuit, or no road; ask the local authority.',
-  },
   judge: (c) => {
     const openAir = c.variant.parts.filter((p) => p.kind === 'atmosphere')
     const leaving = (s: SolvedState) => openAir.reduce((m, p) => m + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
@@ -51,14 +44,6 @@ export const exampleRuleMl = (displacementCc: number): number => (displacementCc
 /** Catch capacity of a race plan against the class rule, which the builder enters from the rulebook. */
 export const catchRule: Rule = {
   id: 'catch-rule',
-  page: {
-    title: 'Class rule',
-    looks: 'The bowls against the smallest catch tank that your class asks for.',
-    turns: (say) =>
-      `As entered at Engine, use; nothing is judged before. An example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
-    why: 'Scrutineers measure it.',
-    does: 'A larger tank; the rulebook decides.',
-  },
   judge: (c) => {
     const { catchRuleMl } = c.build.duty
     if (catchRuleMl === undefined) return []

@@ -37,14 +37,6 @@ function unseenInto(c: Case, s: SolvedState): { sink: Part; line: Line; flow: nu
 
 export const breatherUnprotected: Rule = {
   id: 'breather-unprotected',
-  page: {
-    title: 'Breather side unprotected',
-    looks:
-      'Blow-by followed from the engine to the inlet tract at full load, through whatever stands in the line, and whether a can has seen it.',
-    turns: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
-    why: 'At full throttle the gas turns round and leaves by the fresh-air line: a can on the vacuum side sees none of it.',
-    does: 'A can or separator in that line.',
-  },
   judge: (c) => {
     const { injection, induction } = c.build.engine
     const s = c.state(fullLoadState(induction))
@@ -74,13 +66,6 @@ export const breatherUnprotected: Rule = {
 /** In and out swapped: a can whose gas runs from `out` to `in` in the states in which it carries most. */
 export const canSwapped: Rule = {
   id: 'can-swapped',
-  page: {
-    title: 'In and out swapped',
-    looks: 'Which way oily gas crosses a can.',
-    turns: () => 'Most of it from outlet to inlet.',
-    why: 'It blows through the bowl and picks up what was caught.',
-    does: 'Swap the hoses.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'can') return []
@@ -105,13 +90,6 @@ export const canSwapped: Rule = {
 
 export const dryCan: Rule = {
   id: 'dry-can',
-  page: {
-    title: 'Can that stays dry',
-    looks: 'Oil in the gas that crosses a can.',
-    turns: () => 'None in any state.',
-    why: 'It stands on the fresh-air side.',
-    does: 'Move it to the line that the gas takes.',
-  },
   judge: (c) =>
     c.solved.length < c.analysis.engine.states.length
       ? []
@@ -130,21 +108,9 @@ export const dryCan: Rule = {
         }),
 }
 
-/** A column of oil that a bay's height rarely overcomes, m (estimate). */
-const TALL_COLUMN = 0.3
-
 /** A separator that is to drain: whether it has a drain, and whether suction holds its oil up. */
 export const drainBack: Rule = {
   id: 'drain-back',
-  page: {
-    title: 'Drain-back',
-    looks:
-      'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
-    turns: (say) =>
-      `No drain, a drain that ends in the intake, or a column above ${say.length(TALL_COLUMN)} (estimate).`,
-    why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
-    does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'can' || p.drain !== 'own') return []
@@ -177,7 +143,7 @@ export const drainBack: Rule = {
         ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
       const s = worst(c.solved, held)
       const column = s ? held(s) : 0
-      if (!s || column <= TALL_COLUMN) return []
+      if (!s || column <= LIMITS.drainColumn) return []
       return [
         {
           subject: `${p.id}-held`,

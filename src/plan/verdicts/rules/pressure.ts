@@ -147,14 +147,6 @@ function tooLow(c: Case, s: SolvedState): Finding {
 
 export const crankcasePressure: Rule = {
   id: 'crankcase-pressure',
-  page: {
-    title: 'Crankcase pressure',
-    looks: 'Gauge pressure of the crankcase in every state.',
-    turns: (say) =>
-      `Good from ${say.pressure(LIMITS.crankcaseLow)} to the pressure outside; a stop above ${say.pressure(LIMITS.crankcaseHigh)} or below ${say.pressure(LIMITS.crankcaseTooLow)} (estimates for standard lip seals).`,
-    why: 'Pressure pushes oil past seals, deep vacuum turns lip seals inwards and runs them dry.',
-    does: 'Widen the way out, or restrict what sucks.',
-  },
   judge: (c) => {
     const high = worst(
       c.solved.filter((s) => s.crankcaseGauge > LIMITS.crankcaseWarm),
@@ -194,13 +186,6 @@ const filmLimit = (c: Case, s: SolvedState, lineId: string): number => {
 
 export const velocity: Rule = {
   id: 'velocity',
-  page: {
-    title: 'Velocity',
-    looks: 'Gas velocity in every hose that carries oil.',
-    turns: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
-    why: 'Fast gas drags the oil film along the wall instead of letting it drain back.',
-    does: 'The next bore up.',
-  },
   judge: (c) => {
     const over = (s: SolvedState, line: Line) => (s.passages[line.id]?.velocity ?? 0) / filmLimit(c, s, line.id)
     return hosesOf(c).flatMap((line): Finding[] => {

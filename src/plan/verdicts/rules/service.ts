@@ -62,13 +62,6 @@ const rising = (f: CanForecast): Finding[] =>
 
 export const fill: Rule = {
   id: 'fill',
-  page: {
-    title: 'Fill',
-    looks: 'What each can likely holds, and whether it lasts until you look.',
-    turns: () => 'The one case in ten that fills fastest.',
-    why: 'A full can passes everything on, in one gulp when the car brakes.',
-    does: 'Look sooner, or take a larger bowl.',
-  },
   judge: (c) =>
     c.analysis.cans.flatMap((f): Finding[] => {
       if (!f.known) return []
@@ -89,13 +82,6 @@ export const fill: Rule = {
 
 export const freezing: Rule = {
   id: 'freezing',
-  page: {
-    title: 'Freezing',
-    looks: 'Water in cans, separators and restrictors where the usual air is below freezing.',
-    turns: (say) => `Any, below ${say.temperature(273.15)}.`,
-    why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
-    does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
-  },
   judge: (c) => {
     if (c.build.site.ambientC >= 0) return []
     const outside = c.say.temperature(c.analysis.engine.amb.temperatureK)
@@ -136,13 +122,6 @@ const WATER_TRACE = 1e-12
 
 export const oilWater: Rule = {
   id: 'oil-water',
-  page: {
-    title: 'Oil that keeps its water',
-    looks: 'Oil temperature in use, and the water that cold starts leave in the oil.',
-    turns: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
-    why: 'Cooler oil never drives off its water: it turns to sludge, and short trips add to it.',
-    does: 'A thermostat for the cooler, or less of it in winter; change the oil sooner.',
-  },
   judge: (c) => {
     const { oilC } = c.build.engine
     const oilK = c.analysis.engine.facts.oilInUseK

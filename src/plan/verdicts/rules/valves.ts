@@ -15,13 +15,6 @@ import type { Case, Finding, Rule } from '../verdict'
 /** A one-way valve that opens in no state: fitted against the gas, or against nothing. */
 export const valveIdle: Rule = {
   id: 'valve-idle',
-  page: {
-    title: 'Valve that never opens',
-    looks: 'One-way valves in all states.',
-    turns: () => 'Shut in every one.',
-    why: 'It is fitted the wrong way round, or the line behind it has no use.',
-    does: 'Blow through it: towards the manifold or the inlet tract it must pass.',
-  },
   judge: (c) =>
     c.solved.length < c.analysis.engine.states.length
       ? []
@@ -62,13 +55,6 @@ function whyShut(c: Case, p: PartOf<'check'> | PartOf<'pcv'>): string {
 /** A relief cap that opens in ordinary driving is a vent. */
 export const reliefOpen: Rule = {
   id: 'relief-open',
-  page: {
-    title: 'Relief cap',
-    looks: 'Which way a relief cap opens, at what pressure, and whether it does in ordinary driving.',
-    turns: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
-    why: 'It is to open before a seal does, and only then.',
-    does: 'Turn it round; a lighter spring; a wider way out.',
-  },
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'relief' || !isJoined(c, p.id)) return []
@@ -161,13 +147,6 @@ function breathingWays(c: Case): BreathingWay[] {
 /** A single or a twin whose pistons do not cancel pumps its crankcase at every turn; only a one-way valve turns that into suction. */
 export const pulsation: Rule = {
   id: 'pulsation',
-  page: {
-    title: 'Pulsation',
-    looks: 'How far the pistons of a single or twin swing a closed crankcase.',
-    turns: (say) => `Above ±${say.pressure(LIMITS.pulsation)} with no one-way valve in the breather.`,
-    why: 'The crankcase breathes in and out at every turn and carries oil each time.',
-    does: 'A one-way valve at the breather.',
-  },
   judge: (c) => {
     const { facts, amb } = c.analysis.engine
     if (!pulsates(c.build.engine)) return []

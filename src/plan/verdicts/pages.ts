@@ -1,0 +1,189 @@
+/** A page of the reference for every rule: what it looks at, where it turns, why, and what to do. A rule without one is a type error. */
+import { OIL_DRIES_K } from '../service/oil-water'
+import { LIMITS } from './limits'
+import type { RuleId, RulePage } from './verdict'
+
+export const PAGES: Readonly<Record<RuleId, RulePage>> = {
+  'not-solved': {
+    title: 'No answer',
+    looks: 'Whether every state of the circuit can be solved to 1e-9 kg/s.',
+    turns: () => 'Gas that has no way out, sizes that are no sizes.',
+    why: 'A number from a circuit that does not balance would be a guess.',
+    does: 'Read the reason; open a line, take a cap off, turn a valve round.',
+  },
+  'boost-in-crankcase': {
+    title: 'Boost in the crankcase',
+    looks:
+      'Gas from places above the pressure outside, followed through the circuit; and places under boost that blow-by must leave by.',
+    turns: () => 'More than a trace, in any state.',
+    why: 'It lifts the crankcase, blows seals out and carries oil into the inlet tract.',
+    does: 'A check valve in that line, gas towards the manifold; a breather ahead of the compressor.',
+  },
+  'can-sees-boost': {
+    title: 'Can sees boost',
+    looks: 'The highest pressure at a can’s ports.',
+    turns: (say) => `Above ${say.pressure(LIMITS.canPressure)}.`,
+    why: 'Lid seals, sight tubes and push-on hoses are made for suction.',
+    does: 'A check valve between can and manifold, at the manifold.',
+  },
+  'crankcase-pressure': {
+    title: 'Crankcase pressure',
+    looks: 'Gauge pressure of the crankcase in every state.',
+    turns: (say) =>
+      `Good from ${say.pressure(LIMITS.crankcaseLow)} to the pressure outside; a stop above ${say.pressure(LIMITS.crankcaseHigh)} or below ${say.pressure(LIMITS.crankcaseTooLow)} (estimates for standard lip seals).`,
+    why: 'Pressure pushes oil past seals, deep vacuum turns lip seals inwards and runs them dry.',
+    does: 'Widen the way out, or restrict what sucks.',
+  },
+  'fresh-air': {
+    title: 'Fresh air',
+    looks:
+      'Whether air from ahead of the throttle enters at idle, and whether it passes down into the crankcase or only through a cover.',
+    turns: () => 'None at idle.',
+    why: 'It sweeps out water and fuel that turn oil to sludge, and keeps the vacuum small.',
+    does: 'A breather from ahead of the throttle to a cover that the suction does not use.',
+  },
+  'idle-bypass': {
+    title: 'Air past the throttle',
+    looks: 'Gas that enters the manifold through the circuit at idle, over idle air.',
+    turns: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
+    why: 'The idle control can close the throttle only so far; trims go lean and idle hunts.',
+    does: 'A restrictor ahead of the manifold.',
+  },
+  'breather-unprotected': {
+    title: 'Breather side unprotected',
+    looks:
+      'Blow-by followed from the engine to the inlet tract at full load, through whatever stands in the line, and whether a can has seen it.',
+    turns: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
+    why: 'At full throttle the gas turns round and leaves by the fresh-air line: a can on the vacuum side sees none of it.',
+    does: 'A can or separator in that line.',
+  },
+  velocity: {
+    title: 'Velocity',
+    looks: 'Gas velocity in every hose that carries oil.',
+    turns: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
+    why: 'Fast gas drags the oil film along the wall instead of letting it drain back.',
+    does: 'The next bore up.',
+  },
+  pulsation: {
+    title: 'Pulsation',
+    looks: 'How far the pistons of a single or twin swing a closed crankcase.',
+    turns: (say) => `Above ±${say.pressure(LIMITS.pulsation)} with no one-way valve in the breather.`,
+    why: 'The crankcase breathes in and out at every turn and carries oil each time.',
+    does: 'A one-way valve at the breather.',
+  },
+  unjoined: {
+    title: 'Joined to nothing',
+    looks: 'Parts that no line reaches.',
+    turns: () => 'Any but the engine’s own ports, which count as capped.',
+    why: 'They take no part in any number.',
+    does: 'Join them or take them away.',
+  },
+  fill: {
+    title: 'Fill',
+    looks: 'What each can likely holds, and whether it lasts until you look.',
+    turns: () => 'The one case in ten that fills fastest.',
+    why: 'A full can passes everything on, in one gulp when the car brakes.',
+    does: 'Look sooner, or take a larger bowl.',
+  },
+  freezing: {
+    title: 'Freezing',
+    looks: 'Water in cans, separators and restrictors where the usual air is below freezing.',
+    turns: (say) => `Any, below ${say.temperature(273.15)}.`,
+    why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
+    does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
+  },
+  'oil-water': {
+    title: 'Oil that keeps its water',
+    looks: 'Oil temperature in use, and the water that cold starts leave in the oil.',
+    turns: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
+    why: 'Cooler oil never drives off its water: it turns to sludge, and short trips add to it.',
+    does: 'A thermostat for the cooler, or less of it in winter; change the oil sooner.',
+  },
+  'can-swapped': {
+    title: 'In and out swapped',
+    looks: 'Which way oily gas crosses a can.',
+    turns: () => 'Most of it from outlet to inlet.',
+    why: 'It blows through the bowl and picks up what was caught.',
+    does: 'Swap the hoses.',
+  },
+  'drain-back': {
+    title: 'Drain-back',
+    looks:
+      'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
+    turns: (say) =>
+      `No drain, a drain that ends in the intake, or a column above ${say.length(LIMITS.drainColumn)} (estimate).`,
+    why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
+    does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
+  },
+  'valve-idle': {
+    title: 'Valve that never opens',
+    looks: 'One-way valves in all states.',
+    turns: () => 'Shut in every one.',
+    why: 'It is fitted the wrong way round, or the line behind it has no use.',
+    does: 'Blow through it: towards the manifold or the inlet tract it must pass.',
+  },
+  'vacuum-leak': {
+    title: 'Vacuum leak',
+    looks: 'Air from the open, followed to the manifold.',
+    turns: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
+    why: 'It is not metered: lean codes, high idle.',
+    does: 'Plug the vacuum port of a vented can, or close the vent of a sealed one.',
+  },
+  'open-end': {
+    title: 'Open end',
+    looks: 'Hoses that end in the open air with no filter, and what blows out of them.',
+    turns: () => 'More than a trace of gas.',
+    why: 'Oily gas in the engine bay: smell, then drips, on hot exhaust a fire; and dust goes in where it sucks.',
+    does: 'Join it, cap it, or fit a vent filter.',
+  },
+  'vented-street': {
+    title: 'Vented on the road',
+    looks: 'Crankcase gas that goes into the open, and hours on public roads.',
+    turns: () => 'Any.',
+    why: 'The crankcase system is an emission control.',
+    does: 'A sealed circuit, or no road; ask the local authority.',
+  },
+  'catch-rule': {
+    title: 'Class rule',
+    looks: 'The bowls against the smallest catch tank that your class asks for.',
+    turns: (say) =>
+      `As entered at Engine, use; nothing is judged before. An example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
+    why: 'Scrutineers measure it.',
+    does: 'A larger tank; the rulebook decides.',
+  },
+  'stuck-valve': {
+    title: 'Stuck in the plan',
+    looks: 'Valves that the plan itself has stuck.',
+    turns: () => 'Any.',
+    why: 'Every number is then that of a fault.',
+    does: 'Use What if for trying faults; it is never saved.',
+  },
+  'sensor-lost': {
+    title: 'Sensor left out',
+    looks: 'Sensors that another plan of the build has.',
+    turns: () => 'Fewer here.',
+    why: 'The engine computer misses it.',
+    does: 'Put it into the new line and extend its harness.',
+  },
+  'port-open': {
+    title: 'Capped port',
+    looks: 'Valves and cans with one end joined.',
+    turns: () => 'Any.',
+    why: 'Reckoned as plugged; left open on the car it leaks.',
+    does: 'Plug it, or lead a hose to it.',
+  },
+  'relief-open': {
+    title: 'Relief cap',
+    looks: 'Which way a relief cap opens, at what pressure, and whether it does in ordinary driving.',
+    turns: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
+    why: 'It is to open before a seal does, and only then.',
+    does: 'Turn it round; a lighter spring; a wider way out.',
+  },
+  'dry-can': {
+    title: 'Can that stays dry',
+    looks: 'Oil in the gas that crosses a can.',
+    turns: () => 'None in any state.',
+    why: 'It stands on the fresh-air side.',
+    does: 'Move it to the line that the gas takes.',
+  },
+}
