@@ -20,6 +20,27 @@ const SETTLED = 1e-9
 /** Less than this is what the balance leaves open, kg/s. */
 const TRICKLE = 1e-10
 
+/** Gas on its way to a joint. */
+type Way = { readonly id: string; readonly from: string; readonly flow: number }
+
+/** Joints so that gas comes to each from those before it (Kahn, 1962); where a pump sends it round, the rest as they come. */
+function downstream(joints: ReadonlySet<string>, into: ReadonlyMap<string, readonly Way[]>): readonly string[] {
+  const waits = new Map([...joints].map((j) => [j, into.get(j)?.length ?? 0]))
+  const onwards = new Map<string, string[]>()
+  for (const [joint, ways] of into) for (const w of ways) onwards.set(w.from, [...(onwards.get(w.from) ?? []), joint])
+  const ready = [...joints].filter((j) => waits.get(j) === 0)
+  const order: string[] = []
+  for (let j = ready.shift(); j !== undefined; j = ready.shift()) {
+    order.push(j)
+    for (const to of onwards.get(j) ?? []) {
+      waits.set(to, waits.get(to)! - 1)
+      if (waits.get(to) === 0) ready.push(to)
+    }
+  }
+  const done = new Set(order)
+  return [...order, ...[...joints].filter((j) => !done.has(j))]
+}
+
 /**
  * Follows gas by origin through solved flows. Every joint mixes what comes to it; joints are swept until their shares stand, since a pump
  * may send gas round.
@@ -31,7 +52,6 @@ export function traceGas(
   sources: readonly TraceSource[],
   stops: (id: string, origin: string) => boolean = () => false,
 ): Trace {
-  type Way = { readonly id: string; readonly from: string; readonly flow: number }
   const into = new Map<string, Way[]>()
   const wayOf = new Map<string, Way>()
   const joints = new Set<string>()
@@ -45,23 +65,24 @@ export function traceGas(
   }
   const origins = [...new Set(sources.map((s) => s.origin))]
   const shares = new Map(origins.map((o) => [o, new Map<string, number>()]))
-  const total = (joint: string): number =>
-    (into.get(joint) ?? []).reduce((s, w) => s + w.flow, 0) +
-    sources.reduce((s, x) => s + (x.joint === joint ? x.flow : 0), 0)
-  const totals = new Map([...joints].map((j) => [j, total(j)]))
+  const fed = new Map<string, TraceSource[]>()
+  for (const s of sources) fed.set(s.joint, [...(fed.get(s.joint) ?? []), s])
+  const sum = (list: readonly { readonly flow: number }[] | undefined) => (list ?? []).reduce((s, x) => s + x.flow, 0)
+  const order = downstream(joints, into)
+  const totals = new Map(order.map((j) => [j, sum(into.get(j)) + sum(fed.get(j))]))
   const carried = (w: Way, origin: string): number =>
     stops(w.id, origin) ? 0 : w.flow * (shares.get(origin)?.get(w.from) ?? 0)
   const arriving = (joint: string, origin: string): number =>
-    (into.get(joint) ?? []).reduce((sum, w) => sum + carried(w, origin), 0)
+    (into.get(joint) ?? []).reduce((total, w) => total + carried(w, origin), 0)
 
   for (const origin of origins) {
     const share = shares.get(origin)!
     for (let sweep = 0; sweep < SWEEPS; sweep++) {
       let moved = 0
-      for (const joint of joints) {
+      for (const joint of order) {
         const all = totals.get(joint)!
         if (all <= 0) continue
-        const own = sources.reduce((s, x) => s + (x.joint === joint && x.origin === origin ? x.flow : 0), 0)
+        const own = sum(fed.get(joint)?.filter((s) => s.origin === origin))
         const next = (arriving(joint, origin) + own) / all
         moved = Math.max(moved, Math.abs(next - (share.get(joint) ?? 0)))
         share.set(joint, next)

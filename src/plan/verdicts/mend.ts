@@ -40,6 +40,9 @@ export function turnValve(c: Case, state: StateId, good: (s: GasResult) => boole
   return undefined
 }
 
+/** Restrictors are drilled in fifths of a millimetre, from 1 to 8 mm. */
+const [LEAST_FIFTHS, MOST_FIFTHS] = [5, 40]
+
 /** What narrows the way to the manifold brings `good` at the least cost: a restrictor that is there made smaller, else one fitted, from 8 mm down. */
 export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
@@ -48,9 +51,8 @@ export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolea
     (p) => p.kind === 'restrictor' && wayBetween(c, p.id, manifold.id)?.every((s) => c.part(s.part)?.kind !== 'cover'),
   )
   const line = c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === manifold.id))
-  const from = there?.kind === 'restrictor' ? there.boreMm : 8
-  for (let mm = Math.min(8, Math.floor(from * 5) / 5); mm >= 1; mm = Math.round((mm - 0.2) * 10) / 10) {
-    const deed = there
+  const fitted = (mm: number) =>
+    there
       ? setPart(there.id, { boreMm: mm })
       : line &&
         splice(
@@ -59,13 +61,24 @@ export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolea
           line.to.part === manifold.id ? 'to' : 'from',
           line.to.part !== manifold.id,
         )
-    if (!deed) return undefined
-    const then = c.tryOut(deed, state)
-    if (then && good(then))
-      return c.fix(
-        there ? `Take a ${c.say.mm(mm)} bore for the ${lower(there)}` : `Fit a ${c.say.mm(mm)} restrictor`,
-        deed,
-      )
+  const does = (mm: number): boolean => {
+    const deed = fitted(mm)
+    const then = deed && c.tryOut(deed, state)
+    return then !== undefined && good(then)
   }
-  return undefined
+  // the narrower the better for what is asked, so halving finds the widest that does
+  const widest = Math.min(MOST_FIFTHS, Math.floor((there?.kind === 'restrictor' ? there.boreMm : 8) * 5))
+  if (widest < LEAST_FIFTHS || !does(LEAST_FIFTHS / 5)) return undefined
+  let [low, high] = [LEAST_FIFTHS, widest + 1]
+  while (high - low > 1) {
+    const middle = Math.floor((low + high) / 2)
+    if (does(middle / 5)) low = middle
+    else high = middle
+  }
+  const mm = low / 5
+  const deed = fitted(mm)
+  return (
+    deed &&
+    c.fix(there ? `Take a ${c.say.mm(mm)} bore for the ${lower(there)}` : `Fit a ${c.say.mm(mm)} restrictor`, deed)
+  )
 }

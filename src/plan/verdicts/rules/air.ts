@@ -122,9 +122,7 @@ export const idleBypass: Rule = {
         fix: restrict(
           c,
           'idle',
-          (then) =>
-            bypassShare(then, c.variant.parts) <= (much ? 0.8 * LIMITS.idleBypass : LIMITS.idleBypassWatch) &&
-            then.crankcaseGauge <= Math.max(LIMITS.crankcaseWarm, s.crankcaseGauge),
+          (then) => bypassShare(then, c.variant.parts) <= (much ? 0.8 * LIMITS.idleBypass : LIMITS.idleBypassWatch),
         ),
       },
     ]

@@ -126,7 +126,7 @@ function tooHigh(c: Case, s: SolvedState): Finding {
     fix: stop
       ? (turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
         widen(c, s, good, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge, { elements: 3, steps: 6 }))
-      : widen(c, s, good, () => false, { elements: 2, steps: 3 }),
+      : widen(c, s, good, () => false, { elements: 1, steps: 2 }),
   }
 }
 
