@@ -4,7 +4,7 @@ import { expect, withServer } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
 const test = withServer()
-const STATIONS = ['engine', 'circuit', 'log', 'compare'] as const
+const STATIONS = ['engine', 'circuit', 'bay', 'log', 'compare'] as const
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {

@@ -46,6 +46,13 @@ const SHOTS: readonly Shot[] = [
         .click()
     },
   },
+  {
+    name: 'bay',
+    build: 'Godwit',
+    path: '/bay',
+    act: (page) => page.keyboard.press('5'),
+  },
+  { name: 'bay-night', build: 'Godwit', path: '/bay', dark: true, act: (page) => page.keyboard.press('3') },
   { name: 'log', build: 'Heron', path: '/log' },
   {
     name: 'circuit-two-outlets',

@@ -1,9 +1,13 @@
 /**
- * Demo data, all invented: four builds that share a workshop over a boatyard, on a cold northern estuary. Months of log, told in days before
+ * Demo data, all invented: five builds that share a workshop over a boatyard, on a cold northern estuary. Months of log, told in days before
  * today so that the garage always looks lived in.
  */
 import { addDays, formatISO, parseISO } from 'date-fns'
+import { setBay, setSpot, setWay } from '@/plan/bay/deeds'
+import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, LogEntry } from '@/plan/document/schema'
+import { chain, perform } from '@/plan/edit/deeds'
+import { activeVariant } from '@/plan/edit/edit'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/schools/parts'
 import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
@@ -222,4 +226,43 @@ function dunlin(today: string): Build {
   )
 }
 
-export const demoBuilds = (today: string): Build[] => [heron(today), bittern(today), wren(today), dunlin(today)]
+/** Boosted five with a separator that gives its oil back, its bay measured: too low on the tower, so that boost holds the oil up. */
+function godwit(today: string): Build {
+  const build = newBuild({
+    name: 'Godwit',
+    engineClass: 'i5-turbo',
+    use: 'fast-road',
+    ambientC: 9,
+    units: 'metric',
+    kmPerYear: 7000,
+    school: 'separator-return',
+  })
+  const ready = readyBay(build, activeVariant(build), 'transverse')
+  const bay = { ...ready, spots: ready.spots.map((s) => ({ ...s, measured: s.id !== 'inlet.breather' })) }
+  const measured = perform(
+    build,
+    chain(
+      setBay(bay),
+      setSpot('separator', { forwardMm: 60, leftMm: -110, upMm: -205 }),
+      setWay('return', [
+        { forwardMm: 70, leftMm: -330, upMm: -330 },
+        { forwardMm: 130, leftMm: -470, upMm: -370 },
+      ]),
+      setWay('clean', [{ forwardMm: 330, leftMm: -130, upMm: 20 }]),
+    ),
+  )
+  if (!measured.ok) throw new Error(measured.reason)
+  return withLog(measured.value, today, [
+    { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
+    { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
+    { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
+  ])
+}
+
+export const demoBuilds = (today: string): Build[] => [
+  heron(today),
+  bittern(today),
+  wren(today),
+  dunlin(today),
+  godwit(today),
+]

@@ -1,7 +1,7 @@
 'use client'
 /** Oil found at each emptying against what was to be expected then, as a rate. */
 import { day } from '@/ui/dates'
-import { Bar, CartesianGrid, ComposedChart, Line, Tooltip, XAxis, YAxis } from 'recharts'
+import { Bar, CartesianGrid, ComposedChart, Line, XAxis, YAxis } from 'recharts'
 import { multiplierAt } from '@/core/service/learn'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
@@ -39,15 +39,6 @@ export function Trend({ can }: { can: CanForecast }) {
           <CartesianGrid stroke="var(--rule)" vertical={false} />
           <XAxis dataKey="date" tick={text} stroke="var(--rule-strong)" />
           <YAxis tick={text} stroke="var(--rule-strong)" tickFormatter={(v: number) => formatNumber(v, 3)} />
-          <Tooltip
-            contentStyle={{
-              background: 'var(--sheet)',
-              border: '1.5px solid var(--ink)',
-              borderRadius: 3,
-              color: 'var(--ink)',
-            }}
-            cursor={{ fill: 'var(--well)' }}
-          />
           <Bar
             dataKey="oil"
             name="oil found"

@@ -2,5 +2,6 @@
 export const STATIONS = [
   { key: 'engine', name: 'Engine' },
   { key: 'circuit', name: 'Circuit' },
+  { key: 'bay', name: 'Bay' },
   { key: 'log', name: 'Log' },
 ] as const

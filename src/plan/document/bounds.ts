@@ -20,3 +20,10 @@ export const SEEN = ['overflowed', 'dry'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
 export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
+/** What may stand in a measured bay. */
+export const MAX_SPOTS = 200
+export const MAX_KEEP_OUTS = 40
+export const MAX_BONNET = 12
+export const MAX_WAY = 20
+/** What a hose or can keeps clear of, by what it does to it. */
+export const KEEP_OUTS = ['hot', 'moving', 'sharp', 'electrical', 'fuel', 'brake', 'service', 'panel'] as const

@@ -1,5 +1,18 @@
 /** How much a document holds, told before anything walks it: what a small file repeats a million times must not freeze what reads it. */
-import { MAX_BENDS, MAX_LINES, MAX_LOG, MAX_PARTS, MAX_POINTS, MAX_PORTS, MAX_STAGES, MAX_VARIANTS } from './bounds'
+import {
+  MAX_BENDS,
+  MAX_BONNET,
+  MAX_KEEP_OUTS,
+  MAX_LINES,
+  MAX_LOG,
+  MAX_PARTS,
+  MAX_POINTS,
+  MAX_PORTS,
+  MAX_SPOTS,
+  MAX_STAGES,
+  MAX_VARIANTS,
+  MAX_WAY,
+} from './bounds'
 
 /** What is wrong, and where a person finds it. */
 export type Problem = { readonly path: string; readonly message: string }
@@ -42,6 +55,11 @@ export function tooMuch(doc: Doc): Problem | undefined {
   }
   const top = longer(doc, '', 'variants', MAX_VARIANTS) ?? longer(doc, '', 'log', MAX_LOG)
   if (top) return top
+  const bay =
+    longer(doc.bay, 'bay', 'spots', MAX_SPOTS) ??
+    longer(doc.bay, 'bay', 'keepOuts', MAX_KEEP_OUTS) ??
+    longer(doc.bay, 'bay', 'bonnet', MAX_BONNET)
+  if (bay) return bay
   for (const [i, v] of listAt(doc, 'variants').entries()) {
     const at = `variants › ${i + 1}`
     const found = longer(v, at, 'parts', MAX_PARTS) ?? longer(v, at, 'lines', MAX_LINES)
@@ -55,7 +73,8 @@ export function tooMuch(doc: Doc): Problem | undefined {
       if (much) return much
     }
     for (const [k, line] of listAt(v, 'lines').entries()) {
-      const much = longer(line, `${at} › lines › ${k + 1}`, 'bends', MAX_BENDS)
+      const of = `${at} › lines › ${k + 1}`
+      const much = longer(line, of, 'bends', MAX_BENDS) ?? longer(line, of, 'way', MAX_WAY)
       if (much) return much
     }
   }

@@ -239,6 +239,20 @@ export const PLACE_FIELDS = {
   y: { label: 'Down', min: -2000, max: 4000 },
 } as const satisfies Record<string, Field>
 
+/** Where something stands: how far ahead of the datum, to its left and above it. */
+export const SPOT_FIELDS = {
+  forwardMm: { label: 'Ahead', kept: 'Mm', min: -4000, max: 4000, digits: 4 },
+  leftMm: { label: 'Left', kept: 'Mm', min: -3000, max: 3000, digits: 4 },
+  upMm: { label: 'Up', kept: 'Mm', min: -2000, max: 2000, digits: 4 },
+} as const satisfies Record<string, Field>
+/** How far a box reaches, its middle where it stands. */
+export const BOX_FIELDS = {
+  longMm: { label: 'Long', kept: 'Mm', min: 1, max: 4000, digits: 4 },
+  wideMm: { label: 'Wide', kept: 'Mm', min: 1, max: 3000, digits: 4 },
+  highMm: { label: 'High', kept: 'Mm', min: 1, max: 2000, digits: 4 },
+  surfaceC: { label: 'Surface, hot', kept: 'C', min: -40, max: 1000, optional: true },
+} as const satisfies Record<string, Field>
+
 export const ENGINE_FIELDS = {
   cylinders: { label: 'Cylinders', min: 1, max: 12, whole: true },
   displacementCc: { label: 'Displacement', kept: 'Cc', min: 30, max: 15000 },

@@ -21,24 +21,30 @@ import {
   FORMAT_VERSION,
   FRESH_AIR,
   ID,
+  KEEP_OUTS,
   LOG_KINDS,
   LOG_NAME,
   LOG_NOTE,
   MAX_BENDS,
+  MAX_BONNET,
+  MAX_KEEP_OUTS,
   MAX_LINES,
   MAX_LOG,
   MAX_MEASURED,
   MAX_PARTS,
   MAX_POINTS,
   MAX_PORTS,
+  MAX_SPOTS,
   MAX_STAGES,
   MAX_VARIANTS,
+  MAX_WAY,
   NUL,
   SEEN,
 } from './bounds'
 import {
   BEND_FIELDS,
   BLOW_BY_FIELDS,
+  BOX_FIELDS,
   DUTY_FIELDS,
   END_FIELDS,
   ENGINE_FIELDS,
@@ -52,6 +58,7 @@ import {
   PORT_FIELDS,
   READING_FIELDS,
   SITE_FIELDS,
+  SPOT_FIELDS,
   STAGE_FIELDS,
   type Curve,
   type Field,
@@ -245,6 +252,11 @@ export const lineSchema = shape({
   bends: array(shape(numbers(BEND_FIELDS)))
     .required('is missing')
     .max(MAX_BENDS, 'has too many bends'),
+  /** points of the bay that it is led by, between its ends; length and bends follow from them */
+  way: array(shape(numbers(SPOT_FIELDS)))
+    .max(MAX_WAY, 'has too many points')
+    .optional()
+    .default(undefined),
 })
 export type Line = InferType<typeof lineSchema>
 export type LineEnd = InferType<typeof endSchema>
@@ -317,6 +329,34 @@ export const logEntrySchema = shape({
 })
 export type LogEntry = InferType<typeof logEntrySchema>
 
+/** The bay as measured with a tape: from a datum the builder can touch, ahead, to the left and up (ISO 8855). */
+const baySchema = shape({
+  datum: text(80).required('is missing'),
+  /** ports by `part.port`, parts that stand in a line and floors of cans by their part; estimated until measured */
+  spots: array(
+    shape({ id: text(90).required('is missing'), ...numbers(SPOT_FIELDS), measured: boolean().required('is missing') }),
+  )
+    .required('is missing')
+    .max(MAX_SPOTS, 'has too many spots'),
+  keepOuts: array(
+    shape({
+      id: id(),
+      name: name(),
+      kind: choice(...KEEP_OUTS),
+      ...numbers(SPOT_FIELDS),
+      ...numbers(BOX_FIELDS),
+      measured: boolean().required('is missing'),
+    }),
+  )
+    .required('is missing')
+    .max(MAX_KEEP_OUTS, 'has too many'),
+  /** underside of the bonnet where it was measured */
+  bonnet: array(shape({ id: id(), ...numbers(SPOT_FIELDS), measured: boolean().required('is missing') }))
+    .required('is missing')
+    .max(MAX_BONNET, 'has too many points'),
+})
+export type Bay = InferType<typeof baySchema>
+
 export const buildSchema = shape({
   format: choice(FORMAT),
   version: required({ label: 'Version', min: 1, max: FORMAT_VERSION, whole: true }),
@@ -340,6 +380,7 @@ export const buildSchema = shape({
     .required('is missing')
     .min(1, 'needs at least one')
     .max(MAX_VARIANTS, `has more than ${MAX_VARIANTS}`),
+  bay: baySchema.optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),
 })
 export type Build = InferType<typeof buildSchema>

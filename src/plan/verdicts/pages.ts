@@ -111,7 +111,7 @@ export const PAGES: Readonly<Record<RuleId, RulePage>> = {
     looks:
       'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
     turns: (say) =>
-      `No drain, a drain that ends in the intake, or a column above ${say.length(LIMITS.drainColumn)} (estimate).`,
+      `No drain, a drain that ends in the intake; in a measured bay a head that is not enough in some state; before it is measured a column above ${say.length(LIMITS.drainColumn)} (estimate).`,
     why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
     does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
   },
@@ -185,5 +185,13 @@ export const PAGES: Readonly<Record<RuleId, RulePage>> = {
     turns: () => 'None in any state.',
     why: 'It stands on the fresh-air side.',
     does: 'Move it to the line that the gas takes.',
+  },
+  clearance: {
+    title: 'Clearance',
+    looks: 'Hoses and cans in the measured bay against everything that stands there, and the bonnet over them.',
+    turns: (say) =>
+      `Nearer than its kind asks: ${say.length(0.06)} to what is hotter than ${say.temperature(573.15)}, ${say.length(0.025)} to what moves, ${say.length(0.015)} to the bonnet (estimates).`,
+    why: 'Heat hardens a hose, a belt cuts it, a bonnet presses on it; and the engine rocks.',
+    does: 'Another place or way; a sleeve and a shield for heat.',
   },
 }

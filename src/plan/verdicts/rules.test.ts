@@ -1,5 +1,7 @@
 /** Every rule on a circuit that breaks it and on one that does not; every rule has its page. */
 import { analyse } from '../analyse'
+import { setBay, setSpot } from '../bay/deeds'
+import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
 import { addPart, cut, join, setField, setLine, setPart, splice, turn, unsplice, type Deed } from '../edit/deeds'
@@ -77,6 +79,14 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
     'catch-rule',
     make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 }), set(['duty', 'catchRuleMl'], 3000)]),
     make('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 })]),
+  ],
+  [
+    'clearance',
+    make('vacuum-side-can', [
+      (b) => setBay(readyBay(b, b.variants[0]!, 'transverse'))(b),
+      setSpot('can', { forwardMm: 150, leftMm: -640, upMm: -180 }),
+    ]),
+    make('vacuum-side-can'),
   ],
   ['drain-back', make('separator-return', [cut('return')]), make('separator-return')],
   ['open-end', make('vented-can', [unsplice('vent')]), make('vented-can')],

@@ -1,5 +1,6 @@
 /** The rules, in the order of the gas's way. Each looks at the whole analysis and says nothing when it has nothing to say. */
 import { freshAir, idleBypass, vacuumLeak } from './rules/air'
+import { clearance } from './rules/bay'
 import { boostInCrankcase, canSeesBoost } from './rules/boost'
 import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
@@ -35,4 +36,5 @@ export const RULES: readonly Rule[] = [
   portOpen,
   reliefOpen,
   dryCan,
+  clearance,
 ]

@@ -18,7 +18,7 @@ export type Verdict = {
   readonly title: string
   readonly why: string
   readonly at: {
-    readonly station: 'engine' | 'circuit' | 'log'
+    readonly station: 'engine' | 'circuit' | 'bay' | 'log'
     readonly line?: string
     readonly part?: string
     readonly state?: StateId
@@ -86,6 +86,7 @@ export const RULE_IDS = [
   'port-open',
   'relief-open',
   'dry-can',
+  'clearance',
 ] as const
 export type RuleId = (typeof RULE_IDS)[number]
 

@@ -13,6 +13,7 @@ import { can, drain } from '../../schools/parts'
 import { LIMITS } from '../limits'
 import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
+import { bayDrain } from './bay'
 
 const OILY = 1e-9
 
@@ -139,6 +140,8 @@ export const drainBack: Rule = {
             why: 'What it has taken out of the gas runs to where it must not come. Lead the return to block, pan or turbo drain.',
           },
         ]
+      const inBay = bayDrain(c, p)
+      if (inBay) return [inBay]
       const held = (s: SolvedState) =>
         ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
       const s = worst(c.solved, held)

@@ -1,0 +1,5 @@
+import { BayStation } from '@/features/bay/bay-station'
+
+export default function BayPage() {
+  return <BayStation />
+}

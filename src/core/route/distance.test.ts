@@ -1,0 +1,44 @@
+import { distanceOfWay, distanceToBox, heightAt } from './distance'
+
+const cube = { middle: [0, 0, 0], half: [1, 1, 1] } as const
+
+test('a point to a cube: face, edge, corner and inside, by Pythagoras', () => {
+  expect(distanceToBox([3, 0, 0], cube)).toBe(2)
+  expect(distanceToBox([2, 2, 0], cube)).toBeCloseTo(Math.SQRT2, 12)
+  expect(distanceToBox([2, 2, 2], cube)).toBeCloseTo(Math.sqrt(3), 12)
+  expect(distanceToBox([0.2, -0.9, 0.5], cube)).toBe(0)
+})
+
+test('a straight run past a cube comes no nearer than its closest point, and one through it touches', () => {
+  const past = distanceOfWay(
+    [
+      [-5, 1.3, 0],
+      [5, 1.3, 0],
+    ],
+    cube,
+  )
+  expect(past.least).toBeCloseTo(0.3, 6)
+  expect(
+    distanceOfWay(
+      [
+        [-5, 0, 0],
+        [5, 0, 0],
+      ],
+      cube,
+    ).least,
+  ).toBe(0)
+  expect(distanceOfWay([], cube)).toEqual({ least: Infinity, at: undefined })
+})
+
+test('a surface goes through its points and stays between them', () => {
+  const known = [
+    [0, 0, 0.1],
+    [1, 0, 0.2],
+    [0, 1, 0.3],
+  ] as const
+  for (const [x, y, z] of known) expect(heightAt(known, x, y)).toBe(z)
+  const between = heightAt(known, 0.4, 0.3)!
+  expect(between).toBeGreaterThan(0.1)
+  expect(between).toBeLessThan(0.3)
+  expect(heightAt([], 0, 0)).toBeUndefined()
+})

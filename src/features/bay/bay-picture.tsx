@@ -1,0 +1,286 @@
+'use client'
+/** The bay from one side: hoses, cans, what stands there, the bonnet over it. A can is dragged, or moved by the arrow keys. */
+import { useRef } from 'react'
+import { heightAt } from '@/core/route/distance'
+import type { Point } from '@/core/drain/profile'
+import { quantityText } from '@/core/units/format'
+import { canBody, endPoint, pointOf, spotIn, wayOf } from '@/plan/bay/geometry'
+import { setSpot } from '@/plan/bay/deeds'
+import { activeVariant } from '@/plan/edit/edit'
+import type { Bay, PartOf } from '@/plan/document/schema'
+import { useUnits, useWorkspace } from '../workspace/store'
+import { flat, frameFor, type Frame, type Side } from './view'
+
+const [W, H] = [660, 262]
+const TITLES: Readonly<Record<Side, string>> = { left: 'From the left', above: 'From above' }
+const HATCH = { hot: 'var(--pressure)', moving: 'var(--ink)' } as const
+
+export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
+  const variant = useWorkspace((s) => activeVariant(s.build))
+  const select = useWorkspace((s) => s.select)
+  const selected = useWorkspace((s) => s.selected?.id)
+  const cans = variant.parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
+  const frame = frameFor(cornersOf(side, bay), W, H)
+  const lines = variant.lines.flatMap((l) => {
+    const way = l.kind === 'direct' ? undefined : wayOf(bay, variant, l)
+    return way ? [{ l, way }] : []
+  })
+  const ends = new Map(
+    variant.lines.flatMap((l) =>
+      l.kind === 'direct'
+        ? []
+        : [l.from, l.to].flatMap((e) => {
+            const part = variant.parts.find((p) => p.id === e.part)
+            const at = endPoint(bay, variant, e)
+            return part && at && part.kind !== 'can' ? [[`${e.part}.${e.port}`, { at, name: part.name }] as const] : []
+          }),
+    ),
+  )
+  return (
+    <figure className="min-w-0">
+      <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <span className="head">{TITLES[side]}</span>
+        <span className="text-xs text-soft">
+          {side === 'left' ? 'ahead is to the right' : 'drag a can, or arrow keys 1 mm, with shift 10 mm'}
+        </span>
+      </figcaption>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full"
+        role="group"
+        aria-label={`The bay ${TITLES[side].toLowerCase()}`}
+      >
+        <Ground frame={frame} side={side} bay={bay} />
+        {lines.map(({ l, way }) => {
+          const d = `M${way.map((p) => place(frame, side, p).join(' ')).join('L')}`
+          const width = Math.max(3, (l.boreMm / 1000 + 0.007) * frame.scale)
+          return (
+            <g key={l.id} onClick={() => select({ kind: 'line', id: l.id })} className="cursor-pointer">
+              <title>{l.name}</title>
+              <path
+                d={d}
+                fill="none"
+                stroke={selected === l.id ? 'var(--blue)' : 'var(--ink)'}
+                strokeWidth={width + 2.5}
+                strokeLinejoin="round"
+                strokeLinecap="round"
+              />
+              <path
+                d={d}
+                fill="none"
+                stroke={l.kind === 'drain' ? 'var(--oil-laden)' : 'var(--oil-clean)'}
+                strokeWidth={width}
+                strokeLinejoin="round"
+                strokeLinecap="round"
+              />
+            </g>
+          )
+        })}
+        {[...ends].map(([id, { at, name }]) => {
+          const [x, y] = place(frame, side, at)
+          return (
+            <g key={id}>
+              <title>{name}</title>
+              <circle cx={x} cy={y} r="4" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
+            </g>
+          )
+        })}
+        {cans.map((can) => (
+          <CanMark key={can.id} can={can} side={side} frame={frame} bay={bay} />
+        ))}
+      </svg>
+    </figure>
+  )
+}
+
+const place = (frame: Frame, side: Side, p: Point): readonly [number, number] => {
+  const [a, u] = flat(side, p)
+  return [frame.x(a), frame.y(u)]
+}
+
+/** Everything that must be in view. */
+function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[] {
+  const boxes = bay.keepOuts.flatMap((k) =>
+    [-1, 1].map((s): Point => {
+      const [x, y, z] = pointOf(k)
+      return [x + (s * k.longMm) / 2000, y + (s * k.wideMm) / 2000, z + (s * k.highMm) / 2000]
+    }),
+  )
+  const points = [[0, 0, 0] as Point, ...bay.spots.map(pointOf), ...bay.bonnet.map(pointOf), ...boxes]
+  return points.map((p) => flat(side, p))
+}
+
+/** What stands there: boxes by kind, the bonnet from the side, the datum. */
+function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
+  const [dx, dy] = place(frame, side, [0, 0, 0])
+  const known = bay.bonnet.map(pointOf)
+  const from = Math.min(...bay.spots.map((s) => s.forwardMm), 0) / 1000 - 0.1
+  const to = Math.max(...bay.spots.map((s) => s.forwardMm), 0.3) / 1000 + 0.1
+  const y = known.reduce((s, p) => s + p[1], 0) / Math.max(1, known.length)
+  const lid = Array.from({ length: 24 }, (_, k) => {
+    const x = from + ((to - from) * k) / 23
+    return [x, heightAt(known, x, y) ?? 0] as const
+  })
+  return (
+    <>
+      <defs>
+        <pattern id={`hot-${side}`} width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V7" stroke="var(--pressure)" strokeWidth="1.6" opacity="0.55" />
+        </pattern>
+        <pattern id={`moving-${side}`} width="6" height="6" patternUnits="userSpaceOnUse">
+          <circle cx="3" cy="3" r="1.1" fill="var(--ink)" />
+        </pattern>
+      </defs>
+      {bay.keepOuts.map((k) => {
+        const [a, u] = flat(side, pointOf(k))
+        const [w, h] = [k.longMm / 1000, (side === 'left' ? k.highMm : k.wideMm) / 1000]
+        const marked = k.kind === 'hot' || k.kind === 'moving'
+        const [x, yTop] = [frame.x(a - w / 2), frame.y(u + h / 2)]
+        return (
+          <g key={k.id}>
+            <rect
+              x={x}
+              y={yTop}
+              width={w * frame.scale}
+              height={h * frame.scale}
+              rx="3"
+              fill={marked ? `url(#${k.kind}-${side})` : 'var(--well)'}
+              stroke={k.kind === 'hot' ? HATCH.hot : 'var(--rule-strong)'}
+              strokeDasharray={k.measured ? undefined : '4 3'}
+            />
+            <text
+              x={x + (w * frame.scale) / 2}
+              y={yTop + (h * frame.scale) / 2 + 4}
+              textAnchor="middle"
+              fontSize="11"
+              fill="var(--ink)"
+              stroke="var(--paper)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {k.name}
+              {k.kind === 'hot' && k.surfaceC !== undefined ? `, ${k.surfaceC} °C` : ''}
+            </text>
+          </g>
+        )
+      })}
+      {side === 'left' && known.length > 0 && (
+        <>
+          <path
+            d={`M${lid.map(([x, z]) => `${frame.x(x)} ${frame.y(z)}`).join('L')}`}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1.5"
+          />
+          <text x={frame.x(lid[20]![0])} y={frame.y(lid[20]![1]) - 6} fontSize="11" fill="var(--soft)">
+            bonnet
+          </text>
+        </>
+      )}
+      <g stroke="var(--ink)" fill="none">
+        <circle cx={dx} cy={dy} r="5" />
+        <path d={`M${dx - 9} ${dy}h18M${dx} ${dy - 9}v18`} />
+      </g>
+      <text x={dx + 11} y={dy + 14} fontSize="11" fill="var(--soft)">
+        {bay.datum.toLowerCase()}
+      </text>
+    </>
+  )
+}
+
+/** A can that can be taken hold of. */
+function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; frame: Frame; bay: Bay }) {
+  const act = useWorkspace((s) => s.act)
+  const select = useWorkspace((s) => s.select)
+  const chosen = useWorkspace((s) => s.selected?.id === can.id)
+  const units = useUnits()
+  const drag = useRef<{ readonly px: number; readonly py: number; readonly k: number } | undefined>(undefined)
+  const body = canBody(bay, can)
+  const spot = spotIn(bay, can.id)
+  if (!body || !spot) return null
+  const move = (forward: number, other: number) =>
+    act(
+      setSpot(can.id, {
+        forwardMm: Math.round(spot.forwardMm + forward),
+        leftMm: Math.round(spot.leftMm + (side === 'above' ? other : 0)),
+        upMm: Math.round(spot.upMm + (side === 'left' ? other : 0)),
+      }),
+      `${can.name} moved`,
+      `place ${can.id}`,
+    )
+  const r = body.radiusM * frame.scale
+  const [x, y] = place(frame, side, body.floor)
+  const height = body.heightM * frame.scale
+  const text = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={`${can.name}: ${text(spot.forwardMm)} ahead, ${text(spot.leftMm)} left, ${text(spot.upMm)} up. Arrow keys move it.`}
+      className="cursor-grab outline-none focus-visible:[&>*]:stroke-[4px]"
+      onFocus={() => select({ kind: 'part', id: can.id })}
+      onKeyDown={(e) => {
+        const step = e.shiftKey ? 10 : 1
+        const by = { ArrowRight: [step, 0], ArrowLeft: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[e.key]
+        if (!by) return
+        e.preventDefault()
+        move(by[0]!, by[1]!)
+      }}
+      onPointerDown={(e) => {
+        const svg = e.currentTarget.ownerSVGElement!
+        drag.current = { px: e.clientX, py: e.clientY, k: W / svg.getBoundingClientRect().width / frame.scale }
+        e.currentTarget.setPointerCapture(e.pointerId)
+      }}
+      onPointerMove={(e) => {
+        const d = drag.current
+        if (!d) return
+        const mm = (px: number) => Math.round(px * d.k * 1000)
+        const [forward, other] = [mm(e.clientX - d.px), mm(d.py - e.clientY)]
+        if (forward === 0 && other === 0) return
+        drag.current = { ...d, px: e.clientX, py: e.clientY }
+        move(forward, other)
+      }}
+      onPointerUp={() => {
+        drag.current = undefined
+      }}
+    >
+      {side === 'left' ? (
+        <>
+          <rect
+            x={x - r}
+            y={y - height}
+            width={2 * r}
+            height={height}
+            rx="3"
+            fill="var(--sheet)"
+            stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+            strokeWidth="2.5"
+          />
+          <path d={`M${x - r} ${y - height * 0.8}h${2 * r}`} stroke="var(--ink)" />
+        </>
+      ) : (
+        <circle
+          cx={x}
+          cy={y}
+          r={r}
+          fill="var(--sheet)"
+          stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
+          strokeWidth="2.5"
+        />
+      )}
+      <text
+        x={x}
+        y={side === 'left' ? y + 14 : y + r + 14}
+        textAnchor="middle"
+        fontSize="11"
+        fontWeight="700"
+        fill="var(--ink)"
+        stroke="var(--paper)"
+        strokeWidth="3"
+        paintOrder="stroke"
+      >
+        {can.name}
+      </text>
+    </g>
+  )
+}

@@ -1,0 +1,67 @@
+'use client'
+/** The bay: what the tape tells, the can in its place, the lines led there, and whether its return drains. */
+import { setBay } from '@/plan/bay/deeds'
+import { spotIn, spotsAsked } from '@/plan/bay/geometry'
+import { bayFor, READY_BAYS, readyBay } from '@/plan/catalogue/bays'
+import { activeVariant } from '@/plan/edit/edit'
+import { useWorkspace } from '../workspace/store'
+import { BayPicture } from './bay-picture'
+import { DrainPicture } from './drain-picture'
+import { Lengths } from './lengths'
+import { TapeSheet } from './tape-sheet'
+
+export function BayStation() {
+  const build = useWorkspace((s) => s.build)
+  const { bay } = build
+  const variant = activeVariant(build)
+  if (!bay) return <Start />
+  const missing = spotsAsked(variant).some((a) => !spotIn(bay, a.id))
+  const separators = variant.parts.flatMap((p) => (p.kind === 'can' && p.drain === 'own' ? [p] : []))
+  return (
+    <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,21rem)_minmax(0,1fr)]">
+      <div className="min-w-0 space-y-4">
+        {missing && <Start again />}
+        <TapeSheet bay={bay} />
+      </div>
+      <div className="min-w-0 space-y-3">
+        <BayPicture side="left" bay={bay} />
+        <BayPicture side="above" bay={bay} />
+        {separators.map((can) => (
+          <DrainPicture key={can.id} can={can} />
+        ))}
+        <Lengths bay={bay} />
+      </div>
+    </div>
+  )
+}
+
+/** A bay to start from, by layout. */
+function Start({ again }: { again?: boolean }) {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const suggested = bayFor(build.engine)
+  return (
+    <div className={again ? 'border-l-4 border-watch pl-2' : 'max-w-xl px-4 py-10'}>
+      <h2 className={again ? 'text-sm' : 'text-lg'}>
+        {again ? 'This plan has ends that the bay does not know yet' : 'The bay has not been measured yet'}
+      </h2>
+      <p className="mt-1 text-soft">
+        {again
+          ? 'Fill them in from a ready bay; what you have measured stays.'
+          : 'Start from a ready bay of your layout; then every figure that you take with a tape replaces one of it. Lengths of hoses, clearances and how a return drains follow from it.'}
+      </p>
+      <div className="mt-2 flex flex-wrap gap-x-4">
+        {READY_BAYS.map((r) => (
+          <button
+            key={r.key}
+            type="button"
+            className={`deed ${r.key === suggested ? 'font-bold' : ''}`}
+            onClick={() => act(setBay(readyBay(build, activeVariant(build), r.key)), `Bay: ${r.name.toLowerCase()}`)}
+          >
+            {r.name}
+          </button>
+        ))}
+      </div>
+    </div>
+  )
+}

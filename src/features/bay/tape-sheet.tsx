@@ -1,0 +1,88 @@
+'use client'
+/** What the tape has to tell for this plan, in the order of walking round the engine; each figure moves the picture. */
+import { Printer } from 'lucide-react'
+import { SPOT_FIELDS } from '@/plan/document/fields'
+import { setSpot } from '@/plan/bay/deeds'
+import { spotIn, spotsAsked } from '@/plan/bay/geometry'
+import { activeVariant } from '@/plan/edit/edit'
+import type { Bay } from '@/plan/document/schema'
+import { NumberField } from '../workspace/field'
+import { useWorkspace } from '../workspace/store'
+
+const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
+
+export function TapeSheet({ bay }: { bay: Bay }) {
+  const variant = useWorkspace((s) => activeVariant(s.build))
+  const act = useWorkspace((s) => s.act)
+  const select = useWorkspace((s) => s.select)
+  const asked = spotsAsked(variant)
+  const done = asked.filter((a) => spotIn(bay, a.id)?.measured).length
+  const next =
+    asked.find((a) => a.part.kind === 'can' && a.part.drain && !spotIn(bay, a.id)?.measured) ??
+    asked.find((a) => !spotIn(bay, a.id)?.measured)
+  return (
+    <section aria-labelledby="tape">
+      <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <h2 id="tape" className="head">
+          Tape sheet
+        </h2>
+        <span className="text-xs text-soft">from the {bay.datum.toLowerCase()}</span>
+      </div>
+      {next && (
+        <p className="mt-2 border-l-4 border-blue bg-blue-wash px-2 py-1.5">
+          <strong>Measure next: {next.name.toLowerCase()}.</strong>{' '}
+          {next.part.kind === 'can' && next.part.drain
+            ? 'Its height decides whether it drains.'
+            : 'The length of its line follows from it.'}
+        </p>
+      )}
+      <table className="table mt-1 w-full table-fixed">
+        <thead>
+          <tr>
+            <th className="w-[37%]">What</th>
+            {KEYS.map((k) => (
+              <th key={k}>{SPOT_FIELDS[k].label.toLowerCase()}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {asked.map(({ id, name, part }) => {
+            const spot = spotIn(bay, id)
+            return (
+              <tr key={id} onFocus={() => select({ kind: 'part', id: part.id })}>
+                <th scope="row" className="!whitespace-normal !text-ink">
+                  {spot?.measured ? '' : '◇ '}
+                  {name}
+                </th>
+                {KEYS.map((k) => (
+                  <td key={k}>
+                    <NumberField
+                      field={SPOT_FIELDS[k]}
+                      label={`${name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
+                      hideLabel
+                      hideUnit
+                      value={spot?.[k]}
+                      onChange={(v) => {
+                        if (v === undefined) return
+                        const { forwardMm, leftMm, upMm } = spot ?? { forwardMm: 0, leftMm: 0, upMm: 0 }
+                        act(setSpot(id, { forwardMm, leftMm, upMm, [k]: v }), `${name} measured`, `spot ${id} ${k}`)
+                      }}
+                    />
+                  </td>
+                ))}
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      <p className="flex items-baseline justify-between gap-2 pt-1 text-xs text-soft">
+        <span>
+          {done} of {asked.length} measured; ◇ stands as the ready bay has it.
+        </span>
+        <button type="button" className="deed no-print inline-flex items-center gap-1" onClick={() => print()}>
+          <Printer size={16} aria-hidden /> Print
+        </button>
+      </p>
+    </section>
+  )
+}
