@@ -4,6 +4,7 @@ import { useRef } from 'react'
 import { heightAt } from '@/core/route/distance'
 import type { Point } from '@/core/drain/profile'
 import { quantityText } from '@/core/units/format'
+import { toSi } from '@/core/units/units'
 import { canBody, endPoint, pointOf, spotIn, wayOf } from '@/plan/bay/geometry'
 import { setSpot } from '@/plan/bay/deeds'
 import { activeVariant } from '@/plan/edit/edit'
@@ -11,7 +12,7 @@ import type { Bay, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { flat, frameFor, type Frame, type Side } from './view'
 
-const [W, H] = [660, 262]
+const [W, H] = [330, 300]
 const TITLES: Readonly<Record<Side, string>> = { left: 'From the left', above: 'From above' }
 const HATCH = { hot: 'var(--pressure)', moving: 'var(--ink)' } as const
 
@@ -19,6 +20,8 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
   const variant = useWorkspace((s) => activeVariant(s.build))
   const select = useWorkspace((s) => s.select)
   const selected = useWorkspace((s) => s.selected?.id)
+  const units = useUnits()
+  const temperature = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 3)
   const cans = variant.parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
   const frame = frameFor(cornersOf(side, bay), W, H)
   const lines = variant.lines.flatMap((l) => {
@@ -41,7 +44,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
         <span className="head">{TITLES[side]}</span>
         <span className="text-xs text-soft">
-          {side === 'left' ? 'ahead is to the right' : 'drag a can, or arrow keys 1 mm, with shift 10 mm'}
+          {side === 'left' ? 'ahead is to the right' : 'drag, or arrow keys; shift for 10 mm'}
         </span>
       </figcaption>
       <svg
@@ -83,6 +86,26 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
               <title>{name}</title>
               <circle cx={x} cy={y} r="4" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
             </g>
+          )
+        })}
+        {bay.keepOuts.map((k) => {
+          const [x, y] = place(frame, side, pointOf(k))
+          const halfHigh = ((side === 'left' ? k.highMm : k.wideMm) / 2000) * frame.scale
+          return (
+            <text
+              key={k.id}
+              x={Math.max(40, Math.min(W - 40, x))}
+              y={Math.min(H - 4, y + halfHigh + 12)}
+              textAnchor="middle"
+              fontSize="10.5"
+              fill="var(--soft)"
+              stroke="var(--paper)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {k.name}
+              {k.kind === 'hot' && k.surfaceC !== undefined ? `, ${temperature(k.surfaceC)}` : ''}
+            </text>
           )
         })}
         {cans.map((can) => (
@@ -148,19 +171,6 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
               stroke={k.kind === 'hot' ? HATCH.hot : 'var(--rule-strong)'}
               strokeDasharray={k.measured ? undefined : '4 3'}
             />
-            <text
-              x={x + (w * frame.scale) / 2}
-              y={yTop + (h * frame.scale) / 2 + 4}
-              textAnchor="middle"
-              fontSize="11"
-              fill="var(--ink)"
-              stroke="var(--paper)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
-              {k.name}
-              {k.kind === 'hot' && k.surfaceC !== undefined ? `, ${k.surfaceC} °C` : ''}
-            </text>
           </g>
         )
       })}

@@ -24,8 +24,10 @@ export function BayStation() {
         <TapeSheet bay={bay} />
       </div>
       <div className="min-w-0 space-y-3">
-        <BayPicture side="left" bay={bay} />
-        <BayPicture side="above" bay={bay} />
+        <div className="grid gap-4 md:grid-cols-2">
+          <BayPicture side="left" bay={bay} />
+          <BayPicture side="above" bay={bay} />
+        </div>
         {separators.map((can) => (
           <DrainPicture key={can.id} can={can} />
         ))}

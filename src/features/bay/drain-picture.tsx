@@ -18,12 +18,9 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
   if (!drain) return null
   const { way, profile } = drain
   const base = way.at(-1)![2]
-  let run = 0
-  const points = way.map((p, i) => {
-    const before = way[i - 1]
-    if (before) run += Math.hypot(p[0] - before[0], p[1] - before[1], p[2] - before[2])
-    return [run, p[2] - base] as const
-  })
+  const runs = way.map((p, i) => (i === 0 ? 0 : Math.hypot(...p.map((v, k) => v - way[i - 1]![k]!))))
+  const points = way.map((p, i) => [runs.slice(0, i + 1).reduce((sum, r) => sum + r, 0), p[2] - base] as const)
+  const run = points.at(-1)![0]
   const shown = drain.states.find((s) => s.id === current) ?? drain.states[0]
   const tops = [...points.map((p) => p[1]), ...drain.states.map((s) => s.columnM)]
   const [low, high] = [Math.min(0, ...points.map((p) => p[1])), Math.max(0.05, ...tops)]
@@ -76,7 +73,7 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
             />
             <text
               x={W - 14}
-              y={y(level) - 5}
+              y={y(level) < 22 ? y(level) + 14 : y(level) - 5}
               textAnchor="end"
               fontSize="12"
               fontWeight="700"

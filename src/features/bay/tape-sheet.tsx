@@ -1,13 +1,14 @@
 'use client'
 /** What the tape has to tell for this plan, in the order of walking round the engine; each figure moves the picture. */
 import { Printer } from 'lucide-react'
+import { unitLabel } from '@/core/units/units'
 import { SPOT_FIELDS } from '@/plan/document/fields'
 import { setSpot } from '@/plan/bay/deeds'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay } from '@/plan/document/schema'
-import { NumberField } from '../workspace/field'
-import { useWorkspace } from '../workspace/store'
+import { fieldUnit, NumberField } from '../workspace/field'
+import { useUnits, useWorkspace } from '../workspace/store'
 
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
 
@@ -15,6 +16,7 @@ export function TapeSheet({ bay }: { bay: Bay }) {
   const variant = useWorkspace((s) => activeVariant(s.build))
   const act = useWorkspace((s) => s.act)
   const select = useWorkspace((s) => s.select)
+  const units = useUnits()
   const asked = spotsAsked(variant)
   const done = asked.filter((a) => spotIn(bay, a.id)?.measured).length
   const next =
@@ -26,7 +28,9 @@ export function TapeSheet({ bay }: { bay: Bay }) {
         <h2 id="tape" className="head">
           Tape sheet
         </h2>
-        <span className="text-xs text-soft">from the {bay.datum.toLowerCase()}</span>
+        <span className="text-xs text-soft">
+          {unitLabel(fieldUnit(SPOT_FIELDS.upMm, units))} from the {bay.datum.toLowerCase()}
+        </span>
       </div>
       {next && (
         <p className="mt-2 border-l-4 border-blue bg-blue-wash px-2 py-1.5">

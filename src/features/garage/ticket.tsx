@@ -116,7 +116,7 @@ function Figures({ id, b }: { id: string; b: BuildSummary }) {
             {b.can.logged && <FillBar share={b.can.share} />}
           </>
         ) : (
-          <p className="text-soft">No can in this circuit</p>
+          <p className="text-soft">No bowl to empty in this circuit</p>
         )}
         {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
       </Link>

@@ -142,7 +142,7 @@ export function Header({
         <ChevronDown size={16} aria-hidden className="shrink-0" />
       </button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
-        <ol className="grid grid-cols-3 sm:flex">
+        <ol className="grid grid-cols-4 sm:flex">
           {STATIONS.map((s, i) => {
             const on = here.endsWith(`/${s.key}`)
             return (

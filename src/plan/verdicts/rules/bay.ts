@@ -1,6 +1,6 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
 import { setSpot } from '../../bay/deeds'
-import { drainInBay, type BayDrain } from '../../bay/drains'
+import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
 import { tightGaps } from '../../bay/clearance'
 import { spotIn } from '../../bay/geometry'
 import type { PartOf } from '../../document/schema'
@@ -31,14 +31,16 @@ export function drainFinding(c: Case, can: PartOf<'can'>, { line, profile, state
   const { length } = c.say
   if (low.headM <= 0) {
     const never = drains.length === 0
-    const when = drains.map((s) => atState(s.id)).join(', ')
+    const held = states.filter((s) => s.headM <= 0)
+    const list = (of: readonly DrainState[]) => of.map((s) => atState(s.id)).join(', ')
+    const when = held.length < drains.length ? `does not drain ${list(held)}` : `drains only ${list(drains)}`
     return {
       subject: `${can.id}-held`,
       severity: never ? 'stop' : 'fix',
       amount: -low.headM,
       at,
-      title: never ? `${can.name} never drains` : `${can.name} drains only ${when}`,
-      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : 'In between it fills.'}`,
+      title: never ? `${can.name} never drains` : `${can.name} ${when}`,
+      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : 'Meanwhile it fills.'}`,
       fix: raise(c, can, -low.headM),
     }
   }
