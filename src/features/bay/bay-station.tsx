@@ -1,5 +1,6 @@
 'use client'
 /** The bay: what the tape tells, the can in its place, the lines led there, and whether its return drains. */
+import { lowered } from '@/plan/explain/words'
 import { setBay } from '@/plan/bay/deeds'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { bayFor, READY_BAYS, readyBay } from '@/plan/catalogue/bays'
@@ -58,7 +59,7 @@ function Start({ again }: { again?: boolean }) {
             key={r.key}
             type="button"
             className={`deed ${r.key === suggested ? 'font-bold' : ''}`}
-            onClick={() => act(setBay(readyBay(build, activeVariant(build), r.key)), `Bay: ${r.name.toLowerCase()}`)}
+            onClick={() => act(setBay(readyBay(build, activeVariant(build), r.key)), `Bay: ${lowered(r.name)}`)}
           >
             {r.name}
           </button>

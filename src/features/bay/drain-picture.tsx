@@ -3,7 +3,7 @@
 import { quantityText } from '@/core/units/format'
 import { drainInBay } from '@/plan/bay/drains'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { STATE_NAMES, lowered } from '@/plan/explain/words'
 import type { PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -33,7 +33,7 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
   return (
     <figure>
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
-        <span className="head">How the {can.name.toLowerCase()} drains</span>
+        <span className="head">How the {lowered(can.name)} drains</span>
         <span className="text-xs text-soft">height over length of hose</span>
       </figcaption>
       <svg

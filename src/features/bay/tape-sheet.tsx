@@ -1,5 +1,6 @@
 'use client'
 /** What the tape has to tell for this plan, in the order of walking round the engine; each figure moves the picture. */
+import { lowered } from '@/plan/explain/words'
 import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
 import { SPOT_FIELDS } from '@/plan/document/fields'
@@ -34,7 +35,7 @@ export function TapeSheet({ bay }: { bay: Bay }) {
       </div>
       {next && (
         <p className="mt-2 border-l-4 border-blue bg-blue-wash px-2 py-1.5">
-          <strong>Measure next: {next.name.toLowerCase()}.</strong>{' '}
+          <strong>Measure next: {lowered(next.name)}.</strong>{' '}
           {next.part.kind === 'can' && next.part.drain
             ? 'Its height decides whether it drains.'
             : 'The length of its line follows from it.'}

@@ -6,7 +6,7 @@ import { toSi } from '@/core/units/units'
 import type { LogEntry } from '@/plan/document/schema'
 import { strike } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { STATE_NAMES, lowered } from '@/plan/explain/words'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const WORD: Readonly<Record<LogEntry['kind'], string>> = {
@@ -30,7 +30,8 @@ export function Entries() {
     return volume(e.ml ?? 0)
   }
   const what = (e: LogEntry): string => {
-    const can = variant.parts.find((p) => p.id === e.part)?.name.toLowerCase() ?? e.part
+    const found = variant.parts.find((p) => p.id === e.part)
+    const can = found ? lowered(found.name) : e.part
     switch (e.kind) {
       case 'emptied':
         return `${can}: ${amount(e)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`

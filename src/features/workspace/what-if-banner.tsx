@@ -1,4 +1,5 @@
 'use client'
+import { lowered } from '@/plan/explain/words'
 import { useWorkspace } from './store'
 
 /** Over every station while a failure is tried. */
@@ -13,7 +14,7 @@ export function WhatIfBanner() {
         background: 'repeating-linear-gradient(135deg, var(--pressure-wash) 0 14px, var(--sheet) 14px 28px)',
       }}
     >
-      <strong>What if: {name?.toLowerCase() ?? 'something fails'}.</strong>
+      <strong>What if: {name === undefined ? 'something fails' : lowered(name)}.</strong>
       <span>This is not your plan; nothing of it is saved.</span>
       <button type="button" className="deed ml-auto" onClick={() => tryFault(undefined)}>
         Back to the plan

@@ -1,5 +1,6 @@
 'use client'
 /** A line's ends and bends. */
+import { lowered } from '@/plan/explain/words'
 import { Plus, Trash2 } from 'lucide-react'
 import { BEND_FIELDS, END_FIELDS } from '@/plan/document/fields'
 import { MAX_BENDS } from '@/plan/document/bounds'
@@ -39,7 +40,9 @@ function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
   }
   return (
     <fieldset className="grid grid-cols-2 gap-x-3">
-      <legend className="text-xs text-soft">End at {name?.toLowerCase()}: elbow, barb bore</legend>
+      <legend className="text-xs text-soft">
+        End at {name === undefined ? 'its end' : lowered(name)}: elbow, barb bore
+      </legend>
       <Select
         label={`Elbow at ${name}`}
         value={String(end.elbowDeg ?? 0)}

@@ -1,5 +1,6 @@
 'use client'
 /** The figures of a part that can be measured and corrected, as its table of fields says. */
+import { lowered } from '@/plan/explain/words'
 import { Plus, Trash2 } from 'lucide-react'
 import { numbersOfPart, PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'
@@ -42,7 +43,7 @@ export function PartSheet({ part }: { part: Part }) {
       )}
       {!isThrough(part.kind) && (
         <p className="text-xs text-soft">
-          Ports: {part.ports.map((p) => p.name.toLowerCase()).join(', ')}. One without a line counts as capped.
+          Ports: {part.ports.map((p) => lowered(p.name)).join(', ')}. One without a line counts as capped.
         </p>
       )}
     </div>
