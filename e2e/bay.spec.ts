@@ -42,3 +42,22 @@ test('a bay starts from a ready one, and the length of a line follows the tape',
   await expect(row).toContainText(/° at|too short for its bends/)
   expect(await page.locator('body').innerText()).not.toMatch(/NaN|Infinity|undefined/)
 })
+
+test('what stands in the bay and the bonnet over it are typed as measured, and what comes too near is told', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Godwit')}/bay`)
+  const rail = page.getByRole('region', { name: 'Verdicts' })
+  // the bonnet lower than the lid of the separator
+  for (const n of [1, 2, 3]) await page.getByLabel(`Bonnet ${n}, up`).fill('-150')
+  await expect(rail.getByText(/meets the bonnet/).first()).toBeVisible()
+  for (const n of [1, 2, 3]) await page.getByLabel(`Bonnet ${n}, up`).fill('200')
+  await expect(rail.getByText(/meets the bonnet/)).toHaveCount(0)
+  // the exhaust where the return runs
+  await page.getByLabel('Exhaust housing, left').fill('-400')
+  await page.getByLabel('Exhaust housing, up').fill('-330')
+  await expect(rail.getByText(/Return, to the turbo drain (meets|passes).*Exhaust housing/)).toBeVisible()
+  await page.getByRole('button', { name: 'Take Exhaust housing out of the bay' }).click()
+  await expect(rail.getByText(/Exhaust housing/)).toHaveCount(0)
+})

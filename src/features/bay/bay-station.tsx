@@ -9,6 +9,7 @@ import { useWorkspace } from '../workspace/store'
 import { BayPicture } from './bay-picture'
 import { DrainPicture } from './drain-picture'
 import { Lengths } from './lengths'
+import { Standing } from './standing'
 import { TapeSheet } from './tape-sheet'
 
 export function BayStation() {
@@ -33,6 +34,7 @@ export function BayStation() {
           <DrainPicture key={can.id} can={can} />
         ))}
         <Lengths bay={bay} />
+        <Standing bay={bay} />
       </div>
     </div>
   )

@@ -1,0 +1,216 @@
+'use client'
+/** What stands in the bay: boxes by kind with where and how large they are, and points of the bonnet; typed as measured. */
+import { Plus, Trash2 } from 'lucide-react'
+import { quantityText } from '@/core/units/format'
+import { clearanceAsked } from '@/plan/bay/clearance'
+import { setBay } from '@/plan/bay/deeds'
+import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS } from '@/plan/document/bounds'
+import { BOX_FIELDS, SPOT_FIELDS, type Field } from '@/plan/document/fields'
+import type { Bay } from '@/plan/document/schema'
+import { Select } from '@/ui/select'
+import { NumberField } from '../workspace/field'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+type KeepOut = Bay['keepOuts'][number]
+const KIND_NAMES: Readonly<Record<KeepOut['kind'], string>> = {
+  hot: 'Hot',
+  moving: 'Moving',
+  sharp: 'Sharp',
+  electrical: 'Electrical',
+  fuel: 'Fuel',
+  brake: 'Brake',
+  service: 'Service room',
+  panel: 'Body or pipe',
+}
+const FIELDS = [
+  ['forwardMm', SPOT_FIELDS.forwardMm],
+  ['leftMm', SPOT_FIELDS.leftMm],
+  ['upMm', SPOT_FIELDS.upMm],
+  ['longMm', BOX_FIELDS.longMm],
+  ['wideMm', BOX_FIELDS.wideMm],
+  ['highMm', BOX_FIELDS.highMm],
+] as const satisfies readonly (readonly [keyof KeepOut, Field])[]
+
+/** An id that nothing in a list has yet. */
+const freshId = (list: readonly { readonly id: string }[], word: string): string => {
+  let n = list.length + 1
+  while (list.some((x) => x.id === `${word}-${n}`)) n++
+  return `${word}-${n}`
+}
+
+export function Standing({ bay }: { bay: Bay }) {
+  const act = useWorkspace((s) => s.act)
+  const units = useUnits()
+  const put = (keepOuts: Bay['keepOuts'], name: string, burst?: string) =>
+    act(setBay({ ...bay, keepOuts }), name, burst)
+  const change = (id: string, to: Partial<KeepOut>, burst: string) =>
+    put(
+      bay.keepOuts.map((k) => (k.id === id ? { ...k, ...to, measured: true } : k)),
+      'What stands in the bay, measured',
+      burst,
+    )
+  const more = () =>
+    put(
+      [
+        ...bay.keepOuts,
+        {
+          id: freshId(bay.keepOuts, 'keep-out'),
+          name: 'Something',
+          kind: 'panel',
+          forwardMm: 300,
+          leftMm: -300,
+          upMm: -100,
+          longMm: 100,
+          wideMm: 100,
+          highMm: 100,
+          surfaceC: undefined,
+          measured: false,
+        },
+      ],
+      'Something that stands in the bay',
+    )
+  return (
+    <section aria-labelledby="standing" className="overflow-x-auto">
+      <h2 id="standing" className="head border-b-[1.5px] border-ink pb-1">
+        What stands there, and how far to keep from it
+      </h2>
+      <table className="table w-full min-w-[44rem] table-fixed">
+        <thead>
+          <tr>
+            <th className="w-[20%]">What, middle and size</th>
+            <th className="w-[15%]">Kind</th>
+            {FIELDS.map(([key, f]) => (
+              <th key={key}>{f.label.toLowerCase()}</th>
+            ))}
+            <th className="w-[7%]">keep</th>
+            <th className="w-[6%]" />
+          </tr>
+        </thead>
+        <tbody>
+          {bay.keepOuts.map((k) => (
+            <tr key={k.id}>
+              <td>
+                <input
+                  className="field"
+                  aria-label={`Name of ${k.name}`}
+                  maxLength={80}
+                  defaultValue={k.name}
+                  key={k.name}
+                  onBlur={(e) => {
+                    const name = e.target.value.trim()
+                    if (name !== '' && name !== k.name) change(k.id, { name }, `${k.id} name`)
+                  }}
+                />
+              </td>
+              <td>
+                <Select
+                  label={`Kind of ${k.name}`}
+                  value={k.kind}
+                  options={KEEP_OUTS.map((value) => ({ value, name: KIND_NAMES[value] }))}
+                  onChange={(kind) => change(k.id, { kind }, `${k.id} kind`)}
+                />
+              </td>
+              {FIELDS.map(([key, field]) => (
+                <td key={key}>
+                  <NumberField
+                    field={field}
+                    label={`${k.name}, ${field.label.toLowerCase()}`}
+                    hideLabel
+                    hideUnit
+                    value={k[key]}
+                    onChange={(v) => {
+                      if (v !== undefined) change(k.id, { [key]: v }, `${k.id} ${key}`)
+                    }}
+                  />
+                </td>
+              ))}
+              <td className="text-soft">{quantityText(clearanceAsked(k), 'length', units, 2)}</td>
+              <td>
+                <button
+                  type="button"
+                  className="button-quiet"
+                  aria-label={`Take ${k.name} out of the bay`}
+                  onClick={() =>
+                    put(
+                      bay.keepOuts.filter((x) => x !== k),
+                      `${k.name} out of the bay`,
+                    )
+                  }
+                >
+                  <Trash2 size={16} aria-hidden />
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button
+        type="button"
+        className="deed inline-flex items-center gap-1"
+        disabled={bay.keepOuts.length >= MAX_KEEP_OUTS}
+        onClick={more}
+      >
+        <Plus size={16} aria-hidden /> Something else that stands there
+      </button>
+      <Bonnet bay={bay} />
+    </section>
+  )
+}
+
+/** The underside of the bonnet over three spots or more: a lump of clay, the bonnet shut on it. */
+function Bonnet({ bay }: { bay: Bay }) {
+  const act = useWorkspace((s) => s.act)
+  const put = (bonnet: Bay['bonnet'], burst?: string) => act(setBay({ ...bay, bonnet }), 'The bonnet, measured', burst)
+  return (
+    <div className="pt-3">
+      <h3 className="text-sm">
+        Bonnet, underside{' '}
+        <span className="font-normal text-soft">over three spots or more; shut it on a lump of clay</span>
+      </h3>
+      <div className="grid gap-x-6 md:grid-cols-2">
+        {bay.bonnet.map((p, i) => (
+          <div key={p.id} className="grid grid-cols-[1fr_1fr_1fr_2.75rem] items-end gap-2">
+            {(['forwardMm', 'leftMm', 'upMm'] as const).map((key) => (
+              <NumberField
+                key={key}
+                field={SPOT_FIELDS[key]}
+                label={`Bonnet ${i + 1}, ${SPOT_FIELDS[key].label.toLowerCase()}`}
+                hideUnit
+                value={p[key]}
+                onChange={(v) => {
+                  if (v !== undefined)
+                    put(
+                      bay.bonnet.map((q) => (q === p ? { ...q, [key]: v, measured: true } : q)),
+                      `${p.id} ${key}`,
+                    )
+                }}
+              />
+            ))}
+            <button
+              type="button"
+              className="button-quiet"
+              disabled={bay.bonnet.length <= 1}
+              aria-label={`Take bonnet spot ${i + 1} out`}
+              onClick={() => put(bay.bonnet.filter((q) => q !== p))}
+            >
+              <Trash2 size={16} aria-hidden />
+            </button>
+          </div>
+        ))}
+      </div>
+      <button
+        type="button"
+        className="deed inline-flex items-center gap-1"
+        disabled={bay.bonnet.length >= MAX_BONNET}
+        onClick={() =>
+          put([
+            ...bay.bonnet,
+            { id: freshId(bay.bonnet, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false },
+          ])
+        }
+      >
+        <Plus size={16} aria-hidden /> Another spot of the bonnet
+      </button>
+    </div>
+  )
+}
