@@ -114,7 +114,7 @@ function sentences() {
 
 function fixes() {
   const count = { offered: 0, worse: 0 }
-  for (const build of builds([...CLASSES, 'i6-strong'])) {
+  for (const build of builds([...CLASSES, 'i4-super', 'i6-strong'])) {
     const { verdicts } = analyse(build, DAY)
     for (const v of verdicts) {
       if (!v.fix) continue
