@@ -1,4 +1,7 @@
-/** The job from end to end: facts, circuit, boost, verdict and its fix, an emptying, a better forecast; and nothing lost when the server is killed. */
+/**
+ * The job from end to end: facts, circuit, boost, verdict and its fix, an emptying, a better forecast; and nothing
+ * lost when the server is killed.
+ */
 import { expect, test } from '@playwright/test'
 import { Ivent } from './server'
 

@@ -1,4 +1,7 @@
-/** ./ivent docs: the JSON Schema of a build, generated from the Yup schema that checks it; and the table of verification, from the checks themselves. */
+/**
+ * ./ivent docs: the JSON Schema of a build, generated from the Yup schema that checks it; and the table of
+ * verification, from the checks themselves.
+ */
 import { writeFileSync } from 'node:fs'
 import { convertSchema } from '@sodaru/yup-to-json-schema'
 import type { Schema } from 'yup'

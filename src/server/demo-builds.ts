@@ -1,5 +1,6 @@
 /**
- * Demo data, all invented: five builds that share a workshop over a boatyard, on a cold northern estuary. Months of log, told in days before
+ * Demo data, all invented: five builds that share a workshop over a boatyard, on a cold northern estuary. Months of
+ * log, told in days before
  * today so that the garage always looks lived in.
  */
 import { addDays, formatISO, parseISO } from 'date-fns'

@@ -101,7 +101,10 @@ export function airFlow(
 
 const clampLow = (x: number, low: number) => Math.max(low, x)
 
-/** What each state is, before overrides: rpm, manifold pressure, temperatures; the bonnet's where cans hang, in moving air. Typical figures (estimates). */
+/**
+ * What each state is, before overrides: rpm, manifold pressure, temperatures; the bonnet's where cans hang, in moving
+ * air. Typical figures (estimates).
+ */
 function typical(
   id: StateId,
   e: EngineFacts,

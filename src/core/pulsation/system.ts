@@ -44,7 +44,8 @@ export type PulseSystem = {
 
 /**
  * Gas in a space follows p = p0 (rho R T/p0)^n, with p0 that of the surroundings, so that mass is kept whatever n is and no heat piles up:
- * dp/dt = (n (p/rho) sum(m) - n p dV/dt) / V, p/rho = R T (p/p0)^(1 - 1/n). Flow in each hose: dm/dt = A/L (p1 - p2 - drop/(p1 + p2)), its length
+ * dp/dt = (n (p/rho) sum(m) - n p dV/dt) / V, p/rho = R T (p/p0)^(1 - 1/n). Flow in each hose: dm/dt = A/L (p1 - p2 -
+ * drop/(p1 + p2)), its length
  * with 0.8 bores for the gas that moves at its ends (Kinsler et al., Fundamentals of Acoustics: 0.6 radii an open end, 0.85 a flanged one).
  * Valves, holes, cans and filters follow at once.
  */

@@ -47,7 +47,8 @@ export function distanceOfWay(
 }
 
 /**
- * Height of a surface known at a few points, m, weighted by the inverse square of their distance in plan (Shepard, 1968); undefined without any.
+ * Height of a surface known at a few points, m, weighted by the inverse square of their distance in plan (Shepard,
+ * 1968); undefined without any.
  * @example heightAt([[0, 0, 1], [1, 0, 3]], 0.5, 0) // 2
  */
 export function heightAt(known: readonly Point[], x: number, y: number): number | undefined {

@@ -1,4 +1,7 @@
-/** The build document: one Yup schema says its shape and its types, with the limits of `fields.ts`. Practical units, named in each field. */
+/**
+ * The build document: one Yup schema says its shape and its types, with the limits of `fields.ts`. Practical units,
+ * named in each field.
+ */
 import { isValid, parseISO } from 'date-fns'
 import {
   array,

@@ -1,4 +1,7 @@
-/** Things that are fitted as a whole: a return, a separator in place of a cap, an oil tank with its scavenge stage, a vacuum line to tee into. */
+/**
+ * Things that are fitted as a whole: a return, a separator in place of a cap, an oil tank with its scavenge stage, a
+ * vacuum line to tee into.
+ */
 import type { Line, Part, Variant } from '../document/schema'
 import { can, direct, drain, hose, passage, port, pump, space, tee } from '../schools/parts'
 import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'

@@ -95,7 +95,10 @@ export function* failures(build: Build): Job<readonly Outcome[]> {
   )
 }
 
-/** The analysis with a failure, for the screens; undefined when there is no such failure. No fix is offered: it would mend a plan that is not. */
+/**
+ * The analysis with a failure, for the screens; undefined when there is no such failure. No fix is offered: it would
+ * mend a plan that is not.
+ */
 export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
   const then = withFault(build, id)
   if (!then) return undefined

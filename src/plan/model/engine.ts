@@ -79,12 +79,16 @@ export type EngineModel = {
   readonly leakFrom: 'rings' | 'measured'
 }
 
-/** Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move blow-by by far less than the estimate's range. */
+/**
+ * Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move
+ * blow-by by far less than the estimate's range.
+ */
 export const blowByIn = (m: EngineModel, state: OperatingState): number =>
   blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
 
 /**
- * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at the crankcase pressure
+ * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at
+ * the crankcase pressure
  * read (nozzle law, discharge 0.62: a sharp-edged plate or drilled plug).
  */
 export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings, gasK: number): number {

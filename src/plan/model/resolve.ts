@@ -174,7 +174,10 @@ const sameLines = (a: readonly Line[], b: readonly Line[]) =>
 const recent: Resolved[] = []
 const MOST_RECENT = 4
 
-/** Resolves a valid variant. Documents are never changed in place, so answers are kept, and joints and lines that are as before are reused. */
+/**
+ * Resolves a valid variant. Documents are never changed in place, so answers are kept, and joints and lines that are
+ * as before are reused.
+ */
 export function resolve(variant: Variant): Resolved {
   const known = recent.find((r) => r.variant === variant)
   if (known) return known

@@ -1,4 +1,7 @@
-/** How an engine's maker lets fresh air in: it decides what the crankcase reads at idle, and stands in every circuit laid on that engine. */
+/**
+ * How an engine's maker lets fresh air in: it decides what the crankcase reads at idle, and stands in every circuit
+ * laid on that engine.
+ */
 import type { Engine, Line, LineEnd, Part, Variant } from '../document/schema'
 import { sizesOf } from './engine-side'
 import { check, direct, restrictor, space, port } from './parts'

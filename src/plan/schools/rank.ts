@@ -1,4 +1,7 @@
-/** Whether it is worth it, and which way of plumbing suits an engine and its use: each laid out, mended at one press, analysed and told by its own numbers. */
+/**
+ * Whether it is worth it, and which way of plumbing suits an engine and its use: each laid out, mended at one press,
+ * analysed and told by its own numbers.
+ */
 import { fullLoadState } from '@/core/engine/states'
 import { finish, type Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'

@@ -22,7 +22,10 @@ import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
 /** A day of the calendar as this machine's own midnight. */
 const midnight = (iso: string): Date => new Date(`${iso}T00:00`)
 
-/** What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest when they were noted. */
+/**
+ * What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest
+ * when they were noted.
+ */
 function predictedFor(
   metres: number,
   sessions: number | undefined,

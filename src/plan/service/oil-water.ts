@@ -9,7 +9,10 @@ import type { Figures } from '../model/results'
 
 /** Oil at this temperature and above drives off the water in it (common practice, no source), K. */
 export const OIL_DRIES_K = 366.15
-/** Share of other road hours in which a started engine is still cold, and how far its crankcase then stands above the surroundings, K (estimates). */
+/**
+ * Share of other road hours in which a started engine is still cold, and how far its crankcase then stands above the
+ * surroundings, K (estimates).
+ */
 const WARM_UP = 0.1
 const COLD_WALL = 20
 /** Molar gas constant, J/(mol K). */

@@ -1,6 +1,9 @@
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
 export const LIMITS = {
-  /** crankcase: good down to -5 kPa, a warning above 0 (as near as a gauge tells), a fault above +2 kPa or below -8 kPa on standard lip seals */
+  /**
+   * crankcase: good down to -5 kPa, a warning above 0 (as near as a gauge tells), a fault above +2 kPa or below -8
+   * kPa on standard lip seals
+   */
   crankcaseHigh: 2000,
   crankcaseWarm: 50,
   crankcaseLow: -5000,

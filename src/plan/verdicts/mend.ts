@@ -43,7 +43,10 @@ export function turnValve(c: Case, state: StateId, good: (s: GasResult) => boole
 /** Restrictors are drilled in fifths of a millimetre, from 1 to 8 mm. */
 const [LEAST_FIFTHS, MOST_FIFTHS] = [5, 40]
 
-/** What narrows the way to the manifold brings `good` at the least cost: a restrictor that is there made smaller, else one fitted, from 8 mm down. */
+/**
+ * What narrows the way to the manifold brings `good` at the least cost: a restrictor that is there made smaller, else
+ * one fitted, from 8 mm down.
+ */
 export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
   if (!manifold) return undefined

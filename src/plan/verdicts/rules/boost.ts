@@ -18,7 +18,10 @@ const REACHES = 0.02
 
 type Entry = { readonly state: SolvedState; readonly part: Part; readonly flow: number; readonly reaching: number }
 
-/** Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit, and how much comes to the engine's inside. */
+/**
+ * Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit, and how much
+ * comes to the engine's inside.
+ */
 const boostEntries = (c: Case): Entry[] =>
   c.solved.flatMap((state) => {
     const paths = c.paths(state)

@@ -19,7 +19,10 @@ const A_GAUGE = 5
 /** One element on the gas's way out, and what it loses there, Pa. */
 type Loss = { readonly id: string; readonly name: string; readonly drop: number }
 
-/** What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only where nothing else takes it. */
+/**
+ * What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only
+ * where nothing else takes it.
+ */
 function losses(c: Case, s: SolvedState): Loss[] {
   const paths = c.paths(s)
   const home = c.variant.parts.find((p) => p.kind === 'crankcase')
