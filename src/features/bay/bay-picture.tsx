@@ -14,7 +14,6 @@ import { flat, frameFor, type Frame, type Side } from './view'
 
 const [W, H] = [330, 300]
 const TITLES: Readonly<Record<Side, string>> = { left: 'From the left', above: 'From above' }
-const HATCH = { hot: 'var(--pressure)', moving: 'var(--ink)' } as const
 
 export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
   const variant = useWorkspace((s) => activeVariant(s.build))
@@ -168,7 +167,7 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
               height={h * frame.scale}
               rx="3"
               fill={marked ? `url(#${k.kind}-${side})` : 'var(--well)'}
-              stroke={k.kind === 'hot' ? HATCH.hot : 'var(--rule-strong)'}
+              stroke={k.kind === 'hot' ? 'var(--pressure)' : 'var(--rule-strong)'}
               strokeDasharray={k.measured ? undefined : '4 3'}
             />
           </g>

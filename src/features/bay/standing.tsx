@@ -32,7 +32,7 @@ const FIELDS = [
 ] as const satisfies readonly (readonly [keyof KeepOut, Field])[]
 
 /** An id that nothing in a list has yet. */
-const freshId = (list: readonly { readonly id: string }[], word: string): string => {
+const nextId = (list: readonly { readonly id: string }[], word: string): string => {
   let n = list.length + 1
   while (list.some((x) => x.id === `${word}-${n}`)) n++
   return `${word}-${n}`
@@ -54,7 +54,7 @@ export function Standing({ bay }: { bay: Bay }) {
       [
         ...bay.keepOuts,
         {
-          id: freshId(bay.keepOuts, 'keep-out'),
+          id: nextId(bay.keepOuts, 'keep-out'),
           name: 'Something',
           kind: 'panel',
           forwardMm: 300,
@@ -126,19 +126,15 @@ export function Standing({ bay }: { bay: Bay }) {
               ))}
               <td className="text-soft">{quantityText(clearanceAsked(k), 'length', units, 2)}</td>
               <td>
-                <button
-                  type="button"
-                  className="button-quiet"
-                  aria-label={`Take ${k.name} out of the bay`}
-                  onClick={() =>
+                <TakeOut
+                  label={`Take ${k.name} out of the bay`}
+                  onPress={() =>
                     put(
                       bay.keepOuts.filter((x) => x !== k),
                       `${k.name} out of the bay`,
                     )
                   }
-                >
-                  <Trash2 size={16} aria-hidden />
-                </button>
+                />
               </td>
             </tr>
           ))}
@@ -154,6 +150,15 @@ export function Standing({ bay }: { bay: Bay }) {
       </button>
       <Bonnet bay={bay} />
     </section>
+  )
+}
+
+/** Takes one thing out of a list. */
+function TakeOut({ label, onPress, disabled }: { label: string; onPress: () => void; disabled?: boolean }) {
+  return (
+    <button type="button" className="button-quiet" disabled={disabled} aria-label={label} onClick={onPress}>
+      <Trash2 size={16} aria-hidden />
+    </button>
   )
 }
 
@@ -186,15 +191,11 @@ function Bonnet({ bay }: { bay: Bay }) {
                 }}
               />
             ))}
-            <button
-              type="button"
-              className="button-quiet"
+            <TakeOut
               disabled={bay.bonnet.length <= 1}
-              aria-label={`Take bonnet spot ${i + 1} out`}
-              onClick={() => put(bay.bonnet.filter((q) => q !== p))}
-            >
-              <Trash2 size={16} aria-hidden />
-            </button>
+              label={`Take bonnet spot ${i + 1} out`}
+              onPress={() => put(bay.bonnet.filter((q) => q !== p))}
+            />
           </div>
         ))}
       </div>
@@ -205,7 +206,7 @@ function Bonnet({ bay }: { bay: Bay }) {
         onClick={() =>
           put([
             ...bay.bonnet,
-            { id: freshId(bay.bonnet, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false },
+            { id: nextId(bay.bonnet, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false },
           ])
         }
       >
