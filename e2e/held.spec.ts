@@ -77,6 +77,18 @@ test('typed, Enter and a reload at once: the new value stands, is saved, clashes
   await expect.poll(() => kept(url)).toBe(Number(before))
 })
 
+test('a field takes nothing before the page can keep it', async ({ page, ivent }) => {
+  const url = await ivent.build('Heron')
+  await page.route('**/*.js*', async (route) => {
+    await new Promise((go) => setTimeout(go, 1500))
+    await route.continue()
+  })
+  await page.goto(`${url}/circuit`, { waitUntil: 'commit' })
+  await expect(bore(page)).toBeDisabled()
+  await type(page, '18')
+  await expect.poll(() => kept(url)).toBe(18)
+})
+
 test('an edit during a slow save clashes with nothing, and a lost answer is no conflict', async ({ page, ivent }) => {
   const url = await ivent.build('Heron')
   await page.goto(`${url}/circuit`)

@@ -5,6 +5,7 @@ import './globals.css'
 import type { Metadata, Viewport } from 'next'
 import { headers } from 'next/headers'
 import type { ReactNode } from 'react'
+import { Live } from '@/ui/live'
 import { THEME_SCRIPT } from '@/ui/theme'
 
 export const metadata: Metadata = {
@@ -21,7 +22,9 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
         {/* before the first paint, so that night shift does not flash white */}
         <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
       </head>
-      <body>{children}</body>
+      <body>
+        <Live>{children}</Live>
+      </body>
     </html>
   )
 }

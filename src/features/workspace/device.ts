@@ -55,7 +55,11 @@ async function living(): Promise<ReadonlySet<string>> {
 export async function remember(kept: Omit<Kept, 'key' | 'window' | 'at'>): Promise<void> {
   const window = windowName()
   const db = await database()
-  await db.put('kept', { ...kept, window, key: `${kept.build} ${window}`, at: Date.now() })
+  // committed with the write itself: a page that is left a moment later would take an open transaction back
+  const writing = db.transaction('kept', 'readwrite')
+  void writing.store.put({ ...kept, window, key: `${kept.build} ${window}`, at: Date.now() })
+  writing.commit()
+  await writing.done
 }
 
 /**
