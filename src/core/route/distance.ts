@@ -1,48 +1,95 @@
 /** Distances of a hose's tube to what stands in its way. */
 import type { Point } from '../drain/profile'
 
-/** A box along the axes: its middle and half its size each way, m. */
-export type Box = { readonly middle: Point; readonly half: Point }
+/** A box along the axes, or an upright round body in it: its middle and half its size each way, m. */
+export type Box = { readonly middle: Point; readonly half: Point; readonly round?: boolean }
 
 /**
- * Distance of a point to a box, m; 0 inside it.
+ * Distance of a point to a box, or to the upright cylinder as wide as the box is long; 0 inside it, m.
  * @example distanceToBox([2, 0, 0], { middle: [0, 0, 0], half: [0.5, 1, 1] }) // 1.5
  */
-export function distanceToBox(p: Point, { middle, half }: Box): number {
-  const out = [0, 1, 2].map((k) => Math.max(0, Math.abs(p[k]! - middle[k]!) - half[k]!))
-  return Math.hypot(...out)
+export function distanceToBox(p: Point, { middle, half, round }: Box): number {
+  const [dx, dy, dz] = [Math.abs(p[0] - middle[0]), Math.abs(p[1] - middle[1]), Math.abs(p[2] - middle[2])]
+  const up = Math.max(0, dz - half[2])
+  if (round) return Math.hypot(Math.max(0, Math.hypot(dx, dy) - half[0]), up)
+  return Math.hypot(Math.max(0, dx - half[0]), Math.max(0, dy - half[1]), up)
 }
 
 /** Step along a run at which its distance is looked up, m. */
 const STEP = 0.005
+const MOST_STEPS = 2000
 
-/**
- * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points.
- * @example distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least // 0.2
- */
-export function distanceOfWay(
-  points: readonly Point[],
-  box: Box,
-): { readonly least: number; readonly at: Point | undefined } {
-  let least = Infinity
-  let at: Point | undefined
-  const see = (p: Point) => {
-    const d = distanceToBox(p, box)
-    if (d >= least) return
-    least = d
-    at = p
-  }
+/** Calls `see` at points along a way, 5 mm apart or closer, ends and corners among them. */
+export function walkAlong(points: readonly Point[], see: (p: Point) => void): void {
   points.forEach((p, i) => {
     see(p)
     const next = points[i + 1]
     if (!next) return
     const run = Math.hypot(next[0] - p[0], next[1] - p[1], next[2] - p[2])
-    const steps = Math.min(2000, Math.ceil(run / STEP))
+    const steps = Math.min(MOST_STEPS, Math.ceil(run / STEP))
     for (let k = 1; k < steps; k++) {
       const t = k / steps
       see([p[0] + (next[0] - p[0]) * t, p[1] + (next[1] - p[1]) * t, p[2] + (next[2] - p[2]) * t])
     }
   })
+}
+
+type Least = { readonly least: number; readonly at: Point | undefined }
+
+/**
+ * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points.
+ * @example distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least // 0.2
+ */
+export function distanceOfWay(points: readonly Point[], box: Box): Least {
+  let least = Infinity
+  let at: Point | undefined
+  walkAlong(points, (p) => {
+    const d = distanceToBox(p, box)
+    if (d >= least) return
+    least = d
+    at = p
+  })
+  return { least, at }
+}
+
+/** Distance of two runs, and the point of the first where they are nearest: Ericson, Real-Time Collision Detection, 5.1.9. */
+function betweenRuns(p1: Point, q1: Point, p2: Point, q2: Point): { readonly d: number; readonly at: Point } {
+  const minus = (a: Point, b: Point): Point => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+  const dot = (a: Point, b: Point) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+  const clamp = (x: number) => Math.max(0, Math.min(1, x))
+  const [d1, d2, r] = [minus(q1, p1), minus(q2, p2), minus(p1, p2)]
+  const [a, e, f, c, b] = [dot(d1, d1), dot(d2, d2), dot(d2, r), dot(d1, r), dot(d1, d2)]
+  let s = 0
+  let t = 0
+  if (a > 0 && e > 0) {
+    const denominator = a * e - b * b
+    s = denominator > 1e-18 ? clamp((b * f - c * e) / denominator) : 0
+    t = (b * s + f) / e
+    if (t < 0 || t > 1) {
+      t = clamp(t)
+      s = clamp((b * t - c) / a)
+    }
+  } else if (a > 0) s = clamp(-c / a)
+  else if (e > 0) t = clamp(f / e)
+  const at: Point = [p1[0] + d1[0] * s, p1[1] + d1[1] * s, p1[2] + d1[2] * s]
+  const other: Point = [p2[0] + d2[0] * t, p2[1] + d2[1] * t, p2[2] + d2[2] * t]
+  return { d: Math.sqrt(dot(minus(at, other), minus(at, other))), at }
+}
+
+/**
+ * Least distance of two ways from middle to middle, m, and where on the first; Infinity where one has fewer than two points.
+ * @example distanceOfWays([[0, 0, 0], [1, 0, 0]], [[0.5, -1, 0.2], [0.5, 1, 0.2]]).least // 0.2
+ */
+export function distanceOfWays(one: readonly Point[], other: readonly Point[]): Least {
+  let least = Infinity
+  let at: Point | undefined
+  for (let i = 1; i < one.length; i++)
+    for (let k = 1; k < other.length; k++) {
+      const near = betweenRuns(one[i - 1]!, one[i]!, other[k - 1]!, other[k]!)
+      if (near.d >= least) continue
+      least = near.d
+      at = near.at
+    }
   return { least, at }
 }
 

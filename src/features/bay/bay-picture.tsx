@@ -5,18 +5,28 @@ import { heightAt } from '@/core/route/distance'
 import type { Point } from '@/core/drain/profile'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
-import { canBody, endPoint, pointOf, spotIn, wayOf } from '@/plan/bay/geometry'
+import { canBody, endPlace, pointOf, spotIn } from '@/plan/bay/geometry'
+import { layOf, wayOf } from '@/plan/bay/lay'
+import { tightGaps } from '@/plan/bay/clearance'
 import { setSpot } from '@/plan/bay/deeds'
+import { flat, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { flat, frameFor, type Frame, type Side } from './view'
+import { frameFor, type Frame } from './view'
 
 const [W, H] = [330, 300]
-const TITLES: Readonly<Record<Side, string>> = { left: 'From the left', above: 'From above' }
+const HINTS: Readonly<Record<Side, string>> = {
+  left: 'ahead is to the right',
+  above: 'ahead is to the right, left is up',
+  front: 'the car’s left is to the right',
+}
+/** Gaps that are marked at most. */
+const MOST_GAPS = 6
 
 export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
-  const variant = useWorkspace((s) => activeVariant(s.build))
+  const build = useWorkspace((s) => s.build)
+  const variant = activeVariant(build)
   const select = useWorkspace((s) => s.select)
   const selected = useWorkspace((s) => s.selected?.id)
   const units = useUnits()
@@ -24,16 +34,20 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
   const cans = variant.parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
   const frame = frameFor(cornersOf(side, bay), W, H)
   const lines = variant.lines.flatMap((l) => {
-    const way = l.kind === 'direct' ? undefined : wayOf(bay, variant, l)
+    const lay = l.kind === 'direct' ? undefined : layOf(bay, variant, l)
+    const way = lay?.ok ? lay.value.middle : lay && wayOf(bay, variant, l)
     return way ? [{ l, way }] : []
   })
+  const gaps = tightGaps(build, variant)
+    .filter((g) => g.at)
+    .slice(0, MOST_GAPS)
   const ends = new Map(
     variant.lines.flatMap((l) =>
       l.kind === 'direct'
         ? []
         : [l.from, l.to].flatMap((e) => {
             const part = variant.parts.find((p) => p.id === e.part)
-            const at = endPoint(bay, variant, e)
+            const at = endPlace(bay, variant, e)?.at
             return part && at && part.kind !== 'can' ? [[`${e.part}.${e.port}`, { at, name: part.name }] as const] : []
           }),
     ),
@@ -41,16 +55,14 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
   return (
     <figure className="min-w-0">
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
-        <span className="head">{TITLES[side]}</span>
-        <span className="text-xs text-soft">
-          {side === 'left' ? 'ahead is to the right' : 'drag, or arrow keys; shift for 10 mm'}
-        </span>
+        <span className="head">{SIDE_NAMES[side]}</span>
+        <span className="text-xs text-soft">{HINTS[side]}</span>
       </figcaption>
       <svg
         viewBox={`0 0 ${W} ${H}`}
         className="w-full"
         role="group"
-        aria-label={`The bay ${TITLES[side].toLowerCase()}`}
+        aria-label={`The bay ${SIDE_NAMES[side].toLowerCase()}`}
       >
         <Ground frame={frame} side={side} bay={bay} />
         {lines.map(({ l, way }) => {
@@ -89,7 +101,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
         })}
         {bay.keepOuts.map((k) => {
           const [x, y] = place(frame, side, pointOf(k))
-          const halfHigh = ((side === 'left' ? k.highMm : k.wideMm) / 2000) * frame.scale
+          const halfHigh = (seenFrom(side, k).upMm / 2000) * frame.scale
           return (
             <text
               key={k.id}
@@ -105,6 +117,20 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
               {k.name}
               {k.kind === 'hot' && k.surfaceC !== undefined ? `, ${temperature(k.surfaceC)}` : ''}
             </text>
+          )
+        })}
+        {gaps.map((g) => {
+          const [x, y] = place(frame, side, g.at!)
+          return (
+            <g key={`${g.of} ${g.to}`} className="pointer-events-none">
+              <title>{`${g.name}: ${quantityText(g.gapM, 'length', units, 2)} from ${g.to}`}</title>
+              <path
+                d={`M${x - 5} ${y}l5 -5l5 5l-5 5z`}
+                fill="var(--pressure)"
+                stroke="var(--paper)"
+                strokeWidth="1.5"
+              />
+            </g>
           )
         })}
         {cans.map((can) => (
@@ -136,12 +162,13 @@ function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[]
 function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
   const [dx, dy] = place(frame, side, [0, 0, 0])
   const known = bay.bonnet.map(pointOf)
-  const from = Math.min(...bay.spots.map((s) => s.forwardMm), 0) / 1000 - 0.1
-  const to = Math.max(...bay.spots.map((s) => s.forwardMm), 0.3) / 1000 + 0.1
-  const y = known.reduce((s, p) => s + p[1], 0) / Math.max(1, known.length)
-  const lid = Array.from({ length: 24 }, (_, k) => {
-    const x = from + ((to - from) * k) / 23
-    return [x, heightAt(known, x, y) ?? 0] as const
+  const k = side === 'front' ? 1 : 0
+  const across = [...bay.spots, ...bay.bonnet].map((p) => pointOf(p)[k])
+  const [from, to] = [Math.min(...across) - 0.05, Math.max(...across) + 0.05]
+  const other = known.reduce((s, p) => s + p[1 - k]!, 0) / Math.max(1, known.length)
+  const lid = Array.from({ length: 24 }, (_, i) => {
+    const a = from + ((to - from) * i) / 23
+    return [a, heightAt(known, k === 0 ? a : other, k === 0 ? other : a) ?? 0] as const
   })
   return (
     <>
@@ -155,7 +182,8 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
       </defs>
       {bay.keepOuts.map((k) => {
         const [a, u] = flat(side, pointOf(k))
-        const [w, h] = [k.longMm / 1000, (side === 'left' ? k.highMm : k.wideMm) / 1000]
+        const seen = seenFrom(side, k)
+        const [w, h] = [seen.acrossMm / 1000, seen.upMm / 1000]
         const marked = k.kind === 'hot' || k.kind === 'moving'
         const [x, yTop] = [frame.x(a - w / 2), frame.y(u + h / 2)]
         return (
@@ -165,7 +193,7 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
               y={yTop}
               width={w * frame.scale}
               height={h * frame.scale}
-              rx="3"
+              rx={k.round && side === 'above' ? (w / 2) * frame.scale : 3}
               fill={marked ? `url(#${k.kind}-${side})` : 'var(--well)'}
               stroke={k.kind === 'hot' ? 'var(--pressure)' : 'var(--rule-strong)'}
               strokeDasharray={k.measured ? undefined : '4 3'}
@@ -173,7 +201,7 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
           </g>
         )
       })}
-      {side === 'left' && known.length > 0 && (
+      {side !== 'above' && known.length > 0 && (
         <>
           <path
             d={`M${lid.map(([x, z]) => `${frame.x(x)} ${frame.y(z)}`).join('L')}`}
@@ -207,12 +235,12 @@ function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; fr
   const body = canBody(bay, can)
   const spot = spotIn(bay, can.id)
   if (!body || !spot) return null
-  const move = (forward: number, other: number) =>
+  const move = (across: number, other: number) =>
     act(
       setSpot(can.id, {
-        forwardMm: Math.round(spot.forwardMm + forward),
-        leftMm: Math.round(spot.leftMm + (side === 'above' ? other : 0)),
-        upMm: Math.round(spot.upMm + (side === 'left' ? other : 0)),
+        forwardMm: Math.round(spot.forwardMm + (side === 'front' ? 0 : across)),
+        leftMm: Math.round(spot.leftMm + (side === 'front' ? across : side === 'above' ? other : 0)),
+        upMm: Math.round(spot.upMm + (side === 'above' ? 0 : other)),
       }),
       `${can.name} moved`,
       `place ${can.id}`,
@@ -244,16 +272,16 @@ function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; fr
         const d = drag.current
         if (!d) return
         const mm = (px: number) => Math.round(px * d.k * 1000)
-        const [forward, other] = [mm(e.clientX - d.px), mm(d.py - e.clientY)]
-        if (forward === 0 && other === 0) return
+        const [across, other] = [mm(e.clientX - d.px), mm(d.py - e.clientY)]
+        if (across === 0 && other === 0) return
         drag.current = { ...d, px: e.clientX, py: e.clientY }
-        move(forward, other)
+        move(across, other)
       }}
       onPointerUp={() => {
         drag.current = undefined
       }}
     >
-      {side === 'left' ? (
+      {side !== 'above' ? (
         <>
           <rect
             x={x - r}
@@ -279,7 +307,7 @@ function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; fr
       )}
       <text
         x={x}
-        y={side === 'left' ? y + 14 : y + r + 14}
+        y={side === 'above' ? y + r + 14 : y + 14}
         textAnchor="middle"
         fontSize="11"
         fontWeight="700"

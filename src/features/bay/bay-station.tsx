@@ -1,5 +1,8 @@
 'use client'
 /** The bay: what the tape tells, the can in its place, the lines led there, and whether its return drains. */
+import dynamic from 'next/dynamic'
+import { useState } from 'react'
+import { SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { lowered } from '@/plan/explain/words'
 import { setBay } from '@/plan/bay/deeds'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
@@ -7,17 +10,30 @@ import { bayFor, READY_BAYS, readyBay } from '@/plan/catalogue/bays'
 import { activeVariant } from '@/plan/edit/edit'
 import { useWorkspace } from '../workspace/store'
 import { BayPicture } from './bay-picture'
+import { BestSpots } from './best-spots'
+import { Mounts } from './mounts'
 import { DrainPicture } from './drain-picture'
 import { Lengths } from './lengths'
 import { Standing } from './standing'
 import { TapeSheet } from './tape-sheet'
 
+/** A quarter of a megabyte that most visits do not need. */
+const SpaceView = dynamic(() => import('./space-view'), {
+  ssr: false,
+  loading: () => <p className="text-soft">Fetching the view in space…</p>,
+})
+const VIEWS = ['above', 'front', 'space'] as const
+type View = (typeof VIEWS)[number]
+const nameOf = (v: View) => (v === 'space' ? 'In space' : SIDE_NAMES[v as Side])
+
 export function BayStation() {
   const build = useWorkspace((s) => s.build)
   const { bay } = build
+  const [view, setView] = useState<View>('above')
   const variant = activeVariant(build)
   if (!bay) return <Start />
   const missing = spotsAsked(variant).some((a) => !spotIn(bay, a.id))
+  const cans = variant.parts.flatMap((p) => (p.kind === 'can' && spotIn(bay, p.id) ? [p] : []))
   const separators = variant.parts.flatMap((p) => (p.kind === 'can' && p.drain === 'own' ? [p] : []))
   return (
     <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,21rem)_minmax(0,1fr)]">
@@ -28,13 +44,33 @@ export function BayStation() {
       <div className="min-w-0 space-y-3">
         <div className="grid gap-4 md:grid-cols-2">
           <BayPicture side="left" bay={bay} />
-          <BayPicture side="above" bay={bay} />
+          <div className="min-w-0">
+            {view === 'space' ? <SpaceView bay={bay} /> : <BayPicture side={view} bay={bay} />}
+            <div role="radiogroup" aria-label="The second picture" className="no-print flex gap-x-4">
+              {VIEWS.map((v) => (
+                <button
+                  key={v}
+                  type="button"
+                  role="radio"
+                  aria-checked={v === view}
+                  className={v === view ? 'min-h-8 font-bold' : 'deed min-h-8'}
+                  onClick={() => setView(v)}
+                >
+                  {nameOf(v)}
+                </button>
+              ))}
+            </div>
+          </div>
         </div>
         {separators.map((can) => (
           <DrainPicture key={can.id} can={can} />
         ))}
+        {cans.map((can) => (
+          <BestSpots key={can.id} can={can} />
+        ))}
         <Lengths bay={bay} />
         <Standing bay={bay} />
+        <Mounts bay={bay} />
       </div>
     </div>
   )

@@ -1,8 +1,14 @@
 'use client'
 /** What the way of every line comes to: length, bends; or why it cannot be led so. Points on the way are typed or taken out. */
 import { quantityText } from '@/core/units/format'
+import { useEffect, useRef } from 'react'
 import { setWay } from '@/plan/bay/deeds'
-import { bendRadius, pathOfLine, wayOf } from '@/plan/bay/geometry'
+import { readWays, waysCsv } from '@/plan/bay/way-csv'
+import { bayDrawing, SIDE_NAMES, SIDES } from '@/plan/bay/drawing'
+import { svgOf } from '@/plan/drawing/svg'
+import { download } from '@/ui/download'
+import { useJob } from '../workspace/jobs'
+import { layOf, wayOf } from '@/plan/bay/lay'
 import { SPOT_FIELDS } from '@/plan/document/fields'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Line } from '@/plan/document/schema'
@@ -33,7 +39,98 @@ export function Lengths({ bay }: { bay: Bay }) {
           ))}
         </tbody>
       </table>
+      <Files />
     </section>
+  )
+}
+
+/** Searches a way that keeps clear, and leads the line there. */
+function FindWay({ line }: { line: Line }) {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const job = useJob('way')
+  const asked = useRef<unknown>(undefined)
+  const { value, progress } = job
+  useEffect(() => {
+    // each answer is taken once, and only for the bay that it was searched in
+    if (!value || progress !== undefined || asked.current !== build) return
+    asked.current = undefined
+    if (value.ok) act(setWay(line.id, value.value), `${line.name}: a way found`)
+  }, [value, progress, act, build, line])
+  return (
+    <>
+      {progress === undefined ? (
+        <button
+          type="button"
+          className="deed"
+          onClick={() => {
+            asked.current = build
+            job.start(build, line.id)
+          }}
+        >
+          Find a way
+        </button>
+      ) : (
+        <button type="button" className="deed" onClick={job.stop}>
+          Stop the search, {Math.round(progress * 100)} %
+        </button>
+      )}
+      {progress === undefined && (value?.ok === false || job.failed) && (
+        <span role="status" className="basis-full text-xs text-fix">
+          {value?.ok === false ? value.reason : job.failed}
+        </span>
+      )}
+    </>
+  )
+}
+
+/** The bay as drawings, and the ways as a table, out and in. */
+function Files() {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const refuse = useWorkspace((s) => s.refuse)
+  const drawings = async (kind: 'svg' | 'dxf') => {
+    const dxfOf = kind === 'dxf' ? (await import('@/plan/drawing/dxf')).dxfOf : undefined
+    for (const side of SIDES) {
+      const drawing = bayDrawing(build, side)
+      const name = `${build.name}, bay ${SIDE_NAMES[side].toLowerCase()}.${kind}`
+      download(name, dxfOf ? dxfOf(drawing) : svgOf(drawing), dxfOf ? 'image/vnd.dxf' : 'image/svg+xml')
+    }
+  }
+  return (
+    <p className="no-print flex flex-wrap gap-x-4 pt-1">
+      <button type="button" className="deed" onClick={() => void drawings('svg')}>
+        Drawings as SVG
+      </button>
+      <button type="button" className="deed" onClick={() => void drawings('dxf')}>
+        Drawings as DXF
+      </button>
+      <button
+        type="button"
+        className="deed"
+        onClick={() => download(`${build.name}, ways.csv`, waysCsv(build), 'text/csv')}
+      >
+        Points of the ways as CSV
+      </button>
+      <label className="deed">
+        Read points in
+        <input
+          type="file"
+          accept=".csv,text/csv"
+          className="sr-only"
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (!file) return
+            void file.text().then((text) => {
+              const read = readWays(build, text)
+              if (read.ok) act(read.value, 'Ways read from a table')
+              else refuse(`${file.name} was not read, nothing was changed. ${read.reason}`)
+            })
+          }}
+        />
+      </label>
+    </p>
   )
 }
 
@@ -42,8 +139,19 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const text = (m: number) => quantityText(m, 'length', units, 3)
-  const path = pathOfLine(bay, variant, line)
+  const path = layOf(bay, variant, line)
   const way = line.way ?? []
+  const bends = path.ok ? path.value.bendsDeg.filter((d) => d > 1) : []
+  const [first, last] = path.ok ? path.value.endsDeg : [0, 0]
+  const bent = path.ok
+    ? [
+        ...(first > 0 ? [`${first}° hose end at its start`] : []),
+        ...(last > 0 ? [`${last}° hose end at its end`] : []),
+        ...(path.value.clockingDeg === undefined
+          ? []
+          : [`clocked ${Math.round(path.value.clockingDeg)}° to each other`]),
+      ]
+    : []
   const middle = () => {
     const known = wayOf(bay, variant, line)
     if (!known) return
@@ -60,8 +168,9 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
         {path.ok ? (
           <>
             {text(path.value.lengthM)}
-            {path.value.bendsDeg.length > 0 &&
-              `, ${path.value.bendsDeg.map((d) => `${Math.round(d)}°`).join(' and ')} at ${text(bendRadius(line.boreMm / 1000))}`}
+            {bends.length > 0 &&
+              `, ${bends.map((d) => `${Math.round(d)}°`).join(' and ')} at ${text(path.value.radiusM)}`}
+            {bent.length > 0 && <span className="block text-xs text-soft">{bent.join(', ')}</span>}
           </>
         ) : (
           <span className="text-fix">
@@ -107,9 +216,12 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
             </button>
           </div>
         ))}
-        <button type="button" className="deed" onClick={middle}>
-          Lead it by a point
-        </button>
+        <div className="flex flex-wrap gap-x-4">
+          <button type="button" className="deed" onClick={middle}>
+            Lead it by a point
+          </button>
+          <FindWay line={line} />
+        </div>
       </td>
     </tr>
   )

@@ -3,8 +3,10 @@
 import { lowered } from '@/plan/explain/words'
 import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
-import { SPOT_FIELDS } from '@/plan/document/fields'
-import { setSpot } from '@/plan/bay/deeds'
+import { SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/fields'
+import { POINTS } from '@/plan/document/bounds'
+import { setPointing, setSpot } from '@/plan/bay/deeds'
+import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay } from '@/plan/document/schema'
@@ -44,10 +46,13 @@ export function TapeSheet({ bay }: { bay: Bay }) {
       <table className="table mt-1 w-full table-fixed">
         <thead>
           <tr>
-            <th className="w-[37%]">What</th>
+            <th>What</th>
             {KEYS.map((k) => (
-              <th key={k}>{SPOT_FIELDS[k].label.toLowerCase()}</th>
+              <th key={k} className="w-[15%]">
+                {SPOT_FIELDS[k].label.toLowerCase()}
+              </th>
             ))}
+            <th className="w-[21%]">points</th>
           </tr>
         </thead>
         <tbody>
@@ -75,6 +80,29 @@ export function TapeSheet({ bay }: { bay: Bay }) {
                     />
                   </td>
                 ))}
+                <td>
+                  {part.kind === 'can' ? (
+                    <NumberField
+                      field={TURN_FIELDS.turnDeg}
+                      label={`${name}, lid turned`}
+                      hideLabel
+                      value={spot?.turnDeg}
+                      estimate={0}
+                      onChange={(turnDeg) =>
+                        act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)
+                      }
+                    />
+                  ) : (
+                    <Select
+                      label={`${name}, points`}
+                      value={spot?.points ?? 'open'}
+                      options={[{ value: 'open', name: '–' }, ...POINTS.map((p) => ({ value: p, name: p }))]}
+                      onChange={(p) =>
+                        act(setPointing(id, { points: p === 'open' ? undefined : p }), `${name}: which way it points`)
+                      }
+                    />
+                  )}
+                </td>
               </tr>
             )
           })}

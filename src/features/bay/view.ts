@@ -1,11 +1,4 @@
-/** A measured drawing of the bay: which way it is looked at, and how millimetres become places in a picture. */
-import type { Point } from '@/core/drain/profile'
-
-/** From the left: forward runs to the right, up is up. From above: forward runs to the right, left is up. */
-export type Side = 'left' | 'above'
-export const flat = (side: Side, p: Point): readonly [across: number, up: number] =>
-  side === 'left' ? [p[0], p[2]] : [p[0], p[1]]
-
+/** How millimetres of the bay become places in a picture. */
 export type Frame = {
   readonly x: (m: number) => number
   readonly y: (m: number) => number

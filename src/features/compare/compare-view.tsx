@@ -2,7 +2,6 @@
 /** Two to six plans over the build's use: the trade as a picture, the figures as a sheet, the differences in words. */
 import { Download, Printer } from 'lucide-react'
 import { differences } from '@/plan/studies/differences'
-import Papa from 'papaparse'
 import { useEffect, useMemo, useState } from 'react'
 import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
@@ -12,6 +11,8 @@ import { showPlan } from '@/plan/edit/deeds'
 import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
+import { csvOf } from '@/plan/files/csv'
+import { download } from '@/ui/download'
 import { Select } from '@/ui/select'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -28,11 +29,7 @@ export function CompareView() {
   const rows = job.value
   const csv = () => {
     if (!rows) return
-    const url = URL.createObjectURL(
-      new Blob([Papa.unparse(comparisonCsv(build, rows).map((r) => [...r]))], { type: 'text/csv' }),
-    )
-    Object.assign(document.createElement('a'), { href: url, download: `${build.name}, plans.csv` }).click()
-    setTimeout(() => URL.revokeObjectURL(url), 1000)
+    download(`${build.name}, plans.csv`, csvOf(comparisonCsv(build, rows)), 'text/csv')
   }
   if (build.variants.length < 2)
     return (

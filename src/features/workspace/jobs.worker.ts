@@ -1,5 +1,9 @@
 /** Long work away from the page: jobs that report how far they are and can be stopped. */
 import { expose } from 'comlink'
+import { figuresOf } from '@/plan/analyse'
+import { bestSpots } from '@/plan/bay/best-spots'
+import { findLineWay } from '@/plan/bay/find-way'
+import type { Build } from '@/plan/document/schema'
 import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
 import { failures } from '@/plan/faults/what-if'
@@ -7,7 +11,19 @@ import { pulseStudy } from '@/plan/studies/pulsation'
 import { rankSchools } from '@/plan/schools/rank'
 import { ranges } from '@/plan/studies/ranges'
 
-const JOBS = { map: engineMap, ranges, pulse: pulseStudy, failures, compare, rank: rankSchools }
+/** Places for a can, by what the plan as it is holds up in its drain. */
+const spots = (build: Build, can: string) => bestSpots(build, figuresOf(build).states, can)
+
+const JOBS = {
+  map: engineMap,
+  ranges,
+  pulse: pulseStudy,
+  failures,
+  compare,
+  rank: rankSchools,
+  spots,
+  way: findLineWay,
+}
 
 type Job = typeof JOBS
 export type JobName = keyof Job

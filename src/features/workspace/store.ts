@@ -49,6 +49,8 @@ type State = {
   readonly edit: (edits: readonly Edit[], name?: string, burst?: string) => boolean
   /** does deeds; the same for verbs */
   readonly act: (deeds: Deed | readonly Deed[], name?: string, burst?: string) => boolean
+  /** says why something that was asked for was not done */
+  readonly refuse: (reason: string) => void
   readonly undo: () => void
   readonly redo: () => void
   readonly show: (state: StateId) => void
@@ -152,6 +154,7 @@ export function createWorkspace(
         set({ refusal: edits.reason })
         return false
       },
+      refuse: (reason) => set({ refusal: reason }),
       undo: () => {
         const step = get().past.at(-1)
         if (!step) return

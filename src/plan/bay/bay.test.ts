@@ -9,7 +9,8 @@ import { SCHOOLS } from '../schools/schools'
 import { after, badNumbers } from '../testing'
 import { setBay, setSpot, setWay } from './deeds'
 import { drainInBay } from './drains'
-import { bendRadius, pathOfLine, spotIn, spotsAsked } from './geometry'
+import { bendRadius, spotIn, spotsAsked } from './geometry'
+import { layOf } from './lay'
 
 const DAY = '2026-11-25'
 const build = (school: string, engineClass: 'i5-turbo' | 'v8-na' = 'i5-turbo'): Build => {
@@ -60,7 +61,7 @@ test('a bend tighter than its legs is answered in words, and the line keeps what
   const tight = after(b, setWay('breather', [{ forwardMm: 40, leftMm: 0, upMm: 0 }]))
   const v = activeVariant(tight)
   const line = v.lines.find((l) => l.id === 'breather')!
-  const path = pathOfLine(tight.bay, v, line)
+  const path = layOf(tight.bay, v, line)
   expect(path.ok ? '' : path.reason).toMatch(/too short for its bends/)
   expect(line.lengthMm).toBe(activeVariant(b).lines.find((l) => l.id === 'breather')!.lengthMm)
 })

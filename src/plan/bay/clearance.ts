@@ -1,8 +1,10 @@
 /** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
 import type { Point } from '@/core/drain/profile'
-import { distanceOfWay, distanceToBox, heightAt, type Box } from '@/core/route/distance'
+import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, type Box } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
-import { canBody, pointOf, wayOf } from './geometry'
+import { lowered } from '../explain/words'
+import { canBody, pointOf } from './geometry'
+import { layOf, wayOf } from './lay'
 
 type KeepOut = Bay['keepOuts'][number]
 
@@ -14,9 +16,10 @@ export function clearanceAsked({ kind, surfaceC }: Pick<KeepOut, 'kind' | 'surfa
 /** Room that a bonnet asks over a can and a hose: the engine rocks (estimate), m. */
 export const BONNET_ASKED = 0.015
 
-const boxOf = (k: KeepOut): Box => ({
+export const boxOf = (k: KeepOut): Box => ({
   middle: pointOf(k),
   half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
+  ...(k.round ? { round: true } : {}),
 })
 
 export type Gap = {
@@ -28,25 +31,53 @@ export type Gap = {
   readonly to: string
   readonly gapM: number
   readonly askedM: number
+  /** where it is nearest */
+  readonly at: Point | undefined
 }
 
-type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & { readonly points: readonly Point[]; readonly radiusM: number }
+/** Hoses that touch rub through: between any two that do not meet at a part (estimate), m. */
+export const HOSES_ASKED = 0.006
+/** Wall of a hose, m. */
+const WALL = 0.0035
+export const tubeRadius = (boreMm: number): number => boreMm / 2000 + WALL
 
-/** Hoses as their middle line and radius; cans as a ring of points down their side. */
+type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {
+  readonly points: readonly Point[]
+  readonly radiusM: number
+  /** parts that it is joined to */
+  readonly joins: readonly string[]
+}
+
+/** Hoses as their middle line and radius; cans as a line up their middle. */
 function thingsOf(build: Build, variant: Variant): Thing[] {
   const lines = variant.lines.flatMap((l): Thing[] => {
-    const points = l.kind === 'direct' ? undefined : wayOf(build.bay, variant, l)
-    return points ? [{ of: l.id, kind: 'line', name: l.name, points, radiusM: l.boreMm / 2000 + 0.0035 }] : []
+    if (l.kind === 'direct') return []
+    const lay = layOf(build.bay, variant, l)
+    // a line that cannot bend so is still in the way of others, straight from point to point
+    const points = lay.ok ? lay.value.middle : wayOf(build.bay, variant, l)
+    const joins = [l.from.part, l.to.part]
+    return points ? [{ of: l.id, kind: 'line', name: l.name, points, radiusM: tubeRadius(l.boreMm), joins }] : []
   })
   const cans = variant.parts.flatMap((p): Thing[] => {
     const body = p.kind === 'can' ? canBody(build.bay, p) : undefined
     if (!body) return []
     const [x, y, z] = body.floor
-    return [
-      { of: p.id, kind: 'part', name: p.name, points: [body.floor, [x, y, z + body.heightM]], radiusM: body.radiusM },
-    ]
+    const points: Point[] = [body.floor, [x, y, z + body.heightM]]
+    return [{ of: p.id, kind: 'part', name: p.name, points, radiusM: body.radiusM, joins: [p.id] }]
   })
   return [...lines, ...cans]
+}
+
+/** Gap of one thing to a box. An end of a hose that stands at a port inside the box is meant to be there. */
+function gapTo(
+  { points, radiusM, kind }: Thing,
+  keepOut: KeepOut,
+): { readonly gapM: number; readonly at: Point | undefined } {
+  const box = boxOf(keepOut)
+  const inside = (p: Point | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
+  const inner = points.slice(inside(points[0]) ? 1 : 0, inside(points.at(-1)) ? -1 : undefined)
+  const { least, at } = distanceOfWay(inner.length > 0 ? inner : points, box)
+  return { gapM: Math.max(0, least - radiusM), at }
 }
 
 /** Every gap that is smaller than what is asked, the worst first. */
@@ -54,23 +85,30 @@ export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
   if (!bay) return []
   const bonnet = bay.bonnet.map(pointOf)
-  const gaps = thingsOf(build, variant).flatMap(({ points, radiusM, ...thing }): Gap[] => {
-    const near = bay.keepOuts.map((k): Gap => {
-      const box = boxOf(k)
-      // an end of a hose that stands at a port inside the box is meant to be there
-      const inner = points.length > 2 ? points.slice(1, -1) : points
-      const { least } = distanceOfWay(
-        thing.kind === 'line' && distanceToBox(points[0]!, box) === 0 ? inner : points,
-        box,
-      )
-      return { ...thing, to: k.name, gapM: Math.max(0, least - radiusM), askedM: clearanceAsked(k) }
+  const things = thingsOf(build, variant)
+  const gaps = things.flatMap((thing, i): Gap[] => {
+    const { points, radiusM, joins, ...who } = thing
+    const near = bay.keepOuts.map((k): Gap => ({
+      ...who,
+      ...gapTo(thing, k),
+      to: k.name,
+      askedM: clearanceAsked(k),
+    }))
+    const lid = points.reduce<{ gapM: number; at: Point | undefined }>(
+      (low, p) => {
+        const height = heightAt(bonnet, p[0], p[1])
+        const gapM = height === undefined ? Infinity : height - p[2] - (thing.kind === 'line' ? radiusM : 0)
+        return gapM < low.gapM ? { gapM, at: p } : low
+      },
+      { gapM: Infinity, at: undefined },
+    )
+    const hoses = things.slice(i + 1).flatMap((other): Gap[] => {
+      if (other.joins.some((j) => joins.includes(j))) return []
+      const { least, at } = distanceOfWays(points, other.points)
+      const gapM = Math.max(0, least - radiusM - other.radiusM)
+      return [{ ...who, to: `the ${lowered(other.name)}`, gapM, at, askedM: HOSES_ASKED }]
     })
-    const above = points.map((p) => {
-      const height = heightAt(bonnet, p[0], p[1])
-      return height === undefined ? Infinity : height - p[2] - (thing.kind === 'line' ? radiusM : 0)
-    })
-    const lid: Gap = { ...thing, to: 'the bonnet', gapM: Math.min(Infinity, ...above), askedM: BONNET_ASKED }
-    return [...near, lid]
+    return [...near, { ...who, ...lid, to: 'the bonnet', askedM: BONNET_ASKED }, ...hoses]
   })
   return gaps.filter((g) => g.gapM < g.askedM).toSorted((a, b) => a.gapM - a.askedM - (b.gapM - b.askedM))
 }

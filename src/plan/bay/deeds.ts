@@ -3,9 +3,9 @@ import type { Bay, Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import type { Deed } from '../edit/deeds'
 import { difference } from '../edit/diff'
-import { withLengths } from './geometry'
+import { withLengths } from './lay'
 
-export const EMPTY_BAY: Bay = { datum: 'Left strut top', spots: [], keepOuts: [], bonnet: [] }
+export const EMPTY_BAY: Bay = { datum: 'Left strut top', spots: [], keepOuts: [], bonnet: [], mounts: undefined }
 
 /** The build with another bay, its lines' lengths following. */
 const inBay = (build: Build, bay: Bay): Build => ({
@@ -25,11 +25,18 @@ export const setSpot =
   (id: string, place: Place): Deed =>
   (build) => {
     const bay = build.bay ?? EMPTY_BAY
-    const spot = { id, ...place, measured: true }
     const spots = bay.spots.some((s) => s.id === id)
-      ? bay.spots.map((s) => (s.id === id ? spot : s))
-      : [...bay.spots, spot]
+      ? bay.spots.map((s) => (s.id === id ? { ...s, ...place, measured: true } : s))
+      : [...bay.spots, { id, ...place, measured: true, points: undefined, turnDeg: undefined }]
     return difference(build, inBay(build, { ...bay, spots }))
+  }
+
+/** Which way a port points, or how far the lid of a can is turned; undefined leaves it open. */
+export const setPointing =
+  (id: string, to: Partial<Pick<Bay['spots'][number], 'points' | 'turnDeg'>>): Deed =>
+  (build) => {
+    const bay = build.bay ?? EMPTY_BAY
+    return difference(build, inBay(build, { ...bay, spots: bay.spots.map((s) => (s.id === id ? { ...s, ...to } : s)) }))
   }
 
 /** Leads a line of the active plan by other points. */

@@ -6,7 +6,7 @@ import { oilDensity, oilViscosity } from '@/core/gas/oil'
 import type { Build, Line, Variant } from '../document/schema'
 import type { SolvedState, StateResult } from '../model/results'
 import { isSolved } from '../model/results'
-import { wayOf } from './geometry'
+import { wayOf } from './lay'
 
 /** Kinematic viscosity of an ordinary engine oil at 40 and 100 C, mm2/s (SAE J300 grade 40, typical). */
 const [NU_40, NU_100] = [95, 14]
@@ -61,4 +61,10 @@ export function drainInBay(
     profile,
     states: states.filter(isSolved).map((s) => stateOf(s, can, line, profile, lengthM)),
   }
+}
+
+/** Whether a measured return lets nothing down in any state: what it serves is then a can like any other. */
+export function neverDrains(build: Build, variant: Variant, states: readonly StateResult[], can: string): boolean {
+  const drain = drainInBay(build, variant, states, can)
+  return drain !== undefined && drain.states.length > 0 && drain.states.every((s) => s.headM <= 0)
 }

@@ -1,9 +1,8 @@
 /** The bay of a plan in metres: where ports are, what body a can has, which way its lines go. */
 import type { Point } from '@/core/drain/profile'
-import { pathOf, type Path } from '@/core/route/path'
-import { fail, type Result } from '@/core/result'
+import type { POINTS } from '../document/bounds'
 import { KINDS } from '../document/kinds'
-import type { Bay, Line, LineEnd, Part, PartOf, Variant } from '../document/schema'
+import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'
 
 type Place = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
 export const pointOf = (p: Place): Point => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
@@ -13,6 +12,15 @@ export const spotId = (part: Part, port: string): string =>
   part.kind === 'can' || !KINDS[part.kind].engine ? part.id : `${part.id}.${port}`
 
 export const spotIn = (bay: Bay | undefined, id: string) => bay?.spots.find((s) => s.id === id)
+
+const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], Point>> = {
+  ahead: [1, 0, 0],
+  back: [-1, 0, 0],
+  left: [0, 1, 0],
+  right: [0, -1, 0],
+  up: [0, 0, 1],
+  down: [0, 0, -1],
+}
 
 /** Room in a can above its bowl, m, and thickness of its wall (estimates). */
 const [HEAD_M, WALL_M] = [0.06, 0.003]
@@ -31,20 +39,30 @@ export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | und
   }
 }
 
-/** Where an end of a line is: at a port that was measured, at the side of a can near its lid, or at its floor for a drain. */
-export function endPoint(bay: Bay | undefined, variant: Variant, end: LineEnd): Point | undefined {
+/** Which way a can's inlet and outlet point with its lid turned by `turnDeg`, seen from above: the inlet to the left at 0. */
+function canSide(turnDeg: number | undefined, port: 'in' | 'out'): Point {
+  const turn = ((turnDeg ?? 0) * Math.PI) / 180
+  const side = port === 'in' ? 1 : -1
+  return [-side * Math.sin(turn), side * Math.cos(turn), 0]
+}
+
+/** Where an end of a line is, and which way it leaves there if that is known. */
+export type EndPlace = { readonly at: Point; readonly points: Point | undefined }
+
+/** At a port that was measured, at the side of a can near its lid, or at its floor for a drain. */
+export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): EndPlace | undefined {
   const part = variant.parts.find((p) => p.id === end.part)
   if (!part) return undefined
-  if (part.kind !== 'can') {
-    const spot = spotIn(bay, spotId(part, end.port))
-    return spot && pointOf(spot)
-  }
-  const body = canBody(bay, part)
-  if (!body) return undefined
+  const spot = spotIn(bay, spotId(part, end.port))
+  if (!spot) return undefined
+  if (part.kind !== 'can') return { at: pointOf(spot), points: spot.points && DIRECTIONS[spot.points] }
+  const body = canBody(bay, part)!
+  if (end.port !== 'in' && end.port !== 'out') return { at: body.floor, points: undefined }
   const [x, y, z] = body.floor
-  if (end.port !== 'in' && end.port !== 'out') return body.floor
-  const side = end.port === 'in' ? 1 : -1
-  return [x, y + side * body.radiusM, z + body.heightM - HEAD_M / 2]
+  const side = canSide(spot.turnDeg, end.port)
+  const at: Point = [x + side[0] * body.radiusM, y + side[1] * body.radiusM, z + body.heightM - HEAD_M / 2]
+  // a lid that was never turned may yet be: its hoses leave as they like
+  return { at, points: spot.turnDeg === undefined ? undefined : side }
 }
 
 /** Least bend radius of reinforced rubber by bore, m (SAE 100R5 table, from memory), linear between. */
@@ -63,19 +81,6 @@ export function bendRadius(boreM: number): number {
   if (above < 0) return (RADII.at(-1)![1] * boreM) / RADII.at(-1)![0]
   const [[b0, r0], [b1, r1]] = [RADII[above - 1]!, RADII[above]!]
   return r0 + ((r1 - r0) * (boreM - b0)) / (b1 - b0)
-}
-
-/** Points of a line from end to end; undefined while one of its ends is not measured. */
-export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly Point[] | undefined {
-  const [from, to] = [endPoint(bay, variant, line.from), endPoint(bay, variant, line.to)]
-  return from && to && [from, ...(line.way ?? []).map(pointOf), to]
-}
-
-/** The path of a line through the bay, with arcs of its hose's least radius. */
-export function pathOfLine(bay: Bay | undefined, variant: Variant, line: Line): Result<Path> {
-  const way = wayOf(bay, variant, line)
-  if (!way) return fail('One of its ends has not been measured yet.')
-  return pathOf(way, bendRadius(line.boreMm / 1000))
 }
 
 /** What the tape has to tell for a plan: the ends of its hoses and drains, cans by their floors, each once. */
@@ -99,20 +104,4 @@ export function spotsAsked(variant: Variant): { readonly id: string; readonly na
   }
   // in the order of walking round the engine: cans last, since they are placed by what they serve
   return [...asked.values()].toSorted((a, b) => Number(a.part.kind === 'can') - Number(b.part.kind === 'can'))
-}
-
-/** Lines of a plan with the lengths and bends that the bay gives them; one whose way is not known keeps what was entered. */
-export function withLengths(bay: Bay | undefined, variant: Variant): Variant {
-  const lines = variant.lines.map((line) => {
-    if (line.kind === 'direct') return line
-    const path = pathOfLine(bay, variant, line)
-    if (!path.ok) return line
-    const radiusMm = Math.round(bendRadius(line.boreMm / 1000) * 1000)
-    const bends = path.value.bendsDeg
-      .filter((d) => d > 1)
-      .map((angleDeg) => ({ angleDeg: Math.round(angleDeg), radiusMm }))
-    const arcs = bends.reduce((sum, b) => sum + (b.angleDeg * Math.PI * b.radiusMm) / 180, 0)
-    return { ...line, lengthMm: Math.max(0, Math.round(path.value.lengthM * 1000 - arcs)), bends }
-  })
-  return { ...variant, lines }
 }

@@ -25,5 +25,14 @@ export const MAX_SPOTS = 200
 export const MAX_KEEP_OUTS = 40
 export const MAX_BONNET = 12
 export const MAX_WAY = 20
+/** What may be ticked, priced and looked at. */
+export const MAX_TICKS = 600
+export const MAX_STOCK = 300
+export const MAX_ENDS = 200
+/** Which way a port points. */
+export const POINTS = ['ahead', 'back', 'left', 'right', 'up', 'down'] as const
+/** What a can may hang on. */
+export const MOUNTS = ['bolt', 'stud', 'bracket', 'shroud', 'isolator'] as const
+export const MAX_MOUNTS = 20
 /** What a hose or can keeps clear of, by what it does to it. */
 export const KEEP_OUTS = ['hot', 'moving', 'sharp', 'electrical', 'fuel', 'brake', 'service', 'panel'] as const

@@ -1,15 +1,19 @@
 /** How much a document holds, told before anything walks it: what a small file repeats a million times must not freeze what reads it. */
 import {
   MAX_BENDS,
+  MAX_ENDS,
   MAX_BONNET,
   MAX_KEEP_OUTS,
   MAX_LINES,
   MAX_LOG,
+  MAX_MOUNTS,
   MAX_PARTS,
   MAX_POINTS,
   MAX_PORTS,
   MAX_SPOTS,
   MAX_STAGES,
+  MAX_STOCK,
+  MAX_TICKS,
   MAX_VARIANTS,
   MAX_WAY,
 } from './bounds'
@@ -58,7 +62,11 @@ export function tooMuch(doc: Doc): Problem | undefined {
   const bay =
     longer(doc.bay, 'bay', 'spots', MAX_SPOTS) ??
     longer(doc.bay, 'bay', 'keepOuts', MAX_KEEP_OUTS) ??
-    longer(doc.bay, 'bay', 'bonnet', MAX_BONNET)
+    longer(doc.bay, 'bay', 'bonnet', MAX_BONNET) ??
+    longer(doc.bay, 'bay', 'mounts', MAX_MOUNTS) ??
+    longer(doc.fit, 'fit', 'ticks', MAX_TICKS) ??
+    longer(doc.fit, 'fit', 'stock', MAX_STOCK) ??
+    longer(doc.fit, 'fit', 'ends', MAX_ENDS)
   if (bay) return bay
   for (const [i, v] of listAt(doc, 'variants').entries()) {
     const at = `variants › ${i + 1}`

@@ -3,56 +3,36 @@
  * named in each field.
  */
 import { isValid, parseISO } from 'date-fns'
-import {
-  array,
-  boolean,
-  lazy,
-  mixed,
-  number,
-  object,
-  string,
-  tuple,
-  type InferType,
-  type ISchema,
-  type NumberSchema,
-  type ObjectSchema,
-} from 'yup'
+import { array, boolean, lazy, mixed, string, tuple, type InferType, type ISchema, type ObjectSchema } from 'yup'
 import { STATE_IDS } from '@/core/engine/states'
 import { ACTIVITIES } from '@/core/service/rates'
+import { baySchema } from './bay-schema'
 import {
   FORMAT,
   FORMAT_VERSION,
   FRESH_AIR,
-  ID,
-  KEEP_OUTS,
   LOG_KINDS,
   LOG_NAME,
   LOG_NOTE,
   MAX_BENDS,
-  MAX_BONNET,
-  MAX_KEEP_OUTS,
   MAX_LINES,
   MAX_LOG,
   MAX_MEASURED,
   MAX_PARTS,
   MAX_POINTS,
   MAX_PORTS,
-  MAX_SPOTS,
   MAX_STAGES,
   MAX_VARIANTS,
   MAX_WAY,
-  NUL,
   SEEN,
 } from './bounds'
 import {
   BEND_FIELDS,
   BLOW_BY_FIELDS,
-  BOX_FIELDS,
   DUTY_FIELDS,
   END_FIELDS,
   ENGINE_FIELDS,
   HOURS_FIELD,
-  isCurve,
   LINE_FIELDS,
   LOG_FIELDS,
   OVERRIDE_FIELDS,
@@ -63,48 +43,11 @@ import {
   SITE_FIELDS,
   SPOT_FIELDS,
   STAGE_FIELDS,
-  type Curve,
-  type Field,
 } from './fields'
+import { fitSchema } from './fit-schema'
+import { byKey, choice, id, name, numbers, required, shape, text } from './shapes'
 
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
-
-/** A number inside its field's limits, with messages for the person at the field. */
-function numberOf(f: Field) {
-  const limited = number()
-    .typeError('must be a number')
-    .test('finite', 'must be a number', (v) => v === undefined || v === null || Number.isFinite(v))
-    .min(f.min, `must be at least ${f.min}`)
-    .max(f.max, `must be at most ${f.max}`)
-  const whole = f.whole ? limited.integer('must be a whole number') : limited
-  return f.optional ? whole.optional() : whole.required('is missing')
-}
-type NumberOf<F> = F extends { readonly optional: true } ? NumberSchema<number | undefined> : NumberSchema<number>
-type NumbersOf<T> = { [K in keyof T as T[K] extends Curve ? never : K]: NumberOf<T[K]> }
-/** Every plain number of a table of fields. */
-const numbers = <T extends Readonly<Record<string, Field | Curve>>>(table: T) =>
-  Object.fromEntries(
-    Object.entries(table).flatMap(([key, f]) => (isCurve(f) ? [] : [[key, numberOf(f)]])),
-  ) as unknown as NumbersOf<T>
-const required = (f: Field) => numberOf(f) as NumberSchema<number>
-const text = (max: number) =>
-  string()
-    .typeError('must be text')
-    .max(max, `must be at most ${max} characters`)
-    .test('characters', 'has a character that cannot be kept', (v) => v === undefined || v === null || !NUL.test(v))
-const name = () => text(80).required('is missing').min(1, 'is missing').matches(/\S/, 'is missing')
-const id = () => text(40).required('is missing').matches(ID, 'may hold letters, digits, - and _ only')
-const choice = <const T extends string>(...values: T[]) =>
-  string()
-    .oneOf(values, `must be one of ${values.join(', ')}`)
-    .required('is missing')
-const shape = <S extends Parameters<typeof object>[0] & object>(fields: S) =>
-  object(fields as S)
-    .noUnknown('has a field that is not known: ${unknown}')
-    .required('is missing')
-
-const byKey = <K extends string, V>(keys: readonly K[], make: () => V) =>
-  Object.fromEntries(keys.map((k) => [k, make()])) as unknown as Record<K, V>
 
 const portSchema = shape({
   id: id(),
@@ -332,34 +275,6 @@ export const logEntrySchema = shape({
 })
 export type LogEntry = InferType<typeof logEntrySchema>
 
-/** The bay as measured with a tape: from a datum the builder can touch, ahead, to the left and up (ISO 8855). */
-const baySchema = shape({
-  datum: text(80).required('is missing'),
-  /** ports by `part.port`, parts that stand in a line and floors of cans by their part; estimated until measured */
-  spots: array(
-    shape({ id: text(90).required('is missing'), ...numbers(SPOT_FIELDS), measured: boolean().required('is missing') }),
-  )
-    .required('is missing')
-    .max(MAX_SPOTS, 'has too many spots'),
-  keepOuts: array(
-    shape({
-      id: id(),
-      name: name(),
-      kind: choice(...KEEP_OUTS),
-      ...numbers(SPOT_FIELDS),
-      ...numbers(BOX_FIELDS),
-      measured: boolean().required('is missing'),
-    }),
-  )
-    .required('is missing')
-    .max(MAX_KEEP_OUTS, 'has too many'),
-  /** underside of the bonnet where it was measured */
-  bonnet: array(shape({ id: id(), ...numbers(SPOT_FIELDS), measured: boolean().required('is missing') }))
-    .required('is missing')
-    .max(MAX_BONNET, 'has too many points'),
-})
-export type Bay = InferType<typeof baySchema>
-
 export const buildSchema = shape({
   format: choice(FORMAT),
   version: required({ label: 'Version', min: 1, max: FORMAT_VERSION, whole: true }),
@@ -384,6 +299,9 @@ export const buildSchema = shape({
     .min(1, 'needs at least one')
     .max(MAX_VARIANTS, `has more than ${MAX_VARIANTS}`),
   bay: baySchema.optional().default(undefined),
+  fit: fitSchema.optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),
 })
+export type { Bay } from './bay-schema'
+export type { FitNotes } from './fit-schema'
 export type Build = InferType<typeof buildSchema>

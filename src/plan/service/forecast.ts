@@ -15,6 +15,7 @@ import { ACTIVITY_FACTS, TRACK_SESSION_HOURS, type Activity } from '@/core/servi
 import { STEP_ODDS, stepUp } from '@/core/service/trend'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry, Variant } from '../document/schema'
+import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
@@ -110,8 +111,8 @@ export function forecasts(
 function cansOf(build: Build, { states, coldWater }: Figures, today: string, learned?: Prior): CanForecast[] {
   const variant = activeVariant(build)
   return variant.parts.flatMap((part) => {
-    // a separator that drains back never fills
-    if (part.kind !== 'can' || part.drain) return []
+    // a separator that drains back never fills, unless the bay says that it never drains
+    if (part.kind !== 'can' || (part.drain && !neverDrains(build, variant, states, part.id))) return []
     const of = (a: Activity) =>
       hourly(
         build,

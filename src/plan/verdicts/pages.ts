@@ -1,4 +1,5 @@
 /** A page of the reference for every rule: what it looks at, where it turns, why, and what to do. A rule without one is a type error. */
+import { FLOODING } from '@/core/drain/drain'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from './limits'
 import type { RuleId, RulePage } from './verdict'
@@ -111,7 +112,7 @@ export const PAGES: Readonly<Record<RuleId, RulePage>> = {
     looks:
       'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
     turns: (say) =>
-      `No drain, a drain that ends in the intake; in a measured bay a head that is not enough in some state; before it is measured a column above ${say.length(LIMITS.drainColumn)} (estimate).`,
+      `No drain, a drain that ends in the intake; in a measured bay a head that is not enough in some state; before it is measured a column above ${say.length(LIMITS.drainColumn)} (estimate); oil that leans away in hard driving; a shared vent past ${FLOODING} of Wallis’ measure.`,
     why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
     does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
   },

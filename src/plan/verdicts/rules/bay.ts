@@ -4,10 +4,22 @@ import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
 import { tightGaps } from '../../bay/clearance'
 import { spotIn } from '../../bay/geometry'
 import type { PartOf } from '../../document/schema'
+import { tilts } from '../../bay/tilt'
 import { atState } from '../../explain/words'
+import { oilSum, type SolvedState } from '../../model/results'
+import { leastBore } from '../../model/resolve'
+import { airDensity } from '@/core/gas/air'
+import { oilDensity, OIL_POURED } from '@/core/gas/oil'
+import { FLOODING, wallis } from '@/core/drain/drain'
+import { setLine } from '../../edit/deeds'
+import { nextBores } from '../look'
 import { worst, lower } from '../look'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
+/** Nobody stays in one state for longer, hours. */
+const LONG_HOURS = 5
+/** Neck of a filler cap that a separator sits on, mm (estimate). */
+const NECK_MM = 32
 /** Head to spare when a separator is raised until it drains, m. */
 const SPARE = 0.02
 
@@ -22,8 +34,21 @@ function raise(c: Case, can: PartOf<'can'>, missing: number): Fix | undefined {
   )
 }
 
+/** How soon a separator is full while the states go on in which its oil stays up. */
+function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]): string {
+  const fastest = worst(
+    held.map((h) => ({ id: h.id, rate: oilSum(c.state(h.id)?.cans[can.id]?.caught) / OIL_POURED })),
+    (h) => h.rate,
+  )
+  if (!fastest || !(fastest.rate > 0)) return 'Meanwhile it fills.'
+  const hours = (can.bowlMl * 1e-6) / fastest.rate / 3600
+  if (hours > LONG_HOURS) return 'What it gathers meanwhile is little; it runs back when that ends.'
+  return `Its bowl is full after ${hours < 1 ? `${Math.max(1, Math.round(hours * 60))} min` : `${hours.toPrecision(2)} h`} ${atState(fastest.id)} without a break.`
+}
+
 /** What a measured return does in every state, told of the worst. */
-export function drainFinding(c: Case, can: PartOf<'can'>, { line, profile, states }: BayDrain): Finding | undefined {
+export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Finding | undefined {
+  const { line, profile, states } = drain
   const low = worst(states, (s) => -s.headM)
   if (!low) return undefined
   const at = { station: 'bay', part: can.id, line: line.id, state: low.id } as const
@@ -40,7 +65,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, { line, profile, state
       amount: -low.headM,
       at,
       title: never ? `${can.name} never drains` : `${can.name} ${when}`,
-      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : 'Meanwhile it fills.'}`,
+      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : fillsMeanwhile(c, can, held)}`,
       fix: raise(c, can, -low.headM),
     }
   }
@@ -52,6 +77,20 @@ export function drainFinding(c: Case, can: PartOf<'can'>, { line, profile, state
       at,
       title: `The ${lower(line)} sags: ${c.say.volume(profile.trappedM3)} of oil stay in it`,
       why: 'It climbs somewhere on its way, and a low stretch never empties. It still drains past it; in the cold that oil stands stiff.',
+    }
+  const leaning = worst(
+    tilts(c.build, drain).filter((t) => t.headM <= 0 && t.sustained),
+    (t) => -t.headM,
+  )
+  if (leaning)
+    return {
+      subject: `${can.id}-tilts`,
+      severity: 'watch',
+      amount: -leaning.headM,
+      at,
+      title: `${can.name} does not drain in ${leaning.name === 'launch' || leaning.name === 'braking' ? `hard ${leaning.name}` : leaning.name}`,
+      why: `At ${leaning.g} g oil leans ${length(-leaning.headM)} past its return. It drains again when the car runs straight; its bowl has to hold what comes until then.`,
+      fix: raise(c, can, -leaning.headM),
     }
   return {
     subject: `${can.id}-drains`,
@@ -65,6 +104,47 @@ export function drainFinding(c: Case, can: PartOf<'can'>, { line, profile, state
 export const bayDrain = (c: Case, can: PartOf<'can'>): Finding | undefined => {
   const drain = drainInBay(c.build, c.variant, c.analysis.states, can.id)
   return drain && drainFinding(c, can, drain)
+}
+
+/** A separator whose oil runs back against the gas: whether what comes up lets it down. */
+export function floodFinding(c: Case, can: PartOf<'can'>): Finding | undefined {
+  const line = c.variant.lines.find(
+    (l) => l.kind !== 'drain' && [l.from, l.to].some((e) => e.part === can.id && e.port === 'in'),
+  )
+  if (!line) return undefined
+  const end = line.from.part === can.id ? line.from : line.to
+  const bores = can.ports.flatMap((p) => (p.id === 'in' && p.boreMm !== undefined ? [p.boreMm] : []))
+  // joined without a hose, the neck of the cap itself lets both through
+  const boreMm = line.kind === 'direct' ? (bores[0] ?? NECK_MM) : leastBore(end, line.boreMm, bores[0])
+  const near = (s: SolvedState, mm: number) => {
+    const density = airDensity(c.analysis.engine.amb.pressurePa, s.operating.gasK)
+    const gas = Math.abs(s.passages[can.id]?.flow ?? 0) / density
+    const oil = oilSum(s.cans[can.id]?.caught) / OIL_POURED
+    return wallis(gas, density, oil, oilDensity(s.operating.oilK), mm / 1000)
+  }
+  const s = worst(c.solved, (x) => near(x, boreMm))
+  const level = s ? near(s, boreMm) : 0
+  if (!s || level <= FLOODING) return undefined
+  const wider = nextBores(boreMm).find((b) => c.solved.every((x) => near(x, b.mm) < FLOODING))
+  return {
+    subject: `${can.id}-floods`,
+    severity: 'watch',
+    amount: level,
+    at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
+    title: `Gas holds oil up in the ${lower(can)} ${atState(s.id)}`,
+    why: `Oil is to run down ${c.say.mm(boreMm)} through which gas comes up: by Wallis’ measure it floods at ${FLOODING} (0.7 to 1), and this is ${level.toPrecision(2)}. What it has caught stays in it and is carried on.`,
+    fix:
+      wider && line.kind === 'hose'
+        ? c.fix(
+            `Lay the ${lower(line)} in ${c.say.mm(wider.mm)}`,
+            setLine(line.id, {
+              boreMm: wider.mm,
+              from: { ...line.from, barbMm: undefined },
+              to: { ...line.to, barbMm: undefined },
+            }),
+          )
+        : undefined,
+  }
 }
 
 export const clearance: Rule = {

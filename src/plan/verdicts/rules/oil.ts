@@ -13,7 +13,7 @@ import { can, drain } from '../../schools/parts'
 import { LIMITS } from '../limits'
 import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
-import { bayDrain } from './bay'
+import { bayDrain, floodFinding } from './bay'
 
 const OILY = 1e-9
 
@@ -114,7 +114,11 @@ export const drainBack: Rule = {
   id: 'drain-back',
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
-      if (p.kind !== 'can' || p.drain !== 'own') return []
+      if (p.kind !== 'can' || !p.drain) return []
+      if (p.drain === 'shared') {
+        const floods = floodFinding(c, p)
+        return floods ? [floods] : []
+      }
       const line = c.variant.lines.find((l) => l.kind === 'drain' && [l.from, l.to].some((e) => e.part === p.id))
       const at = { station: 'circuit', part: p.id } as const
       if (!line)

@@ -1,0 +1,116 @@
+'use client'
+/** What a can may hang on: where it is, what kind of thing, what that carries. */
+import { Plus, Trash2 } from 'lucide-react'
+import { MOUNT_FACTS } from '@/plan/catalogue/mounts'
+import { setBay } from '@/plan/bay/deeds'
+import { MAX_MOUNTS, MOUNTS } from '@/plan/document/bounds'
+import { SPOT_FIELDS } from '@/plan/document/fields'
+import type { Bay } from '@/plan/document/schema'
+import { Select } from '@/ui/select'
+import { NumberField } from '../workspace/field'
+import { useWorkspace } from '../workspace/store'
+
+type Mount = NonNullable<Bay['mounts']>[number]
+const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
+
+export function Mounts({ bay }: { bay: Bay }) {
+  const act = useWorkspace((s) => s.act)
+  const mounts = bay.mounts ?? []
+  const put = (to: readonly Mount[], burst?: string) =>
+    act(setBay({ ...bay, mounts: [...to] }), 'What a can may hang on', burst)
+  const change = (id: string, to: Partial<Mount>) =>
+    put(
+      mounts.map((m) => (m.id === id ? { ...m, ...to, measured: true } : m)),
+      `mount ${id} ${Object.keys(to).join(' ')}`,
+    )
+  const free = Array.from({ length: MAX_MOUNTS + 1 }, (_, i) => `mount-${i + 1}`).find(
+    (id) => !mounts.some((m) => m.id === id),
+  )!
+  return (
+    <section aria-labelledby="mounts" className="overflow-x-auto">
+      <h2 id="mounts" className="head border-b-[1.5px] border-ink pb-1">
+        What a can may hang on
+      </h2>
+      <table className="table w-full min-w-[40rem] table-fixed">
+        <thead>
+          <tr>
+            <th className="w-[22%]">What</th>
+            <th className="w-[16%]">Kind</th>
+            {KEYS.map((k) => (
+              <th key={k} className="w-[10%]">
+                {SPOT_FIELDS[k].label.toLowerCase()}
+              </th>
+            ))}
+            <th>What it bears</th>
+            <th className="w-[7%]" />
+          </tr>
+        </thead>
+        <tbody>
+          {mounts.map((m) => (
+            <tr key={m.id}>
+              <td>
+                <input
+                  className="field"
+                  aria-label={`Name of the mount ${m.name}`}
+                  maxLength={80}
+                  key={m.name}
+                  defaultValue={m.name}
+                  onBlur={(e) => {
+                    const name = e.target.value.trim()
+                    if (name !== '' && name !== m.name) change(m.id, { name })
+                  }}
+                />
+              </td>
+              <td>
+                <Select
+                  label={`Kind of ${m.name}`}
+                  value={m.kind}
+                  options={MOUNTS.map((value) => ({ value, name: MOUNT_FACTS[value].name }))}
+                  onChange={(kind) => change(m.id, { kind })}
+                />
+              </td>
+              {KEYS.map((k) => (
+                <td key={k}>
+                  <NumberField
+                    field={SPOT_FIELDS[k]}
+                    label={`${m.name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
+                    hideLabel
+                    hideUnit
+                    value={m[k]}
+                    onChange={(v) => {
+                      if (v !== undefined) change(m.id, { [k]: v })
+                    }}
+                  />
+                </td>
+              ))}
+              <td className="!whitespace-normal text-xs text-soft">{MOUNT_FACTS[m.kind].bears}</td>
+              <td>
+                <button
+                  type="button"
+                  className="button-quiet"
+                  aria-label={`Take the mount ${m.name} out`}
+                  onClick={() => put(mounts.filter((x) => x !== m))}
+                >
+                  <Trash2 size={16} aria-hidden />
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button
+        type="button"
+        className="deed inline-flex items-center gap-1"
+        disabled={mounts.length >= MAX_MOUNTS}
+        onClick={() =>
+          put([
+            ...mounts,
+            { id: free, name: 'Bolt', kind: 'bolt', forwardMm: 100, leftMm: -60, upMm: 0, measured: false },
+          ])
+        }
+      >
+        <Plus size={16} aria-hidden /> Another bolt or bracket
+      </button>
+    </section>
+  )
+}

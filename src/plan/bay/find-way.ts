@@ -1,0 +1,86 @@
+/** A way for one line through what stands in the bay: found, not drawn. */
+import type { Job } from '@/core/job'
+import { fail, ok, type Result } from '@/core/result'
+import { findWay, type Bay as Free } from '@/core/route/find'
+import { heightAt, type Box } from '@/core/route/distance'
+import type { Build, Line, Variant } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { lowered } from '../explain/words'
+import { BONNET_ASKED, boxOf, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
+import { bendRadius, canBody, endPlace, pointOf } from './geometry'
+import { layOf } from './lay'
+
+/** A spare millimetre or two, so that what is found is not judged too near by rounding, m. */
+const SPARE = 0.002
+/** Points that stand for another hose, m apart. */
+const PIECE = 0.03
+
+/** What is free for the middle of a hose of this radius. */
+function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): Free {
+  const { bay } = build
+  const joined = [line.from.part, line.to.part]
+  const keepOuts = (bay?.keepOuts ?? []).map((k) => ({
+    name: k.name,
+    box: boxOf(k),
+    keepM: clearanceAsked(k) + radiusM + SPARE,
+  }))
+  const cans = variant.parts.flatMap((p) => {
+    const body = p.kind === 'can' && !joined.includes(p.id) ? canBody(bay, p) : undefined
+    if (!body) return []
+    const [x, y, z] = body.floor
+    const half = body.heightM / 2
+    const box: Box = { middle: [x, y, z + half], half: [body.radiusM, body.radiusM, half], round: true }
+    return [{ name: p.name, box, keepM: HOSES_ASKED + radiusM + SPARE }]
+  })
+  const hoses = variant.lines.flatMap((other) => {
+    if (other.id === line.id || other.kind === 'direct') return []
+    if (joined.some((j) => other.from.part === j || other.to.part === j)) return []
+    const lay = layOf(bay, variant, other)
+    if (!lay.ok) return []
+    const keepM = tubeRadius(other.boreMm) + HOSES_ASKED + radiusM + SPARE
+    let last: readonly number[] | undefined
+    return lay.value.middle.flatMap((p, i, all) => {
+      const far = !last || Math.hypot(p[0] - last[0]!, p[1] - last[1]!, p[2] - last[2]!) > PIECE || i === all.length - 1
+      if (!far) return []
+      const from = last ?? p
+      last = p
+      const middle = [0, 1, 2].map((k) => (p[k]! + from[k]!) / 2) as [number, number, number]
+      const half = [0, 1, 2].map((k) => Math.abs(p[k]! - from[k]!) / 2) as [number, number, number]
+      return [{ name: `the ${lowered(other.name)}`, box: { middle, half }, keepM }]
+    })
+  })
+  const bonnet = (bay?.bonnet ?? []).map(pointOf)
+  return {
+    boxes: [...keepOuts, ...cans, ...hoses],
+    ceiling: (x, y) => {
+      const height = heightAt(bonnet, x, y)
+      return height === undefined ? undefined : height - BONNET_ASKED - radiusM - SPARE
+    },
+  }
+}
+
+/** Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way. Yields the share done. */
+export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullable<Line['way']>>> {
+  const variant = activeVariant(build)
+  const line = variant.lines.find((l) => l.id === lineId)
+  if (!line || line.kind === 'direct') return fail('There is no such hose.')
+  const [from, to] = [endPlace(build.bay, variant, line.from), endPlace(build.bay, variant, line.to)]
+  if (!from || !to) return fail('Measure both of its ends first.')
+  const falls = line.kind === 'drain'
+  // a drain falls from the part that it empties, whichever end that was entered as
+  const turned = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
+  const [a, b] = turned ? [to.at, from.at] : [from.at, to.at]
+  const found = yield* findWay(freeFor(build, variant, line, tubeRadius(line.boreMm)), {
+    from: a,
+    to: b,
+    radiusM: bendRadius(line.boreMm / 1000),
+    falls,
+  })
+  if (!found.ok) return found
+  const way = found.value.map(([x, y, z]) => ({
+    forwardMm: Math.round(x * 1000),
+    leftMm: Math.round(y * 1000),
+    upMm: Math.round(z * 1000),
+  }))
+  return ok(turned ? way.toReversed() : way)
+}

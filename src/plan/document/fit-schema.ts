@@ -1,0 +1,33 @@
+/** Parts and Fit in the document: how ends are made, what lies in the drawer, what is ticked on the card. */
+import { array, type InferType } from 'yup'
+import { MAX_ENDS, MAX_STOCK, MAX_TICKS } from './bounds'
+import { STOCK_FIELDS, TICK_FIELDS } from './fields'
+import { numbers, shape, text } from './shapes'
+
+/** Names under which pieces, steps and ends are known: longer than an id, since they name a line and what is done to it. */
+const key = () => text(90).required('is missing')
+
+export const fitSchema = shape({
+  /** steps of the card that are done, by plan and step, with the words that they had then: others later, and the tick holds no more */
+  ticks: array(
+    shape({
+      id: key(),
+      plan: text(40).required('is missing'),
+      step: key(),
+      says: text(600).required('is missing'),
+      at: text(40).required('is missing'),
+      ...numbers(TICK_FIELDS),
+    }),
+  )
+    .required('is missing')
+    .max(MAX_TICKS, 'has too many'),
+  /** a piece's price and how many of it are in the drawer */
+  stock: array(shape({ id: key(), ...numbers(STOCK_FIELDS) }))
+    .required('is missing')
+    .max(MAX_STOCK, 'has too many'),
+  /** forms of ports that were looked at, by `part.port` */
+  ends: array(shape({ id: key(), form: text(40).required('is missing') }))
+    .required('is missing')
+    .max(MAX_ENDS, 'has too many'),
+})
+export type FitNotes = InferType<typeof fitSchema>

@@ -1,0 +1,54 @@
+/** Tables out and in: one way for every station. */
+import Papa from 'papaparse'
+import { fail, ok, type Result } from '@/core/result'
+
+export type Cell = string | number | undefined
+
+/**
+ * A table as CSV. What a spreadsheet would take for a formula (a text that begins with = + - @) is made harmless.
+ * @example csvOf([['Part', 'mm'], ['=A1', 5]]) // "Part,mm\r\n'=A1,5"
+ */
+export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
+  Papa.unparse(
+    rows.map((r) => r.map((c) => c ?? '')),
+    { escapeFormulae: true },
+  )
+
+export type Row = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
+
+/** Errors told one by one; of more, the count. */
+const MOST_TOLD = 5
+
+/** Problems of a file by line, the first few and how many more. */
+export const byLine = (problems: readonly { readonly line: number; readonly says: string }[]): string =>
+  [
+    ...problems.slice(0, MOST_TOLD).map((p) => `Line ${p.line}: ${p.says}`),
+    ...(problems.length > MOST_TOLD ? [`and ${problems.length - MOST_TOLD} more.`] : []),
+  ].join(' ')
+
+/**
+ * Rows of a CSV with the columns that are asked for, by their heads in any order and case, empty lines left out; fails with every line that
+ * is not of them.
+ * @example readCsv('a,b\n1,2', ['a', 'b']).value[0].cells.b // '2'
+ */
+export function readCsv(text: string, columns: readonly string[]): Result<readonly Row[]> {
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false })
+  const [head, ...rest] = parsed.data
+  if (!head || head.every((c) => c.trim() === '')) return fail('The file is empty.')
+  const heads = head.map((c) => c.trim().toLowerCase())
+  const missing = columns.filter((c) => !heads.includes(c.toLowerCase()))
+  if (missing.length > 0)
+    return fail(`Line 1: the column ${missing.join(', ')} is missing. It needs ${columns.join(', ')}.`)
+  const problems = parsed.errors.map((e) => ({
+    line: (e.row ?? 0) + 1,
+    says: e.message.endsWith('.') ? e.message : `${e.message}.`,
+  }))
+  const rows = rest.flatMap((cells, i): Row[] => {
+    if (cells.every((c) => c.trim() === '')) return []
+    if (cells.length !== head.length)
+      problems.push({ line: i + 2, says: `has ${cells.length} cells, the head has ${head.length}.` })
+    const at = (c: string) => (cells[heads.indexOf(c.toLowerCase())] ?? '').trim().replace(/^'(?=[=+\-@])/, '')
+    return [{ line: i + 2, cells: Object.fromEntries(columns.map((c) => [c, at(c)])) }]
+  })
+  return problems.length > 0 ? fail(byLine(problems)) : ok(rows)
+}
