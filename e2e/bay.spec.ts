@@ -61,3 +61,50 @@ test('what stands in the bay and the bonnet over it are typed as measured, and w
   await page.getByRole('button', { name: 'Take Exhaust housing out of the bay' }).click()
   await expect(rail.getByText(/Exhaust housing/)).toHaveCount(0)
 })
+
+test('placed by its best spot, led by a way that is found, turned by the keys, and taken away as files', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Godwit')}/bay`)
+  const up = page.getByLabel('Separator, floor, up')
+  await up.fill('-500')
+  const rail = page.getByRole('region', { name: 'Verdicts' })
+  await expect(rail.getByText('Separator never drains')).toBeVisible()
+  await page.getByRole('button', { name: 'Best spots for the separator' }).click()
+  await page.getByRole('button', { name: 'Put it there' }).first().click()
+  await expect(rail.getByText(/Separator (never drains|drains only|does not drain)/)).toHaveCount(0)
+  await expect(up).not.toHaveValue('-500')
+
+  const row = page.getByRole('row', { name: /^Return, to the turbo drain|^Return/ }).last()
+  await row.getByRole('button', { name: 'Find a way' }).click()
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
+  await expect(row.getByRole('button', { name: 'Find a way' })).toBeVisible()
+  await expect(rail.getByText(/Return.* (meets|passes)/)).toHaveCount(0)
+
+  // a port that points up asks for a bent end
+  await page.getByLabel('Cam cover, breather nipple, points').click()
+  await page.getByRole('option', { name: 'up', exact: true }).click()
+  await expect(page.getByText(/° hose end at its (start|end)/).first()).toBeVisible()
+
+  // seen from the front, and in space by the keys
+  await page.getByRole('radio', { name: 'From the front' }).click()
+  await expect(page.getByRole('group', { name: 'The bay from the front' })).toBeVisible()
+  await page.getByRole('radio', { name: 'In space' }).click()
+  const space = page.getByRole('application', { name: /^The bay in space/ })
+  await expect(space.locator('canvas')).toBeVisible()
+  await space.focus()
+  await page.keyboard.press('ArrowLeft')
+
+  const file = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Points of the ways as CSV' }).click()
+  expect((await file).suggestedFilename()).toBe('Godwit, ways.csv')
+  await page.getByLabel('Read points in').setInputFiles({
+    name: 'ways.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('line,point,ahead_mm,left_mm,up_mm\nnowhere,1,1,2,3'),
+  })
+  await expect(
+    page.getByText(/ways.csv was not read, nothing was changed. Line 2: this plan has no line nowhere/),
+  ).toBeVisible()
+})

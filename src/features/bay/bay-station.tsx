@@ -36,7 +36,7 @@ export function BayStation() {
   const cans = variant.parts.flatMap((p) => (p.kind === 'can' && spotIn(bay, p.id) ? [p] : []))
   const separators = variant.parts.flatMap((p) => (p.kind === 'can' && p.drain === 'own' ? [p] : []))
   return (
-    <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,21rem)_minmax(0,1fr)]">
+    <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
       <div className="min-w-0 space-y-4">
         {missing && <Start again />}
         <TapeSheet bay={bay} />

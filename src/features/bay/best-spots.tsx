@@ -14,6 +14,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
   const units = useUnits()
   const job = useJob('spots')
   const length = (m: number) => quantityText(m, 'length', units, 2)
+  const where = (mm: number, one: string, other: string) => `${length(Math.abs(mm) / 1000)} ${mm < 0 ? other : one}`
   const reasons = (s: BestSpot) =>
     [
       `${length(s.hoseM)} of hose, straight`,
@@ -52,7 +53,8 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
             >
               <strong className="fig">{String.fromCharCode(65 + i)}</strong>
               <span className="min-w-0 flex-1">
-                {length(s.forwardMm / 1000)} ahead, {length(s.leftMm / 1000)} left, {length(s.upMm / 1000)} up
+                {where(s.forwardMm, 'ahead', 'behind')}, {where(s.leftMm, 'left', 'right')},{' '}
+                {where(s.upMm, 'up', 'down')}
                 <span className="block text-xs text-soft">{reasons(s).join('; ')}</span>
               </span>
               <button

@@ -42,43 +42,49 @@ export default function SpaceView({ bay }: { bay: Bay }) {
     middle[2]! - far * Math.cos(up) * Math.sin(round),
   ]
   return (
-    // a picture that is turned by pointer and keys is an application to a screen reader
-    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
-    <div
-      role="application"
-      // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-      tabIndex={0}
-      aria-label="The bay in space; arrow keys turn it, plus and minus come nearer and go further"
-      className="h-[300px] w-full touch-none"
-      onKeyDown={(e) => {
-        const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] }[e.key]
-        if (by) turn(by[0]!, by[1]!)
-        else if (e.key === '+' || e.key === '=') setAngles((a) => ({ ...a, far: clamp(a.far / 1.1, 0.5, 4) }))
-        else if (e.key === '-') setAngles((a) => ({ ...a, far: clamp(a.far * 1.1, 0.5, 4) }))
-        else return
-        e.preventDefault()
-      }}
-      onPointerDown={(e) => {
-        from.current = { x: e.clientX, y: e.clientY }
-        e.currentTarget.setPointerCapture(e.pointerId)
-      }}
-      onPointerMove={(e) => {
-        if (!from.current) return
-        turn((e.clientX - from.current.x) / 160, (e.clientY - from.current.y) / 160)
-        from.current = { x: e.clientX, y: e.clientY }
-      }}
-      onPointerUp={() => {
-        from.current = undefined
-      }}
-      onWheel={(e) => setAngles((a) => ({ ...a, far: clamp(a.far * (e.deltaY > 0 ? 1.08 : 0.93), 0.5, 4) }))}
-    >
-      <Canvas frameloop="demand" camera={{ fov: 35, near: 0.05, far: 20 }}>
-        <Eye at={eye} to={middle as [number, number, number]} />
-        <ambientLight intensity={1.4} />
-        <directionalLight position={[1, 3, 2]} intensity={1.6} />
-        <Scene build={build} bay={bay} colours={colours} />
-      </Canvas>
-    </div>
+    <figure className="min-w-0">
+      <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <span className="head">In space</span>
+        <span className="text-xs text-soft">drag, or arrow keys; + and − come nearer</span>
+      </figcaption>
+      {/* a picture that is turned by pointer and keys is an application to a screen reader */}
+      {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
+      <div
+        role="application"
+        // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        tabIndex={0}
+        aria-label="The bay in space; arrow keys turn it, plus and minus come nearer and go further"
+        className="h-[300px] w-full touch-none"
+        onKeyDown={(e) => {
+          const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] }[e.key]
+          if (by) turn(by[0]!, by[1]!)
+          else if (e.key === '+' || e.key === '=') setAngles((a) => ({ ...a, far: clamp(a.far / 1.1, 0.5, 4) }))
+          else if (e.key === '-') setAngles((a) => ({ ...a, far: clamp(a.far * 1.1, 0.5, 4) }))
+          else return
+          e.preventDefault()
+        }}
+        onPointerDown={(e) => {
+          from.current = { x: e.clientX, y: e.clientY }
+          e.currentTarget.setPointerCapture(e.pointerId)
+        }}
+        onPointerMove={(e) => {
+          if (!from.current) return
+          turn((e.clientX - from.current.x) / 160, (e.clientY - from.current.y) / 160)
+          from.current = { x: e.clientX, y: e.clientY }
+        }}
+        onPointerUp={() => {
+          from.current = undefined
+        }}
+        onWheel={(e) => setAngles((a) => ({ ...a, far: clamp(a.far * (e.deltaY > 0 ? 1.08 : 0.93), 0.5, 4) }))}
+      >
+        <Canvas frameloop="demand" camera={{ fov: 35, near: 0.05, far: 20 }}>
+          <Eye at={eye} to={middle as [number, number, number]} />
+          <ambientLight intensity={1.4} />
+          <directionalLight position={[1, 3, 2]} intensity={1.6} />
+          <Scene build={build} bay={bay} colours={colours} />
+        </Canvas>
+      </div>
+    </figure>
   )
 }
 

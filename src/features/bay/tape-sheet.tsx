@@ -48,11 +48,11 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           <tr>
             <th>What</th>
             {KEYS.map((k) => (
-              <th key={k} className="w-[15%]">
+              <th key={k} className="w-[17%]">
                 {SPOT_FIELDS[k].label.toLowerCase()}
               </th>
             ))}
-            <th className="w-[21%]">points</th>
+            <th className="w-[22%]">points</th>
           </tr>
         </thead>
         <tbody>

@@ -60,13 +60,13 @@ export function layOf(bay: Bay | undefined, variant: Variant, line: Line): Resul
         reason ??= path
         continue
       }
-      const both = a.deg > 0 && b.deg > 0 && from.points && to.points
+      const bent = a.deg > 0 && b.deg > 0
       return ok({
         ...path.value,
         corners,
         middle: roundedWay(corners, radiusM),
         endsDeg: [a.deg, b.deg],
-        clockingDeg: both ? clocking(corners, both, to.points!) : undefined,
+        clockingDeg: bent ? clocking(corners, from.points!, to.points!) : undefined,
         radiusM,
       })
     }

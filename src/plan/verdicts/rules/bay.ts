@@ -35,15 +35,19 @@ function raise(c: Case, can: PartOf<'can'>, missing: number): Fix | undefined {
 }
 
 /** How soon a separator is full while the states go on in which its oil stays up. */
-function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]): string {
+function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]): { says: string; soon: boolean } {
   const fastest = worst(
     held.map((h) => ({ id: h.id, rate: oilSum(c.state(h.id)?.cans[can.id]?.caught) / OIL_POURED })),
     (h) => h.rate,
   )
-  if (!fastest || !(fastest.rate > 0)) return 'Meanwhile it fills.'
+  if (!fastest || !(fastest.rate > 0)) return { says: 'Meanwhile it fills.', soon: true }
   const hours = (can.bowlMl * 1e-6) / fastest.rate / 3600
-  if (hours > LONG_HOURS) return 'What it gathers meanwhile is little; it runs back when that ends.'
-  return `Its bowl is full after ${hours < 1 ? `${Math.max(1, Math.round(hours * 60))} min` : `${hours.toPrecision(2)} h`} ${atState(fastest.id)} without a break.`
+  if (hours > LONG_HOURS)
+    return { says: 'What it gathers meanwhile is little; it runs back when that ends.', soon: false }
+  return {
+    says: `Its bowl is full after ${hours < 1 ? `${Math.max(1, Math.round(hours * 60))} min` : `${hours.toPrecision(2)} h`} ${atState(fastest.id)} without a break.`,
+    soon: true,
+  }
 }
 
 /** What a measured return does in every state, told of the worst. */
@@ -57,15 +61,16 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
   if (low.headM <= 0) {
     const never = drains.length === 0
     const held = states.filter((s) => s.headM <= 0)
+    const meanwhile = fillsMeanwhile(c, can, held)
     const list = (of: readonly DrainState[]) => of.map((s) => atState(s.id)).join(', ')
     const when = held.length < drains.length ? `does not drain ${list(held)}` : `drains only ${list(drains)}`
     return {
       subject: `${can.id}-held`,
-      severity: never ? 'stop' : 'fix',
+      severity: never ? 'stop' : meanwhile.soon ? 'fix' : 'watch',
       amount: -low.headM,
       at,
       title: never ? `${can.name} never drains` : `${can.name} ${when}`,
-      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : fillsMeanwhile(c, can, held)}`,
+      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : meanwhile.says}`,
       fix: raise(c, can, -low.headM),
     }
   }

@@ -1,0 +1,118 @@
+/** A found way keeps clear, bends no tighter than it may and, for a drain, falls: over random bays. */
+import fc from 'fast-check'
+import type { Point } from '../drain/profile'
+import { finish } from '../job'
+import { distanceOfWays, distanceToBox, walkAlong } from './distance'
+import { findWay, type Bay } from './find'
+import { clocking, pathOf, roundedWay, turnBetween } from './path'
+
+const unit = fc.double({ min: 0, max: 1, noNaN: true })
+const box = fc.record({
+  name: fc.constant('Box'),
+  keepM: fc.double({ min: 0.01, max: 0.04, noNaN: true }),
+  box: fc.record({
+    middle: fc.tuple(unit, unit, unit).map(([x, y, z]): Point => [x * 0.8, y * 0.8, z * 0.5]),
+    half: fc.tuple(unit, unit, unit).map(([x, y, z]): Point => [0.02 + x * 0.08, 0.02 + y * 0.08, 0.02 + z * 0.08]),
+    round: fc.boolean(),
+  }),
+})
+const [FROM, TO, R]: readonly [Point, Point, number] = [[0.02, 0.02, 0.5], [0.78, 0.78, 0.03], 0.09]
+
+test('a found way never enters what it keeps from, keeps its radius and its fall', () => {
+  let found = 0
+  fc.assert(
+    fc.property(fc.array(box, { maxLength: 10 }), fc.boolean(), (boxes, falls) => {
+      const bay: Bay = { boxes, ceiling: () => 0.62 }
+      const r = finish(findWay(bay, { from: FROM, to: TO, radiusM: R, falls }))
+      if (!r.ok) {
+        expect(r.reason).toMatch(/\.$/)
+        return
+      }
+      found++
+      const way = [FROM, ...r.value, TO]
+      expect(pathOf(way, R).ok).toBe(true)
+      if (falls) for (let i = 1; i < way.length; i++) expect(way[i]![2]).toBeLessThan(way[i - 1]![2])
+      walkAlong(roundedWay(way, R), (p) => {
+        // at the ends the hose stands in the parts that it belongs to
+        if (Math.hypot(...p.map((v, k) => v - FROM[k]!)) < 0.05 || Math.hypot(...p.map((v, k) => v - TO[k]!)) < 0.05)
+          return
+        for (const b of boxes) expect(distanceToBox(p, b.box)).toBeGreaterThan(b.keepM - 1e-9)
+        expect(p[2]).toBeLessThanOrEqual(0.62)
+      })
+    }),
+    { numRuns: 25, seed: 11 },
+  )
+  expect(found).toBeGreaterThan(12)
+})
+
+test('where there is none it says what stands in the way; a drain is not led uphill', () => {
+  const wall = { name: 'Firewall', keepM: 0.02, box: { middle: [0.4, 0.4, 0.3], half: [0.02, 3, 3] } as const }
+  const shut = finish(
+    findWay({ boxes: [wall], ceiling: () => undefined }, { from: FROM, to: TO, radiusM: R, falls: false }),
+  )
+  expect(shut.ok ? '' : shut.reason).toMatch(/Firewall/)
+  const up = finish(findWay({ boxes: [], ceiling: () => undefined }, { from: TO, to: FROM, radiusM: R, falls: true }))
+  expect(up.ok ? '' : up.reason).toMatch(/cannot fall/)
+  const none = finish(
+    findWay({ boxes: [], ceiling: () => undefined }, { from: FROM, to: [NaN, 0, 0], radiusM: R, falls: false }),
+  )
+  expect(none.ok).toBe(false)
+  const same = finish(
+    findWay({ boxes: [], ceiling: () => undefined }, { from: FROM, to: FROM, radiusM: R, falls: false }),
+  )
+  expect(same.ok).toBe(false)
+})
+
+test('arcs: the rounded way of a right angle is as long as its closed form, and stands off the corner by r (sqrt 2 - 1)', () => {
+  const corner: Point = [0.5, 0, 0]
+  const arc = roundedWay([[0, 0, 0], corner, [0.5, 0.5, 0]], 0.1)
+  const length = arc.reduce((s, p, i) => s + (i === 0 ? 0 : Math.hypot(...p.map((v, k) => v - arc[i - 1]![k]!))), 0)
+  expect(length).toBeCloseTo(1 - 0.2 + (Math.PI / 2) * 0.1, 3)
+  const nearest = Math.min(...arc.map((p) => Math.hypot(...p.map((v, k) => v - corner[k]!))))
+  expect(nearest).toBeCloseTo(0.1 * (Math.SQRT2 - 1), 3)
+})
+
+test('clocking by closed form: planes at right angles, alike, and carried round a bend without twist', () => {
+  const straight: readonly Point[] = [
+    [0, 0, 0],
+    [1, 0, 0],
+  ]
+  expect(clocking(straight, [0, 0, 1], [0, 1, 0])).toBeCloseTo(90, 9)
+  expect(clocking(straight, [0, 0, 1], [0.3, 0, 1])).toBeCloseTo(0, 6)
+  expect(clocking(straight, [1, 0, 0], [0, 1, 0])).toBe(0)
+  // a right angle in the plane of the ports carries "inside of the bend" to "inside of the bend"
+  const bend: readonly Point[] = [
+    [0, 0, 0],
+    [1, 0, 0],
+    [1, 1, 0],
+  ]
+  expect(clocking(bend, [0, 0, 1], [0, 0, 1])).toBeCloseTo(0, 6)
+  expect(clocking(bend, [0, 1, 0], [-1, 0, 0])).toBeCloseTo(0, 6)
+  expect(turnBetween([1, 0, 0], [-1, 0, 0])).toBeCloseTo(180, 9)
+})
+
+test('two runs that cross at a distance, lie beside each other, and end before each other', () => {
+  const one: readonly Point[] = [
+    [0, 0, 0],
+    [1, 0, 0],
+  ]
+  expect(
+    distanceOfWays(one, [
+      [0.5, -1, 0.2],
+      [0.5, 1, 0.2],
+    ]).least,
+  ).toBeCloseTo(0.2, 12)
+  expect(
+    distanceOfWays(one, [
+      [0, 0.3, 0],
+      [1, 0.3, 0],
+    ]).least,
+  ).toBeCloseTo(0.3, 12)
+  expect(
+    distanceOfWays(one, [
+      [2, 0, 0],
+      [3, 0, 0],
+    ]).least,
+  ).toBeCloseTo(1, 12)
+  expect(distanceOfWays(one, [[2, 0, 0]]).least).toBe(Infinity)
+})

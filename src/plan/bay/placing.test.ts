@@ -1,0 +1,182 @@
+/** Places, ways, tilt and files of the bay. */
+import DxfParser from 'dxf-parser'
+import { finish } from '@/core/job'
+import { analyse, figuresOf } from '../analyse'
+import { READY_BAYS, readyBay } from '../catalogue/bays'
+import { dxfOf } from '../drawing/dxf'
+import { svgOf } from '../drawing/svg'
+import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { newBuild } from '../schools/new-build'
+import { after } from '../testing'
+import { bestSpots } from './best-spots'
+import { tightGaps } from './clearance'
+import { setBay, setPointing, setSpot, setWay } from './deeds'
+import { bayDrawing, SIDES } from './drawing'
+import { drainInBay, neverDrains } from './drains'
+import { findLineWay } from './find-way'
+import { layOf } from './lay'
+import { tilts } from './tilt'
+import { readWays, waysCsv } from './way-csv'
+
+const DAY = '2026-11-25'
+const build = (school = 'separator-return', use: 'street' | 'track' = 'street', bay = 'transverse'): Build => {
+  const b = newBuild({ name: 'Bay', engineClass: 'i5-turbo', use, ambientC: 10, units: 'metric', school })
+  return after(b, setBay(readyBay(b, activeVariant(b), bay)))
+}
+const line = (b: Build, id: string) => activeVariant(b).lines.find((l) => l.id === id)!
+const drain = (b: Build) => drainInBay(b, activeVariant(b), figuresOf(b).states, 'separator')!
+
+test.each(READY_BAYS.map((r) => r.key))(
+  '%s: best spots are free, drain in every state, and are real choices',
+  (key) => {
+    const b = build('separator-return', 'street', key)
+    const r = finish(bestSpots(b, figuresOf(b).states, 'separator'))
+    if (!r.ok) throw new Error(r.reason)
+    expect(r.value.length).toBeGreaterThan(1)
+    for (const s of r.value) {
+      const there = after(b, setSpot('separator', { forwardMm: s.forwardMm, leftMm: s.leftMm, upMm: s.upMm }))
+      expect(drain(there).states.every((x) => x.headM > 0)).toBe(true)
+      expect(
+        tightGaps(there, activeVariant(there)).filter(
+          (g) => g.of === 'separator' && g.kind === 'part' && !/line|hose/.test(g.to) && g.gapM <= 0,
+        ),
+      ).toEqual([])
+      for (const o of r.value)
+        if (o !== s)
+          expect(Math.hypot(s.forwardMm - o.forwardMm, s.leftMm - o.leftMm, s.upMm - o.upMm)).toBeGreaterThan(140)
+    }
+  },
+)
+
+test('no place at all is said: a bonnet lower than any can', () => {
+  const b = build()
+  const flat = after(b, setBay({ ...b.bay!, bonnet: b.bay!.bonnet.map((p) => ({ ...p, upMm: -1500 })) }))
+  const r = finish(bestSpots(flat, figuresOf(flat).states, 'separator'))
+  expect(r.ok ? '' : r.reason).toMatch(/no free place/)
+})
+
+test('a way that is found is clear of what the straight one met, and a drain on it has no trap', () => {
+  const b = build()
+  const wall = {
+    id: 'wall',
+    name: 'Wall',
+    kind: 'hot',
+    surfaceC: 600,
+    forwardMm: 120,
+    leftMm: -320,
+    upMm: -280,
+    longMm: 60,
+    wideMm: 60,
+    highMm: 60,
+    round: undefined,
+    measured: true,
+  } as const
+  const blocked = after(b, setBay({ ...b.bay!, keepOuts: [wall] }))
+  const meets = (x: Build) => tightGaps(x, activeVariant(x)).filter((g) => g.of === 'return' && g.to === 'Wall')
+  expect(meets(blocked)).not.toEqual([])
+  const way = finish(findLineWay(blocked, 'return'))
+  if (!way.ok) throw new Error(way.reason)
+  const led = after(blocked, setWay('return', way.value))
+  expect(meets(led)).toEqual([])
+  expect(drain(led).profile.traps).toBe(0)
+  expect(layOf(led.bay, activeVariant(led), line(led, 'return')).ok).toBe(true)
+})
+
+test('a port that points away gets a bent end, the elbow comes to the line, and the lid is turned to do without', () => {
+  const b = build('stock')
+  const away = after(
+    b,
+    setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('inlet.breather', { forwardMm: 500, leftMm: 0, upMm: 0 }),
+    setPointing('cover.breather', { points: 'up' }),
+  )
+  expect(line(away, 'breather').from.elbowDeg).toBe(90)
+  expect(line(away, 'breather').to.elbowDeg).toBeUndefined()
+  const along = after(away, setPointing('cover.breather', { points: 'ahead' }))
+  expect(line(along, 'breather').from.elbowDeg).toBeUndefined()
+  // both ends bent, their planes at right angles
+  const both = after(away, setPointing('inlet.breather', { points: 'left' }))
+  const lay = layOf(both.bay, activeVariant(both), line(both, 'breather'))
+  expect(lay.ok && lay.value.endsDeg).toEqual([90, 90])
+  expect(lay.ok && lay.value.clockingDeg).toBeCloseTo(90, 6)
+})
+
+test('tilt: level running leaves the head as it is; a corner takes what leans by it, to the side that the axes say', () => {
+  const b = after(
+    build('separator-return', 'track'),
+    setSpot('separator', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('crankcase.return', { forwardMm: 0, leftMm: -400, upMm: -300 }),
+    setWay('return', []),
+  )
+  const d = drain(b)
+  const most = Math.max(...d.states.map((s) => s.columnM))
+  const by = Object.fromEntries(tilts(b, d).map((t) => [t.name, t]))
+  // effective gravity leans to the right in a left-hander, where the return lies: more head by 0.4 m times g
+  expect(by['a left-hander']!.headM).toBeCloseTo(0.3 + 0.4 * by['a left-hander']!.g - most, 6)
+  expect(by['a right-hander']!.headM).toBeCloseTo(0.3 - 0.4 * by['a right-hander']!.g - most, 6)
+  expect(by['launch']!.headM).toBeCloseTo(0.3 - most, 6)
+  expect(by['a right-hander']!.sustained).toBe(true)
+})
+
+test('a separator that never drains is forecast like a can that someone empties', () => {
+  const b = after(build(), setSpot('separator', { forwardMm: 60, leftMm: -110, upMm: -900 }))
+  expect(neverDrains(b, activeVariant(b), figuresOf(b).states, 'separator')).toBe(true)
+  expect(analyse(b, DAY).cans.map((c) => c.part)).toEqual(['separator'])
+  expect(analyse(build(), DAY).cans).toEqual([])
+})
+
+test('gas up and oil down one narrow neck floods; wide, it does not', () => {
+  const b = newBuild({
+    name: 'F',
+    engineClass: 'i5-turbo',
+    use: 'track',
+    ambientC: 10,
+    units: 'metric',
+    school: 'separator-shared',
+  })
+  const shared = activeVariant(b).lines.find(
+    (l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === 'separator' && e.port === 'in'),
+  )!
+  const floods = (mm: number) =>
+    analyse(
+      {
+        ...b,
+        variants: b.variants.map((v) => ({
+          ...v,
+          lines: v.lines.map((l) =>
+            l === shared ? { ...l, boreMm: mm, from: { ...l.from, barbMm: mm }, to: { ...l.to, barbMm: mm } } : l,
+          ),
+        })),
+      },
+      DAY,
+    ).verdicts.some((v) => v.subject === 'separator-floods')
+  expect(floods(10)).toBe(true)
+  expect(floods(38)).toBe(false)
+})
+
+test('ways go out as a table and come back the same; a wrong one is refused whole, by line', () => {
+  const b = after(build(), setWay('return', [{ forwardMm: 70, leftMm: -330, upMm: -330 }]))
+  const back = readWays(after(b, setWay('return', [])), waysCsv(b))
+  if (!back.ok) throw new Error(back.reason)
+  expect(line(after(after(b, setWay('return', [])), back.value), 'return').way).toEqual(line(b, 'return').way)
+  const wrong = readWays(b, 'line,point,ahead_mm,left_mm,up_mm\nreturn,1,70,-330,1e9\nnowhere,1,1,2,3\nreturn,1,2')
+  expect(wrong.ok ? '' : wrong.reason).toMatch(/Line 4/)
+  const far = readWays(b, 'line,point,ahead_mm,left_mm,up_mm\nreturn,1,70,-330,1e9\nnowhere,1,1,2,3')
+  expect(far.ok ? '' : far.reason).toMatch(/Line 2: up_mm.*Line 3: this plan has no line nowhere/)
+})
+
+test('drawings are read back by an independent parser with the same places, in millimetres', () => {
+  const b = build()
+  for (const side of SIDES) {
+    const drawing = bayDrawing(b, side)
+    const read = new DxfParser().parseSync(dxfOf(drawing))!
+    const texts = read.entities.filter((e) => e.type === 'TEXT').map((e) => (e as unknown as { text: string }).text)
+    expect(texts.some((t) => t.startsWith('Separator: 60 ahead, -110 left'))).toBe(true)
+    expect(svgOf(drawing)).toMatch(/^<svg .*width="[\d.]+mm"/)
+    expect(svgOf(drawing)).not.toMatch(/NaN|undefined/)
+  }
+  const above = new DxfParser().parseSync(dxfOf(bayDrawing(b, 'above')))!
+  const circles = above.entities.filter((e) => e.type === 'CIRCLE') as unknown as { center: { x: number; y: number } }[]
+  expect(circles.some((c) => Math.abs(c.center.x - 60) < 1e-6 && Math.abs(c.center.y + 110) < 1e-6)).toBe(true)
+})
