@@ -93,7 +93,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       severity: 'watch',
       amount: -leaning.headM,
       at,
-      title: `${can.name} does not drain in ${leaning.name === 'launch' || leaning.name === 'braking' ? `hard ${leaning.name}` : leaning.name}`,
+      title: `Oil leans off the return of the ${lower(can)} in ${leaning.name === 'launch' || leaning.name === 'braking' ? `hard ${leaning.name}` : leaning.name}`,
       why: `At ${leaning.g} g oil leans ${length(-leaning.headM)} past its return. It drains again when the car runs straight; its bowl has to hold what comes until then.`,
       fix: raise(c, can, -leaning.headM),
     }
