@@ -92,3 +92,7 @@ export function withFreshAir<C extends Circuit>(circuit: C, engine: Engine): C {
   const plain = withPortBore(withoutHoleAndCheck(circuit), kind === 'metered' ? freshHoleMm(engine) : undefined)
   return kind === 'checked' ? withHoleAndCheck(plain, engine) : plain
 }
+
+/** The school that is the stock circuit of an engine. */
+export const yardstickOf = (e: Pick<Engine, 'freshAir' | 'freshHoleMm'>): string =>
+  freshAirOf(e) === 'regulator' ? 'stock-regulator' : 'stock'

@@ -15,7 +15,7 @@ import { isSolved } from '../model/results'
 import { pulse } from '../studies/pulsation'
 import { LIMITS } from '../verdicts/limits'
 import type { Verdict } from '../verdicts/verdict'
-import { freshAirOf } from './fresh-air'
+import { yardstickOf } from './fresh-air'
 import { SCHOOLS, variantOf, type School } from './schools'
 import { worthOf, type Worth } from './worth'
 
@@ -41,9 +41,6 @@ export type Ranked = {
   readonly because: string
 }
 export type Ranking = { readonly worth: Worth; readonly ranked: readonly Ranked[] }
-
-/** The school that is the stock circuit of an engine. */
-export const yardstickOf = (e: Build['engine']): string => (freshAirOf(e) === 'regulator' ? 'stock-regulator' : 'stock')
 
 /** Schools that make sense for the engine at all: a tank vent needs a tank, a return to the filler is for engines that pump. */
 function fits(school: School, build: Build): boolean {

@@ -1,0 +1,329 @@
+/** The job card of a plan: tools, cautions, and the steps in the order in which a careful fitter works. It tells of this plan's parts alone. */
+import type { Build, Variant } from '../document/schema'
+import { formOf } from '../catalogue/forms'
+import { lowered, teller, type Teller } from '../explain/words'
+import { spotIn } from '../bay/geometry'
+import { bracketFor } from './bracket'
+import { drillings, endText, spanners } from './lists'
+import { againstStock } from './stock'
+import { stripsOf, type Strip, type StripEnd } from './strips'
+
+export const PHASES = ['Before you begin', 'Take off', 'Mock up', 'Make', 'Fit', 'Put back', 'Prove it'] as const
+export type Phase = (typeof PHASES)[number]
+export type Step = {
+  /** the same for the same deed while the plan is edited */
+  readonly key: string
+  readonly phase: Phase
+  readonly says: string
+  readonly caution?: string
+  /** tightness: a figure where it is defined, else how it feels */
+  readonly tight?: string
+  readonly part?: string
+  readonly line?: string
+  /** a step of proof that a figure is entered for */
+  readonly proof?: 'leak' | 'blow' | 'reading' | 'rub'
+}
+export type Card = {
+  readonly tools: readonly string[]
+  readonly cautions: readonly string[]
+  readonly steps: readonly Step[]
+}
+
+const list = (names: readonly string[]) =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+
+function takeOff(build: Build, variant: Variant): Step[] {
+  const off = againstStock(build, variant)
+  const lines = off.linesOff.map((l): Step => ({
+    key: `off-${l.id}`,
+    phase: 'Take off',
+    says: `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. Mark both ends and keep it, the car may have to go back to stock.`,
+  }))
+  const parts = off.takenOff.map((p): Step => ({
+    key: `off-part-${p.id}`,
+    phase: 'Take off',
+    says: `Take the ${lowered(p.name)} out and keep it, plugged.`,
+  }))
+  return [...lines, ...parts]
+}
+
+function place(build: Build, variant: Variant, say: Teller): Step[] {
+  const { added } = againstStock(build, variant)
+  return added.flatMap((p): Step[] => {
+    if (p.kind !== 'can') return []
+    const spot = spotIn(build.bay, p.id)
+    const where = spot
+      ? `, ${say.mm(Math.abs(spot.forwardMm))} ${spot.forwardMm < 0 ? 'behind' : 'ahead of'}, ${say.mm(Math.abs(spot.leftMm))} ${spot.leftMm < 0 ? 'right' : 'left'} of and ${say.mm(Math.abs(spot.upMm))} ${spot.upMm < 0 ? 'below' : 'above'} the ${build.bay!.datum.toLowerCase()}`
+      : ''
+    const bracket = bracketFor(build, variant, p.id)
+    return [
+      {
+        key: `place-${p.id}`,
+        phase: 'Mock up',
+        part: p.id,
+        says: `Hold the ${lowered(p.name)} in its place${where}: finger tight, a lump of clay on its lid, bonnet shut on it gently.`,
+      },
+      ...(bracket.ok
+        ? [
+            {
+              key: `bracket-${p.id}`,
+              phase: 'Make' as const,
+              part: p.id,
+              says: `Make the bracket of the ${lowered(p.name)}: ${say.length(bracket.value.flatM)} by ${say.length(bracket.value.bracket.widthM)} of ${say.length(bracket.value.bracket.thicknessM)} ${bracket.value.alloy.name}, bent over ${say.length(bracket.value.bracket.insideRadiusM)}, holes from the drawing, edges broken.`,
+              caution: 'Goggles; clamp the sheet, never hold it by hand under the drill.',
+            },
+          ]
+        : []),
+      {
+        key: `hang-${p.id}`,
+        phase: 'Fit',
+        part: p.id,
+        says: `Hang the ${lowered(p.name)} on ${bracket.ok ? list(bracket.value.on.map(lowered)) : 'its bracket'}, inlet and outlet as on the drawing.`,
+        tight: 'bolts by their thread and class; nothing on a stud’s own nut but a flat bracket',
+      },
+    ]
+  })
+}
+
+const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
+
+function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller): Step[] {
+  if (!end.chain.ok) return []
+  const { pieces, hoseEnd } = end.chain.value
+  const own = { phase: 'Fit', line: strip.line.id } as const
+  const screwed = pieces.map((p): Step => ({
+    ...own,
+    key: `${strip.line.id}-${which}-${p.key}`,
+    says: `Into the ${atEnd(end)}: ${p.name}. ${p.why.charAt(0).toUpperCase()}${p.why.slice(1)}.`,
+    tight:
+      p.sealing === 'O-ring'
+        ? 'snug on the O-ring, then the lock nut; no torque figure helps a bad ring'
+        : p.sealing === 'tape'
+          ? 'two to three turns past hand tight, lined up on the way in, never backed off; in plastic hand tight and half a turn'
+          : p.sealing === 'clamp'
+            ? 'until the clamp just bulges the hose'
+            : undefined,
+  }))
+  const last: Step | undefined =
+    hoseEnd.kind === 'clamp'
+      ? {
+          ...own,
+          key: `${strip.line.id}-${which}-clamp`,
+          says: `Push the ${lowered(strip.line.name)} over the barb of the ${atEnd(end)} to its shoulder, oil on the barb; clamp behind the ridge, its screw where a driver reaches. Tug it.`,
+          tight: 'until the clamp just bulges the hose',
+        }
+      : hoseEnd.kind === 'hose end'
+        ? {
+            ...own,
+            key: `${strip.line.id}-${which}-end`,
+            says: `Screw the ${endText(end)} of the ${lowered(strip.line.name)} on at the ${atEnd(end)}: by hand to the cone, hose not twisted.`,
+            tight: 'hand tight and a sixth of a turn; no tape, no sealant on the cone',
+          }
+        : {
+            ...own,
+            key: `${strip.line.id}-${which}-open`,
+            says: `Let the ${lowered(strip.line.name)} end at the ${atEnd(end)}.`,
+          }
+  void say
+  return [...screwed, last]
+}
+
+function makeLine(strip: Strip, letter: string, say: Teller): Step[] {
+  if (strip.kept) return []
+  const own = { line: strip.line.id } as const
+  const braided = strip.hose?.ok && strip.hose.value.kind === 'braided'
+  const clocked = strip.lay?.clockingDeg
+  const vacuum = strip.ends.some((e) => e.part.kind === 'manifold')
+  return [
+    {
+      ...own,
+      key: `${strip.line.id}-mock`,
+      phase: 'Mock up',
+      says: `Lay the ${lowered(strip.line.name)} out with a piece of old hose or wire: ${strip.lay ? 'as drawn in the bay' : `about ${say.length(strip.pathM)}, it was not measured in the bay`}. ${strip.line.kind === 'drain' ? 'It falls all the way; no low loop.' : 'Lift, turn and rock what moves.'} `.trim(),
+    },
+    {
+      ...own,
+      key: `${strip.line.id}-cut`,
+      phase: 'Make',
+      says: `Cut hose ${letter} for the ${lowered(strip.line.name)}: ${say.length(strip.cutM)}${strip.slackM > 0 ? ', slack for the rock of the engine in it' : ''}. ${braided ? 'Wrap the cut in tape and cut through it; blow it clean.' : 'Square, with a blade, not scissors.'}${vacuum ? ' It stands under vacuum: reinforced hose, or it folds.' : ''}`,
+      ...(braided ? { caution: 'Braid pricks: gloves.' } : {}),
+    },
+    ...(braided
+      ? [
+          {
+            ...own,
+            key: `${strip.line.id}-assemble`,
+            phase: 'Make' as const,
+            says: `Assemble both ends of hose ${letter}: socket on, hose to its shoulder, nipple oiled and screwed in; a gap of a millimetre stays between the hexagons${clocked === undefined ? '' : `; the ends clocked ${Math.round(clocked)}° to each other`}. Mark the hose at the socket: it must not push out.`,
+            tight: 'until the gap is a millimetre; not metal on metal',
+          },
+        ]
+      : []),
+  ]
+}
+
+function prove(build: Build, variant: Variant, say: Teller): Step[] {
+  const checks = variant.parts.filter((p) => p.kind === 'check' || p.kind === 'pcv')
+  const cans = variant.parts.filter((p) => p.kind === 'can')
+  return [
+    ...checks.map((p): Step => ({
+      key: `blow-${p.id}`,
+      phase: 'Prove it',
+      part: p.id,
+      proof: 'blow',
+      says: `Blow through the ${lowered(p.name)} both ways before it goes in: it must pass one way and hold the other.`,
+    })),
+    {
+      key: 'leak',
+      phase: 'Prove it',
+      proof: 'leak',
+      says: `Engine off, blow ${say.pressure(2000)} and no more into the dipstick tube with the ends stopped: soapy water on every joint, listen at seals.`,
+      caution: 'More than that pushes seals out.',
+    },
+    {
+      key: 'reading',
+      phase: 'Prove it',
+      proof: 'reading',
+      says: 'Warm, idling, a manometer on the dipstick tube: read the crankcase in each state that you can, and enter it here.',
+      caution: 'Hose and gauge clear of belt and exhaust; a second person drives.',
+    },
+    {
+      key: 'rub',
+      phase: 'Prove it',
+      proof: 'rub',
+      says: 'After the first drive: look for shine and rub marks, the clay under the bonnet, oil at every joint; trims at idle as before.',
+    },
+    ...cans.map((p): Step => ({
+      key: `first-${p.id}`,
+      phase: 'Prove it',
+      part: p.id,
+      says: `First look into the ${lowered(p.name)} after ${build.duty.hours.track > 0 ? 'the first session' : `${say.distance(300_000)}`}: enter what is in it at the Log.`,
+    })),
+  ]
+}
+
+/** The card for a plan. A line that the maker's hose stays on has no step; nor has a part that is not in the plan. */
+export function jobCard(build: Build, variant: Variant): Card {
+  const say = teller(build.units)
+  const strips = stripsOf(build, variant)
+  const made = strips.filter((s) => !s.kept)
+  const off = againstStock(build, variant)
+  const drills = drillings(build, variant, say)
+  const braided = made.some((s) => s.hose?.ok && s.hose.value.kind === 'braided')
+  const taped = made.some((s) =>
+    s.ends.some((e) => e.chain.ok && e.chain.value.pieces.some((p) => p.sealing === 'tape')),
+  )
+  const clamped = made.some((s) => s.ends.some((e) => e.chain.ok && e.chain.value.hoseEnd.kind === 'clamp'))
+  const welded = made.some((s) => s.ends.some((e) => e.part.kind === 'cover' && formOf(e.form)?.kind === 'flare'))
+  const hexes = spanners(build, variant)
+  const letters = new Map(made.map((s, i) => [s.line.id, String.fromCharCode(65 + (i % 26))]))
+  const sensors = variant.parts.filter((p) => p.kind === 'sensor')
+  return {
+    tools: [
+      ...(hexes.length > 0 ? [`spanners for ${hexes.map((h) => `${h} mm`).join(', ')} hexagons`] : []),
+      ...(clamped ? ['screwdriver or nut driver for clamps', 'sharp blade'] : []),
+      ...(braided ? ['cutting tape and a fine-tooth saw or cut-off wheel', 'vice with soft jaws'] : []),
+      ...(taped ? ['PTFE tape'] : []),
+      ...drills.map((d) => `${say.length(d.drillM)} drill for the ${d.what}`),
+      'clean engine oil for barbs and O-rings',
+      'marker and labels',
+      'manometer or a gauge that shows half a kilopascal',
+      'modelling clay',
+    ].filter((t, i, all) => all.indexOf(t) === i),
+    cautions: [
+      'Cold engine: an hour off at least. Battery off where a hand comes near the starter or alternator.',
+      ...(strips.some((s) => s.line.kind === 'drain' && !s.kept)
+        ? ['A car that is lifted stands on stands on level ground, never on the jack.']
+        : []),
+      ...(build.bay?.keepOuts.some((k) => k.kind === 'fuel')
+        ? ['Fuel lines stand in the way: no spark, no grinding near them.']
+        : []),
+      ...(drills.length > 0
+        ? ['Drilling: goggles; the part off the engine, or chips caught with grease and a magnet; nothing falls in.']
+        : []),
+      ...(welded
+        ? [
+            'Weld a bung only on a bare, degreased cover off the engine; leave it to a licensed welder where the law asks that. Pressure-test it before it goes back.',
+          ]
+        : []),
+      'Used oil and what a can holds go where used oil is taken.',
+      'On public roads the crankcase system is an emission control: keep it sealed; ask the local authority. In racing the rulebook decides.',
+    ],
+    steps: [
+      {
+        key: 'cold',
+        phase: 'Before you begin',
+        says: 'Engine cold, key out, wings covered. Photograph the bay from three sides.',
+      },
+      {
+        key: 'lay-out',
+        phase: 'Before you begin',
+        says: 'Lay out everything on the list to buy, labels and caps with it. Nothing is missing before the car comes apart.',
+      },
+      ...takeOff(build, variant),
+      ...off.open.map((o): Step => ({
+        key: `cap-${o.part.id}-${o.port}`,
+        phase: 'Take off',
+        part: o.part.id,
+        says: `Cap the ${lowered(o.name)} with a cap and a clamp: left open it leaks air or oil.`,
+      })),
+      ...place(build, variant, say).filter((s) => s.phase === 'Mock up'),
+      ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Mock up'),
+      ...place(build, variant, say).filter((s) => s.phase === 'Make'),
+      ...drills.map((d, i): Step => ({
+        key: `drill-${i}-${d.at}`.slice(0, 80),
+        phase: 'Make',
+        says: `${d.at}: drill ${say.length(d.drillM)} for the ${d.what}; ${d.then}.`,
+        caution: 'Goggles. Chips stay out of the engine.',
+      })),
+      ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Make'),
+      ...place(build, variant, say).filter((s) => s.phase === 'Fit'),
+      ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from', say), ...fitEnd(s, s.ends[1], 'to', say), ...clips(s)]),
+      ...sensors.map((p): Step => ({
+        key: `harness-${p.id}`,
+        phase: 'Fit',
+        part: p.id,
+        says: `The ${lowered(p.name)} keeps its plug: see that its harness reaches without pull; a lengthened one is soldered, sleeved and wrapped.`,
+      })),
+      {
+        key: 'tighten',
+        phase: 'Put back',
+        says: 'Go over every joint once more in the order of the gas: engine, valves, cans, manifold. Mark each that is done.',
+      },
+      {
+        key: 'back',
+        phase: 'Put back',
+        says: 'Covers, clips and undertray back; tools counted; rag out of the way of the belt.',
+      },
+      ...prove(build, variant, say),
+    ],
+  }
+}
+
+function clips(s: Strip): Step[] {
+  if (s.clips === 0) return []
+  return [
+    {
+      key: `${s.line.id}-clips`,
+      phase: 'Fit',
+      line: s.line.id,
+      says: `Hold the ${lowered(s.line.name)} with ${s.clips === 1 ? 'a P-clamp' : `${s.clips} P-clamps or line separators`}, a hand and a half apart, off everything that moves or is hot.`,
+      tight: 'snug: the rubber just bulges',
+    },
+  ]
+}
+
+export type Ticked = {
+  readonly state: 'done' | 'changed'
+  readonly at: string
+  readonly seconds: number | undefined
+  readonly said: string
+}
+
+/** What is ticked of a step; one whose words were others then holds no more. */
+export function tickOf(build: Build, plan: string, step: Step): Ticked | undefined {
+  const tick = build.fit?.ticks.find((t) => t.plan === plan && t.step === step.key)
+  return (
+    tick && { state: tick.says === step.says ? 'done' : 'changed', at: tick.at, seconds: tick.seconds, said: tick.says }
+  )
+}

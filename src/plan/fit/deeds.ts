@@ -1,0 +1,44 @@
+/** What is done at Parts and Fit: a step ticked, a price or a drawer noted, a port looked at. */
+import type { Build, FitNotes } from '../document/schema'
+import type { Deed } from '../edit/deeds'
+import { difference } from '../edit/diff'
+import type { Step } from './card'
+
+const EMPTY: FitNotes = { ticks: [], stock: [], ends: [] }
+const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
+  difference(build, { ...build, fit: change(build.fit ?? EMPTY) })
+
+/** Puts something in a list of things with ids in the place of what had its id; undefined takes it out. */
+const put = <T extends { readonly id: string }>(list: readonly T[], id: string, value: T | undefined): T[] =>
+  value === undefined
+    ? list.filter((x) => x.id !== id)
+    : list.some((x) => x.id === id)
+      ? list.map((x) => (x.id === id ? value : x))
+      : [...list, value]
+
+/** @param at an ISO time; left out, the tick is taken off */
+export const tickStep =
+  (plan: string, step: Pick<Step, 'key' | 'says'>, at: string | undefined, seconds?: number): Deed =>
+  (build) =>
+    noted(build, (fit) => {
+      const id = `${plan} ${step.key}`.slice(0, 90)
+      const tick =
+        at === undefined
+          ? undefined
+          : { id, plan, step: step.key.slice(0, 90), says: step.says.slice(0, 600), at, seconds }
+      return { ...fit, ticks: put(fit.ticks, id, tick) }
+    })
+
+export const noteStock =
+  (key: string, change: Partial<Pick<FitNotes['stock'][number], 'price' | 'have'>>): Deed =>
+  (build) =>
+    noted(build, (fit) => {
+      const now = { id: key, price: undefined, have: undefined, ...fit.stock.find((s) => s.id === key), ...change }
+      return { ...fit, stock: put(fit.stock, key, now.price === undefined && now.have === undefined ? undefined : now) }
+    })
+
+/** The form that a port turned out to have; undefined leaves it to what is usual. */
+export const noteForm =
+  (port: string, form: string | undefined): Deed =>
+  (build) =>
+    noted(build, (fit) => ({ ...fit, ends: put(fit.ends, port, form === undefined ? undefined : { id: port, form }) }))
