@@ -1,27 +1,27 @@
 /** A found way keeps clear, bends no tighter than it may and, for a drain, falls: over random bays. */
-import fc from 'fast-check'
+import { array, assert, boolean, constant, double, property, record, tuple } from 'fast-check'
 import type { Point } from '../drain/profile'
 import { finish } from '../job'
 import { distanceOfWays, distanceToBox, walkAlong } from './distance'
 import { findWay, type Bay } from './find'
 import { clocking, pathOf, roundedWay, turnBetween } from './path'
 
-const unit = fc.double({ min: 0, max: 1, noNaN: true })
-const box = fc.record({
-  name: fc.constant('Box'),
-  keepM: fc.double({ min: 0.01, max: 0.04, noNaN: true }),
-  box: fc.record({
-    middle: fc.tuple(unit, unit, unit).map(([x, y, z]): Point => [x * 0.8, y * 0.8, z * 0.5]),
-    half: fc.tuple(unit, unit, unit).map(([x, y, z]): Point => [0.02 + x * 0.08, 0.02 + y * 0.08, 0.02 + z * 0.08]),
-    round: fc.boolean(),
+const unit = double({ min: 0, max: 1, noNaN: true })
+const box = record({
+  name: constant('Box'),
+  keepM: double({ min: 0.01, max: 0.04, noNaN: true }),
+  box: record({
+    middle: tuple(unit, unit, unit).map(([x, y, z]): Point => [x * 0.8, y * 0.8, z * 0.5]),
+    half: tuple(unit, unit, unit).map(([x, y, z]): Point => [0.02 + x * 0.08, 0.02 + y * 0.08, 0.02 + z * 0.08]),
+    round: boolean(),
   }),
 })
 const [FROM, TO, R]: readonly [Point, Point, number] = [[0.02, 0.02, 0.5], [0.78, 0.78, 0.03], 0.09]
 
 test('a found way never enters what it keeps from, keeps its radius and its fall', () => {
   let found = 0
-  fc.assert(
-    fc.property(fc.array(box, { maxLength: 10 }), fc.boolean(), (boxes, falls) => {
+  assert(
+    property(array(box, { maxLength: 10 }), boolean(), (boxes, falls) => {
       const bay: Bay = { boxes, ceiling: () => 0.62 }
       const r = finish(findWay(bay, { from: FROM, to: TO, radiusM: R, falls }))
       if (!r.ok) {

@@ -3,5 +3,7 @@ export const STATIONS = [
   { key: 'engine', name: 'Engine' },
   { key: 'circuit', name: 'Circuit' },
   { key: 'bay', name: 'Bay' },
+  { key: 'parts', name: 'Parts' },
+  { key: 'fit', name: 'Fit' },
   { key: 'log', name: 'Log' },
 ] as const

@@ -1,5 +1,5 @@
 /** Places, ways, tilt and files of the bay. */
-import DxfParser from 'dxf-parser'
+import Reader from 'dxf-parser'
 import { finish } from '@/core/job'
 import { analyse, figuresOf } from '../analyse'
 import { READY_BAYS, readyBay } from '../catalogue/bays'
@@ -170,13 +170,13 @@ test('drawings are read back by an independent parser with the same places, in m
   const b = build()
   for (const side of SIDES) {
     const drawing = bayDrawing(b, side)
-    const read = new DxfParser().parseSync(dxfOf(drawing))!
+    const read = new Reader().parseSync(dxfOf(drawing))!
     const texts = read.entities.filter((e) => e.type === 'TEXT').map((e) => (e as unknown as { text: string }).text)
     expect(texts.some((t) => t.startsWith('Separator: 60 ahead, -110 left'))).toBe(true)
     expect(svgOf(drawing)).toMatch(/^<svg .*width="[\d.]+mm"/)
     expect(svgOf(drawing)).not.toMatch(/NaN|undefined/)
   }
-  const above = new DxfParser().parseSync(dxfOf(bayDrawing(b, 'above')))!
+  const above = new Reader().parseSync(dxfOf(bayDrawing(b, 'above')))!
   const circles = above.entities.filter((e) => e.type === 'CIRCLE') as unknown as { center: { x: number; y: number } }[]
   expect(circles.some((c) => Math.abs(c.center.x - 60) < 1e-6 && Math.abs(c.center.y + 110) < 1e-6)).toBe(true)
 })

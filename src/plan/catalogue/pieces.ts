@@ -18,6 +18,20 @@ export type Piece = {
   readonly why: string
 }
 
+/** Inch hose as it is sold, with its bore. */
+const INCHES: Readonly<Record<number, string>> = {
+  6.3: '1/4 in',
+  7.9: '5/16 in',
+  9.5: '3/8 in',
+  12.7: '1/2 in',
+  15.9: '5/8 in',
+  19: '3/4 in',
+  22.2: '7/8 in',
+  25.4: '1 in',
+  32: '1 1/4 in',
+}
+export const barbName = (mm: number): string => (INCHES[mm] ? `${INCHES[mm]} (${mm} mm)` : `${mm} mm`)
+
 const barbBore = (mm: number) => Math.max(mm - BARB_LESS, 0.5 * mm)
 const RING = 'its O-ring seals, oiled; nothing on the thread'
 const TAPE = 'taper thread: PTFE tape in the direction of the thread, two turns, the first thread bare'
@@ -37,7 +51,7 @@ const bosses: Piece[] = DASHES.flatMap((d): Piece[] => [
   })),
   ...BARBS.filter((b) => Math.abs(b - d.hoseMm) < 4).map((b): Piece => ({
     key: `boss-${d.dash}-barb-${b}`,
-    name: `-${d.dash} O-ring boss to ${b} mm barb`,
+    name: `-${d.dash} O-ring boss to ${barbName(b)} barb`,
     from: `boss-${d.dash}`,
     to: `barb-${b}`,
     boreMm: Math.min(d.boreMm, barbBore(b)),
@@ -63,7 +77,7 @@ const pipes: Piece[] = PIPES.flatMap(({ size, dashes, barbs, mm }): Piece[] => [
   })),
   ...barbs.map((b): Piece => ({
     key: `pipe-${size}-barb-${b}`,
-    name: `${size} pipe thread to ${b} mm barb`,
+    name: `${size} pipe thread to ${barbName(b)} barb`,
     from: `pipe-${size}`,
     to: `barb-${b}`,
     boreMm: Math.min(barbBore(b), mm - 5),
@@ -95,7 +109,7 @@ const metrics: Piece[] = METRICS.flatMap(({ size, dashes, barbs }): Piece[] => {
     ...barbs.map((b): Piece => ({
       ...own,
       key: `metric-${size}-barb-${b}`,
-      name: `${size} with O-ring to ${b} mm barb`,
+      name: `${size} with O-ring to ${barbName(b)} barb`,
       to: `barb-${b}`,
       boreMm: Math.min(barbBore(b), major - 5),
     })),
@@ -104,7 +118,7 @@ const metrics: Piece[] = METRICS.flatMap(({ size, dashes, barbs }): Piece[] => {
 
 const quicks: Piece[] = QUICKS.map(({ mm, barbMm }) => ({
   key: `quick-${mm}-barb-${barbMm}`,
-  name: `quick connector for ${mm} mm tube, ${barbMm} mm barb`,
+  name: `quick connector for ${mm} mm tube, ${barbName(barbMm)} barb`,
   from: `quick-${mm}`,
   to: `barb-${barbMm}`,
   boreMm: barbBore(barbMm),
@@ -123,7 +137,7 @@ const CLAMPED = [
 ] as const
 const clamped: Piece[] = CLAMPED.map(([b, n]) => ({
   key: `barb-${b}-flare-${n}`,
-  name: `clamp adapter, ${b} mm barb to -${n} flare`,
+  name: `clamp adapter, ${barbName(b)} barb to -${n} flare`,
   from: `barb-${b}`,
   to: `flare-${n}`,
   boreMm: Math.min(barbBore(b), dashOf(n)!.boreMm),
@@ -140,7 +154,7 @@ const steps: Piece[] = BARBS.flatMap((a, i) =>
       ? [
           {
             key: `step-${a}-${b}`,
-            name: `stepped joiner ${a} to ${b} mm, with a hand’s width of ${a} mm hose`,
+            name: `stepped joiner ${barbName(a)} to ${barbName(b)}, with a hand’s width of ${barbName(a)} hose`,
             from: `barb-${a}`,
             to: `barb-${b}`,
             boreMm: barbBore(Math.min(a, b)),
@@ -155,19 +169,19 @@ const steps: Piece[] = BARBS.flatMap((a, i) =>
 
 const holes: Piece[] = BARBS.slice(0, 8).map((b) => ({
   key: `hole-${b}-barb-${b}`,
-  name: `grommet and push-in outlet, ${b} mm barb`,
+  name: `grommet and push-in outlet, ${barbName(b)} barb`,
   from: `hole-${b}`,
   to: `barb-${b}`,
   boreMm: barbBore(b),
   sealing: 'grommet',
   joints: 1,
-  seal: `grommet for a ${b} mm outlet`,
+  seal: `grommet for a ${barbName(b)} outlet`,
   why: `the pipe has no outlet: a ${Math.round(b + 6)} mm hole, deburred, on its upper side and off the welds`,
 }))
 
 const tubes: Piece[] = BARBS.slice(0, 8).map((b) => ({
   key: `tube-${b}-barb-${b}`,
-  name: `bead rolled on the ${b} mm tube`,
+  name: `bead rolled on the ${barbName(b)} tube`,
   from: `tube-${b}`,
   to: `barb-${b}`,
   boreMm: b - 2,

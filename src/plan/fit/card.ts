@@ -273,7 +273,7 @@ export function jobCard(build: Build, variant: Variant): Card {
       ...drills.map((d, i): Step => ({
         key: `drill-${i}-${d.at}`.slice(0, 80),
         phase: 'Make',
-        says: `${d.at}: drill ${say.length(d.drillM)} for the ${d.what}; ${d.then}.`,
+        says: `${d.at}: drill ${say.length(d.drillM)} for the ${d.what}; ${d.after}.`,
         caution: 'Goggles. Chips stay out of the engine.',
       })),
       ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Make'),
@@ -313,6 +313,9 @@ function clips(s: Strip): Step[] {
   ]
 }
 
+/** Longest name of a step and longest words that a tick keeps. */
+export const MOST_KEY = 90
+export const MOST_SAID = 600
 export type Ticked = {
   readonly state: 'done' | 'changed'
   readonly at: string
@@ -322,8 +325,13 @@ export type Ticked = {
 
 /** What is ticked of a step; one whose words were others then holds no more. */
 export function tickOf(build: Build, plan: string, step: Step): Ticked | undefined {
-  const tick = build.fit?.ticks.find((t) => t.plan === plan && t.step === step.key)
+  const tick = build.fit?.ticks.find((t) => t.plan === plan && t.step === step.key.slice(0, MOST_KEY))
   return (
-    tick && { state: tick.says === step.says ? 'done' : 'changed', at: tick.at, seconds: tick.seconds, said: tick.says }
+    tick && {
+      state: tick.says === step.says.slice(0, MOST_SAID) ? 'done' : 'changed',
+      at: tick.at,
+      seconds: tick.seconds,
+      said: tick.says,
+    }
   )
 }

@@ -2,7 +2,7 @@
 import type { Build, FitNotes } from '../document/schema'
 import type { Deed } from '../edit/deeds'
 import { difference } from '../edit/diff'
-import type { Step } from './card'
+import { MOST_KEY, MOST_SAID, type Step } from './card'
 
 const EMPTY: FitNotes = { ticks: [], stock: [], ends: [] }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
@@ -21,11 +21,11 @@ export const tickStep =
   (plan: string, step: Pick<Step, 'key' | 'says'>, at: string | undefined, seconds?: number): Deed =>
   (build) =>
     noted(build, (fit) => {
-      const id = `${plan} ${step.key}`.slice(0, 90)
+      const id = `${plan} ${step.key}`
       const tick =
         at === undefined
           ? undefined
-          : { id, plan, step: step.key.slice(0, 90), says: step.says.slice(0, 600), at, seconds }
+          : { id, plan, step: step.key.slice(0, MOST_KEY), says: step.says.slice(0, MOST_SAID), at, seconds }
       return { ...fit, ticks: put(fit.ticks, id, tick) }
     })
 

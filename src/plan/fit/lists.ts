@@ -222,7 +222,7 @@ export const cutList = (build: Build, variant: Variant): readonly Cut[] =>
       clockingDeg: s.lay?.clockingDeg,
     }))
 
-export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly then: string }
+export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
 /** Holes and threads that this plan asks for. */
 export function drillings(build: Build, variant: Variant, say: Teller): readonly Drilling[] {
@@ -239,7 +239,7 @@ export function drillings(build: Build, variant: Variant, say: Teller): readonly
                 what: `hole for the grommet of a ${say.mm(form.mm)} outlet`,
                 at,
                 drillM,
-                then: 'deburr both sides; wash the chips out with the pipe off the engine',
+                after: 'deburr both sides; wash the chips out with the pipe off the engine',
               },
             ]
           }
@@ -251,7 +251,7 @@ export function drillings(build: Build, variant: Variant, say: Teller): readonly
               what: `${form.size}${form.kind === 'pipe' ? ' pipe thread' : ''}`,
               at,
               drillM: thread.value.tapDrillM,
-              then:
+              after:
                 form.kind === 'pipe'
                   ? 'tap until the fitting stands three turns in; only where the port is not there already'
                   : 'tap square, grease on the tap; spot-face for the O-ring',

@@ -1,0 +1,5 @@
+import { PartsStation } from '@/features/parts/parts-station'
+
+export default function PartsPage() {
+  return <PartsStation />
+}

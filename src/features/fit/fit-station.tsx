@@ -1,0 +1,177 @@
+'use client'
+/** Fit: the card of this very plan, ticked at the car with a thumb; then the proof. */
+import { Check, FileDown, Printer } from 'lucide-react'
+import { useEffect, useRef, useState } from 'react'
+import { activeVariant } from '@/plan/edit/edit'
+import { dayText } from '@/plan/explain/words'
+import { jobCard, PHASES, tickOf, type Step } from '@/plan/fit/card'
+import { tickStep } from '@/plan/fit/deeds'
+import { download } from '@/ui/download'
+import { useWorkspace } from '../workspace/store'
+import { Proof } from './proof'
+
+/** A pause longer than this is not work on one step, s. */
+const MOST_SECONDS = 4 * 3600
+
+export function FitStation() {
+  const build = useWorkspace((s) => s.build)
+  const waiting = useWorkspace((s) => s.pending.length)
+  const variant = activeVariant(build)
+  const card = jobCard(build, variant)
+  const ticks = new Map(card.steps.map((s) => [s.key, tickOf(build, variant.id, s)]))
+  const done = card.steps.filter((s) => ticks.get(s.key)?.state === 'done')
+  const changed = card.steps.filter((s) => ticks.get(s.key)?.state === 'changed')
+  const next = card.steps.find((s) => ticks.get(s.key)?.state !== 'done')
+  const [open, setOpen] = useState<string | undefined>(undefined)
+  const shown = open ?? next?.key
+  // when the step that is open was begun: a tick says how long it took
+  const begun = useRef<{ readonly key: string; readonly at: number } | undefined>(undefined)
+  useEffect(() => {
+    if (shown !== undefined && begun.current?.key !== shown) begun.current = { key: shown, at: Date.now() }
+  }, [shown])
+  const gone = (build.fit?.ticks ?? []).filter(
+    (t) => t.plan === variant.id && !card.steps.some((s) => s.key === t.step),
+  )
+  const pdf = async () => {
+    const { cardPdf } = await import('@/plan/fit/pdf')
+    const bytes = await cardPdf(`${build.name}: ${variant.name}`, card, new Set(done.map((s) => s.key)))
+    download(`${build.name}, job card.pdf`, bytes, 'application/pdf')
+  }
+  const seconds = (key: string) =>
+    begun.current?.key === key ? Math.min(MOST_SECONDS, Math.round((Date.now() - begun.current.at) / 1000)) : undefined
+  return (
+    <div className="print-flow mx-auto max-w-[46rem] px-4 py-2">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
+        <h2 className="head">Job card: {variant.name}</h2>
+        <span className="text-xs text-soft" role="status">
+          {done.length} of {card.steps.length}
+          {waiting > 0 ? ` · ${waiting} waiting to send` : ''}
+        </span>
+      </div>
+      <div className="no-print flex flex-wrap gap-x-4">
+        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}>
+          <Printer size={16} aria-hidden /> Print
+        </button>
+        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => void pdf()}>
+          <FileDown size={16} aria-hidden /> As PDF
+        </button>
+      </div>
+      {(changed.length > 0 || gone.length > 0) && (
+        <p role="status" className="mt-2 border-l-4 border-watch px-2 py-1">
+          The plan has changed since:{' '}
+          {[
+            ...(changed.length > 0
+              ? [`${changed.length} ticked step${changed.length === 1 ? ' says' : 's say'} something else now`]
+              : []),
+            ...(gone.length > 0 ? [`${gone.length} ${gone.length === 1 ? 'is' : 'are'} no longer part of it`] : []),
+          ].join('; ')}
+          .
+        </p>
+      )}
+      <details className="mt-2" open={done.length === 0}>
+        <summary className="min-h-11 py-2 font-bold">Tools, and what can hurt</summary>
+        <ul className="list-disc pl-5">
+          {card.cautions.map((c) => (
+            <li key={c}>
+              <strong>{c}</strong>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-1 text-soft">{card.tools.join('; ')}.</p>
+      </details>
+      {PHASES.map((phase) => {
+        const steps = card.steps.filter((s) => s.phase === phase)
+        return steps.length === 0 ? null : (
+          <section key={phase} aria-label={phase}>
+            <h3 className="pt-4 pb-1 text-sm">{phase}</h3>
+            <ol>
+              {steps.map((s) => (
+                <StepRow
+                  key={s.key}
+                  step={s}
+                  plan={variant.id}
+                  open={s.key === shown}
+                  onOpen={() => setOpen(s.key)}
+                  onDone={() => setOpen(undefined)}
+                  seconds={seconds}
+                />
+              ))}
+            </ol>
+          </section>
+        )
+      })}
+    </div>
+  )
+}
+
+/** The head of a step and what follows it. */
+function split(says: string): readonly [string, string] {
+  const cut = /[:.;] /.exec(says)
+  return cut ? [says.slice(0, cut.index), says.slice(cut.index + 2)] : [says.replace(/\.$/, ''), '']
+}
+const took = (s: number | undefined) =>
+  s === undefined || s < 30 ? '' : s < 90 ? ', a minute' : `, ${Math.round(s / 60)} min`
+
+function StepRow({
+  step,
+  plan,
+  open,
+  onOpen,
+  onDone,
+  seconds,
+}: {
+  step: Step
+  plan: string
+  open: boolean
+  onOpen: () => void
+  onDone: () => void
+  seconds: (key: string) => number | undefined
+}) {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const tick = tickOf(build, plan, step)
+  const isDone = tick?.state === 'done'
+  const [head, rest] = split(step.says)
+  const set = (on: boolean) => {
+    act(
+      tickStep(plan, step, on ? new Date().toISOString() : undefined, on ? seconds(step.key) : undefined),
+      on ? `Done: ${head.toLowerCase()}` : `Not done: ${head.toLowerCase()}`,
+    )
+    if (on) onDone()
+  }
+  return (
+    <li className={`flex gap-3 border-b border-rule py-2 ${open && !isDone ? '-mx-2 bg-blue-wash px-2' : ''}`}>
+      <button
+        type="button"
+        role="checkbox"
+        aria-checked={isDone}
+        aria-label={head}
+        className={`mt-0.5 flex size-11 shrink-0 items-center justify-center border-2 ${isDone ? 'border-ink text-ok' : step.proof ? 'border-vacuum' : 'border-ink'} bg-sheet`}
+        onClick={() => set(!isDone)}
+      >
+        {isDone && <Check size={22} aria-hidden />}
+      </button>
+      <div className="min-w-0 flex-1">
+        <button type="button" className="w-full text-left" aria-expanded={open} onClick={onOpen}>
+          <span className={isDone ? 'text-soft' : 'font-bold'}>{head}</span>
+        </button>
+        {isDone && tick && (
+          <p className="text-xs text-soft">
+            {dayText(tick.at.slice(0, 10))}
+            {took(tick.seconds)}
+          </p>
+        )}
+        {tick?.state === 'changed' && <p className="text-xs font-bold text-watch">Ticked when it said: {tick.said}</p>}
+        <div className={open && !isDone ? '' : 'hidden print:block'}>
+          {rest && <p>{rest}</p>}
+          {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
+          {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
+          {step.proof === 'reading' && open && <Proof />}
+          <button type="button" className="button button-main no-print mt-2 min-h-12 w-full" onClick={() => set(true)}>
+            Done
+          </button>
+        </div>
+      </div>
+    </li>
+  )
+}

@@ -1,0 +1,150 @@
+'use client'
+/** What to buy: counted, with what lies in the drawer and what it costs. */
+import { csvOf, readCsv, byLine } from '@/plan/files/csv'
+import { STOCK_FIELDS } from '@/plan/document/fields'
+import { activeVariant } from '@/plan/edit/edit'
+import { chain } from '@/plan/edit/deeds'
+import { teller } from '@/plan/explain/words'
+import { noteStock } from '@/plan/fit/deeds'
+import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
+import { download } from '@/ui/download'
+import { NumberField } from '../workspace/field'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+export function Buy() {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const refuse = useWorkspace((s) => s.refuse)
+  const say = teller(useUnits())
+  const items = shoppingList(build, activeVariant(build))
+  const stock = new Map((build.fit?.stock ?? []).map((s) => [s.id, s]))
+  const toBuy = (i: Item) => Math.max(0, i.count - (stock.get(i.key)?.have ?? 0))
+  const costOf = (i: Item) => {
+    const price = stock.get(i.key)?.price
+    return price === undefined ? undefined : price * (i.unit === 'mm' ? toBuy(i) / 1000 : toBuy(i))
+  }
+  const priced = items.map(costOf).filter((c) => c !== undefined)
+  const total = priced.reduce((sum, c) => sum + c, 0)
+  const amount = (i: Item, n: number) => (i.unit === 'mm' ? say.length(n / 1000) : String(n))
+  const out = () =>
+    download(
+      `${build.name}, to buy.csv`,
+      csvOf([
+        ['key', 'group', 'what', 'needs', 'unit', 'have', 'price', 'for'],
+        ...items.map((i) => [
+          i.key,
+          i.group,
+          i.name,
+          i.count,
+          i.unit,
+          stock.get(i.key)?.have,
+          stock.get(i.key)?.price,
+          i.for.join('; '),
+        ]),
+      ]),
+      'text/csv',
+    )
+  const takeIn = (name: string, text: string) => {
+    const read = readCsv(text, ['key', 'have', 'price'])
+    const no = (reason: string) => refuse(`${name} was not read, nothing was changed. ${reason}`)
+    if (!read.ok) return no(read.reason)
+    const problems = read.value.flatMap(({ line, cells }) =>
+      (['have', 'price'] as const).flatMap((c) => {
+        const v = cells[c] === '' ? 0 : Number(cells[c])
+        return v >= STOCK_FIELDS[c].min && v <= STOCK_FIELDS[c].max
+          ? []
+          : [{ line, says: `${c} is not a number from 0 to ${STOCK_FIELDS[c].max}.` }]
+      }),
+    )
+    if (problems.length > 0) return no(byLine(problems))
+    const known = new Set(items.map((i) => i.key))
+    const rows = read.value.filter((r) => known.has(r.cells['key']!))
+    if (rows.length === 0) return no('It names nothing of this list: the column key says which piece a row is.')
+    const value = (text_: string | undefined) => (text_ ? Number(text_) : undefined)
+    act(
+      chain(
+        ...rows.map((r) =>
+          noteStock(r.cells['key']!, { have: value(r.cells['have']), price: value(r.cells['price']) }),
+        ),
+      ),
+      'Prices and drawer read from a table',
+    )
+  }
+  return (
+    <section aria-labelledby="buy" className="overflow-x-auto">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
+        <h2 id="buy" className="head">
+          To buy
+        </h2>
+        <span className="text-xs text-soft">
+          {items.length} things
+          {priced.length > 0 && `, ${total.toFixed(2)} for ${priced.length} of them`}
+        </span>
+      </div>
+      <table className="table w-full min-w-[40rem]">
+        <thead>
+          <tr>
+            <th>What</th>
+            <th>For</th>
+            <th className="text-right">Needs</th>
+            <th className="w-24">In the drawer</th>
+            <th className="text-right">Buy</th>
+            <th className="w-24">Price</th>
+          </tr>
+        </thead>
+        <tbody>
+          {GROUPS.flatMap((g) => items.filter((i) => i.group === g)).map((i) => (
+            <tr key={i.key}>
+              <th scope="row" className="!whitespace-normal !text-ink">
+                {i.name}
+                <span className="block text-xs font-normal text-soft">{i.group}</span>
+              </th>
+              <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>
+              <td className="text-right">{amount(i, i.count)}</td>
+              <td>
+                <NumberField
+                  field={i.unit === 'mm' ? { ...STOCK_FIELDS.have, kept: 'Mm' } : STOCK_FIELDS.have}
+                  label={`${i.name}, in the drawer`}
+                  hideLabel
+                  value={stock.get(i.key)?.have}
+                  estimate={0}
+                  onChange={(have) => act(noteStock(i.key, { have }), 'What lies in the drawer', `have ${i.key}`)}
+                />
+              </td>
+              <td className="fig text-right font-bold">{amount(i, toBuy(i))}</td>
+              <td>
+                <NumberField
+                  field={STOCK_FIELDS.price}
+                  label={`${i.name}, price${i.unit === 'mm' ? ' a metre' : ''}`}
+                  hideLabel
+                  value={stock.get(i.key)?.price}
+                  estimate={0}
+                  onChange={(price) => act(noteStock(i.key, { price }), 'A price', `price ${i.key}`)}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="no-print flex gap-x-4">
+        <button type="button" className="deed" onClick={out}>
+          The list as CSV
+        </button>
+        <label className="deed">
+          Read prices in
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            className="sr-only"
+            onChange={(e) => {
+              const file = e.target.files?.[0]
+              e.target.value = ''
+              if (file) void file.text().then((text) => takeIn(file.name, text))
+            }}
+          />
+        </label>
+        <span className="text-xs text-soft">prices in your own money; of hose, a metre</span>
+      </p>
+    </section>
+  )
+}

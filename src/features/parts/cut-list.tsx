@@ -1,0 +1,97 @@
+'use client'
+/** What to cut, drill and hold a spanner to. */
+import { csvOf } from '@/plan/files/csv'
+import { activeVariant } from '@/plan/edit/edit'
+import { teller } from '@/plan/explain/words'
+import { cutList, drillings, spanners } from '@/plan/fit/lists'
+import { download } from '@/ui/download'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+export function CutList() {
+  const build = useWorkspace((s) => s.build)
+  const say = teller(useUnits())
+  const variant = activeVariant(build)
+  const cuts = cutList(build, variant)
+  const drills = drillings(build, variant, say)
+  const hexes = spanners(build, variant)
+  return (
+    <section aria-labelledby="cut" className="overflow-x-auto">
+      <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <h2 id="cut" className="head">
+          To cut
+        </h2>
+        <button
+          type="button"
+          className="deed no-print"
+          onClick={() =>
+            download(
+              `${build.name}, to cut.csv`,
+              csvOf([
+                ['label', 'line', 'hose', 'cut_mm', 'tape_mm', 'first_end', 'second_end', 'clocking_deg'],
+                ...cuts.map((c) => [
+                  c.label,
+                  c.line,
+                  c.hose,
+                  c.cutMm,
+                  c.tapeMm,
+                  c.ends[0],
+                  c.ends[1],
+                  c.clockingDeg === undefined ? undefined : Math.round(c.clockingDeg),
+                ]),
+              ]),
+              'text/csv',
+            )
+          }
+        >
+          As CSV
+        </button>
+      </div>
+      <table className="table w-full min-w-[40rem]">
+        <thead>
+          <tr>
+            <th>Label</th>
+            <th>Line</th>
+            <th>Hose</th>
+            <th className="text-right">Cut</th>
+            <th>First end</th>
+            <th>Second end</th>
+            <th className="text-right">Turn</th>
+          </tr>
+        </thead>
+        <tbody>
+          {cuts.map((c) => (
+            <tr key={c.label}>
+              <td className="fig font-bold">
+                {c.label}1 · {c.label}2
+              </td>
+              <th scope="row" className="!text-ink">
+                {c.line}
+              </th>
+              <td>
+                {c.hose}
+                {c.tapeMm > 0 ? `, ${say.mm(c.tapeMm)} of tape` : ''}
+              </td>
+              <td className="fig text-right font-bold">{say.mm(c.cutMm)}</td>
+              <td>{c.ends[0]}</td>
+              <td>{c.ends[1]}</td>
+              <td className="text-right">{c.clockingDeg === undefined ? '–' : `${Math.round(c.clockingDeg)}°`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {(drills.length > 0 || hexes.length > 0) && (
+        <div className="mt-3">
+          <h3 className="text-sm">To drill and tap; spanners</h3>
+          <ul className="text-sm">
+            {drills.map((d) => (
+              <li key={`${d.what} ${d.at}`}>
+                {d.at}: <strong>{say.length(d.drillM)}</strong> for the {d.what}; {d.after}.
+              </li>
+            ))}
+            {hexes.length > 0 && <li>Hexagons: {hexes.map((h) => say.mm(h)).join(', ')}.</li>}
+          </ul>
+        </div>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,197 @@
+/** Parts and Fit: every plan has a whole list and a card that tells of it alone; ends by rules of the trade. */
+import Reader from 'dxf-parser'
+import { ENGINE_CLASSES } from '../catalogue/engines'
+import { bayFor, readyBay } from '../catalogue/bays'
+import { FORM_KEYS, formOf } from '../catalogue/forms'
+import { PIECES } from '../catalogue/pieces'
+import { setBay } from '../bay/deeds'
+import type { Build } from '../document/schema'
+import { validateBuild } from '../document/validate'
+import { dxfOf } from '../drawing/dxf'
+import { setLine } from '../edit/deeds'
+import { activeVariant } from '../edit/edit'
+import { newBuild } from '../schools/new-build'
+import { SCHOOLS } from '../schools/schools'
+import { after } from '../testing'
+import { bracketDrawing, bracketFor, EDGE, firingOrder } from './bracket'
+import { jobCard, tickOf } from './card'
+import { noteForm, noteStock, tickStep } from './deeds'
+import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
+import { clampFor, cutList, shoppingList, spanners } from './lists'
+import { againstStock } from './stock'
+import { stripsOf } from './strips'
+
+type Class = (typeof ENGINE_CLASSES)[number]['key']
+const build = (school: string, engineClass: Class = 'i5-turbo'): Build => {
+  const b = newBuild({ name: 'Fit', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
+  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+}
+const plan = (b: Build) => activeVariant(b)
+const RUBBER = (mm: number): HoseSold => ({ kind: 'rubber', mm, name: `${mm}`, dash: undefined })
+const BRAIDED = (dash: number, mm: number): HoseSold => ({ kind: 'braided', mm, name: `-${dash}`, dash })
+
+describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
+  test('every school: no end is left open, the list is whole, the card speaks of nothing that is not there', () => {
+    for (const s of SCHOOLS) {
+      const b = build(s.key, engineClass)
+      const v = plan(b)
+      const names = [...v.parts.map((p) => p.id), ...againstStock(b, v).takenOff.map((p) => p.id)]
+      const strips = stripsOf(b, v)
+      expect(
+        strips.filter((x) => !x.kept && (x.hose?.ok !== true || x.ends.some((e) => !e.chain.ok))).map((x) => x.line.id),
+      ).toEqual([])
+      const items = shoppingList(b, v)
+      expect(items.filter((i) => !(i.count > 0) || !Number.isInteger(i.count))).toEqual([])
+      expect(new Set(items.map((i) => i.key)).size).toBe(items.length)
+      // every hose that is cut is bought, and enough of it
+      const made = strips.filter((x) => !x.kept)
+      const metres = made.reduce((sum, x) => sum + x.cutM, 0)
+      expect(items.filter((i) => i.unit === 'mm').reduce((sum, i) => sum + i.count, 0) / 1000).toBeGreaterThanOrEqual(
+        metres,
+      )
+      expect(cutList(b, v).length).toBe(made.length)
+      const card = jobCard(b, v)
+      expect(new Set(card.steps.map((x) => x.key)).size).toBe(card.steps.length)
+      for (const step of card.steps) {
+        if (step.part !== undefined) expect(names).toContain(step.part)
+        if (step.line !== undefined) expect(made.map((x) => x.line.id)).toContain(step.line)
+        expect(step.says).not.toMatch(/NaN|undefined|Infinity|not resolved/)
+      }
+      // every line that is made is mocked up, cut and put on at both ends
+      for (const x of made)
+        expect(card.steps.filter((step) => step.line === x.line.id).length).toBeGreaterThanOrEqual(4)
+    }
+  })
+})
+
+test('forms and pieces: every piece fits a form that is known and offers another, none narrows to nothing', () => {
+  for (const p of PIECES) {
+    expect(formOf(p.from)).toBeDefined()
+    expect(formOf(p.to)).toBeDefined()
+    expect(p.from).not.toBe(p.to)
+    expect(p.boreMm).toBeGreaterThan(1)
+    // common practice, no source: tape on taper threads alone, never on a cone or with an O-ring
+    expect(p.sealing === 'tape').toBe(p.from.startsWith('pipe-'))
+    if (p.sealing === 'O-ring') expect(p.seal).toBeDefined()
+  }
+  expect(FORM_KEYS.filter((k) => !formOf(k))).toEqual([])
+  for (const bad of ['', 'barb-', 'barb-x', 'flare-9', 'pipe-2/3', 'toString-1', 'metric-M9'])
+    expect(formOf(bad)).toBeUndefined()
+})
+
+test('chains: the fewest joints first; a hose on its own barb needs no piece; what nothing leads to is refused with the reason', () => {
+  const own = chainsTo('barb-19', RUBBER(19))
+  expect(own.ok && own.value[0]).toMatchObject({ pieces: [], joints: 1, hoseEnd: { kind: 'clamp', barbMm: 19 } })
+  const boss = chainsTo('boss-10', BRAIDED(10, 14.3))
+  expect(boss.ok && boss.value[0]!.pieces.map((p) => p.to)).toEqual(['flare-10'])
+  const stock = chainsTo('barb-15.9', BRAIDED(10, 14.3))
+  expect(stock.ok && stock.value[0]!.pieces.map((p) => p.sealing)).toEqual(['clamp'])
+  const stepped = chainsTo('barb-12.7', RUBBER(15.9))
+  expect(stepped.ok && stepped.value[0]!.joints).toBe(3)
+  for (const list of [own, boss, stock, stepped])
+    if (list.ok) list.value.forEach((c, i) => expect(i === 0 || c.joints >= list.value[i - 1]!.joints).toBe(true))
+  const none = chainsTo('pipe-1/8', RUBBER(32))
+  expect(none.ok ? '' : none.reason).toMatch(/Nothing in the tables leads/)
+  expect(chainsTo('nonsense', RUBBER(19)).ok).toBe(false)
+})
+
+test('hose on barb: looser is a fault even with a clamp, stretch to 5 % for rubber and 10 % for silicone', () => {
+  expect(onBarb(19, 19).ok).toBe(true)
+  expect(onBarb(19, 15.9).ok).toBe(false)
+  expect(onBarb(19, 20.5).ok).toBe(false)
+  expect(onBarb(19, 20.5, 'silicone').ok).toBe(true)
+  expect(hoseSold(14.3)).toMatchObject({ ok: true, value: { kind: 'braided', dash: 10 } })
+  expect(hoseSold(45).ok).toBe(false)
+})
+
+test('a port that was looked at changes the chain, what is bought and the bore; unlooked it is as usual', () => {
+  const b = build('both-sides')
+  const at = (x: Build) => stripsOf(x, plan(x)).find((s) => s.line.id === 'breather')!.ends[0]
+  expect(at(b)).toMatchObject({ form: 'barb-19', looked: false })
+  const quick = after(b, noteForm('cover.breather', 'quick-19.05'))
+  expect(at(quick)).toMatchObject({ form: 'quick-19.05', looked: true })
+  expect(shoppingList(quick, plan(quick)).some((i) => i.name.startsWith('quick connector'))).toBe(true)
+  expect(shoppingList(b, plan(b)).some((i) => i.name.startsWith('quick connector'))).toBe(false)
+  const v = validateBuild(JSON.parse(JSON.stringify(quick)))
+  expect(v.ok ? [] : v.problems).toEqual([])
+  expect(at(after(quick, noteForm('cover.breather', undefined))).looked).toBe(false)
+})
+
+test('cut length: path, slack to the body, over the barbs; by the bay to the millimetre', () => {
+  const b = build('breather-side-can')
+  const s = stripsOf(b, plan(b)).find((x) => x.line.id === 'breather')!
+  expect(s.lay).toBeDefined()
+  expect(s.cutM).toBeCloseTo(Math.ceil((s.pathM + 0.025 + 2 * 0.022) / 0.005) * 0.005, 9)
+  // the clamp goes round the outside: 19 mm bore and its walls
+  expect(clampFor(19)).toEqual([20, 32])
+})
+
+test('what the maker gave is kept, what is left open is capped', () => {
+  const stock = build('stock')
+  expect(stripsOf(stock, plan(stock)).every((s) => s.kept)).toBe(true)
+  expect(shoppingList(stock, plan(stock))).toEqual([])
+  expect(cutList(stock, plan(stock))).toEqual([])
+  const vented = build('vented-can')
+  const off = againstStock(vented, plan(vented))
+  expect(off.open.length).toBeGreaterThan(0)
+  for (const o of off.open)
+    expect(jobCard(vented, plan(vented)).steps.some((s) => s.says.startsWith('Cap the') && s.part === o.part.id)).toBe(
+      true,
+    )
+  expect(spanners(stock, plan(stock))).toEqual([])
+})
+
+test('ticks hold while the step says the same, and say what they said when it does not', () => {
+  const b = build('both-sides')
+  const step = jobCard(b, plan(b)).steps.find((s) => s.key === 'breather-cut')!
+  const ticked = after(b, tickStep(plan(b).id, step, '2026-11-25T10:00:00Z', 240))
+  expect(tickOf(ticked, plan(b).id, step)).toMatchObject({ state: 'done', seconds: 240 })
+  const longer = after({ ...ticked, bay: undefined }, setLine('breather', { lengthMm: 900 }))
+  const now = jobCard(longer, plan(longer)).steps.find((s) => s.key === 'breather-cut')!
+  expect(tickOf(longer, plan(b).id, now)).toMatchObject({ state: 'changed', said: step.says })
+  expect(tickOf(after(ticked, tickStep(plan(b).id, step, undefined)), plan(b).id, step)).toBeUndefined()
+  const stocked = after(ticked, noteStock('ptfe-tape', { have: 1 }), noteStock('ptfe-tape', { price: 2.5 }))
+  expect(stocked.fit!.stock).toEqual([{ id: 'ptfe-tape', have: 1, price: 2.5 }])
+  const v = validateBuild(JSON.parse(JSON.stringify(stocked)))
+  expect(v.ok ? [] : v.problems).toEqual([])
+})
+
+test('bracket: the firing order of a four is the 2nd, of a six the 3rd, of an eight the 4th; holes keep from edges; the DXF says the same', () => {
+  // Heisler, Vehicle and Engine Technology: half the cylinders of a four-stroke
+  expect([4, 6, 8].map(firingOrder)).toEqual([2, 3, 4])
+  for (const school of ['separator-return', 'both-sides'] as const) {
+    const b = build(school)
+    const can = plan(b).parts.find((p) => p.kind === 'can')!
+    const r = bracketFor(b, plan(b), can.id)
+    if (!r.ok) throw new Error(r.reason)
+    const { value } = r
+    expect(value.bracket.insideRadiusM).toBeGreaterThanOrEqual(
+      value.alloy.leastRadius * value.bracket.thicknessM - 1e-12,
+    )
+    for (const h of value.holes) expect(Math.min(h.atM, value.flatM - h.atM)).toBeGreaterThanOrEqual(h.diameterM)
+    expect(EDGE).toBeGreaterThanOrEqual(1)
+    expect(value.rings === 'above').toBe(value.ringsHz > 1.2 * value.engineHz[1])
+    const read = new Reader().parseSync(dxfOf(bracketDrawing(value)))!
+    const circles = read.entities.filter((e) => e.type === 'CIRCLE') as unknown as {
+      center: { x: number }
+      radius: number
+    }[]
+    expect(circles.map((c) => [c.center.x, c.radius * 2])).toEqual(
+      value.holes.map((h) => [expect.closeTo(h.atM * 1000, 6), expect.closeTo(h.diameterM * 1000, 6)]),
+    )
+    const outline = read.entities.find((e) => e.layer === 'OUTLINE') as unknown as {
+      vertices: { x: number; y: number }[]
+    }
+    expect(Math.max(...outline.vertices.map((p) => p.x))).toBeCloseTo(value.flatM * 1000, 6)
+    expect(Math.max(...outline.vertices.map((p) => p.y))).toBeCloseTo(40, 6)
+  }
+  const nowhere = newBuild({
+    name: 'N',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'both-sides',
+  })
+  expect(bracketFor(nowhere, plan(nowhere), 'can').ok).toBe(false)
+})
