@@ -4,11 +4,11 @@ import { expect, withServer } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
 const test = withServer()
-const STATIONS = ['engine', 'circuit', 'bay', 'log', 'compare'] as const
+const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare'] as const
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
-    // seven pages, each walked by axe from top to toe
+    // ten pages, each walked by axe from top to toe
     test.setTimeout(180_000)
     const context = await browser.newContext({
       colorScheme: scheme,

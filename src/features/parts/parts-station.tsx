@@ -1,7 +1,6 @@
 'use client'
 /** Parts: every line as it is made, what to buy, cut, drill and bend for it. */
 import { Printer } from 'lucide-react'
-import { quantityText } from '@/core/units/format'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
@@ -111,10 +110,13 @@ function Why({ strip }: { strip: Strip }) {
 function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'from' | 'to' }) {
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
-  const tell = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
+  const { mm: tell } = teller(units)
   const port = `${end.end.part}.${end.end.port}`
   const counted = end.end.barbMm ?? Math.max(strip.line.boreMm - 3.2, 0.5 * strip.line.boreMm)
   const bore = end.chain.ok ? end.chain.value.boreMm : undefined
+  // one more joint may be worth it for what lies in the drawer; three are not
+  const best = end.chain.ok ? end.chain.value.joints : 0
+  const other = end.others.find((o) => o.joints <= best + 2)
   const differs = !strip.kept && bore !== undefined && Number.isFinite(bore) && Math.abs(bore - counted) > 0.6
   const take = () => {
     const mm = Math.round(bore! * 10) / 10
@@ -155,16 +157,10 @@ function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'fr
           {end.chain.value.hoseEnd.kind === 'clamp' && (
             <li>Hose on the barb to its shoulder; nothing looser than the barb, no clamp mends that.</li>
           )}
-          {end.others.length > 0 && (
+          {other && (
             <li>
-              Else:{' '}
-              {end.others
-                .map(
-                  (o) =>
-                    `${o.pieces.map((p) => p.name).join(' and ') || 'as it is'} (${o.joints} joints, ${tell(o.boreMm)})`,
-                )
-                .join('; ')}
-              .
+              Else: {other.pieces.map((p) => p.name).join(', ') || 'as it is'} ({other.joints} joints,{' '}
+              {tell(other.boreMm)}).
             </li>
           )}
         </ul>

@@ -1,12 +1,12 @@
 'use client'
 /** A line taken apart along its length: port, pieces, hose with its cut, pieces, port; each with its name and how it seals. */
-import { quantityText } from '@/core/units/format'
 import { formName, formOf } from '@/plan/catalogue/forms'
+import { teller } from '@/plan/explain/words'
 import { clampFor, endText } from '@/plan/fit/lists'
 import type { Strip, StripEnd } from '@/plan/fit/strips'
 import { useUnits } from '../workspace/store'
 
-const [W, H, MIDDLE] = [840, 178, 56]
+const [W, H, MIDDLE, HOSE] = [840, 184, 56, 220]
 
 type Cell = {
   readonly key: string
@@ -73,12 +73,13 @@ function wrapped(text: string, letters: number, most: number): string[] {
 
 export function StripPicture({ strip }: { strip: Strip }) {
   const units = useUnits()
-  const tell = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
+  const { mm: tell } = teller(units)
   const hoseMm = strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm
   const first = endCells(strip.ends[0], hoseMm, tell)
   const last = endCells(strip.ends[1], hoseMm, tell).toReversed()
   const rest = [...first, ...last].reduce((sum, c) => sum + c.width, 0)
-  const squeeze = Math.min(1, (W - 150) / rest)
+  // the hose is shown short, so that what is made at its ends has room
+  const squeeze = Math.min(1.45, (W - HOSE) / rest)
   const hose: Cell = {
     key: 'hose',
     kind: 'hose',
@@ -112,7 +113,7 @@ export function StripPicture({ strip }: { strip: Strip }) {
         <g key={c.key} transform={`translate(${c.x} 0)`}>
           <Shape cell={c} braided={braided} turned={c.key.startsWith('b-')} />
           {c.kind !== 'hose' && (
-            <text y={104} fontSize="11.5" fill="var(--soft)">
+            <text y={112} fontSize="11.5" fill="var(--soft)">
               {wrapped(c.name, Math.max(9, Math.floor(c.width / 6.2)), 4).map((line, i) => (
                 <tspan key={line} x="4" dy={i === 0 ? 0 : 13}>
                   {line}
@@ -177,8 +178,8 @@ function Shape({ cell: { kind, width: w }, braided, turned }: { cell: Cell; brai
       )}
       {kind === 'can' && (
         <>
-          <rect x="10" y={y - 44} width={w * 0.5} height="88" rx="5" />
-          <rect x="11.5" y={y + 22} width={w * 0.5 - 3} height="20" rx="3" fill="var(--oil-laden)" stroke="none" />
+          <rect x="10" y={y - 44} width={w * 0.5} height="80" rx="5" />
+          <rect x="11.5" y={y + 18} width={w * 0.5 - 3} height="16" rx="3" fill="var(--oil-laden)" stroke="none" />
           <rect x={10 + w * 0.5} y={y - 12} width="12" height="24" />
         </>
       )}

@@ -6,6 +6,8 @@ import { usePathname } from 'next/navigation'
 import { Popover } from 'radix-ui'
 import type { UnitChoice } from '@/core/units/units'
 import { setField } from '@/plan/edit/deeds'
+import { activeVariant } from '@/plan/edit/edit'
+import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
@@ -116,7 +118,9 @@ export function Header({
   const id = useWorkspace((s) => s.id)
   const name = useWorkspace((s) => s.build.name)
   const about = useWorkspace((s) => s.build.about)
-  const variant = useWorkspace((s) => s.build.variants.find((v) => v.id === s.build.active)?.name)
+  const plan = useWorkspace((s) => activeVariant(s.build))
+  const engine = useWorkspace((s) => s.build.engine)
+  const variant = planName(plan, engine)
   const here = usePathname()
   const history = useHistory()
   return (
@@ -142,7 +146,7 @@ export function Header({
         <ChevronDown size={16} aria-hidden className="shrink-0" />
       </button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
-        <ol className="grid grid-cols-4 sm:flex">
+        <ol className="flex justify-between sm:justify-start">
           {STATIONS.map((s, i) => {
             const on = here.endsWith(`/${s.key}`)
             return (
@@ -156,7 +160,7 @@ export function Header({
                 >
                   <span
                     aria-hidden
-                    className={`grid size-6 place-items-center rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}
+                    className={`hidden size-6 place-items-center sm:grid rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}
                   >
                     {i + 1}
                   </span>

@@ -192,13 +192,19 @@ export function variantOf(school: School, engine: Engine, id: string): Variant {
   return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
 }
 
-/** Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture does not count. */
+/** Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture, and what the tape made of its lengths, do not count. */
 export function isUntouched(variant: Variant, engine: Engine): boolean {
   const school = schoolOf(variant.school)
   if (!school) return false
   const placeless = ({ parts, lines, pickUp }: Variant) => ({
     parts: parts.map(({ at: _at, ...p }) => p),
-    lines,
+    lines: lines.map(({ id, name, kind, from, to, boreMm }) => ({
+      id,
+      name,
+      kind,
+      boreMm,
+      ends: [from, to].map(({ part, port, barbMm }) => ({ part, port, barbMm })),
+    })),
     pickUp,
   })
   return sameJson(placeless(variant), placeless(variantOf(school, engine, variant.id)))

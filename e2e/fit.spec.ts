@@ -1,0 +1,81 @@
+/** Parts and Fit: an end looked at, prices read in, a card ticked at the car, proven by a reading. */
+import { expect, test } from './server'
+
+const PHONE = { width: 390, height: 844 }
+
+test('an end that was looked at changes what is bought; prices come from a table, a bad one is refused by line', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Godwit')}/parts`)
+  await expect(page.getByRole('img', { name: /^Breather line, from end to end/ })).toBeVisible()
+  const buy = page.getByRole('region', { name: 'To buy' })
+  await expect(buy.getByText(/quick connector for 19.05 mm tube/i)).toHaveCount(0)
+  await page.getByLabel('Form of Cam cover, breather nipple').click()
+  await page.getByRole('option', { name: '19.05 mm quick connector tube' }).click()
+  await expect(buy.getByText(/quick connector for 19.05 mm tube/i)).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(buy.getByText(/quick connector for 19.05 mm tube/i)).toHaveCount(0)
+
+  const read = (text: string) =>
+    page
+      .getByLabel('Read prices in')
+      .setInputFiles({ name: 'shop.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await read('key,have,price\nptfe-tape,one,2')
+  await expect(page.getByText(/shop.csv was not read, nothing was changed. Line 2: have is not a number/)).toBeVisible()
+  await read('key,have,price\nptfe-tape,1,2.5')
+  await expect(page.getByLabel('PTFE tape, in the drawer')).toHaveValue('1')
+  await expect(page.getByLabel('PTFE tape, price')).toHaveValue('2.5')
+
+  for (const [button, name] of [
+    ['The list as CSV', 'Godwit, to buy.csv'],
+    ['1:1 as DXF', 'Bracket for the separator.dxf'],
+  ] as const) {
+    const file = page.waitForEvent('download')
+    await page.getByRole('button', { name: button }).click()
+    expect((await file).suggestedFilename()).toBe(name)
+  }
+})
+
+test('a card is ticked on a phone, with no line too, stands after a reload, and is proven by a reading', async ({
+  page,
+  context,
+  ivent,
+}) => {
+  await page.setViewportSize(PHONE)
+  const url = await ivent.build('Heron')
+  await page.goto(`${url}/fit`)
+  const status = page.getByText(/^\d+ of \d+/)
+  const before = Number(/^(\d+)/.exec((await status.textContent())!)![1])
+  const box = (name: RegExp) => page.getByRole('checkbox', { name })
+  const open = page.getByRole('checkbox', { checked: false })
+  const first = (await open.first().getAttribute('aria-label'))!
+  await open.first().click()
+  await expect(page.getByText(`${before + 1} of`)).toBeVisible()
+  await expect(page.getByText('waiting to send')).toHaveCount(0)
+
+  // under the car there is no line: the tick waits, and is seen to
+  await context.setOffline(true)
+  await open.first().click()
+  await expect(page.getByText(/waiting to send/)).toBeVisible()
+  await context.setOffline(false)
+  await expect(page.getByText('waiting to send')).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByText(`${before + 2} of`)).toBeVisible()
+  await expect(page.getByRole('checkbox', { name: first })).toBeChecked()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width)
+
+  // the proof: what it should read, what it did
+  await page.getByRole('button', { name: /^Warm, idling, a manometer/ }).click()
+  await expect(page.getByText(/Idle:.*expect/)).toBeVisible()
+  const form = page.getByLabel('Idle, read')
+  await form.fill('30 kPa')
+  await form.press('Enter')
+  await expect(page.getByText(/Read .*30.*: not what this plan should give/)).toBeVisible()
+  expect(await box(/./).count()).toBeGreaterThan(10)
+
+  // the plan changes: what was ticked in other words holds no more
+  const pdf = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'As PDF' }).click()
+  expect((await pdf).suggestedFilename()).toBe('Heron, job card.pdf')
+})
