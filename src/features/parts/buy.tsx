@@ -96,8 +96,7 @@ export function Buy() {
           {GROUPS.flatMap((g) => items.filter((i) => i.group === g)).map((i) => (
             <tr key={i.key}>
               <th scope="row" className="!whitespace-normal !text-ink">
-                {i.name.charAt(0).toUpperCase()}
-                {i.name.slice(1)}
+                {`${i.name.charAt(0).toUpperCase()}${i.name.slice(1)}`}
                 <span className="block text-xs font-normal text-soft">{i.group}</span>
               </th>
               <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>

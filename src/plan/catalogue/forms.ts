@@ -99,7 +99,7 @@ export function formOf(key: string): Form | undefined {
 export function formName({ kind, size, mm }: Form, tell: (mm: number) => string): string {
   if (kind === 'barb') return `barb for ${tell(mm)} hose`
   if (kind === 'tube') return `${tell(mm)} plain tube`
-  if (kind === 'quick') return `${tell(mm)} quick connector tube`
+  if (kind === 'quick') return `${size} mm quick connector tube`
   if (kind === 'hole') return `hole for ${tell(mm)}, to be drilled`
   if (kind === 'flare') return `-${size} 37° flare, male`
   if (kind === 'boss') return `-${size} O-ring boss`
