@@ -9,6 +9,8 @@ import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { chain, perform } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
+import { jobCard } from '@/plan/fit/card'
+import { noteStock, tickStep } from '@/plan/fit/deeds'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/schools/parts'
 import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
@@ -28,6 +30,35 @@ const withLog = (build: Build, today: string, told: readonly Told[]): Build =>
     ),
   })
 
+/** What the drawer of a boatyard workshop holds, and what the last order cost. */
+function withStock(build: Build): Build {
+  const noted = perform(
+    build,
+    noteStock('p-clamp', { have: 2, price: 1.8 }),
+    noteStock('hose-rubber-19', { have: 400, price: 14.5 }),
+  )
+  if (!noted.ok) throw new Error(noted.reason)
+  return noted.value
+}
+
+/** A card ticked from its beginning, evening by evening: so many minutes a step. */
+function withTicks(build: Build, today: string, steps: number, daysAgo: number, minutes: readonly number[]): Build {
+  const variant = activeVariant(build)
+  const begun =
+    parseISO(formatISO(addDays(parseISO(today), -daysAgo), { representation: 'date' })).getTime() + 18 * 3_600_000
+  let at = begun
+  const deeds = jobCard(build, variant)
+    .steps.slice(0, steps)
+    .map((step, i) => {
+      const took = minutes[i % minutes.length]! * 60
+      at += took * 1000
+      return tickStep(variant.id, step, new Date(at).toISOString(), took)
+    })
+  const ticked = perform(build, ...deeds)
+  if (!ticked.ok) throw new Error(ticked.reason)
+  return ticked.value
+}
+
 /** Boosted five, used on the road and a track day a month; nothing holds boost out of its can yet. */
 function heron(today: string): Build {
   const build = newBuild({
@@ -44,52 +75,49 @@ function heron(today: string): Build {
   const planned = ['both-sides', 'two-outlets'].map((key, i) =>
     variantOf(schoolOf(key)!, build.engine, `plan-${i + 1}`),
   )
-  return withLog(
+  const driven = {
+    ...build,
+    duty: { ...build.duty, checkEveryKm: 4500 },
+    variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
+  }
+  return withLog(withTicks(driven, today, 17, 318, [6, 10, 12, 30, 9]), today, [
+    { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
     {
-      ...build,
-      duty: { ...build.duty, checkEveryKm: 4500 },
-      variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
+      daysAgo: 262,
+      kind: 'emptied',
+      part: 'can',
+      odometerKm: 62860,
+      ml: 24,
+      waterMl: 9,
+      note: 'First look. Thin, smells of fuel.',
     },
-    today,
-    [
-      { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
-      {
-        daysAgo: 262,
-        kind: 'emptied',
-        part: 'can',
-        odometerKm: 62860,
-        ml: 24,
-        waterMl: 9,
-        note: 'First look. Thin, smells of fuel.',
-      },
-      { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },
-      {
-        daysAgo: 171,
-        kind: 'reading',
-        odometerKm: 65500,
-        reading: { state: 'idle', kpa: -0.05 },
-        note: 'Water gauge at the dipstick tube.',
-      },
-      {
-        daysAgo: 128,
-        kind: 'emptied',
-        part: 'can',
-        odometerKm: 66980,
-        ml: 35,
-        waterMl: 8,
-        note: 'After the June track day.',
-      },
-      { daysAgo: 90, kind: 'oil-added', odometerKm: 67900, ml: 400 },
-      { daysAgo: 61, kind: 'emptied', part: 'can', odometerKm: 68840, ml: 33, waterMl: 9 },
-      {
-        daysAgo: 9,
-        kind: 'checked',
-        part: 'can',
-        odometerKm: 70110,
-        note: 'Tell-tale damp, not yet at the first ring.',
-      },
-    ],
-  )
+    { daysAgo: 204, kind: 'emptied', part: 'can', odometerKm: 64710, ml: 31, waterMl: 10 },
+    {
+      daysAgo: 171,
+      kind: 'reading',
+      odometerKm: 65500,
+      reading: { state: 'idle', kpa: -0.05 },
+      note: 'Water gauge at the dipstick tube.',
+    },
+    {
+      daysAgo: 128,
+      kind: 'emptied',
+      part: 'can',
+      odometerKm: 66980,
+      ml: 35,
+      waterMl: 8,
+      note: 'After the June track day.',
+    },
+    { daysAgo: 90, kind: 'oil-added', odometerKm: 67900, ml: 400 },
+    { daysAgo: 61, kind: 'emptied', part: 'can', odometerKm: 68840, ml: 33, waterMl: 9 },
+    {
+      daysAgo: 9,
+      kind: 'checked',
+      part: 'can',
+      odometerKm: 70110,
+      note: 'Tell-tale damp, not yet at the first ring.',
+    },
+  ])
 }
 
 /** Naturally aspirated eight, loose rings, track sessions; the can fills by the day, not by the month. */
@@ -253,7 +281,7 @@ function godwit(today: string): Build {
     ),
   )
   if (!measured.ok) throw new Error(measured.reason)
-  return withLog(measured.value, today, [
+  return withLog(withTicks(withStock(measured.value), today, 14, 121, [12, 25, 8, 40, 15]), today, [
     { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
     { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
     { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },

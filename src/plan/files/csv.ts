@@ -4,6 +4,9 @@ import { fail, ok, type Result } from '@/core/result'
 
 export type Cell = string | number | undefined
 
+/** What a spreadsheet would work out; a plain number with its sign is none. */
+const FORMULA = /^(?:[=@\t\r]|[+-](?![\d.]+(?:e[+-]?\d+)?$))/i
+
 /**
  * A table as CSV. What a spreadsheet would take for a formula (a text that begins with = + - @) is made harmless.
  * @example csvOf([['Part', 'mm'], ['=A1', 5]]) // "Part,mm\r\n'=A1,5"
@@ -11,7 +14,7 @@ export type Cell = string | number | undefined
 export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
   Papa.unparse(
     rows.map((r) => r.map((c) => c ?? '')),
-    { escapeFormulae: true },
+    { escapeFormulae: FORMULA },
   )
 
 export type Row = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
@@ -39,10 +42,10 @@ export function readCsv(text: string, columns: readonly string[]): Result<readon
   const missing = columns.filter((c) => !heads.includes(c.toLowerCase()))
   if (missing.length > 0)
     return fail(`Line 1: the column ${missing.join(', ')} is missing. It needs ${columns.join(', ')}.`)
-  const problems = parsed.errors.map((e) => ({
-    line: (e.row ?? 0) + 1,
-    says: e.message.endsWith('.') ? e.message : `${e.message}.`,
-  }))
+  // that one cell a line leaves the separator open is no error
+  const problems = parsed.errors
+    .filter((e) => e.type !== 'Delimiter')
+    .map((e) => ({ line: (e.row ?? 0) + 1, says: e.message.endsWith('.') ? e.message : `${e.message}.` }))
   const rows = rest.flatMap((cells, i): Row[] => {
     if (cells.every((c) => c.trim() === '')) return []
     if (cells.length !== head.length)

@@ -10,6 +10,8 @@ import type { Build, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
 import { perform, showPlan } from '../edit/deeds'
 import { lowered, STATE_NAMES, teller } from '../explain/words'
+import { shoppingList } from '../fit/lists'
+import { stripsOf } from '../fit/strips'
 import { resolve } from '../model/resolve'
 import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
 import { lawOf, planName } from '../schools/schools'
@@ -39,6 +41,9 @@ export type Comparison = {
   /** highest pressure at any can, Pa gauge; undefined without one */
   readonly canHighest: number | undefined
   readonly parts: number
+  /** kinds of thing to buy */
+  readonly toBuy: number
+  /** places that can leak, as its hoses are made */
   readonly joints: number
   readonly hoseM: number
   readonly open: Readonly<Record<'stop' | 'fix' | 'watch', number>>
@@ -71,6 +76,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
     }
     const idle = solvedIn(a, 'idle')
     const resolved = resolve(v)
+    const strips = stripsOf(b, v)
     const hoses = v.lines.filter((l) => l.kind !== 'direct')
     const count = (severity: string) => a.verdicts.filter((x) => x.severity === severity).length
     rows.push({
@@ -92,13 +98,11 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       bypass: idle && bypassShare(idle, v.parts),
       canHighest: highestAtCans(a, v),
       parts: v.parts.filter((p) => !KINDS[p.kind].engine && p.kind !== 'atmosphere').length,
-      joints:
-        hoses.length * 2 +
-        v.lines.filter(
-          (l) =>
-            l.kind === 'direct' &&
-            [l.from, l.to].some((e) => !KINDS[v.parts.find((p) => p.id === e.part)!.kind].engine),
-        ).length,
+      toBuy: shoppingList(b, v).length,
+      joints: strips.reduce(
+        (sum, s) => sum + s.ends.reduce((n, e) => n + (!s.kept && e.chain.ok ? e.chain.value.joints : 1), 0),
+        0,
+      ),
       hoseM: hoses.reduce((s, l) => s + resolved.lines.get(l.id)!.shape.lengthM, 0),
       open: { stop: count('stop'), fix: count('fix'), watch: count('watch') },
     })
@@ -188,6 +192,7 @@ export function comparisonSheet(
     ),
     row('Highest pressure at a can', (r) => (r.canHighest === undefined ? 'no can' : text(r.canHighest, 'pressure'))),
     row('Parts', (r) => String(r.parts)),
+    row('Things to buy', (r) => String(r.toBuy)),
     row('Joints', (r) => String(r.joints)),
     row('Hose', (r) =>
       build.units.system === 'metric' ? `${r.hoseM.toFixed(1)} m` : `${(r.hoseM / 0.3048).toFixed(1)} ft`,
@@ -229,6 +234,7 @@ export function comparisonCsv(build: Build, rows: readonly Comparison[]): readon
     ),
     figure('Highest pressure at a can', 'pressure', (r) => r.canHighest),
     plain('Parts', (r) => r.parts),
+    plain('Things to buy', (r) => r.toBuy),
     plain('Joints', (r) => r.joints),
     figure('Hose', 'length', (r) => r.hoseM),
     plain('Stops', (r) => r.open.stop),
