@@ -6,6 +6,7 @@ import { SCHOOLS } from '@/plan/schools/schools'
 import { PAGES } from '@/plan/verdicts/pages'
 import { RULE_IDS } from '@/plan/verdicts/verdict'
 import { Mark } from '@/ui/marks'
+import { Sizes } from './sizes'
 
 const CAUTIONS = [
   'Hot engine, hot oil, exhaust: let it cool before a hand goes near. Moving belts and fans: engine off.',
@@ -33,6 +34,9 @@ export function Reference({ units }: { units: UnitChoice }) {
           <a className="deed" href="#rules">
             Rules
           </a>
+          <a className="deed" href="#sizes">
+            Sizes
+          </a>
           <a className="deed" href="#schools">
             Schools
           </a>
@@ -43,6 +47,7 @@ export function Reference({ units }: { units: UnitChoice }) {
       </header>
       <main>
         <Rules units={units} />
+        <Sizes units={units} />
         <Schools />
         <section aria-labelledby="cautions">
           <h2 id="cautions" className="pt-8 text-xl">

@@ -266,6 +266,14 @@ export const TICK_FIELDS = {
   seconds: { label: 'Took', unit: 's', min: 0, max: 1e6, optional: true },
 } as const satisfies Record<string, Field>
 
+/** A bent strip, as it is reckoned at the bench. */
+export const BRACKET_FIELDS = {
+  leg: { label: 'Leg', kept: 'Mm', min: 1, max: 2000 },
+  thickness: { label: 'Thickness', kept: 'Mm', min: 0.5, max: 12 },
+  radius: { label: 'Inside radius', kept: 'Mm', min: 0, max: 100 },
+  angle: { label: 'Angle', kept: 'Deg', min: 1, max: 150 },
+} as const satisfies Record<string, Field>
+
 export const ENGINE_FIELDS = {
   cylinders: { label: 'Cylinders', min: 1, max: 12, whole: true },
   displacementCc: { label: 'Displacement', kept: 'Cc', min: 30, max: 15000 },
