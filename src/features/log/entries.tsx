@@ -1,4 +1,6 @@
 'use client'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useRef, type ReactNode } from 'react'
 import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
@@ -15,7 +17,18 @@ const WORD: Readonly<Record<LogEntry['kind'], string>> = {
   checked: 'Looked',
   'oil-added': 'Oil added',
   reading: 'Reading',
+  session: 'Track session',
 }
+
+/** What came out looked like, and what that tells (common practice, no source). */
+export const LOOK_NAMES = {
+  oil: 'clear oil',
+  dark: 'dark and thick',
+  milky: 'milky: water in it',
+  fuel: 'smells of fuel',
+} as const
+/** Rows beyond which only those in sight are drawn, and how high one is about. */
+const [MANY, ROW] = [80, 62]
 
 export function Entries() {
   const log = useWorkspace((s) => s.build.log)
@@ -34,7 +47,7 @@ export function Entries() {
     const can = found ? lowered(found.name) : e.part
     switch (e.kind) {
       case 'emptied':
-        return `${can}: ${amount(e)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
+        return `${can}: ${amount(e)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.looks === undefined || e.looks === 'oil' ? '' : `, ${LOOK_NAMES[e.looks]}`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
       case 'oil-added':
         return volume(e.ml ?? 0)
       case 'reading':
@@ -45,38 +58,84 @@ export function Entries() {
         return can ?? ''
     }
   }
+  const rows = log.toReversed()
+  const row = (e: LogEntry) => (
+    <div className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5">
+      <div>
+        <time dateTime={e.date} className="block">
+          {day(e.date)}
+        </time>
+        <span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span>
+      </div>
+      <div>
+        <strong>{WORD[e.kind]}</strong> {what(e)}
+        {e.note && <p className="text-soft">{e.note}</p>}
+      </div>
+      <button
+        type="button"
+        className="button-quiet no-print"
+        aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`}
+        onClick={() => act(strike(e.id), `Log entry of ${e.date} taken out`)}
+      >
+        <Trash2 size={16} aria-hidden />
+      </button>
+    </div>
+  )
   return (
     <section aria-labelledby="entries">
       <h2 id="entries" className="head border-b-[1.5px] border-ink pb-1">
         Log, {log.length} {log.length === 1 ? 'entry' : 'entries'}
       </h2>
-      <ul>
-        {log.toReversed().map((e) => (
+      {rows.length > MANY ? (
+        <Long rows={rows} row={row} />
+      ) : (
+        <ul>
+          {rows.map((e) => (
+            <li key={e.id}>{row(e)}</li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
+
+/** A log of years: only the rows in sight are drawn. */
+function Long({ rows, row }: { rows: readonly LogEntry[]; row: (e: LogEntry) => ReactNode }) {
+  const box = useRef<HTMLDivElement>(null)
+  // its functions change with every scroll, which is what it is for
+  // oxlint-disable-next-line react/incompatible-library
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+    getItemKey: (i) => rows[i]!.id,
+  })
+  return (
+    // a list longer than its box is scrolled by the keys
+    <div
+      ref={box}
+      className="h-[32rem] overflow-y-auto"
+      // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+      tabIndex={0}
+      role="region"
+      aria-label="Entries, the last first"
+    >
+      <ul style={{ height: list.getTotalSize(), position: 'relative' }}>
+        {list.getVirtualItems().map((item) => (
           <li
-            key={e.id}
-            className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5"
+            key={item.key}
+            ref={list.measureElement}
+            data-index={item.index}
+            aria-setsize={rows.length}
+            aria-posinset={item.index + 1}
+            className="absolute inset-x-0 top-0"
+            style={{ transform: `translateY(${item.start}px)` }}
           >
-            <div>
-              <time dateTime={e.date} className="block">
-                {day(e.date)}
-              </time>
-              <span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span>
-            </div>
-            <div>
-              <strong>{WORD[e.kind]}</strong> {what(e)}
-              {e.note && <p className="text-soft">{e.note}</p>}
-            </div>
-            <button
-              type="button"
-              className="button-quiet no-print"
-              aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`}
-              onClick={() => act(strike(e.id), `Log entry of ${e.date} taken out`)}
-            >
-              <Trash2 size={16} aria-hidden />
-            </button>
+            {row(rows[item.index]!)}
           </li>
         ))}
       </ul>
-    </section>
+    </div>
   )
 }

@@ -6,7 +6,9 @@ import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import type { LogEntry } from '@/plan/document/schema'
 import { note } from '@/plan/edit/deeds'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { STATE_NAMES, teller } from '@/plan/explain/words'
+import { doubts } from '@/plan/service/sanity'
+import { LOOK_NAMES } from './entries'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KINDS = [
@@ -31,10 +33,14 @@ export function EntryForm() {
   const cans = useWorkspace((s) => s.analysis.cans)
   const states = useWorkspace((s) => s.analysis.states)
   const act = useWorkspace((s) => s.act)
-  const plan = useWorkspace((s) => s.build.active)
+  const build = useWorkspace((s) => s.build)
+  const plan = build.active
   const id = useId()
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
-  const [part, setPart] = useState<string | undefined>(cans[0]?.part)
+  const [part, setPart] = useState<string | undefined>(cans.length === 1 ? cans[0]!.part : undefined)
+  const [looks, setLooks] = useState<keyof typeof LOOK_NAMES>('oil')
+  const [way, setWay] = useState<'vacuum' | 'pressure'>('vacuum')
+  const [doubted, setDoubted] = useState<readonly string[]>([])
   const [seen, setSeen] = useState<(typeof FOUND)[number]['value']>('measured')
   const [state, setState] = useState<StateId>('idle')
   const [date, setDate] = useState(today)
@@ -42,9 +48,10 @@ export function EntryForm() {
   const [problems, setProblems] = useState<Readonly<Record<string, string>>>({})
   const [done, setDone] = useState('')
   const ofCan = kind === 'emptied' || kind === 'checked' || kind === 'fitted'
-  const chosenPart = cans.some((c) => c.part === part) ? part : cans[0]?.part
+  // with more than one can it is chosen each time: what was meant for one went into the other
+  const chosenPart = cans.some((c) => c.part === part) ? part : cans.length === 1 ? cans[0]!.part : undefined
 
-  function submit(): void {
+  function submit(sure = false): void {
     const found: Record<string, string> = {}
     const read = (
       key: keyof Draft,
@@ -78,17 +85,23 @@ export function EntryForm() {
     const ml = told ? read('ml', 'volume', 'ml', seen !== 'overflowed', 0, 20_000) : undefined
     const waterMl = measured ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
-    const kpa = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
+    const gauge = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
+    // a sign that was typed says which way by itself
+    const kpa = gauge === undefined ? undefined : way === 'vacuum' ? -Math.abs(gauge) : Math.abs(gauge)
     const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
     const sessions = sessionsText === '' ? undefined : Number(sessionsText.replace(',', '.'))
     if (sessions !== undefined && !(sessions >= 0 && sessions <= 500))
       found.sessions = 'A number of sessions, 0 to 500.'
     if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) found.date = 'Choose a day.'
     else if (date > today) found.date = 'That day is still to come.'
-    if (ofCan && chosenPart === undefined) found.part = 'There is no can in this circuit.'
+    if (ofCan && chosenPart === undefined)
+      found.part = cans.length === 0 ? 'There is no can in this circuit.' : 'Say which can it was.'
     setProblems(found)
     setDone('')
-    if (Object.keys(found).length > 0) return
+    if (Object.keys(found).length > 0) {
+      setDoubted([])
+      return
+    }
     const entry = JSON.parse(
       JSON.stringify({
         id: crypto.randomUUID(),
@@ -100,14 +113,20 @@ export function EntryForm() {
         ml,
         waterMl,
         seen: kind === 'emptied' && seen !== 'measured' ? seen : undefined,
+        looks: kind === 'emptied' && seen !== 'dry' && looks !== 'oil' ? looks : undefined,
         sessions,
         reading: kpa === undefined ? undefined : { state, kpa },
         note: draft.note?.trim() || undefined,
       }),
     ) as LogEntry
+    const strange = sure ? [] : doubts(build, cans, entry, teller(units))
+    setDoubted(strange)
+    if (strange.length > 0) return
     act(note(entry), `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`)
     setDraft({})
     setSeen('measured')
+    setLooks('oil')
+    if (cans.length > 1) setPart(undefined)
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
   }
 
@@ -140,6 +159,8 @@ export function EntryForm() {
     </div>
   )
   const metric = units.system === 'metric'
+  const shown = states.find((s) => s.id === state)
+  const predicted = shown?.solved ? shown.crankcaseGauge : undefined
   return (
     <form
       className="no-print"
@@ -165,6 +186,7 @@ export function EntryForm() {
                 onChange={() => {
                   setKind(k.value)
                   setProblems({})
+                  setDoubted([])
                   setDone('')
                 }}
               />
@@ -198,8 +220,9 @@ export function EntryForm() {
               id={`${id}-part`}
               label="Which can"
               value={chosenPart ?? ''}
-              options={cans.map((c) => ({ value: c.part, name: c.name }))}
-              onChange={setPart}
+              options={[{ value: '', name: 'choose' }, ...cans.map((c) => ({ value: c.part, name: c.name }))]}
+              onChange={(p) => setPart(p === '' ? undefined : p)}
+              problem={problems.part}
             />
           )}
           {kind === 'emptied' && (
@@ -208,6 +231,18 @@ export function EntryForm() {
               {seen !== 'dry' &&
                 field('ml', seen === 'measured' ? 'Came out, all' : 'Came out, if measured', metric ? 'ml' : 'fl oz')}
               {seen === 'measured' && field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}
+              {seen !== 'dry' && (
+                <Choice
+                  id={`${id}-looks`}
+                  label="It looked"
+                  value={looks}
+                  options={(Object.keys(LOOK_NAMES) as (keyof typeof LOOK_NAMES)[]).map((value) => ({
+                    value,
+                    name: LOOK_NAMES[value],
+                  }))}
+                  onChange={setLooks}
+                />
+              )}
               {field('sessions', 'Track sessions since, if any', '')}
             </>
           )}
@@ -221,7 +256,24 @@ export function EntryForm() {
                 options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))}
                 onChange={setState}
               />
-              {field('kpa', 'Crankcase, gauge', units.pressure, '−0.5')}
+              <div className="flex items-end gap-2">
+                <div className="flex-1">{field('kpa', 'Crankcase, gauge', units.pressure, '0.5')}</div>
+                <Choice
+                  id={`${id}-way`}
+                  label="Which way"
+                  value={way}
+                  options={[
+                    { value: 'vacuum', name: 'vacuum' },
+                    { value: 'pressure', name: 'pressure' },
+                  ]}
+                  onChange={setWay}
+                />
+              </div>
+              {predicted !== undefined && (
+                <p className="col-span-2 text-xs text-soft">
+                  This plan should read about {teller(units).pressure(predicted)} there.
+                </p>
+              )}
             </>
           )}
         </div>
@@ -237,6 +289,16 @@ export function EntryForm() {
             onChange={(e) => setDraft({ ...draft, note: e.target.value })}
           />
         </div>
+        {doubted.length > 0 && (
+          <div role="alert" className="mt-2 border-l-4 border-watch px-2 py-1">
+            {doubted.map((d) => (
+              <p key={d}>{d}</p>
+            ))}
+            <button type="button" className="deed min-h-11" onClick={() => submit(true)}>
+              It is so: note it
+            </button>
+          </div>
+        )}
         <div className="mt-3 flex flex-wrap items-center gap-4">
           <button type="submit" className="button button-main">
             Note it
@@ -262,12 +324,14 @@ function Choice<T extends string>({
   value,
   options,
   onChange,
+  problem,
 }: {
   id: string
   label: string
   value: T
   options: readonly { value: T; name: string }[]
   onChange: (value: T) => void
+  problem?: string | undefined
 }) {
   return (
     <div>
@@ -281,6 +345,11 @@ function Choice<T extends string>({
           </option>
         ))}
       </select>
+      {problem && (
+        <p role="alert" className="text-xs font-bold text-stop">
+          {problem}
+        </p>
+      )}
     </div>
   )
 }

@@ -1,5 +1,7 @@
 'use client'
 import dynamic from 'next/dynamic'
+import { activeVariant } from '@/plan/edit/edit'
+import { Later } from '@/ui/later'
 import { useWorkspace } from '../workspace/store'
 import { CanGauge } from './can-gauge'
 import { Entries } from './entries'
@@ -11,7 +13,15 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
   loading: () => <div className="h-52 text-soft">Drawing…</div>,
 })
 
+const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
+const Season = dynamic(() => import('./season'), { ssr: false })
+const LogFiles = dynamic(() => import('./log-files'), { ssr: false })
+const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDay), { ssr: false })
+
 export function LogStation() {
+  const parts = useWorkspace((s) => activeVariant(s.build).parts)
+  const boxes = parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
+  const track = useWorkspace((s) => s.build.duty.hours.track > 0)
   const cans = useWorkspace((s) => s.analysis.cans)
   const entries = useWorkspace((s) => s.build.log.length)
   return (
@@ -22,10 +32,17 @@ export function LogStation() {
             There is no can in this circuit, so nothing to empty. Put one in at the Circuit station.
           </p>
         )}
-        {cans.map((c) => (
-          <CanGauge key={c.part} can={c} />
-        ))}
-        <EntryForm />
+        {/* at the car the form comes first, and what each can holds after it */}
+        <div className="flex flex-col gap-5 md:flex-col-reverse">
+          <EntryForm />
+          <div className="space-y-5">
+            {cans.map((c) => (
+              <CanGauge key={c.part} can={c} />
+            ))}
+          </div>
+        </div>
+        {track && <TrackDay />}
+        <LogFiles />
       </div>
       <div className="space-y-5">
         {cans.map((c) => (c.history.length > 0 ? <Trend key={c.part} can={c} /> : null))}
@@ -37,6 +54,14 @@ export function LogStation() {
         ) : (
           <Entries />
         )}
+        <Later>
+          <Season />
+        </Later>
+        {boxes.map((c) => (
+          <Later key={c.id} height={260}>
+            <CanInside can={c} />
+          </Later>
+        ))}
       </div>
     </div>
   )

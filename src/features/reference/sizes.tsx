@@ -193,8 +193,8 @@ function Bench({ units }: { units: UnitChoice }) {
       })
     : undefined
   return (
-    <div className="mt-2 grid gap-x-8 gap-y-4 md:grid-cols-3">
-      <fieldset>
+    <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 md:grid-cols-3">
+      <fieldset className="min-w-0">
         <legend className="text-sm font-bold">What leads from this port to that hose</legend>
         <Select
           label="Form of the port"
@@ -214,7 +214,7 @@ function Bench({ units }: { units: UnitChoice }) {
             : chains.reason}
         </p>
       </fieldset>
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="text-sm font-bold">Drill for a tap</legend>
         <label className="block text-xs text-soft" htmlFor="tap">
           M18x1.5, or a pipe size such as 3/8
@@ -242,7 +242,7 @@ function Bench({ units }: { units: UnitChoice }) {
           )}
         </p>
       </fieldset>
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="text-sm font-bold">Flat length of one bend, mm</legend>
         <div className="grid grid-cols-5 gap-2">
           {(

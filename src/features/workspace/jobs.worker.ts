@@ -9,6 +9,7 @@ import { compare } from '@/plan/studies/compare'
 import { failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/studies/pulsation'
 import { rankSchools } from '@/plan/schools/rank'
+import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
 
 /** Places for a can, by what the plan as it is holds up in its drain. */
@@ -23,6 +24,7 @@ const JOBS = {
   rank: rankSchools,
   spots,
   way: findLineWay,
+  size: sizeCan,
 }
 
 type Job = typeof JOBS

@@ -19,7 +19,11 @@ export const ID = /^[\w-]+$/
 export const SEEN = ['overflowed', 'dry'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
-export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading'] as const
+export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading', 'session'] as const
+/** What came out looked like. */
+export const LOOKS = ['oil', 'dark', 'milky', 'fuel'] as const
+/** Ready climates (`catalogue/climates`). */
+export const CLIMATES = ['mild-coast', 'cold-coast', 'inland', 'mountain', 'hot'] as const
 /** What may stand in a measured bay. */
 export const MAX_SPOTS = 200
 export const MAX_KEEP_OUTS = 40

@@ -8,12 +8,14 @@ import { STATE_IDS } from '@/core/engine/states'
 import { ACTIVITIES } from '@/core/service/rates'
 import { baySchema } from './bay-schema'
 import {
+  CLIMATES,
   FORMAT,
   FORMAT_VERSION,
   FRESH_AIR,
   LOG_KINDS,
   LOG_NAME,
   LOG_NOTE,
+  LOOKS,
   MAX_BENDS,
   MAX_LINES,
   MAX_LOG,
@@ -264,6 +266,9 @@ export const logEntrySchema = shape({
   seen: string()
     .oneOf(SEEN, `must be one of ${SEEN.join(', ')}`)
     .optional(),
+  looks: string()
+    .oneOf(LOOKS, `must be one of ${LOOKS.join(', ')}`)
+    .optional(),
   /** the plan that was on the engine then; left out, the first of the build */
   plan: text(LOG_NAME).optional(),
   /** the can that was fitted, emptied or looked at */
@@ -285,7 +290,13 @@ export const buildSchema = shape({
     pressure: choice('kPa', 'inHg', 'inH2O', 'psi'),
     flow: choice('l/min', 'cfm'),
   }),
-  site: shape(numbers(SITE_FIELDS)),
+  site: shape({
+    ...numbers(SITE_FIELDS),
+    /** months as they are where it is driven: one of the ready climates */
+    climate: string()
+      .oneOf(CLIMATES, `must be one of ${CLIMATES.join(', ')}`)
+      .optional(),
+  }),
   engine: engineSchema,
   duty: shape({
     /** catchRuleMl: smallest catch tank that the class rules ask for; the rulebook decides */

@@ -9,13 +9,17 @@ const FORMULA = /^(?:[=@\t\r]|[+-](?![\d.]+(?:e[+-]?\d+)?$))/i
 
 /**
  * A table as CSV. What a spreadsheet would take for a formula (a text that begins with = + - @) is made harmless.
- * @example csvOf([['Part', 'mm'], ['=A1', 5]]) // "Part,mm\r\n'=A1,5"
+ * @example csvOf([['Part', 'mm'], ['can', 5]]) // 'Part,mm\r\ncan,5'
  */
 export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
   Papa.unparse(
     rows.map((r) => r.map((c) => c ?? '')),
     { escapeFormulae: FORMULA },
   )
+
+/** Rows and cells of a CSV as they stand, a mark at its head left out. */
+export const tableOf = (text: string): readonly (readonly string[])[] =>
+  Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false }).data
 
 export type Row = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
 

@@ -48,6 +48,15 @@ export type SolvedState = Extract<StateResult, { solved: true }>
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
 export type DutyRates = { readonly oil: number; readonly water: number }
 
+/** A filling against its forecast of the time: m3, and whether it fell in the band of four in five. */
+export type Foreseen = {
+  readonly id: string
+  readonly date: string
+  readonly found: number
+  readonly band: Range
+  readonly inside: boolean
+}
+
 export type CanForecast = {
   readonly part: string
   readonly name: string
@@ -65,6 +74,10 @@ export type CanForecast = {
   readonly emptyAt: number | undefined
   readonly odometerNow: number
   readonly now: Range
+  /** sessions ticked since it was last empty */
+  readonly sessionsSince: number
+  /** how well each filling was foreseen by what the log had taught before it */
+  readonly calibration: readonly Foreseen[]
   /** metres from empty to full */
   readonly distance: Range
   readonly sessions: Range

@@ -18,6 +18,7 @@ import type { Build, LogEntry, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
+import { calibrationOf } from './calibration'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
 
 /** A day of the calendar as this machine's own midnight. */
@@ -131,22 +132,29 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
 
     const bowlM3 = toSi('volume', part.bowlMl, 'ml')
     // in the order in which it was driven, however the log arrived
-    const mine = build.log
-      .filter(
-        (e) => e.part === part.id && planOf(build, e) === variant.id && (e.kind === 'fitted' || e.kind === 'emptied'),
-      )
+    const onPlan = build.log
+      .filter((e) => planOf(build, e) === variant.id)
       .toSorted((x, y) => x.odometerKm - y.odometerKm)
+    const mine = onPlan.filter((e) => e.part === part.id && (e.kind === 'fitted' || e.kind === 'emptied'))
+    // sessions that were ticked one by one since the can was last empty
+    const ticked = (from: LogEntry | undefined, to?: LogEntry) => {
+      const [first, last] = [from ? onPlan.indexOf(from) : 0, to ? onPlan.indexOf(to) : onPlan.length]
+      const n = onPlan.slice(first, last).filter((e) => e.kind === 'session').length
+      return n === 0 ? undefined : n
+    }
     const said: Emptying[] = []
     const history: CanForecast['history'][number][] = []
     let emptyAt: number | undefined
+    let emptied: LogEntry | undefined
     for (const e of mine) {
       const at = e.odometerKm * 1000
       if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
-        const predicted = predictedFor(at - emptyAt, e.sessions, rates, offTrack, session)
+        const predicted = predictedFor(at - emptyAt, e.sessions ?? ticked(emptied, e), rates, offTrack, session)
         said.push(saidBy(e, predicted, bowlM3))
         history.push({ id: e.id, date: e.date, found: split(e, predicted, bowlM3), predicted, metres: at - emptyAt })
       }
       emptyAt = at
+      emptied = e
     }
     const known = learn(said, learned)
     const rateOf = (r: DutyRates) => nextFilling(known, r)
@@ -161,6 +169,9 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
     const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
     const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
     const distance = untilFull(rate, bowlM3)
+    const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
+    // what was driven since, its ticked sessions told apart from the road
+    const holds = predictedFor(since, sessionsSince > 0 ? sessionsSince : undefined, rates, offTrack, session)
     const checkBy = (emptyAt ?? odometerNow) + distance.low
     const daysLeft = (checkBy - odometerNow) / perDay
     return [
@@ -176,7 +187,9 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
         rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: history[step.from]!.date } : undefined,
         emptyAt,
         odometerNow,
-        now: gathered(rate, since),
+        now: sessionsSince > 0 ? rateOf(holds) : gathered(rate, since),
+        sessionsSince,
+        calibration: calibrationOf(said, learned, history),
         distance,
         sessions: untilFull(rateOf(session), bowlM3),
         checkBy,

@@ -1,0 +1,201 @@
+'use client'
+/** Frost through the year, oil added against oil caught, and how well past forecasts did. */
+import { quantityText } from '@/core/units/format'
+import { toSi } from '@/core/units/units'
+import { CLIMATE_FACTS } from '@/plan/catalogue/climates'
+import { CLIMATES } from '@/plan/document/bounds'
+import { setField } from '@/plan/edit/deeds'
+import { lowered, teller } from '@/plan/explain/words'
+import { oilBalance } from '@/plan/service/balance'
+import { frost } from '@/plan/studies/frost'
+import type { CanForecast } from '@/plan/model/results'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
+const LONG = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' })
+const monthName = (m: number) => LONG.format(new Date(Date.UTC(2026, m, 15)))
+
+export default function Season() {
+  const cans = useWorkspace((s) => s.analysis.cans)
+  return (
+    <>
+      <FrostYear />
+      <Added />
+      {cans.map((c) => (c.calibration.length > 0 ? <Calibration key={c.part} can={c} /> : null))}
+    </>
+  )
+}
+
+function FrostYear() {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const today = useWorkspace((s) => s.today)
+  const units = useUnits()
+  const say = teller(units)
+  const climate = build.site.climate
+  const seen = climate && frost(build, climate, Number(today.slice(5, 7)) - 1)
+  const degrees = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 2)
+  return (
+    <section aria-labelledby="frost">
+      <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <h2 id="frost" className="head">
+          Frost
+        </h2>
+        <label className="text-xs text-soft">
+          driven in{' '}
+          <select
+            className="field min-h-9 !w-44"
+            value={climate ?? ''}
+            onChange={(e) =>
+              act(
+                setField(['site', 'climate'], e.target.value === '' ? undefined : e.target.value),
+                'Where it is driven',
+              )
+            }
+          >
+            <option value="">not said</option>
+            {CLIMATES.map((c) => (
+              <option key={c} value={c}>
+                {CLIMATE_FACTS[c].name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {!seen && (
+        <p className="mt-1 text-soft">Say what winters it sees, and when something will freeze first is told.</p>
+      )}
+      {seen && (
+        <>
+          <p className="mt-1">
+            {seen.first ? (
+              <>
+                <strong>
+                  The {lowered(seen.first.name)} will freeze first, in {monthName(seen.first.month)}:
+                </strong>{' '}
+                water to shut it gathers in {say.distance(seen.first.kmToPlug * 1000)}.
+                {seen.frozenPa !== undefined &&
+                  seen.openPa !== undefined &&
+                  ` Shut by ice the crankcase stands at ${say.signed(seen.frozenPa)} at most, against ${say.signed(seen.openPa)} open.`}{' '}
+                Empty it before that night; a short, warm, insulated line or warm coolant round it keeps it open, a
+                relief cap lets the crankcase breathe when it is not.
+              </>
+            ) : (
+              'Nothing freezes there in a month’s driving.'
+            )}
+          </p>
+          <svg
+            viewBox="0 0 420 92"
+            className="mt-1 w-full max-w-lg"
+            role="img"
+            aria-label={seen.months
+              .map((m) => `${MONTHS[m.month]}: ${degrees(m.nightC)} at night${m.freezes ? ', freezes' : ''}`)
+              .join('; ')}
+          >
+            <path d="M0 40H420" stroke="var(--rule-strong)" />
+            {seen.months.map((m, i) => {
+              const x = 4 + i * 35
+              const h = Math.min(36, Math.abs(m.nightC) * 1.5)
+              return (
+                <g key={m.month}>
+                  <rect
+                    x={x}
+                    y={m.nightC < 0 ? 40 : 40 - h}
+                    width="26"
+                    height={h}
+                    fill={m.nightC < 0 ? 'var(--water)' : 'var(--well)'}
+                    stroke={m.freezes ? 'var(--ink)' : 'none'}
+                    strokeWidth="2"
+                  />
+                  <text x={x + 13} y="90" textAnchor="middle" fontSize="11" fill="var(--soft)">
+                    {MONTHS[m.month]}
+                  </text>
+                  {m.freezes && (
+                    <text x={x + 13} y="36" textAnchor="middle" fontSize="13" fill="var(--ink)">
+                      ❄
+                    </text>
+                  )}
+                </g>
+              )
+            })}
+          </svg>
+          <p className="text-xs text-soft">
+            The coldest night of each month in a ready climate (invented); outlined: something freezes.
+          </p>
+        </>
+      )}
+    </section>
+  )
+}
+
+/** Oil that went elsewhere. */
+function Added() {
+  const build = useWorkspace((s) => s.build)
+  const say = teller(useUnits())
+  const b = oilBalance(build)
+  if (!b) return null
+  const rest = b.addedM3 - b.caughtM3
+  return (
+    <section aria-labelledby="added">
+      <h2 id="added" className="head border-b-[1.5px] border-ink pb-1">
+        Oil added and caught
+      </h2>
+      <p className="mt-1">
+        {say.volume(b.addedM3)} added, {say.volume(b.caughtM3)} caught over {say.distance(b.metres)}
+        {rest > 0
+          ? `: the other ${say.volume(rest)} went elsewhere, past rings and valve guides, by leaks, or past the can.`
+          : ': no more went than was caught.'}
+      </p>
+    </section>
+  )
+}
+
+/** Each filling against the band that was told before it. */
+function Calibration({ can }: { can: CanForecast }) {
+  const say = teller(useUnits())
+  const most = Math.max(...can.calibration.flatMap((c) => [c.found, c.band.high]))
+  const inside = can.calibration.filter((c) => c.inside).length
+  const y = (m3: number) => 96 - (88 * m3) / most
+  const step = Math.min(52, 400 / can.calibration.length)
+  return (
+    <section aria-label={`How well the forecasts of the ${lowered(can.name)} did`}>
+      <h2 className="head border-b-[1.5px] border-ink pb-1">How well the forecasts of the {lowered(can.name)} did</h2>
+      <svg
+        viewBox="0 0 420 104"
+        className="mt-1 w-full max-w-lg"
+        role="img"
+        aria-label={can.calibration
+          .map(
+            (c) =>
+              `${c.date}: foretold ${say.volume(c.band.low)} to ${say.volume(c.band.high)}, found ${say.volume(c.found)}`,
+          )
+          .join('; ')}
+      >
+        <path d="M0 96H420" stroke="var(--rule-strong)" />
+        {can.calibration.map((c, i) => {
+          const x = 14 + i * step
+          return (
+            <g key={c.id}>
+              <rect
+                x={x - 8}
+                y={y(c.band.high)}
+                width="16"
+                height={y(c.band.low) - y(c.band.high)}
+                fill="var(--oil-clean)"
+              />
+              <path d={`M${x - 8} ${y(c.band.mid)}h16`} stroke="var(--ink)" />
+              {c.inside ? (
+                <circle cx={x} cy={y(c.found)} r="4.5" fill="var(--oil-laden)" stroke="var(--ink)" />
+              ) : (
+                <path d={`M${x - 5} ${y(c.found) - 5}l10 10m0-10l-10 10`} stroke="var(--pressure)" strokeWidth="2.5" />
+              )}
+            </g>
+          )
+        })}
+      </svg>
+      <p className="text-xs text-soft">
+        {inside} of {can.calibration.length} fillings lay in the band that was told before them; four in five should.
+      </p>
+    </section>
+  )
+}

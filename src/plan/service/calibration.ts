@@ -1,0 +1,23 @@
+/** How well past forecasts did: each filling against the band that would have been told before it. */
+import { learn, nextFilling, type Emptying, type Prior } from '@/core/service/learn'
+import type { CanForecast, Foreseen } from '../model/results'
+
+/** The last so many: each asks for all that was learned before it. */
+const MOST = 12
+
+/** Fillings in order, each with the band foretold by those before it; what was only seen to be full or dry is left out. */
+export function calibrationOf(
+  said: readonly Emptying[],
+  prior: Prior | undefined,
+  history: CanForecast['history'],
+): readonly Foreseen[] {
+  const first = Math.max(1, said.length - MOST)
+  return said.flatMap((e, i): Foreseen[] => {
+    const h = history[i]
+    const told = e.all ?? e.oil
+    if (i < first || !h || !told || !('found' in told)) return []
+    const band = nextFilling(learn(said.slice(0, i), prior), e.predicted)
+    const found = h.found.oil + h.found.water
+    return [{ id: h.id, date: h.date, found, band, inside: found >= band.low && found <= band.high }]
+  })
+}

@@ -1,0 +1,178 @@
+/** The log as a table: out, and in again from another program, its columns said, all of it or nothing. */
+import { differenceInCalendarDays } from 'date-fns'
+import { fail, ok, type Result } from '@/core/result'
+import { STATE_IDS } from '@/core/engine/states'
+import { LOG_KINDS, LOOKS, MAX_LOG, SEEN } from '../document/bounds'
+import { LOG_FIELDS, READING_FIELDS, type Field } from '../document/fields'
+import type { Build, LogEntry } from '../document/schema'
+import { isSoundEntry } from '../document/sound-entry'
+import { activeVariant, type Edit } from '../edit/edit'
+import { difference } from '../edit/diff'
+import { byLine, csvOf, readCsv, tableOf } from '../files/csv'
+
+export const LOG_COLUMNS = [
+  'date',
+  'kind',
+  'odometer_km',
+  'can',
+  'ml',
+  'water_ml',
+  'seen',
+  'looks',
+  'sessions',
+  'state',
+  'kpa',
+  'note',
+] as const
+export type LogColumn = (typeof LOG_COLUMNS)[number]
+/** Columns that a table must have, and what other programs may call each. */
+export const NEEDED: readonly LogColumn[] = ['date', 'odometer_km']
+const ALSO: Readonly<Partial<Record<LogColumn, readonly string[]>>> = {
+  date: ['day', 'datum', 'when'],
+  kind: ['what', 'type', 'event'],
+  odometer_km: ['odometer', 'km', 'mileage', 'kilometres', 'kilometers'],
+  can: ['part', 'which', 'tank'],
+  ml: ['volume', 'amount', 'millilitres', 'oil_ml'],
+  water_ml: ['water'],
+  note: ['notes', 'remark', 'comment'],
+  kpa: ['pressure', 'pressure_kpa'],
+}
+
+export const logCsv = (build: Build): string => {
+  const name = (id: string | undefined) => build.variants.flatMap((v) => v.parts).find((p) => p.id === id)?.name ?? id
+  return csvOf([
+    LOG_COLUMNS,
+    ...build.log.map((e) => [
+      e.date,
+      e.kind,
+      e.odometerKm,
+      name(e.part),
+      e.ml,
+      e.waterMl,
+      e.seen,
+      e.looks,
+      e.sessions,
+      e.reading?.state,
+      e.reading?.kpa,
+      e.note,
+    ]),
+  ])
+}
+
+/** Heads of a file, and the column that each of ours is likely to be in. */
+export function guessColumns(text: string): {
+  readonly heads: readonly string[]
+  readonly guess: Readonly<Partial<Record<LogColumn, string>>>
+} {
+  const heads = tableOf(text)[0] ?? []
+  const plain = (s: string) =>
+    s
+      .trim()
+      .toLowerCase()
+      .replaceAll(/[\s()]+/g, '_')
+      .replace(/_$/, '')
+  const guess: Partial<Record<LogColumn, string>> = {}
+  for (const column of LOG_COLUMNS) {
+    const found = heads.find((h) => plain(h) === column) ?? heads.find((h) => ALSO[column]?.includes(plain(h)))
+    if (found !== undefined) guess[column] = found
+  }
+  return { heads, guess }
+}
+
+/** Figures of a row, or what is wrong with them. */
+function figure(cell: string | undefined, field: Field, name: string, problems: string[]): number | undefined {
+  if (!cell) return undefined
+  const value = Number(cell.replace(',', '.').replace('−', '-'))
+  if (value >= field.min && value <= field.max) return value
+  problems.push(`${name} is not a number from ${field.min} to ${field.max}.`)
+  return undefined
+}
+function word<T extends string>(
+  cell: string | undefined,
+  words: readonly T[],
+  name: string,
+  problems: string[],
+): T | undefined {
+  if (!cell) return undefined
+  const found = words.find((w) => w === cell.trim().toLowerCase())
+  if (found === undefined) problems.push(`${name} must be one of ${words.join(', ')}.`)
+  return found
+}
+
+/**
+ * Entries of a table by the columns that were said, in the order of the odometer; all of them or none.
+ * @param columns head in the file of each of our columns
+ * @param newId an id nobody has yet
+ */
+export function readLog(
+  build: Build,
+  text: string,
+  columns: Readonly<Partial<Record<LogColumn, string>>>,
+  today: string,
+  newId: () => string,
+): Result<readonly LogEntry[]> {
+  const missing = NEEDED.filter((c) => columns[c] === undefined)
+  if (missing.length > 0)
+    return fail(`Say which column holds the ${missing.join(' and the ').replace('odometer_km', 'odometer')}.`)
+  const wanted = LOG_COLUMNS.flatMap((c) => (columns[c] === undefined ? [] : [columns[c]]))
+  const read = readCsv(text, wanted)
+  if (!read.ok) return read
+  if (read.value.length + build.log.length > MAX_LOG) return fail(`The log would hold more than ${MAX_LOG} entries.`)
+  const cans = activeVariant(build).parts.filter((p) => p.kind === 'can')
+  const problems: { line: number; says: string }[] = []
+  const entries = read.value.map(({ line, cells }): LogEntry => {
+    const wrong: string[] = []
+    const cell = (c: LogColumn) => (columns[c] === undefined ? undefined : cells[columns[c]])
+    const ml = figure(cell('ml'), LOG_FIELDS.ml, 'ml', wrong)
+    const kpa = figure(cell('kpa'), READING_FIELDS.kpa, 'kpa', wrong)
+    const kind =
+      word(cell('kind'), LOG_KINDS, 'kind', wrong) ??
+      (kpa !== undefined ? 'reading' : ml !== undefined ? 'emptied' : 'checked')
+    const named = cell('can')
+    const can = named
+      ? cans.find((p) => p.name.toLowerCase() === named.toLowerCase() || p.id === named)
+      : cans.length === 1
+        ? cans[0]
+        : undefined
+    const ofCan = kind === 'emptied' || kind === 'fitted' || kind === 'checked'
+    if (named && !can && ofCan) wrong.push(`this plan has no can called ${named}.`)
+    if (!named && !can && ofCan && cans.length > 1) wrong.push('says not which of the cans it was.')
+    const date = (cell('date') ?? '').slice(0, 10)
+    const odometerKm = figure(cell('odometer_km'), LOG_FIELDS.odometerKm, 'odometer', wrong)
+    if (odometerKm === undefined && wrong.length === 0) wrong.push('has no odometer.')
+    const state = word(cell('state'), STATE_IDS, 'state', wrong)
+    if (kind === 'reading' && (kpa === undefined || state === undefined))
+      wrong.push('a reading needs its state and its kpa.')
+    const entry = {
+      id: newId(),
+      date,
+      kind,
+      odometerKm: odometerKm ?? 0,
+      plan: build.active,
+      ...(ofCan && can ? { part: can.id } : {}),
+      ...(ml === undefined ? {} : { ml }),
+      ...optional('waterMl', figure(cell('water_ml'), LOG_FIELDS.waterMl, 'water_ml', wrong)),
+      ...optional('seen', word(cell('seen'), SEEN, 'seen', wrong)),
+      ...optional('looks', word(cell('looks'), LOOKS, 'looks', wrong)),
+      ...optional('sessions', figure(cell('sessions'), LOG_FIELDS.sessions, 'sessions', wrong)),
+      ...(kind === 'reading' && kpa !== undefined && state !== undefined ? { reading: { state, kpa } } : {}),
+      ...optional('note', cell('note')?.slice(0, 500) || undefined),
+    }
+    if (wrong.length === 0 && !isSoundEntry(entry))
+      wrong.push('its date must be a day of the calendar such as 2026-05-30.')
+    if (wrong.length === 0 && differenceInCalendarDays(new Date(today), new Date(date)) < 0)
+      wrong.push('its day is still to come.')
+    for (const says of wrong) problems.push({ line, says })
+    return entry as LogEntry
+  })
+  if (problems.length > 0) return fail(byLine(problems))
+  if (entries.length === 0) return fail('The table holds no entries.')
+  return ok(entries)
+}
+const optional = <K extends string, V>(key: K, value: V | undefined) => (value === undefined ? {} : { [key]: value })
+
+/** What puts entries into the log where they belong. */
+export function takeIn(build: Build, entries: readonly LogEntry[]): readonly Edit[] {
+  const log = [...build.log, ...entries].toSorted((a, b) => a.date.localeCompare(b.date) || a.odometerKm - b.odometerKm)
+  return difference(build, { ...build, log })
+}

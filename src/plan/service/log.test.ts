@@ -1,0 +1,222 @@
+/** The log: tables in and out, doubts, track days, calibration, the calendar, frost, and the size of a can. */
+import { finish } from '@/core/job'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { analyse, figuresOf } from '../analyse'
+import { CLIMATE_FACTS } from '../catalogue/climates'
+import { CLIMATES, LOG_KINDS } from '../document/bounds'
+import type { Build, LogEntry } from '../document/schema'
+import { validateBuild } from '../document/validate'
+import { setPart } from '../edit/deeds'
+import { teller } from '../explain/words'
+import { isSolved } from '../model/results'
+import { newBuild } from '../schools/new-build'
+import { frost } from '../studies/frost'
+import { gradeOf } from '../studies/grade'
+import { sizeCan } from '../studies/size-can'
+import { after } from '../testing'
+import { oilBalance } from './balance'
+import { calendarOf, dueOf } from './calendar'
+import { guessColumns, LOG_COLUMNS, logCsv, readLog, takeIn } from './log-csv'
+import { doubts } from './sanity'
+import { summarise } from './summary'
+import { trackDay } from './track-day'
+
+const DAY = '2026-11-25'
+const build = (school = 'both-sides', use: 'street' | 'track' | 'street-track' = 'street-track'): Build =>
+  newBuild({ name: 'Log', engineClass: 'i5-turbo', use, ambientC: 5, units: 'metric', school })
+const can = (b: Build) => activeVariant(b).parts.find((p) => p.kind === 'can')!
+let n = 0
+const entry = (b: Build, date: string, odometerKm: number, more: Partial<LogEntry> = {}): LogEntry =>
+  ({ id: `e${++n}`, date, odometerKm, kind: 'emptied', plan: b.active, part: can(b).id, ml: 30, ...more }) as LogEntry
+const logged = (b: Build, ...log: LogEntry[]): Build => ({ ...b, log })
+const ids = () => {
+  let k = 0
+  return () => `new-${++k}`
+}
+
+test('a log goes out as a table and comes back the same, whatever its columns are called', () => {
+  const b = logged(
+    build(),
+    entry(build(), '2026-05-01', 1000, { kind: 'fitted', ml: undefined }),
+    entry(build(), '2026-06-01', 2000, { waterMl: 10, looks: 'milky', sessions: 2, note: '=so it was' }),
+    entry(build(), '2026-07-01', 3000, {
+      kind: 'reading',
+      part: undefined,
+      ml: undefined,
+      reading: { state: 'idle', kpa: -0.5 },
+    }),
+  )
+  const text = logCsv(b)
+  const empty = { ...b, log: [] }
+  const { guess } = guessColumns(text)
+  expect(Object.keys(guess)).toEqual([...LOG_COLUMNS])
+  const read = readLog(empty, text, guess, DAY, ids())
+  if (!read.ok) throw new Error(read.reason)
+  const plain = (e: LogEntry) => ({ ...e, id: '' })
+  const back = applyEdits(empty, takeIn(empty, read.value))
+  expect(back.ok && back.value.log.map(plain)).toEqual(JSON.parse(JSON.stringify(b.log.map(plain))))
+  const other = guessColumns('Day,Mileage,Volume,Notes\n')
+  expect(other.guess).toEqual({ date: 'Day', odometer_km: 'Mileage', ml: 'Volume', note: 'Notes' })
+})
+
+test('a bad table is refused whole, with the line and the reason; five thousand rows go in at once', () => {
+  const b = build('vacuum-side-can')
+  const columns = { date: 'date', odometer_km: 'km', ml: 'ml' } as const
+  const says = (text: string) => {
+    const r = readLog(b, text, columns, DAY, ids())
+    return r.ok ? 'read' : r.reason
+  }
+  expect(says('date,km,ml\n2026-02-31,5,1')).toMatch(/Line 2: its date must be a day/)
+  expect(says('date,km,ml\n2026-01-31,far,1\n2026-01-31,5,-3')).toMatch(/Line 2: odometer.*Line 3: ml/)
+  expect(says('date,km,ml\n2027-01-31,5,1')).toMatch(/still to come/)
+  expect(readLog(b, 'a,b\n1,2', {}, DAY, ids()).ok).toBe(false)
+  const rows = Array.from({ length: 4999 }, (_, i) => `2026-0${1 + (i % 9)}-01,${i},20`)
+  const many = readLog(b, ['date,km,ml', ...rows].join('\n'), columns, DAY, ids())
+  if (!many.ok) throw new Error(many.reason)
+  const next = applyEdits(b, takeIn(b, many.value))
+  if (!next.ok) throw new Error(next.reason)
+  expect(next.value.log.length).toBe(4999)
+  expect(validateBuild(JSON.parse(JSON.stringify(next.value))).ok).toBe(true)
+  const one = { ...next.value, log: [...next.value.log, ...many.value] }
+  expect(readLog(one, 'date,km,ml\n2026-01-31,5,1', columns, DAY, ids()).ok).toBe(false)
+})
+
+test('what is hard to believe is doubted in words, what fits is not', () => {
+  const base = build('vacuum-side-can')
+  const b = logged(base, entry(base, '2026-05-01', 1000, { kind: 'fitted' }), entry(base, '2026-06-01', 2000))
+  const say = teller(b.units)
+  const { cans } = analyse(b, DAY)
+  const of = (e: LogEntry) => doubts(b, cans, e, say).join(' ')
+  expect(of(entry(b, '2026-07-01', 3000))).toBe('')
+  expect(of(entry(b, '2026-07-01', 3000, { ml: 900 }))).toMatch(/900 ml from a can that holds 350/)
+  expect(of(entry(b, '2026-07-01', 1500))).toMatch(/runs backwards/)
+  expect(of(entry(b, '2026-04-01', 900))).toMatch(/fitted on 2026-05-01, after that/)
+  expect(of(entry(b, '2026-06-02', 90_000))).toMatch(/in 1 days/)
+  expect(of(entry(b, '2026-07-01', 3000, { kind: 'reading', reading: { state: 'idle', kpa: -30 } }))).toMatch(
+    /more than a crankcase bears/,
+  )
+})
+
+test('a track day: empty before it would run over in one case of ten, and what is ticked counts', () => {
+  const base = build('vacuum-side-can', 'track')
+  const small = after(base, setPart('can', { bowlMl: 15 }))
+  const b = logged(small, entry(small, '2026-11-01', 1000, { kind: 'fitted' }))
+  const [c] = analyse(b, DAY).cans
+  const day = trackDay(c!, 12)
+  expect(day.emptyAfter).toBeDefined()
+  expect(day.fills[day.emptyAfter!]!.heavy).toBeGreaterThanOrEqual(1)
+  if (day.emptyAfter! > 0) expect(day.fills[day.emptyAfter! - 1]!.heavy).toBeLessThan(1)
+  for (const [i, f] of day.fills.entries()) expect(f.likely).toBeGreaterThan(i === 0 ? 0 : day.fills[i - 1]!.likely)
+  // two sessions ticked: it holds more, and they are what the next emptying is set against
+  const session = (k: number) =>
+    entry(b, '2026-11-25', 1000, { id: `s${k}`, kind: 'session', part: undefined, ml: undefined })
+  const driven = logged(b, ...b.log, session(1), session(2))
+  const [d] = analyse(driven, '2026-11-25').cans
+  const [before] = analyse(b, '2026-11-01').cans
+  expect(d!.sessionsSince).toBe(2)
+  expect(d!.now.mid).toBeGreaterThan(before!.now.mid)
+  const emptied = logged(driven, ...driven.log, entry(driven, '2026-11-25', 1080, { ml: 40 }))
+  const [e] = analyse(emptied, '2026-11-25').cans
+  expect(e!.history[0]!.predicted.oil).toBeCloseTo(2 * e!.perSession.oil + 0, 9)
+  expect(LOG_KINDS).toContain('session')
+})
+
+test('calibration: each filling stands against the band of those before it alone', () => {
+  const base = build('vacuum-side-can', 'street')
+  const rates = analyse(base, DAY).cans[0]!.perMetre
+  const ml = (rates.oil + rates.water) * 2_000_000 * 1e6
+  const log = [
+    entry(base, '2026-01-01', 0, { kind: 'fitted', ml: undefined }),
+    ...[1, 2, 3, 4, 5].map((i) =>
+      entry(base, `2026-0${i + 1}-01`, 2000 * i, { ml: Math.round(i === 5 ? ml * 6 : ml) }),
+    ),
+  ]
+  const [c] = analyse(logged(base, ...log), DAY).cans
+  expect(c!.calibration.map((x) => x.inside)).toEqual([true, true, true, false])
+  const [shorter] = analyse(logged(base, ...log.slice(0, 4)), DAY).cans
+  expect(shorter!.calibration).toEqual(c!.calibration.slice(0, 2))
+})
+
+test('oil added is set against oil caught since the first can', () => {
+  const b = build()
+  const log = [
+    entry(b, '2026-01-01', 500, { kind: 'oil-added', part: undefined, ml: 900 }),
+    entry(b, '2026-02-01', 1000, { kind: 'fitted', ml: undefined }),
+    entry(b, '2026-03-01', 2000, { ml: 100, waterMl: 40 }),
+    entry(b, '2026-04-01', 3000, { kind: 'oil-added', part: undefined, ml: 300 }),
+  ]
+  expect(oilBalance(logged(b, ...log))).toEqual({
+    addedM3: expect.closeTo(300e-6, 12),
+    caughtM3: expect.closeTo(60e-6, 12),
+    metres: 2_000_000,
+  })
+  expect(oilBalance(b)).toBeUndefined()
+})
+
+test('the calendar is an iCalendar file with a day for every can that is due (RFC 5545)', () => {
+  const b = build('vacuum-side-can')
+  const due = logged(b, entry(b, '2026-10-01', 1000, { kind: 'fitted' }))
+  const list = dueOf([summarise(due, analyse(due, DAY)), summarise(b, analyse(b, DAY))])
+  expect(list.length).toBe(1)
+  const file = calendarOf(list)
+  if (!file.ok) throw new Error(file.reason)
+  const lines = file.value.replaceAll('\r\n ', '').split('\r\n')
+  expect(lines[0]).toBe('BEGIN:VCALENDAR')
+  expect(lines).toContain('VERSION:2.0')
+  expect(lines).toContain(`DTSTART;VALUE=DATE:${list[0]!.date.replaceAll('-', '')}`)
+  expect(lines.some((l) => l.startsWith('SUMMARY:Log: look into the'))).toBe(true)
+  expect(calendarOf([]).ok).toBe(false)
+})
+
+test('frost: a hot climate freezes nothing, a cold one does, sooner the more water; ice shuts the crankcase in', () => {
+  for (const c of CLIMATES) {
+    expect(CLIMATE_FACTS[c].nights.length).toBe(12)
+    // the coldest night is colder than the mean
+    CLIMATE_FACTS[c].nights.forEach((night, i) => expect(night).toBeLessThan(CLIMATE_FACTS[c].means[i]!))
+  }
+  const b = build('vacuum-side-can', 'street')
+  expect(frost(b, 'hot', 10).first).toBeUndefined()
+  const cold = frost(b, 'inland', 10)
+  expect(cold.first).toBeDefined()
+  expect(cold.first!.kmToPlug).toBeGreaterThan(0)
+  // from December on it is December; from May on it is the next winter
+  expect(frost(b, 'inland', 4).first!.month).toBeGreaterThanOrEqual(8)
+  expect(cold.frozenPa!).toBeGreaterThan(cold.openPa!)
+})
+
+test('grade efficiency: rises with size where droplets are thrown, all together catch more than any stage alone', () => {
+  const b = build('vacuum-side-can')
+  const f = figuresOf(b)
+  const s = f.states.filter(isSolved).find((x) => x.id === 'cruise')!
+  const part = can(b)
+  if (part.kind !== 'can') throw new Error('no can')
+  const g = gradeOf(part, s, f.engine)!
+  for (const p of g.points) {
+    expect(p.all).toBeGreaterThanOrEqual(Math.max(...p.stages) - 1e-12)
+    expect(p.all).toBeLessThanOrEqual(1)
+  }
+  expect(g.points.at(-1)!.all).toBeGreaterThan(0.95)
+  expect(g.d50).toBeGreaterThan(0.2e-6)
+  expect(gradeOf({ ...part, stages: [] }, s, f.engine)).toBeUndefined()
+})
+
+test('the size of a can: wide enough not to fade, a bowl for the look and for one missed, and what pays stands first', () => {
+  const b = build('vacuum-side-can')
+  const r = finish(sizeCan(b, 'can', DAY))
+  if (!r.ok) throw new Error(r.reason)
+  expect(r.value.sizes.length).toBeGreaterThan(3)
+  for (const s of r.value.sizes) {
+    expect(s.bowlMissedM3).toBeGreaterThanOrEqual(s.bowlM3)
+    const taken = applyEdits(b, s.edits)
+    if (!taken.ok) throw new Error(taken.reason)
+    expect(validateBuild(JSON.parse(JSON.stringify(taken.value))).ok).toBe(true)
+    const kept = Math.min(
+      ...figuresOf(taken.value)
+        .states.filter(isSolved)
+        .map((x) => x.cans['can']?.kept ?? 1),
+    )
+    expect(kept).toBeCloseTo(s.kept, 6)
+  }
+  expect(r.value.pays).toBe(r.value.sizes[0]!.key)
+  expect(finish(sizeCan(b, 'nothing', DAY)).ok).toBe(false)
+})
