@@ -77,6 +77,7 @@ function heron(today: string): Build {
   )
   const driven = {
     ...build,
+    site: { ...build.site, climate: 'cold-coast' as const },
     duty: { ...build.duty, checkEveryKm: 4500 },
     variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
   }

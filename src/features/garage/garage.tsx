@@ -1,6 +1,6 @@
 'use client'
 /** The builds, most urgent first. */
-import { Archive, BookOpen, FolderInput, Plus } from 'lucide-react'
+import { Archive, BookOpen, CalendarDays, FolderInput, Plus } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
@@ -123,6 +123,14 @@ export function Garage({
           <Link href="/new" prefetch={false} className="button button-main">
             <Plus size={18} aria-hidden /> New build
           </Link>
+          <a
+            href="/api/calendar"
+            className="button-quiet"
+            aria-label="What is due, as a calendar file"
+            title="What is due, as a calendar file"
+          >
+            <CalendarDays size={18} aria-hidden />
+          </a>
           <Link
             href="/reference"
             prefetch={false}

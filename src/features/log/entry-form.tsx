@@ -87,7 +87,7 @@ export function EntryForm() {
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
     const gauge = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
     // a sign that was typed says which way by itself
-    const kpa = gauge === undefined ? undefined : way === 'vacuum' ? -Math.abs(gauge) : Math.abs(gauge)
+    const kpa = gauge === undefined ? undefined : way === 'vacuum' ? -Math.abs(gauge) : gauge
     const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
     const sessions = sessionsText === '' ? undefined : Number(sessionsText.replace(',', '.'))
     if (sessions !== undefined && !(sessions >= 0 && sessions <= 500))

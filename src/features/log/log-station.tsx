@@ -18,6 +18,11 @@ const Season = dynamic(() => import('./season'), { ssr: false })
 const LogFiles = dynamic(() => import('./log-files'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDay), { ssr: false })
 
+const Fan = dynamic(() => import('./trend').then((m) => m.Fan), {
+  ssr: false,
+  loading: () => <div className="h-40 text-soft">Drawing…</div>,
+})
+
 export function LogStation() {
   const parts = useWorkspace((s) => activeVariant(s.build).parts)
   const boxes = parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
@@ -45,6 +50,7 @@ export function LogStation() {
         <LogFiles />
       </div>
       <div className="space-y-5">
+        {cans.map((c) => (c.known ? <Fan key={c.part} can={c} /> : null))}
         {cans.map((c) => (c.history.length > 0 ? <Trend key={c.part} can={c} /> : null))}
         {entries === 0 ? (
           <p className="text-soft">

@@ -18,11 +18,11 @@ const monthName = (m: number) => LONG.format(new Date(Date.UTC(2026, m, 15)))
 export default function Season() {
   const cans = useWorkspace((s) => s.analysis.cans)
   return (
-    <>
+    <div className="space-y-5">
       <FrostYear />
       <Added />
       {cans.map((c) => (c.calibration.length > 0 ? <Calibration key={c.part} can={c} /> : null))}
-    </>
+    </div>
   )
 }
 

@@ -1,0 +1,88 @@
+/** The log at the car and at the desk: a track day, what is doubted, a table of years read in, the can cut open. */
+import { expect, test } from './server'
+
+const PHONE = { width: 390, height: 844 }
+
+test('at the car: the form first, what cannot be is doubted, a track day says when to empty', async ({
+  page,
+  ivent,
+}) => {
+  await page.setViewportSize(PHONE)
+  await page.goto(`${await ivent.build('Heron')}/log`)
+  const form = page.getByRole('form', { name: 'New entry' })
+  const gauge = page.getByRole('region', { name: 'Catch can', exact: true })
+  expect((await form.boundingBox())!.y).toBeLessThan((await gauge.boundingBox())!.y)
+
+  await page.getByLabel('Odometer').fill('70200')
+  await page.getByLabel('Came out, all').fill('900')
+  await page.getByRole('button', { name: 'Note it', exact: true }).click()
+  await expect(page.getByText(/900 ml from a can that holds 90/)).toBeVisible()
+  const learned = await page.getByTestId('to-full').textContent()
+  await page.getByLabel('Came out, all').fill('30')
+  await page.getByLabel('It looked').selectOption('milky')
+  await page.getByRole('button', { name: 'Note it', exact: true }).click()
+  await expect(page.getByText('Noted. The forecast has taken it in.')).toBeVisible()
+  await expect(page.getByTestId('to-full')).not.toHaveText(learned!)
+  await expect(page.getByText('milky: water in it')).toBeVisible()
+
+  const day = page.getByRole('region', { name: 'Track day' })
+  await expect(day.getByText(/Empty the catch can (after session \d+|before session 1)|lasts the day/)).toBeVisible()
+  await day.getByRole('button', { name: 'Session 1 driven' }).click()
+  await expect(day.getByText('1 of 5 driven today')).toBeVisible()
+  await expect(page.getByText('Track session').first()).toBeVisible()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width)
+})
+
+test('years of log come in from another program, a bad file changes nothing, and the list stays quick', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Heron')}/log`)
+  const put = (text: string) =>
+    page.getByLabel('Read a log in').setInputFiles({ name: 'old.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await put('Day,Mileage,Volume\n2026-02-31,5,1\n')
+  const dialog = page.getByRole('dialog', { name: 'Read old.csv in' })
+  await expect(dialog.getByText(/Line 2: its date must be a day.*Nothing was changed/)).toBeVisible()
+  await page.keyboard.press('Escape')
+  const rows = Array.from(
+    { length: 4500 },
+    (_, i) => `20${10 + Math.floor(i / 360)}-0${1 + (i % 9)}-1${i % 9},${i},${20 + (i % 30)}`,
+  )
+  await put(`Day,Mileage,Volume\n${rows.join('\n')}`)
+  await expect(dialog.getByLabel('Column of Odometer, km')).toHaveValue('Mileage')
+  await dialog.getByRole('button', { name: 'Take them in' }).click()
+  await expect(page.getByText(/4500 entries read in/)).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^Log, 45\d\d entries/ })).toBeVisible()
+  // only what is in sight is drawn
+  expect(
+    await page.getByRole('region', { name: 'Entries, the last first' }).getByRole('listitem').count(),
+  ).toBeLessThan(60)
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 30_000 })
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('heading', { name: /^Log, \d{1,2} entries/ })).toBeVisible()
+})
+
+test('the can cut open: its dimensions are edited, it is sized, frost is told, and what is due goes into a calendar', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Heron')}/log`)
+  const inside = page.getByRole('region', { name: 'Catch can, cut open' })
+  await page.getByRole('heading', { name: /^Log, / }).scrollIntoViewIfNeeded()
+  await page.mouse.move(600, 600)
+  await expect(async () => {
+    await page.mouse.wheel(0, 900)
+    await expect(inside).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await expect(page.getByText(/will freeze first, in|Nothing freezes/)).toBeVisible()
+  await inside.getByLabel('Jet diameter').fill('6')
+  await expect(page.getByText(/Crankcase at|Catch can/).first()).toBeVisible()
+  await inside.getByRole('button', { name: /^Size the catch can/ }).click()
+  await expect(inside.getByText('pays for its drop best')).toBeVisible({ timeout: 30_000 })
+  await inside.getByRole('button', { name: 'Take it' }).first().click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  const file = await page.request.get(`${ivent.url}/api/calendar`)
+  expect(file.headers()['content-type']).toContain('text/calendar')
+  expect(await file.text()).toContain('BEGIN:VEVENT')
+})
