@@ -23,7 +23,7 @@ test('at the car: the form first, what cannot be is doubted, a track day says wh
   await page.getByRole('button', { name: 'Note it', exact: true }).click()
   await expect(page.getByText('Noted. The forecast has taken it in.')).toBeVisible()
   await expect(page.getByTestId('to-full')).not.toHaveText(learned!)
-  await expect(page.getByText('milky: water in it')).toBeVisible()
+  await expect(page.getByText(/30 ml, milky: water in it/)).toBeVisible()
 
   const day = page.getByRole('region', { name: 'Track day' })
   await expect(day.getByText(/Empty the catch can (after session \d+|before session 1)|lasts the day/)).toBeVisible()

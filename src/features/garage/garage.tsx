@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { Problem } from '@/plan/document/validate'
 import { Dialog } from '@/ui/dialog'
+import { download } from '@/ui/download'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { Kept, type Backup, type RemovedBuild } from './kept'
@@ -92,6 +93,13 @@ export function Garage({
     router.refresh()
   }
 
+  async function calendar(): Promise<void> {
+    const response = await fetch('/api/calendar').catch(() => undefined)
+    if (response?.ok) return download('ivent.ics', await response.text(), 'text/calendar')
+    const reply = (await response?.json().catch(() => undefined)) as { error?: string } | undefined
+    setNote(reply?.error ?? 'Ivent does not answer. There is no calendar file.')
+  }
+
   return (
     <div className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-4">
       <header className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink py-3">
@@ -123,14 +131,15 @@ export function Garage({
           <Link href="/new" prefetch={false} className="button button-main">
             <Plus size={18} aria-hidden /> New build
           </Link>
-          <a
-            href="/api/calendar"
-            className="button-quiet"
+          <button
+            type="button"
+            className="button-quiet hidden sm:inline-flex"
             aria-label="What is due, as a calendar file"
             title="What is due, as a calendar file"
+            onClick={() => void calendar()}
           >
             <CalendarDays size={18} aria-hidden />
-          </a>
+          </button>
           <Link
             href="/reference"
             prefetch={false}

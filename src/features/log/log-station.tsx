@@ -5,6 +5,7 @@ import { Later } from '@/ui/later'
 import { useWorkspace } from '../workspace/store'
 import { CanGauge } from './can-gauge'
 import { Entries } from './entries'
+import { LogFiles } from './log-files'
 import { EntryForm } from './entry-form'
 
 // the chart comes after the figures that matter at the car
@@ -15,7 +16,6 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
 
 const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
 const Season = dynamic(() => import('./season'), { ssr: false })
-const LogFiles = dynamic(() => import('./log-files'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDay), { ssr: false })
 
 const Fan = dynamic(() => import('./trend').then((m) => m.Fan), {

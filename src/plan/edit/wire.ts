@@ -2,7 +2,8 @@
 import type { Change, Edit } from './edit'
 
 const MOST_CHANGES = 500
-const MOST_EDITS = 2000
+/** A log of years is read in as one change. */
+const MOST_EDITS = 10_500
 const MOST_NAMES = 12
 const MOST_LENGTH = 80
 const UUID = /^[\da-f]{8}-([\da-f]{4}-){3}[\da-f]{12}$/
