@@ -131,15 +131,18 @@ export function Garage({
           <Link href="/new" prefetch={false} className="button button-main">
             <Plus size={18} aria-hidden /> New build
           </Link>
-          <button
-            type="button"
-            className="button-quiet hidden sm:inline-flex"
-            aria-label="What is due, as a calendar file"
-            title="What is due, as a calendar file"
-            onClick={() => void calendar()}
-          >
-            <CalendarDays size={18} aria-hidden />
-          </button>
+          {/* a phone has its own way to a calendar, and no room here */}
+          <span className="hidden sm:block">
+            <button
+              type="button"
+              className="button-quiet"
+              aria-label="What is due, as a calendar file"
+              title="What is due, as a calendar file"
+              onClick={() => void calendar()}
+            >
+              <CalendarDays size={18} aria-hidden />
+            </button>
+          </span>
           <Link
             href="/reference"
             prefetch={false}

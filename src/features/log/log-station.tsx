@@ -5,6 +5,7 @@ import { Later } from '@/ui/later'
 import { useWorkspace } from '../workspace/store'
 import { CanGauge } from './can-gauge'
 import { Entries } from './entries'
+import { Fan } from './fan'
 import { LogFiles } from './log-files'
 import { EntryForm } from './entry-form'
 
@@ -17,11 +18,6 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
 const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
 const Season = dynamic(() => import('./season'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDay), { ssr: false })
-
-const Fan = dynamic(() => import('./trend').then((m) => m.Fan), {
-  ssr: false,
-  loading: () => <div className="h-40 text-soft">Drawing…</div>,
-})
 
 export function LogStation() {
   const parts = useWorkspace((s) => activeVariant(s.build).parts)
