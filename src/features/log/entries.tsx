@@ -1,6 +1,5 @@
 'use client'
-import { useVirtualizer } from '@tanstack/react-virtual'
-import { useRef, type ReactNode } from 'react'
+import dynamic from 'next/dynamic'
 import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
@@ -27,8 +26,9 @@ export const LOOK_NAMES = {
   milky: 'milky: water in it',
   fuel: 'smells of fuel',
 } as const
-/** Rows beyond which only those in sight are drawn, and how high one is about. */
-const [MANY, ROW] = [80, 62]
+/** Rows beyond which only those in sight are drawn. */
+const MANY = 80
+const LongList = dynamic(() => import('./long-list'), { ssr: false })
 
 export function Entries() {
   const log = useWorkspace((s) => s.build.log)
@@ -87,7 +87,7 @@ export function Entries() {
         Log, {log.length} {log.length === 1 ? 'entry' : 'entries'}
       </h2>
       {rows.length > MANY ? (
-        <Long rows={rows} row={row} />
+        <LongList rows={rows} row={row} />
       ) : (
         <ul>
           {rows.map((e) => (
@@ -96,46 +96,5 @@ export function Entries() {
         </ul>
       )}
     </section>
-  )
-}
-
-/** A log of years: only the rows in sight are drawn. */
-function Long({ rows, row }: { rows: readonly LogEntry[]; row: (e: LogEntry) => ReactNode }) {
-  const box = useRef<HTMLDivElement>(null)
-  // its functions change with every scroll, which is what it is for
-  // oxlint-disable-next-line react/incompatible-library
-  const list = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 8,
-    getItemKey: (i) => rows[i]!.id,
-  })
-  return (
-    // a list longer than its box is scrolled by the keys
-    <div
-      ref={box}
-      className="h-[32rem] overflow-y-auto"
-      // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-      tabIndex={0}
-      role="region"
-      aria-label="Entries, the last first"
-    >
-      <ul style={{ height: list.getTotalSize(), position: 'relative' }}>
-        {list.getVirtualItems().map((item) => (
-          <li
-            key={item.key}
-            ref={list.measureElement}
-            data-index={item.index}
-            aria-setsize={rows.length}
-            aria-posinset={item.index + 1}
-            className="absolute inset-x-0 top-0"
-            style={{ transform: `translateY(${item.start}px)` }}
-          >
-            {row(rows[item.index]!)}
-          </li>
-        ))}
-      </ul>
-    </div>
   )
 }

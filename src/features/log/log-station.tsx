@@ -42,7 +42,11 @@ export function LogStation() {
             ))}
           </div>
         </div>
-        {track && <TrackDay />}
+        {track && (
+          <Later height={180}>
+            <TrackDay />
+          </Later>
+        )}
         <LogFiles />
       </div>
       <div className="space-y-5">
