@@ -1,6 +1,5 @@
 'use client'
 /** The can cut open: its stages one under the other, what each catches by droplet size, and how large it has to be. */
-import { scaleLog } from 'd3-scale'
 import { quantityText } from '@/core/units/format'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
@@ -120,9 +119,7 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
   const [W, H, L, B] = [420, 210, 34, 34]
   const first = grade.points[0]!.d
   const last = grade.points.at(-1)!.d
-  const x = scaleLog()
-    .domain([first * 1e6, last * 1e6])
-    .range([L, W - 8])
+  const x = (um: number) => L + ((W - 8 - L) * Math.log(um / (first * 1e6))) / Math.log(last / first)
   const y = (e: number) => 10 + (1 - e) * (H - 10 - B)
   const line = (of: (p: Grade['points'][number]) => number) =>
     `M${grade.points.map((p) => `${x(p.d * 1e6)} ${y(of(p))}`).join('L')}`

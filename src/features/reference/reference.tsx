@@ -30,7 +30,7 @@ export function Reference({ units }: { units: UnitChoice }) {
           <Mark /> Ivent
         </Link>
         <h1 className="text-base">Reference</h1>
-        <nav aria-label="Parts of the reference" className="ml-auto flex gap-4">
+        <nav aria-label="Parts of the reference" className="ml-auto flex flex-wrap gap-x-4">
           <a className="deed" href="#rules">
             Rules
           </a>
