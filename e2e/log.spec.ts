@@ -74,6 +74,8 @@ test('the can cut open: its dimensions are edited, it is sized, frost is told, a
     await page.mouse.wheel(0, 900)
     await expect(inside).toBeVisible({ timeout: 500 })
   }).toPass()
+  // what was found, as a chart, has come on the way
+  await expect(page.locator('svg.recharts-surface').first()).toBeVisible()
   await expect(page.getByText(/will freeze first, in|Nothing freezes/)).toBeVisible()
   await inside.getByLabel('Jet diameter').fill('6')
   await expect(page.getByText(/Crankcase at|Catch can/).first()).toBeVisible()

@@ -9,7 +9,7 @@ import { Fan } from './fan'
 import { LogFiles } from './log-files'
 import { EntryForm } from './entry-form'
 
-// the chart comes after the figures that matter at the car
+// the chart weighs as much as the rest of the station: it comes when the reader does
 const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
   ssr: false,
   loading: () => <div className="h-52 text-soft">Drawing…</div>,
@@ -51,7 +51,6 @@ export function LogStation() {
       </div>
       <div className="space-y-5">
         {cans.map((c) => (c.known ? <Fan key={c.part} can={c} /> : null))}
-        {cans.map((c) => (c.history.length > 0 ? <Trend key={c.part} can={c} /> : null))}
         {entries === 0 ? (
           <p className="text-soft">
             Nothing is logged yet. Note the odometer when the can is fitted; look after the first 1 600 km; every
@@ -59,6 +58,13 @@ export function LogStation() {
           </p>
         ) : (
           <Entries />
+        )}
+        {cans.map((c) =>
+          c.history.length > 0 ? (
+            <Later key={c.part} height={250}>
+              <Trend can={c} />
+            </Later>
+          ) : null,
         )}
         <Later>
           <Season />
