@@ -42,11 +42,7 @@ export function LogStation() {
             ))}
           </div>
         </div>
-        {track && (
-          <Later height={180}>
-            <TrackDay />
-          </Later>
-        )}
+        {track && <TrackDay />}
         <LogFiles />
       </div>
       <div className="space-y-5">

@@ -92,7 +92,7 @@ function Why({ strip }: { strip: Strip }) {
   return (
     <>
       {strip.hose?.ok === false && <p className="text-fix">{strip.hose.reason}</p>}
-      <div className="grid gap-x-8 gap-y-2 md:grid-cols-2">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-2 md:grid-cols-2">
         {strip.ends.map((e, i) => (
           <EndWhy key={i === 0 ? 'from' : 'to'} strip={strip} end={e} which={i === 0 ? 'from' : 'to'} />
         ))}
@@ -129,7 +129,7 @@ function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'fr
   }
   return (
     <div>
-      <div className="flex items-center gap-2">
+      <div className="flex flex-wrap items-center gap-x-2">
         <span className="min-w-0 flex-1 text-sm">
           {end.looked ? '' : '◇ '}
           <strong>{end.part.name}</strong>, {end.port.toLowerCase()}
