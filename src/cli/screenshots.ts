@@ -53,6 +53,29 @@ const SHOTS: readonly Shot[] = [
     act: (page) => page.keyboard.press('5'),
   },
   { name: 'bay-night', build: 'Godwit', path: '/bay', dark: true, act: (page) => page.keyboard.press('3') },
+  {
+    name: 'bay-space',
+    build: 'Godwit',
+    path: '/bay',
+    act: async (page) => {
+      await page.getByRole('radio', { name: 'In space' }).click()
+      await page.locator('canvas').waitFor()
+      await page.waitForTimeout(1500)
+    },
+  },
+  {
+    name: 'parts',
+    build: 'Godwit',
+    path: '/parts',
+    act: (page) => page.getByRole('button', { name: 'Return, to the turbo drain' }).click(),
+  },
+  {
+    name: 'fit-phone',
+    build: 'Godwit',
+    path: '/fit',
+    phone: true,
+    act: (page) => page.getByRole('checkbox', { checked: false }).first().scrollIntoViewIfNeeded(),
+  },
   { name: 'log', build: 'Heron', path: '/log' },
   {
     name: 'circuit-two-outlets',

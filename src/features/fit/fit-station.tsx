@@ -4,7 +4,7 @@ import { Check, FileDown, Printer } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { dayText } from '@/plan/explain/words'
-import { jobCard, PHASES, tickOf, type Step } from '@/plan/fit/card'
+import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { download } from '@/ui/download'
 import { useWorkspace } from '../workspace/store'
@@ -68,17 +68,14 @@ export function FitStation() {
           .
         </p>
       )}
-      <details className="mt-2" open={done.length === 0}>
+      <details className="no-print mt-2" open={done.length === 0}>
         <summary className="min-h-11 py-2 font-bold">Tools, and what can hurt</summary>
-        <ul className="list-disc pl-5">
-          {card.cautions.map((c) => (
-            <li key={c}>
-              <strong>{c}</strong>
-            </li>
-          ))}
-        </ul>
-        <p className="mt-1 text-soft">{card.tools.join('; ')}.</p>
+        <Hurts card={card} />
       </details>
+      {/* on paper it is always there */}
+      <div className="hidden print:block">
+        <Hurts card={card} />
+      </div>
       {PHASES.map((phase) => {
         const steps = card.steps.filter((s) => s.phase === phase)
         return steps.length === 0 ? null : (
@@ -104,10 +101,27 @@ export function FitStation() {
   )
 }
 
+function Hurts({ card }: { card: Card }) {
+  return (
+    <>
+      <ul className="list-disc pl-5">
+        {card.cautions.map((c) => (
+          <li key={c}>
+            <strong>{c}</strong>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-soft">Tools: {card.tools.join('; ')}.</p>
+    </>
+  )
+}
+
 /** The head of a step and what follows it. */
 function split(says: string): readonly [string, string] {
   const cut = /[:.;] /.exec(says)
-  return cut ? [says.slice(0, cut.index), says.slice(cut.index + 2)] : [says.replace(/\.$/, ''), '']
+  if (!cut) return [says.replace(/\.$/, ''), '']
+  const rest = says.slice(cut.index + 2)
+  return [says.slice(0, cut.index), `${rest.charAt(0).toUpperCase()}${rest.slice(1)}`]
 }
 const took = (s: number | undefined) =>
   s === undefined || s < 30 ? '' : s < 90 ? ', a minute' : `, ${Math.round(s / 60)} min`

@@ -4,7 +4,7 @@ import { Printer } from 'lucide-react'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
-import { teller } from '@/plan/explain/words'
+import { lowered, teller } from '@/plan/explain/words'
 import { noteForm } from '@/plan/fit/deeds'
 import { couldShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
@@ -38,7 +38,7 @@ export function PartsStation() {
       <section aria-labelledby="strip">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
           <h2 id="strip" className="head">
-            {shown.line.name}, {shown.ends[0].part.name.toLowerCase()} to {shown.ends[1].part.name.toLowerCase()}
+            {shown.line.name}, {lowered(shown.ends[0].part.name)} to {lowered(shown.ends[1].part.name)}
           </h2>
           <button type="button" className="deed no-print inline-flex items-center gap-1" onClick={() => print()}>
             <Printer size={16} aria-hidden /> Print

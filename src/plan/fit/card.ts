@@ -69,7 +69,7 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
               key: `bracket-${p.id}`,
               phase: 'Make' as const,
               part: p.id,
-              says: `Make the bracket of the ${lowered(p.name)}: ${say.length(bracket.value.flatM)} by ${say.length(bracket.value.bracket.widthM)} of ${say.length(bracket.value.bracket.thicknessM)} ${bracket.value.alloy.name}, bent over ${say.length(bracket.value.bracket.insideRadiusM)}, holes from the drawing, edges broken.`,
+              says: `Make the bracket of the ${lowered(p.name)}: ${say.mm(bracket.value.flatM * 1000)} by ${say.mm(bracket.value.bracket.widthM * 1000)} of ${say.mm(bracket.value.bracket.thicknessM * 1000)} ${bracket.value.alloy.name}, bent over ${say.mm(bracket.value.bracket.insideRadiusM * 1000)}, holes from the drawing, edges broken.`,
               caution: 'Goggles; clamp the sheet, never hold it by hand under the drill.',
             },
           ]
@@ -87,7 +87,7 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
 
 const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
-function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller): Step[] {
+function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
   if (!end.chain.ok) return []
   const { pieces, hoseEnd } = end.chain.value
   const own = { phase: 'Fit', line: strip.line.id } as const
@@ -124,7 +124,6 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller):
             key: `${strip.line.id}-${which}-open`,
             says: `Let the ${lowered(strip.line.name)} end at the ${atEnd(end)}.`,
           }
-  void say
   return [...screwed, last]
 }
 
@@ -278,7 +277,7 @@ export function jobCard(build: Build, variant: Variant): Card {
       })),
       ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Make'),
       ...place(build, variant, say).filter((s) => s.phase === 'Fit'),
-      ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from', say), ...fitEnd(s, s.ends[1], 'to', say), ...clips(s)]),
+      ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from'), ...fitEnd(s, s.ends[1], 'to'), ...clips(s)]),
       ...sensors.map((p): Step => ({
         key: `harness-${p.id}`,
         phase: 'Fit',
