@@ -252,7 +252,7 @@ const costOf = (points: readonly Point[]) =>
  * Waypoints between the ends of a hose, so that its tube keeps clear of everything, bends no tighter than it may and, for a drain, falls
  * all the way. Ends are not among them. Yields the share done.
  * @returns fails with what is in the way
- * @example finish(findWay({ boxes: [], ceiling: () => undefined }, { from: [0, 0, 0.4], to: [0.3, 0, 0], radiusM: 0.1, falls: true })).value // []
+ * @example finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value // []
  */
 export function* findWay(bay: Bay, wish: Wish): Job<Result<readonly Point[]>> {
   const { from, to, falls, radiusM } = wish

@@ -146,6 +146,7 @@ function StepRow({
   const tick = tickOf(build, plan, step)
   const isDone = tick?.state === 'done'
   const [head, rest] = split(step.says)
+  const frame = isDone ? 'border-ink text-ok' : step.proof ? 'border-vacuum' : 'border-ink'
   const set = (on: boolean) => {
     act(
       tickStep(plan, step, on ? new Date().toISOString() : undefined, on ? seconds(step.key) : undefined),
@@ -160,7 +161,7 @@ function StepRow({
         role="checkbox"
         aria-checked={isDone}
         aria-label={head}
-        className={`mt-0.5 flex size-11 shrink-0 items-center justify-center border-2 ${isDone ? 'border-ink text-ok' : step.proof ? 'border-vacuum' : 'border-ink'} bg-sheet`}
+        className={`mt-0.5 flex size-11 shrink-0 items-center justify-center border-2 bg-sheet ${frame}`}
         onClick={() => set(!isDone)}
       >
         {isDone && <Check size={22} aria-hidden />}

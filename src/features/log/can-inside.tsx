@@ -121,6 +121,7 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
   const last = grade.points.at(-1)!.d
   const x = (um: number) => L + ((W - 8 - L) * Math.log(um / (first * 1e6))) / Math.log(last / first)
   const y = (e: number) => 10 + (1 - e) * (H - 10 - B)
+  const half = grade.d50 === undefined ? 'none' : `${(grade.d50 * 1e6).toPrecision(2)} micrometres`
   const line = (of: (p: Grade['points'][number]) => number) =>
     `M${grade.points.map((p) => `${x(p.d * 1e6)} ${y(of(p))}`).join('L')}`
   return (
@@ -129,7 +130,7 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
         viewBox={`0 0 ${W} ${H}`}
         className="w-full"
         role="img"
-        aria-label={`Share caught by droplet size, ${name.toLowerCase()}: half of ${grade.d50 === undefined ? 'none' : `${(grade.d50 * 1e6).toPrecision(2)} micrometres`}`}
+        aria-label={`Share caught by droplet size, ${name.toLowerCase()}: half of ${half}`}
       >
         <path d={`${line((p) => p.all)}L${W - 8} ${y(0)}H${L}Z`} fill="var(--oil-clean)" opacity="0.45" />
         {[0, 0.5, 1].map((e) => (

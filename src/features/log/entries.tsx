@@ -47,7 +47,12 @@ export function Entries() {
     const can = found ? lowered(found.name) : e.part
     switch (e.kind) {
       case 'emptied':
-        return `${can}: ${amount(e)}${e.waterMl === undefined ? '' : `, ${volume(e.waterMl)} of it water`}${e.looks === undefined || e.looks === 'oil' ? '' : `, ${LOOK_NAMES[e.looks]}`}${e.sessions === undefined ? '' : `, after ${e.sessions} sessions`}`
+        return [
+          `${can}: ${amount(e)}`,
+          ...(e.waterMl === undefined ? [] : [`${volume(e.waterMl)} of it water`]),
+          ...(e.looks === undefined || e.looks === 'oil' ? [] : [LOOK_NAMES[e.looks]]),
+          ...(e.sessions === undefined ? [] : [`after ${e.sessions} sessions`]),
+        ].join(', ')
       case 'oil-added':
         return volume(e.ml ?? 0)
       case 'reading':

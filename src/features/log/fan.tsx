@@ -22,23 +22,23 @@ export function Fan({ can }: { can: CanForecast }) {
   }
   const [soon, likely, late] = [ray(can.distance.low), ray(can.distance.mid), ray(can.distance.high)]
   const road = (m: number) => quantityText(m, 'distance', units, 2)
+  const says = `Full after ${road(can.distance.low)} to ${road(can.distance.high)}, likely ${road(can.distance.mid)}`
+  // the band between the heaviest and the lightest case, cut off where it has run over
+  const top = `${x(far)} ${y(1.1)}`
+  const band = [
+    `M${x(0)} ${BASE}L${soon[0]} ${soon[1]}`,
+    ...(soon[0] < x(far) ? [top] : []),
+    late[0] < x(far) ? top : `${x(far)} ${late[1]}`,
+    `${late[0]} ${late[1]}Z`,
+  ].join('L')
   return (
     <figure>
       <figcaption className="flex flex-wrap items-baseline justify-between gap-x-3 border-b-[1.5px] border-ink pb-1">
         <span className="head">{can.name}, since last empty</span>
         <span className="text-xs text-soft">share of its bowl over the road</span>
       </figcaption>
-      <svg
-        viewBox={`0 0 ${W} ${H}`}
-        className="w-full"
-        role="img"
-        aria-label={`Full after ${road(can.distance.low)} to ${road(can.distance.high)}, likely ${road(can.distance.mid)}; driven since ${road(since)}`}
-      >
-        <path
-          d={`M${x(0)} ${BASE}L${soon[0]} ${soon[1]}${soon[0] < x(far) ? `L${x(far)} ${y(1.1)}` : ''}L${x(far)} ${late[0] < x(far) ? y(1.1) : late[1]}L${late[0]} ${late[1]}Z`}
-          fill="var(--oil-clean)"
-          opacity="0.8"
-        />
+      <svg viewBox={`0 0 ${W} ${H}`} className="w-full" role="img" aria-label={`${says}; driven since ${road(since)}`}>
+        <path d={band} fill="var(--oil-clean)" opacity="0.8" />
         <path d={`M${x(0)} ${BASE}L${likely[0]} ${likely[1]}`} stroke="var(--oil-laden)" strokeWidth="2.5" />
         <path d={`M${LEFT} ${BASE}H${W - LEFT}`} stroke="var(--rule-strong)" />
         <path d={`M${LEFT} ${y(1)}H${W - LEFT}`} stroke="var(--pressure)" strokeDasharray="6 3" />

@@ -50,7 +50,9 @@ function judged(b: BracketPlan, say: ReturnType<typeof teller>): string {
       ? `It first rings at ${Math.round(b.ringsHz)} Hz, above ${order}.`
       : `It rings at ${Math.round(b.ringsHz)} Hz, within ${order}: a nearer mount, a flange along its edges, or rubber under it.`
   const bears = b.tooHeavy ? ` The ${on} bears less than that.` : ''
-  return `${say.mm(b.bracket.thicknessM * 1000)} ${b.alloy.name}, on the ${on}; ${b.massKg.toFixed(2)} kg with the can full.${bears} ${rings}${b.bracket.supports === 2 && b.rings === 'above' ? ' One support alone would bounce.' : ''}`
+  const alone = b.bracket.supports === 2 && b.rings === 'above' ? ' One support alone would bounce.' : ''
+  const sheet = `${say.mm(b.bracket.thicknessM * 1000)} ${b.alloy.name}`
+  return `${sheet}, on the ${on}; ${b.massKg.toFixed(2)} kg with the can full.${bears} ${rings}${alone}`
 }
 
 /** The drawing as it will be cut, fitted to the page. */

@@ -59,7 +59,10 @@ function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): F
   }
 }
 
-/** Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way. Yields the share done. */
+/**
+ * Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way.
+ * Yields the share done.
+ */
 export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullable<Line['way']>>> {
   const variant = activeVariant(build)
   const line = variant.lines.find((l) => l.id === lineId)

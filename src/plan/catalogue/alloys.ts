@@ -1,4 +1,7 @@
-/** Sheet for brackets: stiffness and density (handbook values), least inside bend radius in thicknesses at a right angle (Machinery's Handbook; from memory). */
+/**
+ * Sheet for brackets: stiffness and density (handbook values), least inside bend radius in thicknesses at a right
+ * angle (Machinery's Handbook; from memory).
+ */
 export type Alloy = {
   readonly key: string
   readonly name: string

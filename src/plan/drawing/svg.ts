@@ -29,5 +29,7 @@ export function svgOf(drawing: Drawing): string {
     const d = `M${m.points.map((p) => `${x(p[0])} ${y(p[1])}`).join('L')}${m.closed ? 'Z' : ''}`
     return `<path d="${d}" ${STROKES[m.layer]}/>`
   })
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(w)}mm" height="${n(h)}mm" viewBox="0 0 ${n(w)} ${n(h)}" fill="none" font-family="sans-serif"><title>${escaped(drawing.title)}</title>${marks.join('')}</svg>`
+  const size = `width="${n(w)}mm" height="${n(h)}mm" viewBox="0 0 ${n(w)} ${n(h)}"`
+  const head = `<svg xmlns="http://www.w3.org/2000/svg" ${size} fill="none" font-family="sans-serif">`
+  return `${head}<title>${escaped(drawing.title)}</title>${marks.join('')}</svg>`
 }

@@ -25,7 +25,10 @@ export type BracketPlan = {
   readonly holes: readonly { readonly atM: number; readonly diameterM: number; readonly what: string }[]
 }
 
-/** Width of the strip, foot along the mount, overlap with the can's ring, m; can's metal by its skin, kg/m2; share of hoses, kg (estimates). */
+/**
+ * Width of the strip, foot along the mount, overlap with the can's ring, m; can's metal by its skin, kg/m2; share of
+ * hoses, kg (estimates).
+ */
 const [WIDTH, FOOT, OVERLAP, SKIN, HOSES] = [0.04, 0.035, 0.03, 5.4, 0.15]
 /** Clear of resonance by this share of the highest exciting frequency (estimate). */
 const CLEAR = 1.2

@@ -1,4 +1,7 @@
-/** The job card of a plan: tools, cautions, and the steps in the order in which a careful fitter works. It tells of this plan's parts alone. */
+/**
+ * The job card of a plan: tools, cautions, and the steps in the order in which a careful fitter works. It tells of
+ * this plan's parts alone.
+ */
 import type { Build, Variant } from '../document/schema'
 import { formOf } from '../catalogue/forms'
 import { lowered, teller, type Teller } from '../explain/words'
@@ -29,6 +32,18 @@ export type Card = {
   readonly steps: readonly Step[]
 }
 
+const KEEP = 'Mark both ends and keep it, the car may have to go back to stock.'
+const CLAMPED = 'Clamp behind the ridge, its screw where a driver reaches. Tug it.'
+const CLEAR_OF = 'off everything that moves or is hot'
+const HARNESS = 'see that its harness reaches without pull; a lengthened one is soldered, sleeved and wrapped.'
+const SOAP = 'soapy water on every joint, listen at seals.'
+const WELDING =
+  'Weld a bung only on a bare, degreased cover off the engine; leave it to a licensed welder where the law asks that. ' +
+  'Pressure-test it before it goes back.'
+const ON_ROADS =
+  'On public roads the crankcase system is an emission control: keep it sealed; ask the local authority. ' +
+  'In racing the rulebook decides.'
+
 const list = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 
@@ -37,7 +52,7 @@ function takeOff(build: Build, variant: Variant): Step[] {
   const lines = off.linesOff.map((l): Step => ({
     key: `off-${l.id}`,
     phase: 'Take off',
-    says: `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. Mark both ends and keep it, the car may have to go back to stock.`,
+    says: `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. ${KEEP}`,
   }))
   const parts = off.takenOff.map((p): Step => ({
     key: `off-part-${p.id}`,
@@ -109,7 +124,7 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
       ? {
           ...own,
           key: `${strip.line.id}-${which}-clamp`,
-          says: `Push the ${lowered(strip.line.name)} over the barb of the ${atEnd(end)} to its shoulder, oil on the barb; clamp behind the ridge, its screw where a driver reaches. Tug it.`,
+          says: `Push the ${lowered(strip.line.name)} over the barb of the ${atEnd(end)} to its shoulder, oil on the barb. ${CLAMPED}`,
           tight: 'until the clamp just bulges the hose',
         }
       : hoseEnd.kind === 'hose end'
@@ -176,7 +191,7 @@ function prove(build: Build, variant: Variant, say: Teller): Step[] {
       key: 'leak',
       phase: 'Prove it',
       proof: 'leak',
-      says: `Engine off, blow ${say.pressure(2000)} and no more into the dipstick tube with the ends stopped: soapy water on every joint, listen at seals.`,
+      says: `Engine off, blow ${say.pressure(2000)} and no more into the dipstick tube with the ends stopped: ${SOAP}`,
       caution: 'More than that pushes seals out.',
     },
     {
@@ -240,13 +255,9 @@ export function jobCard(build: Build, variant: Variant): Card {
       ...(drills.length > 0
         ? ['Drilling: goggles; the part off the engine, or chips caught with grease and a magnet; nothing falls in.']
         : []),
-      ...(welded
-        ? [
-            'Weld a bung only on a bare, degreased cover off the engine; leave it to a licensed welder where the law asks that. Pressure-test it before it goes back.',
-          ]
-        : []),
+      ...(welded ? [WELDING] : []),
       'Used oil and what a can holds go where used oil is taken.',
-      'On public roads the crankcase system is an emission control: keep it sealed; ask the local authority. In racing the rulebook decides.',
+      ON_ROADS,
     ],
     steps: [
       {
@@ -282,7 +293,7 @@ export function jobCard(build: Build, variant: Variant): Card {
         key: `harness-${p.id}`,
         phase: 'Fit',
         part: p.id,
-        says: `The ${lowered(p.name)} keeps its plug: see that its harness reaches without pull; a lengthened one is soldered, sleeved and wrapped.`,
+        says: `The ${lowered(p.name)} keeps its plug: ${HARNESS}`,
       })),
       {
         key: 'tighten',
@@ -306,7 +317,7 @@ function clips(s: Strip): Step[] {
       key: `${s.line.id}-clips`,
       phase: 'Fit',
       line: s.line.id,
-      says: `Hold the ${lowered(s.line.name)} with ${s.clips === 1 ? 'a P-clamp' : `${s.clips} P-clamps or line separators`}, a hand and a half apart, off everything that moves or is hot.`,
+      says: `Hold the ${lowered(s.line.name)} with ${s.clips === 1 ? 'a P-clamp' : `${s.clips} P-clamps or line separators`}, a hand and a half apart, ${CLEAR_OF}.`,
       tight: 'snug: the rubber just bulges',
     },
   ]

@@ -15,7 +15,10 @@ export type HoseSold = {
 
 /** Bores that differ by less are the same hose, mm. */
 const SAME = 0.65
-/** A hose may stretch on its barb by this share: reinforced rubber, silicone (estimates); looser than the barb it is a fault even with a clamp. */
+/**
+ * A hose may stretch on its barb by this share: reinforced rubber, silicone (estimates); looser than the barb it is a
+ * fault even with a clamp.
+ */
 export const STRETCH = { rubber: 0.05, silicone: 0.1 } as const
 const LOOSE = 0.02
 

@@ -156,7 +156,7 @@ test('ticks hold while the step says the same, and say what they said when it do
   expect(v.ok ? [] : v.problems).toEqual([])
 })
 
-test('bracket: the firing order of a four is the 2nd, of a six the 3rd, of an eight the 4th; holes keep from edges; the DXF says the same', () => {
+test('bracket: order 2 of a four, 3 of a six, 4 of an eight; holes keep from edges; the DXF says the same', () => {
   // Heisler, Vehicle and Engine Technology: half the cylinders of a four-stroke
   expect([4, 6, 8].map(firingOrder)).toEqual([2, 3, 4])
   for (const school of ['separator-return', 'both-sides'] as const) {

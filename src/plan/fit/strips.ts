@@ -48,7 +48,10 @@ const ON_ENGINE: ReadonlySet<Part['kind']> = new Set([
   'exhaust',
   'blowerInlet',
 ])
-/** Slack of a line from engine to body, for the rock of the engine; what a hose gains on a barb and loses on a screwed end, m (estimates). */
+/**
+ * Slack of a line from engine to body, for the rock of the engine; what a hose gains on a barb and loses on a screwed
+ * end, m (estimates).
+ */
 const [SLACK, ON_BARB, IN_END] = [0.025, 0.022, -0.028]
 /** Between clips of a hose (common practice, no source), and steps in which hose is cut, m. */
 const [CLIP_EVERY, CUT_STEP] = [0.3, 0.005]

@@ -192,7 +192,10 @@ export function variantOf(school: School, engine: Engine, id: string): Variant {
   return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
 }
 
-/** Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture, and what the tape made of its lengths, do not count. */
+/**
+ * Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture, and what the
+ * tape made of its lengths, do not count.
+ */
 export function isUntouched(variant: Variant, engine: Engine): boolean {
   const school = schoolOf(variant.school)
   if (!school) return false

@@ -9,7 +9,10 @@ export type SessionFill = {
 }
 export type TrackDay = {
   readonly fills: readonly SessionFill[]
-  /** empty after this session, so that it does not run over in the next in nine cases of ten; 0: before the first; undefined: it lasts the day */
+  /**
+   * empty after this session, so that it does not run over in the next in nine cases of ten; 0: before the first;
+   * undefined: it lasts the day
+   */
   readonly emptyAfter: number | undefined
 }
 
