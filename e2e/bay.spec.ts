@@ -108,3 +108,30 @@ test('placed by its best spot, led by a way that is found, turned by the keys, a
     page.getByText(/ways.csv was not read, nothing was changed. Line 2: this plan has no line nowhere/),
   ).toBeVisible()
 })
+
+test('a photograph is laid under a view by three touches and one distance', async ({ page, ivent }) => {
+  await page.goto(`${await ivent.build('Godwit')}/bay`)
+  const shot = await page.screenshot()
+  await page.getByLabel('Photo from the left').setInputFiles({ name: 'bay.png', mimeType: 'image/png', buffer: shot })
+  const dialog = page.getByRole('dialog', { name: 'Scale of the photo' })
+  const photo = dialog.getByRole('button', { name: /^The photo/ })
+  await expect(dialog.getByText('Touch the datum.')).toBeVisible()
+  const box = (await photo.boundingBox())!
+  for (const [x, y] of [
+    [0.3, 0.5],
+    [0.3, 0.6],
+    [0.7, 0.6],
+  ] as const)
+    await page.mouse.click(box.x + x * box.width, box.y + y * box.height)
+  await dialog.getByLabel('Distance').fill('none')
+  await dialog.getByRole('button', { name: 'Lay it under' }).click()
+  await expect(dialog.getByRole('alert')).toBeVisible()
+  await dialog.getByLabel('Distance').fill('50 cm')
+  await dialog.getByRole('button', { name: 'Lay it under' }).click()
+  const left = page.getByRole('group', { name: 'The bay from the left' })
+  await expect(left.locator('image')).toHaveCount(1)
+  await page.reload()
+  await expect(left.locator('image')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Take the photo away' }).click()
+  await expect(left.locator('image')).toHaveCount(0)
+})

@@ -25,6 +25,20 @@ test('at the car: the form first, what cannot be is doubted, a track day says wh
   await expect(page.getByTestId('to-full')).not.toHaveText(learned!)
   await expect(page.getByText(/30 ml, milky: water in it/)).toBeVisible()
 
+  // put right afterwards, with a picture of it
+  await page.getByRole('button', { name: /^Emptied catch can: 30 ml.*change it/ }).click()
+  await page.getByLabel('Came out, all').last().fill('32')
+  await expect(page.getByRole('button', { name: /^Emptied catch can: 32 ml/ })).toBeVisible()
+  const shot = await page.screenshot()
+  await page
+    .getByLabel(/^Photo of the entry of/)
+    .setInputFiles({ name: 'cup.png', mimeType: 'image/png', buffer: shot })
+  await expect(page.getByRole('img', { name: 'cup.png' })).toBeVisible()
+  await page
+    .getByLabel(/^Photo of the entry of/)
+    .setInputFiles({ name: 'cup.txt', mimeType: 'text/plain', buffer: Buffer.from('no') })
+  await expect(page.getByText('cup.txt is no picture.')).toBeVisible()
+
   const day = page.getByRole('region', { name: 'Track day' })
   await expect(day.getByText(/Empty the catch can (after session \d+|before session 1)|lasts the day/)).toBeVisible()
   await day.getByRole('button', { name: 'Session 1 driven' }).click()

@@ -13,6 +13,7 @@ import { flat, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { UnderlayControl, useUnderlay, type Under as Photo } from './underlay'
 import { frameFor, type Frame } from './view'
 
 const [W, H] = [330, 300]
@@ -31,6 +32,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
   const selected = useWorkspace((s) => s.selected?.id)
   const units = useUnits()
   const temperature = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 3)
+  const lay = useUnderlay(side)
   const cans = variant.parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
   const frame = frameFor(cornersOf(side, bay), W, H)
   const lines = variant.lines.flatMap((l) => {
@@ -64,6 +66,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
         role="group"
         aria-label={`The bay ${SIDE_NAMES[side].toLowerCase()}`}
       >
+        {lay.under && <Under under={lay.under} frame={frame} />}
         <Ground frame={frame} side={side} bay={bay} />
         {lines.map(({ l, way }) => {
           const d = `M${way.map((p) => place(frame, side, p).join(' ')).join('L')}`
@@ -137,7 +140,24 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
           <CanMark key={can.id} can={can} side={side} frame={frame} bay={bay} />
         ))}
       </svg>
+      <UnderlayControl side={side} lay={lay} />
     </figure>
+  )
+}
+
+/** A photograph at the bay's own scale, pale. */
+function Under({ under: { url, place: p }, frame }: { under: Photo; frame: Frame }) {
+  const [w, h] = [p.width * p.metresPerPixel, p.height * p.metresPerPixel]
+  return (
+    <image
+      href={url}
+      x={frame.x(p.left)}
+      y={frame.y(p.bottom + h)}
+      width={w * frame.scale}
+      height={h * frame.scale}
+      opacity="0.4"
+      preserveAspectRatio="none"
+    />
   )
 }
 

@@ -8,6 +8,7 @@ import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { download } from '@/ui/download'
 import { useWorkspace } from '../workspace/store'
+import { PhotoStrip } from '../workspace/photo-strip'
 import { Proof } from './proof'
 
 /** A pause longer than this is not work on one step, s. */
@@ -182,6 +183,7 @@ function StepRow({
           {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
           {step.proof === 'reading' && open && <Proof />}
+          {open && <PhotoStrip of={`step ${plan} ${step.key}`.slice(0, 180)} what={head.toLowerCase()} />}
           <button type="button" className="button button-main no-print mt-2 min-h-12 w-full" onClick={() => set(true)}>
             Done
           </button>

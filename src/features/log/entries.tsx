@@ -1,5 +1,6 @@
 'use client'
 import dynamic from 'next/dynamic'
+import { useState } from 'react'
 import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
@@ -28,6 +29,7 @@ export const LOOK_NAMES = {
 } as const
 /** Rows beyond which only those in sight are drawn. */
 const MANY = 80
+const EntryMore = dynamic(() => import('./entry-more'), { ssr: false })
 const LongList = dynamic(() => import('./long-list'), { ssr: false })
 
 export function Entries() {
@@ -63,6 +65,7 @@ export function Entries() {
         return can ?? ''
     }
   }
+  const [shown, setShown] = useState<string | undefined>(undefined)
   const rows = log.toReversed()
   const row = (e: LogEntry) => (
     <div className="grid grid-cols-[6.5rem_1fr_2.75rem] items-start gap-x-3 border-b border-rule py-1.5">
@@ -73,8 +76,17 @@ export function Entries() {
         <span className="text-xs text-soft">{quantityText(e.odometerKm * 1000, 'distance', units, 7)}</span>
       </div>
       <div>
-        <strong>{WORD[e.kind]}</strong> {what(e)}
+        <button
+          type="button"
+          className="text-left"
+          aria-expanded={shown === e.id}
+          aria-label={`${WORD[e.kind]} ${what(e)}: change it, or see its pictures`}
+          onClick={() => setShown(shown === e.id ? undefined : e.id)}
+        >
+          <strong>{WORD[e.kind]}</strong> {what(e)}
+        </button>
         {e.note && <p className="text-soft">{e.note}</p>}
+        {shown === e.id && <EntryMore entry={e} />}
       </div>
       <button
         type="button"

@@ -1,0 +1,75 @@
+'use client'
+/** One entry put right: its figures as they should have been, its pictures. */
+import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/fields'
+import type { LogEntry } from '@/plan/document/schema'
+import { note } from '@/plan/edit/deeds'
+import { NumberField } from '../workspace/field'
+import { PhotoStrip } from '../workspace/photo-strip'
+import { useWorkspace } from '../workspace/store'
+
+export default function EntryMore({ entry }: { entry: LogEntry }) {
+  const act = useWorkspace((s) => s.act)
+  const today = useWorkspace((s) => s.today)
+  const change = (to: Partial<LogEntry>) =>
+    act(
+      note(JSON.parse(JSON.stringify({ ...entry, ...to })) as LogEntry),
+      `Log entry of ${entry.date} changed`,
+      `entry ${entry.id} ${Object.keys(to).join(' ')}`,
+    )
+  const filling = entry.kind === 'emptied' || entry.kind === 'oil-added'
+  return (
+    <div className="mt-1">
+      <div className="grid grid-cols-2 gap-x-3 sm:grid-cols-4">
+        <label className="text-xs text-soft">
+          Day
+          <input
+            type="date"
+            className="field min-h-11"
+            max={today}
+            defaultValue={entry.date}
+            onBlur={(e) => {
+              const date = e.target.value
+              if (/^\d{4}-\d{2}-\d{2}$/.test(date) && date <= today && date !== entry.date) change({ date })
+            }}
+          />
+        </label>
+        <NumberField
+          field={LOG_FIELDS.odometerKm}
+          value={entry.odometerKm}
+          onChange={(v) => v !== undefined && change({ odometerKm: v })}
+        />
+        {filling && (
+          <NumberField field={LOG_FIELDS.ml} value={entry.ml} onChange={(ml) => ml !== undefined && change({ ml })} />
+        )}
+        {entry.kind === 'emptied' && (
+          <NumberField
+            field={LOG_FIELDS.waterMl}
+            value={entry.waterMl}
+            estimate={0}
+            onChange={(waterMl) => change({ waterMl })}
+          />
+        )}
+        {entry.reading && (
+          <NumberField
+            field={READING_FIELDS.kpa}
+            value={entry.reading.kpa}
+            onChange={(kpa) => kpa !== undefined && change({ reading: { ...entry.reading!, kpa } })}
+          />
+        )}
+      </div>
+      <label className="block text-xs text-soft">
+        Note
+        <input
+          className="field min-h-11"
+          maxLength={500}
+          defaultValue={entry.note ?? ''}
+          onBlur={(e) => {
+            const text = e.target.value.trim()
+            if (text !== (entry.note ?? '')) change({ note: text === '' ? undefined : text })
+          }}
+        />
+      </label>
+      <PhotoStrip of={`entry ${entry.id}`} what={`the entry of ${entry.date}`} />
+    </div>
+  )
+}

@@ -1,0 +1,48 @@
+'use client'
+/** Pictures of one thing, small; one more from the camera. */
+import { Camera, X } from 'lucide-react'
+import { usePhotos } from './photos'
+
+export function PhotoStrip({ of, what }: { of: string; what: string }) {
+  const { photos, trouble, busy, addFile, remove, urlOf } = usePhotos(of)
+  return (
+    <div className="no-print mt-1 flex flex-wrap items-center gap-2">
+      {photos.map((p) => (
+        <span key={p.id} className="relative">
+          <a href={urlOf(p)} target="_blank" rel="noreferrer" aria-label={`${p.name}, full size`}>
+            {/* rows of the store: nothing that an optimiser could fetch */}
+            {/* oxlint-disable-next-line nextjs/no-img-element */}
+            <img src={urlOf(p)} alt={p.name} className="h-16 border border-rule" loading="lazy" />
+          </a>
+          <button
+            type="button"
+            className="absolute -right-2 -top-2 grid size-6 place-items-center rounded-full border border-ink bg-sheet"
+            aria-label={`Take ${p.name} away`}
+            onClick={() => void remove(p.id)}
+          >
+            <X size={14} aria-hidden />
+          </button>
+        </span>
+      ))}
+      <label className="deed inline-flex min-h-11 items-center gap-1">
+        <Camera size={18} aria-hidden /> {busy ? 'Keeping it…' : 'Photo'}
+        <input
+          type="file"
+          accept="image/*"
+          className="sr-only"
+          aria-label={`Photo of ${what}`}
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (file) void addFile(file)
+          }}
+        />
+      </label>
+      {trouble && (
+        <span role="alert" className="text-xs font-bold text-stop">
+          {trouble}
+        </span>
+      )}
+    </div>
+  )
+}
