@@ -5,7 +5,7 @@ import type { Hose, Loss } from '@/core/network/elements'
 import { setLine, setPart } from '../edit/deeds'
 import { activeVariant } from '../edit/edit'
 import { after } from '../testing'
-import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'
+import { endLoss, leastBore, resolve, SPACE_END_K, TEE_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { boundaryPressure, networkOf } from './network'
@@ -68,7 +68,35 @@ test('each place holds the pressure that the state says', () => {
   expect(at('cover', 'boost')).toBeUndefined()
 })
 
-test('an end costs a head where it opens into a space, more through a narrow bore, nothing at a tee', () => {
+test('a tee costs most to whoever turns into its third port', () => {
+  const b = newBuild({
+    name: 'T',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 20,
+    units: 'metric',
+    school: 'stock-regulator',
+  })
+  const v = activeVariant(b)
+  const r = resolve(v)
+  const tee = v.parts.find((p) => p.kind === 'tee')!
+  const third = v.lines.find((l) => [l.from, l.to].some((e) => e.part === tee.id && e.port === 'c'))!
+  const turned = {
+    ...third,
+    from: third.from.part === tee.id ? { ...third.from, port: 'b' } : third.from,
+    to: third.to.part === tee.id ? { ...third.to, port: 'b' } : third.to,
+  }
+  const straight = resolve({ ...v, lines: v.lines.map((l) => (l === third ? turned : l)) })
+  expect(r.lines.get(third.id)!.shape.k! - straight.lines.get(third.id)!.shape.k!).toBeCloseTo(
+    TEE_K.branch - TEE_K.through,
+    9,
+  )
+  // Idelchik: between legs 0.2, into the branch 1.0, with equal bores
+  expect(2 * TEE_K.through).toBeCloseTo(0.2, 9)
+  expect(TEE_K.through + TEE_K.branch).toBeCloseTo(1, 9)
+})
+
+test('an end costs a head where it opens into a space, more through a narrow bore, nothing else where it meets a joint', () => {
   expect(endLoss(15.9, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
   expect(endLoss(15.9, false, 15.9)).toBe(0)
   expect(endLoss(12, true, 15.9)).toBeGreaterThan(SPACE_END_K * (15.9 / 12) ** 4)

@@ -131,9 +131,17 @@ export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): 
 /** A tee is a joint of hoses, not a space that a flow comes to rest in. */
 const meetsSpace = (part: Part | undefined) => part !== undefined && part.kind !== 'tee' && !isThrough(part.kind)
 
+/**
+ * Loss of a tee at the end of a line, on the line's velocity: straight through 0.2 from leg to leg, into or out of its third port 1.0
+ * (Idelchik, Handbook of Hydraulic Resistance, ch. 7, equal bores; from memory). Means over the splits from a fifth to all of the flow: which
+ * leg carries how much changes from state to state, and one circuit is solved in them all.
+ */
+export const TEE_K = { through: 0.1, branch: 0.9 } as const
+
 function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
   const port = part?.ports.find((p) => p.id === end.port)
-  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
+  const tee = part?.kind === 'tee' ? (end.port === part.ports[2]?.id ? TEE_K.branch : TEE_K.through) : 0
+  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm) + tee
 }
 
 function resolveLine(
