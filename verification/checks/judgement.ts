@@ -4,7 +4,7 @@
  */
 import { finish } from '../../src/core/job'
 import { analyse, figuresOf } from '../../src/plan/analyse'
-import type { EngineClass } from '../../src/plan/catalogue/engines'
+import { ENGINE_CLASSES, type EngineClass } from '../../src/plan/catalogue/engines'
 import type { Build } from '../../src/plan/document/schema'
 import { activeVariant, applyEdits } from '../../src/plan/edit/edit'
 import { teller } from '../../src/plan/explain/words'
@@ -20,7 +20,7 @@ import { SEVERITIES, type Verdict } from '../../src/plan/verdicts/verdict'
 import { checks } from '../check'
 
 const DAY = '2026-11-25'
-const CLASSES: readonly EngineClass[] = ['i5-turbo', 'v8-na', 'single']
+const CLASSES: readonly EngineClass[] = ENGINE_CLASSES.map((c) => c.key)
 const builds = (classes: readonly EngineClass[]): Build[] =>
   classes.flatMap((engineClass) =>
     SCHOOLS.map((s) =>
@@ -114,7 +114,7 @@ function sentences() {
 
 function fixes() {
   const count = { offered: 0, worse: 0 }
-  for (const build of builds([...CLASSES, 'i4-super', 'i6-strong'])) {
+  for (const build of builds(CLASSES)) {
     const { verdicts } = analyse(build, DAY)
     for (const v of verdicts) {
       if (!v.fix) continue
@@ -136,7 +136,7 @@ export function judgementChecks() {
   const [s, f] = [sentences(), fixes()]
   return checks(
     'Judgement',
-    'the solution itself, walked by other means; every failure of three classes, all schools',
+    'the solution itself, walked by other means; every failure of all classes and schools',
     0,
     [
       { what: 'sentences on failures', expected: [400, 100_000], got: s.told },
