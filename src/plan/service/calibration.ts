@@ -2,7 +2,9 @@
 import { learn, nextFilling, type Emptying, type Prior } from '@/core/service/learn'
 import type { CanForecast, Foreseen } from '../model/results'
 
-/** The last so many: each asks for all that was learned before it. */
+/** Fillings that are learned from: the last so many. */
+export const MOST_LEARNED = 60
+/** Forecasts that are looked back on: the last so many: each asks for all that was learned before it. */
 const MOST = 12
 
 /** Fillings in order, each with the band foretold by those before it; what was only seen to be full or dry is left out. */
@@ -16,7 +18,7 @@ export function calibrationOf(
     const h = history[i]
     const told = e.all ?? e.oil
     if (i < first || !h || !told || !('found' in told)) return []
-    const band = nextFilling(learn(said.slice(0, i), prior), e.predicted)
+    const band = nextFilling(learn(said.slice(Math.max(0, i - MOST_LEARNED), i), prior), e.predicted)
     const found = h.found.oil + h.found.water
     return [{ id: h.id, date: h.date, found, band, inside: found >= band.low && found <= band.high }]
   })

@@ -18,7 +18,7 @@ import type { Build, LogEntry, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
-import { calibrationOf } from './calibration'
+import { calibrationOf, MOST_LEARNED } from './calibration'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
 
 /** A day of the calendar as this machine's own midnight. */
@@ -136,10 +136,11 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       .filter((e) => planOf(build, e) === variant.id)
       .toSorted((x, y) => x.odometerKm - y.odometerKm)
     const mine = onPlan.filter((e) => e.part === part.id && (e.kind === 'fitted' || e.kind === 'emptied'))
-    // sessions that were ticked one by one since the can was last empty
+    // sessions that were ticked one by one, up to each entry
+    let sessions = 0
+    const before = new Map(onPlan.map((e) => [e, e.kind === 'session' ? sessions++ : sessions]))
     const ticked = (from: LogEntry | undefined, to?: LogEntry) => {
-      const [first, last] = [from ? onPlan.indexOf(from) : 0, to ? onPlan.indexOf(to) : onPlan.length]
-      const n = onPlan.slice(first, last).filter((e) => e.kind === 'session').length
+      const n = (to ? before.get(to)! : sessions) - (from ? before.get(from)! : 0)
       return n === 0 ? undefined : n
     }
     const said: Emptying[] = []
@@ -156,7 +157,8 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       emptyAt = at
       emptied = e
     }
-    const known = learn(said, learned)
+    // what an engine did years ago says little of it now
+    const known = learn(said.slice(-MOST_LEARNED), learned)
     const rateOf = (r: DutyRates) => nextFilling(known, r)
     const rate = rateOf(rates)
     // all together: most logs tell oil and water not apart, and rings show in both

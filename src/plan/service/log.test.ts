@@ -77,7 +77,7 @@ test('a bad table is refused whole, with the line and the reason; five thousand 
   if (!next.ok) throw new Error(next.reason)
   expect(next.value.log.length).toBe(4999)
   expect(validateBuild(JSON.parse(JSON.stringify(next.value))).ok).toBe(true)
-  const one = { ...next.value, log: [...next.value.log, ...many.value] }
+  const one = { ...next.value, log: [...next.value.log, ...many.value, ...many.value] }
   expect(readLog(one, 'date,km,ml\n2026-01-31,5,1', columns, DAY, ids()).ok).toBe(false)
 })
 
