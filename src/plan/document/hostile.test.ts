@@ -151,7 +151,7 @@ describe('a small file that repeats something is told by its count, before anyth
     ['parts', plan({ parts: many(81, () => v.parts[0]) }), /parts/],
     ['lines', plan({ lines: many(121, () => v.lines[0]) }), /lines/],
     ['plans', { ...base, variants: many(13, () => v) }, /variants/],
-    ['entries', { ...base, log: many(5001, () => ({})) }, /log/],
+    ['entries', { ...base, log: many(10_001, () => ({})) }, /log/],
     ['names', { ...base, ...Object.fromEntries(many(30_000, (i) => [`k${i}`, 1]) as [string, number][]) }, /the file/],
   ])('%s', (_, doc, where) => {
     const found = validateBuild(doc)
