@@ -3,7 +3,8 @@ import { defineConfig } from '@playwright/test'
 /** Browser tests in Debian's Chromium against the real server; each file starts its own on a data folder of its own. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 60_000,
+  // a test waits for what it asserts; this only ends one that hangs
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   workers: 2,
   fullyParallel: false,

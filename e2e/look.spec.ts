@@ -81,6 +81,25 @@ test('states by number, commands by name, units anywhere', async ({ page, ivent 
   await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('inHg')
 })
 
+test('the palette is on the garage, the reference and the new build, and gives out files', async ({ page, ivent }) => {
+  await page.goto(ivent.url)
+  await expect(page.getByRole('link', { name: 'Heron', exact: true })).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('What do you want to do?').fill('Reference')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/reference/)
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('What do you want to do?').fill('New build')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/new/)
+  await page.goto(`${await ivent.build('Heron')}/circuit`)
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('What do you want to do?').fill('Job card as PDF')
+  const file = page.waitForEvent('download')
+  await page.keyboard.press('Enter')
+  expect((await file).suggestedFilename()).toBe('Heron, job card.pdf')
+})
+
 test('first page under 200 kB of compressed script, stations under 350', async ({ browser, ivent }) => {
   const heron = await ivent.build('Heron')
   const weigh = async (path: string): Promise<number> => {

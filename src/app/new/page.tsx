@@ -1,8 +1,14 @@
 import type { Metadata } from 'next'
+import { GaragePalette } from '@/features/garage/garage-palette'
 import { NewBuild } from '@/features/new-build/new-build'
 
 export const metadata: Metadata = { title: 'New build' }
 
 export default function NewPage() {
-  return <NewBuild />
+  return (
+    <>
+      <NewBuild />
+      <GaragePalette />
+    </>
+  )
 }

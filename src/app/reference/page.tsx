@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { GaragePalette } from '@/features/garage/garage-palette'
 import type { UnitChoice } from '@/core/units/units'
 import { Reference } from '@/features/reference/reference'
 
@@ -15,5 +16,10 @@ export default async function ReferencePage({ searchParams }: { searchParams: Pr
     pressure: PRESSURES.find((p) => p === pressure) ?? 'kPa',
     flow: system === 'imperial' ? 'cfm' : 'l/min',
   }
-  return <Reference units={units} />
+  return (
+    <>
+      <Reference units={units} />
+      <GaragePalette />
+    </>
+  )
 }

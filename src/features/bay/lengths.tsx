@@ -3,11 +3,9 @@
 import { quantityText } from '@/core/units/format'
 import { useEffect, useRef } from 'react'
 import { setWay } from '@/plan/bay/deeds'
-import { readWays, waysCsv } from '@/plan/bay/way-csv'
-import { bayDrawing, SIDE_NAMES, SIDES } from '@/plan/bay/drawing'
-import { svgOf } from '@/plan/drawing/svg'
-import { download } from '@/ui/download'
+import { readWays } from '@/plan/bay/way-csv'
 import { useJob } from '../workspace/jobs'
+import { saveBay, saveWays } from '../workspace/save-files'
 import { layOf, wayOf } from '@/plan/bay/lay'
 import { SPOT_FIELDS } from '@/plan/document/fields'
 import { activeVariant } from '@/plan/edit/edit'
@@ -89,27 +87,15 @@ function Files() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
   const refuse = useWorkspace((s) => s.refuse)
-  const drawings = async (kind: 'svg' | 'dxf') => {
-    const dxfOf = kind === 'dxf' ? (await import('@/plan/drawing/dxf')).dxfOf : undefined
-    for (const side of SIDES) {
-      const drawing = bayDrawing(build, side)
-      const name = `${build.name}, bay ${SIDE_NAMES[side].toLowerCase()}.${kind}`
-      download(name, dxfOf ? dxfOf(drawing) : svgOf(drawing), dxfOf ? 'image/vnd.dxf' : 'image/svg+xml')
-    }
-  }
   return (
     <p className="no-print flex flex-wrap gap-x-4 pt-1">
-      <button type="button" className="deed" onClick={() => void drawings('svg')}>
+      <button type="button" className="deed" onClick={() => void saveBay(build, 'svg')}>
         Drawings as SVG
       </button>
-      <button type="button" className="deed" onClick={() => void drawings('dxf')}>
+      <button type="button" className="deed" onClick={() => void saveBay(build, 'dxf')}>
         Drawings as DXF
       </button>
-      <button
-        type="button"
-        className="deed"
-        onClick={() => download(`${build.name}, ways.csv`, waysCsv(build), 'text/csv')}
-      >
+      <button type="button" className="deed" onClick={() => void saveWays(build)}>
         Points of the ways as CSV
       </button>
       <label className="deed">

@@ -6,9 +6,9 @@ import { activeVariant } from '@/plan/edit/edit'
 import { dayText } from '@/plan/explain/words'
 import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
-import { download } from '@/ui/download'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photo-strip'
+import { saveJobCard } from '../workspace/save-files'
 import { Proof } from './proof'
 
 /** A pause longer than this is not work on one step, s. */
@@ -33,11 +33,6 @@ export function FitStation() {
   const gone = (build.fit?.ticks ?? []).filter(
     (t) => t.plan === variant.id && !card.steps.some((s) => s.key === t.step),
   )
-  const pdf = async () => {
-    const { cardPdf } = await import('@/plan/fit/pdf')
-    const bytes = await cardPdf(`${build.name}: ${variant.name}`, card, new Set(done.map((s) => s.key)))
-    download(`${build.name}, job card.pdf`, bytes, 'application/pdf')
-  }
   const seconds = (key: string) =>
     begun.current?.key === key ? Math.min(MOST_SECONDS, Math.round((Date.now() - begun.current.at) / 1000)) : undefined
   return (
@@ -53,7 +48,7 @@ export function FitStation() {
         <button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}>
           <Printer size={16} aria-hidden /> Print
         </button>
-        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => void pdf()}>
+        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => void saveJobCard(build)}>
           <FileDown size={16} aria-hidden /> As PDF
         </button>
       </div>

@@ -9,6 +9,7 @@ import { Dialog } from '@/ui/dialog'
 import { download } from '@/ui/download'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
+import { GaragePalette } from './garage-palette'
 import { Kept, type Backup, type RemovedBuild } from './kept'
 import { Ticket, type Listed } from './ticket'
 
@@ -208,6 +209,7 @@ export function Garage({
           </ul>
         </main>
       )}
+      <GaragePalette builds={builds} />
       {kept && <Kept removed={away} backups={backups} onClose={() => setKept(false)} />}
       {refused && (
         <Dialog

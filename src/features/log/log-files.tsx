@@ -2,7 +2,7 @@
 /** The log as a table, out and in; what reads it is fetched when it is asked for. */
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
-import { download } from '@/ui/download'
+import { saveLog } from '../workspace/save-files'
 import { useWorkspace } from '../workspace/store'
 
 const LogImport = dynamic(() => import('./log-import'), { ssr: false })
@@ -13,15 +13,7 @@ export function LogFiles() {
   const [done, setDone] = useState('')
   return (
     <div className="no-print flex flex-wrap gap-x-4">
-      <button
-        type="button"
-        className="deed"
-        onClick={() =>
-          void import('@/plan/service/log-csv').then(({ logCsv }) =>
-            download(`${build.name}, log.csv`, logCsv(build), 'text/csv'),
-          )
-        }
-      >
+      <button type="button" className="deed" onClick={() => void saveLog(build)}>
         Log as CSV
       </button>
       <label className="deed">

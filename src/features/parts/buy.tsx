@@ -1,14 +1,14 @@
 'use client'
 /** What to buy: counted, with what lies in the drawer and what it costs. */
-import { csvOf, readCsv, byLine } from '@/plan/files/csv'
+import { byLine, readCsv } from '@/plan/files/csv'
 import { STOCK_FIELDS } from '@/plan/document/fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/deeds'
 import { teller } from '@/plan/explain/words'
 import { noteStock } from '@/plan/fit/deeds'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
-import { download } from '@/ui/download'
 import { NumberField } from '../workspace/field'
+import { saveShopping } from '../workspace/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Buy() {
@@ -26,24 +26,6 @@ export function Buy() {
   const priced = items.map(costOf).filter((c) => c !== undefined)
   const total = priced.reduce((sum, c) => sum + c, 0)
   const amount = (i: Item, n: number) => (i.unit === 'mm' ? say.length(n / 1000) : String(n))
-  const out = () =>
-    download(
-      `${build.name}, to buy.csv`,
-      csvOf([
-        ['key', 'group', 'what', 'needs', 'unit', 'have', 'price', 'for'],
-        ...items.map((i) => [
-          i.key,
-          i.group,
-          i.name,
-          i.count,
-          i.unit,
-          stock.get(i.key)?.have,
-          stock.get(i.key)?.price,
-          i.for.join('; '),
-        ]),
-      ]),
-      'text/csv',
-    )
   const takeIn = (name: string, text: string) => {
     const read = readCsv(text, ['key', 'have', 'price'])
     const no = (reason: string) => refuse(`${name} was not read, nothing was changed. ${reason}`)
@@ -127,7 +109,7 @@ export function Buy() {
         </tbody>
       </table>
       <p className="no-print flex gap-x-4">
-        <button type="button" className="deed" onClick={out}>
+        <button type="button" className="deed" onClick={() => void saveShopping(build)}>
           The list as CSV
         </button>
         <label className="deed">

@@ -1,10 +1,9 @@
 'use client'
 /** What to cut, drill and hold a spanner to. */
-import { csvOf } from '@/plan/files/csv'
 import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/explain/words'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
-import { download } from '@/ui/download'
+import { saveCuts } from '../workspace/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CutList() {
@@ -20,29 +19,7 @@ export function CutList() {
         <h2 id="cut" className="head">
           To cut
         </h2>
-        <button
-          type="button"
-          className="deed no-print"
-          onClick={() =>
-            download(
-              `${build.name}, to cut.csv`,
-              csvOf([
-                ['label', 'line', 'hose', 'cut_mm', 'tape_mm', 'first_end', 'second_end', 'clocking_deg'],
-                ...cuts.map((c) => [
-                  c.label,
-                  c.line,
-                  c.hose,
-                  c.cutMm,
-                  c.tapeMm,
-                  c.ends[0],
-                  c.ends[1],
-                  c.clockingDeg === undefined ? undefined : Math.round(c.clockingDeg),
-                ]),
-              ]),
-              'text/csv',
-            )
-          }
-        >
+        <button type="button" className="deed no-print" onClick={() => void saveCuts(build)}>
           As CSV
         </button>
       </div>

@@ -14,6 +14,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 import { Bracket } from './bracket'
 import { Buy } from './buy'
 import { CutList } from './cut-list'
+import { Make } from './make'
 import { StripPicture } from './strip-picture'
 
 export function PartsStation() {
@@ -79,6 +80,7 @@ export function PartsStation() {
       {cans.map((c) => (
         <Bracket key={c.id} canId={c.id} name={c.name} />
       ))}
+      <Make />
     </div>
   )
 }

@@ -1,16 +1,15 @@
 'use client'
 /** Every action by name: Ctrl+K. */
-import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { actionsFor } from '@/plan/edit/actions'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
+import { Commands, type ActionGroup } from '@/ui/commands'
 import { toggleTheme } from '@/ui/theme'
 import { useHistory, useSetUnits } from './header'
+import { saveBay, saveCuts, saveJobCard, saveLog, saveShopping, saveWays } from './save-files'
 import { STATIONS } from './stations'
 import { useWorkspace } from './store'
-
-type Action = { readonly name: string; readonly run: () => void }
 
 export function Palette({
   onClose,
@@ -40,7 +39,7 @@ export function Palette({
   ].flatMap((chosen) =>
     actionsFor(build, variant, chosen).map((a) => ({ name: a.label, run: () => void edit(a.edits, a.label) })),
   )
-  const groups: readonly { readonly heading: string; readonly actions: readonly Action[] }[] = [
+  const groups: readonly ActionGroup[] = [
     {
       heading: 'Fixes',
       actions: analysis.verdicts.flatMap((v) =>
@@ -90,6 +89,22 @@ export function Palette({
     },
     { heading: 'Change the circuit', actions: changes },
     {
+      heading: 'Files',
+      actions: [
+        { name: 'Job card as PDF', run: () => void saveJobCard(build) },
+        { name: 'List to buy as CSV', run: () => void saveShopping(build) },
+        { name: 'List to cut as CSV', run: () => void saveCuts(build) },
+        { name: 'Log as CSV', run: () => void saveLog(build) },
+        ...(build.bay
+          ? [
+              { name: 'Bay drawings as SVG', run: () => void saveBay(build, 'svg') },
+              { name: 'Bay drawings as DXF', run: () => void saveBay(build, 'dxf') },
+              { name: 'Points of the ways as CSV', run: () => void saveWays(build) },
+            ]
+          : []),
+      ],
+    },
+    {
       heading: 'Build',
       actions: [
         ...(history.canUndo ? [{ name: 'Undo', run: history.undo }] : []),
@@ -130,43 +145,5 @@ export function Palette({
       ],
     },
   ]
-  return (
-    <Command.Dialog
-      open
-      onOpenChange={(open) => {
-        if (!open) onClose()
-      }}
-      label="All commands"
-      overlayClassName="fixed inset-0 z-40 bg-black/40"
-      contentClassName="menu fixed left-1/2 top-[12vh] z-50 w-[92vw] max-w-lg -translate-x-1/2 p-2"
-    >
-      <Command.Input placeholder="What do you want to do?" className="field text-base" />
-      <Command.List className="mt-2 max-h-[55vh] overflow-y-auto">
-        <Command.Empty className="p-3 text-soft">Nothing here has that name.</Command.Empty>
-        {groups
-          .filter((g) => g.actions.length > 0)
-          .map((g) => (
-            <Command.Group
-              key={g.heading}
-              heading={g.heading}
-              className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
-            >
-              {g.actions.map((a, i) => (
-                <Command.Item
-                  key={`${a.name} ${i}`}
-                  value={`${a.name} ${g.heading} ${i}`}
-                  className="menu-item"
-                  onSelect={() => {
-                    onClose()
-                    a.run()
-                  }}
-                >
-                  {a.name}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          ))}
-      </Command.List>
-    </Command.Dialog>
-  )
+  return <Commands groups={groups} onClose={onClose} />
 }

@@ -100,6 +100,7 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
   })
 }
 
+const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`
 const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
 function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
@@ -109,7 +110,7 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
   const screwed = pieces.map((p): Step => ({
     ...own,
     key: `${strip.line.id}-${which}-${p.key}`,
-    says: `Into the ${atEnd(end)}: ${p.name}. ${p.why.charAt(0).toUpperCase()}${p.why.slice(1)}.`,
+    says: `${capital(p.name)} into the ${atEnd(end)}. ${capital(p.why)}.`,
     tight:
       p.sealing === 'O-ring'
         ? 'snug on the O-ring, then the lock nut; no torque figure helps a bad ring'
@@ -283,7 +284,7 @@ export function jobCard(build: Build, variant: Variant): Card {
       ...drills.map((d, i): Step => ({
         key: `drill-${i}-${d.at}`.slice(0, 80),
         phase: 'Make',
-        says: `${d.at}: drill ${say.length(d.drillM)} for the ${d.what}; ${d.after}.`,
+        says: `Drill ${say.length(d.drillM)} at the ${lowered(d.at)}, for the ${d.what}: ${d.after}.`,
         caution: 'Goggles. Chips stay out of the engine.',
       })),
       ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Make'),

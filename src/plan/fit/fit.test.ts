@@ -13,6 +13,7 @@ import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after } from '../testing'
+import { baffleDrawing, bafflePlate } from './baffle'
 import { bracketDrawing, bracketFor, EDGE, firingOrder } from './bracket'
 import { jobCard, tickOf } from './card'
 import { noteForm, noteStock, tickStep } from './deeds'
@@ -194,4 +195,30 @@ test('bracket: order 2 of a four, 3 of a six, 4 of an eight; holes keep from edg
     school: 'both-sides',
   })
   expect(bracketFor(nowhere, plan(nowhere), 'can').ok).toBe(false)
+})
+
+test('a baffle plate never passes less than its outlet; smaller holes catch finer and cost more; the DXF has every hole', () => {
+  let last: { d50: number; drop: number } | undefined
+  for (const holeMm of [6, 5, 4, 3, 2]) {
+    const r = bafflePlate(15.9, holeMm)
+    if (!r.ok) throw new Error(r.reason)
+    expect(r.value.passage).toBeGreaterThanOrEqual(1)
+    expect(r.value.passage).toBeLessThan(1 + (holeMm / 15.9) ** 2 + 1e-9)
+    if (last) {
+      expect(r.value.d50!).toBeLessThanOrEqual(last.d50)
+      expect(r.value.dropKpaAt100).toBeGreaterThanOrEqual(last.drop * 0.8)
+    }
+    last = { d50: r.value.d50!, drop: r.value.dropKpaAt100 }
+    // a ring of height D/4 round an outlet is as open as the outlet: pi D D/4
+    expect(r.value.gapMm).toBeGreaterThanOrEqual(15.9 / 4)
+    const read = new Reader().parseSync(dxfOf(baffleDrawing(r.value)))!
+    expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(r.value.holes)
+  }
+  for (const [outlet, hole] of [
+    [15.9, 16],
+    [15.9, 0.5],
+    [NaN, 4],
+    [60, 2],
+  ] as const)
+    expect(bafflePlate(outlet, hole).ok).toBe(false)
 })

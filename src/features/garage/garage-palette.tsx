@@ -1,0 +1,41 @@
+'use client'
+/** Every way out of the garage, the reference and the new build, by name: Ctrl+K. */
+import dynamic from 'next/dynamic'
+import { useRouter } from 'next/navigation'
+import { useEffect, useState } from 'react'
+import { toggleTheme } from '@/ui/theme'
+
+const Commands = dynamic(() => import('@/ui/commands').then((m) => m.Commands), { ssr: false })
+
+export function GaragePalette({ builds = [] }: { builds?: readonly { readonly id: string; readonly name: string }[] }) {
+  const [open, setOpen] = useState(false)
+  const router = useRouter()
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
+      event.preventDefault()
+      setOpen((o) => !o)
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [])
+  if (!open) return null
+  const go = (path: string) => () => router.push(path)
+  return (
+    <Commands
+      onClose={() => setOpen(false)}
+      groups={[
+        { heading: 'Builds', actions: builds.map((b) => ({ name: b.name, run: go(`/builds/${b.id}`) })) },
+        {
+          heading: 'Pages',
+          actions: [
+            { name: 'Garage', run: go('/') },
+            { name: 'New build', run: go('/new') },
+            { name: 'Reference', run: go('/reference') },
+            { name: 'Day or night shift', run: toggleTheme },
+          ],
+        },
+      ]}
+    />
+  )
+}

@@ -1,0 +1,118 @@
+'use client'
+/** What is made by hand: a baffle plate to its drawing, a bung, a tapped port; each with its order of work and its cautions. */
+import { useState } from 'react'
+import { activeVariant } from '@/plan/edit/edit'
+import { teller } from '@/plan/explain/words'
+import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
+import { againstStock } from '@/plan/fit/stock'
+import { PART_FIELDS } from '@/plan/document/fields'
+import { NumberField } from '../workspace/field'
+import { useUnits, useWorkspace } from '../workspace/store'
+import { FlatDrawing } from './flat-drawing'
+
+type Guide = { readonly title: string; readonly steps: readonly string[]; readonly caution: string }
+/** Orders of work (common practice, no source). */
+const GUIDES: readonly Guide[] = [
+  {
+    title: 'A bung in a cover',
+    steps: [
+      'Cover off, bare, degreased twice; the spot over its inner baffle, where no rocker or chain throws oil.',
+      'Offer the hose end up with the hose on: the spanner has room, the bonnet shuts.',
+      'Hole to the bung’s spigot, deburred; the bung a close fit.',
+      'Tack, cool, run in quarters, so that the gasket face stays flat; check it on a flat plate.',
+      'Filler cap used as the outlet instead: by one school a separator in the cap spares the weld, by the other a cap that must come off for oil is no place for a hose.',
+      'Water in it, air at half a bar, soap on the weld; then wash, dry, and look for chips with a light.',
+    ],
+    caution:
+      'Fumes of oil and coatings, ultraviolet light: a welder who is licensed where the law asks that, and fresh air.',
+  },
+  {
+    title: 'A port drilled and tapped',
+    steps: [
+      'Centre punch; a pilot of a third of the tap drill, then half, then the tap drill: square, and no deeper than the wall.',
+      'Grease on drill and tap holds the chips; half a turn on, a quarter back.',
+      'Taper thread: tap until the fitting stands three turns in by hand. Straight thread: a spot face as wide as the O-ring’s washer.',
+      'Chips: the part off the engine and washed twice; what cannot come off is drilled at low pressure of air from inside, magnet and grease.',
+    ],
+    caution: 'Goggles. A chip in the oil ways costs the engine.',
+  },
+  {
+    title: 'An access hole under a drain plug',
+    steps: [
+      'Mark the plug’s middle on the shroud with chalk, hole saw a finger wider than spanner and cup.',
+      'Edge rolled or a grommet; a blanking plug kept with the car.',
+    ],
+    caution: 'Nothing behind the panel: no line, no loom. Look twice.',
+  },
+]
+
+export function Make() {
+  const build = useWorkspace((s) => s.build)
+  const units = useUnits()
+  const say = teller(units)
+  const off = againstStock(build, activeVariant(build))
+  const widest = Math.max(12.7, ...activeVariant(build).lines.map((l) => l.boreMm))
+  const [outlet, setOutlet] = useState(widest)
+  const [hole, setHole] = useState(4)
+  const plate = bafflePlate(outlet, hole)
+  return (
+    <section aria-labelledby="make">
+      <h2 id="make" className="head border-b-[1.5px] border-ink pb-1">
+        Made by hand
+      </h2>
+      <h3 className="pt-2 text-sm">Baffle plate</h3>
+      <div className="flex flex-wrap gap-4">
+        <NumberField
+          className="w-32"
+          field={PART_FIELDS.restrictor.boreMm}
+          label="Outlet, bore"
+          value={outlet}
+          onChange={(v) => v !== undefined && setOutlet(v)}
+        />
+        <NumberField
+          className="w-32"
+          field={PART_FIELDS.restrictor.boreMm}
+          label="Holes of"
+          value={hole}
+          onChange={(v) => v !== undefined && setHole(v)}
+        />
+      </div>
+      {plate.ok ? (
+        <>
+          <p className="mt-1 text-sm" role="status">
+            {plate.value.holes} holes in {plate.value.rows} rows pass {Math.round(plate.value.passage * 100)} % of the
+            outlet; leave {say.mm(plate.value.gapMm)} behind the plate. At {say.flow((0.1 / 60) * 1.2)} it costs{' '}
+            {say.pressure(plate.value.dropKpaAt100 * 1000)} and catches half of{' '}
+            {plate.value.d50 === undefined ? 'nothing' : `droplets of ${(plate.value.d50 * 1e6).toPrecision(2)} µm`}.
+          </p>
+          <FlatDrawing drawing={baffleDrawing(plate.value)} />
+        </>
+      ) : (
+        <p className="mt-1 text-fix">{plate.reason}</p>
+      )}
+      {off.open.length > 0 && (
+        <>
+          <h3 className="pt-3 text-sm">Caps and plugs</h3>
+          <ul className="list-disc pl-5 text-sm">
+            {off.open.map((o) => (
+              <li key={`${o.part.id} ${o.port}`}>
+                {o.name}: a cap and a clamp on {say.mm(o.boreMm)}, or an expansion plug where the nipple comes off.
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {GUIDES.map((g) => (
+        <details key={g.title} className="border-b border-rule">
+          <summary className="min-h-11 py-2 font-bold">{g.title}</summary>
+          <ol className="list-decimal space-y-1 pb-2 pl-5">
+            {g.steps.map((s) => (
+              <li key={s}>{s}</li>
+            ))}
+          </ol>
+          <p className="pb-2 font-bold text-fix">{g.caution}</p>
+        </details>
+      ))}
+    </section>
+  )
+}

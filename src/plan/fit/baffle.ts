@@ -1,0 +1,96 @@
+/** A baffle plate for under a cover or in a can: hole rows that pass no less than the outlet, what they catch and what they cost. */
+import { meanFreePath, STANDARD_PRESSURE } from '@/core/gas/air'
+import { oilDensity } from '@/core/gas/oil'
+import { fail, ok, type Result } from '@/core/result'
+import { slipOn } from '@/core/separation/droplets'
+import { stageEfficiency } from '@/core/separation/stages'
+import { rectangle, checkSquare, type Drawing, type Mark } from '../drawing/drawing'
+import { dropOf, stageOf } from '../model/stages'
+
+export type Baffle = {
+  readonly holes: number
+  readonly rows: number
+  readonly columns: number
+  readonly holeMm: number
+  readonly pitchMm: number
+  readonly longMm: number
+  readonly wideMm: number
+  /** open area over that of the outlet, 1 or more */
+  readonly passage: number
+  /** gap behind the plate: no less than the outlet passes round its rim, mm */
+  readonly gapMm: number
+  /** droplet of which half is caught at 100 l/min, m; undefined where even the coarsest passes */
+  readonly d50: number | undefined
+  readonly dropKpaAt100: number
+}
+
+/** Gas as it comes warm from a crankcase, K; flow at which plates are compared, kg/s. */
+const [WARM_K, FLOW] = [343.15, (0.1 / 60) * 1.2]
+const EDGE_MM = 8
+
+/**
+ * @param holeMm diameter of each hole; smaller holes catch finer droplets and cost more
+ * @returns fails where the holes are no smaller than the outlet, or too many to drill
+ * @example bafflePlate(15.9, 4).value.holes // 16
+ */
+export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
+  if (!(outletMm >= 4 && outletMm <= 60)) return fail('An outlet of 4 to 60 mm.')
+  if (!(holeMm >= 1.5 && holeMm < outletMm))
+    return fail('Holes from 1.5 mm up, smaller than the outlet: else it is no baffle.')
+  const holes = Math.ceil((outletMm / holeMm) ** 2)
+  if (holes > 300) return fail(`${holes} holes: larger ones, or wire mesh.`)
+  const columns = Math.ceil(Math.sqrt(holes * 1.8))
+  const rows = Math.ceil(holes / columns)
+  const pitchMm = 2 * holeMm
+  const stage = { type: 'impactor', jets: holes, jetDiameterMm: holeMm } as const
+  const efficiency = stageEfficiency(stageOf(stage), {
+    flow: FLOW,
+    pPa: STANDARD_PRESSURE,
+    tK: WARM_K,
+    oilDensity: oilDensity(WARM_K),
+  })
+  const path = meanFreePath(STANDARD_PRESSURE, WARM_K)
+  const sizes = Array.from({ length: 160 }, (_, i) => 0.1e-6 * 1000 ** (i / 159))
+  return ok({
+    holes,
+    rows,
+    columns,
+    holeMm,
+    pitchMm,
+    longMm: (columns - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+    wideMm: (rows - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+    passage: (holes * holeMm * holeMm) / (outletMm * outletMm),
+    // a ring of this height round the outlet is as open as the outlet itself
+    gapMm: Math.ceil(outletMm / 4),
+    d50: sizes.find((d) => efficiency(d, slipOn(path, d)) >= 0.5),
+    dropKpaAt100: dropOf([stage], outletMm).dropKpaAt100,
+  })
+}
+
+/** The plate at 1:1, its holes row by row, the last row as far as they go. */
+export function baffleDrawing(b: Baffle): Drawing {
+  const holes = Array.from({ length: b.holes }, (_, i): Mark => ({
+    kind: 'circle',
+    layer: 'hole',
+    at: [
+      EDGE_MM + b.holeMm / 2 + (i % b.columns) * b.pitchMm,
+      EDGE_MM + b.holeMm / 2 + Math.floor(i / b.columns) * b.pitchMm,
+    ],
+    r: b.holeMm / 2,
+  }))
+  return {
+    title: `Baffle plate, ${b.holes} holes of ${b.holeMm} mm`,
+    marks: [
+      rectangle('outline', 0, 0, b.longMm, b.wideMm),
+      ...holes,
+      {
+        kind: 'text',
+        layer: 'dimension',
+        at: [0, -6],
+        text: `${b.longMm.toFixed(1)} x ${b.wideMm.toFixed(1)} mm, ${b.holes} x ${b.holeMm} mm, pitch ${b.pitchMm} mm, gap behind ${b.gapMm} mm`,
+        size: 4,
+      },
+      ...checkSquare(0, -64),
+    ],
+  }
+}
