@@ -32,7 +32,7 @@ test('an end that was looked at changes what is bought; prices come from a table
     ['1:1 as DXF', 'Bracket for the separator.dxf'],
   ] as const) {
     const file = page.waitForEvent('download')
-    await page.getByRole('button', { name: button }).click()
+    await page.getByRole('button', { name: button }).first().click()
     expect((await file).suggestedFilename()).toBe(name)
   }
 })
