@@ -45,7 +45,7 @@ export default function SpaceView({ bay }: { bay: Bay }) {
     <figure className="min-w-0">
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
         <span className="head">In space</span>
-        <span className="text-xs text-soft">drag, or arrow keys; + and − come nearer</span>
+        <span className="text-xs text-soft">drag, or arrows, + and −</span>
       </figcaption>
       {/* a picture that is turned by pointer and keys is an application to a screen reader */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}

@@ -142,7 +142,7 @@ function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'fr
           value={end.form}
           options={[...(FORM_KEYS.includes(end.form) ? [] : [end.form]), ...FORM_KEYS].map((key) => ({
             value: key,
-            name: formName(formOf(key)!, tell),
+            name: formName(formOf(key)!),
           }))}
           onChange={(form) => act(noteForm(port, form), `${end.part.name}: the form of its port`)}
         />

@@ -16,13 +16,13 @@ type Cell = {
   readonly width: number
 }
 
-function endCells(end: StripEnd, hoseMm: number, tell: (mm: number) => string): Cell[] {
+function endCells(end: StripEnd, hoseMm: number): Cell[] {
   const form = formOf(end.form)
   const port: Cell = {
     key: 'port',
     kind: end.part.kind === 'can' || end.part.kind === 'tank' ? 'can' : 'port',
     name: end.part.name,
-    small: form ? formName(form, tell) : end.form,
+    small: form ? formName(form) : end.form,
     width: 92,
   }
   if (!end.chain.ok) return [port]
@@ -75,8 +75,8 @@ export function StripPicture({ strip }: { strip: Strip }) {
   const units = useUnits()
   const { mm: tell } = teller(units)
   const hoseMm = strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm
-  const first = endCells(strip.ends[0], hoseMm, tell)
-  const last = endCells(strip.ends[1], hoseMm, tell).toReversed()
+  const first = endCells(strip.ends[0], hoseMm)
+  const last = endCells(strip.ends[1], hoseMm).toReversed()
   const rest = [...first, ...last].reduce((sum, c) => sum + c.width, 0)
   // the hose is shown short, so that what is made at its ends has room
   const squeeze = Math.min(1.45, (W - HOSE) / rest)

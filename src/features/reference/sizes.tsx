@@ -6,9 +6,8 @@ import { threadOf } from '@/core/sizes/threads'
 import type { UnitChoice } from '@/core/units/units'
 import { bendRadius } from '@/plan/bay/geometry'
 import { ALLOYS } from '@/plan/catalogue/alloys'
-import { BARBS, DASHES, FORM_KEYS, formName, formOf, METRICS, PIPES, QUICKS } from '@/plan/catalogue/forms'
+import { barbName, BARBS, DASHES, FORM_KEYS, formName, formOf, METRICS, PIPES, QUICKS } from '@/plan/catalogue/forms'
 import { HOSE_BORES } from '@/plan/catalogue/hoses'
-import { barbName } from '@/plan/catalogue/pieces'
 import { BRACKET_FIELDS } from '@/plan/document/fields'
 import { teller, type Teller } from '@/plan/explain/words'
 import { chainsTo, hoseSold } from '@/plan/fit/ends'
@@ -199,7 +198,7 @@ function Bench({ units }: { units: UnitChoice }) {
         <Select
           label="Form of the port"
           value={form}
-          options={FORM_KEYS.map((key) => ({ value: key, name: formName(formOf(key)!, say.mm) }))}
+          options={FORM_KEYS.map((key) => ({ value: key, name: formName(formOf(key)!) }))}
           onChange={setForm}
         />
         <Select

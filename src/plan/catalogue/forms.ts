@@ -36,6 +36,20 @@ export const dashOf = (dash: number) => DASHES.find((d) => d.dash === dash)
 
 /** Barbs that are made, by the bore of the hose that goes on them, mm (inch rubber hose). */
 export const BARBS = [6.3, 7.9, 9.5, 12.7, 15.9, 19, 22.2, 25.4, 32] as const
+/** Inch hose as it is sold, with its bore. */
+const INCHES: Readonly<Record<number, string>> = {
+  6.3: '1/4 in',
+  7.9: '5/16 in',
+  9.5: '3/8 in',
+  12.7: '1/2 in',
+  15.9: '5/8 in',
+  19: '3/4 in',
+  22.2: '7/8 in',
+  25.4: '1 in',
+  32: '1 1/4 in',
+}
+export const barbName = (mm: number): string => (INCHES[mm] ? `${INCHES[mm]} (${mm} mm)` : `${mm} mm`)
+
 /** Wall of a barb's nipple, twice, mm (estimate, 2.5 to 4), as in the network. */
 export const BARB_LESS = 3.2
 
@@ -95,12 +109,12 @@ export function formOf(key: string): Form | undefined {
   return size !== '' && mm > 0 && mm <= 100 ? make(mm) : undefined
 }
 
-/** A form in words: "-10 37° flare, male", "barb for 12.7 mm hose". */
-export function formName({ kind, size, mm }: Form, tell: (mm: number) => string): string {
-  if (kind === 'barb') return `barb for ${tell(mm)} hose`
-  if (kind === 'tube') return `${tell(mm)} plain tube`
+/** A form in words: "-10 37° flare, male", "barb, 1/2 in (12.7 mm)". */
+export function formName({ kind, size, mm }: Form): string {
+  if (kind === 'barb') return `barb, ${barbName(mm)}`
+  if (kind === 'tube') return `plain tube, ${barbName(mm)}`
   if (kind === 'quick') return `${size} mm quick connector tube`
-  if (kind === 'hole') return `hole for ${tell(mm)}, to be drilled`
+  if (kind === 'hole') return `hole for ${barbName(mm)}, to be drilled`
   if (kind === 'flare') return `-${size} 37° flare, male`
   if (kind === 'boss') return `-${size} O-ring boss`
   if (kind === 'pipe') return `${size} pipe thread, female`

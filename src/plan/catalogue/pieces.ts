@@ -1,5 +1,5 @@
 /** Pieces that go between a port and a hose: each fits one form and offers another. Made from the tables of forms. */
-import { BARB_LESS, BARBS, DASHES, dashOf, METRICS, PIPES, QUICKS } from './forms'
+import { BARB_LESS, barbName, BARBS, DASHES, dashOf, METRICS, PIPES, QUICKS } from './forms'
 
 export type Sealing = 'O-ring' | 'tape' | 'cone' | 'grommet' | 'weld' | 'clamp' | 'press'
 export type Piece = {
@@ -17,20 +17,6 @@ export type Piece = {
   readonly seal?: string
   readonly why: string
 }
-
-/** Inch hose as it is sold, with its bore. */
-const INCHES: Readonly<Record<number, string>> = {
-  6.3: '1/4 in',
-  7.9: '5/16 in',
-  9.5: '3/8 in',
-  12.7: '1/2 in',
-  15.9: '5/8 in',
-  19: '3/4 in',
-  22.2: '7/8 in',
-  25.4: '1 in',
-  32: '1 1/4 in',
-}
-export const barbName = (mm: number): string => (INCHES[mm] ? `${INCHES[mm]} (${mm} mm)` : `${mm} mm`)
 
 const barbBore = (mm: number) => Math.max(mm - BARB_LESS, 0.5 * mm)
 const RING = 'its O-ring seals, oiled; nothing on the thread'
