@@ -10,6 +10,7 @@ import { layOf, wayOf } from '@/plan/bay/lay'
 import { SPOT_FIELDS } from '@/plan/document/fields'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Line } from '@/plan/document/schema'
+import { FileButton } from '@/ui/file-button'
 import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -98,24 +99,18 @@ function Files() {
       <button type="button" className="deed" onClick={() => void saveWays(build)}>
         Points of the ways as CSV
       </button>
-      <label className="deed">
+      <FileButton
+        accept=".csv,text/csv"
+        onFile={(file) =>
+          void file.text().then((text) => {
+            const read = readWays(build, text)
+            if (read.ok) act(read.value, 'Ways read from a table')
+            else refuse(`${file.name} was not read, nothing was changed. ${read.reason}`)
+          })
+        }
+      >
         Read points in
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          className="sr-only"
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (!file) return
-            void file.text().then((text) => {
-              const read = readWays(build, text)
-              if (read.ok) act(read.value, 'Ways read from a table')
-              else refuse(`${file.name} was not read, nothing was changed. ${read.reason}`)
-            })
-          }}
-        />
-      </label>
+      </FileButton>
     </p>
   )
 }

@@ -1,6 +1,6 @@
 'use client'
 /** What a can may hang on: where it is, what kind of thing, what that carries. */
-import { Plus, Trash2 } from 'lucide-react'
+import { Plus } from 'lucide-react'
 import { MOUNT_FACTS } from '@/plan/catalogue/mounts'
 import { setBay } from '@/plan/bay/deeds'
 import { MAX_MOUNTS, MOUNTS } from '@/plan/document/bounds'
@@ -9,6 +9,7 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { useWorkspace } from '../workspace/store'
+import { TakeOut } from './standing'
 
 type Mount = NonNullable<Bay['mounts']>[number]
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
@@ -85,14 +86,7 @@ export function Mounts({ bay }: { bay: Bay }) {
               ))}
               <td className="!whitespace-normal text-xs text-soft">{MOUNT_FACTS[m.kind].bears}</td>
               <td>
-                <button
-                  type="button"
-                  className="button-quiet"
-                  aria-label={`Take the mount ${m.name} out`}
-                  onClick={() => put(mounts.filter((x) => x !== m))}
-                >
-                  <Trash2 size={16} aria-hidden />
-                </button>
+                <TakeOut label={`Take the mount ${m.name} out`} onPress={() => put(mounts.filter((x) => x !== m))} />
               </td>
             </tr>
           ))}

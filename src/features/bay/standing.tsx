@@ -154,7 +154,7 @@ export function Standing({ bay }: { bay: Bay }) {
 }
 
 /** Takes one thing out of a list. */
-function TakeOut({ label, onPress, disabled }: { label: string; onPress: () => void; disabled?: boolean }) {
+export function TakeOut({ label, onPress, disabled }: { label: string; onPress: () => void; disabled?: boolean }) {
   return (
     <button type="button" className="button-quiet" disabled={disabled} aria-label={label} onClick={onPress}>
       <Trash2 size={16} aria-hidden />

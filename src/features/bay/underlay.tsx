@@ -6,6 +6,7 @@ import { parseQuantity } from '@/core/units/parse'
 import { SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { readUnderlay, scaledPhoto, underlayText, type Underlay } from '@/plan/bay/underlay'
 import { Dialog } from '@/ui/dialog'
+import { FileButton } from '@/ui/file-button'
 import { smaller, usePhotos } from '../workspace/photos'
 import { useUnits } from '../workspace/store'
 
@@ -30,8 +31,7 @@ export function useUnderlay(side: Side) {
 export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typeof useUnderlay> }) {
   const [opened, setOpened] = useState<Opened | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
-  const choose = async (file: File | undefined) => {
-    if (!file) return
+  const choose = async (file: File) => {
     try {
       setOpened({ name: file.name, ...(await smaller(file)) })
       setProblem(undefined)
@@ -46,19 +46,13 @@ export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typ
           Take the photo away
         </button>
       ) : (
-        <label className="deed">
+        <FileButton
+          accept="image/*"
+          label={`Photo ${SIDE_NAMES[side].toLowerCase()}`}
+          onFile={(file) => void choose(file)}
+        >
           Lay a photo under it
-          <input
-            type="file"
-            accept="image/*"
-            className="sr-only"
-            aria-label={`Photo ${SIDE_NAMES[side].toLowerCase()}`}
-            onChange={(e) => {
-              void choose(e.target.files?.[0])
-              e.target.value = ''
-            }}
-          />
-        </label>
+        </FileButton>
       )}
       {(problem ?? lay.trouble) && (
         <span role="alert" className="ml-2 font-bold text-stop">

@@ -2,6 +2,7 @@
 /** The log as a table, out and in; what reads it is fetched when it is asked for. */
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
+import { FileButton } from '@/ui/file-button'
 import { saveLog } from '../workspace/save-files'
 import { useWorkspace } from '../workspace/store'
 
@@ -16,19 +17,12 @@ export function LogFiles() {
       <button type="button" className="deed" onClick={() => void saveLog(build)}>
         Log as CSV
       </button>
-      <label className="deed">
+      <FileButton
+        accept=".csv,text/csv"
+        onFile={(file) => void file.text().then((text) => setOpened({ name: file.name, text }))}
+      >
         Read a log in
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          className="sr-only"
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) void file.text().then((text) => setOpened({ name: file.name, text }))
-          }}
-        />
-      </label>
+      </FileButton>
       <span role="status" className="text-good">
         {done}
       </span>

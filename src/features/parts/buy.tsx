@@ -7,6 +7,7 @@ import { chain } from '@/plan/edit/deeds'
 import { teller } from '@/plan/explain/words'
 import { noteStock } from '@/plan/fit/deeds'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
+import { FileButton } from '@/ui/file-button'
 import { NumberField } from '../workspace/field'
 import { saveShopping } from '../workspace/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -112,19 +113,9 @@ export function Buy() {
         <button type="button" className="deed" onClick={() => void saveShopping(build)}>
           The list as CSV
         </button>
-        <label className="deed">
+        <FileButton accept=".csv,text/csv" onFile={(file) => void file.text().then((text) => takeIn(file.name, text))}>
           Read prices in
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(e) => {
-              const file = e.target.files?.[0]
-              e.target.value = ''
-              if (file) void file.text().then((text) => takeIn(file.name, text))
-            }}
-          />
-        </label>
+        </FileButton>
         <span className="text-xs text-soft">prices in your own money; of hose, a metre</span>
       </p>
     </section>

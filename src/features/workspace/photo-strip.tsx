@@ -1,6 +1,7 @@
 'use client'
 /** Pictures of one thing, small; one more from the camera. */
 import { Camera, X } from 'lucide-react'
+import { FileButton } from '@/ui/file-button'
 import { usePhotos } from './photos'
 
 export function PhotoStrip({ of, what }: { of: string; what: string }) {
@@ -24,20 +25,14 @@ export function PhotoStrip({ of, what }: { of: string; what: string }) {
           </button>
         </span>
       ))}
-      <label className="deed inline-flex min-h-11 items-center gap-1">
+      <FileButton
+        accept="image/*"
+        label={`Photo of ${what}`}
+        className="inline-flex min-h-11 items-center gap-1"
+        onFile={(file) => void addFile(file)}
+      >
         <Camera size={18} aria-hidden /> {busy ? 'Keeping it…' : 'Photo'}
-        <input
-          type="file"
-          accept="image/*"
-          className="sr-only"
-          aria-label={`Photo of ${what}`}
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) void addFile(file)
-          }}
-        />
-      </label>
+      </FileButton>
       {trouble && (
         <span role="alert" className="text-xs font-bold text-stop">
           {trouble}
