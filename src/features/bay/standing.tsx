@@ -109,6 +109,15 @@ export function Standing({ bay }: { bay: Bay }) {
                   options={KEEP_OUTS.map((value) => ({ value, name: KIND_NAMES[value] }))}
                   onChange={(kind) => change(k.id, { kind }, `${k.id} kind`)}
                 />
+                <label className="flex items-center gap-1 text-xs text-soft">
+                  <input
+                    type="checkbox"
+                    aria-label={`${k.name} is round, upright`}
+                    checked={k.round === true}
+                    onChange={(e) => change(k.id, { round: e.target.checked ? true : undefined }, `${k.id} round`)}
+                  />
+                  round, as wide as long
+                </label>
               </td>
               {FIELDS.map(([key, field]) => (
                 <td key={key}>
