@@ -7,6 +7,7 @@ import { CLIMATES } from '@/plan/document/bounds'
 import { setField } from '@/plan/edit/deeds'
 import { lowered, teller } from '@/plan/explain/words'
 import { oilBalance } from '@/plan/service/balance'
+import { foundByMonth } from '@/plan/service/by-month'
 import { frost } from '@/plan/studies/frost'
 import type { CanForecast } from '@/plan/model/results'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -19,6 +20,7 @@ export default function Season() {
   const cans = useWorkspace((s) => s.analysis.cans)
   return (
     <div className="space-y-5">
+      <Months />
       <FrostYear />
       <Added />
       {cans.map((c) => (c.calibration.length > 0 ? <Calibration key={c.part} can={c} /> : null))}
@@ -124,6 +126,50 @@ function FrostYear() {
           </p>
         </>
       )}
+    </section>
+  )
+}
+
+/** Oil and water found, month by month: water is the cold, oil the driving. */
+function Months() {
+  const cans = useWorkspace((s) => s.analysis.cans)
+  const today = useWorkspace((s) => s.today)
+  const say = teller(useUnits())
+  const months = foundByMonth(cans, today)
+  const most = Math.max(...months.map((m) => m.oil + m.water))
+  if (!(most > 0)) return null
+  const high = (m3: number) => (58 * m3) / most
+  const told = months.filter((m) => m.oil + m.water > 0)
+  return (
+    <section aria-labelledby="months">
+      <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <h2 id="months" className="head">
+          Oil and water by month
+        </h2>
+        <span className="text-xs text-soft">up to {say.volume(most)} a month</span>
+      </div>
+      <svg
+        viewBox="0 0 420 82"
+        className="mt-1 w-full max-w-lg"
+        role="img"
+        aria-label={told.map((m) => `${m.month}: ${say.volume(m.oil)} oil, ${say.volume(m.water)} water`).join('; ')}
+      >
+        <path d="M0 64H420" stroke="var(--rule-strong)" />
+        {months.map((m, i) => {
+          const x = 4 + i * 35
+          const oil = 64 - high(m.oil)
+          return (
+            <g key={m.month}>
+              <rect x={x} y={oil} width="26" height={high(m.oil)} fill="var(--oil-laden)" />
+              <rect x={x} y={oil - high(m.water)} width="26" height={high(m.water)} fill="var(--water)" />
+              <text x={x + 13} y="78" textAnchor="middle" fontSize="11" fill="var(--soft)">
+                {MONTHS[Number(m.month.slice(5)) - 1]}
+              </text>
+            </g>
+          )
+        })}
+      </svg>
+      <p className="text-xs text-soft">By the day of emptying; oil below, water above it.</p>
     </section>
   )
 }

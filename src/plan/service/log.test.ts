@@ -15,6 +15,7 @@ import { gradeOf } from '../studies/grade'
 import { sizeCan } from '../studies/size-can'
 import { after } from '../testing'
 import { oilBalance } from './balance'
+import { foundByMonth } from './by-month'
 import { calendarOf, dueOf } from './calendar'
 import { guessColumns, LOG_COLUMNS, logCsv, readLog, takeIn } from './log-csv'
 import { doubts } from './sanity'
@@ -135,6 +136,39 @@ test('calibration: each filling stands against the band of those before it alone
   expect(c!.calibration.map((x) => x.inside)).toEqual([true, true, true, false])
   const [shorter] = analyse(logged(base, ...log.slice(0, 4)), DAY).cans
   expect(shorter!.calibration).toEqual(c!.calibration.slice(0, 2))
+})
+
+test('months: each emptying in the month of its day, over the turn of the year, older ones left out', () => {
+  const history = (date: string, oil: number, water: number) => ({
+    history: [{ id: 'x', date, found: { oil, water }, predicted: { oil: 0, water: 0 }, metres: 1 }],
+  })
+  const months = foundByMonth(
+    [
+      history('2026-01-31', 3, 1),
+      history('2025-12-01', 2, 0),
+      history('2025-02-01', 9, 9),
+      history('2026-01-02', 1, 1),
+    ],
+    '2026-02-10',
+  )
+  expect(months.map((m) => m.month)).toEqual([
+    '2025-03',
+    '2025-04',
+    '2025-05',
+    '2025-06',
+    '2025-07',
+    '2025-08',
+    '2025-09',
+    '2025-10',
+    '2025-11',
+    '2025-12',
+    '2026-01',
+    '2026-02',
+  ])
+  expect(months.filter((m) => m.oil + m.water > 0)).toEqual([
+    { month: '2025-12', oil: 2, water: 0 },
+    { month: '2026-01', oil: 4, water: 2 },
+  ])
 })
 
 test('oil added is set against oil caught since the first can', () => {
