@@ -9,7 +9,8 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { useWorkspace } from '../workspace/store'
-import { TakeOut } from './standing'
+import { NameField } from './name-field'
+import { nextId, TakeOut } from './standing'
 
 type Mount = NonNullable<Bay['mounts']>[number]
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
@@ -24,9 +25,6 @@ export function Mounts({ bay }: { bay: Bay }) {
       mounts.map((m) => (m.id === id ? { ...m, ...to, measured: true } : m)),
       `mount ${id} ${Object.keys(to).join(' ')}`,
     )
-  const free = Array.from({ length: MAX_MOUNTS + 1 }, (_, i) => `mount-${i + 1}`).find(
-    (id) => !mounts.some((m) => m.id === id),
-  )!
   return (
     <section aria-labelledby="mounts" className="overflow-x-auto">
       <h2 id="mounts" className="head border-b-[1.5px] border-ink pb-1">
@@ -50,16 +48,10 @@ export function Mounts({ bay }: { bay: Bay }) {
           {mounts.map((m) => (
             <tr key={m.id}>
               <td>
-                <input
-                  className="field"
-                  aria-label={`Name of the mount ${m.name}`}
-                  maxLength={80}
-                  key={m.name}
-                  defaultValue={m.name}
-                  onBlur={(e) => {
-                    const name = e.target.value.trim()
-                    if (name !== '' && name !== m.name) change(m.id, { name })
-                  }}
+                <NameField
+                  label={`Name of the mount ${m.name}`}
+                  name={m.name}
+                  onChange={(name) => change(m.id, { name })}
                 />
               </td>
               <td>
@@ -99,7 +91,15 @@ export function Mounts({ bay }: { bay: Bay }) {
         onClick={() =>
           put([
             ...mounts,
-            { id: free, name: 'Bolt', kind: 'bolt', forwardMm: 100, leftMm: -60, upMm: 0, measured: false },
+            {
+              id: nextId(mounts, 'mount'),
+              name: 'Bolt',
+              kind: 'bolt',
+              forwardMm: 100,
+              leftMm: -60,
+              upMm: 0,
+              measured: false,
+            },
           ])
         }
       >

@@ -10,6 +10,7 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { NameField } from './name-field'
 
 type KeepOut = Bay['keepOuts'][number]
 const KIND_NAMES: Readonly<Record<KeepOut['kind'], string>> = {
@@ -32,7 +33,7 @@ const FIELDS = [
 ] as const satisfies readonly (readonly [keyof KeepOut, Field])[]
 
 /** An id that nothing in a list has yet. */
-const nextId = (list: readonly { readonly id: string }[], word: string): string => {
+export const nextId = (list: readonly { readonly id: string }[], word: string): string => {
   let n = list.length + 1
   while (list.some((x) => x.id === `${word}-${n}`)) n++
   return `${word}-${n}`
@@ -90,16 +91,10 @@ export function Standing({ bay }: { bay: Bay }) {
           {bay.keepOuts.map((k) => (
             <tr key={k.id}>
               <td>
-                <input
-                  className="field"
-                  aria-label={`Name of ${k.name}`}
-                  maxLength={80}
-                  defaultValue={k.name}
-                  key={k.name}
-                  onBlur={(e) => {
-                    const name = e.target.value.trim()
-                    if (name !== '' && name !== k.name) change(k.id, { name }, `${k.id} name`)
-                  }}
+                <NameField
+                  label={`Name of ${k.name}`}
+                  name={k.name}
+                  onChange={(name) => change(k.id, { name }, `${k.id} name`)}
                 />
               </td>
               <td>

@@ -3,7 +3,7 @@
 import { Check, FileDown, Printer } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
-import { dayText } from '@/plan/explain/words'
+import { capital, dayText } from '@/plan/explain/words'
 import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { useWorkspace } from '../workspace/store'
@@ -116,8 +116,7 @@ function Hurts({ card }: { card: Card }) {
 function split(says: string): readonly [string, string] {
   const cut = /[:.;] /.exec(says)
   if (!cut) return [says.replace(/\.$/, ''), '']
-  const rest = says.slice(cut.index + 2)
-  return [says.slice(0, cut.index), `${rest.charAt(0).toUpperCase()}${rest.slice(1)}`]
+  return [says.slice(0, cut.index), capital(says.slice(cut.index + 2))]
 }
 const took = (s: number | undefined) =>
   s === undefined || s < 30 ? '' : s < 90 ? ', a minute' : `, ${Math.round(s / 60)} min`

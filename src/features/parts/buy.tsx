@@ -4,7 +4,7 @@ import { byLine, readCsv } from '@/plan/files/csv'
 import { STOCK_FIELDS } from '@/plan/document/fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/deeds'
-import { teller } from '@/plan/explain/words'
+import { capital, teller } from '@/plan/explain/words'
 import { noteStock } from '@/plan/fit/deeds'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
 import { FileButton } from '@/ui/file-button'
@@ -79,7 +79,7 @@ export function Buy() {
           {GROUPS.flatMap((g) => items.filter((i) => i.group === g)).map((i) => (
             <tr key={i.key}>
               <th scope="row" className="!whitespace-normal !text-ink">
-                {`${i.name.charAt(0).toUpperCase()}${i.name.slice(1)}`}
+                {capital(i.name)}
                 <span className="block text-xs font-normal text-soft">{i.group}</span>
               </th>
               <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>

@@ -3,16 +3,17 @@
 import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/explain/words'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
+import { stripsOf } from '@/plan/fit/strips'
 import { saveCuts } from '../workspace/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CutList() {
   const build = useWorkspace((s) => s.build)
   const say = teller(useUnits())
-  const variant = activeVariant(build)
-  const cuts = cutList(build, variant)
-  const drills = drillings(build, variant, say)
-  const hexes = spanners(build, variant)
+  const strips = stripsOf(build, activeVariant(build))
+  const cuts = cutList(strips)
+  const drills = drillings(strips, say)
+  const hexes = spanners(strips)
   return (
     <section aria-labelledby="cut" className="overflow-x-auto">
       <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">

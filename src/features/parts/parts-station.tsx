@@ -25,7 +25,7 @@ export function PartsStation() {
   const strips = stripsOf(build, variant)
   const made = strips.filter((s) => !s.kept)
   const shown = strips.find((s) => selected?.kind === 'line' && s.line.id === selected.id) ?? made[0] ?? strips[0]
-  const shares = couldShare(build, variant)
+  const shares = couldShare(strips)
   const cans = variant.parts.filter((p) => p.kind === 'can')
   if (!shown)
     return (

@@ -63,14 +63,20 @@ const costOf = (s: BestSpot): number =>
   (s.mount ? Math.max(0, s.mount.awayM - 0.1) : 0.15) -
   Math.min(0.3, s.headM ?? 0)
 
-type Scan = { readonly bay: Bay; readonly body: CanBody; readonly below: number; readonly engine: Box | undefined }
+type Scan = {
+  readonly body: CanBody
+  readonly below: number
+  readonly engine: Box | undefined
+  readonly bonnet: readonly Point[]
+  readonly keepOuts: readonly { readonly box: Box; readonly askedM: number }[]
+}
 
 /** Whether a can fits with its floor here: clear of everything, its lid under the bonnet, room below it. */
-function fits({ bay, body, below, engine }: Scan, floor: Point): boolean {
+function fits({ body, below, engine, bonnet, keepOuts }: Scan, floor: Point): boolean {
   if (engine && away(body, floor, 0, engine) <= 0) return false
-  const lid = heightAt(bay.bonnet.map(pointOf), floor[0], floor[1])
+  const lid = heightAt(bonnet, floor[0], floor[1])
   if (lid !== undefined && lid - floor[2] - body.heightM < BONNET_ASKED) return false
-  return bay.keepOuts.every((k) => away(body, floor, below, boxOf(k)) >= clearanceAsked(k))
+  return keepOuts.every((k) => away(body, floor, below, k.box) >= k.askedM)
 }
 
 /**
@@ -96,7 +102,14 @@ export function* bestSpots(
   if (others.length === 0) return fail('Measure where its lines go first.')
   const face = can.faceCm2 * 1e-4
   const below = Math.max(TAP_ROOM, can.drain ? 0 : (can.bowlMl * 1e-6) / face)
-  const scan: Scan = { bay, body, below, engine: engineBox(bay, variant) }
+  const bonnet = bay.bonnet.map(pointOf)
+  const scan: Scan = {
+    body,
+    below,
+    engine: engineBox(bay, variant),
+    bonnet,
+    keepOuts: bay.keepOuts.map((k) => ({ box: boxOf(k), askedM: clearanceAsked(k) })),
+  }
   const solved = states.filter(isSolved)
   const drain = drainInBay(build, variant, solved, canId)
   // the return's end stays: head changes with the floor alone
@@ -116,7 +129,7 @@ export function* bestSpots(
         if (headM !== undefined && headM < 0.01) continue
         if (!fits(scan, floor)) continue
         const top: Point = [x, y, z + body.heightM]
-        const lid = heightAt(bay.bonnet.map(pointOf), x, y)
+        const lid = heightAt(bonnet, x, y)
         const mount = (bay.mounts ?? [])
           .map((m) => ({ name: m.name, awayM: Math.hypot(...pointOf(m).map((v, k) => v - floor[k]!)) }))
           .toSorted((a, b) => a.awayM - b.awayM)[0]

@@ -12,6 +12,9 @@ export const STATE_NAMES: Readonly<Record<StateId, string>> = {
   overrun: 'Overrun',
 }
 
+/** A name at the head of a sentence or a row: "hose clamp" as Hose clamp. */
+export const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`
+
 /** A name inside a sentence: "Cam cover" as cam cover, "PCV valve" as it is. */
 export const lowered = (name: string): string =>
   /^[A-Z][^A-Z]/.test(name) ? name.charAt(0).toLowerCase() + name.slice(1) : name

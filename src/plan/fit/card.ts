@@ -4,10 +4,10 @@
  */
 import type { Build, Variant } from '../document/schema'
 import { formOf } from '../catalogue/forms'
-import { lowered, teller, type Teller } from '../explain/words'
+import { capital, lowered, teller, type Teller } from '../explain/words'
 import { spotIn } from '../bay/geometry'
 import { bracketFor } from './bracket'
-import { drillings, endText, spanners } from './lists'
+import { drillings, endText, letterOf, madeOf, spanners } from './lists'
 import { againstStock } from './stock'
 import { stripsOf, type Strip, type StripEnd } from './strips'
 
@@ -100,7 +100,6 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
   })
 }
 
-const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`
 const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
 function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
@@ -144,7 +143,6 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
 }
 
 function makeLine(strip: Strip, letter: string, say: Teller): Step[] {
-  if (strip.kept) return []
   const own = { line: strip.line.id } as const
   const braided = strip.hose?.ok && strip.hose.value.kind === 'braided'
   const clocked = strip.lay?.clockingDeg
@@ -217,21 +215,24 @@ function prove(build: Build, variant: Variant, say: Teller): Step[] {
   ]
 }
 
+/** Phase by phase; within one as they were told: what is placed, then what is drilled, then line by line. */
+const inOrder = (steps: readonly Step[]): readonly Step[] =>
+  steps.toSorted((a, b) => PHASES.indexOf(a.phase) - PHASES.indexOf(b.phase))
+
 /** The card for a plan. A line that the maker's hose stays on has no step; nor has a part that is not in the plan. */
 export function jobCard(build: Build, variant: Variant): Card {
   const say = teller(build.units)
   const strips = stripsOf(build, variant)
-  const made = strips.filter((s) => !s.kept)
+  const made = madeOf(strips)
   const off = againstStock(build, variant)
-  const drills = drillings(build, variant, say)
+  const drills = drillings(strips, say)
   const braided = made.some((s) => s.hose?.ok && s.hose.value.kind === 'braided')
   const taped = made.some((s) =>
     s.ends.some((e) => e.chain.ok && e.chain.value.pieces.some((p) => p.sealing === 'tape')),
   )
   const clamped = made.some((s) => s.ends.some((e) => e.chain.ok && e.chain.value.hoseEnd.kind === 'clamp'))
   const welded = made.some((s) => s.ends.some((e) => e.part.kind === 'cover' && formOf(e.form)?.kind === 'flare'))
-  const hexes = spanners(build, variant)
-  const letters = new Map(made.map((s, i) => [s.line.id, String.fromCharCode(65 + (i % 26))]))
+  const hexes = spanners(strips)
   const sensors = variant.parts.filter((p) => p.kind === 'sensor')
   return {
     tools: [
@@ -260,7 +261,7 @@ export function jobCard(build: Build, variant: Variant): Card {
       'Used oil and what a can holds go where used oil is taken.',
       ON_ROADS,
     ],
-    steps: [
+    steps: inOrder([
       {
         key: 'cold',
         phase: 'Before you begin',
@@ -278,17 +279,14 @@ export function jobCard(build: Build, variant: Variant): Card {
         part: o.part.id,
         says: `Cap the ${lowered(o.name)} with a cap and a clamp: left open it leaks air or oil.`,
       })),
-      ...place(build, variant, say).filter((s) => s.phase === 'Mock up'),
-      ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Mock up'),
-      ...place(build, variant, say).filter((s) => s.phase === 'Make'),
+      ...place(build, variant, say),
       ...drills.map((d, i): Step => ({
         key: `drill-${i}-${d.at}`.slice(0, 80),
         phase: 'Make',
         says: `Drill ${say.length(d.drillM)} at the ${lowered(d.at)}, for the ${d.what}: ${d.after}.`,
         caution: 'Goggles. Chips stay out of the engine.',
       })),
-      ...made.flatMap((s) => makeLine(s, letters.get(s.line.id)!, say)).filter((s) => s.phase === 'Make'),
-      ...place(build, variant, say).filter((s) => s.phase === 'Fit'),
+      ...made.flatMap((s, i) => makeLine(s, letterOf(i), say)),
       ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from'), ...fitEnd(s, s.ends[1], 'to'), ...clips(s)]),
       ...sensors.map((p): Step => ({
         key: `harness-${p.id}`,
@@ -307,7 +305,7 @@ export function jobCard(build: Build, variant: Variant): Card {
         says: 'Covers, clips and undertray back; tools counted; rag out of the way of the belt.',
       },
       ...prove(build, variant, say),
-    ],
+    ]),
   }
 }
 

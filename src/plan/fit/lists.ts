@@ -161,8 +161,7 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
       1,
       p.name,
     )
-  for (const strip of stripsOf(build, variant)) {
-    if (strip.kept) continue
+  for (const strip of madeOf(stripsOf(build, variant))) {
     if (strip.hose?.ok) {
       const { kind, name, mm } = strip.hose.value
       add(
@@ -208,74 +207,75 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
   )
 }
 
+/** Letter of the n-th hose that is cut: A to Z, then A1. */
+export const letterOf = (n: number): string =>
+  String.fromCharCode(65 + (n % 26)) + (n >= 26 ? String(Math.floor(n / 26)) : '')
+
+/** The hoses that are made, not kept. */
+export const madeOf = (strips: readonly Strip[]): readonly Strip[] => strips.filter((s) => !s.kept)
+
 /** The cut list: a row a hose that is made, labelled at both ends. */
-export const cutList = (build: Build, variant: Variant): readonly Cut[] =>
-  stripsOf(build, variant)
-    .filter((s) => !s.kept)
-    .map((s, i) => ({
-      label: String.fromCharCode(65 + (i % 26)) + (i >= 26 ? String(Math.floor(i / 26)) : ''),
-      line: s.line.name,
-      hose: s.hose?.ok ? `${s.hose.value.kind} ${s.hose.value.name}` : 'no hose of this bore',
-      cutMm: Math.round(s.cutM * 1000),
-      tapeMm: s.hose?.ok && s.hose.value.kind === 'braided' ? 25 : 0,
-      ends: [endText(s.ends[0]), endText(s.ends[1])],
-      clockingDeg: s.lay?.clockingDeg,
-    }))
+export const cutList = (strips: readonly Strip[]): readonly Cut[] =>
+  madeOf(strips).map((s, i) => ({
+    label: letterOf(i),
+    line: s.line.name,
+    hose: s.hose?.ok ? `${s.hose.value.kind} ${s.hose.value.name}` : 'no hose of this bore',
+    cutMm: Math.round(s.cutM * 1000),
+    tapeMm: s.hose?.ok && s.hose.value.kind === 'braided' ? 25 : 0,
+    ends: [endText(s.ends[0]), endText(s.ends[1])],
+    clockingDeg: s.lay?.clockingDeg,
+  }))
 
 export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
 /** Holes and threads that this plan asks for. */
-export function drillings(build: Build, variant: Variant, say: Teller): readonly Drilling[] {
-  return stripsOf(build, variant).flatMap((s): Drilling[] =>
-    s.kept
-      ? []
-      : s.ends.flatMap((e): Drilling[] => {
-          const form = formOf(e.form)
-          const at = `${e.part.name}, ${lowered(e.port)}`
-          if (form?.kind === 'hole') {
-            const drillM = (form.mm + 6) / 1000
-            return [
-              {
-                what: `hole for the grommet of a ${say.mm(form.mm)} outlet`,
-                at,
-                drillM,
-                after: 'deburr both sides; wash the chips out with the pipe off the engine',
-              },
-            ]
-          }
-          if (form?.kind !== 'pipe' && form?.kind !== 'metric') return []
-          const thread = threadOf(form.kind, form.size)
-          if (!thread.ok || thread.value.tapDrillM === undefined) return []
-          return [
-            {
-              what: `${form.size}${form.kind === 'pipe' ? ' pipe thread' : ''}`,
-              at,
-              drillM: thread.value.tapDrillM,
-              after:
-                form.kind === 'pipe'
-                  ? 'tap until the fitting stands three turns in; only where the port is not there already'
-                  : 'tap square, grease on the tap; spot-face for the O-ring',
-            },
-          ]
-        }),
+export function drillings(strips: readonly Strip[], say: Teller): readonly Drilling[] {
+  return madeOf(strips).flatMap((s): Drilling[] =>
+    s.ends.flatMap((e): Drilling[] => {
+      const form = formOf(e.form)
+      const at = `${e.part.name}, ${lowered(e.port)}`
+      if (form?.kind === 'hole') {
+        const drillM = (form.mm + 6) / 1000
+        return [
+          {
+            what: `hole for the grommet of a ${say.mm(form.mm)} outlet`,
+            at,
+            drillM,
+            after: 'deburr both sides; wash the chips out with the pipe off the engine',
+          },
+        ]
+      }
+      if (form?.kind !== 'pipe' && form?.kind !== 'metric') return []
+      const thread = threadOf(form.kind, form.size)
+      if (!thread.ok || thread.value.tapDrillM === undefined) return []
+      return [
+        {
+          what: `${form.size}${form.kind === 'pipe' ? ' pipe thread' : ''}`,
+          at,
+          drillM: thread.value.tapDrillM,
+          after:
+            form.kind === 'pipe'
+              ? 'tap until the fitting stands three turns in; only where the port is not there already'
+              : 'tap square, grease on the tap; spot-face for the O-ring',
+        },
+      ]
+    }),
   )
 }
 
-/** Spanners for the hexagons of this plan, mm, each once. */
-export function spanners(build: Build, variant: Variant): readonly number[] {
-  const all = stripsOf(build, variant).flatMap((s) =>
-    s.kept
-      ? []
-      : s.ends.flatMap((e) =>
-          e.chain.ok ? e.chain.value.pieces.flatMap((p) => (p.hexMm === undefined ? [] : [p.hexMm])) : [],
-        ),
+/** Spanners for the hexagons of what is made, mm, each once. */
+export function spanners(strips: readonly Strip[]): readonly number[] {
+  const all = madeOf(strips).flatMap((s) =>
+    s.ends.flatMap((e) =>
+      e.chain.ok ? e.chain.value.pieces.flatMap((p) => (p.hexMm === undefined ? [] : [p.hexMm])) : [],
+    ),
   )
   return [...new Set(all)].toSorted((a, b) => a - b)
 }
 
 /** Lines that could share one hose: sizes that differ by one step, with the narrower. */
-export function couldShare(build: Build, variant: Variant): readonly string[] {
-  const made = stripsOf(build, variant).filter((s) => !s.kept && s.hose?.ok)
+export function couldShare(strips: readonly Strip[]): readonly string[] {
+  const made = madeOf(strips).filter((s) => s.hose?.ok)
   const sizes = [...new Set(made.map((s) => (s.hose!.ok ? s.hose!.value.mm : 0)))].toSorted((a, b) => a - b)
   return sizes.slice(1).flatMap((mm, i) => {
     const below = sizes[i]!

@@ -3,6 +3,7 @@ import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { csvOf } from '../files/csv'
 import { cutList, shoppingList } from './lists'
+import { stripsOf } from './strips'
 
 /** What to buy, with what lies in the drawer and what it costs: read in again by its keys. */
 export function shoppingCsv(build: Build): string {
@@ -20,7 +21,7 @@ export function shoppingCsv(build: Build): string {
 export const cutCsv = (build: Build): string =>
   csvOf([
     ['label', 'line', 'hose', 'cut_mm', 'tape_mm', 'first_end', 'second_end', 'clocking_deg'],
-    ...cutList(build, activeVariant(build)).map((c) => [
+    ...cutList(stripsOf(build, activeVariant(build))).map((c) => [
       c.label,
       c.line,
       c.hose,

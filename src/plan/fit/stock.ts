@@ -1,6 +1,7 @@
 /** What the maker gave, and what of it a plan keeps, takes off or leaves open. */
 import type { Build, Line, Part, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
+import { lowered } from '../explain/words'
 import { yardstickOf } from '../schools/fresh-air'
 import { schoolOf, variantOf } from '../schools/schools'
 
@@ -50,7 +51,7 @@ export function againstStock(build: Build, variant: Variant): Against {
           {
             part,
             port: e.port,
-            name: `${part.name}, ${port.name.charAt(0).toLowerCase()}${port.name.slice(1)}`,
+            name: `${part.name}, ${lowered(port.name)}`,
             boreMm: l.boreMm,
           },
         ]

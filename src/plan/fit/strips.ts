@@ -4,7 +4,7 @@ import { formOf } from '../catalogue/forms'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
-import { barbFor, chainsTo, hoseSold, type Chain, type HoseSold } from './ends'
+import { barbFor, chainsTo, hoseSold, type Chain, type EndOfHose, type HoseSold } from './ends'
 import { BARBS, DASHES } from '../catalogue/forms'
 
 export type StripEnd = {
@@ -86,14 +86,9 @@ export function usualForm(part: Part, portId: string, line: Line, stock: Variant
 }
 const holeFor = (mm: number) => BARBS.slice(0, 8).toSorted((a, b) => Math.abs(a - mm) - Math.abs(b - mm))[0]!
 
+type PortForm = Pick<StripEnd, 'form' | 'looked'>
 /** The form of a port as it was looked at, or as it usually is. */
-export function portForm(
-  build: Build,
-  part: Part,
-  portId: string,
-  line: Line,
-  stock: Variant,
-): { readonly form: string; readonly looked: boolean } {
+export function portForm(build: Build, part: Part, portId: string, line: Line, stock: Variant): PortForm {
   const noted = build.fit?.ends.find((e) => e.id === `${part.id}.${portId}`)
   return noted && formOf(noted.form)
     ? { form: noted.form, looked: true }
@@ -126,17 +121,12 @@ function other(hose: HoseSold): HoseSold[] {
 }
 
 function stripEnd(
-  build: Build,
-  variant: Variant,
-  line: Line,
   end: LineEnd,
+  part: Part,
+  { form, looked }: PortForm,
   hose: Result<HoseSold>,
-  stock: Variant,
   turnDeg: number,
-): StripEnd | undefined {
-  const part = variant.parts.find((p) => p.id === end.part)
-  if (!part) return undefined
-  const { form, looked } = portForm(build, part, end.port, line, stock)
+): StripEnd {
   const chains = hose.ok ? chainsTo(form, hose.value) : hose
   const chain: Result<Chain> = chains.ok ? ok(chains.value[0]!) : fail(chains.reason)
   return {
@@ -151,14 +141,8 @@ function stripEnd(
   }
 }
 
-const gain = (end: StripEnd): number =>
-  !end.chain.ok
-    ? 0
-    : end.chain.value.hoseEnd.kind === 'clamp'
-      ? ON_BARB
-      : end.chain.value.hoseEnd.kind === 'hose end'
-        ? IN_END
-        : 0
+const GAINS: Readonly<Record<EndOfHose['kind'], number>> = { clamp: ON_BARB, 'hose end': IN_END, 'as it is': 0 }
+const gain = ({ chain }: StripEnd): number => (chain.ok ? GAINS[chain.value.hoseEnd.kind] : 0)
 
 /** Whether a line is the maker's own: the same ports, the same bore. */
 function isKept(line: Line, stock: Variant): boolean {
@@ -177,21 +161,21 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
     const kept = isKept(line, stock)
     const parts = [line.from, line.to].map((e) => variant.parts.find((p) => p.id === e.part))
     if (!parts[0] || !parts[1]) return []
-    const forms = [line.from, line.to].map((e, i) => portForm(build, parts[i]!, e.port, line, stock).form) as [
-      string,
-      string,
-    ]
-    const hose = kept ? undefined : hoseFor(line, forms)
+    const forms = [
+      portForm(build, parts[0], line.from.port, line, stock),
+      portForm(build, parts[1], line.to.port, line, stock),
+    ] as const
+    const hose = kept ? undefined : hoseFor(line, [forms[0].form, forms[1].form])
     const laid = layOf(build.bay, variant, line)
     const lay = laid.ok ? laid.value : undefined
     const entered = line.bends.reduce((sum, b) => sum + (b.angleDeg * Math.PI * b.radiusMm) / 180, line.lengthMm) / 1000
     const pathM = lay?.lengthM ?? entered
     const turns = lay?.endsDeg ?? ([line.from.elbowDeg ?? 0, line.to.elbowDeg ?? 0] as const)
     const usedHose = hose ?? hoseSold(line.boreMm)
-    const ends = [line.from, line.to].map((e, i) => stripEnd(build, variant, line, e, usedHose, stock, turns[i]!)) as [
-      StripEnd,
-      StripEnd,
-    ]
+    const ends = [
+      stripEnd(line.from, parts[0], forms[0], usedHose, turns[0]),
+      stripEnd(line.to, parts[1], forms[1], usedHose, turns[1]),
+    ] as const
     const slackM = ON_ENGINE.has(parts[0].kind) === ON_ENGINE.has(parts[1].kind) ? 0 : SLACK
     const cut = pathM + slackM + gain(ends[0]) + gain(ends[1])
     return [

@@ -1,0 +1,25 @@
+'use client'
+/** The name of a thing in the bay: taken when the field is left, an empty one is not. */
+export function NameField({
+  label,
+  name,
+  onChange,
+}: {
+  label: string
+  name: string
+  onChange: (name: string) => void
+}) {
+  return (
+    <input
+      className="field"
+      aria-label={label}
+      maxLength={80}
+      key={name}
+      defaultValue={name}
+      onBlur={(e) => {
+        const typed = e.target.value.trim()
+        if (typed !== '' && typed !== name) onChange(typed)
+      }}
+    />
+  )
+}
