@@ -1,7 +1,7 @@
 /** ./ivent bench: speed as ratios in one run, since machines are noisy. */
 import { sixUnknowns, openEpanet } from '../../verification/epanet'
 import { solveNetwork } from '@/core/network/solve'
-import { analyse, figuresOf, work } from '@/plan/analyse'
+import { analyse, atOnce, figuresOf, work } from '@/plan/analyse'
 import { bestSpots } from '@/plan/bay/best-spots'
 import { setBay, setSpot } from '@/plan/bay/deeds'
 import { findLineWay } from '@/plan/bay/find-way'
@@ -125,7 +125,7 @@ async function bench(): Promise<void> {
   const dragged = () => {
     nudge = (nudge + 1) % 20
     const moved = perform(bay, setSpot('separator', { forwardMm: 300 + nudge, leftMm: -60, upMm: -250 }))
-    if (moved.ok) analyse(moved.value, '2026-01-01')
+    if (moved.ok) atOnce(moved.value, '2026-01-01')
   }
   const rounds = {
     'a way for a hose among forty things': () => finish(findLineWay(bay, 'return')),
@@ -139,7 +139,8 @@ async function bench(): Promise<void> {
     'epanet-js, six unknowns': () => epanet.solve(),
     'one solve, six unknowns, cold': () => solveNetwork(circuit.network),
     'figures of six states': () => figuresOf(build),
-    'analysis of six states with verdicts': () => analyse(build, '2026-01-01'),
+    'analysis of six states with verdicts': () => atOnce(build, '2026-01-01'),
+    'the same with its fixes tried out': () => analyse(build, '2026-01-01'),
     'analysis of the largest school': () => analyse(largest, '2026-01-01'),
     'analysis, 60 parts and 80 lines': () => analyse(huge, '2026-01-01'),
     'validating a build': () => validateBuild(build),

@@ -23,22 +23,38 @@ const TRICKLE = 1e-10
 /** Gas on its way to a joint. */
 type Way = { readonly id: string; readonly from: string; readonly flow: number }
 
+type Order = {
+  readonly joints: readonly string[]
+  /** gas comes back to a joint that it has left */ readonly round: boolean
+}
+
 /** Joints so that gas comes to each from those before it (Kahn, 1962); where a pump sends it round, the rest as they come. */
-function downstream(joints: ReadonlySet<string>, into: ReadonlyMap<string, readonly Way[]>): readonly string[] {
-  const waits = new Map([...joints].map((j) => [j, into.get(j)?.length ?? 0]))
+function downstream(joints: ReadonlySet<string>, into: ReadonlyMap<string, readonly Way[]>): Order {
+  const waits = new Map<string, number>()
   const onwards = new Map<string, string[]>()
-  for (const [joint, ways] of into) for (const w of ways) onwards.set(w.from, [...(onwards.get(w.from) ?? []), joint])
-  const ready = [...joints].filter((j) => waits.get(j) === 0)
   const order: string[] = []
-  for (let j = ready.shift(); j !== undefined; j = ready.shift()) {
-    order.push(j)
+  for (const j of joints) {
+    waits.set(j, into.get(j)?.length ?? 0)
+    if (!into.has(j)) order.push(j)
+  }
+  for (const [joint, ways] of into) for (const w of ways) append(onwards, w.from, joint)
+  // grows while it is walked
+  for (const j of order) {
     for (const to of onwards.get(j) ?? []) {
-      waits.set(to, waits.get(to)! - 1)
-      if (waits.get(to) === 0) ready.push(to)
+      const left = waits.get(to)! - 1
+      waits.set(to, left)
+      if (left === 0) order.push(to)
     }
   }
+  if (order.length === joints.size) return { joints: order, round: false }
   const done = new Set(order)
-  return [...order, ...[...joints].filter((j) => !done.has(j))]
+  return { joints: [...order, ...[...joints].filter((j) => !done.has(j))], round: true }
+}
+
+function append<T>(lists: Map<string, T[]>, key: string, item: T): void {
+  const list = lists.get(key)
+  if (list) list.push(item)
+  else lists.set(key, [item])
 }
 
 /**
@@ -55,47 +71,57 @@ export function traceGas(
   const into = new Map<string, Way[]>()
   const wayOf = new Map<string, Way>()
   const joints = new Set<string>()
+  const totals = new Map<string, number>()
+  const gains = (joint: string, flow: number) => totals.set(joint, (totals.get(joint) ?? 0) + flow)
   for (const { id, from, to, flow } of streams) {
     joints.add(from).add(to)
     if (Math.abs(flow) < TRICKLE) continue
     const way = flow > 0 ? { id, from, flow } : { id, from: to, flow: -flow }
     const end = flow > 0 ? to : from
-    into.set(end, [...(into.get(end) ?? []), way])
+    append(into, end, way)
+    gains(end, way.flow)
     wayOf.set(id, way)
   }
-  const origins = [...new Set(sources.map((s) => s.origin))]
-  const shares = new Map(origins.map((o) => [o, new Map<string, number>()]))
-  const fed = new Map<string, TraceSource[]>()
-  for (const s of sources) fed.set(s.joint, [...(fed.get(s.joint) ?? []), s])
-  const sum = (list: readonly { readonly flow: number }[] | undefined) => (list ?? []).reduce((s, x) => s + x.flow, 0)
+  for (const s of sources) gains(s.joint, s.flow)
   const order = downstream(joints, into)
-  const totals = new Map(order.map((j) => [j, sum(into.get(j)) + sum(fed.get(j))]))
-  const carried = (w: Way, origin: string): number =>
-    stops(w.id, origin) ? 0 : w.flow * (shares.get(origin)?.get(w.from) ?? 0)
-  const arriving = (joint: string, origin: string): number =>
-    (into.get(joint) ?? []).reduce((total, w) => total + carried(w, origin), 0)
 
-  for (const origin of origins) {
-    const share = shares.get(origin)!
+  /** Share of an origin in what leaves each joint. */
+  function follow(origin: string): ReadonlyMap<string, number> {
+    const share = new Map<string, number>()
+    const own = new Map<string, number>()
+    for (const s of sources) if (s.origin === origin) own.set(s.joint, (own.get(s.joint) ?? 0) + s.flow)
     for (let sweep = 0; sweep < SWEEPS; sweep++) {
       let moved = 0
-      for (const joint of order) {
-        const all = totals.get(joint)!
+      for (const joint of order.joints) {
+        const all = totals.get(joint) ?? 0
         if (all <= 0) continue
-        const own = sum(fed.get(joint)?.filter((s) => s.origin === origin))
-        const next = (arriving(joint, origin) + own) / all
+        let mine = own.get(joint) ?? 0
+        for (const w of into.get(joint) ?? []) if (!stops(w.id, origin)) mine += w.flow * (share.get(w.from) ?? 0)
+        const next = mine / all
         moved = Math.max(moved, Math.abs(next - (share.get(joint) ?? 0)))
         share.set(joint, next)
       }
-      if (moved < SETTLED) break
+      if (!order.round || moved < SETTLED) break
     }
+    return share
+  }
+  // an origin is followed when it is first asked for: of most nobody asks
+  const followed = new Map<string, ReadonlyMap<string, number>>()
+  const shareAt = (joint: string, origin: string): number => {
+    let shares = followed.get(origin)
+    if (!shares) followed.set(origin, (shares = follow(origin)))
+    return shares.get(joint) ?? 0
   }
   return {
-    shareAt: (joint, origin) => shares.get(origin)?.get(joint) ?? 0,
-    arriving,
+    shareAt,
+    arriving: (joint, origin) => {
+      let total = 0
+      for (const w of into.get(joint) ?? []) if (!stops(w.id, origin)) total += w.flow * shareAt(w.from, origin)
+      return total
+    },
     inStream: (id, origin) => {
       const way = wayOf.get(id)
-      return way ? way.flow * (shares.get(origin)?.get(way.from) ?? 0) : 0
+      return way ? way.flow * shareAt(way.from, origin) : 0
     },
   }
 }

@@ -24,6 +24,8 @@ export function Palette({
   const id = useWorkspace((s) => s.id)
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
+  const fixes = useWorkspace((s) => s.fixes)
+  const whatIf = useWorkspace((s) => s.whatIf)
   const { show, select, edit } = {
     show: useWorkspace((s) => s.show),
     select: useWorkspace((s) => s.select),
@@ -42,18 +44,11 @@ export function Palette({
   const groups: readonly ActionGroup[] = [
     {
       heading: 'Fixes',
-      actions: analysis.verdicts.flatMap((v) =>
-        v.fix
-          ? [
-              {
-                name: v.fix.label,
-                run: () => {
-                  edit(v.fix!.edits, v.fix!.label)
-                },
-              },
-            ]
-          : [],
-      ),
+      actions: whatIf
+        ? []
+        : fixes.verdicts.flatMap(({ fix }) =>
+            fix && fixes.of === build ? [{ name: fix.label, run: () => void edit(fix.edits, fix.label) }] : [],
+          ),
     },
     {
       heading: 'Stations',

@@ -3,12 +3,13 @@
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
-import { analyse, type Analysis } from '@/plan/analyse'
+import { analyse, atOnce, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { editsOf, type Deed } from '@/plan/edit/deeds'
 import { describeEdits } from '@/plan/edit/describe'
 import { applyEdits, invertEdits, type Change, type Edit } from '@/plan/edit/edit'
 import { meet, type Clash } from '@/plan/edit/merge'
+import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
 /** A step of undo: what was done and what takes it back, both edits. */
 export type Step = { readonly name: string; readonly edits: readonly Edit[]; readonly back: readonly Edit[] }
@@ -31,7 +32,10 @@ type State = {
   readonly id: string
   readonly today: string
   readonly build: Build
+  /** figures and verdicts of what is shown, at once; the fixes stand apart */
   readonly analysis: Analysis
+  /** fixes that were tried out and help, and the build that they mend: while that is an earlier one they are being tried anew */
+  readonly fixes: { readonly of: Build; readonly verdicts: readonly Verdict[] }
   /** the server's revision that `build` stands on, but for what is pending */
   readonly revision: number
   /** made here and not yet acknowledged, oldest first */
@@ -66,6 +70,8 @@ type State = {
 }
 
 const BURST_MS = 1200
+/** Fixes are tried out when hands rest for this long: a fix is pressed by hand, a picture is dragged. */
+const REST_MS = 60
 const MOST_STEPS = 200
 
 /** Edits of one burst as few as they can be: of the same field set again and again, the last. */
@@ -96,9 +102,16 @@ export function createWorkspace(
   known?: Analysis,
 ) {
   let burstNow = { key: '', at: 0 }
-  const analysed = (b: Build) => ({ build: b, analysis: analyse(b, today), whatIf: undefined })
-  const first = known ? { build, analysis: known, whatIf: undefined } : analysed(build)
+  const whole = known ?? analyse(build, today)
+  let resting: ReturnType<typeof setTimeout> | undefined
   return createStore<State>()((set, get) => {
+    /** What is shown of a build from now on; its fixes follow. */
+    function analysed(b: Build) {
+      clearTimeout(resting)
+      const analysis = atOnce(b, today)
+      resting = setTimeout(() => set({ fixes: { of: b, verdicts: withFixes(b, analysis).verdicts } }), REST_MS)
+      return { build: b, analysis, whatIf: undefined }
+    }
     /** Makes edits, notes the change as pending and says how it is taken back. */
     function make(edits: readonly Edit[], name: string, goesOn: boolean): Step | undefined {
       const { build: now, pending } = get()
@@ -124,12 +137,15 @@ export function createWorkspace(
       id,
       today,
       revision,
-      ...first,
+      build,
+      analysis: whole,
+      fixes: { of: build, verdicts: whole.verdicts },
+      whatIf: undefined,
       pending: [],
       past: [],
       future: [],
       save: { kind: 'saved' },
-      state: state ?? first.analysis.states[0]!.id,
+      state: state ?? whole.states[0]!.id,
       selected: undefined,
       refusal: undefined,
       edit: (edits, name, burst) => {
@@ -173,7 +189,7 @@ export function createWorkspace(
       tryFault: (fault) => {
         const b = get().build
         if (fault === undefined) {
-          set({ analysis: analyse(b, today), whatIf: undefined })
+          set({ analysis: atOnce(b, today), whatIf: undefined })
           return
         }
         // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
@@ -235,6 +251,16 @@ export function useWorkspaceStore(): Workspace {
   return store
 }
 export const useWorkspace = <T>(pick: (s: State) => T): T => useStore(useWorkspaceStore(), pick)
+
+/** The fix of a verdict; not `ready` while it is of the build before the last change, and none while a failure is tried. */
+export function fixIn(
+  s: Pick<State, 'build' | 'fixes' | 'whatIf'>,
+  v: Verdict,
+): { fix: Fix; ready: boolean } | undefined {
+  if (s.whatIf) return undefined
+  const fix = s.fixes.verdicts.find((x) => x.rule === v.rule && x.subject === v.subject)?.fix
+  return fix && { fix, ready: s.fixes.of === s.build }
+}
 
 /** The state looked at, when the circuit solves in it. */
 export const useShown = () =>

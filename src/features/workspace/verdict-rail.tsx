@@ -4,7 +4,7 @@ import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
-import { useUnits, useWorkspace } from './store'
+import { fixIn, useUnits, useWorkspace } from './store'
 
 const plural = (n: number, word: string) => `${n} ${word}`
 
@@ -71,6 +71,8 @@ export function VerdictRail() {
 
 function VerdictItem({ verdict: v }: { verdict: Verdict }) {
   const edit = useWorkspace((s) => s.edit)
+  const fix = useWorkspace((s) => fixIn(s, v)?.fix)
+  const ready = useWorkspace((s) => fixIn(s, v)?.ready)
   const show = useWorkspace((s) => s.show)
   const select = useWorkspace((s) => s.select)
   const id = useWorkspace((s) => s.id)
@@ -93,9 +95,9 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
           <p className="mt-0.5 text-soft">{v.why}</p>
           {v.severity !== 'ok' && (
             <div className="no-print mt-1 flex flex-wrap gap-x-4">
-              {v.fix && (
-                <button type="button" className="deed" onClick={() => edit(v.fix!.edits, v.fix!.label)}>
-                  {v.fix.label}
+              {fix && (
+                <button type="button" className="deed" disabled={!ready} onClick={() => edit(fix.edits, fix.label)}>
+                  {fix.label}
                 </button>
               )}
               <button

@@ -48,13 +48,17 @@ export function pathsOf(r: Resolved, s: SolvedState): Paths {
   const home = crankcaseNode(r) ?? ''
   const boundary = (id: string, flow: number) => ({ origin: id, joint: joint(r.parts.get(id)!), flow })
   const fed = [...feeding].map(([id, flow]) => boundary(id, flow))
-  const trace: Trace = traceGas(streams, [...fed, { origin: BLOW_BY, joint: home, flow: s.blowBy }])
-  const unseen = traceGas(
-    streams,
-    [...fed, { origin: UNSEEN, joint: home, flow: s.blowBy }],
-    (id, origin) => origin === UNSEEN && r.parts.get(id)?.kind === 'can',
-  )
-  const of = (origin: string) => (origin === UNSEEN ? unseen : trace)
+  const all = traceGas(streams, [...fed, { origin: BLOW_BY, joint: home, flow: s.blowBy }])
+  // the same gas once more, as far as the first can
+  let bare: Trace | undefined
+  const of = (origin: string): Trace =>
+    origin !== UNSEEN
+      ? all
+      : (bare ??= traceGas(
+          streams,
+          [...fed, { origin: UNSEEN, joint: home, flow: s.blowBy }],
+          (id, kind) => kind === UNSEEN && r.parts.get(id)?.kind === 'can',
+        ))
   return {
     into: (part, origin) => {
       const p = r.parts.get(part)
