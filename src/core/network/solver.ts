@@ -36,6 +36,8 @@ export type Solver = {
   readonly leavingAt: (pPa: number, start?: ArrayLike<number> | 'last') => Result<number>
   /** kg/s through the `k`th element at the last answer */
   readonly flow: (k: number) => number
+  /** Pa absolute by joint at the last answer; the solver's own array */
+  readonly pressures: () => Float64Array
 }
 
 /** The same joints in the same order, held where they were held, and elements of the same ends. */
@@ -173,5 +175,6 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       return ok(leaving)
     },
     flow,
+    pressures: () => p,
   })
 }

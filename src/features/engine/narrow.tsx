@@ -2,7 +2,8 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { atState, lowered, STATE_NAMES } from '@/plan/explain/words'
+import { atState, lowered, STATE_NAMES, teller } from '@/plan/explain/words'
+import { readingPlace, readingText } from '@/plan/studies/readings'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -77,8 +78,11 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
 function Read({ read }: { read: NonNullable<Ranges['read']> }) {
   const units = useUnits()
   const act = useWorkspace((s) => s.act)
-  const one = (r: (typeof read.readings)[number]) =>
-    `${quantityText(r.gaugePa, 'pressure', units, 2)} ${atState(r.state)}`
+  const build = useWorkspace((s) => s.build)
+  const one = (r: (typeof read.readings)[number]) => {
+    const place = r.quantity === 'crankcase' ? '' : `${readingPlace(build, r).replace('the ', '')} `
+    return `${place}${readingText(teller(units), r.quantity, r.value)} ${atState(r.state)}`
+  }
   const list = read.readings.map(one).join(', ')
   if (!read.fits)
     return (

@@ -1,12 +1,13 @@
 'use client'
 /** What the crankcase should read in each state, and what it did: entered, it is judged and teaches the model. */
 import { useState } from 'react'
-import { fromSi, toSi } from '@/core/units/units'
+import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import { note } from '@/plan/edit/deeds'
 import { STATE_NAMES, teller } from '@/plan/explain/words'
 import type { LogEntry } from '@/plan/document/schema'
+import { quantityOf, valueOf } from '@/plan/studies/readings'
 import { useFollowingJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -15,7 +16,11 @@ export function Proof() {
   const ranges = useFollowingJob('ranges', build)
   const say = teller(useUnits())
   const mine = build.log.filter(
-    (e) => e.kind === 'reading' && e.reading && (e.plan ?? build.variants[0]!.id) === build.active,
+    (e) =>
+      e.kind === 'reading' &&
+      e.reading &&
+      quantityOf(e.reading) === 'crankcase' &&
+      (e.plan ?? build.variants[0]!.id) === build.active,
   )
   if (!ranges.value)
     return (
@@ -28,7 +33,7 @@ export function Proof() {
     <div className="mt-2 space-y-1">
       {states.map((s) => {
         const last = mine.filter((e) => e.reading!.state === s.id).at(-1)?.reading
-        const pa = last && toSi('pressure', last.kpa, 'kPa')
+        const pa = last && valueOf(build, last).value
         const inside = pa === undefined || (pa >= s.crankcase.low && pa <= s.crankcase.high)
         return (
           <div key={s.id} className="border-b border-rule py-1">

@@ -8,7 +8,8 @@ import { toSi } from '@/core/units/units'
 import type { LogEntry } from '@/plan/document/schema'
 import { strike } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES, lowered } from '@/plan/explain/words'
+import { STATE_NAMES, lowered, teller } from '@/plan/explain/words'
+import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const WORD: Readonly<Record<LogEntry['kind'], string>> = {
@@ -44,6 +45,12 @@ export function Entries() {
       return e.ml === undefined ? 'brim full or run over' : `${volume(e.ml)} or more, run over`
     return volume(e.ml ?? 0)
   }
+  const build = useWorkspace((s) => s.build)
+  const readingLine = (r: NonNullable<LogEntry['reading']>): string => {
+    const [quantity, { value }] = [quantityOf(r), valueOf(build, r)]
+    const place = readingPlace(build, { quantity, at: r.at }).replace('the ', '')
+    return `${place} ${readingText(teller(units), quantity, value)}, ${STATE_NAMES[r.state].toLowerCase()}`
+  }
   const what = (e: LogEntry): string => {
     const found = variant.parts.find((p) => p.id === e.part)
     const can = found ? lowered(found.name) : e.part
@@ -58,9 +65,7 @@ export function Entries() {
       case 'oil-added':
         return volume(e.ml ?? 0)
       case 'reading':
-        return e.reading
-          ? `crankcase ${quantityText(toSi('pressure', e.reading.kpa, 'kPa'), 'pressure', units, 2)}, ${STATE_NAMES[e.reading.state].toLowerCase()}`
-          : ''
+        return e.reading ? readingLine(e.reading) : ''
       default:
         return can ?? ''
     }

@@ -3,12 +3,14 @@
 import { useId, useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
-import type { StateId } from '@/core/engine/states'
 import type { LogEntry } from '@/plan/document/schema'
 import { note } from '@/plan/edit/deeds'
-import { STATE_NAMES, teller } from '@/plan/explain/words'
+import { activeVariant } from '@/plan/edit/edit'
+import { teller } from '@/plan/explain/words'
 import { doubts } from '@/plan/service/sanity'
+import { Choice } from './choice'
 import { LOOK_NAMES } from './entries'
+import { placesOf, ReadingFields, type ReadingDraft } from './reading-fields'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KINDS = [
@@ -25,24 +27,38 @@ const FOUND = [
   { value: 'dry', name: 'Dry, or a film' },
 ] as const
 type Kind = LogEntry['kind']
-type Draft = Partial<Record<'odometer' | 'ml' | 'water' | 'sessions' | 'kpa' | 'note', string>>
+type Read = (
+  key: keyof Draft,
+  dimension: 'distance' | 'volume' | 'pressure' | 'gasFlow' | 'speed' | 'length',
+  unit: string,
+  needed: boolean,
+  least?: number,
+  most?: number,
+) => number | undefined
+type Draft = Partial<
+  Record<'odometer' | 'ml' | 'water' | 'sessions' | 'kpa' | 'flow' | 'velocity' | 'orifice' | 'note', string>
+>
 
 export function EntryForm() {
   const units = useUnits()
   const today = useWorkspace((s) => s.today)
   const cans = useWorkspace((s) => s.analysis.cans)
-  const states = useWorkspace((s) => s.analysis.states)
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
   const plan = build.active
+  const variant = activeVariant(build)
   const id = useId()
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
   const [part, setPart] = useState<string | undefined>(cans.length === 1 ? cans[0]!.part : undefined)
   const [looks, setLooks] = useState<keyof typeof LOOK_NAMES>('oil')
-  const [way, setWay] = useState<'vacuum' | 'pressure'>('vacuum')
   const [doubted, setDoubted] = useState<readonly string[]>([])
   const [seen, setSeen] = useState<(typeof FOUND)[number]['value']>('measured')
-  const [state, setState] = useState<StateId>('idle')
+  const [reading, setReading] = useState<ReadingDraft>({
+    state: 'idle',
+    way: 'crankcase',
+    at: undefined,
+    side: 'vacuum',
+  })
   const [date, setDate] = useState(today)
   const [draft, setDraft] = useState<Draft>({})
   const [problems, setProblems] = useState<Readonly<Record<string, string>>>({})
@@ -51,16 +67,25 @@ export function EntryForm() {
   // with more than one can it is chosen each time: what was meant for one went into the other
   const chosenPart = cans.some((c) => c.part === part) ? part : cans.length === 1 ? cans[0]!.part : undefined
 
+  /** The reading as typed, in the units that a log is kept in. */
+  function readingIn(read: Read): LogEntry['reading'] {
+    const { state, way, at, side } = reading
+    if (way === 'meter') return { state, lpm: read('flow', 'gasFlow', 'l/min', true, 0, 5000) }
+    if (way === 'flow') return { state, at, lpm: read('flow', 'gasFlow', 'l/min', true, 0, 5000) }
+    if (way === 'velocity') return { state, at, velocityMPerS: read('velocity', 'speed', 'm/s', true, 0, 340) }
+    if (way === 'drop') return { state, at, kpa: read('kpa', 'pressure', 'kPa', true, 0, 400) }
+    if (way === 'orifice') {
+      const kpa = read('kpa', 'pressure', 'kPa', true, 0.001, 50)
+      return { state, kpa, orificeMm: read('orifice', 'length', 'mm', true, 1, 60) }
+    }
+    const gauge = read('kpa', 'pressure', 'kPa', true, -60, 400)
+    // a sign that was typed says which way by itself
+    return { state, kpa: gauge === undefined ? undefined : side === 'vacuum' ? -Math.abs(gauge) : gauge }
+  }
+
   function submit(sure = false): void {
     const found: Record<string, string> = {}
-    const read = (
-      key: keyof Draft,
-      dimension: 'distance' | 'volume' | 'pressure',
-      unit: string,
-      needed: boolean,
-      least = 0,
-      most = Infinity,
-    ): number | undefined => {
+    const read: Read = (key, dimension, unit, needed, least = 0, most = Infinity) => {
       const text = draft[key]?.trim() ?? ''
       if (text === '') {
         if (needed) found[key] = 'Needed.'
@@ -85,9 +110,8 @@ export function EntryForm() {
     const ml = told ? read('ml', 'volume', 'ml', seen !== 'overflowed', 0, 20_000) : undefined
     const waterMl = measured ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
-    const gauge = kind === 'reading' ? read('kpa', 'pressure', 'kPa', true, -60, 400) : undefined
-    // a sign that was typed says which way by itself
-    const kpa = gauge === undefined ? undefined : way === 'vacuum' ? -Math.abs(gauge) : gauge
+    const taken = kind === 'reading' ? readingIn(read) : undefined
+    if (taken && placesOf(variant, reading.way).length > 0 && reading.at === undefined) found.at = 'Say where.'
     const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
     const sessions = sessionsText === '' ? undefined : Number(sessionsText.replace(',', '.'))
     if (sessions !== undefined && !(sessions >= 0 && sessions <= 500))
@@ -115,7 +139,7 @@ export function EntryForm() {
         seen: kind === 'emptied' && seen !== 'measured' ? seen : undefined,
         looks: kind === 'emptied' && seen !== 'dry' && looks !== 'oil' ? looks : undefined,
         sessions,
-        reading: kpa === undefined ? undefined : { state, kpa },
+        reading: taken,
         note: draft.note?.trim() || undefined,
       }),
     ) as LogEntry
@@ -159,8 +183,6 @@ export function EntryForm() {
     </div>
   )
   const metric = units.system === 'metric'
-  const shown = states.find((s) => s.id === state)
-  const predicted = shown?.solved ? shown.crankcaseGauge : undefined
   return (
     <form
       className="no-print"
@@ -248,33 +270,17 @@ export function EntryForm() {
           )}
           {kind === 'oil-added' && field('ml', 'Oil added', metric ? 'ml' : 'fl oz')}
           {kind === 'reading' && (
-            <>
-              <Choice
-                id={`${id}-state`}
-                label="State of the reading"
-                value={state}
-                options={states.map((s) => ({ value: s.id, name: STATE_NAMES[s.id] }))}
-                onChange={setState}
-              />
-              <div className="flex items-end gap-2">
-                <div className="flex-1">{field('kpa', 'Crankcase, gauge', units.pressure, '0.5')}</div>
-                <Choice
-                  id={`${id}-way`}
-                  label="Which way"
-                  value={way}
-                  options={[
-                    { value: 'vacuum', name: 'vacuum' },
-                    { value: 'pressure', name: 'pressure' },
-                  ]}
-                  onChange={setWay}
-                />
-              </div>
-              {predicted !== undefined && (
-                <p className="col-span-2 text-xs text-soft">
-                  This plan should read about {teller(units).pressure(predicted)} there.
-                </p>
-              )}
-            </>
+            <ReadingFields
+              id={id}
+              variant={variant}
+              draft={reading}
+              onChange={(to) => {
+                setReading({ ...reading, ...to })
+                setProblems({})
+              }}
+              field={field}
+              problem={problems.at}
+            />
           )}
         </div>
         <div className="mt-2">
@@ -314,42 +320,5 @@ export function EntryForm() {
         )}
       </fieldset>
     </form>
-  )
-}
-
-/** The telephone's own list: large under an oily thumb, and no weight. */
-function Choice<T extends string>({
-  id,
-  label,
-  value,
-  options,
-  onChange,
-  problem,
-}: {
-  id: string
-  label: string
-  value: T
-  options: readonly { value: T; name: string }[]
-  onChange: (value: T) => void
-  problem?: string | undefined
-}) {
-  return (
-    <div>
-      <label htmlFor={id} className="block text-xs text-soft">
-        {label}
-      </label>
-      <select id={id} className="field min-h-11" value={value} onChange={(e) => onChange(e.target.value as T)}>
-        {options.map((o) => (
-          <option key={o.value} value={o.value}>
-            {o.name}
-          </option>
-        ))}
-      </select>
-      {problem && (
-        <p role="alert" className="text-xs font-bold text-stop">
-          {problem}
-        </p>
-      )}
-    </div>
   )
 }

@@ -1,6 +1,6 @@
 'use client'
 /** One entry put right: its figures as they should have been, its pictures. */
-import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/fields'
+import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { note } from '@/plan/edit/deeds'
 import { NumberField } from '../workspace/field'
@@ -49,12 +49,16 @@ export default function EntryMore({ entry }: { entry: LogEntry }) {
             onChange={(waterMl) => change({ waterMl })}
           />
         )}
-        {entry.reading && (
-          <NumberField
-            field={READING_FIELDS.kpa}
-            value={entry.reading.kpa}
-            onChange={(kpa) => kpa !== undefined && change({ reading: { ...entry.reading!, kpa } })}
-          />
+        {(Object.keys(READING_FIELDS) as (keyof typeof READING_FIELDS)[]).map(
+          (key) =>
+            entry.reading?.[key] !== undefined && (
+              <NumberField
+                key={key}
+                field={READING_FIELDS[key]}
+                value={entry.reading[key]}
+                onChange={(v) => v !== undefined && change({ reading: { ...entry.reading!, [key]: v } })}
+              />
+            ),
         )}
       </div>
       <label className="block text-xs text-soft">

@@ -3,6 +3,9 @@
 import { useState } from 'react'
 import { Dialog } from '@/ui/dialog'
 import { guessColumns, LOG_COLUMNS, NEEDED, readLog, takeIn, type LogColumn } from '@/plan/service/log-csv'
+import type { Build, LogEntry } from '@/plan/document/schema'
+import { teller } from '@/plan/explain/words'
+import { quantityOf, readingText, valueOf } from '@/plan/studies/readings'
 import { useWorkspace } from '../workspace/store'
 
 const WORDS: Readonly<Record<LogColumn, string>> = {
@@ -16,10 +19,17 @@ const WORDS: Readonly<Record<LogColumn, string>> = {
   looks: 'It looked',
   sessions: 'Track sessions',
   state: 'State of a reading',
+  at: 'Where it was read',
   kpa: 'Reading, kPa',
+  lpm: 'Reading, l/min',
+  m_per_s: 'Reading, m/s',
+  orifice_mm: 'Orifice of a reading, mm',
   note: 'Note',
 }
 const SHOWN = 5
+
+const readingFigure = (build: Build, r: NonNullable<LogEntry['reading']>): string =>
+  readingText(teller(build.units), quantityOf(r), valueOf(build, r).value)
 
 export default function LogImport({
   name,
@@ -72,7 +82,7 @@ export default function LogImport({
               <li key={e.id}>
                 {e.date}, {e.odometerKm} km: {e.kind}
                 {e.ml === undefined ? '' : `, ${e.ml} ml`}
-                {e.reading ? `, ${e.reading.kpa} kPa` : ''}
+                {e.reading ? `, ${readingFigure(build, e.reading)}` : ''}
               </li>
             ))}
           </ul>

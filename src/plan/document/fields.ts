@@ -9,6 +9,7 @@ import type { Dimension } from '@/core/units/units'
 /** Units that documents are kept in, by the ending of a field's name. */
 export const KEPT = {
   Gs: ['gasFlow', 'g/s'],
+  MPerS: ['speed', 'm/s'],
   Lpm: ['gasFlow', 'l/min'],
   Mm: ['length', 'mm'],
   Um: ['length', 'um'],
@@ -377,16 +378,6 @@ export const DUTY_FIELDS = {
 } as const satisfies Record<string, Field>
 /** Hours of one kind of use. */
 export const HOURS_FIELD = { label: 'Hours', unit: 'h', min: 0, max: 1000 } as const satisfies Field
-
-export const LOG_FIELDS = {
-  odometerKm: { label: 'Odometer', kept: 'Km', min: 0, max: 2_000_000 },
-  ml: { label: 'Came out, all', kept: 'Ml', min: 0, max: 20000, optional: true },
-  waterMl: { label: 'of it water, if told apart', kept: 'Ml', min: 0, max: 20000, optional: true },
-  sessions: { label: 'Track sessions since, if any', min: 0, max: 500, optional: true },
-} as const satisfies Record<string, Field>
-export const READING_FIELDS = {
-  kpa: { label: 'Crankcase, gauge', kept: 'Kpa', min: -60, max: 400 },
-} as const satisfies Record<string, Field>
 
 export type PartWithFields = keyof typeof PART_FIELDS
 export const isCurve = (f: Field | Curve): f is Curve => 'curve' in f

@@ -36,17 +36,16 @@ import {
   ENGINE_FIELDS,
   HOURS_FIELD,
   LINE_FIELDS,
-  LOG_FIELDS,
   OVERRIDE_FIELDS,
   PART_FIELDS,
   PLACE_FIELDS,
   PORT_FIELDS,
-  READING_FIELDS,
   SITE_FIELDS,
   SPOT_FIELDS,
   STAGE_FIELDS,
 } from './fields'
 import { fitSchema } from './fit-schema'
+import { LOG_FIELDS, READING_FIELDS } from './log-fields'
 import { byKey, choice, id, name, numbers, required, shape, text } from './shapes'
 
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
@@ -273,7 +272,8 @@ export const logEntrySchema = shape({
   plan: text(LOG_NAME).optional(),
   /** the can that was fitted, emptied or looked at */
   part: text(LOG_NAME).optional(),
-  reading: shape({ state: choice(...STATE_IDS), ...numbers(READING_FIELDS) })
+  /** one figure, of the crankcase or of what `at` names: the drop across a part, flow or velocity in a hose */
+  reading: shape({ state: choice(...STATE_IDS), at: text(LOG_NAME).optional(), ...numbers(READING_FIELDS) })
     .optional()
     .default(undefined),
   note: text(LOG_NOTE).optional(),

@@ -4,7 +4,8 @@
  */
 import { STATE_IDS } from '@/core/engine/states'
 import { isRecord, type Doc } from './count'
-import { LOG_FIELDS, READING_FIELDS, type Field } from './fields'
+import type { Field } from './fields'
+import { LOG_FIELDS, READING_FIELDS } from './log-fields'
 import { ID, LOG_KINDS, LOG_NAME, LOG_NOTE, LOOKS, NUL, SEEN } from './bounds'
 import { isDay } from './schema'
 
@@ -28,7 +29,11 @@ const known = (x: Doc, ...names: readonly Readonly<Record<string, unknown>>[]): 
 
 const OWN = { id: 0, date: 0, kind: 0, seen: 0, looks: 0, plan: 0, part: 0, reading: 0, note: 0 }
 const isReading = (x: unknown): boolean =>
-  isRecord(x) && known(x, READING_FIELDS, { state: 0 }) && oneOf(STATE_IDS, x.state) && figures(x, READING_FIELDS)
+  isRecord(x) &&
+  known(x, READING_FIELDS, { state: 0, at: 0 }) &&
+  oneOf(STATE_IDS, x.state) &&
+  maybe(x.at, LOG_NAME) &&
+  figures(x, READING_FIELDS)
 
 export const isSoundEntry = (x: unknown): boolean =>
   isRecord(x) &&

@@ -3,6 +3,7 @@ import { ValidationError } from 'yup'
 import { ACTIVITIES } from '@/core/service/rates'
 import { migrate } from './migrate'
 import { isRecord, tooMuch, type Doc, type Problem } from './count'
+import { readingProblem } from './log-fields'
 import { buildSchema, lineSchema, logEntrySchema, partSchema, type Build, type Part, type Variant } from './schema'
 import { isSoundEntry } from './sound-entry'
 import { isThrough } from './kinds'
@@ -124,7 +125,8 @@ function buildProblems(build: Build): Problem[] {
       problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
     if ((e.waterMl ?? 0) > (e.ml ?? Infinity))
       problems.push({ path: `log › ${i + 1} › waterMl`, message: 'is more than all that came out' })
-    if (e.kind === 'reading' && !e.reading) problems.push({ path: `log › ${i + 1} › reading`, message: 'is missing' })
+    const wrong = e.kind === 'reading' ? readingProblem(e.reading) : undefined
+    if (wrong) problems.push({ path: `log › ${i + 1} › reading`, message: wrong })
   })
   return problems
 }

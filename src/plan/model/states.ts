@@ -1,7 +1,7 @@
 /** The states of a plan, solved: pressures, flows, oil and water. */
 import { airDensity, GAS_R } from '@/core/gas/air'
 import type { OperatingState, StateId } from '@/core/engine/states'
-import type { Network } from '@/core/network/elements'
+import type { Element, Network } from '@/core/network/elements'
 import { solutionOf, solveNetwork, type Solution } from '@/core/network/solve'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import type { Carriage } from '@/core/separation/carriage'
@@ -76,6 +76,14 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
   return { states, capacity, coldWater }
 }
 
+/** What passes an element at its ends' pressures, Pa absolute: kg/s, Pa gauge, and m/s where it is a hose. */
+export function passing(e: Element, flow: number, p1: number, p2: number, gasK: number, p0: number) {
+  const density = (p1 + p2) / 2 / (GAS_R * gasK)
+  const bore = e.kind === 'hose' ? e.boreM : 0
+  const velocity = bore > 0 ? Math.abs(flow) / ((density * Math.PI * bore * bore) / 4) : 0
+  return { flow, gaugeFrom: p1 - p0, gaugeTo: p2 - p0, velocity }
+}
+
 /** A solution by the names of lines and parts, as gauge pressures. */
 function tell(
   r: Resolved,
@@ -99,13 +107,8 @@ function tell(
     const m = flow[e.id]!
     const [p1, p2] = [pressure[e.from]!, pressure[e.to]!]
     const oil = load.oil[e.id] ?? NO_OIL
-    const rho = (p1 + p2) / 2 / (GAS_R * s.operating.gasK)
-    const bore = e.kind === 'hose' ? e.boreM : 0
     passages[e.id] = {
-      flow: m,
-      gaugeFrom: p1 - p0,
-      gaugeTo: p2 - p0,
-      velocity: bore > 0 ? Math.abs(m) / ((rho * Math.PI * bore * bore) / 4) : 0,
+      ...passing(e, m, p1, p2, s.operating.gasK, p0),
       oil,
       water: load.water[e.id] ?? 0,
     }

@@ -3,8 +3,9 @@ import { differenceInCalendarDays } from 'date-fns'
 import { fail, ok, type Result } from '@/core/result'
 import { STATE_IDS } from '@/core/engine/states'
 import { LOG_KINDS, LOOKS, MAX_LOG, SEEN } from '../document/bounds'
-import { LOG_FIELDS, READING_FIELDS, type Field } from '../document/fields'
-import type { Build, LogEntry } from '../document/schema'
+import type { Field } from '../document/fields'
+import { LOG_FIELDS, READING_FIELDS, readingProblem } from '../document/log-fields'
+import type { Build, LogEntry, Variant } from '../document/schema'
 import { isSoundEntry } from '../document/sound-entry'
 import { activeVariant, type Edit } from '../edit/edit'
 import { difference } from '../edit/diff'
@@ -21,7 +22,11 @@ export const LOG_COLUMNS = [
   'looks',
   'sessions',
   'state',
+  'at',
   'kpa',
+  'lpm',
+  'm_per_s',
+  'orifice_mm',
   'note',
 ] as const
 export type LogColumn = (typeof LOG_COLUMNS)[number]
@@ -39,7 +44,8 @@ const ALSO: Readonly<Partial<Record<LogColumn, readonly string[]>>> = {
 }
 
 export const logCsv = (build: Build): string => {
-  const name = (id: string | undefined) => build.variants.flatMap((v) => v.parts).find((p) => p.id === id)?.name ?? id
+  const places = build.variants.flatMap((v) => [...v.parts, ...v.lines])
+  const name = (id: string | undefined) => places.find((p) => p.id === id)?.name ?? id
   return csvOf([
     LOG_COLUMNS,
     ...build.log.map((e) => [
@@ -53,7 +59,11 @@ export const logCsv = (build: Build): string => {
       e.looks,
       e.sessions,
       e.reading?.state,
+      name(e.reading?.at),
       e.reading?.kpa,
+      e.reading?.lpm,
+      e.reading?.velocityMPerS,
+      e.reading?.orificeMm,
       e.note,
     ]),
   ])
@@ -118,16 +128,17 @@ export function readLog(
   const read = readCsv(text, wanted)
   if (!read.ok) return read
   if (read.value.length + build.log.length > MAX_LOG) return fail(`The log would hold more than ${MAX_LOG} entries.`)
-  const cans = activeVariant(build).parts.filter((p) => p.kind === 'can')
+  const variant = activeVariant(build)
+  const cans = variant.parts.filter((p) => p.kind === 'can')
   const problems: { line: number; says: string }[] = []
   const entries = read.value.map(({ line, cells }): LogEntry => {
     const wrong: string[] = []
     const cell = (c: LogColumn) => (columns[c] === undefined ? undefined : cells[columns[c]])
     const ml = figure(cell('ml'), LOG_FIELDS.ml, 'ml', wrong)
-    const kpa = figure(cell('kpa'), READING_FIELDS.kpa, 'kpa', wrong)
+    const reading = readingIn(cell, variant, wrong)
     const kind =
       word(cell('kind'), LOG_KINDS, 'kind', wrong) ??
-      (kpa !== undefined ? 'reading' : ml !== undefined ? 'emptied' : 'checked')
+      (reading !== undefined ? 'reading' : ml !== undefined ? 'emptied' : 'checked')
     const named = cell('can')
     const can = named
       ? cans.find((p) => p.name.toLowerCase() === named.toLowerCase() || p.id === named)
@@ -140,9 +151,8 @@ export function readLog(
     const date = (cell('date') ?? '').slice(0, 10)
     const odometerKm = figure(cell('odometer_km'), LOG_FIELDS.odometerKm, 'odometer', wrong)
     if (odometerKm === undefined && wrong.length === 0) wrong.push('has no odometer.')
-    const state = word(cell('state'), STATE_IDS, 'state', wrong)
-    if (kind === 'reading' && (kpa === undefined || state === undefined))
-      wrong.push('a reading needs its state and its kpa.')
+    const says = kind === 'reading' ? readingProblem(reading) : undefined
+    if (says) wrong.push(`its reading ${says}.`)
     const entry = {
       id: newId(),
       date,
@@ -155,7 +165,7 @@ export function readLog(
       ...optional('seen', word(cell('seen'), SEEN, 'seen', wrong)),
       ...optional('looks', word(cell('looks'), LOOKS, 'looks', wrong)),
       ...optional('sessions', figure(cell('sessions'), LOG_FIELDS.sessions, 'sessions', wrong)),
-      ...(kind === 'reading' && kpa !== undefined && state !== undefined ? { reading: { state, kpa } } : {}),
+      ...(kind === 'reading' ? optional('reading', reading) : {}),
       ...optional('note', cell('note')?.slice(0, 500) || undefined),
     }
     if (wrong.length === 0 && !isSoundEntry(entry))
@@ -168,6 +178,24 @@ export function readLog(
   if (problems.length > 0) return fail(byLine(problems))
   if (entries.length === 0) return fail('The table holds no entries.')
   return ok(entries)
+}
+/** The reading of a row; undefined where it has none. */
+function readingIn(cell: (c: LogColumn) => string | undefined, variant: Variant, wrong: string[]): LogEntry['reading'] {
+  const figures = {
+    ...optional('kpa', figure(cell('kpa'), READING_FIELDS.kpa, 'kpa', wrong)),
+    ...optional('lpm', figure(cell('lpm'), READING_FIELDS.lpm, 'lpm', wrong)),
+    ...optional('velocityMPerS', figure(cell('m_per_s'), READING_FIELDS.velocityMPerS, 'm_per_s', wrong)),
+    ...optional('orificeMm', figure(cell('orifice_mm'), READING_FIELDS.orificeMm, 'orifice_mm', wrong)),
+  }
+  const state = word(cell('state'), STATE_IDS, 'state', wrong)
+  if (Object.keys(figures).length === 0) return undefined
+  if (state === undefined) wrong.push('a reading needs its state.')
+  const named = cell('at')
+  const place = [...variant.parts, ...variant.lines].find(
+    (x) => x.id === named || x.name.toLowerCase() === named?.toLowerCase(),
+  )
+  if (named && !place) wrong.push(`this plan has nothing called ${named}.`)
+  return { state: state ?? 'idle', ...optional('at', place?.id), ...figures }
 }
 const optional = <K extends string, V>(key: K, value: V | undefined) => (value === undefined ? {} : { [key]: value })
 

@@ -2,6 +2,7 @@
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast } from '../model/results'
 import type { Teller } from '../explain/words'
+import { quantityOf } from '../studies/readings'
 
 /** Fuller than this of its bowl by volume nothing comes out of a can (it runs over first); a day's driving, km. */
 const OVER = 1.05
@@ -39,9 +40,9 @@ export function doubts(
     (e.date < fitted.date || e.odometerKm < fitted.odometerKm)
   )
     out.push(`It was fitted on ${fitted.date}, after that.`)
-  if (e.kind === 'reading' && e.reading && Math.abs(e.reading.kpa) > 12)
+  if (e.kind === 'reading' && e.reading && quantityOf(e.reading) === 'crankcase' && Math.abs(e.reading.kpa!) > 12)
     out.push(
-      `${say.pressure(e.reading.kpa * 1000)} is more than a crankcase bears for long: look at the unit, and which way the gauge was turned.`,
+      `${say.pressure(e.reading.kpa! * 1000)} is more than a crankcase bears for long: look at the unit, and which way the gauge was turned.`,
     )
   return out
 }

@@ -4,6 +4,7 @@ import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
 import { NEAR } from '@/core/network/newton'
+import type { Network } from '@/core/network/elements'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
@@ -11,8 +12,9 @@ import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { blowByIn, engineModel, type EngineModel } from '../model/engine'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
+import { passing } from '../model/states'
 import { faultBehind } from './reading-fault'
-import { fits, gaugeError, readingsOf, weigh, weightedRange, type Reading } from './readings'
+import { fits, gaugeError, readingsOf, shownIn, weigh, weightedRange, type Reading, type Shown } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -62,7 +64,7 @@ export type Ranges = {
   readonly draws: number
   /** draws that had no answer, of draws x states */
   readonly failed: number
-  /** what the log's readings of the crankcase have narrowed */
+  /** what the log's readings have narrowed */
   readonly read: FromReadings | undefined
   readonly next: NextReading | undefined
 }
@@ -87,14 +89,17 @@ type StateSolver = {
   /** pressures by joint; undefined where there is no answer */
   readonly solve: (m: Moved, start?: ArrayLike<number>) => Float64Array | undefined
   readonly crankcase: () => number
+  /** the last answer, as far as a reading made at `at` needs it */
+  readonly shown: (m: Moved, at: string | undefined) => Shown
 }
 
 function stateSolver(k: number, node: string): StateSolver {
   let solver: Solver | undefined
+  let network: Network | undefined
   return {
     solve({ model, r }, start) {
       const state = model.states[k]!
-      const network = networkOf(r, state, model.amb, blowByIn(model, state))
+      network = networkOf(r, state, model.amb, blowByIn(model, state))
       const kept = solver?.retune(network)
       if (!kept) {
         const made = makeSolver(network, undefined, NEAR)
@@ -104,6 +109,19 @@ function stateSolver(k: number, node: string): StateSolver {
       return balance?.ok ? balance.value.p : undefined
     },
     crankcase: () => solver?.index.get(node) ?? 0,
+    shown({ model }, at) {
+      const state = model.states[k]!
+      const p0 = model.amb.pressurePa
+      const p = solver!.pressures()
+      const gauge = (id: string) => p[solver!.index.get(id)!]!
+      const n = at === undefined ? -1 : network!.elements.findIndex((e) => e.id === at)
+      const e = network!.elements[n]
+      return {
+        crankcaseGauge: gauge(node) - p0,
+        blowBy: blowByIn(model, state),
+        passages: e ? { [e.id]: passing(e, solver!.flow(n), gauge(e.from), gauge(e.to), state.gasK, p0) } : {},
+      }
+    },
   }
 }
 
@@ -153,6 +171,8 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const z = inputs.map(() => new Float64Array(draws))
   const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
   const flow = base.states.map(() => new Float64Array(draws))
+  const readings = readingsOf(build)
+  const read = new Map(readings.map((r) => [r, new Float64Array(draws).fill(Number.NaN)]))
   let failed = 0
   for (let k = 0; k < draws; k++) {
     // +-3 standard deviations: a seat twice its size is another seat
@@ -164,12 +184,14 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       if (!m || !p) failed++
       else gauge[i]![k] = p[solver.crankcase()]! - m.model.amb.pressurePa
       flow[i]![k] = m ? blowByIn(m.model, m.model.states[i]!) : 0
+      if (m && p)
+        for (const [r, values] of read)
+          if (r.state === base.states[i]!.id) values[k] = shownIn(solver.shown(m, r.at), r)
     })
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
   const gaugeOf = (id: StateId) => gauge[base.states.findIndex((state) => state.id === id)]
-  const readings = readingsOf(build)
-  const weighed = weigh(readings, gaugeOf, draws)
+  const weighed = weigh(readings, (r) => read.get(r)!, draws)
   const told = weighed !== undefined && fits(weighed)
   const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
   const states = base.states.map((s, i): StateRange => {
@@ -200,10 +222,10 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       strange: weighed.strange,
       told: moved.map((m) => m.told),
       adopt: moved.flatMap(({ input, mean }) => input.edits(mean)),
-      fault: told ? undefined : faultBehind(build, readings, (id) => spreadOf(gaugeOf(id), weight)),
+      fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(read.get(r), weight)),
     },
     next: nextReading(
-      states.filter((s) => !told || readings.every((r) => r.state !== s.id)),
+      states.filter((s) => !told || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
       states.map((s) => s.id),
       (id) => gaugeOf(id)!,
       weight,

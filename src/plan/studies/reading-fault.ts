@@ -1,31 +1,30 @@
 /** Readings that fit no sound engine like this one: which single failure would give them. */
-import type { StateId } from '@/core/engine/states'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { faultsOf } from '../faults/faults'
 import { engineModel } from '../model/engine'
-import { solveGas } from '../model/states'
-import { gaugeError, type Reading } from './readings'
+import { solveStates } from '../model/states'
+import { shownIn, type Reading } from './readings'
 
 /** How far off a failure may leave the readings and still count as their explanation: mean square of standard deviations. */
 const EXPLAINS = 2
 
 /**
- * Name of the failure whose crankcase comes nearest to the readings, if it comes near at all and nearer by far than the sound plan.
- * @param spreadOf what the estimates leave open in a state, Pa one standard deviation
+ * Name of the failure that comes nearest to the readings, if it comes near at all and nearer by far than the sound plan.
+ * @param spreadOf what the estimates leave open of a reading, one standard deviation
  */
 export function faultBehind(
   build: Build,
   readings: readonly Reading[],
-  spreadOf: (state: StateId) => number,
+  spreadOf: (r: Reading) => number,
 ): string | undefined {
   const off = (b: Build): number => {
-    const engine = engineModel(b)
+    const { states } = solveStates(b, activeVariant(b), engineModel(b))
     const squares = readings.map((r) => {
-      const state = engine.states.find((s) => s.id === r.state)
-      const gas = state && solveGas(activeVariant(b), engine, state)
-      const sigma = Math.hypot(gaugeError(r.gaugePa), spreadOf(r.state))
-      return gas ? ((gas.crankcaseGauge - r.gaugePa) / sigma) ** 2 : Infinity
+      const state = states.find((s) => s.id === r.state)
+      if (!state?.solved) return Infinity
+      const away = (shownIn(state, r) - r.value) / Math.hypot(r.error, spreadOf(r))
+      return Number.isNaN(away) ? Infinity : away ** 2
     })
     return squares.reduce((s, v) => s + v, 0) / readings.length
   }

@@ -1,14 +1,16 @@
 /** What a gauge at the dipstick tube teaches: bands narrow, estimates move, and what fits nothing is said so. */
 import { finish } from '@/core/job'
+import { fromSi } from '@/core/units/units'
 import type { LogEntry } from '../document/schema'
 import { figuresOf } from '../analyse'
 import { validateBuild } from '../document/validate'
 import { applyEdits } from '../edit/edit'
 import { withFault } from '../faults/faults'
+import { engineModel } from '../model/engine'
 import { solvedIn } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { ranges } from './ranges'
-import { readingsOf, weigh, weightedRange } from './readings'
+import { gaugeError, readingsOf, weigh, weightedRange } from './readings'
 
 const build = newBuild({
   name: 'x',
@@ -80,7 +82,11 @@ test('weights of draws against the closed form of a normal prior and a normal re
   // Gelman et al., Bayesian Data Analysis, 2.5: prior N(0, 1000^2), reading 500 with the gauge's own error
   const n = 40_001
   const gauge = Float64Array.from({ length: n }, (_, k) => -5000 + (10_000 * k) / (n - 1))
-  const w = weigh([{ id: 'a', state: 'idle', gaugePa: 500, date: '' }], () => gauge, n)!
+  const w = weigh(
+    [{ id: 'a', state: 'idle', quantity: 'crankcase', at: undefined, value: 500, error: gaugeError(500), date: '' }],
+    () => gauge,
+    n,
+  )!
   const prior = gauge.map((g, k) => w.weight[k]! * Math.exp(-((g / 1000) ** 2) / 2))
   const sigma = Math.hypot(40, 0.08 * 500)
   const precision = 1 / sigma ** 2 + 1 / 1000 ** 2
@@ -121,4 +127,77 @@ test('the next reading is one that has not been made, and the one that narrows m
     expect(width(r)).toBeLessThan(
       width(of({ ...read('idle', 0), reading: { state: other, kpa: band(blank, other).mid / 1000 } })) * 1.02,
     )
+})
+
+describe('other readings than the crankcase', () => {
+  const nominal = solvedIn(figuresOf(build), 'boost')!
+  const breather = Object.keys(nominal.passages)
+    .filter((id) => nominal.passages[id]!.velocity > 0)
+    .toSorted((a, b) => nominal.passages[b]!.velocity - nominal.passages[a]!.velocity)[0]!
+  const other = (reading: NonNullable<LogEntry['reading']>, id = 'r'): LogEntry => ({
+    id,
+    date: '2026-05-01',
+    kind: 'reading',
+    odometerKm: 1000,
+    reading,
+  })
+  const lpm = fromSi('gasFlow', nominal.blowBy, 'l/min')
+
+  test.each([
+    ['blow-by by a meter', { state: 'boost', lpm: 1.4 * lpm }, 1.4],
+    ['flow in the hose that all of it takes', { state: 'boost', at: breather, lpm: 1.4 * lpm }, 1.4],
+    [
+      'velocity in it',
+      { state: 'boost', at: breather, velocityMPerS: 1.4 * nominal.passages[breather]!.velocity },
+      1.4,
+    ],
+  ] as const)('%s moves the blow-by by as much', (_name, reading, times) => {
+    const r = of(other(reading))
+    expect(r.read!.fits).toBe(true)
+    const told = r.read!.told.find((t) => t.id === 'blowBy')!
+    expect(told.after.mid).toBeGreaterThan(0.88 * times)
+    expect(told.after.mid).toBeLessThan(1.12 * times)
+    expect(told.after.high / told.after.low).toBeLessThan(0.6 * (told.before.high / told.before.low))
+  })
+
+  test('blow-by over an orifice is the flow that the nozzle law gives', () => {
+    // ISO 5167-2 orifice far below choking: m = Cd A sqrt(2 rho dp); 8 mm, 0.2 kPa, gas of the state
+    const reading = { state: 'boost', kpa: 0.2, orificeMm: 8 } as const
+    const { value } = readingsOf({ ...build, log: [other(reading)] })[0]!
+    const { gasK } = nominal.operating
+    const rho = (engineModel(build).amb.pressurePa + 100) / (287.05 * gasK)
+    expect(value / (0.62 * (Math.PI / 4) * 0.008 ** 2 * Math.sqrt(2 * rho * 200))).toBeCloseTo(1, 2)
+  })
+
+  test('a drop over a part narrows that part, and one over a part that is gone counts for nothing', () => {
+    const canned = newBuild({
+      name: 'x',
+      engineClass: 'i5-turbo',
+      use: 'street',
+      ambientC: 15,
+      units: 'metric',
+      school: 'breather-side-can',
+    })
+    const can = canned.variants[0]!.parts.find((p) => p.kind === 'can')!
+    const s = solvedIn(figuresOf(canned), 'boost')!.passages[can.id]!
+    const kpa = (2 * Math.abs(s.gaugeFrom - s.gaugeTo)) / 1000
+    const r = finish(ranges({ ...canned, log: [other({ state: 'boost', at: can.id, kpa })] }, DRAWS))
+    expect(r.read!.told.some((t) => t.id.startsWith(can.id) || t.id === 'blowBy')).toBe(true)
+    expect(finish(ranges({ ...build, log: [other({ state: 'boost', at: 'gone', kpa: 1 })] }, 40)).read).toBeUndefined()
+  })
+
+  test('two things read in one state both count', () => {
+    const log = [other({ state: 'boost', lpm }, 'a'), other({ state: 'boost', kpa: -0.8 }, 'b')]
+    expect(readingsOf({ ...build, log }).map((r) => r.quantity)).toEqual(['blowBy', 'crankcase'])
+  })
+
+  test.each([
+    [{ state: 'idle' }, /needs one figure/],
+    [{ state: 'idle', kpa: 1, lpm: 3 }, /needs one figure/],
+    [{ state: 'idle', velocityMPerS: 3 }, /names the hose/],
+    [{ state: 'idle', orificeMm: 6, kpa: -1 }, /above the surroundings/],
+  ] as const)('%j is refused', (reading, why) => {
+    const v = validateBuild({ ...build, log: [other(reading as never)] })
+    expect(v.ok ? '' : v.problems.map((p) => p.message).join()).toMatch(why)
+  })
 })

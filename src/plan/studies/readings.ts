@@ -6,32 +6,114 @@ import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/learn'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { lowered, type Teller } from '../explain/words'
+import { engineModel, measuredFlow } from '../model/engine'
+import type { Passage } from '../model/results'
 
 /** How far a gauge at the dipstick tube may be off, Pa, and in proportion (estimates, one standard deviation). */
 const GAUGE_PA = 40
 const GAUGE_SHARE = 0.08
 /** Error of a gauge that reads so much, Pa, one standard deviation. */
 export const gaugeError = (gaugePa: number): number => Math.hypot(GAUGE_PA, GAUGE_SHARE * gaugePa)
+/** The same of a flow meter (kg/s), of an orifice with its gauge (kg/s) and of a vane or hot wire in a hose (m/s): estimates. */
+const ERRORS = {
+  meter: (flow: number) => Math.hypot(3e-5, 0.05 * flow),
+  orifice: (flow: number) => Math.hypot(3e-5, 0.08 * flow),
+  vane: (speed: number) => Math.hypot(0.3, 0.1 * speed),
+}
 /** With less than this many draws' worth of weight left, the readings fit nothing that was thought possible. */
 const LEAST_WEIGHT = 8
+
+/** What a reading is of. */
+export const QUANTITIES = ['crankcase', 'blowBy', 'drop', 'flow', 'velocity'] as const
+export type Quantity = (typeof QUANTITIES)[number]
 
 export type Reading = {
   readonly id: string
   readonly state: StateId
-  readonly gaugePa: number
+  readonly quantity: Quantity
+  /** the part or hose that it was read at; none for the crankcase and blow-by */
+  readonly at: string | undefined
+  /** Pa gauge, Pa, kg/s or m/s */
+  readonly value: number
+  /** one standard deviation of the instrument, in the same unit */
+  readonly error: number
   readonly date: string
 }
+type Read = NonNullable<LogEntry['reading']>
 
-/** The last reading in each state, made with the active plan fitted. */
+export function quantityOf({ kpa, lpm, orificeMm, at }: Read): Quantity {
+  if (kpa !== undefined) return at !== undefined ? 'drop' : orificeMm !== undefined ? 'blowBy' : 'crankcase'
+  if (lpm !== undefined) return at === undefined ? 'blowBy' : 'flow'
+  return 'velocity'
+}
+
+/** A reading as entered, in SI, with what its instrument may be off by. */
+export function valueOf(build: Build, read: Read): Pick<Reading, 'value' | 'error'> {
+  const { kpa = 0, lpm, velocityMPerS = 0, orificeMm } = read
+  const quantity = quantityOf(read)
+  if (quantity === 'velocity') return { value: velocityMPerS, error: ERRORS.vane(velocityMPerS) }
+  if (lpm !== undefined) {
+    const value = toSi('gasFlow', lpm, 'l/min')
+    return { value, error: ERRORS.meter(value) }
+  }
+  if (quantity === 'blowBy') {
+    const model = engineModel(build)
+    const gasK = model.states.find((s) => s.id === read.state)?.gasK ?? model.amb.temperatureK
+    const value = measuredFlow({ state: read.state, kpa, orificeMm }, model.amb, gasK)
+    return { value, error: ERRORS.orifice(value) }
+  }
+  const value = toSi('pressure', kpa, 'kPa')
+  return { value, error: gaugeError(value) }
+}
+
+/** The last reading of each thing in each state, made with the active plan fitted. */
 export function readingsOf(build: Build): readonly Reading[] {
-  const last = new Map<StateId, Reading>()
+  const last = new Map<string, Reading>()
   const made = (e: LogEntry) => (e.plan ?? build.variants[0]!.id) === build.active
   for (const e of build.log.toSorted((a, b) => a.odometerKm - b.odometerKm))
     if (e.kind === 'reading' && e.reading && made(e)) {
-      const { state, kpa } = e.reading
-      last.set(state, { id: e.id, state, gaugePa: toSi('pressure', kpa, 'kPa'), date: e.date })
+      const { state, at } = e.reading
+      const quantity = quantityOf(e.reading)
+      const reading = { id: e.id, state, at, quantity, date: e.date, ...valueOf(build, e.reading) }
+      last.set(`${state} ${quantity} ${at ?? ''}`, reading)
     }
   return [...last.values()]
+}
+
+/** Where a reading was made, in words: "the crankcase", "the drop over the catch can". */
+export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): string {
+  if (quantity === 'crankcase') return 'the crankcase'
+  if (quantity === 'blowBy') return 'the blow-by'
+  const { parts, lines } = activeVariant(build)
+  const there = lowered([...parts, ...lines].find((x) => x.id === at)?.name ?? 'a part that is gone')
+  if (quantity === 'drop') return `the drop over the ${there}`
+  return `${quantity === 'flow' ? 'the flow' : 'the velocity'} in the ${there}`
+}
+
+/** A figure of a reading's kind in a build's units. */
+export const readingText = (say: Teller, quantity: Quantity, value: number): string =>
+  quantity === 'velocity'
+    ? say.speed(value)
+    : quantity === 'blowBy' || quantity === 'flow'
+      ? say.flow(value)
+      : say.pressure(value)
+
+/** What a state must be known by for a reading to be compared with it: a solved one, or a draw of it. */
+export type Shown = {
+  readonly crankcaseGauge: number
+  readonly blowBy: number
+  readonly passages: Readonly<Record<string, Pick<Passage, 'flow' | 'gaugeFrom' | 'gaugeTo' | 'velocity'>>>
+}
+/** The figure that a reading should show, without sign but for the crankcase's; NaN where the plan has no such place. */
+export function shownIn(s: Shown, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): number {
+  if (quantity === 'crankcase') return s.crankcaseGauge
+  if (quantity === 'blowBy') return s.blowBy
+  const passage = s.passages[at ?? '']
+  if (!passage) return Number.NaN
+  if (quantity === 'drop') return Math.abs(passage.gaugeFrom - passage.gaugeTo)
+  return quantity === 'flow' ? Math.abs(passage.flow) : passage.velocity
 }
 
 export type Weighed = {
@@ -45,25 +127,24 @@ export type Weighed = {
 
 /**
  * Weights of draws by the readings.
- * @param gaugeOf crankcase of each draw in a state, Pa gauge; NaN where it has no answer
+ * @param shown what each reading should show in each draw; NaN where a draw has no answer
  * @returns undefined without readings that can be compared
  */
 export function weigh(
   readings: readonly Reading[],
-  gaugeOf: (state: StateId) => Float64Array | undefined,
+  shown: (r: Reading) => Float64Array,
   draws: number,
 ): Weighed | undefined {
   const log = new Float64Array(draws)
   const strange: Reading[] = []
   let compared = 0
   for (const r of readings) {
-    const gauge = gaugeOf(r.state)
-    if (!gauge) continue
+    const values = shown(r)
+    if (values.every(Number.isNaN)) continue
     compared++
-    const sigma = gaugeError(r.gaugePa)
     let nearest = Infinity
     for (let k = 0; k < draws; k++) {
-      const off = (gauge[k]! - r.gaugePa) / sigma
+      const off = (values[k]! - r.value) / r.error
       log[k]! -= Number.isNaN(off) ? Infinity : (off * off) / 2
       if (Math.abs(off) < nearest) nearest = Math.abs(off)
     }
