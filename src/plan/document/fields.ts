@@ -63,7 +63,16 @@ export type Curve = {
   readonly measure: string
 }
 
-const cd = { label: 'Discharge coefficient', min: 0.1, max: 1, optional: true, digits: 2 } as const satisfies Field
+const cd = {
+  label: 'Discharge coefficient',
+  min: 0.1,
+  max: 1,
+  optional: true,
+  digits: 2,
+  spread: { times: 1.1 },
+  measured: { times: 1.03 },
+  measure: 'blow a known flow through it and read the drop',
+} as const satisfies Field
 const drop = {
   dropKpaAt100: {
     label: 'Drop at 100 l/min',

@@ -5,6 +5,7 @@ import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { DISCHARGE } from '../catalogue/valves'
+import { fieldsOfPart } from '../document/fields'
 import { isBoundary, isBreather, isThrough } from '../document/kinds'
 import type { Part, Port } from '../document/schema'
 import { nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
@@ -42,6 +43,11 @@ function lossElement(ends: { id: string; from: string; to: string }, dp: number,
   return { ...ends, kind: 'loss', a: a + b > 0 ? a : 0.1 / Q100, b }
 }
 
+type Holed = Extract<Part, { kind: 'passage' | 'restrictor' | 'pcv' | 'check' | 'relief' | 'regulator' }>
+export const isHoled = (part: Part): part is Holed => Object.hasOwn(fieldsOfPart(part.kind), 'cd')
+/** Discharge coefficient of a part with a hole: its own, else that of its kind. */
+export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.kind]
+
 /** Share in step with flow of a cover's baffle and nipple (estimate). */
 const PORT_LINEAR = 0.1
 
@@ -55,13 +61,13 @@ function throughElement(
   const ends = { id: part.id, from, to }
   switch (part.kind) {
     case 'passage':
-      return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.passage, areaM2: hole(part.boreMm) * part.count }
+      return { ...ends, kind: 'orifice', cd: dischargeOf(part), areaM2: hole(part.boreMm) * part.count }
     case 'restrictor':
-      return { ...ends, kind: 'orifice', cd: part.cd ?? DISCHARGE.restrictor, areaM2: hole(part.boreMm) }
+      return { ...ends, kind: 'orifice', cd: dischargeOf(part), areaM2: hole(part.boreMm) }
     case 'sensor':
       return { ...ends, kind: 'orifice', cd: DISCHARGE.sensor, areaM2: hole(part.boreMm) }
     case 'pcv': {
-      const cd = part.cd ?? DISCHARGE.pcv
+      const cd = dischargeOf(part)
       const area = part.areaMm2ByKpa.map(([dp, a]) => [kpa(dp), mm2(a)] as const)
       // stuck open it is its widest hole both ways; stuck shut it is no hole
       if (part.stuck)
@@ -69,17 +75,17 @@ function throughElement(
       return { ...ends, kind: 'pcv', cd, area }
     }
     case 'check': {
-      const cd = part.cd ?? DISCHARGE.check
+      const cd = dischargeOf(part)
       if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
       return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
     }
     case 'relief': {
-      const cd = part.cd ?? DISCHARGE.check
+      const cd = dischargeOf(part)
       if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
       return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.openKpa) }
     }
     case 'regulator': {
-      const cd = part.cd ?? DISCHARGE.regulator
+      const cd = dischargeOf(part)
       if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.boreMm) : 0 }
       const [set, half] = [amb.pressurePa + kpa(part.setKpa), kpa(part.bandKpa) / 2]
       return { ...ends, kind: 'regulator', cd, areaM2: hole(part.boreMm), openPa: set + half, shutPa: set - half }

@@ -5,6 +5,7 @@ import {
   END_FIELDS,
   ENGINE_FIELDS,
   OVERRIDE_FIELDS,
+  PART_FIELDS,
   PORT_FIELDS,
   fieldsOfPart,
   isCurve,
@@ -16,6 +17,7 @@ import {
 import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
+import { dischargeOf, isHoled } from '../model/network'
 import { barbOf, portLoss, resolve } from '../model/resolve'
 import { labelIn, lowered } from '../explain/words'
 import { FRESH_HOLE } from '../schools/fresh-air'
@@ -138,57 +140,56 @@ function cruiseManifold(build: Build): Uncertain[] {
   ]
 }
 
-/** Barbs of the hoses, together: one maker's are alike. */
-function barbInput(build: Build): Uncertain[] {
-  const ends = activeVariant(build).lines.flatMap((l) =>
-    l.kind === 'hose'
-      ? (['from', 'to'] as const).flatMap((side) =>
-          l[side].barbMm === undefined ? [{ line: l.id, side, barbMm: barbOf(l.boreMm) }] : [],
-        )
-      : [],
-  )
-  if (ends.length === 0) return []
-  const field = END_FIELDS.barbMm
+/** A figure that was entered nowhere, wherever it stands in: what is known of one is known of its like. */
+type Place = { readonly path: readonly string[]; readonly value: number }
+function together(build: Build, id: string, name: string, field: SpreadField, places: readonly Place[]): Uncertain[] {
+  if (places.length === 0) return []
   return [
     {
-      id: 'barbs',
-      name: 'Barbs inside the hoses',
+      id,
+      name,
       measure: field.measure,
       range: tellSpread(field.spread, field, build.units),
       step: stepOf(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) =>
-        ends.map(({ line, side, barbMm }) => ({
+        places.map(({ path, value }) => ({
           op: 'set',
-          path: ['variants', build.active, 'lines', line, side, 'barbMm'],
-          value: moved(barbMm, field.spread, z, field),
+          path: ['variants', build.active, ...path],
+          value: moved(value, field.spread, z, field),
         })),
     },
   ]
 }
+type SpreadField = Field & { readonly spread: Spread; readonly measured: Spread; readonly measure: string }
 
-/** Baffles and nipples of the covers, together: what is known of one is known of its like. */
+/** Barbs of the hoses: one maker's are alike. */
+function barbInput(build: Build): Uncertain[] {
+  const ends = activeVariant(build).lines.flatMap((l) =>
+    l.kind === 'hose'
+      ? (['from', 'to'] as const).flatMap((side) =>
+          l[side].barbMm === undefined ? [{ path: ['lines', l.id, side, 'barbMm'], value: barbOf(l.boreMm) }] : [],
+        )
+      : [],
+  )
+  return together(build, 'barbs', 'Barbs inside the hoses', END_FIELDS.barbMm, ends)
+}
+
+/** Baffles and nipples of the covers. */
 function coverInput(build: Build): Uncertain[] {
-  const ports = [...resolve(activeVariant(build)).topology.baffled.values()]
-  if (ports.length === 0) return []
-  const field = PORT_FIELDS.lossKpaAt100
-  const { spread } = field
-  return [
-    {
-      id: 'coverPorts',
-      name: 'Baffles and nipples of the covers',
-      measure: field.measure,
-      range: tellSpread(spread, field, build.units),
-      step: stepOf(spread, field),
-      left: widthOf(field.measured) / widthOf(spread),
-      edits: (z) =>
-        ports.map(({ part, port }) => ({
-          op: 'set',
-          path: ['variants', build.active, 'parts', part.id, 'ports', port.id, 'lossKpaAt100'],
-          value: moved(portLoss(port), spread, z, field),
-        })),
-    },
-  ]
+  const ports = [...resolve(activeVariant(build)).topology.baffled.values()].map(({ part, port }) => ({
+    path: ['parts', part.id, 'ports', port.id, 'lossKpaAt100'],
+    value: portLoss(port),
+  }))
+  return together(build, 'coverPorts', 'Baffles and nipples of the covers', PORT_FIELDS.lossKpaAt100, ports)
+}
+
+/** How much of its area a hole, seat or drilled restrictor passes. */
+function dischargeInput(build: Build): Uncertain[] {
+  const holes = activeVariant(build).parts.flatMap((p) =>
+    isHoled(p) && p.cd === undefined ? [{ path: ['parts', p.id, 'cd'], value: dischargeOf(p) }] : [],
+  )
+  return together(build, 'discharge', 'Discharge of valves and holes', PART_FIELDS.restrictor.cd, holes)
 }
 
 /** Holes by which fresh air is metered ahead of throttle or compressor: bored into the inlet's port, or beside a full-load check. */
@@ -263,6 +264,7 @@ export const uncertainInputs = (build: Build): readonly Uncertain[] => [
   ...cruiseManifold(build),
   ...barbInput(build),
   ...coverInput(build),
+  ...dischargeInput(build),
   ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
 ]
