@@ -1,6 +1,7 @@
 /** ./ivent analyse FILE: the analysis of a build file as JSON, the same as POST /api/analyse. */
 import { readFileSync } from 'node:fs'
-import { analyse } from '@/plan/analyse'
+import { finish } from '@/core/job'
+import { analyseWhole } from '@/plan/analyse-whole'
 import { validateBuild } from '@/plan/document/validate'
 import { whereItBreaks } from '@/server/http'
 import { today } from '@/server/today'
@@ -28,4 +29,4 @@ if (!valid.ok) {
   for (const p of valid.problems) console.error(`${p.path}: ${p.message}`)
   process.exit(1)
 }
-console.log(JSON.stringify(analyse(valid.build, today())))
+console.log(JSON.stringify(finish(analyseWhole(valid.build, today()))))

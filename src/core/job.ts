@@ -14,3 +14,15 @@ export function finish<T>(job: Job<T>): T {
     if (step.done) return step.value
   }
 }
+
+/**
+ * A job as a part of a longer one: its share done is told as from `from` on, `share` wide.
+ * @example [...scaled((function* () { yield 0.5 })(), 0.2, 0.4)] // [0.4]
+ */
+export function* scaled<T>(job: Job<T>, from: number, share: number): Job<T> {
+  for (;;) {
+    const step = job.next()
+    if (step.done) return step.value
+    yield from + share * step.value
+  }
+}

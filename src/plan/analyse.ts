@@ -20,10 +20,13 @@ export type Analysis = Worked & { readonly verdicts: readonly Verdict[] }
 export const analyse = (build: Build, today: string): Analysis => withFixes(build, atOnce(build, today))
 
 /** The analysis without its fixes: all that a picture needs while something is dragged. A third of a millisecond a state. */
-export function atOnce(build: Build, today: string): Analysis {
-  const worked = work(build, today)
-  return { ...worked, verdicts: judge(build, activeVariant(build), worked) }
-}
+export const atOnce = (build: Build, today: string): Analysis => judged(build, work(build, today))
+
+/** What was worked out, judged, without fixes. */
+export const judged = (build: Build, worked: Worked): Analysis => ({
+  ...worked,
+  verdicts: judge(build, activeVariant(build), worked),
+})
 
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
 export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
@@ -45,8 +48,10 @@ export function figuresOf(build: Build): Figures {
 }
 
 /** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
-export function work(build: Build, today: string): Worked {
-  const figures = figuresOf(build)
+export const work = (build: Build, today: string): Worked => taught(build, figuresOf(build), today)
+
+/** Figures with what the log has taught. */
+export function taught(build: Build, figures: Figures, today: string): Worked {
   const cans = forecasts(build, figures, today, figuresOf)
   const oilLearned = learnedOil(cans)
   return { ...figures, cans, oilLearned, intakeOil: figures.intakeOil * oilLearned }

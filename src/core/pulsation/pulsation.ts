@@ -11,6 +11,8 @@ export type Pulsation = {
   readonly peak: number
   readonly mean: number
   readonly least: number
+  /** Pa absolute by joint, averaged over the turn */
+  readonly means: Readonly<Record<string, number>>
   /** by element: kg/s averaged over the turn, told apart by direction, and the largest of either */
   readonly flows: Readonly<
     Record<string, { readonly onwards: number; readonly backwards: number; readonly largest: number }>
@@ -114,8 +116,11 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
   const pressure = new Float64Array(DEGREES)
   const sums: Record<string, { onwards: number; backwards: number; largest: number }> = {}
   for (const e of input.network.elements) sums[e.id] = { onwards: 0, backwards: 0, largest: 0 }
+  const means: Record<string, number> = {}
+  for (const [id, joint] of Object.entries(input.network.nodes)) means[id] = joint.p ?? 0
   const watched = runTurn((d) => {
     pressure[d] = y[row]!
+    for (const [id, k] of system.nodeRow) means[id]! += y[k]! / DEGREES
     for (const e of input.network.elements) {
       const m = system.flow(e.id, y)
       const s = sums[e.id]!
@@ -130,6 +135,7 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
     peak: Math.max(...pressure),
     least: Math.min(...pressure),
     mean: pressure.reduce((s, p) => s + p, 0) / DEGREES,
+    means,
     flows: sums,
     turns: turns + 1,
     drift,

@@ -7,7 +7,7 @@ import type { Variant } from '@/plan/document/schema'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Ranges, StateRange } from '@/plan/studies/ranges'
-import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
+import { judgeState, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import type { JobState } from '../workspace/jobs'
@@ -169,7 +169,7 @@ function Band({
 }) {
   const units = useUnits()
   if (!s.solved) return <span className="text-right text-xs font-bold text-stop">no answer</span>
-  const judged = judgeCrankcase(s.crankcaseGauge)
+  const judged = judgeState(s)
   const text = (pa: number) => formatQuantity(pa, 'pressure', units, 2).text
   const words = range ? `${text(range.crankcase.low)} to ${text(range.crankcase.high)}` : ''
   return (

@@ -1,6 +1,8 @@
 /** Long work away from the page: jobs that report how far they are and can be stopped. */
 import { expose } from 'comlink'
-import { figuresOf } from '@/plan/analyse'
+import { figuresOf, type Analysis } from '@/plan/analyse'
+import { analyseWhole } from '@/plan/analyse-whole'
+import type { Job as LongJob } from '@/core/job'
 import { bestSpots } from '@/plan/bay/best-spots'
 import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
@@ -15,7 +17,13 @@ import { ranges } from '@/plan/studies/ranges'
 /** Places for a can, by what the plan as it is holds up in its drain. */
 const spots = (build: Build, can: string) => bestSpots(build, figuresOf(build).states, can)
 
+/** The analysis over a turn of the crank, with the number by which the asker knows what it is of. */
+function* wholeOf(build: Build, today: string, asked: number): LongJob<{ asked: number; analysis: Analysis }> {
+  return { asked, analysis: yield* analyseWhole(build, today) }
+}
+
 const JOBS = {
+  whole: wholeOf,
   map: engineMap,
   ranges,
   pulse: pulseStudy,

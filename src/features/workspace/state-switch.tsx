@@ -6,12 +6,12 @@ import { useEffect } from 'react'
 import { formatQuantity } from '@/core/units/format'
 import type { StateId } from '@/core/engine/states'
 import type { StateResult } from '@/plan/model/results'
-import { judgeCrankcase, LIMITS } from '@/plan/verdicts/limits'
+import { judgeState, LIMITS } from '@/plan/verdicts/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import { useUnits, useWorkspace } from './store'
 
-export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeCrankcase(s.crankcaseGauge) : 'stop')
+export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeState(s) : 'stop')
 const WORD: Readonly<Record<Severity, string>> = { stop: 'stop', fix: 'fix', watch: 'watch', ok: 'good' }
 
 export function typingIn(target: EventTarget | null): boolean {

@@ -60,6 +60,8 @@ type State = {
   readonly show: (state: StateId) => void
   readonly select: (selection: Selection | undefined) => void
   readonly tryFault: (fault: string | undefined) => void
+  /** the whole analysis of a build, worked out elsewhere: over the turn of the crank; one of an earlier build is let go */
+  readonly takeWhole: (of: Build, analysis: Analysis) => void
   readonly setSave: (save: SaveState) => void
   /** the server has these changes, and what others did stands in the build now */
   readonly acknowledge: (ids: readonly string[], revision: number, others: readonly Change[]) => boolean
@@ -102,7 +104,7 @@ export function createWorkspace(
   known?: Analysis,
 ) {
   let burstNow = { key: '', at: 0 }
-  const whole = known ?? analyse(build, today)
+  const first = known ?? analyse(build, today)
   let resting: ReturnType<typeof setTimeout> | undefined
   return createStore<State>()((set, get) => {
     /** What is shown of a build from now on; its fixes follow. */
@@ -138,14 +140,14 @@ export function createWorkspace(
       today,
       revision,
       build,
-      analysis: whole,
-      fixes: { of: build, verdicts: whole.verdicts },
+      analysis: first,
+      fixes: { of: build, verdicts: first.verdicts },
       whatIf: undefined,
       pending: [],
       past: [],
       future: [],
       save: { kind: 'saved' },
-      state: state ?? whole.states[0]!.id,
+      state: state ?? first.states[0]!.id,
       selected: undefined,
       refusal: undefined,
       edit: (edits, name, burst) => {
@@ -200,6 +202,11 @@ export function createWorkspace(
             if (broken && name !== undefined) set({ analysis: broken, whatIf: { id: fault, name } })
           },
         )
+      },
+      takeWhole: (of, analysis) => {
+        if (get().build !== of || get().whatIf) return
+        clearTimeout(resting)
+        set({ analysis, fixes: { of, verdicts: analysis.verdicts } })
       },
       setSave: (save) => set({ save }),
       acknowledge: (ids, rev, others) => {

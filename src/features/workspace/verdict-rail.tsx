@@ -5,6 +5,7 @@ import { usePathname, useRouter } from 'next/navigation'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
 import { fixIn, useUnits, useWorkspace } from './store'
+import { Turns } from './turns'
 
 const plural = (n: number, word: string) => `${n} ${word}`
 
@@ -38,6 +39,7 @@ export function VerdictRail() {
         </span>
       </header>
       <div className="print-flow min-h-0 flex-1 overflow-y-auto px-4 pb-6">
+        <Turns />
         {refusal && (
           <p role="alert" className="mt-3 border-l-4 border-stop pl-2">
             {refusal}

@@ -3,7 +3,7 @@ import type { OperatingState } from '@/core/engine/states'
 import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
-import { carry, type CanSpec, type Carriage } from '@/core/separation/carriage'
+import { carry, type CanSpec, type Carriage, type Oil, type Stream } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
@@ -86,6 +86,8 @@ export type Running = {
   readonly solution: Solution
   readonly blowBy: number
   readonly ambientPa: number
+  /** gas that changes ends with the pistons, besides the flow of the solution, kg/s each way by element */
+  readonly exchange?: Readonly<Record<string, number>>
 }
 
 /** Oil and water through a solved state of a warm engine. */
@@ -105,17 +107,63 @@ export function waterCaughtIn(
   return Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
 }
 
+/** The way back of an element in which gas runs both ways. */
+const back = (id: string) => `${id}<`
+
+/** Streams of a solution; of an element that breathes, one each way. */
+function streamsOf({ network, solution, exchange }: Running): Stream[] {
+  return network.elements.flatMap((e) => {
+    const flow = solution.flow[e.id] ?? 0
+    const swing = exchange?.[e.id] ?? 0
+    if (swing <= 0) return [{ id: e.id, from: e.from, to: e.to, flow }]
+    return [
+      { id: e.id, from: e.from, to: e.to, flow: Math.max(0, flow) + swing },
+      { id: back(e.id), from: e.to, to: e.from, flow: Math.max(0, -flow) + swing },
+    ]
+  })
+}
+
+const both = (a: Oil, b: Oil | undefined): Oil => (b ? { mist: a.mist + b.mist, splash: a.splash + b.splash } : a)
+
+/** What went both ways told by the element again. */
+function joined(load: Carriage, exchange: Running['exchange']): Carriage {
+  if (!exchange) return load
+  const ids = Object.keys(load.oil).filter((id) => !id.endsWith('<'))
+  return {
+    oil: Object.fromEntries(ids.map((id) => [id, both(load.oil[id]!, load.oil[back(id)])])),
+    water: Object.fromEntries(ids.map((id) => [id, load.water[id]! - (load.water[back(id)] ?? 0)])),
+    cans: Object.fromEntries(
+      Object.entries(load.cans).flatMap(([id, can]) => {
+        if (id.endsWith('<')) return []
+        const other = load.cans[back(id)]
+        if (!other) return [[id, can]]
+        return [
+          [
+            id,
+            {
+              ...can,
+              oilIn: both(can.oilIn, other.oilIn),
+              caught: both(can.caught, other.caught),
+              waterCaught: can.waterCaught + other.waterCaught,
+            },
+          ],
+        ]
+      }),
+    ),
+  }
+}
+
 function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running, warmth: Warmth): Carriage {
-  const { operating, network, solution, blowBy, ambientPa } = s
+  const { operating, network, solution, blowBy, ambientPa, exchange } = s
   const { crankcase, covers, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)
   const yAir = airWater(build, ambientPa)
   const bonnetK = operating.bonnetK - warmth.bonnetLess
-  return carry({
+  const load = carry({
     pressure: solution.pressure,
-    cans,
+    cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id) }]) : cans,
     yAir,
-    streams: network.elements.map((e) => ({ id: e.id, from: e.from, to: e.to, flow: solution.flow[e.id] ?? 0 })),
+    streams: streamsOf(s),
     gasK: Math.max(bonnetK, operating.gasK - warmth.gasLess),
     bonnetK,
     oilDensity: oilDensity(operating.oilK),
@@ -128,4 +176,5 @@ function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running
     blowBy: { node: crankcase, flow: blowBy, y: blowByWater(yAir) },
     boundaries: new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined)),
   })
+  return joined(load, exchange)
 }

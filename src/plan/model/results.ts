@@ -41,9 +41,22 @@ export type StateResult = {
       readonly into: Readonly<Record<string, { readonly gas: number; readonly oil: Oil }>>
       readonly residual: number
       readonly iterations: number
+      /** of an engine whose pistons pump its crankcase: all of this is the mean of a turn, and this its swing */
+      readonly turn?: Turn
     }
 )
+export type Turn = {
+  /** crankcase, Pa gauge */
+  readonly peak: number
+  readonly least: number
+  /** kg/s over the border to inlet tract and open air, by direction */
+  readonly out: number
+  readonly back: number
+}
 export type SolvedState = Extract<StateResult, { solved: true }>
+/** Whether the states are told over a turn of the crank. */
+export const isTurned = (s: { readonly states: readonly StateResult[] }): boolean =>
+  s.states.some((x) => x.solved && x.turn !== undefined)
 
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
 export type DutyRates = { readonly oil: number; readonly water: number }

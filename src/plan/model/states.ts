@@ -121,7 +121,8 @@ function tell(
       if (boundary === undefined) continue
       const sum = into[boundary]!
       sum.gas += gas
-      if (gas <= 0) continue
+      // gas that is breathed to and fro carries oil out whichever way the mean runs
+      if (gas <= 0 && (s.exchange?.[e.id] ?? 0) <= 0) continue
       sum.oil.mist += oil.mist - caught.mist
       sum.oil.splash += oil.splash - caught.splash
     }
@@ -140,6 +141,18 @@ function tell(
     residual,
     iterations,
   }
+}
+
+/** A state told again from flows and pressures that are its means over a turn, with what is breathed to and fro. */
+export function tellTurned(
+  build: Build,
+  engine: EngineModel,
+  r: Resolved,
+  running: Running,
+): Omit<SolvedState, 'id' | 'operating' | 'blowBy'> | undefined {
+  const node = crankcaseNode(r)
+  const load = carriageIn(build, r.variant, sourcesOf(r), running)
+  return node === undefined ? undefined : tell(r, engine, running, load, node)
 }
 
 /** The gas alone in one state, for trying out what a change would do: no oil, no water, a third of the time. */

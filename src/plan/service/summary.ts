@@ -4,7 +4,7 @@ import type { Range } from '@/core/service/fill'
 import type { UnitChoice } from '@/core/units/units'
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
-import { judgeCrankcase } from '../verdicts/limits'
+import { judgeState } from '../verdicts/limits'
 import type { Severity } from '../verdicts/verdict'
 
 export type BuildSummary = {
@@ -43,7 +43,7 @@ export function summarise(build: Build, a: Analysis): BuildSummary {
     states: a.states.map((s) => ({
       id: s.id,
       gauge: s.solved ? s.crankcaseGauge : undefined,
-      judged: s.solved ? judgeCrankcase(s.crankcaseGauge) : 'stop',
+      judged: s.solved ? judgeState(s) : 'stop',
     })),
     verdicts: open.map((v) => v.severity),
     worst: open[0]?.title,

@@ -1,10 +1,10 @@
 /** Several plans of one build side by side over its duty. */
-import type { Job } from '@/core/job'
+import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { analyse } from '../analyse'
+import { analyseWhole } from '../analyse-whole'
 import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
@@ -63,17 +63,9 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
   const rows: Comparison[] = []
   for (const [i, v] of variants.entries()) {
     const b = showing(build, v.id)
-    const a = analyse(b, today)
-    const spread = ranges(b, DRAWS)
-    let bands
-    for (;;) {
-      const s = spread.next()
-      if (s.done) {
-        bands = s.value
-        break
-      }
-      yield (i + s.value) / variants.length
-    }
+    const [begun, share] = [i / variants.length, 1 / variants.length]
+    const a = yield* scaled(analyseWhole(b, today), begun, 0.5 * share)
+    const bands = yield* scaled(ranges(b, DRAWS), begun + 0.5 * share, 0.5 * share)
     const idle = solvedIn(a, 'idle')
     const resolved = resolve(v)
     const strips = stripsOf(b, v)
@@ -88,7 +80,8 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       states: a.states.map((s) => ({
         id: s.id,
         gauge: s.solved ? s.crankcaseGauge : undefined,
-        band: bands.states.find((x) => x.id === s.id)?.crankcase,
+        // bands are of still flow: they say nothing of a turn's mean
+        band: s.solved && s.turn ? undefined : bands.states.find((x) => x.id === s.id)?.crankcase,
       })),
       intakeOil: a.intakeOil,
       oilLearned: a.oilLearned,

@@ -1,9 +1,10 @@
 /** How a single or twin pumps its crankcase, and what the breather's sizes do to that. */
-import type { Job } from '@/core/job'
+import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { CRANKCASE_INDEX, crankcaseVolume, volumeRange } from '@/core/pulsation/crankcase'
 import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
 import { segmented } from '@/core/pulsation/segments'
+import type { Network } from '@/core/network/elements'
 import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
@@ -40,6 +41,8 @@ function volumesOf(r: Resolved, engine: Engine): Record<string, number> {
 }
 
 export type Pulse = Pulsation & {
+  /** what was followed, hoses whole */
+  readonly network: Network
   readonly state: StateId
   readonly rpm: number
   readonly ambientPa: number
@@ -101,6 +104,7 @@ export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE
   }
   return ok({
     ...solved.value,
+    network,
     state: stateId,
     rpm: state.rpm,
     ambientPa: engine.amb.pressurePa,
@@ -160,15 +164,9 @@ export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStu
   const share = 1 / (changes.length + 3)
   let done = 0
   const part = function* (b: Build, index?: number): Job<Result<Pulse>> {
-    const job = pulse(b, stateId, index)
-    for (;;) {
-      const step = job.next()
-      if (step.done) {
-        done += share
-        return step.value
-      }
-      yield done + step.value * share
-    }
+    const p = yield* scaled(pulse(b, stateId, index), done, share)
+    done += share
+    return p
   }
   const now = yield* part(build)
   if (!now.ok) return now

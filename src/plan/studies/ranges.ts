@@ -9,7 +9,7 @@ import { makeSolver, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
-import { blowByIn, engineModel, type EngineModel } from '../model/engine'
+import { blowByIn, engineModel, pulsates, type EngineModel } from '../model/engine'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 import { passing } from '../model/states'
@@ -171,7 +171,8 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const z = inputs.map(() => new Float64Array(draws))
   const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
   const flow = base.states.map(() => new Float64Array(draws))
-  const readings = readingsOf(build)
+  // draws are of still flow: where the pistons pump, a gauge reads the mean of a turn, which they do not know
+  const readings = readingsOf(build).filter((r) => r.quantity === 'blowBy' || !pulsates(build.engine))
   const read = new Map(readings.map((r) => [r, new Float64Array(draws).fill(Number.NaN)]))
   let failed = 0
   for (let k = 0; k < draws; k++) {

@@ -5,7 +5,7 @@ import { activeVariant, applyEdits } from '../edit/edit'
 import { teller } from '../explain/words'
 import { pathsOf, type Paths } from '../model/paths'
 import { resolve } from '../model/resolve'
-import { isSolved, type Figures, type SolvedState, type Worked } from '../model/results'
+import { isSolved, isTurned, type Figures, type SolvedState, type Worked } from '../model/results'
 import { solveGas } from '../model/states'
 import { RULES } from './rules'
 import { changedVerdicts } from './outcome'
@@ -27,9 +27,12 @@ export function judge(
 ): readonly Verdict[] {
   const found = findings(build, variant, analysis, working !== undefined)
   if (!working) return found
+  // a mended build is worked out on still flow: so is what it is held against
+  const still = isTurned(analysis) ? findings(build, variant, { ...analysis, ...working(build) }, false) : found
   return found.map((v) => {
     const { fix, ...bare } = v
-    return fix && helps(build, found, v, fix, working) ? v : bare
+    const was = still.find((x) => x.rule === v.rule && x.subject === v.subject)
+    return fix && was && helps(build, still, was, fix, working) ? v : bare
   })
 }
 
@@ -77,7 +80,8 @@ function findings(build: Build, variant: Variant, analysis: Worked, offer: boole
       return known
     },
     tryOut: (deed, id) => {
-      if (!offer || tries++ >= MOST_TRIES) return undefined
+      // what a change does to a turn takes a second to find out: nothing is tried on still flow in its stead
+      if (!offer || isTurned(analysis) || tries++ >= MOST_TRIES) return undefined
       const then = perform(build, deed)
       const operating = engine.states.find((s) => s.id === id)
       return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating) : undefined

@@ -1,3 +1,5 @@
+import type { SolvedState } from '../model/results'
+
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
 export const LIMITS = {
   /**
@@ -34,4 +36,13 @@ export function judgeCrankcase(gauge: number): 'stop' | 'watch' | 'ok' {
   if (gauge > LIMITS.crankcaseHigh || gauge < LIMITS.crankcaseTooLow) return 'stop'
   if (gauge > LIMITS.crankcaseWarm || gauge < LIMITS.crankcaseLow) return 'watch'
   return 'ok'
+}
+
+/**
+ * The same of a solved state. Where the pistons swing the crankcase through more than that at every turn, seals are made for it and the
+ * mean says little of them: suction is then watched and no more (common practice, no source).
+ */
+export function judgeState(s: SolvedState): 'stop' | 'watch' | 'ok' {
+  const judged = judgeCrankcase(s.crankcaseGauge)
+  return judged === 'stop' && s.turn && s.crankcaseGauge < 0 ? 'watch' : judged
 }

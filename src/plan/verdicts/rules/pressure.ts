@@ -8,7 +8,7 @@ import { atState } from '../../explain/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/states'
-import { judgeCrankcase, LIMITS } from '../limits'
+import { judgeCrankcase, judgeState, LIMITS } from '../limits'
 import { hosesOf, lower, nextBores, wayBetween, worst } from '../look'
 import { restrict, turnValve } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
@@ -113,7 +113,7 @@ function widen(
 }
 
 function tooHigh(c: Case, s: SolvedState): Finding {
-  const stop = judgeCrankcase(s.crankcaseGauge) === 'stop'
+  const stop = judgeState(s) === 'stop'
   const good = (gauge: number) => gauge < (stop ? 0 : LIMITS.crankcaseWarm)
   const most = losses(c, s)[0]
   const where = most ? ` Most is lost in the ${most.name}: ${c.say.pressure(most.drop)}.` : ''
@@ -134,7 +134,7 @@ function tooHigh(c: Case, s: SolvedState): Finding {
 }
 
 function tooLow(c: Case, s: SolvedState): Finding {
-  const stop = judgeCrankcase(s.crankcaseGauge) === 'stop'
+  const stop = judgeState(s) === 'stop'
   return {
     subject: 'low',
     severity: stop ? 'stop' : 'watch',
@@ -143,7 +143,9 @@ function tooLow(c: Case, s: SolvedState): Finding {
     title: `Crankcase at ${c.say.signed(s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
       ? `Below ${c.say.pressure(LIMITS.crankcaseTooLow)} standard lip seals are sucked inwards, run dry and let air in.`
-      : `Below ${c.say.pressure(LIMITS.crankcaseLow)} lip seals run dry and whistle.`,
+      : s.turn
+        ? `That is the mean of a turn; the pistons swing it down to ${c.say.signed(s.turn.least)}. Seals of such an engine bear that, a lip fitted the wrong way round or a worn one lets air in.`
+        : `Below ${c.say.pressure(LIMITS.crankcaseLow)} lip seals run dry and whistle.`,
     fix: restrict(c, s.id, (then) => then.crankcaseGauge > LIMITS.crankcaseLow),
   }
 }

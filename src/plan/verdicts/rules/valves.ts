@@ -8,9 +8,13 @@ import { atState } from '../../explain/words'
 import { pulsates, pumpingOf } from '../../model/engine'
 import { check } from '../../schools/parts'
 import { LIMITS } from '../limits'
-import type { SolvedState } from '../../model/results'
+import { TRACE } from '../../model/paths'
+import { isTurned, type SolvedState } from '../../model/results'
 import { flowIn, hosesOf, isJoined, lower, SHUT, wayBetween, wayTo, worst, type Step } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
+
+/** Gas breathed back that matters, as a share of blow-by. */
+const BREATHED = 0.02
 
 /** A one-way valve that opens in no state: fitted against the gas, or against nothing. */
 export const valveIdle: Rule = {
@@ -155,6 +159,31 @@ export const pulsation: Rule = {
     const at = { station: 'engine' } as const
     const ways = breathingWays(c)
     const valve = ways.every((w) => w.valve) ? ways[0]?.valve : undefined
+    const breathed = worst(
+      c.solved.filter((s) => (s.turn?.back ?? 0) > Math.max(TRACE, BREATHED * s.blowBy)),
+      (s) => s.turn!.back,
+    )
+    if (isTurned(c.analysis) && !breathed)
+      return [
+        {
+          subject: 'rectified',
+          severity: 'ok',
+          at,
+          title: 'The pistons pump gas out and draw none back',
+          why: 'Followed over a turn of the crank in every state, nothing to speak of comes back in. See Pulsation.',
+        },
+      ]
+    if (valve && breathed)
+      return [
+        {
+          subject: 'pumping',
+          severity: 'watch',
+          amount: breathed.turn!.back,
+          at: { ...at, state: breathed.id },
+          title: `Gas is breathed back past the ${lower(valve)} ${atState(breathed.id)}`,
+          why: `${c.say.flow(breathed.turn!.back)} comes back in at every turn on the mean, ${c.say.flow(breathed.turn!.out)} goes out: the valve does not shut in time, or gas finds another way. Follow a turn under Pulsation.`,
+        },
+      ]
     if (valve)
       return [
         {
@@ -175,9 +204,10 @@ export const pulsation: Rule = {
       {
         subject: 'pumping',
         severity: 'watch',
+        ...(breathed ? { amount: breathed.turn!.back } : {}),
         at: { ...at, ...(line ? { line: line.id } : {}) },
         title: `The pistons pump the crankcase by ±${c.say.pressure(swing)}`,
-        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${lower(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
+        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${lower(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn${breathed ? ` (${c.say.flow(breathed.turn!.back)} back ${atState(breathed.id)})` : ''} and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
         fix:
           line &&
           c.fix(

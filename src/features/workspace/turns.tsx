@@ -1,0 +1,63 @@
+'use client'
+/**
+ * Singles and twins: their pistons pump the crankcase, and still flow says little of it. Every change is followed over the turn in the
+ * worker; until it is, the rail says that what is shown is still flow.
+ */
+import { useEffect, useRef } from 'react'
+import type { Build } from '@/plan/document/schema'
+import { pulsates } from '@/plan/model/engine'
+import { isTurned } from '@/plan/model/results'
+import { useJob } from './jobs'
+import { useWorkspace } from './store'
+
+const PAUSE_MS = 250
+
+export function Turns() {
+  const build = useWorkspace((s) => s.build)
+  const single = pulsates(build.engine)
+  return single ? <Following build={build} /> : null
+}
+
+function Following({ build }: { build: Build }) {
+  const today = useWorkspace((s) => s.today)
+  const turned = useWorkspace((s) => isTurned(s.analysis))
+  const whatIf = useWorkspace((s) => s.whatIf)
+  const takeWhole = useWorkspace((s) => s.takeWhole)
+  const { start, stop, value, progress, failed } = useJob('whole')
+  const asked = useRef<{ number: number; of: Build | undefined }>({ number: 0, of: undefined })
+  const needed = !turned && !whatIf
+  useEffect(() => {
+    if (!needed) return undefined
+    const timer = setTimeout(() => {
+      asked.current = { number: asked.current.number + 1, of: build }
+      start(build, today, asked.current.number)
+    }, PAUSE_MS)
+    return () => clearTimeout(timer)
+  }, [build, needed, start, today])
+  useEffect(() => {
+    if (value && asked.current.of && value.asked === asked.current.number) takeWhole(asked.current.of, value.analysis)
+  }, [value, takeWhole])
+  if (turned)
+    return (
+      <p className="border-b border-rule py-2 text-xs text-soft">
+        Pressures, flows and oil are means over a turn of the crank.
+      </p>
+    )
+  return (
+    <p role="status" className="border-b border-rule py-2 text-xs text-soft">
+      {whatIf
+        ? 'A failure is tried on still flow, without the pistons’ pumping.'
+        : failed
+          ? `The turn of the crank could not be followed (${failed}): this is still flow.`
+          : 'Still flow, until the turn of the crank is followed'}
+      {needed && progress !== undefined && (
+        <>
+          , {Math.round(100 * progress)} %{' '}
+          <button type="button" className="deed" onClick={stop}>
+            Stop
+          </button>
+        </>
+      )}
+    </p>
+  )
+}

@@ -1,0 +1,89 @@
+/** An engine whose pistons pump its crankcase, told by the means of a turn. */
+import { finish } from '@/core/job'
+import { exchanged } from '@/core/pulsation/exchange'
+import { figuresOf } from '../analyse'
+import { analyseWhole } from '../analyse-whole'
+import { resolve } from '../model/resolve'
+import { isTurned, oilSum, solvedIn, type SolvedState } from '../model/results'
+import { newBuild } from '../schools/new-build'
+import { badNumbers } from '../testing'
+import { judgeState } from '../verdicts/limits'
+import { pulse } from './pulsation'
+import { turned } from './turned'
+
+const DAY = '2026-01-01'
+const single = (school: string) =>
+  newBuild({ name: 'x', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric', school })
+const vented = single('vented-can')
+const still = figuresOf(vented)
+const told = finish(turned(vented, still))
+const stateOf = (f: typeof told, id: string) => solvedIn(f, id as 'pull')!
+
+test('every state bears the mean of its turn, and its swing', () => {
+  expect(isTurned(told)).toBe(true)
+  expect(isTurned(still)).toBe(false)
+  expect(badNumbers(told)).toEqual([])
+  for (const s of told.states as SolvedState[]) {
+    const p = finish(pulse(vented, s.id))
+    if (!p.ok) throw new Error(p.reason)
+    expect(s.crankcaseGauge).toBeCloseTo(p.value.mean - p.value.ambientPa, 0)
+    expect(s.turn!.least).toBeLessThan(s.crankcaseGauge)
+    expect(s.turn!.peak).toBeGreaterThan(s.crankcaseGauge)
+  }
+})
+
+test('over a turn that repeats, as much gas leaves each joint as comes to it', () => {
+  const s = stateOf(told, 'pull')
+  const r = resolve(vented.variants[0]!)
+  const sum = new Map<string, number>()
+  const add = (joint: string, kg: number) => sum.set(joint, (sum.get(joint) ?? 0) + kg)
+  const p = finish(pulse(vented, 'pull'))
+  if (!p.ok) throw new Error(p.reason)
+  for (const e of p.value.network.elements) {
+    add(e.to, s.passages[e.id]!.flow)
+    add(e.from, -s.passages[e.id]!.flow)
+  }
+  const home = r.topology.jointOf.get('crankcase') ?? r.topology.nodeOf.get('crankcase')!
+  for (const [joint, kg] of sum) {
+    if (p.value.network.nodes[joint]?.p !== undefined) continue
+    expect(Math.abs(kg + (joint === home ? s.blowBy : (p.value.network.nodes[joint]?.source ?? 0)))).toBeLessThan(
+      0.02 * s.blowBy,
+    )
+  }
+})
+
+test('what is breathed to and fro brings oil to a can, more than the mean flow alone', () => {
+  for (const id of ['cruise', 'pull']) {
+    const [a, b] = [stateOf(still, id), stateOf(told, id)].map((s) => oilSum(s.cans.can!.caught))
+    expect(b!).toBeGreaterThan(a!)
+    expect(b!).toBeLessThan(30 * a!)
+  }
+  // nothing is caught that did not come
+  for (const s of told.states as SolvedState[])
+    for (const c of Object.values(s.cans)) expect(oilSum(c.caught)).toBeLessThanOrEqual(oilSum(c.oilIn))
+})
+
+test('a hose that holds a whole breath exchanges nothing, a short one all but its own gas', () => {
+  // 2 g/s breathed at 50 turns a second is 40 mg a turn (by hand)
+  expect(exchanged(2e-3, 50, 4.1e-5)).toBe(0)
+  expect(exchanged(2e-3, 50, 1e-5)).toBeCloseTo(1.5e-3, 9)
+  expect(exchanged(2e-3, 50, 0)).toBe(2e-3)
+  expect(exchanged(0, 50, 0)).toBe(0)
+})
+
+test('verdicts go by the turn: a return that still flow calls pressure is suction', () => {
+  const b = single('vented-return')
+  const whole = finish(analyseWhole(b, DAY))
+  expect(solvedIn(figuresOf(b), 'pull')!.crankcaseGauge).toBeGreaterThan(0)
+  expect(solvedIn(whole, 'pull')!.crankcaseGauge).toBeLessThan(-2000)
+  const pressure = whole.verdicts.filter((v) => v.rule === 'crankcase-pressure')
+  expect(pressure.map((v) => v.subject)).not.toContain('high')
+  // suction that the pistons exceed at every turn is watched and stops nothing
+  for (const s of whole.states as SolvedState[]) if (s.crankcaseGauge < 0) expect(judgeState(s)).not.toBe('stop')
+})
+
+test('an engine whose pistons cancel is told on still flow', () => {
+  const four = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' })
+  const figures = figuresOf(four)
+  expect(finish(turned(four, figures))).toBe(figures)
+})

@@ -1,0 +1,68 @@
+/**
+ * The figures of an engine whose pistons pump its crankcase: every state followed over the turn, and told by its means. What is breathed
+ * to and fro carries oil with it, as far as it exceeds the hoses' own gas.
+ */
+import { scaled, type Job } from '@/core/job'
+import type { Element } from '@/core/network/elements'
+import { airDensity } from '@/core/gas/air'
+import { exchanged } from '@/core/pulsation/exchange'
+import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { pulsates } from '../model/engine'
+import { resolve } from '../model/resolve'
+import type { Figures, SolvedState, StateResult } from '../model/results'
+import { tellTurned } from '../model/states'
+import { intakeOil } from '../service/duty'
+import { pulse, type Pulse } from './pulsation'
+
+const gasIn = (e: Element, density: number): number =>
+  e.kind === 'hose' ? (density * Math.PI * e.boreM ** 2 * e.lengthM) / 4 : 0
+
+/** A state as its turn makes it. */
+function turnedState(build: Build, figures: Figures, s: SolvedState, p: Pulse): SolvedState {
+  const r = resolve(activeVariant(build))
+  const flow: Record<string, number> = {}
+  const exchange: Record<string, number> = {}
+  for (const e of p.network.elements) {
+    const { onwards, backwards } = p.flows[e.id]!
+    flow[e.id] = onwards - backwards
+    const density = airDensity((p.means[e.from]! + p.means[e.to]!) / 2, p.network.gas.T)
+    exchange[e.id] = exchanged(Math.min(onwards, backwards), p.rpm / 60, gasIn(e, density))
+  }
+  // a hose in pieces has joints of its own, which are nobody's
+  const pressure = Object.fromEntries(Object.keys(p.network.nodes).map((id) => [id, p.means[id]!]))
+  const told = tellTurned(build, figures.engine, r, {
+    operating: s.operating,
+    network: p.network,
+    solution: { pressure, flow, residual: s.residual, iterations: p.turns },
+    blowBy: s.blowBy,
+    ambientPa: p.ambientPa,
+    exchange,
+  })
+  const gauge = (pa: number) => pa - p.ambientPa
+  const turn = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
+  return { ...s, ...told, turn }
+}
+
+/**
+ * Yields the share done. States that have no still answer, or whose turn does not repeat, say so.
+ * @param figures the same build on still flow
+ */
+export function* turned(build: Build, figures: Figures): Job<Figures> {
+  if (!pulsates(build.engine)) return figures
+  const states: StateResult[] = []
+  for (const [i, s] of figures.states.entries()) {
+    if (!s.solved) {
+      states.push(s)
+      continue
+    }
+    const { id, operating, blowBy } = s
+    const p = yield* scaled(pulse(build, id), i / figures.states.length, 1 / figures.states.length)
+    states.push(
+      p.ok
+        ? turnedState(build, figures, s, p.value)
+        : { id, operating, blowBy, solved: false, reason: p.reason, at: p.at },
+    )
+  }
+  return { ...figures, states, intakeOil: intakeOil(build, activeVariant(build), states) }
+}
