@@ -129,3 +129,16 @@ test('the rule behind a verdict is a page of the reference', async ({ page, iven
   await page.waitForURL(/\/reference\?.*#/)
   await expect(page.getByRole('heading', { name: 'What the verdicts judge by' })).toBeVisible()
 })
+
+test('a single is judged over the turn of the crank, again after each change', async ({ page, ivent }) => {
+  await page.goto(`${await ivent.build('Dunlin')}/circuit`)
+  const rail = page.getByRole('region', { name: 'Verdicts' })
+  // the server has followed it before the page came
+  await expect(rail.getByText('means over a turn of the crank')).toBeVisible()
+  await expect(page.getByText('The pistons push it, on the mean of a turn')).toBeVisible()
+  const bore = page.getByLabel('Breather line, bore, mm')
+  await bore.fill('16')
+  await bore.press('Enter')
+  await expect(rail.getByText(/Still flow, until the turn of the crank is followed/)).toBeVisible()
+  await expect(rail.getByText('means over a turn of the crank')).toBeVisible({ timeout: 30_000 })
+})

@@ -60,6 +60,7 @@ export function Ladder() {
   const y = (joint: string) => scale(gauges[joint] ?? 0)
   const { at, glyphs, labels } = placeLadder(joints, ways, columns, y, H, (j) => labelAbove(j, joints, ways, gauges))
   const passages = shown.solved ? shown.passages : undefined
+  const turned = shown.solved && shown.turn !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
     .flatMap((v) => [v, -v])
     .map((v) => ({ v, pa: toSi('pressure', v, units.pressure) }))
@@ -68,7 +69,7 @@ export function Ladder() {
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1">
-        <span className="head">Gas runs downhill</span>
+        <span className="head">{turned ? 'The pistons push it, on the mean of a turn' : 'Gas runs downhill'}</span>
         <span className="text-xs text-soft">height is gauge pressure, {unitLabel(units.pressure)}</span>
       </figcaption>
       <svg

@@ -43,12 +43,14 @@ export function Choice<T extends string>({
   of,
   label,
   options,
+  standIn,
 }: {
   of: keyof Engine
   label: string
   options: readonly Option<T>[]
+  standIn?: T
 }) {
-  const value = useWorkspace((s) => s.build.engine[of]) as T
+  const value = useWorkspace((s) => s.build.engine[of] ?? standIn) as T
   const set = useSetFact()
   return (
     <div>

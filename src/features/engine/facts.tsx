@@ -41,6 +41,10 @@ const SUMPS: readonly Option<string>[] = [
   { value: 'wet', name: 'Wet' },
   { value: 'dry', name: 'Dry', about: 'scavenge pumps to a tank' },
 ]
+const PISTONS: readonly Option<string>[] = [
+  { value: 'even', name: 'Two up, two down', about: 'they cancel' },
+  { value: 'paired', name: 'Move in pairs', about: 'paired pins, big bang: they pump the crankcase' },
+]
 const FRESH_AIRS: readonly Option<FreshAir>[] = [
   { value: 'wide', name: 'Open hose', about: 'idle reads a breath below zero' },
   { value: 'metered', name: 'Metered hole', about: 'drilled, 3 to 6 mm' },
@@ -140,7 +144,10 @@ function EngineFacts() {
       <FreshAirFacts />
       {charged && <Choice of="sump" label="Sump" options={SUMPS} />}
       {pulsates(engine) && <Fact of="crankcaseCc" estimate={crankcaseCc(engine)} />}
-      {engine.cylinders === 2 && <Fact of="pistonPhaseDeg" estimate={pistonPhaseDeg(engine)} />}
+      {engine.cylinders === 4 && <Choice of="pistons" label="Pistons" options={PISTONS} standIn="even" />}
+      {(engine.cylinders === 2 || (engine.cylinders === 4 && engine.pistons === 'paired')) && (
+        <Fact of="pistonPhaseDeg" estimate={pistonPhaseDeg(engine)} />
+      )}
     </div>
   )
 }

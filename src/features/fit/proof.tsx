@@ -5,6 +5,8 @@ import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
 import { note } from '@/plan/edit/deeds'
+import { expectedIn } from '@/plan/fit/proof'
+import { isTurned } from '@/plan/model/results'
 import { STATE_NAMES, teller } from '@/plan/explain/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/studies/readings'
@@ -14,6 +16,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 export function Proof() {
   const build = useWorkspace((s) => s.build)
   const ranges = useFollowingJob('ranges', build)
+  const analysed = useWorkspace((s) => s.analysis.states)
   const say = teller(useUnits())
   const mine = build.log.filter(
     (e) =>
@@ -34,18 +37,22 @@ export function Proof() {
       {states.map((s) => {
         const last = mine.filter((e) => e.reading!.state === s.id).at(-1)?.reading
         const pa = last && valueOf(build, last).value
-        const inside = pa === undefined || (pa >= s.crankcase.low && pa <= s.crankcase.high)
+        const shown = analysed.find((x) => x.id === s.id)
+        const band = expectedIn(shown, s)
+        const inside = pa === undefined || (pa >= band.low && pa <= band.high)
+        const turned = shown?.solved === true && shown.turn !== undefined
         return (
           <div key={s.id} className="border-b border-rule py-1">
             <p>
-              <strong>{STATE_NAMES[s.id]}:</strong> expect{' '}
-              <strong className="fig">{say.pressure(s.crankcase.mid)}</strong>, between {say.pressure(s.crankcase.low)}{' '}
-              and {say.pressure(s.crankcase.high)}.
+              <strong>{STATE_NAMES[s.id]}:</strong> expect <strong className="fig">{say.pressure(band.mid)}</strong>,
+              between {say.pressure(band.low)} and {say.pressure(band.high)}.
             </p>
             {pa !== undefined && (
               <p className={inside ? 'text-ok' : 'font-bold text-fix'} role="status">
                 Read {say.pressure(pa)}:{' '}
-                {inside ? 'as expected; what was estimated has narrowed by it.' : 'not what this plan should give.'}
+                {inside
+                  ? `as expected${turned ? '' : '; what was estimated has narrowed by it'}.`
+                  : 'not what this plan should give.'}
                 {!inside && read?.fault ? ` It is what ${read.fault} would give.` : ''}
                 {!inside && !read?.fault
                   ? ' Look for a hose off or folded, a valve the wrong way round, a cap left off.'
@@ -56,7 +63,10 @@ export function Proof() {
           </div>
         )
       })}
-      <p className="text-xs text-soft">Four readings in five fall between; minus is suction.</p>
+      <p className="text-xs text-soft">
+        Four readings in five fall between; minus is suction.
+        {isTurned({ states: analysed }) && ' The pistons swing it at every turn: damp the gauge and read the mean.'}
+      </p>
     </div>
   )
 }

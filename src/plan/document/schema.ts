@@ -226,6 +226,8 @@ export const engineSchema = shape({
     .optional()
     .default(undefined),
   sump: choice('wet', 'dry'),
+  /** of a four: pistons that move in pairs (paired pins, big bang) pump the crankcase; left out: they cancel */
+  pistons: string().oneOf(['even', 'paired'], 'must be even or paired').optional(),
   /** open hose, metered hole, hole with a full-load check beside it, or by a diaphragm's leave; left out: by whether a hole is given */
   freshAir: string()
     .oneOf(FRESH_AIR, `must be one of ${FRESH_AIR.join(', ')}`)

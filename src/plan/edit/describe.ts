@@ -37,6 +37,7 @@ const WORDS: Readonly<Record<string, string>> = {
   rings: 'rings',
   pickUp: 'breather pick-up',
   sump: 'sump',
+  pistons: 'pistons',
   blowBy: 'measured blow-by',
   hours: 'hours of use',
   school: 'school',

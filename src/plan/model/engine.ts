@@ -168,13 +168,15 @@ export const defaultOf = (
 
 /** Free crankcase volume in cc: as entered, else four displacements of a small engine, three of a larger one (estimate). */
 export const crankcaseCc = (e: Engine): number => e.crankcaseCc ?? e.displacementCc * (e.displacementCc < 700 ? 4 : 3)
-/** Degrees between the pistons of a twin: as entered, else together for parallel and boxer, 90 for a vee on one pin. */
+/** Degrees between the pistons of a twin, or the pairs of a four: as entered, else together for parallel and boxer, 90 for a vee on one pin. */
 export const pistonPhaseDeg = (e: Engine): number => e.pistonPhaseDeg ?? (e.layout === 'vee' ? 90 : 0)
-/** From three cylinders on the pistons nearly cancel; only singles and twins are worth integrating. */
-export const pulsates = (e: Engine): boolean => e.cylinders <= 2
-/** How a single or twin pumps its crankcase. */
+const isPaired = (e: Engine): boolean => e.cylinders === 4 && e.pistons === 'paired'
+/** Singles, twins and fours whose pistons move in pairs pump the crankcase; of others the pistons nearly cancel (methods 4). */
+export const pulsates = (e: Engine): boolean => e.cylinders <= 2 || isPaired(e)
+/** How such an engine pumps its crankcase; the pistons of a pair move together. */
 export const pumpingOf = (e: Engine, facts: EngineFacts): Pumping => ({
   cylinder: facts.cylinder,
-  phases: e.cylinders === 1 ? [0] : [0, toSi('angle', pistonPhaseDeg(e), 'deg')],
+  phases:
+    e.cylinders === 1 ? [0] : [0, toSi('angle', pistonPhaseDeg(e), 'deg')].flatMap((p) => (isPaired(e) ? [p, p] : [p])),
   meanM3: toSi('volume', crankcaseCc(e), 'cc'),
 })

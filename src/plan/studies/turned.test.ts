@@ -3,12 +3,16 @@ import { finish } from '@/core/job'
 import { exchanged } from '@/core/pulsation/exchange'
 import { figuresOf } from '../analyse'
 import { analyseWhole } from '../analyse-whole'
+import { volumeRange } from '@/core/pulsation/crankcase'
+import { engineModel, pulsates, pumpingOf } from '../model/engine'
 import { resolve } from '../model/resolve'
 import { isTurned, oilSum, solvedIn, type SolvedState } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { badNumbers } from '../testing'
 import { judgeState } from '../verdicts/limits'
+import { expectedIn } from '../fit/proof'
 import { pulse } from './pulsation'
+import { ranges } from './ranges'
 import { turned } from './turned'
 
 const DAY = '2026-01-01'
@@ -86,4 +90,26 @@ test('an engine whose pistons cancel is told on still flow', () => {
   const four = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' })
   const figures = figuresOf(four)
   expect(finish(turned(four, figures))).toBe(figures)
+})
+
+test('proof expects the mean of the turn, and the air that the pistons breathe counts as fresh', () => {
+  const whole = finish(analyseWhole(vented, DAY))
+  const drawn = finish(ranges(vented, 40)).states
+  for (const d of drawn) {
+    const s = solvedIn(whole, d.id)!
+    const { low, mid, high } = expectedIn(s, d)
+    expect(mid).toBe(s.crankcaseGauge)
+    expect(high - low).toBeGreaterThanOrEqual(d.crankcase.high - d.crankcase.low - 1e-9)
+    expect(expectedIn(solvedIn(still, d.id), d)).toEqual(d.crankcase)
+  }
+  expect(whole.verdicts.find((v) => v.rule === 'fresh-air')).toMatchObject({ severity: 'ok' })
+})
+
+test('a four whose pistons move in pairs pumps as methods 4 say, an even one does not', () => {
+  const even = newBuild({ name: 'x', engineClass: 'f4-turbo', use: 'street', ambientC: 10, units: 'metric' }).engine
+  const paired = { ...even, layout: 'vee', pistons: 'paired', pistonPhaseDeg: 70 } as const
+  expect([pulsates(even), pulsates(paired), pulsates({ ...paired, cylinders: 6 })]).toEqual([false, true, false])
+  const { least, most } = volumeRange(pumpingOf(paired, engineModel({ engine: paired, site: vented.site }).facts))
+  // methods 4: a paired-pin V4 swings by 82 % of its displacement (two pairs, 70 degrees apart)
+  expect((most - least) / (paired.displacementCc * 1e-6)).toBeCloseTo(0.82, 1)
 })
