@@ -136,7 +136,7 @@ test('a single is judged over the turn of the crank, again after each change', a
   // the server has followed it before the page came
   await expect(rail.getByText('means over a turn of the crank')).toBeVisible()
   await expect(page.getByText('The pistons push it, on the mean of a turn')).toBeVisible()
-  const bore = page.getByLabel('Breather line, bore, mm')
+  const bore = page.getByLabel('Breather line, bore')
   await bore.fill('16')
   await bore.press('Enter')
   await expect(rail.getByText(/Still flow, until the turn of the crank is followed/)).toBeVisible()
