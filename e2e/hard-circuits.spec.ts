@@ -3,7 +3,7 @@ import { expect, test } from './server'
 import type { Page } from '@playwright/test'
 
 type Step = readonly [kind: 'Lines' | 'Parts', row: string, action: string]
-const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[]; readonly then: readonly Step[] }[] =
+const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[]; readonly shows: readonly Step[] }[] =
   [
     {
       name: 'a can that drains back to the block',
@@ -11,7 +11,7 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
         ['Lines', 'Breather line', 'Put a can into the breather line'],
         ['Parts', 'Catch can', 'Lead a return from the catch can to the block or pan'],
       ],
-      then: [['Lines', 'Return', '']],
+      shows: [['Lines', 'Return', '']],
     },
     {
       name: 'a return into the turbo drain',
@@ -19,7 +19,7 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
         ['Lines', 'Breather line', 'Put a can into the breather line'],
         ['Parts', 'Catch can', 'Lead a return from the catch can to the turbo drain'],
       ],
-      then: [['Lines', 'Return', '']],
+      shows: [['Lines', 'Return', '']],
     },
     {
       name: 'a return into the filler neck',
@@ -27,7 +27,7 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
         ['Lines', 'Breather line', 'Put a can into the breather line'],
         ['Parts', 'Catch can', 'Lead a return from the catch can to the filler neck of the cam cover'],
       ],
-      then: [['Lines', 'Return', '']],
+      shows: [['Lines', 'Return', '']],
     },
     {
       name: 'a hose led to a can that stands there',
@@ -36,17 +36,17 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
 
         ['Parts', 'Cam cover', 'Lead a hose from the cam cover to the catch can as well'],
       ],
-      then: [['Lines', 'Hose to the catch can', '']],
+      shows: [['Lines', 'Hose to the catch can', '']],
     },
     {
       name: 'a separator in place of the filler cap',
       steps: [['Parts', 'Cam cover', 'Fit a separator in place of the filler cap of the cam cover']],
-      then: [['Parts', 'Filler-cap separator', '']],
+      shows: [['Parts', 'Filler-cap separator', '']],
     },
     {
       name: 'an oil tank with a scavenge stage',
       steps: [['Parts', 'Crankcase', 'Fit an oil tank with a scavenge stage']],
-      then: [
+      shows: [
         ['Parts', 'Oil tank', ''],
         ['Lines', 'Scavenge line', ''],
       ],
@@ -54,7 +54,7 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
     {
       name: 'a tee in the vacuum line that other things hang on',
       steps: [['Parts', 'Intake manifold', 'Tee into the vacuum line that brake or fuel regulator hang on']],
-      then: [['Lines', 'Vacuum line', '']],
+      shows: [['Lines', 'Vacuum line', '']],
     },
     {
       name: 'a fresh-air hose of its own',
@@ -62,7 +62,7 @@ const CIRCUITS: readonly { readonly name: string; readonly steps: readonly Step[
         ['Lines', 'Breather line', 'Take the breather line off and cap both ends'],
         ['Parts', 'Inlet, ahead of compressor', 'Lead a hose from the inlet, ahead of compressor to the cam cover'],
       ],
-      then: [['Lines', 'Hose to the cam cover', '']],
+      shows: [['Lines', 'Hose to the cam cover', '']],
     },
   ]
 
@@ -72,7 +72,7 @@ async function look(page: Page, [kind, row]: Step) {
   return page.getByRole('row', { name: start(row) }).first()
 }
 
-for (const { name, steps, then } of CIRCUITS)
+for (const { name, steps, shows } of CIRCUITS)
   test(`by editing from stock: ${name}`, async ({ page, ivent }) => {
     await page.goto(`${await ivent.build('Heron')}/circuit`)
     await page.getByRole('button', { name: /^Plan:/ }).click()
@@ -89,7 +89,7 @@ for (const { name, steps, then } of CIRCUITS)
       await offered.getByRole('button', { name: step[2], exact: true }).click()
       await expect(offered).toHaveCount(0)
     }
-    for (const step of then) await expect(await look(page, step)).toBeVisible()
+    for (const step of shows) await expect(await look(page, step)).toBeVisible()
     // in the picture, with an answer in every state, and a verdict on it
     await expect(page.getByRole('img', { name: /^Schematic in/ })).toBeVisible()
     expect(await page.locator('body').innerText()).not.toMatch(/no answer|NaN|Infinity|undefined/)

@@ -3,9 +3,9 @@
 import { lowered } from '@/plan/explain/words'
 import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
-import { SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/fields'
+import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fields'
 import { POINTS } from '@/plan/document/bounds'
-import { setPointing, setSpot } from '@/plan/bay/deeds'
+import { setOilLevel, setPointing, setSpot } from '@/plan/bay/deeds'
 import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { activeVariant } from '@/plan/edit/edit'
@@ -21,6 +21,11 @@ export function TapeSheet({ bay }: { bay: Bay }) {
   const select = useWorkspace((s) => s.select)
   const units = useUnits()
   const asked = spotsAsked(variant)
+  const drained = variant.lines.some(
+    (l) =>
+      l.kind === 'drain' &&
+      [l.from, l.to].some((e) => variant.parts.find((p) => p.id === e.part)?.kind === 'crankcase'),
+  )
   const done = asked.filter((a) => spotIn(bay, a.id)?.measured).length
   const next =
     asked.find((a) => a.part.kind === 'can' && a.part.drain && !spotIn(bay, a.id)?.measured) ??
@@ -108,6 +113,18 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           })}
         </tbody>
       </table>
+      {drained && (
+        <div className="mt-1 max-w-xs">
+          <NumberField
+            field={LEVEL_FIELDS.oilLevelMm}
+            value={bay.oilLevelMm}
+            onChange={(v) => act(setOilLevel(v), 'Oil level measured', 'bay oil level')}
+          />
+          <p className="text-xs text-soft">
+            The full mark, by the dipstick held against the block: a return that ends below it stands full that far.
+          </p>
+        </div>
+      )}
       <p className="flex items-baseline justify-between gap-2 pt-1 text-xs text-soft">
         <span>
           {done} of {asked.length} measured; ◇ stands as the ready bay has it.

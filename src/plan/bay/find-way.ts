@@ -1,5 +1,6 @@
 /** A way for one line through what stands in the bay: found, not drawn. */
-import type { Job } from '@/core/job'
+import type { Point } from '@/core/drain/profile'
+import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { findWay, type Bay as Free } from '@/core/route/find'
 import { heightAt, type Box } from '@/core/route/distance'
@@ -7,7 +8,7 @@ import type { Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { lowered } from '../explain/words'
 import { BONNET_ASKED, boxOf, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
-import { bendRadius, canBody, endPlace, pointOf } from './geometry'
+import { bendRadius, canBody, endPlace, pointOf, type EndPlace } from './geometry'
 import { layOf } from './lay'
 
 /** A spare millimetre or two, so that what is found is not judged too near by rounding, m. */
@@ -72,18 +73,36 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
   const falls = line.kind === 'drain'
   // a drain falls from the part that it empties, whichever end that was entered as
   const turned = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
-  const [a, b] = turned ? [to.at, from.at] : [from.at, to.at]
-  const found = yield* findWay(freeFor(build, variant, line, tubeRadius(line.boreMm)), {
-    from: a,
-    to: b,
-    radiusM: bendRadius(line.boreMm / 1000),
-    falls,
-  })
-  if (!found.ok) return found
-  const way = found.value.map(([x, y, z]) => ({
-    forwardMm: Math.round(x * 1000),
-    leftMm: Math.round(y * 1000),
-    upMm: Math.round(z * 1000),
-  }))
-  return ok(turned ? way.toReversed() : way)
+  const [a, b] = turned ? [to, from] : [from, to]
+  const free = freeFor(build, variant, line, tubeRadius(line.boreMm))
+  const radiusM = bendRadius(line.boreMm / 1000)
+  const search = (start: Point, end: Point) => findWay(free, { from: start, to: end, radiusM, falls })
+  const placed = (points: readonly Point[]): NonNullable<Line['way']> => {
+    const way = points.map(([x, y, z]) => ({
+      forwardMm: Math.round(x * 1000),
+      leftMm: Math.round(y * 1000),
+      upMm: Math.round(z * 1000),
+    }))
+    return turned ? way.toReversed() : way
+  }
+  // out of each port the way it points, first; where that finds no way, an end is bent
+  const [leadA, leadB] = [leadOf(a, radiusM, falls ? -1 : 0), leadOf(b, radiusM, falls ? 1 : 0)]
+  if (leadA || leadB) {
+    const along = yield* scaled(search(leadA ?? a.at, leadB ?? b.at), 0, 0.5)
+    if (along.ok) {
+      const way = placed([...(leadA ? [leadA] : []), ...along.value, ...(leadB ? [leadB] : [])])
+      if (layOf(build.bay, variant, { ...line, way }).ok) return ok(way)
+    }
+  }
+  const found = yield* search(a.at, b.at)
+  return found.ok ? ok(placed(found.value)) : found
+}
+
+/**
+ * Where a hose that leaves a port straight may begin to bend; none for a port that points nowhere in particular.
+ * @param climbs -1: it may not climb from there, 1: nor fall away from there, 0: either
+ */
+function leadOf({ at, points }: EndPlace, radiusM: number, climbs: -1 | 0 | 1): Point | undefined {
+  if (!points || points[2] * climbs < 0) return undefined
+  return [at[0] + points[0] * radiusM, at[1] + points[1] * radiusM, at[2] + points[2] * radiusM]
 }

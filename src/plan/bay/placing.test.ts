@@ -8,12 +8,14 @@ import { svgOf } from '../drawing/svg'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
+import { perform, setLine } from '../edit/deeds'
 import { after } from '../testing'
 import { bestSpots } from './best-spots'
 import { tightGaps } from './clearance'
-import { setBay, setPointing, setSpot, setWay } from './deeds'
+import { setBay, setOilLevel, setPointing, setSpot, setWay } from './deeds'
 import { bayDrawing, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
+import { spotIn } from './geometry'
 import { findLineWay } from './find-way'
 import { layOf } from './lay'
 import { tilts } from './tilt'
@@ -191,4 +193,52 @@ test('a photograph has the scale of two points of known distance, and its datum 
   expect(scaledPhoto([100, 100], [101, 100], 0.25, [0, 0], 10, 10).ok).toBe(false)
   expect(scaledPhoto([100, 100], [400, 100], NaN, [0, 0], 10, 10).ok).toBe(false)
   for (const bad of ['', '1 2 3', 'a b c d e', '0 1 1 10 10']) expect(readUnderlay(bad)).toBeUndefined()
+})
+
+test('a return that ends below the oil stands full up to its level, and has that much less to fall', () => {
+  const b = build()
+  const end = spotIn(b.bay, 'crankcase.return') ?? spotIn(b.bay, 'crankcase')!
+  const dry = drain(b)
+  const wet = drain(after(b, setOilLevel(end.upMm + 40)))
+  expect(dry.standsM3).toBe(0)
+  expect(wet.standsM3).toBeGreaterThan(0)
+  // 40 mm of the fall are under oil, in every state (by hand)
+  for (const [i, s] of wet.states.entries()) expect(dry.states[i]!.headM - s.headM).toBeCloseTo(0.04, 6)
+  // a level below the end changes nothing
+  expect(drain(after(b, setOilLevel(end.upMm - 40))).states).toEqual(dry.states)
+})
+
+test('cold oil runs slower by its viscosity, and a return too narrow for what is gathered is told, with the wider hose', () => {
+  const b = build()
+  for (const s of drain(b).states) {
+    expect(s.coldCapacity).toBeLessThan(s.capacity / 20)
+    expect(s.coldCapacity).toBeGreaterThan(0)
+  }
+  const narrow = perform(b, setLine('return', { boreMm: 3 }))
+  if (!narrow.ok) throw new Error(narrow.reason)
+  const told = analyse(narrow.value, DAY).verdicts.find((v) => v.subject === 'separator-slow')
+  const states = drain(narrow.value).states
+  const slow = states.some((s) => s.gathered > Math.min(s.capacity, s.coldCapacity))
+  expect(told !== undefined).toBe(slow)
+  expect(slow).toBe(true)
+  expect(told!.fix).toBeDefined()
+  expect(analyse(b, DAY).verdicts.some((v) => v.subject === 'separator-slow')).toBe(false)
+})
+
+test('a found way leaves a port as it points where there is room', () => {
+  const b = after(
+    build('stock'),
+    setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('inlet.breather', { forwardMm: 700, leftMm: 300, upMm: 0 }),
+    setPointing('cover.breather', { points: 'left' }),
+  )
+  const clear = after(b, setBay({ ...b.bay!, keepOuts: [], bonnet: [] }))
+  const way = finish(findLineWay(clear, 'breather'))
+  if (!way.ok) throw new Error(way.reason)
+  const led = after(clear, setWay('breather', way.value))
+  const lay = layOf(led.bay, activeVariant(led), line(led, 'breather'))
+  expect(lay.ok && lay.value.endsDeg).toEqual([0, 0])
+  const first = way.value[0]!
+  expect([first.forwardMm, first.upMm]).toEqual([0, 0])
+  expect(first.leftMm).toBeGreaterThan(0)
 })

@@ -1,12 +1,13 @@
 /** The bay in the document: what the tape told, what stands there, what a can may hang on. */
 import { array, boolean, string, type InferType } from 'yup'
 import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS, MAX_MOUNTS, MAX_SPOTS, MOUNTS, POINTS } from './bounds'
-import { BOX_FIELDS, SPOT_FIELDS, TURN_FIELDS } from './fields'
+import { BOX_FIELDS, LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from './bay-fields'
 import { choice, id, name, numbers, shape, text } from './shapes'
 
 /** The bay as measured with a tape: from a datum the builder can touch, ahead, to the left and up (ISO 8855). */
 export const baySchema = shape({
   datum: text(80).required('is missing'),
+  ...numbers(LEVEL_FIELDS),
   /** ports by `part.port`, parts that stand in a line and floors of cans by their part; estimated until measured */
   spots: array(
     shape({

@@ -249,24 +249,6 @@ export const PLACE_FIELDS = {
   y: { label: 'Down', min: -2000, max: 4000 },
 } as const satisfies Record<string, Field>
 
-/** Where something stands: how far ahead of the datum, to its left and above it. */
-export const SPOT_FIELDS = {
-  forwardMm: { label: 'Ahead', kept: 'Mm', min: -4000, max: 4000, digits: 4 },
-  leftMm: { label: 'Left', kept: 'Mm', min: -3000, max: 3000, digits: 4 },
-  upMm: { label: 'Up', kept: 'Mm', min: -2000, max: 2000, digits: 4 },
-} as const satisfies Record<string, Field>
-/** How far the lid or ring bracket of a can is turned, seen from above, its inlet to the left at 0. */
-export const TURN_FIELDS = {
-  turnDeg: { label: 'Turned', unit: '°', min: -360, max: 360, optional: true, digits: 3 },
-} as const satisfies Record<string, Field>
-/** How far a box reaches, its middle where it stands. */
-export const BOX_FIELDS = {
-  longMm: { label: 'Long', kept: 'Mm', min: 1, max: 4000, digits: 4 },
-  wideMm: { label: 'Wide', kept: 'Mm', min: 1, max: 3000, digits: 4 },
-  highMm: { label: 'High', kept: 'Mm', min: 1, max: 2000, digits: 4 },
-  surfaceC: { label: 'Surface, hot', kept: 'C', min: -40, max: 1000, optional: true },
-} as const satisfies Record<string, Field>
-
 /** Of a piece to buy: what it costs, in the builder's own money, and how many (or how much hose, mm) lie in the drawer. */
 export const STOCK_FIELDS = {
   price: { label: 'Price', min: 0, max: 100_000, optional: true, digits: 6 },

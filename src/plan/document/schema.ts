@@ -28,6 +28,7 @@ import {
   MAX_WAY,
   SEEN,
 } from './bounds'
+import { SPOT_FIELDS } from './bay-fields'
 import {
   BEND_FIELDS,
   BLOW_BY_FIELDS,
@@ -41,7 +42,6 @@ import {
   PLACE_FIELDS,
   PORT_FIELDS,
   SITE_FIELDS,
-  SPOT_FIELDS,
   STAGE_FIELDS,
 } from './fields'
 import { fitSchema } from './fit-schema'

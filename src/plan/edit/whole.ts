@@ -11,6 +11,9 @@ import { cappedPorts, freePort } from './ports'
 /** Bore of a return, mm. */
 const RETURN_MM = 9.5
 
+const used = (variant: Variant, part: string, port: string): boolean =>
+  variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part && e.port === port))
+
 /** Where oil can run back to: block or pan, the turbo's drain, a filler neck. */
 function returns(variant: Variant, turbo: boolean): { key: string; name: string; to: Part; port: string }[] {
   const crankcase = variant.parts.find((p) => p.kind === 'crankcase')
@@ -20,8 +23,8 @@ function returns(variant: Variant, turbo: boolean): { key: string; name: string;
     ...(crankcase
       ? [{ key: 'block', name: 'block or pan', to: crankcase, port: block ?? freePort(variant, crankcase) }]
       : []),
-    ...(crankcase && turbo
-      ? [{ key: 'turbo', name: 'turbo drain', to: crankcase, port: freePort(variant, crankcase) }]
+    ...(crankcase && turbo && !used(variant, crankcase.id, 'turbo-drain')
+      ? [{ key: 'turbo', name: 'turbo drain', to: crankcase, port: 'turbo-drain' }]
       : []),
     ...variant.parts.flatMap((p) =>
       p.kind === 'cover' && cappedPorts(variant, p).some((x) => x.id === 'filler')

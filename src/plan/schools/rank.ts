@@ -5,8 +5,12 @@
 import { fullLoadState } from '@/core/engine/states'
 import { finish, type Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'
-import { analyse, type Analysis } from '../analyse'
+import { analyse, taught, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
+import { setBay } from '../bay/deeds'
+import { drainWord } from '../bay/drains'
+import { bayFor, readyBay } from '../catalogue/bays'
+import { perform } from '../edit/deeds'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { atState, lowered, teller, type Teller } from '../explain/words'
 import { pulsates } from '../model/engine'
@@ -110,6 +114,8 @@ type Laid = {
   readonly school: School
   readonly mended: Mended
   readonly interval: number
+  /** how what drains does so in a ready bay of this layout, or in the one that was measured; the worst of several */
+  readonly drain: Drain | undefined
   readonly weight: Weight
   /** of a single or twin, at full load: what the pistons' pumping leaves in the crankcase on the mean, Pa gauge; its back-flow in kg/s */
   readonly pulse: { readonly mean: number; readonly back: number } | undefined
@@ -122,6 +128,25 @@ function pulseOf(build: Build): Laid['pulse'] {
   return p.ok ? { mean: p.value.mean - p.value.ambientPa, back: p.value.back } : undefined
 }
 
+type Drain = NonNullable<ReturnType<typeof drainWord>>
+const WORST_FIRST: readonly Drain[] = ['never drains', 'drains at times', 'drains']
+
+/** The build in its bay: as measured, the rest as a ready bay of its layout has it. */
+const bayed = (build: Build): Build => {
+  const there = perform(build, setBay(readyBay(build, activeVariant(build), bayFor(build.engine))))
+  return there.ok ? there.value : build
+}
+
+/** A drain is no promise: it is judged where it would run. */
+function drainIn(build: Build, { states }: Analysis): Drain | undefined {
+  const inBay = bayed(build)
+  const variant = activeVariant(inBay)
+  const words = variant.parts.flatMap((p) =>
+    p.kind === 'can' && p.drain ? [drainWord(inBay, variant, states, p.id)] : [],
+  )
+  return WORST_FIRST.find((w) => words.includes(w))
+}
+
 function lay(build: Build, school: School, today: string): Laid {
   const laid: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
   const m = mended(laid, today)
@@ -129,14 +154,16 @@ function lay(build: Build, school: School, today: string): Laid {
   const { parts } = activeVariant(m.build)
   const count = (severity: string, law = false) =>
     analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
-  const interval = analysis.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
-  const drains = parts.some((p) => p.kind === 'can' && p.drain)
+  const drain = drainIn(m.build, analysis)
+  const cans = drain === 'never drains' ? taught(bayed(m.build), analysis, today).cans : analysis.cans
+  const interval = cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
   const turned = pulseOf(m.build)
   const pumped = turned !== undefined && turned.mean > LIMITS.crankcaseHigh ? 1 : 0
   return {
     school,
     mended: m,
     interval,
+    drain,
     pulse: turned,
     weight: {
       stops: count('stop') + pumped,
@@ -147,8 +174,7 @@ function lay(build: Build, school: School, today: string): Laid {
       work: POINTS_PART * parts.length,
       looks: Number.isFinite(interval)
         ? Math.min(POINTS_LOOK, 2e7 / Math.max(1, interval))
-        : // until its fall is judged in the bay a drain is a promise
-          drains
+        : drain === 'drains at times'
           ? POINTS_DRAIN
           : 0,
     },
@@ -185,7 +211,6 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
   const say = teller(build.units)
   const gauges = m.analysis.states.filter(isSolved).map((s) => s.crankcaseGauge)
   const full = m.analysis.states.find((s) => s.id === fullLoadState(build.engine.induction))
-  const drains = activeVariant(m.build).parts.some((p) => p.kind === 'can' && p.drain)
   return {
     key: school.key,
     name: m.build.variants[0]!.name,
@@ -200,7 +225,7 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
     notes: [
       ...m.made,
       ...(school.sealed || roadHours(build.duty.hours) === 0 ? [] : ['vented: not for the road']),
-      ...(drains ? ['drains itself only if its return falls all the way'] : []),
+      ...(laid.drain ? [`${laid.drain} in ${build.bay ? 'your bay' : 'a ready bay of this layout'}`] : []),
       ...(full && !full.solved ? ['no answer at full load'] : []),
       ...(laid.pulse
         ? [

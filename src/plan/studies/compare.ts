@@ -7,6 +7,7 @@ import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { analyseWhole } from '../analyse-whole'
 import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
+import { drainWord } from '../bay/drains'
 import { KINDS } from '../document/kinds'
 import { perform, showPlan } from '../edit/deeds'
 import { lowered, STATE_NAMES, teller } from '../explain/words'
@@ -33,6 +34,8 @@ export type Comparison = {
   /** factor on all oil that the log has taught, part of `intakeOil` */
   readonly oilLearned: number
   /** m3 a metre, all cans */
+  /** how each separator's return drains where it was measured */
+  readonly drain: readonly string[]
   readonly caught: number
   readonly water: number
   /** metres until the can that fills first may be full; Infinity with nothing to empty */
@@ -85,6 +88,9 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       })),
       intakeOil: a.intakeOil,
       oilLearned: a.oilLearned,
+      drain: v.parts.flatMap((p) =>
+        p.kind === 'can' && p.drain ? [drainWord(b, v, a.states, p.id) ?? 'not measured'] : [],
+      ),
       caught: a.cans.reduce((s, c) => s + c.perMetre.oil, 0),
       water: a.cans.reduce((s, c) => s + c.perMetre.water, 0),
       interval: a.cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity),
@@ -179,6 +185,7 @@ export function comparisonSheet(
     row('Oil to the intake', (r) => text(r.intakeOil, 'perDistance')),
     row('Oil caught', (r) => text(r.caught, 'perDistance')),
     row('Water caught', (r) => text(r.water, 'perDistance')),
+    row('Its drain, in the bay', (r) => (r.drain.length === 0 ? 'none' : r.drain.join(', '))),
     row('Look within', (r) => (Number.isFinite(r.interval) ? text(r.interval, 'distance') : 'nothing to empty')),
     row('Air past the throttle at idle', (r) =>
       r.bypass === undefined ? 'no answer' : `${Math.round(r.bypass * 100)} %`,
@@ -221,6 +228,7 @@ export function comparisonCsv(build: Build, rows: readonly Comparison[]): readon
     figure('Oil to the intake', 'perDistance', (r) => r.intakeOil),
     figure('Oil caught', 'perDistance', (r) => r.caught),
     figure('Water caught', 'perDistance', (r) => r.water),
+    plain('Its drain, in the bay', (r) => r.drain.join(', ')),
     figure('Look within', 'distance', (r) => r.interval),
     plain('Air past the throttle at idle (%)', (r) =>
       r.bypass === undefined ? undefined : Math.round(r.bypass * 100),

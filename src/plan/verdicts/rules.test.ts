@@ -5,6 +5,8 @@ import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
 import { addPart, cut, join, setField, setLine, setPart, splice, turn, unsplice, type Deed } from '../edit/deeds'
+import { actionsFor } from '../edit/actions'
+import { activeVariant, applyEdits } from '../edit/edit'
 import { byEdits, after } from '../testing'
 import { SEVERITIES } from './verdict'
 import { newBuild } from '../schools/new-build'
@@ -192,4 +194,28 @@ test.each(CASES)('%s: a fix that is offered can be made, and lowers the finding 
     const still = open(mended, rule).find((x) => x.subject === v.subject)
     if (still) expect(rank(still)).toBeGreaterThan(rank(v))
   }
+})
+
+test('a return that hangs on the turbo drain is told of where suction draws at it, and one to the pan is not', () => {
+  const canned = make('breather-side-can')
+  const led = (to: string) => {
+    const here = activeVariant(canned).parts.find((p) => p.kind === 'can')!
+    const offer = actionsFor(canned, activeVariant(canned), { kind: 'part', id: here.id }).find((a) =>
+      a.label.endsWith(to),
+    )!
+    const then = applyEdits(canned, offer.edits)
+    if (!then.ok) throw new Error(then.reason)
+    return then.value
+  }
+  const turbo = open(led('to the turbo drain'), 'drain-back').filter((v) => v.subject.endsWith('-turbo-drain'))
+  expect(turbo).toHaveLength(1)
+  // the figure is the solution's own: crankcase less can, where it is largest
+  const states = analyse(led('to the turbo drain'), DAY).states
+  const suction = states.map((s) => {
+    if (!s.solved) return 0
+    const can = Object.keys(s.cans)[0]!
+    return s.crankcaseGauge - s.gauge[`${can}.in`]!
+  })
+  expect(turbo[0]!.amount).toBeCloseTo(Math.max(...suction), 0)
+  expect(open(led('to the block or pan'), 'drain-back').filter((v) => v.subject.endsWith('-turbo-drain'))).toEqual([])
 })

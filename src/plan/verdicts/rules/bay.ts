@@ -3,7 +3,7 @@ import { setSpot } from '../../bay/deeds'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
 import { tightGaps } from '../../bay/clearance'
 import { spotIn } from '../../bay/geometry'
-import type { PartOf } from '../../document/schema'
+import type { Line, PartOf } from '../../document/schema'
 import { tilts } from '../../bay/tilt'
 import { atState } from '../../explain/words'
 import { oilSum, type SolvedState } from '../../model/results'
@@ -83,6 +83,24 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       title: `The ${lower(line)} sags: ${c.say.volume(profile.trappedM3)} of oil stay in it`,
       why: 'It climbs somewhere on its way, and a low stretch never empties. It still drains past it; in the cold that oil stands stiff.',
     }
+  const slow = worst(
+    states.filter((s) => s.gathered > Math.min(s.capacity, s.coldCapacity)),
+    (s) => s.gathered / s.capacity,
+  )
+  if (slow) {
+    const hot = slow.gathered > slow.capacity
+    const wider = nextBores(line.boreMm)[0]
+    const ml = (m3s: number) => c.say.volume(m3s * 3600)
+    return {
+      subject: `${can.id}-slow`,
+      severity: hot ? 'fix' : 'watch',
+      amount: slow.gathered / (hot ? slow.capacity : slow.coldCapacity),
+      at: { ...at, state: slow.id },
+      title: `The ${lower(line)} lets down less than is gathered ${atState(slow.id)}${hot ? '' : ' while oil is cold'}`,
+      why: `${ml(slow.gathered)} an hour come, ${ml(hot ? slow.capacity : slow.coldCapacity)} of ${hot ? 'hot oil' : 'oil at freezing point'} go down the ${c.say.mm(line.boreMm)} hose. ${hot ? 'It fills from then on.' : 'It catches up once warm.'}`,
+      fix: wider && c.fix(`Lay the ${lower(line)} in ${c.say.mm(wider.mm)}`, setLine(line.id, { boreMm: wider.mm })),
+    }
+  }
   const leaning = worst(
     tilts(c.build, drain).filter((t) => t.headM <= 0 && t.sustained),
     (t) => -t.headM,
@@ -102,7 +120,29 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
     severity: 'ok',
     at,
     title: `${can.name} drains in every state`,
-    why: `Its least head is ${length(low.headM)}, ${atState(low.id)}.`,
+    why: `Its least head is ${length(low.headM)}, ${atState(low.id)}.${drain.standsM3 > 0 ? ` Its end lies under the pan's oil, so ${c.say.volume(drain.standsM3)} stand in the hose: that is as it should be, and it seals it.` : ''}`,
+  }
+}
+
+/** Port of a block at which the turbo's oil comes home. */
+export const TURBO_DRAIN = 'turbo-drain'
+/** Suction that draws gas up a return which nothing seals, Pa. */
+const DRAWS_UP = 100
+
+/** A return that hangs on the turbo's drain, above all oil: suction in the separator draws gas up it, against both. */
+export function turboDrainFinding(c: Case, can: PartOf<'can'>, line: Line): Finding | undefined {
+  const end = line.from.part === can.id ? line.to : line.from
+  if (end.port !== TURBO_DRAIN) return undefined
+  const suction = (s: SolvedState) => (s.gauge[end.part] ?? 0) - (s.gauge[`${can.id}.in`] ?? 0)
+  const s = worst(c.solved, suction)
+  if (!s || suction(s) <= DRAWS_UP) return undefined
+  return {
+    subject: `${can.id}-turbo-drain`,
+    severity: 'watch',
+    amount: suction(s),
+    at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
+    title: `The ${lower(can)} sucks at the turbo's drain ${atState(s.id)}`,
+    why: `It stands ${c.say.pressure(suction(s))} below the crankcase, and above the pan's oil nothing seals the end of its return: gas runs up it, past the turbo's oil that is to fall by its weight alone. A one-way valve at the tee, or a return below the oil level, keeps them apart.`,
   }
 }
 

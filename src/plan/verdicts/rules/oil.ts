@@ -13,7 +13,7 @@ import { can, drain } from '../../schools/parts'
 import { LIMITS } from '../limits'
 import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
-import { bayDrain, floodFinding } from './bay'
+import { bayDrain, floodFinding, turboDrainFinding } from './bay'
 
 const OILY = 1e-9
 
@@ -144,14 +144,16 @@ export const drainBack: Rule = {
             why: 'What it has taken out of the gas runs to where it must not come. Lead the return to block, pan or turbo drain.',
           },
         ]
+      const onTurbo = turboDrainFinding(c, p, line)
       const inBay = bayDrain(c, p)
-      if (inBay) return [inBay]
+      if (inBay) return onTurbo ? [inBay, onTurbo] : [inBay]
       const held = (s: SolvedState) =>
         ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
       const s = worst(c.solved, held)
       const column = s ? held(s) : 0
-      if (!s || column <= LIMITS.drainColumn) return []
+      if (!s || column <= LIMITS.drainColumn) return onTurbo ? [onTurbo] : []
       return [
+        ...(onTurbo ? [onTurbo] : []),
         {
           subject: `${p.id}-held`,
           severity: 'watch',
