@@ -3,9 +3,8 @@ import { sixUnknowns, openEpanet } from '../../verification/epanet'
 import { solveNetwork } from '@/core/network/solve'
 import { analyse, atOnce, figuresOf, work } from '@/plan/analyse'
 import { bestSpots } from '@/plan/bay/best-spots'
-import { setBay, setSpot } from '@/plan/bay/deeds'
+import { setSpot } from '@/plan/bay/deeds'
 import { findLineWay } from '@/plan/bay/find-way'
-import { readyBay } from '@/plan/catalogue/bays'
 import { perform } from '@/plan/edit/deeds'
 import { finish } from '@/core/job'
 import { engineMap } from '@/plan/studies/map'
@@ -15,6 +14,7 @@ import { ranges } from '@/plan/studies/ranges'
 import { hose, port } from '@/plan/schools/parts'
 import type { Build, Part } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
+import { fullBay } from './full-bay'
 
 /** Median milliseconds of one call, over rounds that interleave the contestants. */
 function contest(calls: Readonly<Record<string, () => unknown>>, rounds = 40, each = 10): Record<string, number> {
@@ -62,27 +62,6 @@ function hugeBuild(): Build {
   return { ...base, variants: [{ ...v, parts: [...v.parts, ...tees], lines }] }
 }
 
-/** A bay with twelve hoses and forty things in the way, and a log of years. */
-function fullBay(): Build {
-  const base = newBuild({
-    name: 'Bay',
-    engineClass: 'f4-turbo',
-    use: 'street-track',
-    ambientC: 10,
-    units: 'metric',
-    school: 'separator-return',
-  })
-  const ready = readyBay(base, base.variants[0]!, 'flat')
-  const keepOuts = Array.from({ length: 40 }, (_, i) => ({
-    ...ready.keepOuts[i % ready.keepOuts.length]!,
-    id: `k${i}`,
-    forwardMm: -200 + 25 * i,
-    upMm: -500 + 5 * i,
-  }))
-  const made = perform(base, setBay({ ...ready, keepOuts }))
-  if (!made.ok) throw new Error(made.reason)
-  return made.value
-}
 function longLog(base: Build): Build {
   const log = Array.from({ length: 10_000 }, (_, i) => ({
     id: `e${i}`,

@@ -69,8 +69,8 @@ export function BayStation() {
           <BestSpots key={can.id} can={can} />
         ))}
         <Lengths bay={bay} />
-        <Standing bay={bay} />
-        <Mounts bay={bay} />
+        <Standing keepOuts={bay.keepOuts} bonnet={bay.bonnet} />
+        <Mounts mounts={bay.mounts} />
       </div>
     </div>
   )

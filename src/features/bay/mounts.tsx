@@ -1,8 +1,9 @@
 'use client'
 /** What a can may hang on: where it is, what kind of thing, what that carries. */
+import { memo } from 'react'
 import { Plus } from 'lucide-react'
 import { MOUNT_FACTS } from '@/plan/catalogue/mounts'
-import { setBay } from '@/plan/bay/deeds'
+import { changeBay } from '@/plan/bay/deeds'
 import { MAX_MOUNTS, MOUNTS } from '@/plan/document/bounds'
 import { SPOT_FIELDS } from '@/plan/document/bay-fields'
 import type { Bay } from '@/plan/document/schema'
@@ -15,11 +16,12 @@ import { nextId, TakeOut } from './standing'
 type Mount = NonNullable<Bay['mounts']>[number]
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
 
-export function Mounts({ bay }: { bay: Bay }) {
+const NONE: readonly Mount[] = []
+
+export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly Mount[] | undefined }) {
   const act = useWorkspace((s) => s.act)
-  const mounts = bay.mounts ?? []
   const put = (to: readonly Mount[], burst?: string) =>
-    act(setBay({ ...bay, mounts: [...to] }), 'What a can may hang on', burst)
+    act(changeBay({ mounts: [...to] }), 'What a can may hang on', burst)
   const change = (id: string, to: Partial<Mount>) =>
     put(
       mounts.map((m) => (m.id === id ? { ...m, ...to, measured: true } : m)),
@@ -107,4 +109,4 @@ export function Mounts({ bay }: { bay: Bay }) {
       </button>
     </section>
   )
-}
+})

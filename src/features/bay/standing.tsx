@@ -1,9 +1,10 @@
 'use client'
 /** What stands in the bay: boxes by kind with where and how large they are, and points of the bonnet; typed as measured. */
+import { memo } from 'react'
 import { Plus, Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { clearanceAsked } from '@/plan/bay/clearance'
-import { setBay } from '@/plan/bay/deeds'
+import { changeBay } from '@/plan/bay/deeds'
 import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS } from '@/plan/document/bounds'
 import { BOX_FIELDS, SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { type Field } from '@/plan/document/fields'
@@ -40,23 +41,23 @@ export const nextId = (list: readonly { readonly id: string }[], word: string): 
   return `${word}-${n}`
 }
 
-export function Standing({ bay }: { bay: Bay }) {
+/** Kept as it is while a can is dragged: of what moves it shows nothing. */
+export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pick<Bay, 'keepOuts' | 'bonnet'>) {
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
-  const put = (keepOuts: Bay['keepOuts'], name: string, burst?: string) =>
-    act(setBay({ ...bay, keepOuts }), name, burst)
+  const put = (keepOuts: Bay['keepOuts'], name: string, burst?: string) => act(changeBay({ keepOuts }), name, burst)
   const change = (id: string, to: Partial<KeepOut>, burst: string) =>
     put(
-      bay.keepOuts.map((k) => (k.id === id ? { ...k, ...to, measured: true } : k)),
+      stands.map((k) => (k.id === id ? { ...k, ...to, measured: true } : k)),
       'What stands in the bay, measured',
       burst,
     )
   const more = () =>
     put(
       [
-        ...bay.keepOuts,
+        ...stands,
         {
-          id: nextId(bay.keepOuts, 'keep-out'),
+          id: nextId(stands, 'keep-out'),
           name: 'Something',
           kind: 'panel',
           forwardMm: 300,
@@ -89,7 +90,7 @@ export function Standing({ bay }: { bay: Bay }) {
           </tr>
         </thead>
         <tbody>
-          {bay.keepOuts.map((k) => (
+          {stands.map((k) => (
             <tr key={k.id}>
               <td>
                 <NameField
@@ -135,7 +136,7 @@ export function Standing({ bay }: { bay: Bay }) {
                   label={`Take ${k.name} out of the bay`}
                   onPress={() =>
                     put(
-                      bay.keepOuts.filter((x) => x !== k),
+                      stands.filter((x) => x !== k),
                       `${k.name} out of the bay`,
                     )
                   }
@@ -148,15 +149,15 @@ export function Standing({ bay }: { bay: Bay }) {
       <button
         type="button"
         className="deed inline-flex items-center gap-1"
-        disabled={bay.keepOuts.length >= MAX_KEEP_OUTS}
+        disabled={stands.length >= MAX_KEEP_OUTS}
         onClick={more}
       >
         <Plus size={16} aria-hidden /> Something else that stands there
       </button>
-      <Bonnet bay={bay} />
+      <Bonnet bonnet={bonnet} />
     </section>
   )
-}
+})
 
 /** Takes one thing out of a list. */
 export function TakeOut({ label, onPress, disabled }: { label: string; onPress: () => void; disabled?: boolean }) {
@@ -168,9 +169,9 @@ export function TakeOut({ label, onPress, disabled }: { label: string; onPress: 
 }
 
 /** The underside of the bonnet over three spots or more: a lump of clay, the bonnet shut on it. */
-function Bonnet({ bay }: { bay: Bay }) {
+function Bonnet({ bonnet: spots }: Pick<Bay, 'bonnet'>) {
   const act = useWorkspace((s) => s.act)
-  const put = (bonnet: Bay['bonnet'], burst?: string) => act(setBay({ ...bay, bonnet }), 'The bonnet, measured', burst)
+  const put = (bonnet: Bay['bonnet'], burst?: string) => act(changeBay({ bonnet }), 'The bonnet, measured', burst)
   return (
     <div className="pt-3">
       <h3 className="text-sm">
@@ -178,7 +179,7 @@ function Bonnet({ bay }: { bay: Bay }) {
         <span className="font-normal text-soft">over three spots or more; shut it on a lump of clay</span>
       </h3>
       <div className="grid gap-x-6 md:grid-cols-2">
-        {bay.bonnet.map((p, i) => (
+        {spots.map((p, i) => (
           <div key={p.id} className="grid grid-cols-[1fr_1fr_1fr_2.75rem] items-end gap-2">
             {(['forwardMm', 'leftMm', 'upMm'] as const).map((key) => (
               <NumberField
@@ -190,16 +191,16 @@ function Bonnet({ bay }: { bay: Bay }) {
                 onChange={(v) => {
                   if (v !== undefined)
                     put(
-                      bay.bonnet.map((q) => (q === p ? { ...q, [key]: v, measured: true } : q)),
+                      spots.map((q) => (q === p ? { ...q, [key]: v, measured: true } : q)),
                       `${p.id} ${key}`,
                     )
                 }}
               />
             ))}
             <TakeOut
-              disabled={bay.bonnet.length <= 1}
+              disabled={spots.length <= 1}
               label={`Take bonnet spot ${i + 1} out`}
-              onPress={() => put(bay.bonnet.filter((q) => q !== p))}
+              onPress={() => put(spots.filter((q) => q !== p))}
             />
           </div>
         ))}
@@ -207,12 +208,9 @@ function Bonnet({ bay }: { bay: Bay }) {
       <button
         type="button"
         className="deed inline-flex items-center gap-1"
-        disabled={bay.bonnet.length >= MAX_BONNET}
+        disabled={spots.length >= MAX_BONNET}
         onClick={() =>
-          put([
-            ...bay.bonnet,
-            { id: nextId(bay.bonnet, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false },
-          ])
+          put([...spots, { id: nextId(spots, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false }])
         }
       >
         <Plus size={16} aria-hidden /> Another spot of the bonnet

@@ -1,6 +1,7 @@
 'use client'
 /** What the tape has to tell for this plan, in the order of walking round the engine; each figure moves the picture. */
 import { lowered } from '@/plan/explain/words'
+import { memo } from 'react'
 import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
 import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fields'
@@ -9,7 +10,7 @@ import { setOilLevel, setPointing, setSpot } from '@/plan/bay/deeds'
 import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { activeVariant } from '@/plan/edit/edit'
-import type { Bay } from '@/plan/document/schema'
+import type { Bay, Part } from '@/plan/document/schema'
 import { fieldUnit, NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -18,7 +19,6 @@ const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
 export function TapeSheet({ bay }: { bay: Bay }) {
   const variant = useWorkspace((s) => activeVariant(s.build))
   const act = useWorkspace((s) => s.act)
-  const select = useWorkspace((s) => s.select)
   const units = useUnits()
   const asked = spotsAsked(variant)
   const drained = variant.lines.some(
@@ -61,56 +61,9 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           </tr>
         </thead>
         <tbody>
-          {asked.map(({ id, name, part }) => {
-            const spot = spotIn(bay, id)
-            return (
-              <tr key={id} onFocus={() => select({ kind: 'part', id: part.id })}>
-                <th scope="row" className="!whitespace-normal !text-ink">
-                  {spot?.measured ? '' : '◇ '}
-                  {name}
-                </th>
-                {KEYS.map((k) => (
-                  <td key={k}>
-                    <NumberField
-                      field={SPOT_FIELDS[k]}
-                      label={`${name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
-                      hideLabel
-                      hideUnit
-                      value={spot?.[k]}
-                      onChange={(v) => {
-                        if (v === undefined) return
-                        const { forwardMm, leftMm, upMm } = spot ?? { forwardMm: 0, leftMm: 0, upMm: 0 }
-                        act(setSpot(id, { forwardMm, leftMm, upMm, [k]: v }), `${name} measured`, `spot ${id} ${k}`)
-                      }}
-                    />
-                  </td>
-                ))}
-                <td>
-                  {part.kind === 'can' ? (
-                    <NumberField
-                      field={TURN_FIELDS.turnDeg}
-                      label={`${name}, lid turned`}
-                      hideLabel
-                      value={spot?.turnDeg}
-                      estimate={0}
-                      onChange={(turnDeg) =>
-                        act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)
-                      }
-                    />
-                  ) : (
-                    <Select
-                      label={`${name}, points`}
-                      value={spot?.points ?? 'open'}
-                      options={[{ value: 'open', name: '–' }, ...POINTS.map((p) => ({ value: p, name: p }))]}
-                      onChange={(p) =>
-                        act(setPointing(id, { points: p === 'open' ? undefined : p }), `${name}: which way it points`)
-                      }
-                    />
-                  )}
-                </td>
-              </tr>
-            )
-          })}
+          {asked.map(({ id, name, part }) => (
+            <SpotRow key={id} id={id} name={name} part={part} spot={spotIn(bay, id)} />
+          ))}
         </tbody>
       </table>
       {drained && (
@@ -136,3 +89,64 @@ export function TapeSheet({ bay }: { bay: Bay }) {
     </section>
   )
 }
+
+/** One place: where it is and which way it points; drawn again only when that changes. */
+const SpotRow = memo(function SpotRow({
+  id,
+  name,
+  part,
+  spot,
+}: {
+  id: string
+  name: string
+  part: Part
+  spot: Bay['spots'][number] | undefined
+}) {
+  const act = useWorkspace((s) => s.act)
+  const select = useWorkspace((s) => s.select)
+  return (
+    <tr onFocus={() => select({ kind: 'part', id: part.id })}>
+      <th scope="row" className="!whitespace-normal !text-ink">
+        {spot?.measured ? '' : '◇ '}
+        {name}
+      </th>
+      {KEYS.map((k) => (
+        <td key={k}>
+          <NumberField
+            field={SPOT_FIELDS[k]}
+            label={`${name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
+            hideLabel
+            hideUnit
+            value={spot?.[k]}
+            onChange={(v) => {
+              if (v === undefined) return
+              const { forwardMm, leftMm, upMm } = spot ?? { forwardMm: 0, leftMm: 0, upMm: 0 }
+              act(setSpot(id, { forwardMm, leftMm, upMm, [k]: v }), `${name} measured`, `spot ${id} ${k}`)
+            }}
+          />
+        </td>
+      ))}
+      <td>
+        {part.kind === 'can' ? (
+          <NumberField
+            field={TURN_FIELDS.turnDeg}
+            label={`${name}, lid turned`}
+            hideLabel
+            value={spot?.turnDeg}
+            estimate={0}
+            onChange={(turnDeg) => act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)}
+          />
+        ) : (
+          <Select
+            label={`${name}, points`}
+            value={spot?.points ?? 'open'}
+            options={[{ value: 'open', name: '–' }, ...POINTS.map((p) => ({ value: p, name: p }))]}
+            onChange={(p) =>
+              act(setPointing(id, { points: p === 'open' ? undefined : p }), `${name}: which way it points`)
+            }
+          />
+        )}
+      </td>
+    </tr>
+  )
+})

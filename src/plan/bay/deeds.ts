@@ -19,6 +19,12 @@ export const setBay =
   (build) =>
     difference(build, inBay(build, bay))
 
+/** Other things in the bay, the rest as it is by then. */
+export const changeBay =
+  (to: Partial<Bay>): Deed =>
+  (build) =>
+    setBay({ ...(build.bay ?? EMPTY_BAY), ...to })(build)
+
 type Place = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
 /** Puts a port, part or can's floor somewhere, measured with the tape. */
 export const setSpot =
