@@ -1,5 +1,5 @@
 /** What emptyings teach. How often what is then promised is kept, over simulated cars, is in `verification/checks/coverage.ts`. */
-import { BLANK, learn, multiplierRange, nextFilling, type Amount, type Emptying } from './learn'
+import { BLANK, DUTIES_ALIKE, learn, multiplierRange, nextFilling, type Amount, type Emptying } from './learn'
 import { normalCdf, normalQuantile } from './normal'
 import { stepUp } from './trend'
 
@@ -65,4 +65,87 @@ test('a step needs two entries before it and three after, and falls are none', (
   expect(of(10, 10, 20, 20)).toBeUndefined()
   expect(of(10, 10, 10, 10, 10, 10, 20, 20, 20, 20)).toMatchObject({ from: 6 })
   expect(of(20, 20, 20, 20, 20, 20, 10, 10, 10, 10)!.odds).toBeLessThan(0.2)
+})
+
+describe('road and track', () => {
+  const road = (predicted: number, found: number): Emptying => ({
+    predicted: { oil: predicted, water: 0, track: 0 },
+    oil: { found },
+  })
+  const track = (predicted: number, found: number): Emptying => ({
+    predicted: { oil: predicted, water: 0, track: predicted },
+    oil: { found },
+  })
+
+  test('fillings of either alone are the conjugate update of two correlated normals', () => {
+    // Gelman et al., Bayesian Data Analysis, 3.5: precisions add; prior 0.64 (1, rho; rho, 1), readings 0.25^2 each
+    const learned = learn([road(10, 20), road(10, 20), track(10, 30)], BLANK, 0)
+    const [a, b] = [0.64, 0.64 * DUTIES_ALIKE]
+    const det = a * a - b * b
+    const [p11, p12, p22] = [a / det + 2 * 16, -b / det, a / det + 16]
+    const d = p11 * p22 - p12 * p12
+    const [r1, r2] = [2 * 16 * Math.log(2), 16 * Math.log(3)]
+    expect(learned.oil.mu).toBeCloseTo((p22 * r1 - p12 * r2) / d, 2)
+    expect(learned.track!.mu).toBeCloseTo((p11 * r2 - p12 * r1) / d, 2)
+    expect(learned.oil.sigma).toBeCloseTo(Math.sqrt(p22 / d), 2)
+    expect(learned.track!.sigma).toBeCloseTo(Math.sqrt(p11 / d), 2)
+    expect([learned.oil.entries, learned.track!.entries]).toEqual([3, 1])
+  })
+
+  test('a duty that was never emptied after leans on the other by what they have in common', () => {
+    const learned = learn([...Array.from({ length: 8 }, () => road(10, 20)), track(0, 1)], BLANK, 0)
+    // no filling tells of track: nothing is told apart
+    expect(learned.track).toBeUndefined()
+    const one = learn([...Array.from({ length: 8 }, () => road(10, 20)), track(1e-9, 2e-9)], BLANK, 1)
+    expect(one.track!.mu).toBeGreaterThan(0.7 * one.oil.mu)
+    expect(one.track!.sigma).toBeGreaterThan(2 * one.oil.sigma)
+  })
+
+  test('mixed fillings, oil and water not told apart, against brute-force integration', () => {
+    const entries: Emptying[] = [
+      { predicted: { oil: 30e-6, water: 10e-6, track: 20e-6 }, all: { found: 70e-6 } },
+      { predicted: { oil: 20e-6, water: 15e-6, track: 2e-6 }, all: { found: 30e-6 } },
+      { predicted: { oil: 60e-6, water: 5e-6, track: 55e-6 }, all: { atLeast: 90e-6 } },
+    ]
+    const learned = learn(entries, BLANK, 0)
+    // three logarithms on an even grid, prior and likelihoods written out again
+    const n = 61
+    const at = (k: number) => -3.5 + (7 * k) / (n - 1)
+    const sum = { w: 0, o: 0, t: 0, oo: 0, tt: 0 }
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++)
+        for (let k = 0; k < n; k++) {
+          const [o, t, w] = [at(i), at(j), at(k)]
+          const det = 1 - DUTIES_ALIKE ** 2
+          let log = -(o * o - 2 * DUTIES_ALIKE * o * t + t * t) / (2 * 0.64 * det) - (w * w) / (2 * 0.64)
+          for (const { predicted: p, all } of entries) {
+            const made = (p.oil - p.track!) * Math.exp(o) + p.track! * Math.exp(t) + p.water * Math.exp(w)
+            if (all && 'found' in all) log -= Math.log(all.found / made) ** 2 / (2 * 0.0625)
+            else if (all && 'atLeast' in all) log += Math.log(normalCdf(-Math.log(all.atLeast / made) / 0.25))
+          }
+          const weight = Math.exp(log)
+          sum.w += weight
+          sum.o += weight * o
+          sum.t += weight * t
+          sum.oo += weight * o * o
+          sum.tt += weight * t * t
+        }
+    const mean = (x: number) => x / sum.w
+    expect(learned.oil.mu).toBeCloseTo(mean(sum.o), 2)
+    expect(learned.track!.mu).toBeCloseTo(mean(sum.t), 2)
+    expect(learned.oil.sigma).toBeCloseTo(Math.sqrt(mean(sum.oo) - mean(sum.o) ** 2), 2)
+    expect(learned.track!.sigma).toBeCloseTo(Math.sqrt(mean(sum.tt) - mean(sum.t) ** 2), 2)
+  })
+
+  test('what comes next goes by its own duty', () => {
+    const learned = learn([road(10, 10), road(10, 10), track(10, 40), track(10, 40)], BLANK, 0)
+    const [easy, hard] = [
+      nextFilling(learned, { oil: 10, water: 0, track: 0 }),
+      nextFilling(learned, { oil: 10, water: 0, track: 10 }),
+    ]
+    expect(hard.mid / easy.mid).toBeGreaterThan(2)
+    const half = nextFilling(learned, { oil: 10, water: 0, track: 5 }).mid
+    expect(half).toBeGreaterThan(easy.mid)
+    expect(half).toBeLessThan(hard.mid)
+  })
 })

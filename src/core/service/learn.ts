@@ -2,7 +2,8 @@
  * What the emptyings say of the model: multipliers on the oil and on the water rate, learned by Bayes' rule (Gelman et al., Bayesian Data
  * Analysis, 2). Prior: each lognormal, median 1, sigma 0.8. A volume found says ln(found/predicted), with a scatter of its own interval and
  * of what cannot be told from a wet wall; a bowl that was brim full says "at least", one that was dry "at most". A reading is never thrown
- * away, and none is exact.
+ * away, and none is exact. Where fillings tell track from road there is a multiplier for each: both of the same engine, so that either leans
+ * on the other as far as its own fillings do not speak (a hierarchical model of two groups; Gelman et al., 5).
  */
 import { normalCdf, normalQuantile } from './normal'
 
@@ -18,7 +19,11 @@ export const WET_WALL_M3 = 4e-6
 /** What was found of something, m3: so much, at least so much (brim full, overflowed, spilled), at most so much (dry, a film). */
 export type Amount = { readonly found: number } | { readonly atLeast: number } | { readonly atMost: number }
 
-export type Pair = { readonly oil: number; readonly water: number }
+/** Share of what is unknown of an engine's oil that road and track have in common: their correlation (estimate). */
+export const DUTIES_ALIKE = 0.8
+
+/** Oil and water; of the oil, what was made on track, where that is told. */
+export type Pair = { readonly oil: number; readonly water: number; readonly track?: number | undefined }
 /** One emptying: what the model would have gathered, m3, and what was found, oil and water told apart or together. */
 export type Emptying = {
   readonly predicted: Pair
@@ -34,12 +39,17 @@ export const BLANK: Prior = { oil: { mu: 0, sigma: PRIOR_SIGMA }, water: { mu: 0
 
 /** Both multipliers as points with weights that sum to 1: their logarithms, together, since a volume not told apart ties them. */
 export type Learned = {
+  /** on the road, where track is told from it */
   readonly oil: Multiplier
   readonly water: Multiplier
+  /** on track; undefined where fillings do not tell it from the road */
+  readonly track: Multiplier | undefined
   readonly points: {
     readonly oil: Float64Array
     readonly water: Float64Array
     readonly weight: Float64Array
+    /** logarithm of what track makes over what the road does */
+    readonly track?: Float64Array
   }
 }
 
@@ -47,6 +57,8 @@ export type Learned = {
 const ALONE = 161
 const TOGETHER = 25
 const UNKNOWN = 15
+/** Points from road to track, to three standard deviations, and across the rest at each of them. */
+const [DUTIES, WITHIN] = [9, 15]
 /** Standard deviations to either side. */
 const WIDTH = 5
 
@@ -68,13 +80,18 @@ const usable = (amount: Amount | undefined, predicted: number): amount is Amount
   amount !== undefined && predicted > 0 && Number.isFinite(logOf(amount, predicted))
 
 type Fact = (oil: number, water: number) => number
-/** What each emptying says, as functions of both logarithms. */
-function factsOf(entries: readonly Emptying[], wetWallM3: number): Fact[] {
+/**
+ * What each emptying says, as functions of both logarithms.
+ * @param track logarithm of what track makes over what the road does
+ */
+function factsOf(entries: readonly Emptying[], wetWallM3: number, track = 0): Fact[] {
   return entries.flatMap(({ predicted: p, oil, water, all }): Fact[] => {
     const facts: Fact[] = []
+    // with its track oil so much more or less, all oil of the interval is that much off the road's multiplier
+    const shift = p.track && p.oil > 0 ? log(1 + (p.track / p.oil) * (exp(track) - 1)) : 0
     if (usable(oil, p.oil)) {
       const of = likelihoodOf(oil, p.oil, wetWallM3)
-      facts.push((o) => of(o))
+      facts.push((o) => of(o + shift))
     }
     if (usable(water, p.water)) {
       const of = likelihoodOf(water, p.water, wetWallM3)
@@ -84,7 +101,7 @@ function factsOf(entries: readonly Emptying[], wetWallM3: number): Fact[] {
     if (usable(all, sum)) {
       const of = likelihoodOf(all, sum, wetWallM3)
       const [shareO, shareW] = [p.oil / sum, p.water / sum]
-      facts.push((o, w) => of(log(shareO * exp(o) + shareW * exp(w))))
+      facts.push((o, w) => of(log(shareO * exp(o + shift) + shareW * exp(w))))
     }
     return facts
   })
@@ -122,8 +139,13 @@ function peak(density: Fact, prior: Prior): { o: number; w: number; oo: number; 
   return { o, w, oo, ow: Math.sign(ow) * Math.min(abs(ow), 0.999 * sqrt(oo * ww)), ww }
 }
 
-/** Points over `-WIDTH..WIDTH` standard deviations along the posterior's own axes. */
-function spreadPoints(density: Fact, prior: Prior, dry: boolean, count: number): Learned['points'] {
+/** Points over `-WIDTH..WIDTH` standard deviations along the posterior's own axes, and the logarithm of all that they stand for. */
+function spreadPoints(
+  density: Fact,
+  prior: Prior,
+  dry: boolean,
+  count: number,
+): { points: Learned['points']; logMass: number } {
   const at = peak(density, prior)
   // the covariance, its larger axis first
   const det = at.oo * at.ww - at.ow * at.ow
@@ -149,7 +171,7 @@ function spreadPoints(density: Fact, prior: Prior, dry: boolean, count: number):
   let sum = 0
   for (let k = 0; k < total; k++) sum += weight[k] = exp(weight[k]! - most)
   for (let k = 0; k < total; k++) weight[k]! /= sum
-  return { oil, water, weight }
+  return { points: { oil, water, weight }, logMass: most + log(sum * along * (dry ? 1 : across)) }
 }
 
 function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Multiplier {
@@ -176,15 +198,21 @@ export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWal
 let blank: Learned | undefined
 
 function learned(entries: readonly Emptying[], prior: Prior, wetWallM3: number): Learned {
-  const facts = factsOf(entries, wetWallM3)
-  const density: Fact = (o, w) => {
-    let sum = -0.5 * (((o - prior.oil.mu) / prior.oil.sigma) ** 2 + ((w - prior.water.mu) / prior.water.sigma) ** 2)
-    for (const fact of facts) sum += fact(o, w)
-    return sum
-  }
-  // where no water was ever to be expected there is one multiplier to learn
+  const byDuty = entries.some((e) => (e.predicted.track ?? 0) > 0)
+  // where no water was ever to be expected there is one multiplier fewer to learn
   const dry = entries.length > 0 && entries.every((e) => e.predicted.water <= 0)
-  const points = spreadPoints(density, prior, dry, dry ? ALONE : facts.length > 0 ? TOGETHER : UNKNOWN)
+  const within = (given: Prior, track: number, count: number) => {
+    const facts = factsOf(entries, wetWallM3, track)
+    const density: Fact = (o, w) => {
+      let sum = -0.5 * (((o - given.oil.mu) / given.oil.sigma) ** 2 + ((w - given.water.mu) / given.water.sigma) ** 2)
+      for (const fact of facts) sum += fact(o, w)
+      return sum
+    }
+    return spreadPoints(density, given, dry, count)
+  }
+  const points = byDuty
+    ? acrossDuties(prior, (given, track) => within(given, track, WITHIN))
+    : within(prior, 0, dry ? ALONE : entries.length > 0 ? TOGETHER : UNKNOWN).points
   const told = (of: (e: Emptying) => boolean) => entries.filter(of).length
   const oil = momentsOf(
     points.oil,
@@ -196,7 +224,42 @@ function learned(entries: readonly Emptying[], prior: Prior, wetWallM3: number):
     points.weight,
     told((e) => usable(e.water ?? e.all, e.predicted.water)),
   )
-  return { oil, water: dry ? { ...prior.water, entries: 0 } : water, points }
+  const track =
+    points.track &&
+    momentsOf(
+      points.oil.map((o, k) => o + points.track![k]!),
+      points.weight,
+      told((e) => (e.predicted.track ?? 0) > 0),
+    )
+  return { oil, water: dry ? { ...prior.water, entries: 0 } : water, track, points }
+}
+
+/**
+ * Points over what track makes beside the road. Both multipliers have the prior's spread and are correlated, so the road's, given their
+ * difference d, has the mean mu - d/2 and the variance sigma^2 (1 + rho)/2 (Gelman et al., A.1).
+ */
+function acrossDuties(
+  prior: Prior,
+  within: (given: Prior, track: number) => ReturnType<typeof spreadPoints>,
+): Learned['points'] {
+  const { mu, sigma } = prior.oil
+  const apart = sigma * sqrt(2 * (1 - DUTIES_ALIKE))
+  const rows = Array.from({ length: DUTIES }, (_, k) => {
+    const score = -3 + (6 * k) / (DUTIES - 1)
+    const track = score * apart
+    const given = { oil: { mu: mu - track / 2, sigma: sigma * sqrt((1 + DUTIES_ALIKE) / 2) }, water: prior.water }
+    const { points, logMass } = within(given, track)
+    return { track, points, log: logMass - (score * score) / 2 }
+  })
+  const most = rows.reduce((m, r) => Math.max(m, r.log), -Infinity)
+  const all = rows.reduce((sum, r) => sum + exp(r.log - most), 0)
+  const joined = (of: (r: (typeof rows)[number]) => Float64Array) => Float64Array.from(rows.flatMap((r) => [...of(r)]))
+  return {
+    oil: joined((r) => r.points.oil),
+    water: joined((r) => r.points.water),
+    track: joined((r) => new Float64Array(r.points.oil.length).fill(r.track)),
+    weight: joined((r) => r.points.weight.map((w) => (w * exp(r.log - most)) / all)),
+  }
 }
 
 export type Range = { readonly low: number; readonly mid: number; readonly high: number }
@@ -213,10 +276,12 @@ const BINS = 40
 export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, scatter = ENTRY_SIGMA): Range {
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
   const n = points.weight.length
+  const track = rates.track ?? 0
   const y = new Float64Array(n)
   let [low, high] = [Infinity, -Infinity]
   for (let k = 0; k < n; k++) {
-    const all = rates.oil * exp(points.oil[k]!) + rates.water * exp(points.water[k]!)
+    const road = rates.oil + track * (points.track ? exp(points.track[k]!) - 1 : 0)
+    const all = road * exp(points.oil[k]!) + rates.water * exp(points.water[k]!)
     y[k] = log(all)
     if (points.weight[k]! < 1e-9) continue
     low = Math.min(low, y[k]!)

@@ -1,7 +1,7 @@
 'use client'
 /** A can as it likely stands now, and by when to look. */
 import { day } from '@/ui/dates'
-import { quantityText } from '@/core/units/format'
+import { formatNumber, quantityText } from '@/core/units/format'
 import type { Range } from '@/core/service/fill'
 import type { Dimension } from '@/core/units/units'
 import type { CanForecast } from '@/plan/model/results'
@@ -122,8 +122,12 @@ export function CanGauge({ can }: { can: CanForecast }) {
               )
             ) : (
               <>
-                this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the
-                model, from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}
+                this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model
+                {can.trackMultiplier && (
+                  <> on the road, {formatNumber(Math.exp(can.trackMultiplier.mu), 2)} × on track</>
+                )}
+                , from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}
+                {can.trackMultiplier && ' that say how many sessions they took; either leans on the other'}
               </>
             )}
           </dd>

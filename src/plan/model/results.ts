@@ -59,7 +59,12 @@ export const isTurned = (s: { readonly states: readonly StateResult[] }): boolea
   s.states.some((x) => x.solved && x.turn !== undefined)
 
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
-export type DutyRates = { readonly oil: number; readonly water: number }
+export type DutyRates = {
+  readonly oil: number
+  readonly water: number
+  /** of the oil, what is made on track */
+  readonly track?: number | undefined
+}
 
 /** A filling against its forecast of the time: m3, and whether it fell in the band of four in five. */
 export type Foreseen = {
@@ -79,6 +84,10 @@ export type CanForecast = {
   readonly perSession: DutyRates
   readonly multiplier: Multiplier
   readonly waterMultiplier: Multiplier
+  /** of the oil on track, where emptyings tell sessions: `multiplier` is then the road's */
+  readonly trackMultiplier: Multiplier | undefined
+  /** oil over the model's on the duty as it is, likely */
+  readonly oilTimes: number
   /** what was learned with another plan of this engine stands in until this one's log speaks */
   readonly carried: boolean
   /** it has begun to make more: the odds of a step up against none, and the emptying that showed it first */

@@ -44,6 +44,7 @@ export function perMetre(
 ): DutyRates | undefined {
   let oil = 0
   let water = 0
+  let track = 0
   let km = 0
   for (const a of ACTIVITIES) {
     const hours = without.includes(a) ? 0 : build.duty.hours[a]
@@ -51,10 +52,12 @@ export function perMetre(
     const rate = of(a)
     if (!rate) return undefined
     oil += hours * rate.oil
+    if (a === 'track') track += hours * rate.oil
     water += hours * rate.water
     km += hours * ACTIVITY_FACTS[a].kmPerHour
   }
-  return km > 0 ? { oil: oil / (km * 1000), water: water / (km * 1000) } : { oil: 0, water: 0 }
+  if (!(km > 0)) return { oil: 0, water: 0, track: 0 }
+  return { oil: oil / (km * 1000), water: water / (km * 1000), track: track / (km * 1000) }
 }
 
 export function metresPerHour(build: Build): number {

@@ -8,6 +8,7 @@ import {
   WET_WALL_M3,
   type Amount,
   type Emptying,
+  type Learned,
   type Multiplier,
   type Prior,
 } from '@/core/service/learn'
@@ -35,9 +36,11 @@ function predictedFor(
   offTrack: DutyRates,
   session: DutyRates,
 ): DutyRates {
-  if (sessions === undefined) return { oil: all.oil * metres, water: all.water * metres }
+  if (sessions === undefined)
+    return { oil: all.oil * metres, water: all.water * metres, track: (all.track ?? 0) * metres }
   const road = Math.max(0, metres - sessions * TRACK_KM_PER_SESSION * 1000)
-  return { oil: offTrack.oil * road + session.oil * sessions, water: offTrack.water * road + session.water * sessions }
+  const track = session.oil * sessions
+  return { oil: offTrack.oil * road + track, water: offTrack.water * road + session.water * sessions, track }
 }
 
 /**
@@ -126,7 +129,11 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
     const offTrack = perMetre(build, of, ['track']) ?? { oil: 0, water: 0 }
     const track = of('track')
     const session: DutyRates = track
-      ? { oil: track.oil * TRACK_SESSION_HOURS, water: track.water * TRACK_SESSION_HOURS }
+      ? {
+          oil: track.oil * TRACK_SESSION_HOURS,
+          water: track.water * TRACK_SESSION_HOURS,
+          track: track.oil * TRACK_SESSION_HOURS,
+        }
       : { oil: 0, water: 0 }
     const rates = all ?? { oil: 0, water: 0 }
 
@@ -147,10 +154,13 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
     const history: CanForecast['history'][number][] = []
     let emptyAt: number | undefined
     let emptied: LogEntry | undefined
+    let tellsTrack = false
     for (const e of mine) {
       const at = e.odometerKm * 1000
       if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
-        const predicted = predictedFor(at - emptyAt, e.sessions ?? ticked(emptied, e), rates, offTrack, session)
+        const driven = e.sessions ?? ticked(emptied, e)
+        tellsTrack ||= driven !== undefined
+        const predicted = predictedFor(at - emptyAt, driven, rates, offTrack, session)
         said.push(saidBy(e, predicted, bowlM3))
         history.push({ id: e.id, date: e.date, found: split(e, predicted, bowlM3), predicted, metres: at - emptyAt })
       }
@@ -158,7 +168,9 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       emptied = e
     }
     // what an engine did years ago says little of it now
-    const known = learn(said.slice(-MOST_LEARNED), learned)
+    // road and track are told apart once a filling says how many sessions it took
+    const fillings = tellsTrack ? said : said.map(alike)
+    const known = learn(fillings.slice(-MOST_LEARNED), learned)
     const rateOf = (r: DutyRates) => nextFilling(known, r)
     const rate = rateOf(rates)
     // all together: most logs tell oil and water not apart, and rings show in both
@@ -185,13 +197,15 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
         perSession: session,
         multiplier: known.oil,
         waterMultiplier: known.water,
+        trackMultiplier: known.track,
+        oilTimes: timesOn(rates, known),
         carried: learned !== undefined,
         rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: history[step.from]!.date } : undefined,
         emptyAt,
         odometerNow,
         now: sessionsSince > 0 ? rateOf(holds) : gathered(rate, since),
         sessionsSince,
-        calibration: calibrationOf(said, learned, history),
+        calibration: calibrationOf(fillings, learned, history),
         distance,
         sessions: untilFull(rateOf(session), bowlM3),
         checkBy,
@@ -206,8 +220,17 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
   })
 }
 
+/** A filling of which nobody says what was track. */
+const alike = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
+
+/** Oil over the model's on a duty, by the middle of what was learned of its road and its track. */
+function timesOn({ oil, track = 0 }: DutyRates, { oil: road, track: hard }: Pick<Learned, 'oil' | 'track'>): number {
+  const share = oil > 0 ? track / oil : 0
+  return (1 - share) * Math.exp(road.mu) + share * Math.exp((hard ?? road).mu)
+}
+
 /** What the cans have taught of the engine's oil, as a factor: the one that knows most speaks for what passes them too. */
 export function learnedOil(cans: readonly CanForecast[]): number {
   const best = cans.toSorted((a, b) => a.multiplier.sigma - b.multiplier.sigma)[0]
-  return best && (best.multiplier.entries > 0 || best.carried) ? Math.exp(best.multiplier.mu) : 1
+  return best && (best.multiplier.entries > 0 || best.carried) ? best.oilTimes : 1
 }

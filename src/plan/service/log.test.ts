@@ -20,6 +20,8 @@ import { calendarOf, dueOf } from './calendar'
 import { guessColumns, LOG_COLUMNS, logCsv, readLog, takeIn } from './log-csv'
 import { doubts } from './sanity'
 import { summarise } from './summary'
+import { intervalsOf } from './catch-rate'
+import { TRACK_KM_PER_SESSION } from './duty'
 import { trackDay } from './track-day'
 
 const DAY = '2026-11-25'
@@ -254,3 +256,43 @@ test('the size of a can: wide enough not to fade, a bowl for the look and for on
   expect(r.value.pays).toBe(r.value.sizes[0]!.key)
   expect(finish(sizeCan(b, 'nothing', DAY)).ok).toBe(false)
 })
+
+test('emptyings that tell sessions teach road and track apart; what comes next goes by what is driven', () => {
+  const b = build('breather-side-can')
+  const rates = analyse(b, DAY).cans[0]!
+  expect(rates.perMetre.track).toBeGreaterThan(0)
+  const ml = (m3: number) => Number((m3 * 1e6).toPrecision(4))
+  // the road makes what the model says, the track three times as much
+  const log: LogEntry[] = [entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined })]
+  for (let i = 1; i <= 8; i++) {
+    const km = i % 2 ? 3000 : 8 * TRACK_KM_PER_SESSION
+    const at = log.at(-1)!.odometerKm + km
+    const sessions = i % 2 ? 0 : 8
+    const offTrack = Math.max(0, km - sessions * TRACK_KM_PER_SESSION)
+    const found = offTrack * 1000 * roadRate(b) + 3 * sessions * rates.perSession.oil
+    log.push(entry(b, `2026-0${3 + (i >> 1)}-1${i}`, at, { ml: ml(found), waterMl: 0, sessions }))
+  }
+  const c = analyse({ ...b, log }, DAY).cans[0]!
+  expect(Math.exp(c.multiplier.mu)).toBeGreaterThan(0.8)
+  expect(Math.exp(c.multiplier.mu)).toBeLessThan(1.35)
+  expect(Math.exp(c.trackMultiplier!.mu)).toBeGreaterThan(2.2)
+  expect(Math.exp(c.trackMultiplier!.mu)).toBeLessThan(3.4)
+  expect(c.oilTimes).toBeGreaterThan(Math.exp(c.multiplier.mu))
+  expect(c.sessions.mid).toBeLessThan(rates.sessions.mid / 2)
+  // the same fillings without their sessions are one multiplier
+  const mute = log.map((e) => ({ ...e, sessions: undefined }))
+  expect(analyse({ ...b, log: mute as LogEntry[] }, DAY).cans[0]!.trackMultiplier).toBeUndefined()
+  // and what each interval gave is shared out, none of it lost
+  const intervals = intervalsOf(b, figuresOf(b).states, c)
+  for (const [i, h] of intervals.entries()) {
+    expect(h.road + h.track).toBeCloseTo(c.history[i]!.found.oil, 12)
+    expect(h.track > 0).toBe(i % 2 === 1)
+    expect(h.gas).toBeGreaterThan(0)
+  }
+})
+
+/** Oil of the road, m3 a metre: the duty's without its track, over the road's own metres. */
+function roadRate(b: Build): number {
+  const off = { ...b, duty: { ...b.duty, hours: { ...b.duty.hours, track: 0 } } }
+  return analyse(off, DAY).cans[0]!.perMetre.oil
+}

@@ -8,11 +8,24 @@ const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; each emptying sigma ${ENTRY_SIGMA}, a bowl that ran over at least its volume, a dry one at most a film; Bayes’ rule (Gelman et al., Bayesian Data Analysis).`
 
 const learned = ({ entries }: { readonly entries: number }) => (entries > 0 ? 'measured' : 'estimated')
+const gathers = (c: CanForecast): string =>
+  `${c.trackMultiplier ? 'oil on the road × multiplier + oil on track × its own' : 'oil × multiplier'} + water × its own`
 const ratesOf = (c: CanForecast): Input[] => [
   input('Oil, by the model', c.perMetre.oil, 'perDistance', 'computed'),
   input('Water, by the model', c.perMetre.water, 'perDistance', 'computed'),
   input('Multiplier learned, median', multiplierAt(c.multiplier, 0.5), 'number', learned(c.multiplier)),
   input('Multiplier on water, median', multiplierAt(c.waterMultiplier, 0.5), 'number', learned(c.waterMultiplier)),
+  ...(c.trackMultiplier
+    ? [
+        input('Of the oil, made on track', c.perMetre.track ?? 0, 'perDistance', 'computed'),
+        input(
+          'Multiplier on track, median',
+          multiplierAt(c.trackMultiplier, 0.5),
+          'number',
+          learned(c.trackMultiplier),
+        ),
+      ]
+    : []),
   input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
 ]
 
@@ -21,7 +34,7 @@ export const fillNow: WorkingOf<'fillNow'> = (_, a, ref) => {
   const since = c.emptyAt === undefined ? 0 : c.odometerNow - c.emptyAt
   return {
     title: `${c.name}, likely content`,
-    relation: 'distance since emptied × (oil × multiplier + water × its own)',
+    relation: `distance since emptied × (${gathers(c)})`,
     source: SOURCE,
     inputs: [input('Distance since emptied', since, 'distance', 'computed'), ...ratesOf(c)],
   }
@@ -31,7 +44,7 @@ export const distance: WorkingOf<'distance'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   return {
     title: `${c.name}, distance to full`,
-    relation: 'bowl / (oil × multiplier + water × its own)',
+    relation: `bowl / (${gathers(c)})`,
     source: SOURCE,
     inputs: [input('Bowl below the port', c.bowlM3, 'volume', 'entered'), ...ratesOf(c)],
     note: 'The range runs from one car in ten to nine in ten.',
