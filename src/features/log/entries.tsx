@@ -17,6 +17,7 @@ const WORD: Readonly<Record<LogEntry['kind'], string>> = {
   emptied: 'Emptied',
   checked: 'Looked',
   'oil-added': 'Oil added',
+  level: 'Oil level',
   reading: 'Reading',
   session: 'Track session',
 }
@@ -28,6 +29,15 @@ export const LOOK_NAMES = {
   milky: 'milky: water in it',
   fuel: 'smells of fuel',
 } as const
+/** Where the engine's oil stood, and what of its sump that is above or below the full mark, % (estimates; 1 l of 6 between marks). */
+export const LEVEL_NAMES = {
+  over: 'above the full mark',
+  full: 'at the full mark',
+  between: 'between the marks',
+  low: 'at the lower mark',
+  under: 'below the lower mark',
+} as const
+export const LEVEL_PCT = { over: 10, full: 0, between: -8, low: -16, under: -22 } as const
 /** Rows beyond which only those in sight are drawn. */
 const MANY = 80
 const EntryMore = dynamic(() => import('./entry-more'), { ssr: false })
@@ -62,6 +72,10 @@ export function Entries() {
           ...(e.looks === undefined || e.looks === 'oil' ? [] : [LOOK_NAMES[e.looks]]),
           ...(e.sessions === undefined ? [] : [`after ${e.sessions} sessions`]),
         ].join(', ')
+      case 'checked':
+        return e.ml === undefined ? (can ?? '') : `${can}: ${volume(e.ml)} in it`
+      case 'level':
+        return e.level ? LEVEL_NAMES[e.level] : ''
       case 'oil-added':
         return volume(e.ml ?? 0)
       case 'reading':

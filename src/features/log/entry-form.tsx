@@ -4,12 +4,12 @@ import { useId, useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { LogEntry } from '@/plan/document/schema'
-import { note } from '@/plan/edit/deeds'
+import { note, setField } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/explain/words'
 import { doubts } from '@/plan/service/sanity'
 import { Choice } from './choice'
-import { LOOK_NAMES } from './entries'
+import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entries'
 import { placesOf, ReadingFields, type ReadingDraft } from './reading-fields'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -18,8 +18,11 @@ const KINDS = [
   { value: 'checked', name: 'Looked' },
   { value: 'fitted', name: 'Fitted' },
   { value: 'oil-added', name: 'Oil added' },
+  { value: 'level', name: 'Oil level' },
   { value: 'reading', name: 'Reading' },
 ] as const
+/** Typed with a unit of length: a mark on a dipstick. */
+const isLength = (text: string): boolean => /(mm|cm|in|")\s*$/i.test(text)
 /** What was to be seen of a can that was emptied. */
 const FOUND = [
   { value: 'measured', name: 'So much' },
@@ -51,6 +54,7 @@ export function EntryForm() {
   const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
   const [part, setPart] = useState<string | undefined>(cans.length === 1 ? cans[0]!.part : undefined)
   const [looks, setLooks] = useState<keyof typeof LOOK_NAMES>('oil')
+  const [level, setLevel] = useState<keyof typeof LEVEL_NAMES>('full')
   const [doubted, setDoubted] = useState<readonly string[]>([])
   const [seen, setSeen] = useState<(typeof FOUND)[number]['value']>('measured')
   const [reading, setReading] = useState<ReadingDraft>({
@@ -83,6 +87,15 @@ export function EntryForm() {
     return { state, kpa: gauge === undefined ? undefined : side === 'vacuum' ? -Math.abs(gauge) : gauge }
   }
 
+  /** What a can holds or gave: by the cup, or by the mark on its dipstick (typed with its unit of length), by the bowl's own shape. */
+  function readContent(read: Read, needed: boolean): number | undefined {
+    const box = variant.parts.find((p) => p.id === chosenPart)
+    if (kind === 'oil-added' || box?.kind !== 'can' || !isLength(draft.ml ?? ''))
+      return read('ml', 'volume', 'ml', needed, 0, 20_000)
+    const mm = read('ml', 'length', 'mm', needed, 0, 1000)
+    return mm === undefined ? undefined : Number(((mm / 10) * box.faceCm2).toPrecision(4))
+  }
+
   function submit(sure = false): void {
     const found: Record<string, string> = {}
     const read: Read = (key, dimension, unit, needed, least = 0, most = Infinity) => {
@@ -107,9 +120,11 @@ export function EntryForm() {
     const odometerKm = read('odometer', 'distance', 'km', true, 0, 2_000_000)
     const measured = kind === 'emptied' && seen === 'measured'
     const told = measured || kind === 'oil-added' || (kind === 'emptied' && seen === 'overflowed')
-    const ml = told ? read('ml', 'volume', 'ml', seen !== 'overflowed', 0, 20_000) : undefined
+    const looked = kind === 'checked'
+    const ml = told || looked ? readContent(read, told && seen !== 'overflowed') : undefined
     const waterMl = measured ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
     if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
+    const levelNow = kind === 'level' ? level : undefined
     const taken = kind === 'reading' ? readingIn(read) : undefined
     if (taken && placesOf(variant, reading.way).length > 0 && reading.at === undefined) found.at = 'Say where.'
     const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
@@ -139,6 +154,7 @@ export function EntryForm() {
         seen: kind === 'emptied' && seen !== 'measured' ? seen : undefined,
         looks: kind === 'emptied' && seen !== 'dry' && looks !== 'oil' ? looks : undefined,
         sessions,
+        level: levelNow,
         reading: taken,
         note: draft.note?.trim() || undefined,
       }),
@@ -146,7 +162,10 @@ export function EntryForm() {
     const strange = sure ? [] : doubts(build, cans, entry, teller(units))
     setDoubted(strange)
     if (strange.length > 0) return
-    act(note(entry), `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`)
+    act(
+      levelNow === undefined ? note(entry) : [note(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[levelNow])],
+      `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`,
+    )
     setDraft({})
     setSeen('measured')
     setLooks('oil')
@@ -268,6 +287,19 @@ export function EntryForm() {
               {field('sessions', 'Track sessions since, if any', '')}
             </>
           )}
+          {kind === 'checked' && field('ml', 'In it, if seen', metric ? 'ml' : 'fl oz')}
+          {kind === 'level' && (
+            <Choice
+              id={`${id}-level`}
+              label="On the engine’s dipstick"
+              value={level}
+              options={(Object.keys(LEVEL_NAMES) as (keyof typeof LEVEL_NAMES)[]).map((value) => ({
+                value,
+                name: LEVEL_NAMES[value],
+              }))}
+              onChange={setLevel}
+            />
+          )}
           {kind === 'oil-added' && field('ml', 'Oil added', metric ? 'ml' : 'fl oz')}
           {kind === 'reading' && (
             <ReadingFields
@@ -313,6 +345,16 @@ export function EntryForm() {
             {done}
           </span>
         </div>
+        {(kind === 'emptied' || kind === 'checked') && (
+          <p className="mt-2 text-xs text-soft">
+            By a measuring cup, or by the mark on the can’s dipstick: “25 mm” is turned into what its bowl holds there.
+          </p>
+        )}
+        {kind === 'level' && (
+          <p className="mt-2 text-xs text-soft">
+            The engine’s oil level in this plan follows it: too much oil is whipped up and carried.
+          </p>
+        )}
         {kind === 'emptied' && (
           <p className="mt-2 text-xs text-soft">
             Hot oil burns: let it cool. What comes out is hazardous waste; take it where used oil is taken.

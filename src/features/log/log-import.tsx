@@ -18,6 +18,7 @@ const WORDS: Readonly<Record<LogColumn, string>> = {
   seen: 'Overflowed or dry',
   looks: 'It looked',
   sessions: 'Track sessions',
+  level: 'Oil level, by the dipstick',
   state: 'State of a reading',
   at: 'Where it was read',
   kpa: 'Reading, kPa',

@@ -19,7 +19,9 @@ export const ID = /^[\w-]+$/
 export const SEEN = ['overflowed', 'dry'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
-export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'reading', 'session'] as const
+export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'level', 'reading', 'session'] as const
+/** Where the engine's oil stood on its dipstick. */
+export const LEVELS = ['over', 'full', 'between', 'low', 'under'] as const
 /** What came out looked like. */
 export const LOOKS = ['oil', 'dark', 'milky', 'fuel'] as const
 /** Ready climates (`catalogue/climates`). */

@@ -12,6 +12,7 @@ import {
   FORMAT,
   FORMAT_VERSION,
   FRESH_AIR,
+  LEVELS,
   LOG_KINDS,
   LOG_NAME,
   LOG_NOTE,
@@ -269,6 +270,10 @@ export const logEntrySchema = shape({
     .optional(),
   looks: string()
     .oneOf(LOOKS, `must be one of ${LOOKS.join(', ')}`)
+    .optional(),
+  /** of an oil level: by the marks of the engine's dipstick */
+  level: string()
+    .oneOf(LEVELS, `must be one of ${LEVELS.join(', ')}`)
     .optional(),
   /** the plan that was on the engine then; left out, the first of the build */
   plan: text(LOG_NAME).optional(),

@@ -6,7 +6,7 @@ import { STATE_IDS } from '@/core/engine/states'
 import { isRecord, type Doc } from './count'
 import type { Field } from './fields'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
-import { ID, LOG_KINDS, LOG_NAME, LOG_NOTE, LOOKS, NUL, SEEN } from './bounds'
+import { ID, LEVELS, LOG_KINDS, LOG_NAME, LOG_NOTE, LOOKS, NUL, SEEN } from './bounds'
 import { isDay } from './schema'
 
 const oneOf = (list: readonly string[], x: unknown): boolean => list.some((v) => v === x)
@@ -27,7 +27,7 @@ const known = (x: Doc, ...names: readonly Readonly<Record<string, unknown>>[]): 
   return true
 }
 
-const OWN = { id: 0, date: 0, kind: 0, seen: 0, looks: 0, plan: 0, part: 0, reading: 0, note: 0 }
+const OWN = { id: 0, date: 0, kind: 0, seen: 0, looks: 0, level: 0, plan: 0, part: 0, reading: 0, note: 0 }
 const isReading = (x: unknown): boolean =>
   isRecord(x) &&
   known(x, READING_FIELDS, { state: 0, at: 0 }) &&
@@ -46,6 +46,7 @@ export const isSoundEntry = (x: unknown): boolean =>
   figures(x, LOG_FIELDS) &&
   (x.seen === undefined || oneOf(SEEN, x.seen)) &&
   (x.looks === undefined || oneOf(LOOKS, x.looks)) &&
+  (x.level === undefined || oneOf(LEVELS, x.level)) &&
   maybe(x.plan, LOG_NAME) &&
   maybe(x.part, LOG_NAME) &&
   (x.reading === undefined || isReading(x.reading)) &&

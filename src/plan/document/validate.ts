@@ -125,6 +125,8 @@ function buildProblems(build: Build): Problem[] {
       problems.push({ path: `log › ${i + 1} › ml`, message: 'is missing: how much came out' })
     if ((e.waterMl ?? 0) > (e.ml ?? Infinity))
       problems.push({ path: `log › ${i + 1} › waterMl`, message: 'is more than all that came out' })
+    if (e.kind === 'level' && e.level === undefined)
+      problems.push({ path: `log › ${i + 1} › level`, message: 'is missing: where the oil stood' })
     const wrong = e.kind === 'reading' ? readingProblem(e.reading) : undefined
     if (wrong) problems.push({ path: `log › ${i + 1} › reading`, message: wrong })
   })

@@ -94,6 +94,8 @@ export type CanForecast = {
   readonly rising: { readonly odds: number; readonly since: string } | undefined
   /** odometer in m when it was last empty; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined
+  /** what it held when it was last looked into and not emptied, m3, and the odometer then, m */
+  readonly look: { readonly at: number; readonly held: number } | undefined
   readonly odometerNow: number
   readonly now: Range
   /** sessions ticked since it was last empty */

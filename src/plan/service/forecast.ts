@@ -168,6 +168,13 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       emptied = e
     }
     // what an engine did years ago says little of it now
+    // a can that was looked into and left: what it held then is known better than what the road says of it
+    const look = emptyAt === undefined ? undefined : lookedInto(onPlan.slice(onPlan.indexOf(emptied!) + 1), part.id)
+    if (look && emptyAt !== undefined) {
+      const driven = ticked(emptied, look.entry)
+      tellsTrack ||= driven !== undefined
+      said.push(saidBy(look.entry, predictedFor(look.at - emptyAt, driven, rates, offTrack, session), bowlM3))
+    }
     // road and track are told apart once a filling says how many sessions it took
     const fillings = tellsTrack ? said : said.map(alike)
     const known = learn(fillings.slice(-MOST_LEARNED), learned)
@@ -181,12 +188,17 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
     const perDay = (build.duty.kmPerYear * 1000) / 365.25
     const days = last ? Math.max(0, differenceInCalendarDays(midnight(today), midnight(last.date))) : 0
     const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
-    const since = emptyAt === undefined ? 0 : odometerNow - emptyAt
+    const from = look?.at ?? emptyAt
+    const since = from === undefined ? 0 : odometerNow - from
+    const heldThen = look?.held ?? 0
     const distance = untilFull(rate, bowlM3)
     const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
+    const sessionsAfter = (look ? ticked(look.entry) : sessionsSince) ?? 0
     // what was driven since, its ticked sessions told apart from the road
-    const holds = predictedFor(since, sessionsSince > 0 ? sessionsSince : undefined, rates, offTrack, session)
-    const checkBy = (emptyAt ?? odometerNow) + distance.low
+    const after = predictedFor(since, sessionsAfter > 0 ? sessionsAfter : undefined, rates, offTrack, session)
+    const more = sessionsAfter > 0 ? rateOf(after) : gathered(rate, since)
+    const now = { low: heldThen + more.low, mid: heldThen + more.mid, high: heldThen + more.high }
+    const checkBy = (from ?? odometerNow) + untilFull(rate, bowlM3 - heldThen).low
     const daysLeft = (checkBy - odometerNow) / perDay
     return [
       {
@@ -202,8 +214,9 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
         carried: learned !== undefined,
         rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: history[step.from]!.date } : undefined,
         emptyAt,
+        look: look && { at: look.at, held: look.held },
         odometerNow,
-        now: sessionsSince > 0 ? rateOf(holds) : gathered(rate, since),
+        now,
         sessionsSince,
         calibration: calibrationOf(fillings, learned, history),
         distance,
@@ -218,6 +231,15 @@ function cansOf(build: Build, { states, coldWater }: Figures, today: string, lea
       },
     ]
   })
+}
+
+/** The last look into a can that was not emptied then, with what it held, m3, and the odometer, m. */
+function lookedInto(
+  since: readonly LogEntry[],
+  part: string,
+): { entry: LogEntry; at: number; held: number } | undefined {
+  const entry = since.findLast((e) => e.kind === 'checked' && e.part === part && e.ml !== undefined)
+  return entry && { entry, at: entry.odometerKm * 1000, held: toSi('volume', entry.ml!, 'ml') }
 }
 
 /** A filling of which nobody says what was track. */

@@ -2,7 +2,7 @@
 import { differenceInCalendarDays } from 'date-fns'
 import { fail, ok, type Result } from '@/core/result'
 import { STATE_IDS } from '@/core/engine/states'
-import { LOG_KINDS, LOOKS, MAX_LOG, SEEN } from '../document/bounds'
+import { LEVELS, LOG_KINDS, LOOKS, MAX_LOG, SEEN } from '../document/bounds'
 import type { Field } from '../document/fields'
 import { LOG_FIELDS, READING_FIELDS, readingProblem } from '../document/log-fields'
 import type { Build, LogEntry, Variant } from '../document/schema'
@@ -20,6 +20,7 @@ export const LOG_COLUMNS = [
   'water_ml',
   'seen',
   'looks',
+  'level',
   'sessions',
   'state',
   'at',
@@ -57,6 +58,7 @@ export const logCsv = (build: Build): string => {
       e.waterMl,
       e.seen,
       e.looks,
+      e.level,
       e.sessions,
       e.reading?.state,
       name(e.reading?.at),
@@ -164,6 +166,7 @@ export function readLog(
       ...optional('waterMl', figure(cell('water_ml'), LOG_FIELDS.waterMl, 'water_ml', wrong)),
       ...optional('seen', word(cell('seen'), SEEN, 'seen', wrong)),
       ...optional('looks', word(cell('looks'), LOOKS, 'looks', wrong)),
+      ...optional('level', word(cell('level'), LEVELS, 'level', wrong)),
       ...optional('sessions', figure(cell('sessions'), LOG_FIELDS.sessions, 'sessions', wrong)),
       ...(kind === 'reading' ? optional('reading', reading) : {}),
       ...optional('note', cell('note')?.slice(0, 500) || undefined),

@@ -296,3 +296,28 @@ function roadRate(b: Build): number {
   const off = { ...b, duty: { ...b.duty, hours: { ...b.duty.hours, track: 0 } } }
   return analyse(off, DAY).cans[0]!.perMetre.oil
 }
+
+test('a look that says how much stood in it narrows what it holds now, until it is emptied', () => {
+  const b = build('breather-side-can')
+  const log = [
+    entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined }),
+    entry(b, '2026-04-01', 11_000, { kind: 'checked', ml: 60 }),
+  ]
+  const day = '2026-04-01'
+  const blind = analyse(logged(b, log[0]!, { ...log[1]!, ml: undefined } as LogEntry), day).cans[0]!
+  const seen = analyse(logged(b, ...log), day).cans[0]!
+  expect(seen.now).toEqual({
+    low: expect.closeTo(60e-6, 9),
+    mid: expect.closeTo(60e-6, 9),
+    high: expect.closeTo(60e-6, 9),
+  })
+  expect(seen.multiplier.entries).toBe(1)
+  expect(blind.multiplier.entries).toBe(0)
+  expect(seen.distance.high / seen.distance.low).toBeLessThan(blind.distance.high / blind.distance.low)
+  // what is left of the bowl is what there is to drive
+  expect(seen.checkBy).toBeCloseTo(11_000_000 + ((seen.bowlM3 - 60e-6) / seen.bowlM3) * seen.distance.low, -1)
+  const emptied = analyse(logged(b, ...log, entry(b, '2026-04-01', 11_000, { ml: 62 })), day).cans[0]!
+  expect(emptied.look).toBeUndefined()
+  expect(emptied.now.mid).toBe(0)
+  expect(emptied.multiplier.entries).toBe(1)
+})

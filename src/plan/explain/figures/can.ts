@@ -31,12 +31,18 @@ const ratesOf = (c: CanForecast): Input[] => [
 
 export const fillNow: WorkingOf<'fillNow'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
-  const since = c.emptyAt === undefined ? 0 : c.odometerNow - c.emptyAt
+  const from = c.look?.at ?? c.emptyAt
+  const since = from === undefined ? 0 : c.odometerNow - from
+  const begun = c.look ? 'looked into' : 'emptied'
   return {
     title: `${c.name}, likely content`,
-    relation: `distance since emptied × (${gathers(c)})`,
+    relation: `${c.look ? 'held then + ' : ''}distance since ${begun} × (${gathers(c)})`,
     source: SOURCE,
-    inputs: [input('Distance since emptied', since, 'distance', 'computed'), ...ratesOf(c)],
+    inputs: [
+      ...(c.look ? [input('Held then', c.look.held, 'volume', 'measured')] : []),
+      input(`Distance since ${begun}`, since, 'distance', 'computed'),
+      ...ratesOf(c),
+    ],
   }
 }
 
