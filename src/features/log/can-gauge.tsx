@@ -122,12 +122,10 @@ export function CanGauge({ can }: { can: CanForecast }) {
               )
             ) : (
               <>
-                this engine makes <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model
-                {can.trackMultiplier && (
-                  <> on the road, {formatNumber(Math.exp(can.trackMultiplier.mu), 2)} × on track</>
-                )}
+                <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model
+                {can.trackMultiplier && ` on the road, ${formatNumber(Math.exp(can.trackMultiplier.mu), 2)} × on track`}
                 , from {can.multiplier.entries} {can.multiplier.entries === 1 ? 'emptying' : 'emptyings'}
-                {can.trackMultiplier && ' that say how many sessions they took; either leans on the other'}
+                {can.trackMultiplier && '; either leans on the other'}
               </>
             )}
           </dd>

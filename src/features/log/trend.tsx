@@ -2,7 +2,18 @@
 /** What was found at each emptying: as a rate by road and track with what happened beside it, and against the gas that passed. */
 import { useState } from 'react'
 import { day } from '@/ui/dates'
-import { Bar, CartesianGrid, ComposedChart, Line, ReferenceLine, Scatter, ScatterChart, XAxis, YAxis } from 'recharts'
+import {
+  Bar,
+  CartesianGrid,
+  ComposedChart,
+  LabelList,
+  Line,
+  ReferenceLine,
+  Scatter,
+  ScatterChart,
+  XAxis,
+  YAxis,
+} from 'recharts'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
 import type { CanForecast } from '@/plan/model/results'
@@ -10,7 +21,7 @@ import { intervalsOf, type Interval } from '@/plan/service/catch-rate'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const TEXT = { fill: 'var(--soft)', fontSize: 11 }
-const tick = (v: number) => formatNumber(v, 3)
+const tick = (v: number) => String(Number(v.toPrecision(3)))
 const FILL = { width: '100%', height: '100%' }
 const VIEWS = { rate: 'over time', gas: 'against blow-by' } as const
 
@@ -106,6 +117,20 @@ function Rate({ intervals }: { intervals: readonly Interval[] }) {
   )
 }
 
+type LabelAt = { x?: number | string; y?: number | string; value?: unknown; index?: number }
+/** A day beside its point, on one line; to either side in turn, since points lie close. */
+const dayLabel = ({ x, y, value, index = 0 }: LabelAt) => (
+  <text
+    x={Number(x) + (index % 2 ? -4 : 12)}
+    y={Number(y) + 8}
+    textAnchor={index % 2 ? 'end' : 'start'}
+    fontSize="10"
+    fill="var(--soft)"
+  >
+    {String(value)}
+  </text>
+)
+
 /** More oil from the same gas is a worse pick-up or a fuller sump; more of both is rings. */
 function AgainstGas({ intervals }: { intervals: readonly Interval[] }) {
   const units = useUnits()
@@ -142,12 +167,9 @@ function AgainstGas({ intervals }: { intervals: readonly Interval[] }) {
             stroke="var(--ink)"
             strokeDasharray="5 4"
           />
-          <Scatter
-            data={rows}
-            fill="var(--oil-laden)"
-            isAnimationActive={false}
-            label={{ dataKey: 'name', position: 'top', fontSize: 10, fill: 'var(--soft)' }}
-          />
+          <Scatter data={rows} fill="var(--oil-laden)" isAnimationActive={false}>
+            <LabelList dataKey="name" content={dayLabel} />
+          </Scatter>
         </ScatterChart>
       </div>
       <p className="text-xs text-soft">
