@@ -4,10 +4,10 @@ import { quantityText } from '@/core/units/format'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
 import { setPart } from '@/plan/edit/deeds'
-import { lowered, STATE_NAMES, teller } from '@/plan/explain/words'
+import { atState, lowered, STATE_NAMES, teller } from '@/plan/explain/words'
 import { isSolved } from '@/plan/model/results'
 import { dropOf } from '@/plan/model/stages'
-import { gradeOf, type Grade } from '@/plan/studies/grade'
+import { gradeOf, liftOf, type Grade } from '@/plan/studies/grade'
 import { NumberField } from '../workspace/field'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -40,6 +40,7 @@ export default function CanInside({ can }: { can: PartOf<'can'> }) {
           </p>
         )}
       </div>
+      <LiftPicture can={can} />
       <Stages can={can} />
       <SizeIt can={can} />
     </section>
@@ -173,6 +174,46 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
         Caught of each size, %, {name.toLowerCase()}: thick all together, dashed each stage alone. What lies above the
         curve passes.
       </figcaption>
+    </figure>
+  )
+}
+
+/** How near the gas comes to tearing caught oil off again, state by state, and the diameter that would just do. */
+function LiftPicture({ can }: { can: PartOf<'can'> }) {
+  const analysis = useWorkspace((s) => s.analysis)
+  const say = teller(useUnits())
+  const lift = liftOf(can, analysis.states, analysis.engine)
+  if (!lift) return null
+  const most = lift.states.reduce((m, s) => Math.max(m, s.velocity / s.limit), 1.25)
+  const tears = lift.states.filter((s) => s.velocity > s.limit)
+  return (
+    <figure className="mt-3">
+      <figcaption className="text-sm font-bold">Gas through its section, and where it tears oil off again</figcaption>
+      <div className="mt-1 space-y-0.5">
+        {lift.states.map((s) => (
+          <div key={s.id} className="grid grid-cols-[5rem_1fr_6.5rem] items-center gap-2 text-xs">
+            <span className="text-soft">{STATE_NAMES[s.id]}</span>
+            <span aria-hidden className="relative block h-3 bg-well">
+              <span
+                className="absolute inset-y-0 left-0"
+                style={{
+                  width: `${(100 * s.velocity) / s.limit / most}%`,
+                  background: s.velocity > s.limit ? 'var(--stop)' : 'var(--vacuum)',
+                }}
+              />
+              <span className="absolute -inset-y-0.5 border-l-2 border-ink" style={{ left: `${100 / most}%` }} />
+            </span>
+            <span className="fig whitespace-nowrap">
+              {say.speed(s.velocity)} of {say.speed(s.limit)}
+            </span>
+          </div>
+        ))}
+      </div>
+      <p className="pt-1 text-xs text-soft">
+        {tears.length > 0
+          ? `Past the bar gas takes caught oil on with it ${tears.map((s) => atState(s.id)).join(', ')}: it wants ${say.length(lift.leastDiameterM)} inside, and has ${say.length(lift.diameterM)}.`
+          : `Nothing is torn off: ${say.length(lift.leastDiameterM)} inside would just do, it has ${say.length(lift.diameterM)}.`}
+      </p>
     </figure>
   )
 }

@@ -11,7 +11,9 @@ import { teller } from '../explain/words'
 import { isSolved } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { frost } from '../studies/frost'
-import { gradeOf } from '../studies/grade'
+import { sizeBins } from '@/core/separation/droplets'
+import { MIST } from '@/core/separation/source'
+import { gradeOf, liftOf } from '../studies/grade'
 import { sizeCan } from '../studies/size-can'
 import { after } from '../testing'
 import { oilBalance } from './balance'
@@ -320,4 +322,47 @@ test('a look that says how much stood in it narrows what it holds now, until it 
   expect(emptied.look).toBeUndefined()
   expect(emptied.now.mid).toBe(0)
   expect(emptied.multiplier.entries).toBe(1)
+})
+
+test('the grade-efficiency curve is the very one that the state was carried by, and lift is its own velocity', () => {
+  const b = build('vacuum-side-can')
+  const f = figuresOf(b)
+  const part = can(b)
+  if (part.kind !== 'can') throw new Error('no can')
+  for (const s of f.states.filter(isSolved)) {
+    const g = gradeOf(part, s, f.engine)
+    const c = s.cans[part.id]!
+    if (!g || !(c.oilIn.mist > 0)) continue
+    // mist shared out over its sizes, each caught as the curve has it (linear in the logarithm between its points)
+    const at = (d: number) => {
+      const i = Math.max(
+        1,
+        g.points.findIndex((p) => p.d >= d),
+      )
+      const [low, high] = [g.points[i - 1]!, g.points[i]!]
+      const share = Math.log(d / low.d) / Math.log(high.d / low.d)
+      return low.all + Math.max(0, Math.min(1, share)) * (high.all - low.all)
+    }
+    const caught = sizeBins({ ...MIST, fraction: 1 }, 200).reduce((sum, bin) => sum + bin.share * at(bin.d), 0) * c.kept
+    expect(caught).toBeCloseTo(c.caught.mist / c.oilIn.mist, 2)
+  }
+  const lift = liftOf(part, f.states, f.engine)!
+  const narrow = after(
+    b,
+    setPart(part.id, { faceCm2: part.faceCm2 * (lift.leastDiameterM / lift.diameterM) ** 2 * 0.8 }),
+  )
+  const there = figuresOf(narrow)
+  const worst = Math.min(...there.states.filter(isSolved).map((s) => s.cans[part.id]?.kept ?? 1))
+  expect(worst).toBeLessThan(1)
+  const wide = after(
+    b,
+    setPart(part.id, { faceCm2: part.faceCm2 * (lift.leastDiameterM / lift.diameterM) ** 2 * 1.05 }),
+  )
+  expect(
+    Math.min(
+      ...figuresOf(wide)
+        .states.filter(isSolved)
+        .map((s) => s.cans[part.id]?.kept ?? 1),
+    ),
+  ).toBe(1)
 })

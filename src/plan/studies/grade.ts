@@ -1,10 +1,11 @@
 /** What a can catches by droplet size, stage by stage, in one state: the grade-efficiency curve, and what passes. */
-import { meanFreePath } from '@/core/gas/air'
+import { airDensity, meanFreePath } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
 import { slipOn } from '@/core/separation/droplets'
-import { stageEfficiency } from '@/core/separation/stages'
+import { SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency } from '@/core/separation/stages'
+import type { StateId } from '@/core/engine/states'
 import type { PartOf } from '../document/schema'
-import type { SolvedState } from '../model/results'
+import { isSolved, type SolvedState, type StateResult } from '../model/results'
 import { stageOf } from '../model/stages'
 import type { EngineModel } from '../model/engine'
 
@@ -22,8 +23,9 @@ export function gradeOf(can: PartOf<'can'>, s: SolvedState, { amb }: EngineModel
   const flow = Math.abs(s.passages[can.id]?.flow ?? 0)
   if (flow < 1e-7 || can.stages.length === 0) return undefined
   const pPa = amb.pressurePa + (s.gauge[`${can.id}.in`] ?? 0)
-  const tK = s.cans[can.id]?.outK ?? s.operating.gasK
-  const carrier = { flow, pPa, tK, oilDensity: oilDensity(tK) }
+  // the gas as the state itself carries its oil by
+  const tK = Math.max(s.operating.bonnetK, s.operating.gasK)
+  const carrier = { flow: flow / airDensity(pPa, tK), pPa, tK, oilDensity: oilDensity(s.operating.oilK) }
   const efficiencies = can.stages.map((spec) => stageEfficiency(stageOf(spec), carrier))
   const points = Array.from({ length: POINTS }, (_, i) => {
     const d = FINEST * (COARSEST / FINEST) ** (i / (POINTS - 1))
@@ -33,4 +35,30 @@ export function gradeOf(can: PartOf<'can'>, s: SolvedState, { amb }: EngineModel
   })
   const half = points.findIndex((p) => p.all >= 0.5)
   return { points, d50: half > 0 ? points[half]!.d : undefined }
+}
+
+export type Lift = {
+  /** gas up the can's section, m/s, and the velocity above which it tears caught oil off again */
+  readonly states: readonly { readonly id: StateId; readonly velocity: number; readonly limit: number }[]
+  /** inside diameter at which the worst state just tears nothing off, m */
+  readonly leastDiameterM: number
+  readonly diameterM: number
+}
+
+/** Whether gas carries caught oil on: Souders & Brown (1934), as the separation itself has it. Undefined where no gas passes. */
+export function liftOf(can: PartOf<'can'>, states: readonly StateResult[], { amb }: EngineModel): Lift | undefined {
+  const k = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
+  const told = states.filter(isSolved).flatMap((s) => {
+    const c = s.cans[can.id]
+    if (!c || !(c.faceVelocity > 0)) return []
+    const gas = airDensity(
+      amb.pressurePa + (s.gauge[`${can.id}.in`] ?? 0),
+      Math.max(s.operating.bonnetK, s.operating.gasK),
+    )
+    return [{ id: s.id, velocity: c.faceVelocity, limit: k * Math.sqrt((oilDensity(s.operating.oilK) - gas) / gas) }]
+  })
+  if (told.length === 0) return undefined
+  const worst = told.reduce((most, s) => Math.max(most, s.velocity / s.limit), 0)
+  const diameterM = 2 * Math.sqrt((can.faceCm2 * 1e-4) / Math.PI)
+  return { states: told, leastDiameterM: diameterM * Math.sqrt(worst), diameterM }
 }
