@@ -5,7 +5,10 @@ import { toSi } from '@/core/units/units'
 import { CLIMATE_FACTS } from '@/plan/catalogue/climates'
 import { CLIMATES } from '@/plan/document/bounds'
 import { setField } from '@/plan/edit/deeds'
-import { lowered, teller } from '@/plan/explain/words'
+import { activeVariant } from '@/plan/edit/edit'
+import { atState, lowered, teller } from '@/plan/explain/words'
+import { waterIntoOil } from '@/plan/service/oil-water'
+import { waterWay } from '@/plan/studies/water-way'
 import { oilBalance } from '@/plan/service/balance'
 import { foundByMonth } from '@/plan/service/by-month'
 import { frost } from '@/plan/studies/frost'
@@ -21,12 +24,72 @@ export default function Season() {
   return (
     <div className="space-y-5">
       <Months />
+      <Water />
       <FrostYear />
       <Added />
       {cans.map((c) => (c.calibration.length > 0 ? <Calibration key={c.part} can={c} /> : null))}
     </div>
   )
 }
+
+/** Of the water that burning makes: what stays in a cold crankcase, what the hoses and the can take out, what passes on. */
+function Water() {
+  const build = useWorkspace((s) => s.build)
+  const analysis = useWorkspace((s) => s.analysis)
+  const shown = useWorkspace((s) => s.state)
+  const say = teller(useUnits())
+  const variant = activeVariant(build)
+  const state = analysis.states.find((s) => s.id === shown)
+  const hourly = (m3s: number) => say.volume(m3s * 3600)
+  const inOil = waterIntoOil(build, analysis)
+  const rows = variant.parts.flatMap((p) => {
+    const way = p.kind === 'can' && state?.solved ? waterWay(variant, state, p.id, analysis.engine) : undefined
+    return way ? [{ id: p.id, name: p.name, way }] : []
+  })
+  return (
+    <section aria-labelledby="water">
+      <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
+        <h2 id="water" className="head">
+          Where the water goes
+        </h2>
+        <span className="text-xs text-soft">in an hour {atState(shown)}, warm</span>
+      </div>
+      {rows.length > 0 && (
+        <table className="table w-full">
+          <thead>
+            <tr>
+              <th />
+              {WATER_HEADS.map((h) => (
+                <th key={h} className="!text-right">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ id, name, way }) => (
+              <tr key={id}>
+                <th scope="row">{name}</th>
+                {[way.comes, way.hoses, way.can, way.goesOn].map((v, i) => (
+                  <td key={WATER_HEADS[i]} className="fig text-right">
+                    {hourly(v)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {inOil !== undefined && (
+        <p className="pt-1 text-xs text-soft">
+          In the crankcase itself, while it is cold, {say.perDistance(inOil)} condense on this use; oil that gets hot
+          enough drives it off again.
+        </p>
+      )}
+    </section>
+  )
+}
+const WATER_HEADS = ['comes', 'hoses take', 'can takes', 'goes on'] as const
 
 function FrostYear() {
   const build = useWorkspace((s) => s.build)

@@ -29,7 +29,7 @@ const WARM: Warmth = { gasLess: 0, bonnetLess: 0 }
 /** Walls of hoses, m (estimate). */
 const WALL_M = 3.5e-3
 /** Outside of the hoses that lead to a can's inlet, m2: gas cools in them too, and what condenses runs on into the can. */
-function hoseSurface(r: Resolved, can: string): number {
+export function hoseSurface(r: Resolved, can: string): number {
   const inlet = (end: { part: string; port: string }) => end.part === can && end.port === 'in'
   return r.variant.lines.reduce((sum, l) => {
     if (l.kind !== 'hose' || !(inlet(l.to) || inlet(l.from))) return sum

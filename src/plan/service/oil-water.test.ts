@@ -1,6 +1,7 @@
 import { saturationPressure } from '@/core/water/vapour'
 import { figuresOf } from '../analyse'
 import { newBuild } from '../schools/new-build'
+import { waterWay } from '../studies/water-way'
 import { waterIntoOil } from './oil-water'
 
 const at = (ambientC: number, use: 'street' | 'track' = 'street') => {
@@ -20,4 +21,33 @@ test('a cold crankcase keeps what its gas holds above saturation, and the colder
 
 test('a car that is trailered to the track leaves less in its oil than one that is driven there', () => {
   expect(at(0, 'track')).toBeLessThan(at(0))
+})
+
+test('water that comes to a can is all accounted for: hoses, can, and what goes on; longer hoses take more of it', () => {
+  const b = newBuild({
+    name: 'x',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: -20,
+    units: 'metric',
+    school: 'breather-side-can',
+  })
+  const variant = b.variants[0]!
+  const id = variant.parts.find((p) => p.kind === 'can')!.id
+  const of = (v: typeof variant) => {
+    const f = figuresOf({ ...b, variants: [v] })
+    return f.states.flatMap((s) => (s.solved ? [waterWay(v, s, id, f.engine)!] : [])).filter((w) => w !== undefined)
+  }
+  const ways = of(variant)
+  expect(ways.length).toBeGreaterThan(2)
+  for (const w of ways) {
+    expect(w.hoses + w.can + w.goesOn).toBeCloseTo(w.comes, 15)
+    for (const v of Object.values(w)) expect(v).toBeGreaterThanOrEqual(0)
+  }
+  const long = of({
+    ...variant,
+    lines: variant.lines.map((l) => (l.kind === 'hose' ? { ...l, lengthMm: l.lengthMm + 3000 } : l)),
+  })
+  const share = (list: typeof ways) => list.reduce((s, w) => s + w.hoses, 0) / list.reduce((s, w) => s + w.comes, 0)
+  expect(share(long)).toBeGreaterThan(share(ways))
 })
