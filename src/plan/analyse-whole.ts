@@ -3,11 +3,17 @@ import type { Job } from '@/core/job'
 import { analyse, figuresOf, judged, taught, withFixes, type Analysis } from './analyse'
 import type { Build } from './document/schema'
 import { pulsates } from './model/engine'
+import type { Figures } from './model/results'
 import { turned } from './studies/turned'
 
-/** Yields the share done: about a second for a single or twin, at once for others. */
+/** The figures as the engine has them. Yields the share done: about a second for a single or twin, at once for others. */
+export function* figuresWhole(build: Build): Job<Figures> {
+  return yield* turned(build, figuresOf(build))
+}
+
+/** The same judged, each verdict with the fix that helps. */
 export function* analyseWhole(build: Build, today: string): Job<Analysis> {
   if (!pulsates(build.engine)) return analyse(build, today)
-  const figures = yield* turned(build, figuresOf(build))
+  const figures = yield* figuresWhole(build)
   return withFixes(build, judged(build, taught(build, figures, today)))
 }

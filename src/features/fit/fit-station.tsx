@@ -10,6 +10,7 @@ import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photo-strip'
 import { saveJobCard } from '../workspace/save-files'
 import { Proof } from './proof'
+import { BlowTest, LeakTest } from './proof-tests'
 
 /** A pause longer than this is not work on one step, s. */
 const MOST_SECONDS = 4 * 3600
@@ -177,6 +178,8 @@ function StepRow({
           {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
           {step.proof === 'reading' && open && <Proof />}
+          {step.proof === 'blow' && open && <BlowTest onGood={() => set(true)} />}
+          {step.proof === 'leak' && open && <LeakTest step={step} plan={plan} />}
           {open && <PhotoStrip of={`step ${plan} ${step.key}`.slice(0, 180)} what={head.toLowerCase()} />}
           <button type="button" className="button button-main no-print mt-2 min-h-12 w-full" onClick={() => set(true)}>
             Done

@@ -15,6 +15,7 @@ import { Bracket } from './bracket'
 import { Buy } from './buy'
 import { CutList } from './cut-list'
 import { Make } from './make'
+import { OwnFittings } from './own-fittings'
 import { StripPicture } from './strip-picture'
 
 export function PartsStation() {
@@ -75,6 +76,7 @@ export function PartsStation() {
             </p>
           ))}
           <CutList />
+          <OwnFittings />
         </>
       )}
       {cans.map((c) => (

@@ -8,7 +8,7 @@ import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
 import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
-import { failures } from '@/plan/faults/what-if'
+import { analyseFaultWhole, failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/studies/pulsation'
 import { rankSchools } from '@/plan/schools/rank'
 import { sizeCan } from '@/plan/studies/size-can'
@@ -18,8 +18,14 @@ import { ranges } from '@/plan/studies/ranges'
 const spots = (build: Build, can: string) => bestSpots(build, figuresOf(build).states, can)
 
 /** The analysis over a turn of the crank, with the number by which the asker knows what it is of. */
-function* wholeOf(build: Build, today: string, asked: number): LongJob<{ asked: number; analysis: Analysis }> {
-  return { asked, analysis: yield* analyseWhole(build, today) }
+function* wholeOf(
+  build: Build,
+  today: string,
+  asked: number,
+  fault: string | undefined,
+): LongJob<{ asked: number; analysis: Analysis | undefined }> {
+  const analysis = fault === undefined ? analyseWhole(build, today) : analyseFaultWhole(build, fault, today)
+  return { asked, analysis: yield* analysis }
 }
 
 const JOBS = {

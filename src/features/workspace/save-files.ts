@@ -22,6 +22,11 @@ export async function saveCuts(build: Build): Promise<void> {
   download(`${build.name}, to cut.csv`, cutCsv(build), 'text/csv')
 }
 
+export async function saveOwnFittings(build: Build): Promise<void> {
+  const { ownCsv } = await import('@/plan/fit/own-pieces')
+  download(`${build.name}, own fittings.csv`, ownCsv(build), 'text/csv')
+}
+
 export async function saveLog(build: Build): Promise<void> {
   const { logCsv } = await import('@/plan/service/log-csv')
   download(`${build.name}, log.csv`, logCsv(build), 'text/csv')

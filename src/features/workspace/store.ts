@@ -61,7 +61,7 @@ type State = {
   readonly select: (selection: Selection | undefined) => void
   readonly tryFault: (fault: string | undefined) => void
   /** the whole analysis of a build, worked out elsewhere: over the turn of the crank; one of an earlier build is let go */
-  readonly takeWhole: (of: Build, analysis: Analysis) => void
+  readonly takeWhole: (of: Build, analysis: Analysis, fault: string | undefined) => void
   readonly setSave: (save: SaveState) => void
   /** the server has these changes, and what others did stands in the build now */
   readonly acknowledge: (ids: readonly string[], revision: number, others: readonly Change[]) => boolean
@@ -203,10 +203,10 @@ export function createWorkspace(
           },
         )
       },
-      takeWhole: (of, analysis) => {
-        if (get().build !== of || get().whatIf) return
+      takeWhole: (of, analysis, fault) => {
+        if (get().build !== of || get().whatIf?.id !== fault) return
         clearTimeout(resting)
-        set({ analysis, fixes: { of, verdicts: analysis.verdicts } })
+        set(fault === undefined ? { analysis, fixes: { of, verdicts: analysis.verdicts } } : { analysis })
       },
       setSave: (save) => set({ save }),
       acknowledge: (ids, rev, others) => {

@@ -24,18 +24,24 @@ function Following({ build }: { build: Build }) {
   const whatIf = useWorkspace((s) => s.whatIf)
   const takeWhole = useWorkspace((s) => s.takeWhole)
   const { start, stop, value, progress, failed } = useJob('whole')
-  const asked = useRef<{ number: number; of: Build | undefined }>({ number: 0, of: undefined })
-  const needed = !turned && !whatIf
+  const fault = whatIf?.id
+  const asked = useRef<{ number: number; of: Build | undefined; fault: string | undefined }>({
+    number: 0,
+    of: undefined,
+    fault: undefined,
+  })
+  const needed = !turned
   useEffect(() => {
     if (!needed) return undefined
     const timer = setTimeout(() => {
-      asked.current = { number: asked.current.number + 1, of: build }
-      start(build, today, asked.current.number)
+      asked.current = { number: asked.current.number + 1, of: build, fault }
+      start(build, today, asked.current.number, fault)
     }, PAUSE_MS)
     return () => clearTimeout(timer)
-  }, [build, needed, start, today])
+  }, [build, fault, needed, start, today])
   useEffect(() => {
-    if (value && asked.current.of && value.asked === asked.current.number) takeWhole(asked.current.of, value.analysis)
+    const { number, of, fault: tried } = asked.current
+    if (value?.analysis && of && value.asked === number) takeWhole(of, value.analysis, tried)
   }, [value, takeWhole])
   if (turned)
     return (
@@ -45,11 +51,9 @@ function Following({ build }: { build: Build }) {
     )
   return (
     <p role="status" className="border-b border-rule py-2 text-xs text-soft">
-      {whatIf
-        ? 'A failure is tried on still flow, without the pistons’ pumping.'
-        : failed
-          ? `The turn of the crank could not be followed (${failed}): this is still flow.`
-          : 'Still flow, until the turn of the crank is followed'}
+      {failed
+        ? `The turn of the crank could not be followed (${failed}): this is still flow.`
+        : 'Still flow, until the turn of the crank is followed'}
       {needed && progress !== undefined && (
         <>
           , {Math.round(100 * progress)} %{' '}

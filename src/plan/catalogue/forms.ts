@@ -17,20 +17,24 @@ export const FORM_KINDS = {
 export type FormKind = keyof typeof FORM_KINDS
 export type Form = { readonly key: string; readonly kind: FormKind; readonly size: string; readonly mm: number }
 
-/** Dash sizes of hose and fitting: bore of braided hose, least bore through a male flare (SAE J514; from memory), hexagon, mm. */
+/**
+ * Dash sizes of hose and fitting: bore of braided hose, least bore through a male flare (SAE J514; from memory), hexagon, mm; torque of the
+ * nut of an aluminium flare, N m (FAA AC 43.13-1B, flared tube connections, aluminium; from memory).
+ */
 export const DASHES: readonly {
   readonly dash: number
   readonly hoseMm: number
   readonly boreMm: number
   readonly hexMm: number
+  readonly torqueNm: readonly [low: number, high: number]
 }[] = [
-  { dash: 4, hoseMm: 5.6, boreMm: 4.4, hexMm: 14 },
-  { dash: 6, hoseMm: 8.7, boreMm: 7.5, hexMm: 17.5 },
-  { dash: 8, hoseMm: 11.1, boreMm: 9.9, hexMm: 22 },
-  { dash: 10, hoseMm: 14.3, boreMm: 12.3, hexMm: 25.4 },
-  { dash: 12, hoseMm: 17.5, boreMm: 15.5, hexMm: 31.8 },
-  { dash: 16, hoseMm: 22.2, boreMm: 21.4, hexMm: 38.1 },
-  { dash: 20, hoseMm: 28.6, boreMm: 27.4, hexMm: 50.8 },
+  { dash: 4, hoseMm: 5.6, boreMm: 4.4, hexMm: 14, torqueNm: [4.5, 7.3] },
+  { dash: 6, hoseMm: 8.7, boreMm: 7.5, hexMm: 17.5, torqueNm: [8.5, 14.1] },
+  { dash: 8, hoseMm: 11.1, boreMm: 9.9, hexMm: 22, torqueNm: [16.9, 28.2] },
+  { dash: 10, hoseMm: 14.3, boreMm: 12.3, hexMm: 25.4, torqueNm: [22.6, 39.5] },
+  { dash: 12, hoseMm: 17.5, boreMm: 15.5, hexMm: 31.8, torqueNm: [33.9, 56.5] },
+  { dash: 16, hoseMm: 22.2, boreMm: 21.4, hexMm: 38.1, torqueNm: [56.5, 79.1] },
+  { dash: 20, hoseMm: 28.6, boreMm: 27.4, hexMm: 50.8, torqueNm: [67.8, 101.7] },
 ]
 export const dashOf = (dash: number) => DASHES.find((d) => d.dash === dash)
 

@@ -33,6 +33,7 @@ export const MAX_BONNET = 12
 export const MAX_WAY = 20
 /** What may be ticked, priced and looked at. */
 export const MAX_TICKS = 600
+export const MAX_OWN = 60
 export const MAX_STOCK = 300
 export const MAX_ENDS = 200
 /** Which way a port points. */

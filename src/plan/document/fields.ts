@@ -249,6 +249,12 @@ export const PLACE_FIELDS = {
   y: { label: 'Down', min: -2000, max: 4000 },
 } as const satisfies Record<string, Field>
 
+/** A fitting of the builder's own. */
+export const PIECE_FIELDS = {
+  boreMm: { label: 'Least bore', kept: 'Mm', min: 1, max: 60, digits: 3 },
+  joints: { label: 'Joints it makes', min: 1, max: 4, whole: true, optional: true, standIn: 1 },
+} as const satisfies Record<string, Field>
+
 /** Of a piece to buy: what it costs, in the builder's own money, and how many (or how much hose, mm) lie in the drawer. */
 export const STOCK_FIELDS = {
   price: { label: 'Price', min: 0, max: 100_000, optional: true, digits: 6 },

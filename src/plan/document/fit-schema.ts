@@ -1,8 +1,8 @@
 /** Parts and Fit in the document: how ends are made, what lies in the drawer, what is ticked on the card. */
 import { array, type InferType } from 'yup'
-import { MAX_ENDS, MAX_STOCK, MAX_TICKS } from './bounds'
-import { STOCK_FIELDS, TICK_FIELDS } from './fields'
-import { numbers, shape, text } from './shapes'
+import { MAX_ENDS, MAX_OWN, MAX_STOCK, MAX_TICKS } from './bounds'
+import { PIECE_FIELDS, STOCK_FIELDS, TICK_FIELDS } from './fields'
+import { id, name, numbers, shape, text } from './shapes'
 
 /** Names under which pieces, steps and ends are known: longer than an id, since they name a line and what is done to it. */
 const key = () => text(90).required('is missing')
@@ -25,6 +25,19 @@ export const fitSchema = shape({
   stock: array(shape({ id: key(), ...numbers(STOCK_FIELDS) }))
     .required('is missing')
     .max(MAX_STOCK, 'has too many'),
+  /** fittings of the builder's own, beside the tables: what each fits on, what it offers, its bore */
+  pieces: array(
+    shape({
+      id: id(),
+      name: name(),
+      from: text(40).required('is missing'),
+      to: text(40).required('is missing'),
+      ...numbers(PIECE_FIELDS),
+    }),
+  )
+    .max(MAX_OWN, 'has too many')
+    .optional()
+    .default(undefined),
   /** forms of ports that were looked at, by `part.port` */
   ends: array(shape({ id: key(), form: text(40).required('is missing') }))
     .required('is missing')

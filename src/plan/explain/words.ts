@@ -51,6 +51,7 @@ export const teller = (units: UnitChoice) => {
     temperature: text('temperature', 2),
     speed: text('speed', 3),
     length: text('length', 3),
+    torque: text('torque', 2),
     /** of a length in mm */
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }

@@ -2,9 +2,10 @@
  * What each failure does, told by what it changes in the judgement: the same verdicts that stand beside the picture when it is tried. The
  * worst is told; what stood before the failure is not blamed on it.
  */
-import type { Job } from '@/core/job'
+import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
-import { figuresOf, work, type Analysis } from '../analyse'
+import { figuresOf, taught, type Analysis } from '../analyse'
+import { figuresWhole } from '../analyse-whole'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { teller, type Teller } from '../explain/words'
@@ -56,15 +57,15 @@ const NOTHING = {
   says: 'Nothing that matters: the rest of the circuit copes.',
 } as const
 
-function outcomeOf(
+function* outcomeOf(
   build: Build,
   before: { readonly figures: Figures; readonly verdicts: readonly Verdict[] },
   { edits, ...fault }: Fault,
   say: Teller,
-): Outcome {
+): Job<Outcome> {
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
-  const figures = figuresOf(broken.value)
+  const figures = yield* figuresWhole(broken.value)
   const verdicts = changedVerdicts(before.verdicts, judged(broken.value, figures))
   const worst = verdicts[0]
   const oil = moreOil(before.figures, figures, say)
@@ -78,16 +79,17 @@ function outcomeOf(
 const rank = (o: Outcome): number => SEVERITIES.indexOf(o.severity)
 const share = (o: Outcome): number => o.verdicts[0]?.amount ?? 0
 
-/** Every failure of the active plan, worst first. Yields the share done. */
+/** Every failure of the active plan, worst first; of a pumping engine over the turn. Yields the share done. */
 export function* failures(build: Build): Job<readonly Outcome[]> {
   const say = teller(build.units)
-  const figures = figuresOf(build)
-  const before = { figures, verdicts: judged(build, figures) }
   const faults = faultsOf(build)
+  const each = 1 / (faults.length + 1)
+  const figures = yield* scaled(figuresWhole(build), 0, each)
+  const before = { figures, verdicts: judged(build, figures) }
   const all: Outcome[] = []
   for (const [i, fault] of faults.entries()) {
-    all.push(outcomeOf(build, before, fault, say))
-    yield (i + 1) / faults.length
+    all.push(yield* scaled(outcomeOf(build, before, fault, say), (i + 1) * each, each))
+    yield (i + 2) * each
   }
   return all.toSorted(
     (a, b) =>
@@ -96,14 +98,23 @@ export function* failures(build: Build): Job<readonly Outcome[]> {
 }
 
 /**
- * The analysis with a failure, for the screens; undefined when there is no such failure. No fix is offered: it would
- * mend a plan that is not.
+ * The analysis with a failure on still flow, for the screens at once; undefined when there is no such failure. No fix is offered: it
+ * would mend a plan that is not.
  */
 export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
   const then = withFault(build, id)
-  if (!then) return undefined
-  const worked = work(then, today)
-  const verdicts = judge(then, activeVariant(then), worked)
+  return then && shownWith(then, figuresOf(then), today)
+}
+
+/** The same over the turn of an engine whose pistons pump. */
+export function* analyseFaultWhole(build: Build, id: string, today: string): Job<Analysis | undefined> {
+  const then = withFault(build, id)
+  return then && shownWith(then, yield* figuresWhole(then), today)
+}
+
+function shownWith(broken: Build, figures: Figures, today: string): Analysis {
+  const worked = taught(broken, figures, today)
+  const verdicts = judge(broken, activeVariant(broken), worked)
   // that the valve is stuck is what is being tried, not a slip of the plan
   return { ...worked, verdicts: verdicts.filter((v) => v.rule !== 'stuck-valve') }
 }

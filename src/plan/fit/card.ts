@@ -3,7 +3,7 @@
  * this plan's parts alone.
  */
 import type { Build, Variant } from '../document/schema'
-import { formOf } from '../catalogue/forms'
+import { dashOf, formOf } from '../catalogue/forms'
 import { capital, lowered, teller, type Teller } from '../explain/words'
 import { spotIn } from '../bay/geometry'
 import { bracketFor } from './bracket'
@@ -102,7 +102,12 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
 
 const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
-function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
+const flareTorque = (dash: number, say: Teller): string => {
+  const [low, high] = dashOf(dash)!.torqueNm
+  return `${say.torque(low)} to ${say.torque(high)}`
+}
+
+function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller): Step[] {
   if (!end.chain.ok) return []
   const { pieces, hoseEnd } = end.chain.value
   const own = { phase: 'Fit', line: strip.line.id } as const
@@ -132,7 +137,7 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to'): Step[] {
             ...own,
             key: `${strip.line.id}-${which}-end`,
             says: `Screw the ${endText(end)} of the ${lowered(strip.line.name)} on at the ${atEnd(end)}: by hand to the cone, hose not twisted.`,
-            tight: 'hand tight and a sixth of a turn; no tape, no sealant on the cone',
+            tight: `hand tight to the cone, then ${flareTorque(hoseEnd.dash, say)} where both are aluminium, a drop of oil on the thread; without a wrench for that, a sixth of a turn; no tape, no sealant on the cone`,
           }
         : {
             ...own,
@@ -287,7 +292,7 @@ export function jobCard(build: Build, variant: Variant): Card {
         caution: 'Goggles. Chips stay out of the engine.',
       })),
       ...made.flatMap((s, i) => makeLine(s, letterOf(i), say)),
-      ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from'), ...fitEnd(s, s.ends[1], 'to'), ...clips(s)]),
+      ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from', say), ...fitEnd(s, s.ends[1], 'to', say), ...clips(s)]),
       ...sensors.map((p): Step => ({
         key: `harness-${p.id}`,
         phase: 'Fit',

@@ -4,7 +4,7 @@ import type { Deed } from '../edit/deeds'
 import { difference } from '../edit/diff'
 import { MOST_KEY, MOST_SAID, type Step } from './card'
 
-const EMPTY: FitNotes = { ticks: [], stock: [], ends: [] }
+const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
   difference(build, { ...build, fit: change(build.fit ?? EMPTY) })
 
@@ -42,3 +42,9 @@ export const noteForm =
   (port: string, form: string | undefined): Deed =>
   (build) =>
     noted(build, (fit) => ({ ...fit, ends: put(fit.ends, port, form === undefined ? undefined : { id: port, form }) }))
+
+/** The builder's own fittings, all of them. */
+export const setOwnPieces =
+  (pieces: FitNotes['pieces']): Deed =>
+  (build) =>
+    noted(build, (fit) => ({ ...fit, pieces: pieces && pieces.length > 0 ? pieces : undefined }))

@@ -89,11 +89,13 @@ const better = (a: Chain, b: Chain) => a.joints - b.joints || b.boreMm - a.boreM
 
 /**
  * Ways to bring a hose to a port of some form, the fewest joints first, at most three; fails with what is missing when no piece fits.
+ * @param own pieces of the builder's own, beside the tables
  * @example chainsTo('pipe-3/8', { kind: 'braided', mm: 14.3, name: '-10', dash: 10 }).value[0].pieces[0].name // '3/8 pipe thread to -10 flare'
  */
-export function chainsTo(portForm: string, hose: HoseSold): Result<readonly Chain[]> {
+export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[] = []): Result<readonly Chain[]> {
   const start = formOf(portForm)
   if (!start) return fail(`There is no form ${portForm} in the tables.`)
+  const all = [...own, ...PIECES]
   const found: Chain[] = []
   const walk = (form: Form, pieces: readonly Piece[], bore: number, joints: number): void => {
     const end = endsOn(form, hose)
@@ -107,7 +109,7 @@ export function chainsTo(portForm: string, hose: HoseSold): Result<readonly Chai
       return
     }
     if (pieces.length === MOST_PIECES) return
-    for (const p of PIECES) {
+    for (const p of all) {
       if (p.from !== form.key || pieces.some((q) => q.from === p.to)) continue
       walk(formOf(p.to)!, [...pieces, p], Math.min(bore, p.boreMm), joints + p.joints)
     }

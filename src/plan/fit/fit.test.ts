@@ -2,7 +2,7 @@
 import Reader from 'dxf-parser'
 import { ENGINE_CLASSES } from '../catalogue/engines'
 import { bayFor, readyBay } from '../catalogue/bays'
-import { FORM_KEYS, formOf } from '../catalogue/forms'
+import { dashOf, FORM_KEYS, formOf } from '../catalogue/forms'
 import { PIECES } from '../catalogue/pieces'
 import { setBay } from '../bay/deeds'
 import type { Build } from '../document/schema'
@@ -16,8 +16,10 @@ import { after } from '../testing'
 import { baffleDrawing, bafflePlate } from './baffle'
 import { bracketDrawing, bracketFor, EDGE, firingOrder } from './bracket'
 import { jobCard, tickOf } from './card'
-import { noteForm, noteStock, tickStep } from './deeds'
+import { noteForm, noteStock, setOwnPieces, tickStep } from './deeds'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
+import { leakArea, leakTest } from './leak'
+import { ownCsv, ownPieces, readOwn, type OwnPiece } from './own-pieces'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
 import { againstStock } from './stock'
 import { stripsOf } from './strips'
@@ -221,4 +223,64 @@ test('a baffle plate never passes less than its outlet; smaller holes catch fine
     [60, 2],
   ] as const)
     expect(bafflePlate(outlet, hole).ok).toBe(false)
+})
+
+describe('fittings of the builder’s own', () => {
+  const b = newBuild({
+    name: 'x',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'breather-side-can',
+  })
+  const own = (pieces: readonly OwnPiece[]): Build => after(b, setOwnPieces([...pieces]))
+  const odd = {
+    id: 'odd',
+    name: 'Turned sleeve',
+    from: 'metric-M22x1.5',
+    to: 'flare-16',
+    boreMm: 18,
+    joints: undefined,
+  }
+  const braid16 = { kind: 'braided', mm: 22.2, name: '-16', dash: 16 } as const
+
+  test('one closes a chain that no table can, and is bought and bored like any other', () => {
+    expect(chainsTo('metric-M22x1.5', braid16).ok).toBe(false)
+    const [piece] = ownPieces(own([odd]))
+    const chain = chainsTo('metric-M22x1.5', braid16, [piece!])
+    expect(chain.ok && chain.value[0]).toMatchObject({ boreMm: 18, joints: 2, pieces: [{ name: 'Turned sleeve' }] })
+    // of a form that is none it is left out, and no build is the worse for it
+    expect(ownPieces(own([{ ...odd, from: 'bayonet-3' }]))).toEqual([])
+    expect(validateBuild(own([odd])).ok).toBe(true)
+  })
+
+  test('a table of them comes back as it went, and a bad one is refused by line', () => {
+    let n = 0
+    const read = readOwn(ownCsv(own([odd])), () => `id-${++n}`)
+    expect(read.ok && read.value).toEqual([{ ...odd, id: 'id-1' }])
+    const bad = readOwn('name,fits_on,offers,bore_mm\nA,pipe-3/8,flare-10,11\nB,bayonet,flare-10,900\n', () => 'x')
+    expect(bad.ok ? '' : bad.reason).toMatch(/Line 3.*no form/s)
+    expect(bad.ok ? '' : bad.reason).toMatch(/bore is 1 to 60 mm/)
+  })
+})
+
+test('a leak test is the hole that empties the crankcase as fast, against small steps of the same law', () => {
+  const t = { volumeM3: 7e-3, fromPa: 2000, toPa: 900, seconds: 60, ambientPa: 101_325, temperatureK: 293.15 }
+  const area = leakArea(t)
+  // marched: air leaves by Cd A sqrt(2 dp rho), isothermal (ideal gas, by hand)
+  const rho = t.ambientPa / (287.05 * t.temperatureK)
+  let p = t.fromPa
+  const dt = 0.01
+  for (let s = 0; s < t.seconds; s += dt)
+    p -= (((0.62 * area * Math.sqrt(2 * p * rho)) / rho) * t.ambientPa * dt) / t.volumeM3
+  expect(p).toBeCloseTo(t.toPa, -1)
+  const b = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 20, units: 'metric' })
+  expect(leakTest(b, 2000, 1990, 60).good).toBe(true)
+  expect(leakTest(b, 2000, 0, 60).areaM2).toBeGreaterThan(leakTest(b, 2000, 500, 60).areaM2)
+})
+
+test('the nut of an aluminium flare has its torque, in the builder’s unit', () => {
+  // FAA AC 43.13-1B, flared connections, aluminium: -10 200 to 350 in-lb (from memory)
+  expect(dashOf(10)!.torqueNm.map((t) => Math.round(t / 0.112985))).toEqual([200, 350])
 })

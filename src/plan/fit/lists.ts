@@ -1,8 +1,7 @@
 /** What to buy, cut, drill and hold a spanner to, of a plan's strips. */
 import { threadOf } from '@/core/sizes/threads'
 import type { Build, Variant } from '../document/schema'
-import type { Teller } from '../explain/words'
-import { lowered } from '../explain/words'
+import { lowered, teller, type Teller } from '../explain/words'
 import { formOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import { againstStock } from './stock'
@@ -99,7 +98,13 @@ function addPiece(add: Add, piece: Piece, where: string): void {
     add({ key: 'ptfe-tape', group: 'Consumables', name: 'PTFE tape', unit: 'piece' }, 0, where)
 }
 
-function addEnd(add: Add, end: StripEnd, strip: Strip): void {
+const clampName = (low: number, high: number, say: Teller): string => {
+  const [from, to] = [say.mm(low), say.mm(high)]
+  // the unit once
+  return `hose clamp ${from.replace(/\s.*$/, '')} to ${to}, smooth band`
+}
+
+function addEnd(add: Add, end: StripEnd, strip: Strip, say: Teller): void {
   if (!end.chain.ok) return
   const where = strip.line.name
   const { pieces, hoseEnd } = end.chain.value
@@ -111,7 +116,7 @@ function addEnd(add: Add, end: StripEnd, strip: Strip): void {
       {
         key: `clamp-${low}-${high}`,
         group: 'Clamps and clips',
-        name: `hose clamp ${low} to ${high} mm, smooth band`,
+        name: clampName(low, high, say),
         unit: 'piece',
       },
       1,
@@ -124,7 +129,7 @@ function addEnd(add: Add, end: StripEnd, strip: Strip): void {
         {
           key: `clamp-${low}-${high}`,
           group: 'Clamps and clips',
-          name: `hose clamp ${low} to ${high} mm, smooth band`,
+          name: clampName(low, high, say),
           unit: 'piece',
         },
         more,
@@ -148,6 +153,7 @@ function addEnd(add: Add, end: StripEnd, strip: Strip): void {
 
 /** Everything to buy for a plan, counted: the same thing once. What the plan keeps of the maker's is not in it. */
 export function shoppingList(build: Build, variant: Variant): readonly Item[] {
+  const say = teller(build.units)
   const { add, items } = collector()
   const off = againstStock(build, variant)
   for (const p of off.added)
@@ -181,7 +187,7 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
           strip.line.name,
         )
     }
-    for (const end of strip.ends) addEnd(add, end, strip)
+    for (const end of strip.ends) addEnd(add, end, strip, say)
     if (strip.clips > 0)
       add(
         { key: 'p-clamp', group: 'Clamps and clips', name: 'P-clamp, rubber lined, or line separator', unit: 'piece' },

@@ -6,6 +6,8 @@ import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
 import { barbFor, chainsTo, hoseSold, type Chain, type EndOfHose, type HoseSold } from './ends'
 import { BARBS, DASHES } from '../catalogue/forms'
+import type { Piece } from '../catalogue/pieces'
+import { ownPieces } from './own-pieces'
 
 export type StripEnd = {
   readonly end: LineEnd
@@ -96,13 +98,13 @@ export function portForm(build: Build, part: Part, portId: string, line: Line, s
 }
 
 /** Ends that hoses of a bore are wanted at: braided where both ports can take screwed ends at least as easily as clamps. */
-function hoseFor(line: Line, forms: readonly [string, string]): Result<HoseSold> {
+function hoseFor(line: Line, forms: readonly [string, string], own: readonly Piece[]): Result<HoseSold> {
   const sold = hoseSold(line.boreMm)
   if (!sold.ok) return sold
   const options = [sold.value, ...other(sold.value)]
   const joints = (hose: HoseSold) =>
     forms.reduce((sum, f) => {
-      const chains = chainsTo(f, hose)
+      const chains = chainsTo(f, hose, own)
       return sum + (chains.ok ? chains.value[0]!.joints : Infinity)
     }, 0)
   // the fewest joints; of equals the bore that was asked for
@@ -126,8 +128,9 @@ function stripEnd(
   { form, looked }: PortForm,
   hose: Result<HoseSold>,
   turnDeg: number,
+  own: readonly Piece[],
 ): StripEnd {
-  const chains = hose.ok ? chainsTo(form, hose.value) : hose
+  const chains = hose.ok ? chainsTo(form, hose.value, own) : hose
   const chain: Result<Chain> = chains.ok ? ok(chains.value[0]!) : fail(chains.reason)
   return {
     end,
@@ -156,6 +159,7 @@ function isKept(line: Line, stock: Variant): boolean {
 /** Every hose and drain of a plan as it is made, in the order of the plan. */
 export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
   const stock = stockVariant(build)
+  const own = ownPieces(build)
   return variant.lines.flatMap((line): Strip[] => {
     if (line.kind === 'direct') return []
     const kept = isKept(line, stock)
@@ -165,7 +169,7 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
       portForm(build, parts[0], line.from.port, line, stock),
       portForm(build, parts[1], line.to.port, line, stock),
     ] as const
-    const hose = kept ? undefined : hoseFor(line, [forms[0].form, forms[1].form])
+    const hose = kept ? undefined : hoseFor(line, [forms[0].form, forms[1].form], own)
     const laid = layOf(build.bay, variant, line)
     const lay = laid.ok ? laid.value : undefined
     const entered = line.bends.reduce((sum, b) => sum + (b.angleDeg * Math.PI * b.radiusMm) / 180, line.lengthMm) / 1000
@@ -173,8 +177,8 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
     const turns = lay?.endsDeg ?? ([line.from.elbowDeg ?? 0, line.to.elbowDeg ?? 0] as const)
     const usedHose = hose ?? hoseSold(line.boreMm)
     const ends = [
-      stripEnd(line.from, parts[0], forms[0], usedHose, turns[0]),
-      stripEnd(line.to, parts[1], forms[1], usedHose, turns[1]),
+      stripEnd(line.from, parts[0], forms[0], usedHose, turns[0], own),
+      stripEnd(line.to, parts[1], forms[1], usedHose, turns[1], own),
     ] as const
     const slackM = ON_ENGINE.has(parts[0].kind) === ON_ENGINE.has(parts[1].kind) ? 0 : SLACK
     const cut = pathM + slackM + gain(ends[0]) + gain(ends[1])

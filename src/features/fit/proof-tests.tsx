@@ -1,0 +1,129 @@
+'use client'
+/** Tests that are judged as they are entered: a valve that is blown through, a crankcase that is blown up. */
+import { useState } from 'react'
+import { parseQuantity } from '@/core/units/parse'
+import { note } from '@/plan/edit/deeds'
+import type { LogEntry } from '@/plan/document/schema'
+import { teller } from '@/plan/explain/words'
+import type { Step } from '@/plan/fit/card'
+import { tickStep } from '@/plan/fit/deeds'
+import { leakTest } from '@/plan/fit/leak'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+const BLOWN = {
+  'one way only': undefined,
+  'both ways':
+    'It does not hold: stuck open, or its seat is dirty. Rinse it and blow again; else do not fit it. What if shows what it would do.',
+  'neither way':
+    'It lets nothing through: stuck shut, or too stiff for lungs. A spring of a few kilopascals opens to a pump with a gauge; else do not fit it.',
+} as const
+
+/** A valve: which way it passes. */
+export function BlowTest({ onGood }: { onGood: () => void }) {
+  const [bad, setBad] = useState<string | undefined>(undefined)
+  return (
+    <div className="no-print mt-1">
+      <p id="blown" className="text-xs text-soft">
+        It passed
+      </p>
+      <div role="group" aria-labelledby="blown" className="flex flex-wrap gap-2">
+        {(Object.keys(BLOWN) as (keyof typeof BLOWN)[]).map((way) => (
+          <button
+            key={way}
+            type="button"
+            className="button min-h-11"
+            onClick={() => {
+              setBad(BLOWN[way])
+              if (BLOWN[way] === undefined) onGood()
+            }}
+          >
+            {way}
+          </button>
+        ))}
+      </div>
+      {bad && (
+        <p role="alert" className="mt-1 font-bold text-fix">
+          {bad}
+        </p>
+      )}
+    </div>
+  )
+}
+
+const SECONDS = 60
+/** No more than this is blown into a crankcase, Pa. */
+const MOST_PA = 3000
+
+/** The crankcase blown up: where its pressure was, and where it is after a minute. */
+export function LeakTest({ step, plan }: { step: Step; plan: string }) {
+  const build = useWorkspace((s) => s.build)
+  const today = useWorkspace((s) => s.today)
+  const act = useWorkspace((s) => s.act)
+  const units = useUnits()
+  const say = teller(units)
+  const [from, setFrom] = useState('')
+  const [to, setTo] = useState('')
+  const [says, setSays] = useState<{ text: string; good: boolean } | undefined>(undefined)
+  const judge = () => {
+    const [a, b] = [parseQuantity(from, 'pressure', units), parseQuantity(to, 'pressure', units)]
+    if (!a.ok || !b.ok) {
+      setSays({ text: a.ok ? (b.ok ? '' : b.reason) : a.reason, good: false })
+      return
+    }
+    if (!(a.value > 0 && a.value <= MOST_PA && b.value >= 0 && b.value <= a.value)) {
+      setSays({ text: `From ${say.pressure(MOST_PA)} at most, down to what is left.`, good: false })
+      return
+    }
+    const test = leakTest(build, a.value, b.value, SECONDS)
+    const told = `${say.pressure(a.value)} to ${say.pressure(b.value)} in a minute, as by a hole of ${say.length(test.holeM)}`
+    const rings = say.length(Math.sqrt((4 * test.ringsM2) / Math.PI))
+    setSays({
+      good: test.good,
+      text: test.good
+        ? `${told}; ring gaps alone are like ${rings}. It is tight.`
+        : `${told}; ring gaps alone are like ${rings}. Something else leaks: soap on filler cap, dipstick, seals, every clamp and cap, in this order.`,
+    })
+    const entry = {
+      id: crypto.randomUUID(),
+      date: today,
+      kind: 'checked',
+      odometerKm: Math.max(0, ...build.log.map((e) => e.odometerKm)),
+      plan: build.active,
+      note: `Leak test: ${told}.`,
+    } as LogEntry
+    act(test.good ? [note(entry), tickStep(plan, step, new Date().toISOString())] : note(entry), 'Leak test')
+  }
+  const field = (label: string, value: string, set: (v: string) => void) => (
+    <label className="text-xs text-soft">
+      {label}
+      <input
+        className="field min-h-11 !w-28"
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={units.pressure}
+        value={value}
+        onChange={(e) => set(e.target.value)}
+      />
+    </label>
+  )
+  return (
+    <form
+      className="no-print mt-1 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        judge()
+      }}
+    >
+      {field('Blown to', from, setFrom)}
+      {field('left after a minute', to, setTo)}
+      <button type="submit" className="button min-h-11" disabled={from.trim() === '' || to.trim() === ''}>
+        Judge
+      </button>
+      {says && (
+        <p role="status" className={`basis-full ${says.good ? 'text-ok' : 'font-bold text-fix'}`}>
+          {says.text}
+        </p>
+      )}
+    </form>
+  )
+}
