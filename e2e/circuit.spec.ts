@@ -61,6 +61,9 @@ test('a newcomer turns stock into one can with two checked outlets, by what is o
   await expect(page.getByRole('row', { name: /^Catch can/ })).toHaveCount(0)
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Redo' }).click()
   await expect(page.getByRole('row', { name: /^Second outlet check/ })).toBeVisible()
+  // the next test finds the plan that was there
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('button', { name: /^Plan: As the maker laid it/ })).toHaveCount(0)
 })
 
 test('a part that is dragged stays where it was put', async ({ page, ivent }) => {
@@ -99,6 +102,9 @@ test('what if: a stuck valve is tried in every picture and never saved', async (
   expect(exported).not.toContain('"stuck"')
   await page.getByRole('button', { name: 'Back to the plan' }).click()
   await expect(boost).toHaveText(plan)
+  // the next test finds the plan that was there
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('button', { name: /^Plan:/ })).not.toHaveAccessibleName(/One can, two checked outlets/)
 })
 
 test('plans are compared by number, picture and word, and go out as CSV', async ({ page, ivent }) => {
