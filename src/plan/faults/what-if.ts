@@ -30,6 +30,8 @@ export type Outcome = {
 const MORE_OIL = 0.2
 const MORE_OIL_LEAST = 3e-12
 
+type Work = (build: Build) => Job<Figures>
+
 /** Figures of a plan, judged as it stands: no log, no day, no fixes. */
 function judged(build: Build, figures: Figures): readonly Verdict[] {
   const worked = { ...figures, cans: [], oilLearned: 1 }
@@ -62,10 +64,11 @@ function* outcomeOf(
   before: { readonly figures: Figures; readonly verdicts: readonly Verdict[] },
   { edits, ...fault }: Fault,
   say: Teller,
+  work: Work,
 ): Job<Outcome> {
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
-  const figures = yield* figuresWhole(broken.value)
+  const figures = yield* work(broken.value)
   const verdicts = changedVerdicts(before.verdicts, judged(broken.value, figures))
   const worst = verdicts[0]
   const oil = moreOil(before.figures, figures, say)
@@ -79,16 +82,19 @@ function* outcomeOf(
 const rank = (o: Outcome): number => SEVERITIES.indexOf(o.severity)
 const share = (o: Outcome): number => o.verdicts[0]?.amount ?? 0
 
-/** Every failure of the active plan, worst first; of a pumping engine over the turn. Yields the share done. */
-export function* failures(build: Build): Job<readonly Outcome[]> {
+/**
+ * Every failure of the active plan, worst first. Yields the share done.
+ * @param work how a plan is worked out: as its engine has it, of a pumping one over the turn; a scan of thousands takes still flow
+ */
+export function* failures(build: Build, work: Work = figuresWhole): Job<readonly Outcome[]> {
   const say = teller(build.units)
   const faults = faultsOf(build)
   const each = 1 / (faults.length + 1)
-  const figures = yield* scaled(figuresWhole(build), 0, each)
+  const figures = yield* scaled(work(build), 0, each)
   const before = { figures, verdicts: judged(build, figures) }
   const all: Outcome[] = []
   for (const [i, fault] of faults.entries()) {
-    all.push(yield* scaled(outcomeOf(build, before, fault, say), (i + 1) * each, each))
+    all.push(yield* scaled(outcomeOf(build, before, fault, say, work), (i + 1) * each, each))
     yield (i + 2) * each
   }
   return all.toSorted(
