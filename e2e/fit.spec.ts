@@ -79,3 +79,50 @@ test('a card is ticked on a phone, with no line too, stands after a reload, and 
   await page.getByRole('button', { name: 'As PDF' }).click()
   expect((await pdf).suggestedFilename()).toBe('Heron, job card.pdf')
 })
+
+test('a valve is blown through and a crankcase blown up: judged as they are entered', async ({ page, ivent }) => {
+  await page.setViewportSize(PHONE)
+  await page.goto(`${await ivent.build('Heron')}/fit`)
+  await page.getByRole('button', { name: /^Blow through the PCV valve/ }).click()
+  await page.getByRole('button', { name: 'both ways', exact: true }).click()
+  await expect(page.getByText(/It does not hold: stuck open/)).toBeVisible()
+  await page.getByRole('button', { name: 'one way only' }).click()
+  await expect(page.getByRole('checkbox', { name: /^Blow through the PCV valve/ })).toBeChecked()
+
+  await page.getByRole('button', { name: /^Engine off, blow/ }).click()
+  const [from, to] = [page.getByLabel('Blown to'), page.getByLabel('left after a minute')]
+  await from.fill('9')
+  await to.fill('1')
+  await page.getByRole('button', { name: 'Judge' }).click()
+  await expect(page.getByText(/^From 3.0 kPa at most/)).toBeVisible()
+  await from.fill('2')
+  await to.fill('1.9')
+  await page.getByRole('button', { name: 'Judge' }).click()
+  await expect(page.getByRole('checkbox', { name: /^Engine off, blow/ })).toBeChecked()
+  await page.goto(page.url().replace('/fit', '/log'))
+  await expect(page.getByText(/^Leak test: 2.0 kPa to 1.9 kPa in a minute/)).toBeVisible()
+})
+
+test('a fitting of one’s own is added, kept, and goes out as a table', async ({ page, ivent }) => {
+  await page.goto(`${await ivent.build('Heron')}/parts`)
+  const own = page.getByRole('region', { name: 'Fittings of your own' })
+  await own.getByRole('button', { name: 'Add a fitting' }).click()
+  await own.getByLabel('Name of the fitting').fill('Turned sleeve')
+  await own.getByLabel('Name of the fitting').blur()
+  await own.getByLabel('Turned sleeve, least bore').fill('12')
+  await own.getByLabel('Turned sleeve, least bore').press('Enter')
+  await own.getByLabel('Take in a table of fittings').setInputFiles({
+    name: 'drawer.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('name,fits_on,offers,bore_mm\nA,bayonet,flare-10,11\n'),
+  })
+  await expect(page.getByText(/drawer.csv was not read, nothing was changed. Line 2/)).toBeVisible()
+  const file = page.waitForEvent('download')
+  await own.getByRole('button', { name: 'As a table' }).click()
+  expect((await file).suggestedFilename()).toBe('Heron, own fittings.csv')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await page.reload()
+  await expect(own.getByLabel('Name of the fitting')).toHaveValue('Turned sleeve')
+  await own.getByRole('button', { name: 'Take Turned sleeve out' }).click()
+  await expect(own.getByLabel('Name of the fitting')).toHaveCount(0)
+})

@@ -30,6 +30,7 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
   const text = (m: number) => quantityText(m, 'length', units, 3)
   const level = shown ? Math.max(0, shown.columnM) : 0
   const drains = shown ? shown.headM > 0 : true
+  const standsLow = level < 0.4 * points[0]![1]
   return (
     <figure>
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
@@ -72,9 +73,10 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
               strokeDasharray="5 4"
             />
             <text
-              x={W - 14}
+              // low oil stands at the return's end: its label goes to the other, where the hose is high
+              x={standsLow ? LEFT + 8 : W - 14}
               y={y(level) < 22 ? y(level) + 14 : y(level) - 5}
-              textAnchor="end"
+              textAnchor={standsLow ? 'start' : 'end'}
               fontSize="12"
               fontWeight="700"
               fill={drains ? 'var(--vacuum)' : 'var(--pressure)'}

@@ -109,7 +109,7 @@ export function Buy() {
           ))}
         </tbody>
       </table>
-      <p className="no-print flex gap-x-4">
+      <p className="no-print flex items-baseline gap-x-4">
         <button type="button" className="deed" onClick={() => void saveShopping(build)}>
           The list as CSV
         </button>

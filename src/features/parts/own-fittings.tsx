@@ -107,7 +107,7 @@ export function OwnFittings() {
           </tbody>
         </table>
       )}
-      <div className="flex flex-wrap gap-x-4">
+      <div className="flex flex-wrap items-baseline gap-x-4">
         <button
           type="button"
           className="deed min-h-9"
