@@ -7,6 +7,8 @@ import type { Variant } from '@/plan/document/schema'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Ranges, StateRange } from '@/plan/studies/ranges'
+import { expectedIn } from '@/plan/fit/proof'
+import { isTurned } from '@/plan/model/results'
 import { judgeState, LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
@@ -51,7 +53,15 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   })
   const extremes = states
     .flatMap((s) => (s.solved ? [s.crankcaseGauge] : []))
-    .concat(ranges.value?.states.flatMap((r) => [r.crankcase.low, r.crankcase.high]) ?? [])
+    .concat(
+      ranges.value?.states.flatMap((r) => {
+        const { low, high } = expectedIn(
+          states.find((s) => s.id === r.id),
+          r,
+        )
+        return [low, high]
+      }) ?? [],
+    )
   const scale = scaleSymlog()
     .constant(300)
     .domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)])
@@ -150,7 +160,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
           : ranges.progress !== undefined
             ? `Working out the ranges, ${Math.round(ranges.progress * 100)} %`
             : ranges.value
-              ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. “Of” is what the circuit carries before the crankcase reaches ${limit}.`
+              ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. ${isTurned({ states }) ? 'Round the mean of a turn they are an estimate. ' : ''}“Of” is what the circuit carries before the crankcase reaches ${limit}.`
               : ''}
       </p>
     </section>
@@ -171,14 +181,15 @@ function Band({
   if (!s.solved) return <span className="text-right text-xs font-bold text-stop">no answer</span>
   const judged = judgeState(s)
   const text = (pa: number) => formatQuantity(pa, 'pressure', units, 2).text
-  const words = range ? `${text(range.crankcase.low)} to ${text(range.crankcase.high)}` : ''
+  const band = range && expectedIn(s, range)
+  const words = band ? `${text(band.low)} to ${text(band.high)}` : ''
   return (
     <div className="py-1 text-right" data-testid={`band-${s.id}`}>
       <svg
         viewBox="0 0 150 20"
         className="h-5 w-full"
         role="img"
-        aria-label={`Crankcase ${text(s.crankcaseGauge)} ${units.pressure}${range ? `, likely between ${words}` : ''}`}
+        aria-label={`Crankcase ${text(s.crankcaseGauge)} ${units.pressure}${band ? `, likely between ${words}` : ''}`}
       >
         <rect
           x={scale(LIMITS.crankcaseLow)}
@@ -190,11 +201,11 @@ function Band({
         />
         <path d="M4 10h142" stroke="var(--rule-strong)" strokeWidth="1" />
         <path d={`M${scale(0)} 1v18`} stroke="var(--ink)" strokeWidth="1.2" />
-        {range && (
+        {band && (
           <rect
-            x={scale(range.crankcase.low)}
+            x={scale(band.low)}
             y="6"
-            width={Math.max(2, scale(range.crankcase.high) - scale(range.crankcase.low))}
+            width={Math.max(2, scale(band.high) - scale(band.low))}
             height="8"
             fill="var(--blue)"
             opacity="0.4"

@@ -2,6 +2,7 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
+import { isTurned } from '@/plan/model/results'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/explain/words'
 import { readingPlace, readingText } from '@/plan/studies/readings'
 import type { JobState } from '../workspace/jobs'
@@ -10,6 +11,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobState<Ranges>; onStop: () => void }) {
   const units = useUnits()
   const current = useWorkspace((s) => s.state)
+  const turned = useWorkspace((s) => isTurned(s.analysis))
   const shown = value?.states.find((s) => s.id === current) ?? value?.states[0]
   const working = progress !== undefined && (
     <p className="flex items-center gap-3 py-2 text-soft">
@@ -25,6 +27,11 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
   return (
     <div className="pt-2">
       {working}
+      {turned && (
+        <p className="text-soft">
+          Of still flow: the thousand draws do not follow the pistons’ turn. What would narrow it is the same.
+        </p>
+      )}
       <p>
         {STATE_NAMES[shown.id]}: the crankcase stands between {text(shown.crankcase.low)} and{' '}
         {text(shown.crankcase.high)} in four cases of five

@@ -225,12 +225,15 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       adopt: moved.flatMap(({ input, mean }) => input.edits(mean)),
       fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(read.get(r), weight)),
     },
-    next: nextReading(
-      states.filter((s) => !told || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
-      states.map((s) => s.id),
-      (id) => gaugeOf(id)!,
-      weight,
-    ),
+    // where the pistons pump no reading of the crankcase can be compared with still draws
+    next: pulsates(build.engine)
+      ? undefined
+      : nextReading(
+          states.filter((s) => !told || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
+          states.map((s) => s.id),
+          (id) => gaugeOf(id)!,
+          weight,
+        ),
   }
 }
 
