@@ -42,3 +42,24 @@ test('a surface goes through its points and stays between them', () => {
   expect(between).toBeLessThan(0.3)
   expect(heightAt([], 0, 0)).toBeUndefined()
 })
+
+test('a lying round body is the upright one with its axes exchanged', () => {
+  // half sizes: 0.3 along, 0.1 thick (by hand)
+  const points: [number, number, number][] = [
+    [0.9, 0.2, -0.1],
+    [0.1, 0.5, 0.4],
+    [-0.4, -0.05, 0.02],
+    [0.2, 0.05, 0.05],
+  ]
+  for (const [x, y, z] of points) {
+    const upright = distanceToBox([y, z, x], { middle: [0, 0, 0], half: [0.1, 0.1, 0.3], round: true })
+    expect(distanceToBox([x, y, z], { middle: [0, 0, 0], half: [0.3, 9, 0.1], round: true, along: 0 })).toBeCloseTo(
+      upright,
+      12,
+    )
+    expect(distanceToBox([y, x, z], { middle: [0, 0, 0], half: [9, 0.3, 0.1], round: true, along: 1 })).toBeCloseTo(
+      upright,
+      12,
+    )
+  }
+})

@@ -1,16 +1,26 @@
 /** Distances of a hose's tube to what stands in its way. */
 import type { Point } from '../drain/profile'
 
-/** A box along the axes, or an upright round body in it: its middle and half its size each way, m. */
-export type Box = { readonly middle: Point; readonly half: Point; readonly round?: boolean }
+/**
+ * A box along the axes, or a round body in it: its middle and half its size each way, m. Round it stands upright, as wide as it is long; or
+ * lies along an axis (0 ahead, 1 left), as thick as it is high.
+ */
+export type Box = {
+  readonly middle: Point
+  readonly half: Point
+  readonly round?: boolean
+  readonly along?: 0 | 1 | undefined
+}
 
 /**
- * Distance of a point to a box, or to the upright cylinder as wide as the box is long; 0 inside it, m.
+ * Distance of a point to a box or to the round body in it; 0 inside it, m.
  * @example distanceToBox([2, 0, 0], { middle: [0, 0, 0], half: [0.5, 1, 1] }) // 1.5
  */
-export function distanceToBox(p: Point, { middle, half, round }: Box): number {
+export function distanceToBox(p: Point, { middle, half, round, along }: Box): number {
   const [dx, dy, dz] = [Math.abs(p[0] - middle[0]), Math.abs(p[1] - middle[1]), Math.abs(p[2] - middle[2])]
   const up = Math.max(0, dz - half[2])
+  if (round && along === 0) return Math.hypot(Math.max(0, Math.hypot(dy, dz) - half[2]), Math.max(0, dx - half[0]))
+  if (round && along === 1) return Math.hypot(Math.max(0, Math.hypot(dx, dz) - half[2]), Math.max(0, dy - half[1]))
   if (round) return Math.hypot(Math.max(0, Math.hypot(dx, dy) - half[0]), up)
   return Math.hypot(Math.max(0, dx - half[0]), Math.max(0, dy - half[1]), up)
 }

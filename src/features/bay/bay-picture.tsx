@@ -9,7 +9,7 @@ import { canBody, endPlace, pointOf, spotIn } from '@/plan/bay/geometry'
 import { layOf, wayOf } from '@/plan/bay/lay'
 import { tightGaps } from '@/plan/bay/clearance'
 import { setSpot } from '@/plan/bay/deeds'
-import { flat, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
+import { flat, isCircleFrom, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -213,7 +213,7 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
               y={yTop}
               width={w * frame.scale}
               height={h * frame.scale}
-              rx={k.round && side === 'above' ? (w / 2) * frame.scale : 3}
+              rx={isCircleFrom(side, k) ? (w / 2) * frame.scale : 3}
               fill={marked ? `url(#${k.kind}-${side})` : 'var(--well)'}
               stroke={k.kind === 'hot' ? 'var(--pressure)' : 'var(--rule-strong)'}
               strokeDasharray={k.measured ? undefined : '4 3'}

@@ -175,12 +175,8 @@ function Scene({ build, bay, colours }: { build: Build; bay: Bay; colours: Colou
       {bay.keepOuts.map((k) => {
         const args: [number, number, number] = [k.longMm / 1000, k.highMm / 1000, k.wideMm / 1000]
         return (
-          <mesh key={k.id} position={seen(pointOf(k))}>
-            {k.round ? (
-              <cylinderGeometry args={[args[0] / 2, args[0] / 2, args[1], 24]} />
-            ) : (
-              <boxGeometry args={args} />
-            )}
+          <mesh key={k.id} position={seen(pointOf(k))} rotation={k.round ? LYING[k.lies ?? 'up'] : undefined}>
+            {k.round ? <cylinderGeometry args={cylinderOf(k)} /> : <boxGeometry args={args} />}
             <meshStandardMaterial
               color={k.kind === 'hot' ? colours.pressure : colours['rule-strong']}
               transparent
@@ -231,4 +227,16 @@ function Scene({ build, bay, colours }: { build: Build; bay: Bay; colours: Colou
       <Sheet bay={bay} colour={colours.water} />
     </>
   )
+}
+
+/** A cylinder of the library stands along its second axis: turned to lie ahead (first) or left (third). */
+const LYING: Readonly<Record<'up' | 'ahead' | 'left', [number, number, number]>> = {
+  up: [0, 0, 0],
+  ahead: [0, 0, Math.PI / 2],
+  left: [Math.PI / 2, 0, 0],
+}
+function cylinderOf(k: Bay['keepOuts'][number]): [number, number, number, number] {
+  const [long, wide, high] = [k.longMm / 1000, k.wideMm / 1000, k.highMm / 1000]
+  if (k.lies === 'ahead') return [high / 2, high / 2, long, 24]
+  return k.lies === 'left' ? [high / 2, high / 2, wide, 24] : [long / 2, long / 2, high, 24]
 }

@@ -25,6 +25,18 @@ const KIND_NAMES: Readonly<Record<KeepOut['kind'], string>> = {
   service: 'Service room',
   panel: 'Body or pipe',
 }
+const SHAPES = [
+  { value: 'box', name: 'box' },
+  { value: 'up', name: 'round, upright', about: 'as wide as long' },
+  { value: 'ahead', name: 'round, lying ahead', about: 'as thick as high' },
+  { value: 'left', name: 'round, lying across', about: 'as thick as high' },
+] as const
+const SHAPE: Readonly<Record<(typeof SHAPES)[number]['value'], Pick<KeepOut, 'round' | 'lies'>>> = {
+  box: { round: undefined, lies: undefined },
+  up: { round: true, lies: undefined },
+  ahead: { round: true, lies: 'ahead' },
+  left: { round: true, lies: 'left' },
+}
 const FIELDS = [
   ['forwardMm', SPOT_FIELDS.forwardMm],
   ['leftMm', SPOT_FIELDS.leftMm],
@@ -106,15 +118,12 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
                   options={KEEP_OUTS.map((value) => ({ value, name: KIND_NAMES[value] }))}
                   onChange={(kind) => change(k.id, { kind }, `${k.id} kind`)}
                 />
-                <label className="flex items-center gap-1 text-xs text-soft">
-                  <input
-                    type="checkbox"
-                    aria-label={`${k.name} is round, upright`}
-                    checked={k.round === true}
-                    onChange={(e) => change(k.id, { round: e.target.checked ? true : undefined }, `${k.id} round`)}
-                  />
-                  round, as wide as long
-                </label>
+                <Select
+                  label={`Shape of ${k.name}`}
+                  value={k.round ? (k.lies ?? 'up') : 'box'}
+                  options={SHAPES}
+                  onChange={(shape) => change(k.id, SHAPE[shape], `${k.id} shape`)}
+                />
               </td>
               {FIELDS.map(([key, field]) => (
                 <td key={key}>

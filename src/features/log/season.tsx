@@ -2,8 +2,9 @@
 /** Frost through the year, oil added against oil caught, and how well past forecasts did. */
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
-import { CLIMATE_FACTS } from '@/plan/catalogue/climates'
+import { CLIMATE_FACTS, climateOf } from '@/plan/catalogue/climates'
 import { CLIMATES } from '@/plan/document/bounds'
+import { NIGHT_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { atState, lowered, teller } from '@/plan/explain/words'
@@ -13,6 +14,7 @@ import { oilBalance } from '@/plan/service/balance'
 import { foundByMonth } from '@/plan/service/by-month'
 import { frost } from '@/plan/studies/frost'
 import type { CanForecast } from '@/plan/model/results'
+import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
@@ -91,6 +93,13 @@ function Water() {
 }
 const WATER_HEADS = ['comes', 'hoses take', 'can takes', 'goes on'] as const
 
+const OWN = 'own'
+const HELPS = {
+  insulated: 'Foam round the can',
+  shorter: 'Half the length of its hoses',
+  relief: 'A relief cap on the filler',
+} as const
+
 function FrostYear() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
@@ -98,7 +107,9 @@ function FrostYear() {
   const units = useUnits()
   const say = teller(units)
   const climate = build.site.climate
-  const seen = climate && frost(build, climate, Number(today.slice(5, 7)) - 1)
+  const { nights } = build.site
+  const facts = climateOf(build.site)
+  const seen = facts && frost(build, facts, Number(today.slice(5, 7)) - 1)
   const degrees = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 2)
   return (
     <section aria-labelledby="frost">
@@ -110,15 +121,21 @@ function FrostYear() {
           driven in{' '}
           <select
             className="field min-h-9 !w-44"
-            value={climate ?? ''}
-            onChange={(e) =>
+            value={nights ? OWN : (climate ?? '')}
+            onChange={(e) => {
+              const own = e.target.value === OWN
+              const ready = own || e.target.value === '' ? undefined : e.target.value
               act(
-                setField(['site', 'climate'], e.target.value === '' ? undefined : e.target.value),
+                [
+                  setField(['site', 'climate'], own ? climate : ready),
+                  setField(['site', 'nights'], own ? [...(facts ?? CLIMATE_FACTS['mild-coast']).nights] : undefined),
+                ],
                 'Where it is driven',
               )
-            }
+            }}
           >
             <option value="">not said</option>
+            <option value={OWN}>months of your own</option>
             {CLIMATES.map((c) => (
               <option key={c} value={c}>
                 {CLIMATE_FACTS[c].name}
@@ -127,6 +144,29 @@ function FrostYear() {
           </select>
         </label>
       </div>
+      {nights && (
+        <div className="no-print mt-1 grid grid-cols-4 gap-x-3 sm:grid-cols-6">
+          {nights.map((night, i) => (
+            <NumberField
+              key={MONTHS[i]}
+              field={NIGHT_FIELD}
+              label={`${MONTHS[i]}, coldest night`}
+              value={night}
+              onChange={(v) =>
+                v !== undefined &&
+                act(
+                  setField(
+                    ['site', 'nights'],
+                    nights.map((n, k) => (k === i ? v : n)),
+                  ),
+                  'Coldest nights',
+                  `night ${i}`,
+                )
+              }
+            />
+          ))}
+        </div>
+      )}
       {!seen && (
         <p className="mt-1 text-soft">Say what winters it sees, and when something will freeze first is told.</p>
       )}
@@ -142,13 +182,29 @@ function FrostYear() {
                 {seen.frozenPa !== undefined &&
                   seen.openPa !== undefined &&
                   ` Shut by ice the crankcase stands at ${say.signed(seen.frozenPa)} at most, against ${say.signed(seen.openPa)} open.`}{' '}
-                Empty it before that night; a short, warm, insulated line or warm coolant round it keeps it open, a
-                relief cap lets the crankcase breathe when it is not.
+                Empty it before that night.
               </>
             ) : (
               'Nothing freezes there in a month’s driving.'
             )}
           </p>
+          {seen.first && seen.helps.length > 0 && (
+            <ul className="mt-1 list-disc pl-5">
+              {seen.helps.map((h) => (
+                <li key={h.what}>
+                  {HELPS[h.what]}:{' '}
+                  {h.what === 'relief'
+                    ? h.frozenPa === undefined
+                      ? 'it lets go no more'
+                      : `shut by ice, ${say.signed(h.frozenPa)} at most`
+                    : Number.isFinite(h.kmToPlug)
+                      ? `${say.distance(h.kmToPlug * 1000)} until it is shut`
+                      : 'nothing gathers there any more'}
+                  .
+                </li>
+              ))}
+            </ul>
+          )}
           <svg
             viewBox="0 0 420 92"
             className="mt-1 w-full max-w-lg"
@@ -185,7 +241,8 @@ function FrostYear() {
             })}
           </svg>
           <p className="text-xs text-soft">
-            The coldest night of each month in a ready climate (invented); outlined: something freezes.
+            The coldest night of each month{nights ? '' : ' in a ready climate (invented)'}; outlined: something
+            freezes.
           </p>
         </>
       )}

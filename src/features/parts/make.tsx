@@ -2,9 +2,11 @@
 /** What is made by hand: a baffle plate to its drawing, a bung, a tapped port; each with its order of work and its cautions. */
 import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
-import { teller } from '@/plan/explain/words'
+import { lowered, teller } from '@/plan/explain/words'
 import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
+import { spannerRooms } from '@/plan/fit/spanner-room'
 import { againstStock } from '@/plan/fit/stock'
+import { stripsOf } from '@/plan/fit/strips'
 import { PART_FIELDS } from '@/plan/document/fields'
 import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -102,6 +104,7 @@ export function Make() {
           </ul>
         </>
       )}
+      <SpannerRooms />
       {GUIDES.map((g) => (
         <details key={g.title} className="border-b border-rule">
           <summary className="min-h-11 py-2 font-bold">{g.title}</summary>
@@ -114,5 +117,36 @@ export function Make() {
         </details>
       ))}
     </section>
+  )
+}
+
+/** Where a bung or fitting would sit too near to something for the spanner that turns it. */
+function SpannerRooms() {
+  const build = useWorkspace((s) => s.build)
+  const say = teller(useUnits())
+  const variant = activeVariant(build)
+  const rooms = spannerRooms(build, variant, stripsOf(build, variant))
+  if (rooms.length === 0) return null
+  const tight = rooms.filter((r) => r.freeM < r.askedM)
+  return (
+    <>
+      <h3 className="pt-3 text-sm">Room for the spanner</h3>
+      {tight.length === 0 ? (
+        <p className="text-sm">
+          Tightest at the {lowered(rooms[0]!.at)}: {say.length(rooms[0]!.freeM)} to {rooms[0]!.to}, a hexagon of{' '}
+          {say.mm(rooms[0]!.hexMm)} asks for {say.length(rooms[0]!.askedM)}. Every other fitting has more.
+        </p>
+      ) : (
+        <ul className="list-disc pl-5 text-sm">
+          {tight.map((r) => (
+            <li key={r.at} className="text-fix">
+              {r.at}: {r.freeM > 0 ? `only ${say.length(r.freeM)} to` : 'it lies in'} {r.to}, and a hexagon of{' '}
+              {say.mm(r.hexMm)} with its spanner asks for {say.length(r.askedM)}. Another spot for the bung, a bent end,
+              or screw it before that goes back.
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
   )
 }

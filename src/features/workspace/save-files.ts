@@ -5,11 +5,20 @@ import { activeVariant } from '@/plan/edit/edit'
 import { download } from '@/ui/download'
 
 export async function saveJobCard(build: Build): Promise<void> {
-  const [{ cardPdf }, { jobCard, tickOf }] = await Promise.all([import('@/plan/fit/pdf'), import('@/plan/fit/card')])
+  const [{ cardPdf }, { jobCard, tickOf }, { endLabels }, { stripsOf }] = await Promise.all([
+    import('@/plan/fit/pdf'),
+    import('@/plan/fit/card'),
+    import('@/plan/fit/lists'),
+    import('@/plan/fit/strips'),
+  ])
   const plan = activeVariant(build)
   const card = jobCard(build, plan)
   const ticked = new Set(card.steps.filter((s) => tickOf(build, plan.id, s)?.state === 'done').map((s) => s.key))
-  download(`${build.name}, job card.pdf`, await cardPdf(`${build.name}: ${plan.name}`, card, ticked), 'application/pdf')
+  download(
+    `${build.name}, job card.pdf`,
+    await cardPdf(`${build.name}: ${plan.name}`, card, ticked, endLabels(stripsOf(build, plan))),
+    'application/pdf',
+  )
 }
 
 export async function saveShopping(build: Build): Promise<void> {

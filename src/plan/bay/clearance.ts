@@ -19,7 +19,7 @@ export const BONNET_ASKED = 0.015
 export const boxOf = (k: KeepOut): Box => ({
   middle: pointOf(k),
   half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
-  ...(k.round ? { round: true } : {}),
+  ...(k.round ? { round: true, along: k.lies && (k.lies === 'ahead' ? 0 : 1) } : {}),
 })
 
 export type Gap = {

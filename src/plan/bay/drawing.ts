@@ -2,7 +2,7 @@
 import { heightAt } from '@/core/route/distance'
 import type { Point } from '@/core/drain/profile'
 import { rectangle, type Drawing, type Mark } from '../drawing/drawing'
-import type { Build, Variant } from '../document/schema'
+import type { Bay, Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { tubeRadius } from './clearance'
 import { canBody, pointOf } from './geometry'
@@ -19,14 +19,17 @@ export const SIDE_NAMES: Readonly<Record<Side, string>> = {
 export const flat = (side: Side, [x, y, z]: Point): readonly [across: number, up: number] =>
   side === 'left' ? [x, z] : side === 'above' ? [x, y] : [y, z]
 
-/** How long and high a box is, seen from a side. */
-export const seenFrom = (
-  side: Side,
-  b: { longMm: number; wideMm: number; highMm: number; round?: boolean | undefined },
-) => {
-  const wide = b.round ? b.longMm : b.wideMm
-  return { acrossMm: side === 'front' ? wide : b.longMm, upMm: side === 'above' ? wide : b.highMm }
+type KeepOut = Bay['keepOuts'][number]
+type Body = Pick<KeepOut, 'longMm' | 'wideMm' | 'highMm'> & Partial<Pick<KeepOut, 'round' | 'lies'>>
+/** How long and high a box or a round body is, seen from a side. */
+export const seenFrom = (side: Side, b: Body) => {
+  const long = b.round && b.lies === 'left' ? b.highMm : b.longMm
+  const wide = !b.round || b.lies === 'left' ? b.wideMm : b.lies === 'ahead' ? b.highMm : b.longMm
+  return { acrossMm: side === 'front' ? wide : long, upMm: side === 'above' ? wide : b.highMm }
 }
+/** Whether a body shows as a circle from a side: a round one along its axis. */
+export const isCircleFrom = (side: Side, b: Body): boolean =>
+  b.round === true && side === (b.lies === 'ahead' ? 'front' : b.lies === 'left' ? 'left' : 'above')
 
 const SIZE = 9
 const mm = ([a, b]: readonly [number, number]): readonly [number, number] => [a * 1000, b * 1000]
@@ -59,7 +62,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
     const [x, y] = at(pointOf(k))
     const { acrossMm, upMm } = seenFrom(side, k)
     return [
-      k.round && side === 'above'
+      isCircleFrom(side, k)
         ? { kind: 'circle', layer: 'keep-out', at: [x, y], r: acrossMm / 2 }
         : rectangle('keep-out', x - acrossMm / 2, y - upMm / 2, x + acrossMm / 2, y + upMm / 2),
       { kind: 'text', layer: 'keep-out', at: [x - acrossMm / 2, y - upMm / 2 - 1.5 * SIZE], text: k.name, size: SIZE },

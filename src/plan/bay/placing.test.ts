@@ -6,6 +6,7 @@ import { READY_BAYS, readyBay } from '../catalogue/bays'
 import { dxfOf } from '../drawing/dxf'
 import { svgOf } from '../drawing/svg'
 import type { Build } from '../document/schema'
+import { validateBuild } from '../document/validate'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { perform, setLine } from '../edit/deeds'
@@ -13,7 +14,7 @@ import { after } from '../testing'
 import { bestSpots } from './best-spots'
 import { tightGaps } from './clearance'
 import { setBay, setOilLevel, setPointing, setSpot, setWay } from './deeds'
-import { bayDrawing, SIDES } from './drawing'
+import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
 import { spotIn } from './geometry'
 import { findLineWay } from './find-way'
@@ -241,4 +242,21 @@ test('a found way leaves a port as it points where there is room', () => {
   const first = way.value[0]!
   expect([first.forwardMm, first.upMm]).toEqual([0, 0])
   expect(first.leftMm).toBeGreaterThan(0)
+})
+
+test('a round body lies as it says: in its drawings and in what comes near it', () => {
+  const b = build('stock')
+  const pipe = { ...b.bay!.keepOuts[0]!, longMm: 600, wideMm: 50, highMm: 50, round: true }
+  const lying = (lies: 'ahead' | 'left' | undefined) => ({ ...pipe, lies })
+  const seen = (lies: 'ahead' | 'left' | undefined) =>
+    SIDES.map((side) => [side, seenFrom(side, lying(lies)).acrossMm, isCircleFrom(side, lying(lies))])
+  expect(seen('ahead')).toEqual([
+    ['left', 600, false],
+    ['above', 600, false],
+    ['front', 50, true],
+  ])
+  expect(seen('left').find(([side]) => side === 'left')).toEqual(['left', 50, true])
+  expect(seen(undefined).find(([side]) => side === 'above')).toEqual(['above', 600, true])
+  const kept = after(b, setBay({ ...b.bay!, keepOuts: [lying('ahead')] }))
+  expect(validateBuild(kept).ok).toBe(true)
 })

@@ -270,7 +270,13 @@ export function readyBay(build: Build, variant: Variant, key: string): Bay {
   return {
     datum: ready.datum,
     spots: [...spots, ...known.values()],
-    keepOuts: ready.keepOuts.map((k, i) => ({ id: `keep-out-${i + 1}`, ...k, round: undefined, measured: false })),
+    keepOuts: ready.keepOuts.map((k, i) => ({
+      id: `keep-out-${i + 1}`,
+      ...k,
+      round: undefined,
+      lies: undefined,
+      measured: false,
+    })),
     bonnet: ready.bonnet.map(([forwardMm, leftMm, upMm], i) => ({
       id: `bonnet-${i + 1}`,
       forwardMm,

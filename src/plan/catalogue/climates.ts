@@ -1,5 +1,9 @@
 /** Ready climates, invented: the coldest night to expect of each month, and its mean, C, January first. */
 import type { CLIMATES } from '../document/bounds'
+import type { Build } from '../document/schema'
+
+/** How far a month's mean stands above its coldest night, K (estimate, as in the ready climates). */
+const MEAN_ABOVE = 9
 
 export type Climate = { readonly name: string; readonly nights: readonly number[]; readonly means: readonly number[] }
 export const CLIMATE_FACTS: Readonly<Record<(typeof CLIMATES)[number], Climate>> = {
@@ -28,4 +32,10 @@ export const CLIMATE_FACTS: Readonly<Record<(typeof CLIMATES)[number], Climate>>
     nights: [3, 4, 7, 10, 14, 18, 21, 21, 18, 13, 8, 4],
     means: [11, 13, 17, 21, 26, 31, 33, 33, 29, 23, 16, 12],
   },
+}
+
+/** The months of a build: its own nights, else a ready climate; undefined where neither is said. */
+export function climateOf({ climate, nights }: Build['site']): Climate | undefined {
+  if (nights) return { name: 'Your own months', nights, means: nights.map((n) => n + MEAN_ABOVE) }
+  return climate && CLIMATE_FACTS[climate]
 }

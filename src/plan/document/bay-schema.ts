@@ -1,6 +1,6 @@
 /** The bay in the document: what the tape told, what stands there, what a can may hang on. */
 import { array, boolean, string, type InferType } from 'yup'
-import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS, MAX_MOUNTS, MAX_SPOTS, MOUNTS, POINTS } from './bounds'
+import { KEEP_OUTS, LIES, MAX_BONNET, MAX_KEEP_OUTS, MAX_MOUNTS, MAX_SPOTS, MOUNTS, POINTS } from './bounds'
 import { BOX_FIELDS, LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from './bay-fields'
 import { choice, id, name, numbers, shape, text } from './shapes'
 
@@ -30,8 +30,11 @@ export const baySchema = shape({
       kind: choice(...KEEP_OUTS),
       ...numbers(SPOT_FIELDS),
       ...numbers(BOX_FIELDS),
-      /** an upright round body as wide as it is long; left out: a box */
+      /** a round body: upright as wide as it is long, or lying as thick as it is high; left out: a box */
       round: boolean().optional(),
+      lies: string()
+        .oneOf([...LIES], `must be one of ${LIES.join(', ')}`)
+        .optional(),
       measured: boolean().required('is missing'),
     }),
   )

@@ -368,6 +368,9 @@ export const SITE_FIELDS = {
   humidityPct: { label: 'Humidity', kept: 'Pct', min: 0, max: 100 },
 } as const satisfies Record<string, Field>
 
+/** The coldest night of a month. */
+export const NIGHT_FIELD = { label: 'Coldest night', kept: 'C', min: -60, max: 45 } as const satisfies Field
+
 export const DUTY_FIELDS = {
   kmPerYear: { label: 'A year', kept: 'Km', min: 10, max: 300000 },
   checkEveryKm: { label: 'Distance between looks', kept: 'Km', min: 20, max: 50000 },

@@ -38,6 +38,7 @@ import {
   ENGINE_FIELDS,
   HOURS_FIELD,
   LINE_FIELDS,
+  NIGHT_FIELD,
   OVERRIDE_FIELDS,
   PART_FIELDS,
   PLACE_FIELDS,
@@ -303,6 +304,8 @@ export const buildSchema = shape({
     climate: string()
       .oneOf(CLIMATES, `must be one of ${CLIMATES.join(', ')}`)
       .optional(),
+    /** the coldest night of each month as the builder knows them, C, January first: they count before any ready climate */
+    nights: array(required(NIGHT_FIELD)).length(12, 'must be twelve months').optional().default(undefined),
   }),
   engine: engineSchema,
   duty: shape({

@@ -22,6 +22,7 @@ import { leakArea, leakTest } from './leak'
 import { ownCsv, ownPieces, readOwn, type OwnPiece } from './own-pieces'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
 import { againstStock } from './stock'
+import { spannerRooms } from './spanner-room'
 import { stripsOf } from './strips'
 
 type Class = (typeof ENGINE_CLASSES)[number]['key']
@@ -283,4 +284,36 @@ test('a leak test is the hole that empties the crankcase as fast, against small 
 test('the nut of an aluminium flare has its torque, in the builder’s unit', () => {
   // FAA AC 43.13-1B, flared connections, aluminium: -10 200 to 350 in-lb (from memory)
   expect(dashOf(10)!.torqueNm.map((t) => Math.round(t / 0.112985))).toEqual([200, 350])
+})
+
+test('a fitting too near to something for its spanner is told, by the distance to it', () => {
+  const b = newBuild({
+    name: 'x',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'separator-return',
+  })
+  const bayed = after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+  const rooms = (x: Build) => spannerRooms(x, activeVariant(x), stripsOf(x, activeVariant(x)))
+  const [first] = rooms(bayed)
+  expect(first!.hexMm).toBeGreaterThan(10)
+  // a hexagon's corners stand 2/sqrt(3) over its flats, and the spanner has a wall (by hand)
+  expect(first!.askedM).toBeCloseTo((first!.hexMm * 1.1547) / 2000 + 0.012, 5)
+  const spot = bayed.bay!.spots.find((s) => s.id.startsWith('cover.'))!
+  const wall = { ...bayed.bay!.keepOuts[0]!, id: 'wall', name: 'Wall', round: undefined, lies: undefined }
+  const beside = {
+    ...wall,
+    forwardMm: spot.forwardMm + 60,
+    leftMm: spot.leftMm,
+    upMm: spot.upMm,
+    longMm: 100,
+    wideMm: 100,
+    highMm: 100,
+  }
+  const walled = rooms(after(bayed, setBay({ ...bayed.bay!, keepOuts: [beside] })))
+  // its face is 60 - 50 mm away
+  expect(walled.find((r) => r.to === 'wall' && Math.abs(r.freeM - 0.01) < 1e-9)).toBeDefined()
+  expect(rooms(b)).toEqual([])
 })

@@ -232,6 +232,16 @@ export const cutList = (strips: readonly Strip[]): readonly Cut[] =>
     clockingDeg: s.lay?.clockingDeg,
   }))
 
+/** What is wrapped round an end of a cut hose: its mark, and where it goes. */
+export type EndLabel = { readonly mark: string; readonly goes: string }
+export const endLabels = (strips: readonly Strip[]): readonly EndLabel[] =>
+  madeOf(strips).flatMap((s, i) =>
+    s.ends.map((e, k) => ({
+      mark: `${letterOf(i)}${k + 1}`,
+      goes: `${s.line.name}: ${lowered(e.part.name)}, ${lowered(e.port)}`,
+    })),
+  )
+
 export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
 /** Holes and threads that this plan asks for. */

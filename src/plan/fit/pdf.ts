@@ -2,6 +2,7 @@
 import { PDFDocument, StandardFonts, type PDFFont, type PDFPage } from 'pdf-lib'
 import type { Card } from './card'
 import { PHASES } from './card'
+import type { EndLabel } from './lists'
 
 const [WIDTH, HEIGHT, MARGIN] = [595.28, 841.89, 48]
 /** Letters that the standard fonts of PDF have; others by what is nearest. */
@@ -26,8 +27,14 @@ function wrap(text: string, font: PDFFont, size: number, width: number): string[
 /**
  * A card as the bytes of a PDF file.
  * @param ticked keys of steps that are done: their boxes are crossed
+ * @param labels for the ends of the hoses, on a page of their own at their size
  */
-export async function cardPdf(title: string, card: Card, ticked: ReadonlySet<string>): Promise<Uint8Array> {
+export async function cardPdf(
+  title: string,
+  card: Card,
+  ticked: ReadonlySet<string>,
+  labels: readonly EndLabel[],
+): Promise<Uint8Array> {
   const doc = await PDFDocument.create()
   doc.setTitle(plain(title))
   const [regular, bold] = await Promise.all([
@@ -71,5 +78,38 @@ export async function cardPdf(title: string, card: Card, ticked: ReadonlySet<str
       y -= 5
     }
   }
+  labelPages(doc, labels, regular, bold)
   return doc.save()
+}
+
+/** Points of a millimetre; a label of 62 by 16 mm goes once round a -10 hose and over itself. */
+const MM = 72 / 25.4
+const [LABEL_WIDE, LABEL_HIGH, IN_A_ROW] = [62 * MM, 16 * MM, 3]
+const ROWS = Math.floor((HEIGHT - 2 * MARGIN - 30) / LABEL_HIGH)
+
+/** Labels to cut out and tape on, with a line to see that the printer kept their size. */
+function labelPages(doc: PDFDocument, labels: readonly EndLabel[], regular: PDFFont, bold: PDFFont): void {
+  const left = (WIDTH - IN_A_ROW * LABEL_WIDE) / 2
+  for (let from = 0; from < labels.length; from += IN_A_ROW * ROWS) {
+    const page = doc.addPage([WIDTH, HEIGHT])
+    const top = HEIGHT - MARGIN - 24
+    page.drawText('Labels for the ends of the hoses: printed at full size, this line is 50 mm long.', {
+      x: left,
+      y: HEIGHT - MARGIN,
+      size: 9,
+      font: regular,
+    })
+    page.drawLine({ start: { x: left, y: top + 10 }, end: { x: left + 50 * MM, y: top + 10 }, thickness: 1 })
+    labels.slice(from, from + IN_A_ROW * ROWS).forEach(({ mark, goes }, i) => {
+      const x = left + (i % IN_A_ROW) * LABEL_WIDE
+      const y = top - (Math.floor(i / IN_A_ROW) + 1) * LABEL_HIGH
+      page.drawRectangle({ x, y, width: LABEL_WIDE, height: LABEL_HIGH, borderWidth: 0.5, borderDashArray: [3, 3] })
+      page.drawText(plain(mark), { x: x + 6, y: y + LABEL_HIGH / 2 - 6, size: 18, font: bold })
+      wrap(goes, regular, 8, LABEL_WIDE - 46)
+        .slice(0, 3)
+        .forEach((line, k) =>
+          page.drawText(line, { x: x + 40, y: y + LABEL_HIGH - 14 - 10 * k, size: 8, font: regular }),
+        )
+    })
+  }
 }

@@ -2,11 +2,11 @@
 import { finish } from '@/core/job'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { analyse, figuresOf } from '../analyse'
-import { CLIMATE_FACTS } from '../catalogue/climates'
+import { CLIMATE_FACTS, climateOf } from '../catalogue/climates'
 import { CLIMATES, LOG_KINDS } from '../document/bounds'
 import type { Build, LogEntry } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { setPart } from '../edit/deeds'
+import { setField, setPart } from '../edit/deeds'
 import { teller } from '../explain/words'
 import { isSolved } from '../model/results'
 import { newBuild } from '../schools/new-build'
@@ -213,13 +213,32 @@ test('frost: a hot climate freezes nothing, a cold one does, sooner the more wat
     CLIMATE_FACTS[c].nights.forEach((night, i) => expect(night).toBeLessThan(CLIMATE_FACTS[c].means[i]!))
   }
   const b = build('vacuum-side-can', 'street')
-  expect(frost(b, 'hot', 10).first).toBeUndefined()
-  const cold = frost(b, 'inland', 10)
+  expect(frost(b, CLIMATE_FACTS.hot, 10).first).toBeUndefined()
+  const cold = frost(b, CLIMATE_FACTS.inland, 10)
   expect(cold.first).toBeDefined()
   expect(cold.first!.kmToPlug).toBeGreaterThan(0)
   // from December on it is December; from May on it is the next winter
-  expect(frost(b, 'inland', 4).first!.month).toBeGreaterThanOrEqual(8)
+  expect(frost(b, CLIMATE_FACTS.inland, 4).first!.month).toBeGreaterThanOrEqual(8)
   expect(cold.frozenPa!).toBeGreaterThan(cold.openPa!)
+  // what is offered against it does what it says: later, or less pressure
+  const help = (what: string) => cold.helps.find((h) => h.what === what)!
+  expect(help('insulated').kmToPlug).toBeGreaterThan(cold.first!.kmToPlug)
+  expect(help('relief').kmToPlug).toBe(cold.first!.kmToPlug)
+  expect(help('relief').frozenPa!).toBeLessThanOrEqual(cold.frozenPa!)
+})
+
+test('months of one’s own count before any ready climate', () => {
+  const nights = [-30, -25, -9, 1, 3, 8, 11, 10, 6, 2, -4, -22]
+  const b = after(
+    build('vacuum-side-can', 'street'),
+    setField(['site', 'climate'], 'hot'),
+    setField(['site', 'nights'], nights),
+  )
+  expect(validateBuild(b).ok).toBe(true)
+  expect(climateOf(b.site)!.nights).toEqual(nights)
+  expect(frost(b, climateOf(b.site)!, 10).first).toBeDefined()
+  expect(validateBuild({ ...b, site: { ...b.site, nights: [1, 2] } }).ok).toBe(false)
+  expect(climateOf(build().site)).toBeUndefined()
 })
 
 test('grade efficiency: rises with size where droplets are thrown, all together catch more than any stage alone', () => {

@@ -1,10 +1,10 @@
 /** When the circuit will freeze first, through the months of a climate, and what the crankcase does then. */
-import { CLIMATE_FACTS } from '../catalogue/climates'
-import type { CLIMATES } from '../document/bounds'
+import type { Climate } from '../catalogue/climates'
 import { figuresOf } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { perform, setField } from '../edit/deeds'
+import { actionsFor } from '../edit/actions'
+import { chain, perform, setField, setLine, setPart, type Deed } from '../edit/deeds'
 import { withFault } from '../faults/faults'
 import { isSolved } from '../model/results'
 import { perMetre, hourly, NO_OIL } from '../service/duty'
@@ -27,6 +27,15 @@ export type Frost = {
   readonly frozenPa: number | undefined
   /** the same while it is open */
   readonly openPa: number | undefined
+  /** what would put it off, or make it bearable, each worked out */
+  readonly helps: readonly FrostHelp[]
+}
+export type FrostHelp = {
+  readonly what: 'insulated' | 'shorter' | 'relief'
+  /** driving until ice shuts it, km; the same as without where it does not change that */
+  readonly kmToPlug: number
+  /** highest crankcase pressure with it shut, Pa gauge */
+  readonly frozenPa: number | undefined
 }
 
 /** Water that shuts an outlet or a restrictor as ice, m3 (estimate), and least that counts on a month's driving. */
@@ -48,9 +57,7 @@ const highest = (build: Build): number | undefined => {
  * Twelve months of a plan.
  * @param from month that is now, 0 January
  */
-export function frost(build: Build, climate: (typeof CLIMATES)[number], from: number): Frost {
-  const facts = CLIMATE_FACTS[climate]
-  const variant = activeVariant(build)
+export function frost(build: Build, facts: Climate, from: number): Frost {
   const monthly = (build.duty.kmPerYear * 1000) / 12
   const months = facts.nights.map((nightC, month): FrostMonth => {
     const meanC = facts.means[month]!
@@ -58,27 +65,14 @@ export function frost(build: Build, climate: (typeof CLIMATES)[number], from: nu
     if (nightC >= 0) return { month, nightC, meanC, wet: [], freezes: false }
     const cold = perform(build, setField(['site', 'ambientC'], meanC))
     if (!cold.ok) return { month, nightC, meanC, wet: [], freezes: false }
-    const { states } = figuresOf(cold.value)
-    const wet = variant.parts.flatMap((p) => {
-      if (p.kind !== 'can' && p.kind !== 'restrictor') return []
-      const rate = perMetre(cold.value, (a) =>
-        hourly(
-          cold.value,
-          states,
-          a,
-          () => NO_OIL,
-          (s) => s.cans[p.id]?.waterCaught ?? (p.kind === 'restrictor' ? (s.passages[p.id]?.water ?? 0) * STUCK : 0),
-        ),
-      )
-      return rate && rate.water * monthly > 0 ? [{ part: p.id, name: p.name, perMetre: rate.water }] : []
-    })
+    const wet = wetIn(cold.value).filter((w) => w.perMetre * monthly > 0)
     const freezes = monthly >= MONTH_LEAST && wet.some((w) => w.perMetre * monthly >= PLUG)
     return { month, nightC, meanC, wet, freezes }
   })
   const order = Array.from({ length: 12 }, (_, i) => months[(from + i) % 12]!)
   const found = order.find((m) => m.freezes)
   const worst = found?.wet.toSorted((a, b) => b.perMetre - a.perMetre)[0]
-  if (!found || !worst) return { months, first: undefined, frozenPa: undefined, openPa: undefined }
+  if (!found || !worst) return { months, first: undefined, frozenPa: undefined, openPa: undefined, helps: [] }
   const cold = perform(build, setField(['site', 'ambientC'], found.meanC))
   const shut = cold.ok ? withFault(cold.value, `${worst.part}-frozen`) : undefined
   return {
@@ -86,5 +80,53 @@ export function frost(build: Build, climate: (typeof CLIMATES)[number], from: nu
     first: { month: found.month, part: worst.part, name: worst.name, kmToPlug: PLUG / worst.perMetre / 1000 },
     frozenPa: shut && highest(shut),
     openPa: cold.ok ? highest(cold.value) : undefined,
+    helps: cold.ok ? helpsAgainst(cold.value, worst.part, PLUG / worst.perMetre / 1000) : [],
   }
+}
+
+/** Water that gathers in each can and restrictor of a plan in its weather, m3 per metre driven. */
+function wetIn(build: Build): FrostMonth['wet'] {
+  const { states } = figuresOf(build)
+  return activeVariant(build).parts.flatMap((p) => {
+    if (p.kind !== 'can' && p.kind !== 'restrictor') return []
+    const rate = perMetre(build, (a) =>
+      hourly(
+        build,
+        states,
+        a,
+        () => NO_OIL,
+        (s) => s.cans[p.id]?.waterCaught ?? (p.kind === 'restrictor' ? (s.passages[p.id]?.water ?? 0) * STUCK : 0),
+      ),
+    )
+    return rate && rate.water > 0 ? [{ part: p.id, name: p.name, perMetre: rate.water }] : []
+  })
+}
+
+/** Heat that foam of a finger's width lets through, as a share of a bare wall's (estimate). */
+const FOAM = 0.3
+
+/** What insulation, half the hose or a relief cap would change, in the same cold. */
+function helpsAgainst(cold: Build, part: string, kmToPlug: number): FrostHelp[] {
+  const variant = activeVariant(cold)
+  const can = variant.parts.find((p) => p.id === part)
+  const shut = (b: Build) => {
+    const broken = withFault(b, `${part}-frozen`)
+    return broken && highest(broken)
+  }
+  const tried = (what: FrostHelp['what'], ...deeds: readonly Deed[]): FrostHelp[] => {
+    const then = deeds.length > 0 ? perform(cold, chain(...deeds)) : undefined
+    if (!then?.ok) return []
+    const rate = wetIn(then.value).find((w) => w.part === part)
+    return [{ what, kmToPlug: rate ? PLUG / rate.perMetre / 1000 : Infinity, frozenPa: shut(then.value) }]
+  }
+  const hoses = variant.lines.filter((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === part))
+  const offers = variant.parts
+    .filter((p) => p.kind === 'cover')
+    .flatMap((p) => actionsFor(cold, variant, { kind: 'part', id: p.id }))
+  const relief = offers.find((a) => a.label.startsWith('Fit a relief cap'))
+  return [
+    ...(can?.kind === 'can' ? tried('insulated', setPart(part, { surfaceCm2: can.surfaceCm2 * FOAM })) : []),
+    ...tried('shorter', ...hoses.map((l) => setLine(l.id, { lengthMm: l.lengthMm / 2 }))),
+    ...(relief ? tried('relief', () => relief.edits).map((h) => ({ ...h, kmToPlug })) : []),
+  ]
 }
