@@ -2,12 +2,13 @@
 /** The bay: what the tape tells, the can in its place, the lines led there, and whether its return drains. */
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
-import { SIDE_NAMES, type Side } from '@/plan/bay/drawing'
+import { SIDE_NAMES } from '@/plan/bay/drawing'
 import { lowered } from '@/plan/explain/words'
 import { setBay } from '@/plan/bay/deeds'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { bayFor, READY_BAYS, readyBay } from '@/plan/catalogue/bays'
 import { activeVariant } from '@/plan/edit/edit'
+import { Views } from '@/ui/views'
 import { useWorkspace } from '../workspace/store'
 import { BayPicture } from './bay-picture'
 import { BestSpots } from './best-spots'
@@ -22,9 +23,8 @@ const SpaceView = dynamic(() => import('./space-view'), {
   ssr: false,
   loading: () => <p className="text-soft">Fetching the view in space…</p>,
 })
-const VIEWS = ['above', 'front', 'space'] as const
-type View = (typeof VIEWS)[number]
-const nameOf = (v: View) => (v === 'space' ? 'In space' : SIDE_NAMES[v as Side])
+const VIEWS = { above: SIDE_NAMES.above, front: SIDE_NAMES.front, space: 'In space' } as const
+type View = keyof typeof VIEWS
 
 export function BayStation() {
   const build = useWorkspace((s) => s.build)
@@ -46,20 +46,7 @@ export function BayStation() {
           <BayPicture side="left" bay={bay} />
           <div className="min-w-0">
             {view === 'space' ? <SpaceView bay={bay} /> : <BayPicture side={view} bay={bay} />}
-            <div role="radiogroup" aria-label="The second picture" className="no-print flex gap-x-4">
-              {VIEWS.map((v) => (
-                <button
-                  key={v}
-                  type="button"
-                  role="radio"
-                  aria-checked={v === view}
-                  className={v === view ? 'min-h-8 font-bold' : 'deed min-h-8'}
-                  onClick={() => setView(v)}
-                >
-                  {nameOf(v)}
-                </button>
-              ))}
-            </div>
+            <Views label="The second picture" value={view} options={VIEWS} onChange={setView} />
           </div>
         </div>
         {separators.map((can) => (

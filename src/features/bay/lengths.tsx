@@ -44,7 +44,7 @@ export function Lengths({ bay }: { bay: Bay }) {
 }
 
 /** Searches a way that keeps clear, and leads the line there. */
-function FindWay({ line }: { line: Line }) {
+function FindWay({ line, kinked }: { line: Line; kinked: boolean }) {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
   const job = useJob('way')
@@ -54,8 +54,9 @@ function FindWay({ line }: { line: Line }) {
     // each answer is taken once, and only for the bay that it was searched in
     if (!value || progress !== undefined || asked.current !== build) return
     asked.current = undefined
-    if (value.ok) act(setWay(line.id, value.value), `${line.name}: a way found`)
-  }, [value, progress, act, build, line])
+    if (value.ok)
+      act(setWay(line.id, value.value), `${line.name}: ${kinked ? 'a longer run, without the kink' : 'a way found'}`)
+  }, [value, progress, act, build, line, kinked])
   return (
     <>
       {progress === undefined ? (
@@ -67,7 +68,7 @@ function FindWay({ line }: { line: Line }) {
             job.start(build, line.id)
           }}
         >
-          Find a way
+          {kinked ? 'Take a longer run, without the kink' : 'Find a way'}
         </button>
       ) : (
         <button type="button" className="deed" onClick={job.stop}>
@@ -201,7 +202,7 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
           <button type="button" className="deed" onClick={middle}>
             Lead it by a point
           </button>
-          <FindWay line={line} />
+          <FindWay line={line} kinked={!path.ok && way.length > 0} />
         </div>
       </td>
     </tr>

@@ -10,7 +10,7 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { useWorkspace } from '../workspace/store'
-import { NameField } from './name-field'
+import { NameField } from '@/ui/name-field'
 import { nextId, TakeOut } from './standing'
 
 type Mount = NonNullable<Bay['mounts']>[number]

@@ -12,7 +12,7 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { NameField } from './name-field'
+import { NameField } from '@/ui/name-field'
 
 type KeepOut = Bay['keepOuts'][number]
 const KIND_NAMES: Readonly<Record<KeepOut['kind'], string>> = {

@@ -1,6 +1,7 @@
 'use client'
 /** The can cut open: its stages one under the other, what each catches by droplet size, and how large it has to be. */
 import { quantityText } from '@/core/units/format'
+import { MAX_STAGES } from '@/plan/document/bounds'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
 import { setPart } from '@/plan/edit/deeds'
@@ -221,19 +222,34 @@ function LiftPicture({ can }: { can: PartOf<'can'> }) {
 /** Dimensions of every stage, open to edit: drop and capture follow. */
 function Stages({ can }: { can: PartOf<'can'> }) {
   const act = useWorkspace((s) => s.act)
-  const change = (i: number, key: string, value: number) => {
-    const stages = can.stages.map((s, k) => (k === i ? { ...s, [key]: value } : s)) as StageSpec[]
+  const put = (stages: readonly StageSpec[], burst?: string) => {
     const nippleMm = can.ports.find((p) => p.id === 'in')?.boreMm ?? 12.7
     // a drop that was measured is the can's own and stays
     const drop = can.measured?.includes('dropKpaAt100') ? {} : dropOf(stages, nippleMm)
-    act(setPart(can.id, { stages, ...drop, model: 'own' }), `${can.name}: what is in it`, `stage ${can.id} ${i} ${key}`)
+    act(setPart(can.id, { stages: [...stages], ...drop, model: 'own' }), `${can.name}: what is in it`, burst)
   }
+  const change = (i: number, key: string, value: number) =>
+    put(can.stages.map((s, k) => (k === i ? { ...s, [key]: value } : s)) as StageSpec[], `stage ${can.id} ${i} ${key}`)
+  const earlier = (i: number) => put(can.stages.map((s, k) => can.stages[k === i ? i - 1 : k === i - 1 ? i : k] ?? s))
   return (
     <div className="mt-2 grid gap-x-6 sm:grid-cols-2">
       {can.stages.map((s, i) => (
         <fieldset key={`${s.type} ${i}`} className="min-w-0">
           <legend className="text-sm font-bold">
-            {i + 1} · {STAGE_NAMES[s.type]}
+            {i + 1} · {STAGE_NAMES[s.type]}{' '}
+            {i > 0 && (
+              <button type="button" className="deed font-normal" onClick={() => earlier(i)}>
+                before the last
+              </button>
+            )}{' '}
+            <button
+              type="button"
+              className="deed font-normal"
+              aria-label={`Take ${STAGE_NAMES[s.type]}, stage ${i + 1}, out`}
+              onClick={() => put(can.stages.filter((_, k) => k !== i))}
+            >
+              out
+            </button>
           </legend>
           <div className="grid grid-cols-2 gap-2">
             {Object.entries(STAGE_FIELDS[s.type] as Readonly<Record<string, Field>>).map(([key, field]) => (
@@ -250,8 +266,37 @@ function Stages({ can }: { can: PartOf<'can'> }) {
           </div>
         </fieldset>
       ))}
+      {can.stages.length < MAX_STAGES && (
+        <p className="flex flex-wrap gap-x-3 sm:col-span-2">
+          Put in:
+          {(Object.keys(STAGE_NAMES) as StageSpec['type'][]).map((type) => (
+            <button
+              key={type}
+              type="button"
+              className="deed"
+              onClick={() => put([...can.stages, ordinary(type, can.faceCm2)])}
+            >
+              {STAGE_NAMES[type]}
+            </button>
+          ))}
+        </p>
+      )}
     </div>
   )
+}
+
+/** A stage as one would begin with it, in a can of this section (estimates). */
+function ordinary(type: StageSpec['type'], faceCm2: number): StageSpec {
+  switch (type) {
+    case 'impactor':
+      return { type, jets: 12, jetDiameterMm: 4 }
+    case 'cyclone':
+      return { type, inletWidthMm: 12, inletHeightMm: 20, turns: 4 }
+    case 'settling':
+      return { type, floorCm2: faceCm2 }
+    case 'fibre':
+      return { type, fibreUm: 20, solidityPct: 4, thicknessMm: 30, faceCm2 }
+  }
 }
 
 /** The least can for this engine and use, design by design. */

@@ -18,6 +18,7 @@ import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
 import type { CanForecast } from '@/plan/model/results'
 import { intervalsOf, type Interval } from '@/plan/service/catch-rate'
+import { Views } from '@/ui/views'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const TEXT = { fill: 'var(--soft)', fontSize: 11 }
@@ -34,20 +35,7 @@ export function Trend({ can }: { can: CanForecast }) {
     <figure>
       <figcaption className="flex flex-wrap items-baseline justify-between gap-x-3 border-b-[1.5px] border-ink pb-1">
         <span className="head">{can.name}, what was found</span>
-        <span role="radiogroup" aria-label="How it is shown" className="no-print flex gap-x-3">
-          {(Object.keys(VIEWS) as (keyof typeof VIEWS)[]).map((v) => (
-            <button
-              key={v}
-              type="button"
-              role="radio"
-              aria-checked={v === view}
-              className={v === view ? 'min-h-8 font-bold' : 'deed min-h-8'}
-              onClick={() => setView(v)}
-            >
-              {VIEWS[v]}
-            </button>
-          ))}
-        </span>
+        <Views label="How it is shown" value={view} options={VIEWS} onChange={setView} />
       </figcaption>
       {view === 'rate' ? <Rate intervals={intervals} /> : <AgainstGas intervals={intervals} />}
     </figure>

@@ -1,7 +1,7 @@
 'use client'
 /** What to buy: counted, with what lies in the drawer and what it costs. */
 import { byLine, readCsv } from '@/plan/files/csv'
-import { STOCK_FIELDS } from '@/plan/document/fields'
+import { STOCK_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/deeds'
 import { capital, teller } from '@/plan/explain/words'

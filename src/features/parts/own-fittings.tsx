@@ -3,10 +3,11 @@
 import { Trash2 } from 'lucide-react'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { MAX_OWN } from '@/plan/document/bounds'
-import { PIECE_FIELDS } from '@/plan/document/fields'
+import { PIECE_FIELDS } from '@/plan/document/fit-fields'
 import { setOwnPieces } from '@/plan/fit/deeds'
 import { readOwn, type OwnPiece } from '@/plan/fit/own-pieces'
 import { FileButton } from '@/ui/file-button'
+import { NameField } from '@/ui/name-field'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/field'
 import { saveOwnFittings } from '../workspace/save-files'
@@ -56,16 +57,7 @@ export function OwnFittings() {
             {pieces.map((p) => (
               <tr key={p.id}>
                 <td>
-                  <input
-                    className="field"
-                    aria-label="Name of the fitting"
-                    maxLength={80}
-                    defaultValue={p.name}
-                    onBlur={(e) => {
-                      const name = e.target.value.trim()
-                      if (name !== '' && name !== p.name) change(p.id, { name })
-                    }}
-                  />
+                  <NameField label="Name of the fitting" name={p.name} onChange={(name) => change(p.id, { name })} />
                 </td>
                 <td>
                   <Select

@@ -260,3 +260,24 @@ test('a round body lies as it says: in its drawings and in what comes near it', 
   const kept = after(b, setBay({ ...b.bay!, keepOuts: [lying('ahead')] }))
   expect(validateBuild(kept).ok).toBe(true)
 })
+
+test('a line kinked at a point is led without it by a longer run', () => {
+  const b = after(
+    build('stock'),
+    setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('inlet.breather', { forwardMm: 500, leftMm: 0, upMm: 0 }),
+  )
+  const clear = after(b, setBay({ ...b.bay!, keepOuts: [], bonnet: [] }))
+  const kinked = after(
+    clear,
+    setWay('breather', [
+      { forwardMm: 250, leftMm: 20, upMm: 0 },
+      { forwardMm: 260, leftMm: -200, upMm: 0 },
+    ]),
+  )
+  const lay = (x: Build) => layOf(x.bay, activeVariant(x), line(x, 'breather'))
+  expect(lay(kinked).ok).toBe(false)
+  const way = finish(findLineWay(kinked, 'breather'))
+  if (!way.ok) throw new Error(way.reason)
+  expect(lay(after(kinked, setWay('breather', way.value))).ok).toBe(true)
+})

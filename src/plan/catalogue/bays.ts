@@ -33,6 +33,13 @@ const box = (
   ...(surfaceC === undefined ? {} : { surfaceC }),
 })
 
+/** A pipe that runs ahead, as thick as it is high. */
+const pipeAhead = (...as: Parameters<typeof box>): ReadyBay['keepOuts'][number] => ({
+  ...box(...as),
+  round: true,
+  lies: 'ahead',
+})
+
 export const READY_BAYS: readonly ReadyBay[] = [
   {
     key: 'transverse',
@@ -57,7 +64,7 @@ export const READY_BAYS: readonly ReadyBay[] = [
     keepOuts: [
       box('Exhaust housing', 'hot', [150, -640, -180], [190, 190, 190], 650),
       box('Belt', 'moving', [640, -380, -220], [60, 300, 300]),
-      box('Charge pipe', 'panel', [470, -300, -190], [300, 65, 65]),
+      pipeAhead('Charge pipe', 'panel', [470, -300, -190], [300, 65, 65]),
       box('Fuse box', 'electrical', [260, -60, -120], [160, 110, 120]),
     ],
     mounts: [
@@ -212,7 +219,7 @@ export const READY_BAYS: readonly ReadyBay[] = [
       box('Exhaust pipe', 'hot', [-40, 0, -420], [120, 220, 260], 450),
       box('Battery', 'electrical', [-560, 0, -180], [110, 150, 140]),
       box('Chain', 'moving', [-560, -120, -480], [300, 40, 90]),
-      box('Frame spine', 'panel', [-220, 0, -60], [420, 60, 60]),
+      pipeAhead('Frame spine', 'panel', [-220, 0, -60], [420, 60, 60]),
     ],
     mounts: [
       ['Seat rail bolt', 'bolt', [-480, -70, -120]],
@@ -272,9 +279,9 @@ export function readyBay(build: Build, variant: Variant, key: string): Bay {
     spots: [...spots, ...known.values()],
     keepOuts: ready.keepOuts.map((k, i) => ({
       id: `keep-out-${i + 1}`,
-      ...k,
       round: undefined,
       lies: undefined,
+      ...k,
       measured: false,
     })),
     bonnet: ready.bonnet.map(([forwardMm, leftMm, upMm], i) => ({

@@ -63,6 +63,15 @@ export type Curve = {
   readonly measure: string
 }
 
+/** Media and screens that have filled: their drop against that of clean ones. */
+const fouling = {
+  label: 'Fouled, times the drop',
+  min: 1,
+  max: 20,
+  optional: true,
+  standIn: 1,
+  digits: 3,
+} as const satisfies Field
 const cd = {
   label: 'Discharge coefficient',
   min: 0.1,
@@ -168,11 +177,12 @@ export const PART_FIELDS = {
     bowlMl: { label: 'Bowl below the port', kept: 'Ml', min: 5, max: 20000, digits: 3 },
     faceCm2: { label: 'Face across the gas', kept: 'Cm2', min: 1, max: 2000, digits: 3 },
     surfaceCm2: { label: 'Outside surface', kept: 'Cm2', min: 10, max: 20000, digits: 3 },
+    fouling,
   },
   sensor: { boreMm: bore(1, 60) },
   filter: {
     ...drop,
-    fouling: { label: 'Fouled, times the drop', min: 1, max: 20, optional: true, standIn: 1, digits: 3 },
+    fouling,
   },
   inlet: {
     depressionPct: { label: 'Share of the inlet depression felt here', kept: 'Pct', min: 0, max: 100, digits: 3 },
@@ -247,21 +257,6 @@ export const PORT_FIELDS = {
 export const PLACE_FIELDS = {
   x: { label: 'Across', min: -2000, max: 4000 },
   y: { label: 'Down', min: -2000, max: 4000 },
-} as const satisfies Record<string, Field>
-
-/** A fitting of the builder's own. */
-export const PIECE_FIELDS = {
-  boreMm: { label: 'Least bore', kept: 'Mm', min: 1, max: 60, digits: 3 },
-  joints: { label: 'Joints it makes', min: 1, max: 4, whole: true, optional: true, standIn: 1 },
-} as const satisfies Record<string, Field>
-
-/** Of a piece to buy: what it costs, in the builder's own money, and how many (or how much hose, mm) lie in the drawer. */
-export const STOCK_FIELDS = {
-  price: { label: 'Price', min: 0, max: 100_000, optional: true, digits: 6 },
-  have: { label: 'In the drawer', min: 0, max: 100_000, optional: true, digits: 6 },
-} as const satisfies Record<string, Field>
-export const TICK_FIELDS = {
-  seconds: { label: 'Took', unit: 's', min: 0, max: 1e6, optional: true },
 } as const satisfies Record<string, Field>
 
 /** A bent strip, as it is reckoned at the bench. */

@@ -3,7 +3,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { formOf, FORM_KEYS } from '../catalogue/forms'
 import type { Piece, Sealing } from '../catalogue/pieces'
 import { MAX_OWN } from '../document/bounds'
-import { PIECE_FIELDS } from '../document/fields'
+import { PIECE_FIELDS } from '../document/fit-fields'
 import type { Build, FitNotes } from '../document/schema'
 import { byLine, csvOf, readCsv } from '../files/csv'
 

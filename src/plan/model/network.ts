@@ -99,11 +99,7 @@ function throughElement(
       }
     case 'can':
     case 'filter':
-      return lossElement(
-        ends,
-        kpa(part.dropKpaAt100) * (part.kind === 'filter' ? (part.fouling ?? 1) : 1),
-        part.linearPct / 100,
-      )
+      return lossElement(ends, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
     default:
       return undefined
   }

@@ -219,3 +219,16 @@ test('a return that hangs on the turbo drain is told of where suction draws at i
   expect(turbo[0]!.amount).toBeCloseTo(Math.max(...suction), 0)
   expect(open(led('to the block or pan'), 'drain-back').filter((v) => v.subject.endsWith('-turbo-drain'))).toEqual([])
 })
+
+test('a can whose media have filled costs more, and cleaning it is offered first', () => {
+  const fouled = make('vented-can', [part('can', { fouling: 12 })])
+  const clean = make('vented-can')
+  const pull = (b: Build) => analyse(b, DAY).states.find((s) => s.id === 'boost')!
+  const gauge = (b: Build) => {
+    const s = pull(b)
+    return s.solved ? s.crankcaseGauge : Infinity
+  }
+  expect(gauge(fouled)).toBeGreaterThan(gauge(clean) + 200)
+  const told = open(fouled, 'crankcase-pressure')
+  expect(told.some((v) => v.fix?.label.startsWith('Clean the'))).toBe(true)
+})

@@ -70,6 +70,8 @@ function openings(c: Case, id: string, steps: number): Opening[] {
         label: `Take a ${lower(part)} of ${c.say.mm(e.spec.seatMm)} seat`,
         deed: setPart(id, { ...e.spec, measured: undefined }),
       }))
+  if ((part?.kind === 'filter' || part?.kind === 'can') && (part.fouling ?? 1) > 1)
+    return [{ label: `Clean the ${lower(part)}`, deed: setPart(id, { fouling: undefined }) }]
   if (part?.kind === 'can')
     return CANS.filter(
       (e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && e.spec.bowlMl >= part.bowlMl && !part.drain,
@@ -80,8 +82,6 @@ function openings(c: Case, id: string, steps: number): Opening[] {
         label: `Take a ${lower(e)} for the ${lower(part)}`,
         deed: setPart(id, { ...e.spec, measured: undefined }),
       }))
-  if (part?.kind === 'filter' && (part.fouling ?? 1) > 1)
-    return [{ label: `Clean the ${lower(part)}`, deed: setPart(id, { fouling: undefined }) }]
   return []
 }
 

@@ -1,5 +1,5 @@
 'use client'
-/** The name of a thing in the bay: taken when the field is left, an empty one is not. */
+/** The name of a thing: taken when the field is left, an empty one is not. */
 export function NameField({
   label,
   name,
