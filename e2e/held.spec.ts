@@ -203,3 +203,32 @@ test('put under siege: killed while it saves, written to by two, fed with spoilt
     await ivent.end()
   }
 })
+
+test('a page that was read before the last change was saved shows it all the same', async ({ page, ivent }) => {
+  const url = `${await ivent.build('Heron')}/circuit`
+  // what the server told of the build before
+  const old = await page.request.get(url)
+  const [headers, body] = [old.headers(), await old.body()]
+  await page.goto(url)
+  const length = page.getByLabel('Breather line, length')
+  const was = await length.inputValue()
+  await length.fill('777')
+  await length.press('Enter')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await expect(async () => {
+    const now = (await (
+      await page.request.get(`${url.replace('/circuit', '').replace('/builds/', '/api/builds/')}`)
+    ).json()) as unknown
+    expect(JSON.stringify(now)).toContain('777')
+  }).toPass()
+  await page.route(url, (route) => route.fulfill({ status: 200, headers, body }))
+  await page.reload()
+  await expect(length).toHaveValue('777')
+  await page.unroute(url)
+  // and the next change meets nobody
+  await length.fill(was)
+  await length.press('Enter')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await page.reload()
+  await expect(length).toHaveValue(was)
+})

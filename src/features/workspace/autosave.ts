@@ -124,7 +124,12 @@ export function useAutosave(): void {
     })
     holdWindow()
     void recall(store.getState().id).then(
-      ({ own, left }) => {
+      async ({ own, left }) => {
+        // the page was read before this window's last change was saved: it is older than what the window knows
+        if (own && own.base > store.getState().revision) {
+          const head = await readHead(store.getState().id)
+          if (head && !over) store.getState().rebase(head, store.getState().pending)
+        }
         const pending = [...left.flatMap((k) => k.pending), ...(own?.pending ?? [])]
         if (over || (pending.length === 0 && !own)) return
         // what was typed since the page opened stays on top
