@@ -65,3 +65,11 @@ test('summaries are worked out once for build, revision and day', async () => {
   expect(asked).toBe(3)
   expect((await judgeStored({ id: 'x', revision: 1, document: build }, DAY)).ok).toBe(true)
 })
+
+test('a crowd that asks for the same at once is answered by one working', async () => {
+  const stored = { id: 'crowd', revision: 1, document: build }
+  const answers = await Promise.all(Array.from({ length: 8 }, () => judgeStored(stored, DAY)))
+  // the very same answer, not eight alike
+  for (const a of answers) expect(a).toBe(answers[0])
+  expect(answers[0]!.ok).toBe(true)
+})

@@ -21,7 +21,11 @@ const MOST_THREADS = 2
 const MOST_WAITING = 200
 
 /** Kept on globalThis: a development reload must not leave threads behind. */
-const kept = globalThis as { iventJudges?: Piscina | undefined; iventJudged?: Map<string, Result<unknown>> | undefined }
+const kept = globalThis as {
+  iventJudges?: Piscina | undefined
+  iventJudged?: Map<string, Result<unknown>> | undefined
+  iventJudging?: Map<string, Promise<Result<unknown>>> | undefined
+}
 const judges = (): Piscina =>
   (kept.iventJudges ??= new Piscina({
     filename: JUDGE_BUNDLE,
@@ -85,7 +89,13 @@ async function once<T>(
   }
   const build = await document()
   if (!build) return undefined
-  const judged = await ask<T>({ what, build, today }, BUDGET_MS)
+  // who asks for the same while it is worked out waits for that: a crowd at the door asks once
+  const judging = (kept.iventJudging ??= new Map())
+  const asked =
+    (judging.get(key) as Promise<Result<T>> | undefined) ??
+    ask<T>({ what, build, today }, BUDGET_MS).finally(() => judging.delete(key))
+  judging.set(key, asked)
+  const judged = await asked
   if (judged.ok) cache.set(key, judged)
   for (const old of [...cache.keys()].slice(0, Math.max(0, cache.size - MOST_KEPT))) cache.delete(old)
   return judged
