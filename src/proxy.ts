@@ -34,8 +34,6 @@ const FIXED: Readonly<Record<string, string>> = {
   'cross-origin-opener-policy': 'same-origin',
   'cross-origin-resource-policy': 'same-origin',
 }
-/** To this machine there is nothing to save by compressing a page, and it costs a tenth of the time to make one. */
-const AS_IT_IS = 'private, no-store, no-transform'
 function guarded(response: NextResponse, csp: string): NextResponse {
   response.headers.set('content-security-policy', csp)
   for (const [name, value] of Object.entries(FIXED)) response.headers.set(name, value)
@@ -70,9 +68,7 @@ export function proxy(request: NextRequest): NextResponse {
   const headers = new Headers(request.headers)
   headers.set('x-nonce', nonce)
   headers.set('content-security-policy', csp)
-  const answer = NextResponse.next({ request: { headers } })
-  if (!request.nextUrl.pathname.startsWith('/api/')) answer.headers.set('cache-control', AS_IT_IS)
-  return guarded(answer, csp)
+  return guarded(NextResponse.next({ request: { headers } }), csp)
 }
 
 export const config = { matcher: ['/((?!_next/).*)'] }
