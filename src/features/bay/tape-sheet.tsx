@@ -6,7 +6,7 @@ import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
 import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fields'
 import { POINTS } from '@/plan/document/bounds'
-import { setOilLevel, setPointing, setSpot } from '@/plan/bay/deeds'
+import { changeBay, setPointing, setSpot } from '@/plan/bay/deeds'
 import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/bay/geometry'
 import { activeVariant } from '@/plan/edit/edit'
@@ -71,7 +71,7 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           <NumberField
             field={LEVEL_FIELDS.oilLevelMm}
             value={bay.oilLevelMm}
-            onChange={(v) => act(setOilLevel(v), 'Oil level measured', 'bay oil level')}
+            onChange={(v) => act(changeBay({ oilLevelMm: v }), 'Oil level measured', 'bay oil level')}
           />
           <p className="text-xs text-soft">
             The full mark, by the dipstick held against the block: a return that ends below it stands full that far.

@@ -6,7 +6,7 @@ import { lowered, teller } from '@/plan/explain/words'
 import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { againstStock } from '@/plan/fit/stock'
-import { stripsOf } from '@/plan/fit/strips'
+import type { Strip } from '@/plan/fit/strips'
 import { PART_FIELDS } from '@/plan/document/fields'
 import { NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -48,7 +48,7 @@ const GUIDES: readonly Guide[] = [
   },
 ]
 
-export function Make() {
+export function Make({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
   const units = useUnits()
   const say = teller(units)
@@ -104,7 +104,7 @@ export function Make() {
           </ul>
         </>
       )}
-      <SpannerRooms />
+      <SpannerRooms strips={strips} />
       {GUIDES.map((g) => (
         <details key={g.title} className="border-b border-rule">
           <summary className="min-h-11 py-2 font-bold">{g.title}</summary>
@@ -121,11 +121,10 @@ export function Make() {
 }
 
 /** Where a bung or fitting would sit too near to something for the spanner that turns it. */
-function SpannerRooms() {
+function SpannerRooms({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
   const say = teller(useUnits())
-  const variant = activeVariant(build)
-  const rooms = spannerRooms(build, variant, stripsOf(build, variant))
+  const rooms = spannerRooms(build, activeVariant(build), strips)
   if (rooms.length === 0) return null
   const tight = rooms.filter((r) => r.freeM < r.askedM)
   return (

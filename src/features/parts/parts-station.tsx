@@ -82,7 +82,7 @@ export function PartsStation() {
       {cans.map((c) => (
         <Bracket key={c.id} canId={c.id} name={c.name} />
       ))}
-      <Make />
+      <Make strips={strips} />
     </div>
   )
 }

@@ -37,12 +37,6 @@ export const setSpot =
     return difference(build, inBay(build, { ...bay, spots }))
   }
 
-/** Where the pan's oil stands, measured up from the datum; undefined: not measured. */
-export const setOilLevel =
-  (oilLevelMm: number | undefined): Deed =>
-  (build) =>
-    difference(build, { ...build, bay: { ...(build.bay ?? EMPTY_BAY), oilLevelMm } })
-
 /** Which way a port points, or how far the lid of a can is turned; undefined leaves it open. */
 export const setPointing =
   (id: string, to: Partial<Pick<Bay['spots'][number], 'points' | 'turnDeg'>>): Deed =>

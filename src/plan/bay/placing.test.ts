@@ -13,7 +13,7 @@ import { perform, setLine } from '../edit/deeds'
 import { after } from '../testing'
 import { bestSpots } from './best-spots'
 import { tightGaps } from './clearance'
-import { setBay, setOilLevel, setPointing, setSpot, setWay } from './deeds'
+import { changeBay, setBay, setPointing, setSpot, setWay } from './deeds'
 import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
 import { spotIn } from './geometry'
@@ -200,13 +200,13 @@ test('a return that ends below the oil stands full up to its level, and has that
   const b = build()
   const end = spotIn(b.bay, 'crankcase.return') ?? spotIn(b.bay, 'crankcase')!
   const dry = drain(b)
-  const wet = drain(after(b, setOilLevel(end.upMm + 40)))
+  const wet = drain(after(b, changeBay({ oilLevelMm: end.upMm + 40 })))
   expect(dry.standsM3).toBe(0)
   expect(wet.standsM3).toBeGreaterThan(0)
   // 40 mm of the fall are under oil, in every state (by hand)
   for (const [i, s] of wet.states.entries()) expect(dry.states[i]!.headM - s.headM).toBeCloseTo(0.04, 6)
   // a level below the end changes nothing
-  expect(drain(after(b, setOilLevel(end.upMm - 40))).states).toEqual(dry.states)
+  expect(drain(after(b, changeBay({ oilLevelMm: end.upMm - 40 }))).states).toEqual(dry.states)
 })
 
 test('cold oil runs slower by its viscosity, and a return too narrow for what is gathered is told, with the wider hose', () => {
@@ -222,7 +222,7 @@ test('cold oil runs slower by its viscosity, and a return too narrow for what is
   const slow = states.some((s) => s.gathered > Math.min(s.capacity, s.coldCapacity))
   expect(told !== undefined).toBe(slow)
   expect(slow).toBe(true)
-  expect(told!.fix).toBeDefined()
+  expect(told!.fix!.label).toMatch(/^Lay the .* in /)
   expect(analyse(b, DAY).verdicts.some((v) => v.subject === 'separator-slow')).toBe(false)
 })
 

@@ -9,3 +9,6 @@ export const cappedPorts = (variant: Variant, part: Part): readonly Port[] =>
 /** A port of a space for one more line: one that is capped, else a new one. */
 export const freePort = (variant: Variant, part: Part): string =>
   cappedPorts(variant, part)[0]?.id ?? `port${part.ports.length + 1}`
+
+/** Port of a block at which the turbo's oil comes home. */
+export const TURBO_DRAIN = 'turbo-drain'

@@ -6,7 +6,7 @@ import type { Line, Part, Variant } from '../document/schema'
 import { can, direct, drain, hose, passage, port, pump, space, tee } from '../schools/parts'
 import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'
 import { fresh, lead, lower, opening, type Here, type Offer } from './offers'
-import { cappedPorts, freePort } from './ports'
+import { TURBO_DRAIN, cappedPorts, freePort } from './ports'
 
 /** Bore of a return, mm. */
 const RETURN_MM = 9.5
@@ -23,8 +23,8 @@ function returns(variant: Variant, turbo: boolean): { key: string; name: string;
     ...(crankcase
       ? [{ key: 'block', name: 'block or pan', to: crankcase, port: block ?? freePort(variant, crankcase) }]
       : []),
-    ...(crankcase && turbo && !used(variant, crankcase.id, 'turbo-drain')
-      ? [{ key: 'turbo', name: 'turbo drain', to: crankcase, port: 'turbo-drain' }]
+    ...(crankcase && turbo && !used(variant, crankcase.id, TURBO_DRAIN)
+      ? [{ key: 'turbo', name: 'turbo drain', to: crankcase, port: TURBO_DRAIN }]
       : []),
     ...variant.parts.flatMap((p) =>
       p.kind === 'cover' && cappedPorts(variant, p).some((x) => x.id === 'filler')

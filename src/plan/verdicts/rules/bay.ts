@@ -12,6 +12,7 @@ import { airDensity } from '@/core/gas/air'
 import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { FLOODING, wallis } from '@/core/drain/drain'
 import { setLine } from '../../edit/deeds'
+import { TURBO_DRAIN } from '../../edit/ports'
 import { nextBores } from '../look'
 import { worst, lower } from '../look'
 import type { Case, Finding, Fix, Rule } from '../verdict'
@@ -124,26 +125,26 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
   }
 }
 
-/** Port of a block at which the turbo's oil comes home. */
-export const TURBO_DRAIN = 'turbo-drain'
 /** Suction that draws gas up a return which nothing seals, Pa. */
 const DRAWS_UP = 100
 
 /** A return that hangs on the turbo's drain, above all oil: suction in the separator draws gas up it, against both. */
-export function turboDrainFinding(c: Case, can: PartOf<'can'>, line: Line): Finding | undefined {
+export function turboDrainFindings(c: Case, can: PartOf<'can'>, line: Line): Finding[] {
   const end = line.from.part === can.id ? line.to : line.from
-  if (end.port !== TURBO_DRAIN) return undefined
+  if (end.port !== TURBO_DRAIN) return []
   const suction = (s: SolvedState) => (s.gauge[end.part] ?? 0) - (s.gauge[`${can.id}.in`] ?? 0)
   const s = worst(c.solved, suction)
-  if (!s || suction(s) <= DRAWS_UP) return undefined
-  return {
-    subject: `${can.id}-turbo-drain`,
-    severity: 'watch',
-    amount: suction(s),
-    at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
-    title: `The ${lower(can)} sucks at the turbo's drain ${atState(s.id)}`,
-    why: `It stands ${c.say.pressure(suction(s))} below the crankcase, and above the pan's oil nothing seals the end of its return: gas runs up it, past the turbo's oil that is to fall by its weight alone. A one-way valve at the tee, or a return below the oil level, keeps them apart.`,
-  }
+  if (!s || suction(s) <= DRAWS_UP) return []
+  return [
+    {
+      subject: `${can.id}-turbo-drain`,
+      severity: 'watch',
+      amount: suction(s),
+      at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
+      title: `The ${lower(can)} sucks at the turbo's drain ${atState(s.id)}`,
+      why: `It stands ${c.say.pressure(suction(s))} below the crankcase, and above the pan's oil nothing seals the end of its return: gas runs up it, past the turbo's oil that is to fall by its weight alone. A one-way valve at the tee, or a return below the oil level, keeps them apart.`,
+    },
+  ]
 }
 
 export const bayDrain = (c: Case, can: PartOf<'can'>): Finding | undefined => {

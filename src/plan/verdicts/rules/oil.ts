@@ -13,7 +13,7 @@ import { can, drain } from '../../schools/parts'
 import { LIMITS } from '../limits'
 import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
-import { bayDrain, floodFinding, turboDrainFinding } from './bay'
+import { bayDrain, floodFinding, turboDrainFindings } from './bay'
 
 const OILY = 1e-9
 
@@ -144,16 +144,16 @@ export const drainBack: Rule = {
             why: 'What it has taken out of the gas runs to where it must not come. Lead the return to block, pan or turbo drain.',
           },
         ]
-      const onTurbo = turboDrainFinding(c, p, line)
+      const onTurbo = turboDrainFindings(c, p, line)
       const inBay = bayDrain(c, p)
-      if (inBay) return onTurbo ? [inBay, onTurbo] : [inBay]
+      if (inBay) return [inBay, ...onTurbo]
       const held = (s: SolvedState) =>
         ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
       const s = worst(c.solved, held)
       const column = s ? held(s) : 0
-      if (!s || column <= LIMITS.drainColumn) return onTurbo ? [onTurbo] : []
+      if (!s || column <= LIMITS.drainColumn) return onTurbo
       return [
-        ...(onTurbo ? [onTurbo] : []),
+        ...onTurbo,
         {
           subject: `${p.id}-held`,
           severity: 'watch',
