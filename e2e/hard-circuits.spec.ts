@@ -96,4 +96,6 @@ for (const { name, steps, shows } of CIRCUITS)
     await expect(page.getByRole('region', { name: 'Verdicts' }).getByRole('listitem').first()).toBeVisible()
     for (let i = 0; i <= steps.length; i++) await page.getByRole('button', { name: 'Undo' }).click()
     await expect(page.getByRole('button', { name: /^Plan: As the maker laid it/ })).toHaveCount(0)
+    // the next test finds this build as it was
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   })

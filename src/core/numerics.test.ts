@@ -1,5 +1,5 @@
 /** The small numerical tools, against closed forms. */
-import { accelerator } from './pulsation/fixed-point'
+import { accelerator } from './fixed-point'
 import { stepper } from './pulsation/integrate'
 import { solveLinear } from './network/linear'
 import { quantile, uniforms } from './random'

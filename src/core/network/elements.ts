@@ -65,10 +65,19 @@ export type Element = Hose | Orifice | Check | Pcv | Loss | Regulator | Pump
 /** A node either holds a pressure (`p`, Pa absolute) or balances with a mass source (`source`, kg/s, default 0). */
 export type Node = { readonly p?: number; readonly source?: number }
 
+/**
+ * A joint whose losses follow the split of its flow: its legs, the first two straight through, others branching off. A leg is an element, by
+ * its place among the network's, with 1 where its flow counts into the tee and -1 where out of it; or capped; or one that carries what the
+ * others leave.
+ */
+export type Tee = { readonly legs: readonly (TeeElement | 'capped' | 'rest')[] }
+export type TeeElement = { readonly element: number; readonly inwards: 1 | -1 }
+
 export type Network = {
   /** networks that carry the same object here have the same joints, held or free alike, and elements of the same ends in the same order */
   readonly shape?: object
   readonly gas: Gas
   readonly nodes: Readonly<Record<string, Node>>
   readonly elements: readonly Element[]
+  readonly tees?: readonly Tee[]
 }

@@ -9,6 +9,8 @@ export type Solution = {
   readonly pressure: Readonly<Record<string, number>>
   /** kg/s through every element, positive from `from` to `to` */
   readonly flow: Readonly<Record<string, number>>
+  /** Pa that tees take from the flow of each element that ends at one; below zero where they suck it on */
+  readonly teeLoss: Readonly<Record<string, number>>
   /** largest mass imbalance at a free node, kg/s */
   readonly residual: number
   readonly iterations: number
@@ -41,13 +43,36 @@ export function solveNetwork(network: Network, start?: Readonly<Record<string, n
  */
 export function solutionOf(network: Network, solver: Solver, { p, residual, iterations }: Balance): Solution {
   const flow: Record<string, number> = {}
+  const teeLoss: Record<string, number> = {}
   network.elements.forEach((e, k) => {
     flow[e.id] = solver.flow(k)
+    const taken = solver.teeLoss(k)
+    if (taken !== 0) teeLoss[e.id] = taken
   })
   const pressure: Record<string, number> = {}
   solver.ids.forEach((id, k) => {
     pressure[id] = p[k]!
   })
   settleTrapped(network, pressure, flow)
-  return { pressure, flow, residual, iterations }
+  return { pressure, flow, teeLoss, residual, iterations }
+}
+
+/** A leg that hardly runs loses what it loses at this coefficient. */
+const MOST_TEE_K = 100
+
+/**
+ * A network whose hoses lose at its tees, on their own velocity, what they lose at a solution: for what is followed in time. What is sucked
+ * on there is left out.
+ * @example withTeeLosses(orifice, solveNetwork(orifice).value).elements.length // 1
+ */
+export function withTeeLosses(network: Network, { pressure, flow, teeLoss }: Solution): Network {
+  const { R, T } = network.gas
+  const elements = network.elements.map((e) => {
+    const taken = teeLoss[e.id] ?? 0
+    if (e.kind !== 'hose' || taken <= 0) return e
+    const flux = flow[e.id]! / ((Math.PI * e.boreM * e.boreM) / 4)
+    const head = (flux * flux * R * T) / (pressure[e.from]! + pressure[e.to]!)
+    return { ...e, kFixed: e.kFixed + Math.min(MOST_TEE_K, taken / head) }
+  })
+  return { ...network, elements, tees: [] }
 }

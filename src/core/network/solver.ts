@@ -1,11 +1,13 @@
 /** A network made ready to be solved again and again: laws and joints are set up once, pressures and sources change from call to call. */
+import { accelerator } from '../fixed-point'
 import { fail, ok, type Result } from '../result'
-import type { Network } from './elements'
+import type { Network, Tee } from './elements'
 import { flowLaw } from './flow'
-import { SHUT_LEAK, type Flow, type Tie } from './law'
+import { SHUT_LEAK, type Flow, type Law, type Tie } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, problemIn, unreached } from './problem'
 import { firstGuess, makeSystem, type Branch, type System } from './system'
+import { teeShifts } from './tee'
 
 /** Largest mass imbalance that counts as solved, kg/s. */
 export const MASS_TOLERANCE = 1e-9
@@ -13,6 +15,14 @@ export const MASS_TOLERANCE = 1e-9
 const PILED_UP = 1e6
 /** Leaks of shut valves on the way to a hard answer, kg/(s Pa). */
 const LEAKS = [1e-7, 3e-9, 1e-10, 3e-12, 1e-13, SHUT_LEAK]
+
+/**
+ * Rounds in which the pressures at tees are brought to what their flows make of them: first quickened, then by ever smaller steps, since where
+ * a table of losses has a corner a quickened step may go to and fro over it. What they may still move in the last, Pa.
+ */
+const QUICKENED = 15
+const MOST_ROUNDS = 60
+const SPLIT_PA = 2
 
 export type Balance = {
   /** Pa absolute by joint, in the solver's order; the solver's own array, good until it solves again */
@@ -36,9 +46,17 @@ export type Solver = {
   readonly leavingAt: (pPa: number, start?: ArrayLike<number> | 'last') => Result<number>
   /** kg/s through the `k`th element at the last answer */
   readonly flow: (k: number) => number
+  /** Pa that tees take from the flow of the `k`th element on its way at the last answer; below zero where they suck it on */
+  readonly teeLoss: (k: number) => number
   /** Pa absolute by joint at the last answer; the solver's own array */
   readonly pressures: () => Float64Array
 }
+
+/** A law between pressures that differ from those of its joints. */
+const shifted =
+  (law: Law, at1: number, at2: number): Law =>
+  (p1, p2, out) =>
+    law(p1 + at1, p2 + at2, out)
 
 /** The same joints in the same order, held where they were held, and elements of the same ends. */
 function sameShape(a: Network, b: Network): boolean {
@@ -62,7 +80,7 @@ function sameShape(a: Network, b: Network): boolean {
 export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Result<Solver> {
   const bad = problemIn(network)
   if (bad) return bad
-  const { nodes, gas } = network
+  const { nodes } = network
   const names = Object.keys(nodes)
   const free = names.filter((id) => nodes[id]!.p === undefined && id !== pin)
   // the pinned joint is the last free one, so that holding it only makes the unknowns one fewer
@@ -73,11 +91,19 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const p = Float64Array.from(ids, (id) => nodes[id]!.p ?? 0)
   const source = Float64Array.from(free, (id) => nodes[id]!.source ?? 0)
   const tie: Tie = { leak: SHUT_LEAK }
-  const branches: Branch[] = network.elements.map((e) => ({
-    law: flowLaw(e, gas, tie),
+  const count = network.elements.length
+  const laws = network.elements.map((e) => flowLaw(e, network.gas, tie))
+  const branches: Branch[] = network.elements.map((e, k) => ({
+    law: laws[k]!,
     i: index.get(e.from)!,
     j: index.get(e.to)!,
   }))
+  // what tees add to the pressures at the ends of each element: at `from` in the first half, at `to` in the second
+  const shifts = new Float64Array(2 * count)
+  const lay = (k: number) => {
+    const [at1, at2] = [shifts[k]!, shifts[count + k]!]
+    branches[k] = { ...branches[k]!, law: at1 === 0 && at2 === 0 ? laws[k]! : shifted(laws[k]!, at1, at2) }
+  }
   const walled = unreached(ids, branches, source)
   if (walled) return walled
 
@@ -134,6 +160,42 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     return ok({ p, residual, iterations: spent })
   }
 
+  /** A balance whose tees stand as its own flows make them: solved, told, solved again from there. */
+  function balanced(
+    system: System,
+    unknowns: number,
+    start: ArrayLike<number> | 'last' | undefined,
+    aimed: Aim,
+  ): Result<Balance> {
+    const { tees, elements, gas } = now
+    let answer = balance(system, unknowns, start, aimed)
+    if (!tees?.length) return answer
+    const densityAt = ({ legs }: Tee) => {
+      const leg = legs.find((l) => typeof l !== 'string')
+      const b = leg && branches[leg.element]!
+      return b ? p[leg.inwards > 0 ? b.j : b.i]! / (gas.R * gas.T) : 1
+    }
+    const quicken = accelerator(shifts.length, new Float64Array(shifts.length).fill(1))
+    let spent = 0
+    for (let round = 1; answer.ok; round++) {
+      spent += answer.value.iterations
+      const told = teeShifts(elements, tees, flow, densityAt)
+      const off = told.reduce((most, pa, k) => Math.max(most, Math.abs(pa - shifts[k]!)), 0)
+      const share = 1 / Math.max(1, round - QUICKENED + 1)
+      if (off <= aimed.pa || (round === MOST_ROUNDS && off * share <= SPLIT_PA))
+        return ok({ ...answer.value, iterations: spent })
+      if (round === MOST_ROUNDS)
+        return fail(
+          `Not converged: the pressure at a tee still changes by ${Math.round(off)} Pa with its own flow. Nothing is shown rather than a wrong number.`,
+        )
+      const next = round < QUICKENED ? quicken(shifts, told) : told
+      for (let k = 0; k < shifts.length; k++) shifts[k]! += share * (next[k]! - shifts[k]!)
+      for (let k = 0; k < count; k++) lay(k)
+      answer = balance(system, unknowns, 'last', aimed)
+    }
+    return answer
+  }
+
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const flow = (k: number): number => {
     const b = branches[k]!
@@ -150,7 +212,9 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       const { T, R, gamma } = now.gas
       const otherGas = next.gas.T !== T || next.gas.R !== R || next.gas.gamma !== gamma
       next.elements.forEach((e, k) => {
-        if (otherGas || e !== now.elements[k]) branches[k] = { ...branches[k]!, law: flowLaw(e, next.gas, tie) }
+        if (!otherGas && e === now.elements[k]) return
+        laws[k] = flowLaw(e, next.gas, tie)
+        lay(k)
       })
       ids.forEach((id, k) => {
         const node = next.nodes[id]!
@@ -160,12 +224,12 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       now = next
       return true
     },
-    solve: (start) => balance(whole, n, start, aim),
+    solve: (start) => balanced(whole, n, start, aim),
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
       pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length)
       p[n - 1] = pPa
-      const solved = balance(pinned, n - 1, start, NEAR)
+      const solved = balanced(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved
       let leaving = 0
       branches.forEach((b, k) => {
@@ -175,6 +239,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       return ok(leaving)
     },
     flow,
+    teeLoss: (k) => Math.sign(flow(k)) * (shifts[count + k]! - shifts[k]!),
     pressures: () => p,
   })
 }

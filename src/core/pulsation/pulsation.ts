@@ -1,7 +1,7 @@
 /** Crankcase pulsation, integrated turn by turn until every turn is like the last. */
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { accelerator } from './fixed-point'
+import { accelerator } from '../fixed-point'
 import { stepper } from './integrate'
 import { pulseSystem, type PulseNetwork } from './system'
 

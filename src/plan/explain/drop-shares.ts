@@ -5,12 +5,14 @@ import { makeHose, type HoseShape } from '@/core/network/hose'
 
 /**
  * Shares of the drop, which sum to 1, at `flow` kg/s and `tK`: friction f L/D, bends with their own friction, elbows and ends.
+ * @param atTees share that is lost at the tees where it ends, which counts among the ends
  * @example dropShares({ boreM: 0.0127, lengthM: 1, k: 1 }, 373, 3e-3).bends // 0
  */
 export function dropShares(
   shape: HoseShape,
   tK: number,
   flow: number,
+  atTees = 0,
 ): { readonly friction: number; readonly bends: number; readonly ends: number } {
   if (!(shape.boreM > 0)) return { friction: 0, bends: 0, ends: 1 }
   const re = Math.max(1, (4 * Math.abs(flow)) / (Math.PI * shape.boreM * airViscosity(tK)))
@@ -20,7 +22,10 @@ export function dropShares(
   const friction = (f * shape.lengthM) / shape.boreM
   const bends = whole.kFixed - straight.kFixed + f * whole.kPerF
   const sum = friction + bends + straight.kFixed
-  return sum > 0
-    ? { friction: friction / sum, bends: bends / sum, ends: straight.kFixed / sum }
-    : { friction: 1, bends: 0, ends: 0 }
+  const alone =
+    sum > 0
+      ? { friction: friction / sum, bends: bends / sum, ends: straight.kFixed / sum }
+      : { friction: 1, bends: 0, ends: 0 }
+  const rest = 1 - Math.min(1, Math.max(0, atTees))
+  return { friction: rest * alone.friction, bends: rest * alone.bends, ends: rest * alone.ends + 1 - rest }
 }

@@ -5,7 +5,7 @@ import type { Hose, Loss } from '@/core/network/elements'
 import { setLine, setPart } from '../edit/deeds'
 import { activeVariant } from '../edit/edit'
 import { after } from '../testing'
-import { endLoss, leastBore, resolve, SPACE_END_K, TEE_K } from './resolve'
+import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { boundaryPressure, networkOf } from './network'
@@ -68,7 +68,7 @@ test('each place holds the pressure that the state says', () => {
   expect(at('cover', 'boost')).toBeUndefined()
 })
 
-test('a tee costs most to whoever turns into its third port', () => {
+test('a tee costs whoever turns into its third port, and in each state by what runs there', () => {
   const b = newBuild({
     name: 'T',
     engineClass: 'i5-turbo',
@@ -78,22 +78,26 @@ test('a tee costs most to whoever turns into its third port', () => {
     school: 'stock-regulator',
   })
   const v = activeVariant(b)
-  const r = resolve(v)
   const tee = v.parts.find((p) => p.kind === 'tee')!
-  const third = v.lines.find((l) => [l.from, l.to].some((e) => e.part === tee.id && e.port === 'c'))!
-  const turned = {
-    ...third,
-    from: third.from.part === tee.id ? { ...third.from, port: 'b' } : third.from,
-    to: third.to.part === tee.id ? { ...third.to, port: 'b' } : third.to,
+  const inlet = v.lines.find((l) => [l.from, l.to].some((e) => e.part === tee.id && e.port === 'c'))!
+  const lossIn = (of: Build, id: string) => {
+    const s = figuresOf(of).states.find((x) => x.id === id)!
+    return s.solved ? (s.passages[inlet.id]!.teeLoss ?? 0) : Number.NaN
   }
-  const straight = resolve({ ...v, lines: v.lines.map((l) => (l === third ? turned : l)) })
-  expect(r.lines.get(third.id)!.shape.k! - straight.lines.get(third.id)!.shape.k!).toBeCloseTo(
-    TEE_K.branch - TEE_K.through,
-    9,
-  )
-  // Idelchik: between legs 0.2, into the branch 1.0, with equal bores
-  expect(2 * TEE_K.through).toBeCloseTo(0.2, 9)
-  expect(TEE_K.through + TEE_K.branch).toBeCloseTo(1, 9)
+  const swapped = {
+    ...b,
+    variants: [
+      {
+        ...v,
+        parts: v.parts.map((p) => (p === tee ? ({ ...p, ports: [p.ports[0]!, p.ports[2]!, p.ports[1]!] } as Part) : p)),
+      },
+    ],
+  }
+  // in boost all of it goes to the inlet: round the corner, or straight on
+  expect(lossIn(b, 'boost')).toBeGreaterThan(50)
+  expect(Math.abs(lossIn(swapped, 'boost'))).toBeLessThan(1)
+  // at idle the check there is shut: nothing runs
+  expect(lossIn(b, 'idle')).toBeLessThan(1)
 })
 
 test('an end costs a head where it opens into a space, more through a narrow bore, nothing else where it meets a joint', () => {

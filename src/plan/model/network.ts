@@ -1,5 +1,5 @@
 /** A variant of a build in one state, as the network that the core solves. One way: the document is never read back from it. */
-import type { Element, Network, Node } from '@/core/network/elements'
+import type { Element, Network, Node, Tee } from '@/core/network/elements'
 import { makeHose } from '@/core/network/hose'
 import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import type { OperatingState, Surroundings } from '@/core/engine/states'
@@ -180,8 +180,33 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
 type Frame = {
   readonly free: Readonly<Record<string, Node>>
   readonly says: readonly (readonly [joint: string, part: Part])[]
+  readonly tees: readonly Tee[]
 }
 const frames = new WeakMap<Topology, { readonly r: Resolved; readonly elements: number; readonly frame: Frame }>()
+
+/** Legs of a plan's tees. One that is joined straight to a part or a baffled cover is that part; to another joint, what the others leave. */
+function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
+  const place = new Map(elements.map((e, k) => [e.id, k]))
+  const leg = (part: Part, port: Port): Tee['legs'][number] => {
+    for (const line of r.variant.lines) {
+      const outward = line.from.part === part.id && line.from.port === port.id
+      if (line.kind === 'drain' || !(outward || (line.to.part === part.id && line.to.port === port.id))) continue
+      const other = outward ? line.to : line.from
+      if (line.kind === 'hose') return { element: place.get(line.id)!, inwards: outward ? -1 : 1 }
+      const through = place.get(other.part)
+      if (through !== undefined) return { element: through, inwards: other.port === 'in' ? -1 : 1 }
+      const baffle = place.get(`${other.part}.${other.port}`)
+      return baffle === undefined ? 'rest' : { element: baffle, inwards: 1 }
+    }
+    return 'capped'
+  }
+  return r.variant.parts.flatMap((part) => {
+    if (part.kind !== 'tee' || r.topology.unjoined.has(part.id)) return []
+    const legs = part.ports.map((port) => leg(part, port))
+    // how two that nobody measures share what is left cannot be told
+    return legs.filter((l) => l === 'rest').length > 1 ? [] : [{ legs }]
+  })
+}
 
 function frameOf(r: Resolved, elements: readonly Element[]): Frame {
   const known = frames.get(r.topology)
@@ -198,7 +223,7 @@ function frameOf(r: Resolved, elements: readonly Element[]): Frame {
     free[own] ??= FREE
     if (part.kind === 'crankcase' || isBoundary(part.kind)) says.push([own, part])
   }
-  const frame = { free, says }
+  const frame = { free, says, tees: teesOf(r, elements) }
   frames.set(r.topology, { r, elements: elements.length, frame })
   return frame
 }
@@ -206,12 +231,12 @@ function frameOf(r: Resolved, elements: readonly Element[]): Frame {
 /** Network of a resolved variant in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out. */
 export function networkOf(r: Resolved, state: OperatingState, amb: Surroundings, blowBy: number): Network {
   const elements = elementsOf(r, state, amb)
-  const { free, says } = frameOf(r, elements)
+  const { free, says, tees } = frameOf(r, elements)
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
     const p = boundaryPressure(part, state, amb)
     nodes[joint] = p === undefined ? { source: blowBy } : { p }
   }
-  return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements }
+  return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements, tees }
 }
 const FREE: Node = {}

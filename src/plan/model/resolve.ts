@@ -128,20 +128,12 @@ export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): 
   return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
 }
 
-/** A tee is a joint of hoses, not a space that a flow comes to rest in. */
+/** A tee is a joint of hoses, not a space that a flow comes to rest in: what it costs depends on how its flow splits, and is the solver's. */
 const meetsSpace = (part: Part | undefined) => part !== undefined && part.kind !== 'tee' && !isThrough(part.kind)
-
-/**
- * Loss of a tee at the end of a line, on the line's velocity: straight through 0.2 from leg to leg, into or out of its third port 1.0
- * (Idelchik, Handbook of Hydraulic Resistance, ch. 7, equal bores; from memory). Means over the splits from a fifth to all of the flow: which
- * leg carries how much changes from state to state, and one circuit is solved in them all.
- */
-export const TEE_K = { through: 0.1, branch: 0.9 } as const
 
 function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
   const port = part?.ports.find((p) => p.id === end.port)
-  const tee = part?.kind === 'tee' ? (end.port === part.ports[2]?.id ? TEE_K.branch : TEE_K.through) : 0
-  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm) + tee
+  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
 }
 
 function resolveLine(

@@ -15,6 +15,8 @@ export type Passage = {
   readonly gaugeTo: number
   /** mean gas velocity, m/s; hoses only */
   readonly velocity: number
+  /** Pa that the tees at its ends take from the flow on its way; below zero where they suck it on */
+  readonly teeLoss?: number | undefined
   /** oil carried, kg/s, without what cornering adds */
   readonly oil: Oil
   readonly water: number

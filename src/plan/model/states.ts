@@ -93,7 +93,7 @@ function tell(
   crankcase: string,
 ): Omit<SolvedState, 'id' | 'operating' | 'blowBy'> {
   const { network, solution } = s
-  const { pressure, flow, residual, iterations } = solution
+  const { pressure, flow, teeLoss, residual, iterations } = solution
   const p0 = engine.amb.pressurePa
   const into: Record<string, { gas: number; oil: { mist: number; splash: number } }> = {}
   const boundaryAt = new Map<string, string>()
@@ -109,6 +109,7 @@ function tell(
     const oil = load.oil[e.id] ?? NO_OIL
     passages[e.id] = {
       ...passing(e, m, p1, p2, s.operating.gasK, p0),
+      teeLoss: teeLoss[e.id],
       oil,
       water: load.water[e.id] ?? 0,
     }

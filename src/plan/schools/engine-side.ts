@@ -16,6 +16,10 @@ export type Sizes = {
   readonly bigCheck: string
   /** what the breather's baffle and nipple cost at 100 l/min, kPa, where it is no ordinary one */
   readonly breatherLossKpa?: number
+  /** the same of a vent's filter */
+  readonly filterKpa?: number
+  /** bore of a stock regulator, mm; else four fifths of the vacuum side's */
+  readonly regulatorMm?: number
 }
 
 /** Sizes by displacement, each up to what it says in cc: typical of what engines of that size carry (estimates). */
@@ -84,10 +88,22 @@ const SIZES: readonly (Sizes & { readonly upToCc: number })[] = [
 /** From here on a charged engine needs more than the breather of its size. */
 const BIG_CHARGED_CC = 2200
 
-/** Loose rings with much boost or much displacement: covers get welded bungs over wide baffles, and -16 lines. */
+/**
+ * Loose rings with much boost or much displacement: covers get welded bungs over wide baffles and -16 lines, cans wide meshes, vents a filter
+ * twice as large, and a regulator is a wide one.
+ */
 export const isStrong = (e: Engine): boolean =>
   (e.rings === 'loose' || e.rings === 'worn') && (e.boostKpa >= 140 || e.displacementCc >= 6500)
-const STRONG = { breatherMm: 25.4, ventMm: 25.4, bigCheck: 'huge', passages: 8, passageMm: 14, breatherLossKpa: 0.04 }
+const STRONG = {
+  breatherMm: 25.4,
+  ventMm: 25.4,
+  bigCheck: 'huge',
+  passages: 8,
+  passageMm: 14,
+  breatherLossKpa: 0.04,
+  filterKpa: 0.03,
+  regulatorMm: 20,
+}
 
 /** Sizes follow displacement; boost brings twice the blow-by through the same ports. */
 export function sizesOf(engine: Engine): Sizes {

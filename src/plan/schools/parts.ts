@@ -68,12 +68,12 @@ export const restrictor = (id: string, name: string, boreMm: number): Part => ({
   boreMm,
   at: undefined,
 })
-export const filter = (id: string, name: string): Part => ({
+export const filter = (id: string, name: string, dropKpaAt100 = 0.12): Part => ({
   kind: 'filter',
   id,
   name,
   ports: inOut(),
-  dropKpaAt100: 0.12,
+  dropKpaAt100,
   linearPct: 40,
   at: undefined,
 })

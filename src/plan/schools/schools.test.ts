@@ -193,3 +193,14 @@ test('a strong V8 on track half fills a 0.5 l can in two sessions or so (common 
   expect(share).toBeGreaterThan(0.5 / 3)
   expect(share).toBeLessThan(0.5 * 3)
 })
+
+test('every school on every class is sound by its own verdicts: sizes follow what the engine makes, none is a stop', () => {
+  const stops = ENGINE_CLASSES.flatMap(({ key }) =>
+    SCHOOLS.flatMap((school) =>
+      analyse(build(school.key, key), DAY)
+        .verdicts.filter((v) => v.severity === 'stop')
+        .map((v) => `${key}, ${school.key}: ${v.title}`),
+    ),
+  )
+  expect(stops).toEqual([])
+})

@@ -1,6 +1,6 @@
 /** Circuits that let nothing out into the open. */
 import type { Engine, Line, Part, Variant } from '../document/schema'
-import { engineSide, sizesOf, type EngineSide, type Sizes } from './engine-side'
+import { engineSide, isStrong, sizesOf, type EngineSide, type Sizes } from './engine-side'
 import { can, check, direct, drain, filter, hose, pcv, port, relief, restrictor, regulator, space, tee } from './parts'
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
@@ -11,7 +11,10 @@ const start = (engine: Engine): Parts => {
 }
 const made = ({ parts, lines }: Parts): Made => ({ parts, lines })
 /** A part's own bowl, or what a bigger engine on track asks for. */
-const canFor = (engine: Engine) => (engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled')
+function canFor(engine: Engine): string {
+  if (isStrong(engine)) return 'wide-mesh'
+  return engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled'
+}
 
 /** PCV valve in its seat and a hose to the manifold. */
 function stockVacuumSide(c: Parts): void {
@@ -64,7 +67,7 @@ export function stockRegulator(engine: Engine): Made {
   const c = start(engine)
   // all of the gas takes this way in boost
   const wideMm = engine.induction === 'na' ? c.s.breatherMm : c.s.ventMm
-  c.parts.push(regulator('regulator', 'Regulator', Math.round(c.s.suctionMm * 0.8)))
+  c.parts.push(regulator('regulator', 'Regulator', c.s.regulatorMm ?? Math.round(c.s.suctionMm * 0.8)))
   c.lines.push(
     hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', wideMm, 250, [[90, 50]]),
     hose('suction', 'Suction line', 'regulator.out', 'manifold.vacuum', c.s.suctionMm, 350, [[90, 40]]),
@@ -110,7 +113,11 @@ export function bothSides(engine: Engine): Made {
 export function bothSidesFiller(engine: Engine): Made {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
-  c.parts.push({ ...can('cap', 'Filler-cap separator', 'baffled'), bowlMl: 20, drain: 'shared' } as Part)
+  c.parts.push({
+    ...can('cap', 'Filler-cap separator', isStrong(engine) ? 'wide-mesh' : 'baffled'),
+    bowlMl: 20,
+    drain: 'shared',
+  } as Part)
   c.lines.push(
     direct('neck', 'Filler neck', `${c.e.breatherCover}.filler`, 'cap.in'),
     hose('breather', 'Breather line', 'cap.out', 'inlet.breather', c.s.breatherMm, 650, [
@@ -149,23 +156,38 @@ export function twoOutlets(engine: Engine): Made {
   return made(c)
 }
 
+const WIDE_BREATHER_MM = 19
 /** A separator right above the vent port: gas up, oil down, through the one port. */
 export function separatorSharedDrain(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
-  c.parts.push({ ...can('separator', 'Separator', 'cyclone'), drain: 'shared' } as Part)
+  // a cyclone's inlet is too narrow for what a larger engine makes
+  const wide = c.s.breatherMm >= WIDE_BREATHER_MM
+  c.parts.push({ ...can('separator', 'Separator', wide ? 'wide-mesh' : 'cyclone'), drain: 'shared' } as Part)
   c.lines.push(
-    hose('breather', 'Shared vent and drain', `${c.e.breatherCover}.breather`, 'separator.in', 19, 180),
+    hose(
+      'breather',
+      'Shared vent and drain',
+      `${c.e.breatherCover}.breather`,
+      'separator.in',
+      Math.max(19, c.s.breatherMm),
+      180,
+    ),
     hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
   )
   return made(c)
+}
+
+function separatorFor(engine: Engine): string {
+  if (isStrong(engine)) return 'wide-mesh'
+  return engine.induction === 'na' ? 'baffled' : 'fine'
 }
 
 export function separatorOwnReturn(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({
-    ...can('separator', 'Separator', engine.induction === 'na' ? 'baffled' : 'fine'),
+    ...can('separator', 'Separator', separatorFor(engine)),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)
@@ -206,7 +228,8 @@ export function regulatorDelete(engine: Engine): Made {
       hose(
         'breather',
         'Breather line',
-        `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : 'pcv'}`,
+        // the nipple of one cover stands against what a strong engine makes; its filler neck does not
+        `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : isStrong(engine) ? 'filler' : 'pcv'}`,
         // nothing but a small hole sucks any more: what full load makes leaves by an open port
         'inlet.second',
         c.s.breatherMm,

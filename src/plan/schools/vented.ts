@@ -1,6 +1,6 @@
 /** Circuits that breathe into the open, through a filter; vacuum ports are plugged. */
 import type { Engine, Line, Part, Variant } from '../document/schema'
-import { engineSide, isStrong, sizesOf } from './engine-side'
+import { engineSide, isStrong, sizesOf, type Sizes } from './engine-side'
 import { can, check, direct, drain, filter, hose, passage, port, pump, space, tee } from './parts'
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
@@ -8,8 +8,11 @@ type Made = Omit<Variant, 'id' | 'name' | 'school'>
 /** What the race rulebooks ask for, by way of example; the bowl of a vented can starts there. */
 const tankMl = (engine: Engine) => (engine.displacementCc <= 2000 ? 2000 : 3000)
 
-function open(parts: Part[], lines: Line[], from: string, boreMm: number): void {
-  parts.push(filter('vent', 'Vent filter'), space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')))
+function open(parts: Part[], lines: Line[], from: string, { ventMm: boreMm, filterKpa }: Sizes): void {
+  parts.push(
+    filter('vent', 'Vent filter', filterKpa),
+    space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),
+  )
   lines.push(
     hose('vent-line', 'Vent line', from, 'vent.in', boreMm, 250),
     direct('vent-end', 'Filter mouth', 'vent.out', 'air.vent'),
@@ -51,7 +54,7 @@ export function ventedCan(engine: Engine): Made {
     )
   } else
     lines.push(hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'can.in', s.ventMm, 500, [[90, 60]]))
-  open(parts, lines, 'can.out', s.ventMm)
+  open(parts, lines, 'can.out', s)
   return { parts, lines }
 }
 
@@ -81,7 +84,7 @@ export function ventedReturn(engine: Engine): Made {
     hose('breather', 'Breather line', 'valve.out', 'can.in', s.ventMm, 300, [[90, 50]]),
     drain('return', `Return, to the ${down}`, 'can.drain', `${e.breatherCover}.${down}`, 8, 300),
   )
-  open(parts, lines, 'can.out', s.ventMm)
+  open(parts, lines, 'can.out', s)
   return { parts, lines }
 }
 
@@ -91,7 +94,7 @@ export function tankVent(engine: Engine): Made {
   const parts: Part[] = [
     ...e.parts,
     pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10),
-    passage('balance', 'Balance passage', 14, 1),
+    passage('balance', 'Balance passage', isStrong(engine) ? 20 : 14, 1),
     space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')),
     can('can', 'Tank can', ventedModel(engine)),
   ]
@@ -108,6 +111,6 @@ export function tankVent(engine: Engine): Made {
     direct('balance-out', 'Balance, tank end', 'balance.out', 'tank.balance'),
     hose('tank-vent', 'Tank vent', 'tank.vent', 'can.in', s.ventMm, 500, [[90, 60]]),
   ]
-  open(parts, lines, 'can.out', s.ventMm)
+  open(parts, lines, 'can.out', s)
   return { parts, lines }
 }

@@ -5,6 +5,7 @@ import { CRANKCASE_INDEX, crankcaseVolume, volumeRange } from '@/core/pulsation/
 import { pulsate, type Pulsation } from '@/core/pulsation/pulsation'
 import { segmented } from '@/core/pulsation/segments'
 import type { Network } from '@/core/network/elements'
+import { solveNetwork, withTeeLosses } from '@/core/network/solve'
 import type { PulseNetwork } from '@/core/pulsation/system'
 import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
@@ -43,6 +44,8 @@ function volumesOf(r: Resolved, engine: Engine): Record<string, number> {
 export type Pulse = Pulsation & {
   /** what was followed, hoses whole */
   readonly network: Network
+  /** what its tees lose, as at rest */
+  readonly teeLoss: Readonly<Record<string, number>>
   readonly state: StateId
   readonly rpm: number
   readonly ambientPa: number
@@ -74,7 +77,10 @@ export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE
     )
   const omega = (state.rpm * Math.PI) / 30
   const turned = crankcaseVolume(pumping)
-  const network = networkOf(r, state, engine.amb, blowByIn(engine, state))
+  const still = networkOf(r, state, engine.amb, blowByIn(engine, state))
+  const atRest = solveNetwork(still)
+  // tees lose over the turn what they lose at its mean flow
+  const network = atRest.ok ? withTeeLosses(still, atRest.value) : still
   const input: PulseNetwork = {
     ...segmented(network, volumesOf(r, build.engine), state.rpm / 60),
     index,
@@ -105,6 +111,7 @@ export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE
   return ok({
     ...solved.value,
     network,
+    teeLoss: atRest.ok ? atRest.value.teeLoss : {},
     state: stateId,
     rpm: state.rpm,
     ambientPa: engine.amb.pressurePa,

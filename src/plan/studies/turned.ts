@@ -34,7 +34,7 @@ function turnedState(build: Build, figures: Figures, s: SolvedState, p: Pulse): 
   const told = tellTurned(build, figures.engine, r, {
     operating: s.operating,
     network: p.network,
-    solution: { pressure, flow, residual: s.residual, iterations: p.turns },
+    solution: { pressure, flow, teeLoss: p.teeLoss, residual: s.residual, iterations: p.turns },
     blowBy: s.blowBy,
     ambientPa: p.ambientPa,
     exchange,

@@ -62,8 +62,8 @@ export function EveryState({ line, part }: Props) {
       </table>
       {line && (
         <p className="pt-1 text-xs text-soft">
-          Of the drop: so much along the wall, round the bends, at the ends. Minus runs against the way the line is
-          named.
+          Of the drop: so much along the wall, round the bends, at the ends and tees. Minus runs against the way the
+          line is named.
         </p>
       )}
     </div>
@@ -76,7 +76,10 @@ function StateRow({ state: s, chosen: { line, part }, on }: { state: StateResult
   const { id } = (line ?? part)!
   const p = s.solved ? s.passages[id] : undefined
   const shape = line && resolve(variant).lines.get(line.id)?.shape
-  const shares = shape && p && !isShut(p) ? dropShares(shape, s.operating.gasK, p.flow) : undefined
+  const shares =
+    shape && p && !isShut(p)
+      ? dropShares(shape, s.operating.gasK, p.flow, (p.teeLoss ?? 0) / Math.abs(p.gaugeFrom - p.gaugeTo))
+      : undefined
   const percent = (x: number) => Math.round(x * 100)
   return (
     <tr className={on ? 'bg-blue-wash' : ''}>

@@ -49,6 +49,8 @@ function throughHose({ build, s, p }: Here, shape: HoseShape): Pick<Working, 're
       input('Friction, f L/D', (f * shape.lengthM) / shape.boreM, 'number', 'computed'),
       input('Bends, K', h.kFixed + h.kPerF * f - endsAlone(shape), 'number', 'computed'),
       input('Elbows and ends, K', endsAlone(shape), 'number', 'computed'),
+      // by how its flow splits there, told against the pressure of the tee's first leg
+      ...(p.teeLoss ? [input('Lost at its tee', p.teeLoss, 'pressure', 'computed')] : []),
       input('Reynolds number', re, 'number', 'computed'),
       input('Gas temperature', s.operating.gasK, 'temperature', gasC === undefined ? 'estimated' : 'entered'),
     ],

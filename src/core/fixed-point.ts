@@ -1,5 +1,5 @@
 /** Quickens the repetition of a map whose answer is the point that it leaves where it is. */
-import { solveLinear } from '../network/linear'
+import { solveLinear } from './network/linear'
 
 const DEPTH = 5
 
