@@ -1,7 +1,7 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
-import { nozzle } from '../network/nozzle'
-import { closedCycle, CYCLE_STEP, CYCLE_STEPS, type Charge, type Cylinder } from './cylinder'
+import { nozzlePsi } from '../network/nozzle'
+import { closedCycle, CYCLE_STEP, CYCLE_STEPS, sameCylinder, type Charge, type Cylinder } from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */
 const RING_GAS_K = 450
@@ -11,50 +11,45 @@ const GAP_M = 0.03e-3
 const HALF_RE = 3000
 const ROOT_RT = Math.sqrt(GAS_R * RING_GAS_K)
 const HALF_FLUX = (HALF_RE * airViscosity(RING_GAS_K)) / GAP_M
-const CHOKED_PSI = nozzle(0, GAS_GAMMA).psi
+/** Ideal flux a pascal where the gap is choked, kg/(s m2 Pa). */
+const CHOKED = nozzlePsi(0, GAS_GAMMA) / ROOT_RT
 
 /**
  * Blow-by of the whole engine in kg/s: the nozzle law through a leak of `leakM2` per cylinder, integrated over the closed cycle and
  * averaged over the four-stroke cycle's two turns. The gap's discharge coefficient falls as Re/(Re + 3000).
- * Negative when the cylinders suck crankcase gas back (long overrun at deep manifold vacuum).
+ * Negative when the cylinders suck crankcase gas back (long overrun at deep manifold vacuum). The same charge leaks as much a second at
+ * any speed.
  *
- * @param rpm above zero
  * @param crankcasePa crankcase pressure, Pa absolute
- * @example blowBy(1e-7, 5, cylinder, charge, 6500, 101325) // 0.0005505
+ * @example blowBy(1e-7, 5, cylinder, charge, 101325) // 0.0005505
  */
 export function blowBy(
   leakM2: number,
   cylinders: number,
   cylinder: Cylinder,
   charge: Charge,
-  rpm: number,
   crankcasePa: number,
 ): number {
-  return leakM2 * cylinders * perLeak(cylinder, charge, rpm, crankcasePa)
+  return leakM2 * cylinders * perLeak(cylinder, charge, crankcasePa)
 }
 
-type Asked = {
-  readonly cylinder: Cylinder
-  readonly charge: Charge
-  readonly rpm: number
-  readonly crankcasePa: number
-}
-/** What was asked last, newest first: a draw of estimates leaves most states as they were. */
+type Asked = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
+/** What was asked last, newest first: a draw of estimates leaves most states as they were, and along a row of the map the charge is the same. */
 const answered: (Asked & { readonly flow: number })[] = []
 const MOST_ANSWERED = 24
-const alike = (a: Asked, cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number) =>
-  a.rpm === rpm &&
+/** Heat of the same charge at another speed differs by what rounding leaves. */
+const ROUNDING = 1e-12
+const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
   a.crankcasePa === crankcasePa &&
   a.charge.pPa === charge.pPa &&
-  a.charge.heatJ === charge.heatJ &&
-  a.cylinder.boreM === cylinder.boreM &&
-  a.cylinder.strokeM === cylinder.strokeM &&
-  a.cylinder.rodM === cylinder.rodM &&
-  a.cylinder.compression === cylinder.compression
+  Math.abs(a.charge.heatJ - charge.heatJ) <= ROUNDING * charge.heatJ &&
+  sameCylinder(a.cylinder, cylinder)
+
+const pressures = new Float64Array(CYCLE_STEPS + 1)
 
 /** Blow-by of one cylinder through a leak of one square metre, kg/s. */
-function perLeak(cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: number): number {
-  const at = answered.findIndex((a) => alike(a, cylinder, charge, rpm, crankcasePa))
+function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
+  const at = answered.findIndex((a) => alike(a, cylinder, charge, crankcasePa))
   if (at >= 0) {
     const known = answered[at]!
     // back to the front: what a draw changes must not push out what it leaves
@@ -64,20 +59,20 @@ function perLeak(cylinder: Cylinder, charge: Charge, rpm: number, crankcasePa: n
     }
     return known.flow
   }
-  const pressures = closedCycle(cylinder, charge)
+  closedCycle(cylinder, charge, pressures)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
     const p = pressures[i]!
     const high = p > crankcasePa ? p : crankcasePa
     const low = p > crankcasePa ? crankcasePa : p
     // beyond the critical ratio, which is most of the cycle, psi is a constant
-    const psi = low < 0.5 * high ? CHOKED_PSI : nozzle(low / high, GAS_GAMMA).psi
-    const flux = gapFlux((high * psi) / ROOT_RT)
+    const perPa = low < 0.5 * high ? CHOKED : nozzlePsi(low / high, GAS_GAMMA) / ROOT_RT
+    const flux = gapFlux(high * perPa)
     sum += (p >= crankcasePa ? flux : -flux) * (i === 0 || i === CYCLE_STEPS ? 0.5 : 1)
   }
-  const perCycle = (CYCLE_STEP / ((rpm * 2 * Math.PI) / 60)) * sum // kg/m2
-  const flow = (perCycle * rpm) / 120
-  answered.unshift({ cylinder, charge, rpm, crankcasePa, flow })
+  // over the 4 pi rad of a cycle
+  const flow = (CYCLE_STEP * sum) / (4 * Math.PI)
+  answered.unshift({ cylinder, charge, crankcasePa, flow })
   answered.length = Math.min(answered.length, MOST_ANSWERED)
   return flow
 }
@@ -88,16 +83,15 @@ const gapFlux = (ideal: number): number => (ideal * ideal) / (ideal + HALF_FLUX)
 /**
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.
  * Returns 0 for a flow of zero or below, and where the state gives no blow-by to scale.
- * @example leakAreaFor(0.002, 5, cylinder, charge, 6500, 101325) // 3.63e-7
+ * @example leakAreaFor(0.002, 5, cylinder, charge, 101325) // 3.63e-7
  */
 export function leakAreaFor(
   massFlow: number,
   cylinders: number,
   cylinder: Cylinder,
   charge: Charge,
-  rpm: number,
   crankcasePa: number,
 ): number {
-  const perM2 = blowBy(1, cylinders, cylinder, charge, rpm, crankcasePa)
+  const perM2 = blowBy(1, cylinders, cylinder, charge, crankcasePa)
   return massFlow > 0 && perM2 > 0 ? massFlow / perM2 : 0
 }

@@ -63,11 +63,12 @@ type Table = {
 /** Tables of the last geometries, newest first. */
 const tables: { readonly of: Cylinder; readonly table: Table }[] = []
 const MOST_TABLES = 16
-const same = (a: Cylinder, b: Cylinder) =>
+/** Whether two cylinders are of the same sizes. @example sameCylinder(cylinder, cylinder) // true */
+export const sameCylinder = (a: Cylinder, b: Cylinder): boolean =>
   a === b || (a.boreM === b.boreM && a.strokeM === b.strokeM && a.rodM === b.rodM && a.compression === b.compression)
 
 function tableOf(cylinder: Cylinder): Table {
-  const known = tables.find((t) => same(t.of, cylinder))
+  const known = tables.find((t) => sameCylinder(t.of, cylinder))
   if (known) return known.table
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
   const volume = theta.map((t) => cylinderVolume(cylinder, t))
@@ -104,11 +105,18 @@ function tableOf(cylinder: Cylinder): Table {
  * Pressure in Pa at each of CYCLE_STEPS + 1 crank angles from intake valve closing (-130 degrees) to exhaust valve opening (130).
  * Polytropic compression 1.32 and expansion 1.28 carry the wall heat; a single Wiebe function (a 5, m 2, 55 degrees from 15 before top)
  * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates. Tables of the last geometries are kept.
+ * @param pressures written and returned, where many are asked for
  * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
  */
-export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
+export function closedCycle(
+  cylinder: Cylinder,
+  charge: Charge,
+  pressures = new Float64Array(CYCLE_STEPS + 1),
+): Float64Array {
   const { motored, fired, perJoule } = tableOf(cylinder)
   const { pPa, heatJ } = charge
-  if (!(heatJ > 0)) return motored.map((ratio) => ratio * pPa)
-  return fired.map((ratio, i) => ratio * pPa + perJoule[i]! * heatJ)
+  const fires = heatJ > 0
+  for (let i = 0; i <= CYCLE_STEPS; i++)
+    pressures[i] = fires ? fired[i]! * pPa + perJoule[i]! * heatJ : motored[i]! * pPa
+  return pressures
 }

@@ -48,14 +48,10 @@ function blowByLpm(e: EngineFacts, id: StateId): number {
     e.cylinders,
     e.cylinder,
     chargeOf(full, e.cylinders),
-    full.rpm,
     amb.pressurePa,
   )
   const s = operatingState(id, e, amb)
-  return (
-    (blowBy(leak, e.cylinders, e.cylinder, chargeOf(s, e.cylinders), s.rpm, amb.pressurePa) / KG_PER_STANDARD_LITRE) *
-    60
-  )
+  return (blowBy(leak, e.cylinders, e.cylinder, chargeOf(s, e.cylinders), amb.pressurePa) / KG_PER_STANDARD_LITRE) * 60
 }
 
 test('the slider-crank closes on displacement and compression ratio', () => {

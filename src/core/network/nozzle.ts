@@ -14,6 +14,12 @@ export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } 
   return out
 }
 
+/** psi alone, for integrals over many ratios. @example nozzlePsi(0, 1.4) // 0.6847 */
+export function nozzlePsi(r: number, gamma: number): number {
+  fillNozzle(r, gamma, at)
+  return at.psi
+}
+
 /** The same written into `out`, for laws that ask thousands of times. */
 function fillNozzle(r: number, gamma: number, out: { psi: number; dPsi: number }): void {
   const n = gamma === GAS_GAMMA ? DIATOMIC : nozzleOf(gamma)

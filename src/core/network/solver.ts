@@ -102,7 +102,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const shifts = new Float64Array(2 * count)
   const lay = (k: number) => {
     const [at1, at2] = [shifts[k]!, shifts[count + k]!]
-    branches[k] = { ...branches[k]!, law: at1 === 0 && at2 === 0 ? laws[k]! : shifted(laws[k]!, at1, at2) }
+    branches[k]!.law = at1 === 0 && at2 === 0 ? laws[k]! : shifted(laws[k]!, at1, at2)
   }
   const walled = unreached(ids, branches, source)
   if (walled) return walled
@@ -211,16 +211,17 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       if (heldProblem) return true
       const { T, R, gamma } = now.gas
       const otherGas = next.gas.T !== T || next.gas.R !== R || next.gas.gamma !== gamma
-      next.elements.forEach((e, k) => {
-        if (!otherGas && e === now.elements[k]) return
+      for (let k = 0; k < count; k++) {
+        const e = next.elements[k]!
+        if (!otherGas && e === now.elements[k]) continue
         laws[k] = flowLaw(e, next.gas, tie)
         lay(k)
-      })
-      ids.forEach((id, k) => {
-        const node = next.nodes[id]!
+      }
+      for (let k = 0; k < ids.length; k++) {
+        const node = next.nodes[ids[k]!]!
         if (node.p !== undefined) p[k] = node.p
         else source[k] = node.source ?? 0
-      })
+      }
       now = next
       return true
     },

@@ -2,7 +2,8 @@
 import type { Flow, Law } from './law'
 import { solveLinear } from './linear'
 
-export type Branch = { readonly law: Law; readonly i: number; readonly j: number }
+/** An element between two joints; its law is another when what it is made of is. */
+export type Branch = { law: Law; readonly i: number; readonly j: number }
 
 export type System = {
   readonly source: Float64Array

@@ -1,7 +1,7 @@
 /** The circuit as joints (where a pressure is) and ways between them, for the ladder. Pure. */
 import type { Part, PartKind, Variant } from '@/plan/document/schema'
 import { isBoundary, isThrough } from '@/plan/document/kinds'
-import { resolve } from '@/plan/model/resolve'
+import { coverPort, resolve } from '@/plan/model/resolve'
 
 export type Joint = {
   readonly id: string
@@ -34,7 +34,8 @@ export const shortName = (part: Part): string =>
 
 /** Joints from left to right, each with a place of its own. */
 export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
-  const { nodeOf, jointOf, baffled, unjoined: out } = resolve(variant).topology
+  const r = resolve(variant)
+  const { nodeOf, jointOf, baffled, unjoined: out } = r.topology
   const joints = new Map<string, Joint>()
   const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => {
     if (stronger || !joints.has(id)) joints.set(id, { id, ...joint })
@@ -57,7 +58,8 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
     }
   }
   // behind a cover's baffle and nipple
-  for (const [id, { part, port }] of baffled) {
+  for (const [id, at] of baffled) {
+    const { part, port } = coverPort(r, at)
     if (out.has(part.id)) continue
     const [from, to] = [jointOf.get(part.id)!, nodeOf.get(id)!]
     const name = `${part.name}, ${port.name.toLowerCase()}`

@@ -48,32 +48,57 @@ export function valueAt(target: unknown, path: Path): unknown {
   return at
 }
 
-/** Copies the way down to the place that `path` names, and lets `change` make the new value there of the old. */
-function changedAt(target: unknown, path: Path, change: (holder: unknown, name: string) => unknown): unknown {
-  const [head, ...rest] = path as [string, ...string[]]
+/** What was copied since the first of several edits: nobody else has seen it yet, so the next of them may change it. */
+type Own = Set<unknown>
+function ownCopy<T extends object>(x: T, own: Own): T {
+  if (own.has(x)) return x
+  const copy = (Array.isArray(x) ? [...(x as unknown[])] : { ...x }) as T
+  own.add(copy)
+  return copy
+}
+
+/** Copies the way down to the place that the rest of `path` from `depth` on names, and lets `change` make the new value there of the old. */
+function changedAt(
+  target: unknown,
+  path: Path,
+  depth: number,
+  own: Own,
+  change: (holder: unknown, name: string) => unknown,
+): unknown {
+  const head = path[depth]!
   if (POISON.has(head)) throw new RangeError(`There is no field ${head}.`)
-  if (rest.length === 0) return change(target, head)
+  if (depth === path.length - 1) return change(target, head)
   if (Array.isArray(target)) {
-    const list = target as unknown[]
-    const i = list.findIndex((x) => isRecord(x) && x.id === head)
-    if (i < 0) throw new RangeError(`${head} is not there any more.`)
-    return list.map((x, k) => (k === i ? changedAt(x, rest, change) : x))
+    const i = placeIn(target, head)
+    const list = ownCopy(target as unknown[], own)
+    list[i] = changedAt(list[i], path, depth + 1, own, change)
+    return list
   }
   if (target === null || typeof target !== 'object' || !Object.hasOwn(target, head))
     throw new RangeError(`There is nothing called ${head} here.`)
-  const now = target as Record<string, unknown>
-  return { ...now, [head]: changedAt(now[head], rest, change) }
+  const now = ownCopy(target as Record<string, unknown>, own)
+  now[head] = changedAt(now[head], path, depth + 1, own, change)
+  return now
 }
 
-function setIn(holder: unknown, name: string, value: unknown): unknown {
+function placeIn(list: readonly unknown[], id: string): number {
+  const i = list.findIndex((x) => isRecord(x) && x.id === id)
+  if (i < 0) throw new RangeError(`${id} is not there any more.`)
+  return i
+}
+
+function setIn(holder: unknown, name: string, value: unknown, own: Own): unknown {
   if (Array.isArray(holder)) {
-    const list = holder as unknown[]
-    if (!isRecord(value) || value.id !== name || !list.some((x) => isRecord(x) && x.id === name))
-      throw new RangeError(`${name} is not there any more.`)
-    return list.map((x) => (isRecord(x) && x.id === name ? value : x))
+    const i = placeIn(holder, name)
+    if (!isRecord(value) || value.id !== name) throw new RangeError(`${name} is not there any more.`)
+    const list = ownCopy(holder as unknown[], own)
+    list[i] = value
+    return list
   }
   if (holder === null || typeof holder !== 'object') throw new RangeError(`There is nothing to hold ${name} here.`)
-  return { ...holder, [name]: value }
+  const now = ownCopy(holder as Record<string, unknown>, own)
+  now[name] = value
+  return now
 }
 
 function unsetIn(holder: unknown, name: string): unknown {
@@ -98,12 +123,12 @@ function removeFrom(holder: unknown, name: string): unknown {
   return list.filter((x) => x.id !== name)
 }
 
-function applyOne<T>(target: T, edit: Edit): T {
+function applyOne<T>(target: T, edit: Edit, own: Own): T {
   if (edit.path.length === 0) throw new RangeError('An edit must say where.')
-  return changedAt(target, edit.path, (holder, name) => {
+  return changedAt(target, edit.path, 0, own, (holder, name) => {
     switch (edit.op) {
       case 'set':
-        return setIn(holder, name, edit.value)
+        return setIn(holder, name, edit.value, own)
       case 'unset':
         return unsetIn(holder, name)
       case 'insert':
@@ -134,7 +159,8 @@ const reasonOf = (error: unknown) =>
  */
 export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
   try {
-    return ok(edits.reduce(applyOne, target))
+    const own: Own = new Set()
+    return ok(edits.reduce((now, edit) => applyOne(now, edit, own), target))
   } catch (error) {
     return reasonOf(error)
   }
@@ -147,7 +173,7 @@ export function invertEdits<T>(target: T, edits: readonly Edit[]): Result<readon
     const back: Edit[] = []
     for (const edit of edits) {
       back.unshift(inverseOf(now, edit))
-      now = applyOne(now, edit)
+      now = applyOne(now, edit, new Set())
     }
     return ok(back)
   } catch (error) {

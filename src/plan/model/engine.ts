@@ -84,7 +84,7 @@ export type EngineModel = {
  * blow-by by far less than the estimate's range.
  */
 export const blowByIn = (m: EngineModel, state: OperatingState): number =>
-  blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), state.rpm, m.amb.pressurePa)
+  blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), m.amb.pressurePa)
 
 /**
  * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at
@@ -156,7 +156,7 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
     amb,
     states: present.map(state),
     leakFrom: measured ? 'measured' : 'rings',
-    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), at.rpm, air.pressurePa),
+    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), air.pressurePa),
   }
 }
 

@@ -8,7 +8,7 @@ import { DISCHARGE } from '../catalogue/valves'
 import { fieldsOfPart } from '../document/fields'
 import { isBoundary, isBreather, isThrough } from '../document/kinds'
 import type { Part, Port } from '../document/schema'
-import { nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
+import { coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
 
 // looked up once: a thousand draws ask for them over and over
 const [MM, MM2, KPA] = [toSi('length', 1, 'mm'), toSi('area', 1, 'mm2'), toSi('pressure', 1, 'kPa')]
@@ -161,9 +161,10 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
     if (unjoined.has(part.id) || !isThrough(part.kind)) continue
     put(part, () => throughElement(part, nodeOf.get(`${part.id}.in`)!, nodeOf.get(`${part.id}.out`)!, state, amb))
   }
-  for (const [id, { part, port }] of r.topology.baffled) {
-    const joint = r.topology.jointOf.get(part.id)
-    if (joint === undefined || unjoined.has(part.id)) continue
+  for (const [id, at] of r.topology.baffled) {
+    const joint = r.topology.jointOf.get(at.part)
+    if (joint === undefined || unjoined.has(at.part)) continue
+    const { port } = coverPort(r, at)
     put(port, () => lossElement({ id, from: joint, to: nodeOf.get(id)! }, kpa(portLoss(port)), PORT_LINEAR))
   }
   for (const line of r.variant.lines) {
@@ -176,13 +177,14 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
   return elements
 }
 
-/** Joints of a plan before a state says what they hold, and the parts that say it. */
+/** Joints of a plan before a state says what they hold, and the parts that say it, by id. */
 type Frame = {
+  readonly elements: number
   readonly free: Readonly<Record<string, Node>>
-  readonly says: readonly (readonly [joint: string, part: Part])[]
+  readonly says: readonly (readonly [joint: string, part: string])[]
   readonly tees: readonly Tee[]
 }
-const frames = new WeakMap<Topology, { readonly r: Resolved; readonly elements: number; readonly frame: Frame }>()
+const frames = new WeakMap<Topology, Frame>()
 
 /** Legs of a plan's tees. One that is joined straight to a part or a baffled cover is that part; to another joint, what the others leave. */
 function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
@@ -210,21 +212,21 @@ function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
 
 function frameOf(r: Resolved, elements: readonly Element[]): Frame {
   const known = frames.get(r.topology)
-  if (known?.r.variant.parts === r.variant.parts && known.elements === elements.length) return known.frame
+  if (known?.elements === elements.length) return known
   const free: Record<string, Node> = {}
   for (const e of elements) {
     free[e.from] = FREE
     free[e.to] = FREE
   }
-  const says: [string, Part][] = []
+  const says: [string, string][] = []
   for (const part of r.variant.parts) {
     if (isThrough(part.kind) || r.topology.unjoined.has(part.id)) continue
     const own = nodeOfPart(r, part) ?? part.id
     free[own] ??= FREE
-    if (part.kind === 'crankcase' || isBoundary(part.kind)) says.push([own, part])
+    if (part.kind === 'crankcase' || isBoundary(part.kind)) says.push([own, part.id])
   }
-  const frame = { free, says, tees: teesOf(r, elements) }
-  frames.set(r.topology, { r, elements: elements.length, frame })
+  const frame = { elements: elements.length, free, says, tees: teesOf(r, elements) }
+  frames.set(r.topology, frame)
   return frame
 }
 
@@ -234,7 +236,7 @@ export function networkOf(r: Resolved, state: OperatingState, amb: Surroundings,
   const { free, says, tees } = frameOf(r, elements)
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
-    const p = boundaryPressure(part, state, amb)
+    const p = boundaryPressure(r.parts.get(part)!, state, amb)
     nodes[joint] = p === undefined ? { source: blowBy } : { p }
   }
   return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements, tees }

@@ -27,7 +27,7 @@ function endsOf(r: Resolved, id: string): readonly [from: string, to: string] | 
   const part = r.parts.get(id)
   if (part && isThrough(part.kind)) return [nodeOf.get(`${id}.in`)!, nodeOf.get(`${id}.out`)!]
   const port = baffled.get(id)
-  if (port) return [jointOf.get(port.part.id)!, nodeOf.get(id)!]
+  if (port) return [jointOf.get(port.part)!, nodeOf.get(id)!]
   const line = r.lines.get(id)
   return line && [line.from, line.to]
 }

@@ -24,8 +24,8 @@ export type Topology = {
   readonly unjoined: ReadonlySet<string>
 }
 
-/** A port of a cover with its baffle and nipple, an element of its own between the cover and what is joined to it. */
-export type CoverPort = { readonly id: string; readonly part: Part; readonly port: Port }
+/** A port of a cover with its baffle and nipple, an element of its own between the cover and what is joined to it; by ids. */
+export type CoverPort = { readonly part: string; readonly port: string }
 
 /** A hose or drain as gas and oil meet it. */
 export type ResolvedLine = {
@@ -57,7 +57,7 @@ function baffledPorts(variant: Variant, parts: ReadonlyMap<string, Part>): Map<s
       const part = parts.get(end.part)
       if (part?.kind !== 'cover' || parts.get(other.part)?.kind === 'passage') continue
       const port = part.ports.find((p) => p.id === end.port)
-      if (port && portLoss(port) > 0) found.set(`${part.id}.${port.id}`, { id: `${part.id}.${port.id}`, part, port })
+      if (port && portLoss(port) > 0) found.set(`${part.id}.${port.id}`, { part: part.id, port: port.id })
     }
   }
   return found
@@ -158,10 +158,15 @@ function resolveLine(
   }
 }
 
+// how much a port loses is no matter of joints or lines, but for whether it loses anything
+const samePort = (a: Port, b: Port) =>
+  a === b || (a.id === b.id && a.boreMm === b.boreMm && portLoss(a) > 0 === portLoss(b) > 0)
+const samePorts = (a: readonly Port[], b: readonly Port[]) =>
+  a === b || (a.length === b.length && a.every((p, i) => samePort(p, b[i]!)))
 const sameEnd = (a: LineEnd, b: LineEnd) => a.part === b.part && a.port === b.port
 const sameParts = (a: readonly Part[], b: readonly Part[]) =>
   a.length === b.length &&
-  a.every((p, i) => p === b[i] || (p.id === b[i]!.id && p.kind === b[i]!.kind && p.ports === b[i]!.ports))
+  a.every((p, i) => p === b[i] || (p.id === b[i]!.id && p.kind === b[i]!.kind && samePorts(p.ports, b[i]!.ports)))
 const sameLines = (a: readonly Line[], b: readonly Line[]) =>
   a.length === b.length &&
   a.every(
@@ -198,6 +203,12 @@ export function resolve(variant: Variant): Resolved {
 
 /** Joint of a space or of a place that holds a pressure; undefined for a part without ports. */
 export const nodeOfPart = ({ topology }: Resolved, part: Part): string | undefined => topology.jointOf.get(part.id)
+
+/** A cover's port as the plan has it. */
+export function coverPort(r: Resolved, { part, port }: CoverPort): { readonly part: Part; readonly port: Port } {
+  const cover = r.parts.get(part)!
+  return { part: cover, port: cover.ports.find((p) => p.id === port)! }
+}
 
 /** Joint of the crankcase. */
 export const crankcaseNode = (r: Resolved): string | undefined => {

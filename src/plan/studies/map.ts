@@ -91,16 +91,33 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   return map
 }
 
-/** Answers along a row: the next one is looked for where the last two point. */
+/** Answers along a row: the next one is looked for where the last three point, on a parabola. */
 function trail() {
-  let last: Float64Array | undefined
-  let before: Float64Array | undefined
+  // newest first; room for the next takes the place of the oldest
+  const kept: Float64Array[] = []
+  let known = 0
+  let start = new Float64Array(0)
   return {
-    next: (): Float64Array | undefined =>
-      last && before ? last.map((p, k) => Math.max(p / 2, 2 * p - before![k]!)) : last,
-    add: (p: Float64Array | undefined) => {
-      before = p && last
-      last = p?.slice()
+    next(): Float64Array | undefined {
+      const [last, before, first] = kept
+      if (known === 0 || !last) return undefined
+      if (start.length !== last.length) start = new Float64Array(last.length)
+      for (let k = 0; k < start.length; k++) {
+        const p = last[k]!
+        const on = known === 1 ? p : known === 2 ? 2 * p - before![k]! : 3 * (p - before![k]!) + first![k]!
+        start[k] = Math.max(p / 2, on)
+      }
+      return start
+    },
+    add(p: Float64Array | undefined) {
+      if (!p) {
+        known = 0
+        return
+      }
+      const room = kept.length < 3 ? new Float64Array(p.length) : kept.pop()!
+      room.set(p)
+      kept.unshift(room)
+      known = Math.min(3, known + 1)
     },
   }
 }

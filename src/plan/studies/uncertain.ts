@@ -18,7 +18,7 @@ import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 import { dischargeOf, isHoled } from '../model/network'
-import { barbOf, portLoss, resolve } from '../model/resolve'
+import { barbOf, coverPort, portLoss, resolve } from '../model/resolve'
 import { labelIn, lowered } from '../explain/words'
 import { FRESH_HOLE } from '../schools/fresh-air'
 
@@ -177,9 +177,10 @@ function barbInput(build: Build): Uncertain[] {
 
 /** Baffles and nipples of the covers. */
 function coverInput(build: Build): Uncertain[] {
-  const ports = [...resolve(activeVariant(build)).topology.baffled.values()].map(({ part, port }) => ({
-    path: ['parts', part.id, 'ports', port.id, 'lossKpaAt100'],
-    value: portLoss(port),
+  const r = resolve(activeVariant(build))
+  const ports = [...r.topology.baffled.values()].map((at) => ({
+    path: ['parts', at.part, 'ports', at.port, 'lossKpaAt100'],
+    value: portLoss(coverPort(r, at).port),
   }))
   return together(build, 'coverPorts', 'Baffles and nipples of the covers', PORT_FIELDS.lossKpaAt100, ports)
 }
