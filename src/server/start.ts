@@ -4,6 +4,7 @@ import { backupBeforeMigration, backupDaily, backupPath, listBackups } from './b
 import { createBuild, listHeads } from './builds'
 import { demoBuilds } from './demo-builds'
 import { closeJudges } from './judge'
+import { answerKept, forgetPages } from './kept-pages'
 import { closeStore, dataFolder, openStore } from './store'
 import { today } from './today'
 import { folderTrouble, logged } from './trouble'
@@ -12,20 +13,27 @@ const HOUR = 3_600_000
 
 /** Next's own request cannot be made of these methods and would answer nothing; they are refused before it sees them. */
 const ODD_METHODS = ['TRACE', 'TRACK', 'CONNECT']
-function refuseOddMethods(): void {
+/** A development server draws every page anew: its source may be another. */
+const KEEPS_PAGES = process.env.NODE_ENV !== 'development'
+
+/** What is answered before Next sees it. */
+function answered(request: IncomingMessage, response: ServerResponse): boolean {
+  if (!ODD_METHODS.includes(request.method ?? '')) return KEEPS_PAGES && answerKept(request, response)
+  response.writeHead(405, { 'content-type': 'application/json', connection: 'close' })
+  response.end(JSON.stringify({ error: `${request.method} is not a thing to ask of Ivent.` }))
+  return true
+}
+function answerFirst(): void {
   const emit = Server.prototype.emit
   Server.prototype.emit = function (this: Server, event: string | symbol, ...args: unknown[]): boolean {
     const [request, response] = args as [IncomingMessage | undefined, ServerResponse | undefined]
-    if (event !== 'request' || !response || !ODD_METHODS.includes(request?.method ?? ''))
-      return emit.call(this, event, ...args)
-    response.writeHead(405, { 'content-type': 'application/json', connection: 'close' })
-    response.end(JSON.stringify({ error: `${request?.method} is not a thing to ask of Ivent.` }))
-    return true
+    if (event === 'request' && request && response && answered(request, response)) return true
+    return emit.call(this, event, ...args)
   }
 }
 
 export async function startServer(): Promise<void> {
-  refuseOddMethods()
+  answerFirst()
   const stop = (code: number) => {
     void Promise.allSettled([closeStore(), closeJudges()]).finally(() => process.exit(code))
   }
@@ -35,15 +43,19 @@ export async function startServer(): Promise<void> {
     await openStore({ beforeMigration: backupBeforeMigration })
     if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
       for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
+    forgetPages()
   } catch (error) {
     const last = listBackups()[0]
     console.error(folderTrouble(error, dataFolder(), last && backupPath(last.name)))
     process.exit(3)
   }
   const backup = () =>
-    void backupDaily().catch((error: unknown) => {
-      console.error(`The daily backup could not be made: ${logged(error)}`)
-    })
+    void backupDaily()
+      .catch((error: unknown) => {
+        console.error(`The daily backup could not be made: ${logged(error)}`)
+      })
+      // the garage lists them
+      .finally(forgetPages)
   setInterval(backup, HOUR).unref()
   // not while the first pages are asked for
   setTimeout(backup, 60_000).unref()

@@ -1,9 +1,9 @@
-/** A page that cannot be shown: why, what was kept and what can be done. */
+/** A page that cannot be shown: why, what was kept and what can be done. The server does not keep it for the next who asks. */
 import Link from 'next/link'
 
 export function Trouble({ title, words, file }: { title: string; words: string; file?: string }) {
   return (
-    <main className="mx-auto max-w-xl px-6 py-20">
+    <main data-unkept className="mx-auto max-w-xl px-6 py-20">
       <h1 className="text-2xl">{title}</h1>
       <p role="alert" className="mt-3">
         {words}

@@ -43,7 +43,7 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: number; o
       {b.summary ? (
         <Figures id={b.id} b={b.summary} />
       ) : (
-        <p role="alert" className="border-l-4 border-stop pl-2 md:col-span-2">
+        <p data-unkept role="alert" className="border-l-4 border-stop pl-2 md:col-span-2">
           {b.trouble}
         </p>
       )}
