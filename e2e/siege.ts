@@ -165,17 +165,22 @@ export async function mutations(
 
 /** Milliseconds that half and all but one in twenty of the answers took. */
 export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
-/** Clients that ask for garage and stations as fast as they are answered. */
-export async function load(ivent: Ivent, clients: number, seconds: number): Promise<Record<'page' | 'health', Times>> {
+/** Clients that ask for garage and stations as fast as they are answered, and one that changes a build `saves` times a second. */
+export async function load(
+  ivent: Ivent,
+  clients: number,
+  seconds: number,
+  saves: number,
+): Promise<Record<'page' | 'health' | 'save', Times>> {
   const random = uniforms(3)
   const ids = (await ivent.builds()).map((b) => b.id)
   const stations = ['engine', 'circuit', 'log', 'compare']
-  const times = { page: [] as number[], health: [] as number[] }
-  const failed = { page: 0, health: 0 }
+  const times = { page: [] as number[], health: [] as number[], save: [] as number[] }
+  const failed = { page: 0, health: 0, save: 0 }
   const until = performance.now() + 1000 * seconds
-  const ask = async (kind: 'page' | 'health', path: string) => {
+  const ask = async (kind: keyof typeof times, path: string, init?: RequestInit) => {
     const start = performance.now()
-    const answer = await fetch(ivent.url + path).catch(() => undefined)
+    const answer = await fetch(ivent.url + path, init).catch(() => undefined)
     await answer?.arrayBuffer()
     if (answer?.status === 200) times[kind].push(performance.now() - start)
     else failed[kind]++
@@ -192,10 +197,20 @@ export async function load(ivent: Ivent, clients: number, seconds: number): Prom
       await pause(200)
     }
   }
-  await Promise.all([...Array.from({ length: clients }, client), watch()])
-  const told = (kind: 'page' | 'health'): Times => {
+  const write = async () => {
+    for (let n = 0; saves > 0 && performance.now() < until; n++) {
+      const at = `/api/builds/${ids[n % ids.length]}`
+      const { revision } = (await (await fetch(ivent.url + at)).json()) as Head
+      const edits = [{ op: 'set', path: ['about'], value: `changed ${n} times` }]
+      const change = { id: crypto.randomUUID(), name: `change ${n}`, edits }
+      await ask('save', `${at}/changes`, json({ base: revision, changes: [change] }))
+      await pause(1000 / saves)
+    }
+  }
+  await Promise.all([...Array.from({ length: clients }, client), watch(), write()])
+  const told = (kind: keyof typeof times): Times => {
     const sorted = times[kind].toSorted((a, b) => a - b)
     return { count: sorted.length, p50: quantile(sorted, 0.5), p95: quantile(sorted, 0.95), failed: failed[kind] }
   }
-  return { page: told('page'), health: told('health') }
+  return { page: told('page'), health: told('health'), save: told('save') }
 }

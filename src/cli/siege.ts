@@ -6,12 +6,16 @@ async function siege(rounds: number): Promise<void> {
   const ivent = new Ivent()
   try {
     if ((await ivent.start('demo')) !== 'answers') throw new Error(ivent.output)
-    const crowd = await load(ivent, 50, 30)
-    const { page, health } = crowd
     const ms = (x: number) => `${x.toFixed(0)} ms`
-    console.log(
-      `50 clients for 30 s: ${page.count} pages, half within ${ms(page.p50)}, 19 of 20 within ${ms(page.p95)}, ${page.failed} failed; health within ${ms(health.p95)}`,
-    )
+    // while nothing changes pages are kept; while somebody works on the builds they are drawn again
+    for (const saves of [0, 4]) {
+      const { page, health, save } = await load(ivent, 50, 30, saves)
+      const failed = page.failed + health.failed + save.failed
+      console.log(
+        `50 clients for 30 s, ${saves} changes a second: ${page.count} pages, half within ${ms(page.p50)}, 19 of 20 within ${ms(page.p95)}; ` +
+          `health within ${ms(health.p95)}${saves > 0 ? `; ${save.count} changes saved, within ${ms(save.p95)}` : ''}; ${failed} failed`,
+      )
+    }
     const spoilt = await mutations(ivent, 12 * rounds)
     console.log(
       `${12 * rounds} spoilt files: ${spoilt.refused} refused in words, ${spoilt.taken} taken, ${spoilt.broken.length} broken; slowest ${ms(spoilt.slowestMs)}`,

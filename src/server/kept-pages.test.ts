@@ -10,16 +10,17 @@ const draw = { times: 0, words: 'one', status: 200, when: Promise.resolve() }
 
 beforeAll(async () => {
   server = createServer((request, response) => {
-    if (answerKept(request, response)) return
-    const { words, status } = draw
-    void draw.when.then(() => {
-      draw.times++
-      const nonce = btoa(crypto.randomUUID())
-      response.statusCode = status
-      response.setHeader('content-type', 'text/html; charset=utf-8')
-      response.setHeader('content-security-policy', `script-src 'nonce-${nonce}'`)
-      response.write(`<p>${words} Öl</p><script nonce="${nonce}">`)
-      response.end(`</script><script nonce="${nonce}"></script>`)
+    answerKept(request, response, () => {
+      const { words, status } = draw
+      void draw.when.then(() => {
+        draw.times++
+        const nonce = btoa(crypto.randomUUID())
+        response.statusCode = status
+        response.setHeader('content-type', 'text/html; charset=utf-8')
+        response.setHeader('content-security-policy', `script-src 'nonce-${nonce}'`)
+        response.write(`<p>${words} Öl</p><script nonce="${nonce}">`)
+        response.end(`</script><script nonce="${nonce}"></script>`)
+      })
     })
   })
   await new Promise<void>((resolve) => {
@@ -73,6 +74,25 @@ test('whatever asks for a change has pages drawn anew, also one that was begun b
   expect((await slow).words).toBe('two Öl')
   draw.when = Promise.resolve()
   expect((await ask('/builds/slow')).words).toBe('three Öl')
+})
+
+test('a change to one build leaves the pages of the others', async () => {
+  for (const path of ['/', '/builds/a/log', '/builds/b/log']) await ask(path)
+  draw.words = 'two'
+  await ask('/api/builds/a/changes', { method: 'POST', body: '{}' })
+  expect((await ask('/builds/a/log')).words).toBe('two Öl')
+  expect((await ask('/')).words).toBe('two Öl')
+  expect((await ask('/builds/b/log')).words).toBe('one Öl')
+})
+
+test('a crowd that asks while a page is drawn waits for it; if it comes to nothing, each asks for itself', async () => {
+  const crowd = () => Promise.all(Array.from({ length: 8 }, () => ask('/builds/crowd')))
+  expect((await crowd()).map((v) => v.words)).toEqual(Array.from({ length: 8 }, () => 'one Öl'))
+  expect(draw.times).toBe(1)
+  forgetPages()
+  Object.assign(draw, { times: 0, status: 500 })
+  await crowd()
+  expect(draw.times).toBe(8)
 })
 
 test('what is no whole, sound page is not kept: an error, trouble, data, a part of a page', async () => {

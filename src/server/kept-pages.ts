@@ -1,40 +1,44 @@
 /**
- * Pages as they were last made, kept until anything is asked to change: a page is drawn once a change, not once a visitor. Each answer
- * carries a nonce of its own all the same.
+ * Pages as they were last made, kept until what they show is asked to change: a page is drawn once a change, not once a visitor, and who
+ * asks while it is drawn waits for that. Each answer carries a nonce of its own all the same.
  */
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { today } from './today'
 
 /** A page in pieces, between which its nonce stands. */
 type Page = {
+  readonly url: string
   readonly pieces: readonly Buffer[]
   readonly headers: readonly (readonly [name: string, value: string])[]
 }
 
 const pages = new Map<string, Page>()
 const MOST_PAGES = 64
+/** Who waits for a page that is being drawn. */
+const waiting = new Map<string, (() => void)[]>()
 /** Rises whenever something may have changed: a page that was begun before is not kept. */
 let age = 0
 
 /** What stands in a page that could not be made as it should: nobody else gets it. */
 export const UNKEPT = 'data-unkept'
 
-/** Whatever was kept may be out of date. */
-export function forgetPages(): void {
+/** Whatever was kept may be out of date; where one build alone has changed, its own pages and the garage. */
+export function forgetPages(build?: string): void {
   age++
-  pages.clear()
+  const own = (url: string) => url === '/' || url.startsWith(`/builds/${build}`)
+  for (const [key, { url }] of pages) if (build === undefined || own(url)) pages.delete(key)
 }
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
+const OF_BUILD = /^\/api\/builds\/([\w-]+)/
 const CSP = 'content-security-policy'
 const NONCE = /'nonce-([^']+)'/
 
 /**
  * Under what a page is kept; undefined for what is no whole page. The host belongs to it: only where a host was answered is it answered again.
  */
-function keyOf({ method, url, headers }: IncomingMessage): string | undefined {
-  if (method !== 'GET' || url === undefined || headers.rsc !== undefined || headers.range !== undefined)
-    return undefined
+function keyOf({ method, headers }: IncomingMessage, url: string): string | undefined {
+  if (method !== 'GET' || headers.rsc !== undefined || headers.range !== undefined) return undefined
   if (url.startsWith('/api/') || url.startsWith('/_next/')) return undefined
   return [today(), headers.host, url].join(' ')
 }
@@ -51,44 +55,20 @@ function answer(response: ServerResponse, { pieces, headers }: Page): void {
 /** Of headers, those that are the connection's and not the page's. */
 const OF_CONNECTION = new Set(['connection', 'keep-alive', 'transfer-encoding', 'content-length', 'date'])
 
-function keep(key: string, response: ServerResponse, chunks: readonly Buffer[]): void {
+/** What was answered as a page to keep; undefined where it is none, or not as it should be. */
+function pageOf(url: string, response: ServerResponse, body: Buffer): Page | undefined {
   const nonce = NONCE.exec(String(response.getHeader(CSP) ?? ''))?.[1]
   const html = String(response.getHeader('content-type') ?? '').startsWith('text/html')
-  if (response.statusCode !== 200 || nonce === undefined || !html) return
-  const text = Buffer.concat(chunks).toString()
-  if (text.includes(UNKEPT)) return
-  pages.set(key, {
-    pieces: text.split(nonce).map((piece) => Buffer.from(piece)),
-    headers: Object.entries(response.getHeaders()).flatMap(([name, value]) =>
-      OF_CONNECTION.has(name) || value === undefined ? [] : [[name, String(value)] as const],
-    ),
-  })
-  for (const old of [...pages.keys()].slice(0, Math.max(0, pages.size - MOST_PAGES))) pages.delete(old)
+  const text = body.toString()
+  if (response.statusCode !== 200 || nonce === undefined || !html || text.includes(UNKEPT)) return undefined
+  const headers = Object.entries(response.getHeaders()).flatMap(([name, value]) =>
+    OF_CONNECTION.has(name) || value === undefined ? [] : [[name, String(value)] as const],
+  )
+  return { url, pieces: text.split(nonce).map((piece) => Buffer.from(piece)), headers }
 }
 
-/**
- * Answers with a page that is kept: true. Otherwise false, and what is answered is listened to, to be kept if it is a page, or to forget
- * what is kept if it is a change.
- */
-export function answerKept(request: IncomingMessage, response: ServerResponse): boolean {
-  if (!SAFE.has(request.method ?? '')) {
-    forgetPages()
-    response.once('close', forgetPages)
-    return false
-  }
-  const key = keyOf(request)
-  if (key === undefined) return false
-  const known = pages.get(key)
-  if (known) {
-    // the last asked for is the last to go
-    pages.delete(key)
-    pages.set(key, known)
-    answer(response, known)
-    return true
-  }
-  // pages go no further than this machine or the workshop: plain, they can be kept and given another nonce
-  delete request.headers['accept-encoding']
-  const begun = age
+/** Collects what is written to an answer, which goes out all the same. */
+function listenTo(response: ServerResponse): readonly Buffer[] {
   const chunks: Buffer[] = []
   const { write, end } = response
   const listen = (pass: typeof write | typeof end) =>
@@ -99,8 +79,67 @@ export function answerKept(request: IncomingMessage, response: ServerResponse): 
     }
   response.write = listen(write) as typeof write
   response.end = listen(end) as typeof end
+  return chunks
+}
+
+/** Has a page drawn, keeps it if it is one, and lets those go on who waited for it. */
+function drawKept(
+  key: string,
+  url: string,
+  request: IncomingMessage,
+  response: ServerResponse,
+  draw: () => void,
+): void {
+  // pages go no further than this machine or the workshop: plain, they can be kept and given another nonce
+  delete request.headers['accept-encoding']
+  const begun = age
+  const chunks = listenTo(response)
+  waiting.set(key, [])
+  let whole = false
   response.once('finish', () => {
-    if (begun === age) keep(key, response, chunks)
+    whole = true
   })
-  return false
+  response.once('close', () => {
+    const page = whole && begun === age ? pageOf(url, response, Buffer.concat(chunks)) : undefined
+    if (page) pages.set(key, page)
+    for (const old of [...pages.keys()].slice(0, Math.max(0, pages.size - MOST_PAGES))) pages.delete(old)
+    const others = waiting.get(key) ?? []
+    waiting.delete(key)
+    for (const goOn of others) goOn()
+  })
+  draw()
+}
+
+/**
+ * Answers a request: with the page that is kept, or with what `draw` makes of it, which is kept if it is a page, and has pages forgotten if
+ * it is a change.
+ */
+export function answerKept(request: IncomingMessage, response: ServerResponse, draw: () => void): void {
+  const url = request.url ?? ''
+  if (!SAFE.has(request.method ?? '')) {
+    const build = OF_BUILD.exec(url)?.[1]
+    forgetPages(build)
+    response.once('close', () => {
+      forgetPages(build)
+    })
+    draw()
+    return
+  }
+  const key = keyOf(request, url)
+  if (key === undefined) {
+    draw()
+    return
+  }
+  const known = pages.get(key)
+  const others = waiting.get(key)
+  if (known) {
+    // the last asked for is the last to go
+    pages.delete(key)
+    pages.set(key, known)
+    answer(response, known)
+  } else if (others)
+    others.push(() => {
+      if (!response.destroyed) answerKept(request, response, draw)
+    })
+  else drawKept(key, url, request, response, draw)
 }

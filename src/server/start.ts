@@ -16,19 +16,21 @@ const ODD_METHODS = ['TRACE', 'TRACK', 'CONNECT']
 /** A development server draws every page anew: its source may be another. */
 const KEEPS_PAGES = process.env.NODE_ENV !== 'development'
 
-/** What is answered before Next sees it. */
-function answered(request: IncomingMessage, response: ServerResponse): boolean {
-  if (!ODD_METHODS.includes(request.method ?? '')) return KEEPS_PAGES && answerKept(request, response)
-  response.writeHead(405, { 'content-type': 'application/json', connection: 'close' })
-  response.end(JSON.stringify({ error: `${request.method} is not a thing to ask of Ivent.` }))
-  return true
+/** Every request goes by here before Next sees it. */
+function answer(request: IncomingMessage, response: ServerResponse, pass: () => void): void {
+  if (ODD_METHODS.includes(request.method ?? '')) {
+    response.writeHead(405, { 'content-type': 'application/json', connection: 'close' })
+    response.end(JSON.stringify({ error: `${request.method} is not a thing to ask of Ivent.` }))
+  } else if (KEEPS_PAGES) answerKept(request, response, pass)
+  else pass()
 }
 function answerFirst(): void {
   const emit = Server.prototype.emit
   Server.prototype.emit = function (this: Server, event: string | symbol, ...args: unknown[]): boolean {
     const [request, response] = args as [IncomingMessage | undefined, ServerResponse | undefined]
-    if (event === 'request' && request && response && answered(request, response)) return true
-    return emit.call(this, event, ...args)
+    if (event !== 'request' || !request || !response) return emit.call(this, event, ...args)
+    answer(request, response, () => emit.call(this, event, ...args))
+    return true
   }
 }
 
