@@ -198,7 +198,8 @@ export async function load(
     }
   }
   const write = async () => {
-    for (let n = 0; saves > 0 && performance.now() < until; n++) {
+    if (saves === 0) return
+    for (let n = 0; performance.now() < until; n++) {
       const at = `/api/builds/${ids[n % ids.length]}`
       const { revision } = (await (await fetch(ivent.url + at)).json()) as Head
       const edits = [{ op: 'set', path: ['about'], value: `changed ${n} times` }]

@@ -85,6 +85,32 @@ test('a change to one build leaves the pages of the others', async () => {
   expect((await ask('/builds/b/log')).words).toBe('one Öl')
 })
 
+test('a page asked for while its build is changed comes after the change, and shows it', async () => {
+  await ask('/builds/a/log')
+  let go = () => {}
+  draw.when = new Promise((resolve) => {
+    go = resolve
+  })
+  const saved = ask('/api/builds/a/changes', { method: 'POST', body: '{}' })
+  await new Promise((resolve) => {
+    setTimeout(resolve, 20)
+  })
+  const order: string[] = []
+  const page = ask('/builds/a/log').then((v) => {
+    order.push('page')
+    return v
+  })
+  await new Promise((resolve) => {
+    setTimeout(resolve, 20)
+  })
+  draw.words = 'two'
+  order.push('change')
+  go()
+  await saved
+  expect((await page).words).toBe('two Öl')
+  expect(order).toEqual(['change', 'page'])
+})
+
 test('a crowd that asks while a page is drawn waits for it; if it comes to nothing, each asks for itself', async () => {
   const crowd = () => Promise.all(Array.from({ length: 8 }, () => ask('/builds/crowd')))
   expect((await crowd()).map((v) => v.words)).toEqual(Array.from({ length: 8 }, () => 'one Öl'))

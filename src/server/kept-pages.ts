@@ -1,6 +1,7 @@
 /**
  * Pages as they were last made, kept until what they show is asked to change: a page is drawn once a change, not once a visitor, and who
- * asks while it is drawn waits for that. Each answer carries a nonce of its own all the same.
+ * asks while it is drawn waits for that. A page asked for while a change is under way comes after it. Each answer carries a nonce of its
+ * own all the same.
  */
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { today } from './today'
@@ -16,17 +17,50 @@ const pages = new Map<string, Page>()
 const MOST_PAGES = 64
 /** Who waits for a page that is being drawn. */
 const waiting = new Map<string, (() => void)[]>()
+/** Changes under way: the build that they are to, if to one, and their end. */
+const underWay = new Set<{ readonly build: string | undefined; readonly end: Promise<void> }>()
+/** No page waits longer than this for a change that hangs. */
+const PATIENCE_MS = 2000
 /** Rises whenever something may have changed: a page that was begun before is not kept. */
 let age = 0
 
 /** What stands in a page that could not be made as it should: nobody else gets it. */
 export const UNKEPT = 'data-unkept'
 
+/** Whether a page shows a build; the garage shows all, and where none is told anything may be shown. */
+const shows = (url: string, build: string | undefined) =>
+  build === undefined || url === '/' || url.startsWith(`/builds/${build}`)
+
 /** Whatever was kept may be out of date; where one build alone has changed, its own pages and the garage. */
 export function forgetPages(build?: string): void {
   age++
-  const own = (url: string) => url === '/' || url.startsWith(`/builds/${build}`)
-  for (const [key, { url }] of pages) if (build === undefined || own(url)) pages.delete(key)
+  for (const [key, { url }] of pages) if (shows(url, build)) pages.delete(key)
+}
+
+/** Has a change made, and what it may have made old forgotten, before it is answered and after. */
+function change(url: string, response: ServerResponse, make: () => void): void {
+  const build = OF_BUILD.exec(url)?.[1]
+  forgetPages(build)
+  const end = new Promise<void>((resolve) => {
+    response.once('close', resolve)
+  })
+  const going = { build, end }
+  underWay.add(going)
+  void end.then(() => {
+    underWay.delete(going)
+    forgetPages(build)
+  })
+  make()
+}
+
+/** The end of all changes under way to what a page shows; undefined where there are none. */
+function changesTo(url: string): Promise<unknown> | undefined {
+  const ends = [...underWay].flatMap((c) => (shows(url, c.build) ? [c.end] : []))
+  if (ends.length === 0) return undefined
+  const patience = new Promise((resolve) => {
+    setTimeout(resolve, PATIENCE_MS).unref()
+  })
+  return Promise.race([Promise.all(ends), patience])
 }
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
@@ -110,26 +144,15 @@ function drawKept(
   draw()
 }
 
-/**
- * Answers a request: with the page that is kept, or with what `draw` makes of it, which is kept if it is a page, and has pages forgotten if
- * it is a change.
- */
-export function answerKept(request: IncomingMessage, response: ServerResponse, draw: () => void): void {
-  const url = request.url ?? ''
-  if (!SAFE.has(request.method ?? '')) {
-    const build = OF_BUILD.exec(url)?.[1]
-    forgetPages(build)
-    response.once('close', () => {
-      forgetPages(build)
-    })
-    draw()
-    return
-  }
-  const key = keyOf(request, url)
-  if (key === undefined) {
-    draw()
-    return
-  }
+/** Answers with the page of that key: kept, as others are having it drawn, or drawn. */
+function answerPage(
+  key: string,
+  url: string,
+  request: IncomingMessage,
+  response: ServerResponse,
+  draw: () => void,
+): void {
+  if (response.destroyed) return
   const known = pages.get(key)
   const others = waiting.get(key)
   if (known) {
@@ -137,9 +160,23 @@ export function answerKept(request: IncomingMessage, response: ServerResponse, d
     pages.delete(key)
     pages.set(key, known)
     answer(response, known)
-  } else if (others)
-    others.push(() => {
-      if (!response.destroyed) answerKept(request, response, draw)
-    })
+  } else if (others) others.push(() => answerPage(key, url, request, response, draw))
   else drawKept(key, url, request, response, draw)
+}
+
+/**
+ * Answers a request: with the page that is kept, or with what `draw` makes of it, which is kept if it is a page, and has pages forgotten if
+ * it is a change.
+ */
+export function answerKept(request: IncomingMessage, response: ServerResponse, draw: () => void): void {
+  const url = request.url ?? ''
+  const key = keyOf(request, url)
+  if (!SAFE.has(request.method ?? '')) change(url, response, draw)
+  else if (key === undefined) draw()
+  else {
+    const changes = changesTo(url)
+    const go = () => answerPage(key, url, request, response, draw)
+    if (changes) void changes.then(go)
+    else go()
+  }
 }

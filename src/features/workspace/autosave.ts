@@ -1,6 +1,6 @@
 'use client'
 /** The single path by which a build is saved: changes wait on the device, are sent in order, once, and go when the server has them. */
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import type { Build } from '@/plan/document/schema'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
@@ -86,8 +86,13 @@ export async function settleClash(store: Workspace, whose: 'theirs' | 'mine'): P
   return true
 }
 
-export function useAutosave(): void {
+/** Longest that fields wait for the device to say what it kept. */
+const PATIENCE_MS = 2000
+
+/** Keeps and saves what is changed. True once the device has told what it kept: from then on nothing that is typed can be lost. */
+export function useAutosave(): boolean {
   const store = useWorkspaceStore()
+  const [ready, setReady] = useState(false)
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined
     let busy = false
@@ -123,7 +128,11 @@ export function useAutosave(): void {
       later(PAUSE_MS)
     })
     holdWindow()
-    void recall(store.getState().id).then(
+    const begin = () => {
+      if (!over) setReady(true)
+    }
+    const begun = setTimeout(begin, PATIENCE_MS)
+    const recalled = recall(store.getState().id).then(
       async ({ own, left }) => {
         // the page was read before this window's last change was saved: it is older than what the window knows
         if (own && own.base > store.getState().revision) {
@@ -142,12 +151,15 @@ export function useAutosave(): void {
       },
       () => undefined,
     )
+    void recalled.then(begin)
     // a page that is hidden or left goes with its last change on its way
     const leave = () => {
       clearTimeout(timer)
       void save()
     }
     const ask = (event: BeforeUnloadEvent) => {
+      // on its way before the next page is asked for
+      leave()
       if (store.getState().save.kind === 'failed') event.preventDefault()
     }
     const hide = () => {
@@ -159,6 +171,7 @@ export function useAutosave(): void {
     addEventListener('beforeunload', ask)
     addEventListener('online', online)
     return () => {
+      clearTimeout(begun)
       unsubscribe()
       document.removeEventListener('visibilitychange', hide)
       removeEventListener('beforeunload', ask)
@@ -167,4 +180,5 @@ export function useAutosave(): void {
       over = true
     }
   }, [store])
+  return ready
 }

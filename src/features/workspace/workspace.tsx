@@ -40,7 +40,7 @@ export function Workspace({
 }
 
 function Frame({ children }: { children: ReactNode }) {
-  useAutosave()
+  const ready = useAutosave()
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const whatIf = useWorkspace((s) => s.whatIf !== undefined)
   const clash = useWorkspace((s) => s.save.kind === 'clash')
@@ -71,28 +71,30 @@ function Frame({ children }: { children: ReactNode }) {
   }, [history])
 
   return (
-    <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
-      <Header
-        onPalette={() => setOpen('palette')}
-        onRevisions={() => setOpen('revisions')}
-        onPlans={() => setOpen('plans')}
-      />
-      <StateSwitch />
-      {whatIf && <WhatIfBanner />}
-      <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
-        <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
-        <VerdictRail />
-      </div>
-      {clash && <ClashDialog />}
-      {open === 'palette' && (
-        <Palette
-          onClose={() => setOpen(undefined)}
+    <fieldset role="none" disabled={!ready} className="contents">
+      <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
+        <Header
+          onPalette={() => setOpen('palette')}
           onRevisions={() => setOpen('revisions')}
           onPlans={() => setOpen('plans')}
         />
-      )}
-      {open === 'plans' && <PlanMenu onClose={() => setOpen(undefined)} />}
-      {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
-    </div>
+        <StateSwitch />
+        {whatIf && <WhatIfBanner />}
+        <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
+          <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
+          <VerdictRail />
+        </div>
+        {clash && <ClashDialog />}
+        {open === 'palette' && (
+          <Palette
+            onClose={() => setOpen(undefined)}
+            onRevisions={() => setOpen('revisions')}
+            onPlans={() => setOpen('plans')}
+          />
+        )}
+        {open === 'plans' && <PlanMenu onClose={() => setOpen(undefined)} />}
+        {open === 'revisions' && <Revisions onClose={() => setOpen(undefined)} />}
+      </div>
+    </fieldset>
   )
 }
