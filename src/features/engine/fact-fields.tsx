@@ -30,6 +30,7 @@ export function Fact({ of, estimate }: { of: keyof typeof ENGINE_FIELDS; estimat
       field={ENGINE_FIELDS[of]}
       value={value}
       estimate={estimate}
+      at={['engine', of]}
       onChange={(v) => {
         if (v !== undefined || estimate !== undefined) set(of, v)
       }}

@@ -48,7 +48,8 @@ export function StatesTable() {
         </tbody>
       </table>
       <p className="pt-1 text-xs text-soft">
-        ◇ estimated; type a logged value over it, clear it to go back. Figures that follow from it follow.
+        ◇ estimated, ◈ from your readings; type a logged value over it, clear it to go back. Figures that follow from it
+        follow.
       </p>
     </section>
   )
@@ -78,6 +79,7 @@ function StateRow({ operating }: { operating: OperatingState }) {
             hideUnit
             value={now[c.key]}
             estimate={c.of(operating)}
+            at={['engine', 'overrides', id, c.key]}
             onChange={(v) => set(c.key, v)}
           />
         </td>

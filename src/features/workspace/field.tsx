@@ -6,8 +6,10 @@ import { parseQuantity } from '@/core/units/parse'
 import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/units/units'
 import { boreSold } from '@/plan/catalogue/hoses'
 import { KEPT, type Field } from '@/plan/document/fields'
+import type { Path } from '@/plan/edit/edit'
 import { labelIn } from '@/plan/explain/words'
-import { useUnits } from './store'
+import { isLearned } from '@/plan/model/learned'
+import { useUnits, useWorkspace } from './store'
 
 /** Unit that a field is shown in; a plain number's own, if it has one. */
 export function fieldUnit(field: Field, units: UnitChoice): string {
@@ -55,6 +57,8 @@ type Props = {
   readonly value: number | undefined
   /** stands in when nothing is entered: an estimate, and the field may be emptied */
   readonly estimate?: number
+  /** where it stands in the document, so that a figure that readings put there is told from one that was entered */
+  readonly at?: Path
   readonly onChange: (value: number | undefined) => void
   readonly hideLabel?: boolean
   /** the unit stands at the head of the column */
@@ -68,6 +72,7 @@ export function NumberField({
   label = field.label,
   value,
   estimate,
+  at,
   onChange,
   hideLabel,
   hideUnit,
@@ -75,6 +80,7 @@ export function NumberField({
   className = '',
 }: Props) {
   const units = useUnits()
+  const learned = useWorkspace((s) => at !== undefined && value !== undefined && isLearned(s.build, at))
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
@@ -133,6 +139,11 @@ export function NumberField({
           </span>
         )}
       </div>
+      {learned && !problem && (
+        <p className="mt-0.5 text-xs text-blue">
+          ◈<span className={hideLabel ? 'sr-only' : ''}> from your readings</span>
+        </p>
+      )}
       {!problem && field.hose && typed !== undefined && /[/"a-z]|^\s*-/i.test(typed) && value !== undefined && (
         <p className="mt-0.5 text-xs text-soft" role="status">
           taken as {show(value)} {unit}

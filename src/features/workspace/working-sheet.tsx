@@ -11,6 +11,7 @@ import { useUnits, useWorkspace } from './store'
 const ORIGIN: Readonly<Record<Origin, { sign: string; name: string; className: string }>> = {
   measured: { sign: '●', name: 'measured', className: 'text-good font-bold' },
   entered: { sign: '■', name: 'entered', className: 'text-ink' },
+  learned: { sign: '◈', name: 'learned from readings', className: 'text-blue' },
   estimated: { sign: '◇', name: 'estimated', className: 'text-fix italic' },
   computed: { sign: '=', name: 'computed', className: 'text-soft' },
 }

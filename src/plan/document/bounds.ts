@@ -34,6 +34,8 @@ export const MAX_WAY = 20
 /** What may be ticked, priced and looked at. */
 export const MAX_TICKS = 600
 export const MAX_OWN = 60
+/** Figures that stand as readings have them. */
+export const MAX_LEARNED = 300
 export const MAX_STOCK = 300
 export const MAX_ENDS = 200
 /** Which way a port points. */

@@ -4,6 +4,7 @@ import {
   MAX_ENDS,
   MAX_BONNET,
   MAX_KEEP_OUTS,
+  MAX_LEARNED,
   MAX_LINES,
   MAX_LOG,
   MAX_MOUNTS,
@@ -57,7 +58,10 @@ export function tooMuch(doc: Doc): Problem | undefined {
     if (length <= most) return undefined
     return { path: path === '' ? key : `${path} › ${key}`, message: `has ${length}; at most ${most} can be worked on` }
   }
-  const top = longer(doc, '', 'variants', MAX_VARIANTS) ?? longer(doc, '', 'log', MAX_LOG)
+  const top =
+    longer(doc, '', 'variants', MAX_VARIANTS) ??
+    longer(doc, '', 'learned', MAX_LEARNED) ??
+    longer(doc, '', 'log', MAX_LOG)
   if (top) return top
   const bay =
     longer(doc.bay, 'bay', 'spots', MAX_SPOTS) ??

@@ -25,6 +25,7 @@ import {
   MAX_POINTS,
   MAX_PORTS,
   MAX_STAGES,
+  MAX_LEARNED,
   MAX_VARIANTS,
   MAX_WAY,
   SEEN,
@@ -319,6 +320,13 @@ export const buildSchema = shape({
     .required('is missing')
     .min(1, 'needs at least one')
     .max(MAX_VARIANTS, `has more than ${MAX_VARIANTS}`),
+  /** figures that readings put into the plan, by their place, and as they put them: estimates until another figure stands there */
+  learned: array(
+    shape({ id: text(300).required('is missing'), figure: required({ label: 'Figure', min: -1e9, max: 1e9 }) }),
+  )
+    .max(MAX_LEARNED, 'has too many')
+    .optional()
+    .default(undefined),
   bay: baySchema.optional().default(undefined),
   fit: fitSchema.optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),

@@ -2,6 +2,8 @@
 import type { StateId } from '@/core/engine/states'
 import type { Dimension } from '@/core/units/units'
 import type { Build } from '../document/schema'
+import { valueAt, type Path } from '../edit/edit'
+import { isLearned } from '../model/learned'
 import type { StateResult, Worked } from '../model/results'
 import { STATE_NAMES } from './words'
 
@@ -23,7 +25,7 @@ export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfSt
 /** Names a figure that is shown somewhere. */
 export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]
 
-export type Origin = 'measured' | 'entered' | 'estimated' | 'computed'
+export type Origin = 'measured' | 'entered' | 'learned' | 'estimated' | 'computed'
 export type Input = { readonly name: string; readonly value: Quantity; readonly origin: Origin }
 export type Working = {
   readonly title: string
@@ -52,6 +54,12 @@ export const input = (name: string, si: number, dimension: Quantity['dimension']
   value: { si, dimension },
   origin,
 })
+
+/** Where a fact comes from: its builder, what readings made of it, or the class. */
+export function originAt(build: Build, path: Path): Origin {
+  if (valueAt(build, path) === undefined) return 'estimated'
+  return isLearned(build, path) ? 'learned' : 'entered'
+}
 
 export const stateIn = (a: Worked, id: StateId): StateResult | undefined => a.states.find((s) => s.id === id)
 /** "idle", within a sentence */

@@ -10,6 +10,7 @@ import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { blowByIn, engineModel, pulsates, type EngineModel } from '../model/engine'
+import { takenIn } from '../model/learned'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 import { passing } from '../model/states'
@@ -222,7 +223,10 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       fits: told,
       strange: weighed.strange,
       told: moved.map((m) => m.told),
-      adopt: moved.flatMap(({ input, mean }) => input.edits(mean)),
+      adopt: takenIn(
+        build,
+        moved.flatMap(({ input, mean }) => input.edits(mean)),
+      ),
       fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(read.get(r), weight)),
     },
     // where the pistons pump no reading of the crankcase can be compared with still draws

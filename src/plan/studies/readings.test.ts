@@ -1,16 +1,18 @@
 /** What a gauge at the dipstick tube teaches: bands narrow, estimates move, and what fits nothing is said so. */
 import { finish } from '@/core/job'
 import { fromSi } from '@/core/units/units'
-import type { LogEntry } from '../document/schema'
+import type { Build, LogEntry } from '../document/schema'
 import { figuresOf } from '../analyse'
 import { validateBuild } from '../document/validate'
 import { applyEdits } from '../edit/edit'
 import { withFault } from '../faults/faults'
 import { engineModel } from '../model/engine'
+import { isLearned } from '../model/learned'
 import { solvedIn } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { ranges } from './ranges'
 import { gaugeError, readingsOf, weigh, weightedRange } from './readings'
+import { uncertainInputs } from './uncertain'
 
 const build = newBuild({
   name: 'x',
@@ -114,6 +116,30 @@ test('what the readings moved can be taken into the plan, which then gives them'
   expect(validateBuild(then.value).ok).toBe(true)
   const [before, after] = [build, then.value].map((b) => solvedIn(figuresOf(b), 'boost')!.crankcaseGauge)
   expect(Math.abs(after! + 800)).toBeLessThan(0.25 * Math.abs(before! + 800))
+})
+
+test('figures taken into the plan stay estimates: what a reading has told is not told twice, until its builder enters another', () => {
+  const log = [read('idle', -0.09), read('boost', -0.8)]
+  const before = of(...log)
+  const then = applyEdits({ ...build, log }, before.read!.adopt)
+  if (!then.ok) throw new Error(then.reason)
+  const after = finish(ranges(then.value, DRAWS))
+  // the same inputs are still drawn, as wide as before
+  const drawn = (b: Build) => uncertainInputs(b).map((i) => [i.id, i.range, i.left])
+  expect(drawn(then.value)).toEqual(drawn({ ...build, log }))
+  for (const id of ['idle', 'boost'] as const) {
+    const [one, two] = [band(before, id), band(after, id)]
+    expect((two.high - two.low) / (one.high - one.low)).toBeGreaterThan(0.6)
+  }
+  // told apart from what was entered, in the working too
+  const cruise = ['engine', 'overrides', 'cruise', 'manifoldKpa']
+  const typed = applyEdits(then.value, [{ op: 'set', path: ['engine', 'inletDepressionKpa'], value: 4.321 }])
+  if (!typed.ok) throw new Error(typed.reason)
+  expect(isLearned(typed.value, ['engine', 'inletDepressionKpa'])).toBe(false)
+  const learned = then.value.learned!.map((l) => l.id.split('/'))
+  expect(learned.length).toBeGreaterThan(3)
+  for (const path of learned) expect(isLearned(then.value, path)).toBe(true)
+  expect(isLearned(build, cruise)).toBe(false)
 })
 
 test('the next reading is one that has not been made, and the one that narrows most', () => {

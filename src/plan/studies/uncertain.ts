@@ -17,6 +17,7 @@ import {
 import type { Build, Part } from '../document/schema'
 import { activeVariant, type Edit } from '../edit/edit'
 import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
+import { isLearned } from '../model/learned'
 import { dischargeOf, isHoled } from '../model/network'
 import { barbOf, coverPort, portLoss, resolve } from '../model/resolve'
 import { labelIn, lowered } from '../explain/words'
@@ -101,7 +102,7 @@ function blowByInput(build: Build): Uncertain {
 function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleManifoldKpa'): Uncertain {
   const field = ENGINE_FIELDS[key]
   const entered = build.engine[key]
-  const spread = entered === undefined ? field.spread : field.measured
+  const spread = entered === undefined || isLearned(build, ['engine', key]) ? field.spread : field.measured
   const from = entered ?? defaultOf(build, key)
   return {
     id,
@@ -119,7 +120,8 @@ function cruiseManifold(build: Build): Uncertain[] {
   const state = engineModel(build).states.find((s) => s.id === 'cruise')
   const field = OVERRIDE_FIELDS.manifoldKpa
   const override = build.engine.overrides.cruise
-  if (!state || override?.manifoldKpa !== undefined) return []
+  const learned = isLearned(build, ['engine', 'overrides', 'cruise', 'manifoldKpa'])
+  if (!state || (override?.manifoldKpa !== undefined && !learned)) return []
   const from = fromSi('pressure', state.manifoldPa, 'kPa')
   return [
     {
@@ -165,11 +167,15 @@ type SpreadField = Field & { readonly spread: Spread; readonly measured: Spread;
 
 /** Barbs of the hoses: one maker's are alike. */
 function barbInput(build: Build): Uncertain[] {
+  const variant = ['variants', build.active]
   const ends = activeVariant(build).lines.flatMap((l) =>
     l.kind === 'hose'
-      ? (['from', 'to'] as const).flatMap((side) =>
-          l[side].barbMm === undefined ? [{ path: ['lines', l.id, side, 'barbMm'], value: barbOf(l.boreMm) }] : [],
-        )
+      ? (['from', 'to'] as const).flatMap((side) => {
+          const path = ['lines', l.id, side, 'barbMm']
+          const { barbMm } = l[side]
+          if (barbMm !== undefined && !isLearned(build, [...variant, ...path])) return []
+          return [{ path, value: barbMm ?? barbOf(l.boreMm) }]
+        })
       : [],
   )
   return together(build, 'barbs', 'Barbs inside the hoses', END_FIELDS.barbMm, ends)
@@ -187,9 +193,12 @@ function coverInput(build: Build): Uncertain[] {
 
 /** How much of its area a hole, seat or drilled restrictor passes. */
 function dischargeInput(build: Build): Uncertain[] {
-  const holes = activeVariant(build).parts.flatMap((p) =>
-    isHoled(p) && p.cd === undefined ? [{ path: ['parts', p.id, 'cd'], value: dischargeOf(p) }] : [],
-  )
+  const variant = ['variants', build.active]
+  const holes = activeVariant(build).parts.flatMap((p) => {
+    const path = ['parts', p.id, 'cd']
+    if (!isHoled(p) || (p.cd !== undefined && !isLearned(build, [...variant, ...path]))) return []
+    return [{ path, value: dischargeOf(p) }]
+  })
   return together(build, 'discharge', 'Discharge of valves and holes', PART_FIELDS.restrictor.cd, holes)
 }
 

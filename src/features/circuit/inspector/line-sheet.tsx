@@ -7,6 +7,7 @@ import { MAX_BENDS } from '@/plan/document/bounds'
 import type { Line, LineEnd } from '@/plan/document/schema'
 import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
+import { barbOf } from '@/plan/model/resolve'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/field'
 import { useWorkspace } from '../../workspace/store'
@@ -31,6 +32,7 @@ export function LineSheet({ line }: { line: Line }) {
 
 function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
   const act = useWorkspace((s) => s.act)
+  const active = useWorkspace((s) => s.build.active)
   const name = useWorkspace((s) => activeVariant(s.build).parts.find((p) => p.id === line[side].part)?.name)
   const end = line[side]
   const set = (change: Partial<LineEnd>) => {
@@ -54,7 +56,8 @@ function EndSheet({ line, side }: { line: Line; side: 'from' | 'to' }) {
         label={`Barb through-bore at ${name}`}
         hideLabel
         value={end.barbMm}
-        estimate={line.boreMm}
+        estimate={barbOf(line.boreMm)}
+        at={['variants', active, 'lines', line.id, side, 'barbMm']}
         onChange={(v) => set({ barbMm: v })}
       />
     </fieldset>

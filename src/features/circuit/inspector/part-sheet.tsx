@@ -16,6 +16,7 @@ const NOT_ASKED = new Set(['cd', 'faceCm2', 'surfaceCm2'])
 
 export function PartSheet({ part }: { part: Part }) {
   const act = useWorkspace((s) => s.act)
+  const active = useWorkspace((s) => s.build.active)
   const set = (key: string, v: unknown) => act(measurePart(part.id, key, v), undefined, `${part.id} ${key}`)
   const value = (key: string) => (part as unknown as Record<string, number | undefined>)[key]
   return (
@@ -29,6 +30,7 @@ export function PartSheet({ part }: { part: Part }) {
               field={field}
               value={value(key)}
               estimate={field.optional ? field.standIn : undefined}
+              at={['variants', active, 'parts', part.id, key]}
               onChange={(v) => {
                 if (v !== undefined || field.optional) set(key, v)
               }}

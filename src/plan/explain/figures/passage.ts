@@ -7,6 +7,7 @@ import { toSi } from '@/core/units/units'
 import { fieldsOfPart, isCurve, KEPT, type Field } from '../../document/fields'
 import type { Build, Part } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
+import { isLearned } from '../../model/learned'
 import { resolve } from '../../model/resolve'
 import { solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
 import { gasDensity } from '../../model/states'
@@ -65,7 +66,8 @@ function byLaw(here: Here, ref: RefOf<'flow'> | RefOf<'drop'>): Omit<Working, 'r
   const line = r.variant.lines.find((l) => l.id === ref.id)
   const part = r.parts.get(ref.id)
   const title = `${(line ?? part)?.name ?? ''}, ${line ? `${ref.kind === 'flow' ? 'flow' : 'pressure drop'} ` : ''}${named(s.id)}`
-  if (!line) return { title, relation: relationOf(part), source: SOLVER, inputs: [...endsOf(p), ...inputsOf(part)] }
+  if (!line)
+    return { title, relation: relationOf(part), source: SOLVER, inputs: [...endsOf(p), ...inputsOf(build, part)] }
   if (Math.abs(p.flow) < 1e-7) return { title, ...nothingRuns(p) }
   return { title, source: SOLVER, ...throughHose(here, r.lines.get(line.id)!.shape) }
 }
@@ -124,11 +126,13 @@ const quantityOf = (field: Field, value: number): Quantity =>
     : { si: toSi(KEPT[field.kept][0], value, KEPT[field.kept][1]), dimension: KEPT[field.kept][0] }
 
 /** Every number of a part, as its field tells it: typical figures are estimates until they are the builder's own. */
-function inputsOf(part: Part | undefined): Input[] {
+function inputsOf(build: Build, part: Part | undefined): Input[] {
   if (!part) return []
   return Object.entries(fieldsOfPart(part.kind)).flatMap(([key, field]): Input[] => {
     const value = (part as Readonly<Record<string, unknown>>)[key]
-    const origin = field.spread && !part.measured?.includes(key) ? 'estimated' : 'entered'
+    const learned = isLearned(build, ['variants', build.active, 'parts', part.id, key])
+    const estimated = field.spread && !part.measured?.includes(key)
+    const origin = learned ? 'learned' : estimated ? 'estimated' : 'entered'
     if (isCurve(field))
       return (value as readonly (readonly [number, number])[]).map(([x, y]) => ({
         name: `${field.label} at ${x} ${KEPT[field.curve.x.kept!][1]}`,

@@ -7,11 +7,11 @@ import { measuredFlow } from '../../model/engine'
 import { resolve } from '../../model/resolve'
 import { solvedIn } from '../../model/results'
 import { LIMITS } from '../../verdicts/limits'
-import { input, named, SOLVER, stateIn, type WorkingOf, type Input, type Origin } from '../figure'
+import { input, named, originAt, SOLVER, stateIn, type WorkingOf, type Input, type Origin } from '../figure'
 import { STATE_NAMES } from '../words'
 
 const overridden = (build: Build, state: keyof Build['engine']['overrides'], key: keyof Override): Origin =>
-  build.engine.overrides[state]?.[key] === undefined ? 'estimated' : 'entered'
+  originAt(build, ['engine', 'overrides', state, key])
 const rotation = (rpm: number) => toSi('rotation', rpm, 'rpm')
 
 const boresOf = (build: Build): Input[] => {
@@ -104,7 +104,7 @@ export const air: WorkingOf<'air'> = (build, a, ref) => {
   }
 }
 
-export const inletDepression: WorkingOf<'inletDepression'> = ({ engine }, a, ref) => ({
+export const inletDepression: WorkingOf<'inletDepression'> = (build, a, ref) => ({
   title: `Inlet depression, ${named(ref.state)}`,
   relation: 'rated depression × (air / rated air)² × fouling',
   source: 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.',
@@ -113,21 +113,18 @@ export const inletDepression: WorkingOf<'inletDepression'> = ({ engine }, a, ref
       'At rated flow',
       a.engine.facts.inletDepressionPa,
       'pressure',
-      engine.inletDepressionKpa === undefined ? 'estimated' : 'entered',
+      originAt(build, ['engine', 'inletDepressionKpa']),
     ),
     input('Engine air', stateIn(a, ref.state)!.operating.airKgS, 'gasFlow', 'computed'),
-    input(
-      'Fouling',
-      a.engine.facts.inletFouling,
-      'number',
-      engine.inletFouling === undefined ? 'estimated' : 'entered',
-    ),
+    input('Fouling', a.engine.facts.inletFouling, 'number', originAt(build, ['engine', 'inletFouling'])),
   ],
 })
 
+const AS: Partial<Record<Origin, string>> = { entered: 'as entered', learned: 'as your readings have it' }
+
 export const manifold: WorkingOf<'manifold'> = (build, a, ref) => ({
   title: `Manifold pressure, ${named(ref.state)}`,
-  relation: overridden(build, ref.state, 'manifoldKpa') === 'entered' ? 'as entered' : 'typical of this state',
+  relation: AS[overridden(build, ref.state, 'manifoldKpa')] ?? 'typical of this state',
   source: 'Typical figures (estimates); enter a logged one to replace it.',
   inputs: [
     input('Surroundings, absolute', a.engine.amb.pressurePa, 'pressure', 'computed'),
