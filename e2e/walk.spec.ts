@@ -173,6 +173,9 @@ test('a manometer reading noted in the log narrows the bands and says what it me
     await page.getByRole('tab', { name: 'What to measure' }).click()
     await expect(page.getByText(/2 readings are taken in: −1.2 kPa in boost, −0.05 kPa at idle/)).toBeVisible()
     await expect(page.getByText(/times what was assumed/).first()).toBeVisible()
+    // taken into the plan they are told from what was entered
+    await page.getByRole('button', { name: 'Take these figures into the plan' }).click()
+    await expect(page.getByText('◈ from your readings').first()).toBeVisible()
   } finally {
     await ivent.end()
   }
