@@ -2,11 +2,22 @@
 /** Sizes, searchable: dash sizes, threads, drills, bores, bend radii, sealing; and what is reckoned at the bench. */
 import { useState } from 'react'
 import { flatLength } from '@/core/bracket/bracket'
-import { threadOf } from '@/core/sizes/threads'
+import { threadOf, threadSource } from '@/core/sizes/threads'
 import type { UnitChoice } from '@/core/units/units'
 import { bendRadius } from '@/plan/bay/geometry'
 import { ALLOYS } from '@/plan/catalogue/alloys'
-import { barbName, BARBS, DASHES, FORM_KEYS, formName, formOf, METRICS, PIPES, QUICKS } from '@/plan/catalogue/forms'
+import {
+  barbName,
+  BARBS,
+  DASHES,
+  FORM_KEYS,
+  formName,
+  formOf,
+  METRICS,
+  PIPES,
+  QUICKS,
+  sourceOf,
+} from '@/plan/catalogue/forms'
 import { HOSE_BORES } from '@/plan/catalogue/hoses'
 import { BRACKET_FIELDS } from '@/plan/document/fields'
 import { teller, type Teller } from '@/plan/explain/words'
@@ -50,7 +61,7 @@ function tablesIn(say: Teller): readonly Table[] {
   return [
     {
       title: 'Dash sizes',
-      source: 'SAE J514, from memory',
+      source: `${sourceOf('dashes')} Threads ${threadSource('dashes')}`,
       heads: ['Dash', 'Tube', 'Thread', 'Hose bore', 'Through a flare', 'Hexagon', 'Least bend'],
       rows: DASHES.map((d) => {
         const t = thread('37 degree flare', `-${d.dash}`)
@@ -68,31 +79,32 @@ function tablesIn(say: Teller): readonly Table[] {
     },
     {
       title: 'Pipe threads and their drills',
-      source: 'ASME B1.20.1, from memory; drills common practice, no source',
+      source: threadSource('pipes'),
       heads: ['Size', 'Outside', 'Threads an inch', 'Tap drill'],
       rows: PIPES.map(({ size }) => {
-        const t = thread('pipe', size)!
+        const t = thread('pipe', size)
+        if (!t) return [size, '–', '–', '–']
         return [size, say.length(t.majorM), String(Number((0.0254 / t.pitchM).toFixed(1))), say.length(t.tapDrillM!)]
       }),
     },
     {
       title: 'Metric threads and their drills',
-      source: 'ISO 261, drill = major less pitch (ISO 2306)',
+      source: `${threadSource('metric')} Drill = major less pitch (ISO 2306).`,
       heads: ['Size', 'Pitch', 'Tap drill'],
       rows: ['M5', 'M6', 'M8', 'M10', ...METRICS.map((m) => m.size)].map((size) => {
-        const t = thread('metric', size)!
-        return [size, say.length(t.pitchM), say.length(t.tapDrillM!)]
+        const t = thread('metric', size)
+        return t ? [size, say.length(t.pitchM), say.length(t.tapDrillM!)] : [size, '–', '–']
       }),
     },
     {
       title: 'Quick connectors',
-      source: 'SAE J2044, from memory',
+      source: sourceOf('quicks'),
       heads: ['Tube', 'Barb'],
       rows: QUICKS.map((q) => [`${q.mm} mm`, barbName(q.barbMm)]),
     },
     {
       title: 'Hoses that are sold, and how tight they bend',
-      source: 'bend radii SAE 100R5, from memory',
+      source: `${sourceOf('hoses')} Bend radii ${sourceOf('bends')}`,
       heads: ['Name', 'Bore', 'Least bend radius'],
       rows: HOSE_BORES.map((h) => [h.name, say.mm(h.mm), say.length(bendRadius(h.mm / 1000))]),
     },

@@ -1,5 +1,6 @@
 /** The bay of a plan in metres: where ports are, what body a can has, which way its lines go. */
 import type { Point } from '@/core/drain/profile'
+import tables from '../catalogue/fittings.json'
 import type { POINTS } from '../document/bounds'
 import { KINDS } from '../document/kinds'
 import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'
@@ -65,20 +66,13 @@ export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): 
   return { at, points: spot.turnDeg === undefined ? undefined : side }
 }
 
-/** Least bend radius of reinforced rubber by bore, m (SAE 100R5 table, from memory), linear between. */
-const RADII = [
-  [0.0048, 0.076],
-  [0.0079, 0.102],
-  [0.0103, 0.117],
-  [0.0127, 0.14],
-  [0.0159, 0.165],
-  [0.0222, 0.187],
-] as const
-/** @example bendRadius(0.0127) // 0.14 */
+const RADII = tables.bends.rows.map((r) => [r.boreMm / 1000, r.radiusMm / 1000] as const)
+/** Least bend radius of reinforced rubber by its bore, m. @example bendRadius(0.0127) // 0.14 */
 export function bendRadius(boreM: number): number {
+  const [first, last] = [RADII[0]!, RADII.at(-1)!]
   const above = RADII.findIndex(([b]) => boreM <= b)
-  if (above === 0) return RADII[0][1]
-  if (above < 0) return (RADII.at(-1)![1] * boreM) / RADII.at(-1)![0]
+  if (above === 0) return first[1]
+  if (above < 0) return (last[1] * boreM) / last[0]
   const [[b0, r0], [b1, r1]] = [RADII[above - 1]!, RADII[above]!]
   return r0 + ((r1 - r0) * (boreM - b0)) / (b1 - b0)
 }

@@ -103,7 +103,7 @@ function place(build: Build, variant: Variant, say: Teller): Step[] {
 const atEnd = (e: StripEnd) => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
 const flareTorque = (dash: number, say: Teller): string => {
-  const [low, high] = dashOf(dash)!.torqueNm
+  const { leastNm: low, mostNm: high } = dashOf(dash)!
   return `${say.torque(low)} to ${say.torque(high)}`
 }
 
