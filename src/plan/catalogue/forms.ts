@@ -5,6 +5,7 @@ import tables from './fittings.json'
 export const FORM_KINDS = {
   barb: 'barb for hose',
   tube: 'plain tube',
+  stub: 'maker’s moulded hose, cut',
   flare: '37° flare, male',
   boss: 'O-ring boss',
   pipe: 'pipe thread, female',
@@ -61,6 +62,7 @@ export function formOf(key: string): Form | undefined {
 /** A form in words: "-10 37° flare, male", "barb, 1/2 in (12.7 mm)". */
 export function formName({ kind, size, mm }: Form): string {
   if (kind === 'barb') return `barb, ${barbName(mm)}`
+  if (kind === 'stub') return `maker’s moulded hose, cut, ${barbName(mm)}`
   if (kind === 'tube') return `plain tube, ${barbName(mm)}`
   if (kind === 'quick') return `${size} mm quick connector tube`
   if (kind === 'hole') return `hole for ${barbName(mm)}, to be drilled`
@@ -81,4 +83,5 @@ export const FORM_KEYS: readonly string[] = [
   ...PIPES.map((p) => `pipe-${p.size}`),
   ...METRICS.map((m) => `metric-${m.size}`),
   ...BARBS.slice(0, 8).map((b) => `hole-${b}`),
+  ...BARBS.slice(0, 8).map((b) => `stub-${b}`),
 ]

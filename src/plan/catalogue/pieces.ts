@@ -165,6 +165,38 @@ const holes: Piece[] = BARBS.slice(0, 8).map((b) => ({
   why: `the pipe has no outlet: a ${Math.round(b + 6)} mm hole, deburred, on its upper side and off the welds`,
 }))
 
+/** Into the cut end of the maker's moulded hose, whose other end stays as it is. */
+const splices: Piece[] = BARBS.slice(0, 8).flatMap((a, i): Piece[] => {
+  const own = {
+    from: `stub-${a}`,
+    sealing: 'clamp',
+    joints: 1,
+    why: 'the maker’s moulded end stays with its bend and its connector; a clamp either side of the joiner',
+  } as const
+  const flare = CLAMPED.find(([b]) => b === a)?.[1]
+  return [
+    ...BARBS.filter((_, k) => Math.abs(i - k) <= 1).map((b): Piece => ({
+      ...own,
+      key: `splice-${a}-${b}`,
+      name: a === b ? `straight joiner, ${barbName(a)}` : `stepped joiner ${barbName(a)} to ${barbName(b)}`,
+      to: `barb-${b}`,
+      boreMm: barbBore(Math.min(a, b)),
+    })),
+    ...(flare === undefined
+      ? []
+      : [
+          {
+            ...own,
+            key: `splice-${a}-flare-${flare}`,
+            name: `adapter, ${barbName(a)} barb to -${flare} flare`,
+            to: `flare-${flare}`,
+            boreMm: Math.min(barbBore(a), dashOf(flare)!.boreMm),
+            hexMm: dashOf(flare)!.hexMm,
+          },
+        ]),
+  ]
+})
+
 const tubes: Piece[] = BARBS.slice(0, 8).map((b) => ({
   key: `tube-${b}-barb-${b}`,
   name: `bead rolled on the ${barbName(b)} tube`,
@@ -184,5 +216,6 @@ export const PIECES: readonly Piece[] = [
   ...clamped,
   ...steps,
   ...holes,
+  ...splices,
   ...tubes,
 ]

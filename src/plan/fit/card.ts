@@ -2,12 +2,13 @@
  * The job card of a plan: tools, cautions, and the steps in the order in which a careful fitter works. It tells of
  * this plan's parts alone.
  */
-import type { Build, Variant } from '../document/schema'
+import type { Build, LineEnd, Variant } from '../document/schema'
 import { dashOf, formOf } from '../catalogue/forms'
 import { capital, lowered, teller, type Teller } from '../explain/words'
 import { spotIn } from '../bay/geometry'
 import { bracketFor } from './bracket'
 import { drillings, endText, letterOf, madeOf, spanners } from './lists'
+import { closuresOf } from './closures'
 import { againstStock } from './stock'
 import { stripsOf, type Strip, type StripEnd } from './strips'
 
@@ -47,13 +48,27 @@ const ON_ROADS =
 const list = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 
+/** "cam cover, breather", where the maker's moulded hose end stays on that port. */
+function stubAt(build: Build, variant: Variant, { part, port }: LineEnd): string | undefined {
+  const form = build.fit?.ends.find((e) => e.id === `${part}.${port}`)?.form
+  const at = variant.parts.find((p) => p.id === part)
+  const name = at?.ports.find((p) => p.id === port)?.name
+  return at && name && form && formOf(form)?.kind === 'stub' ? `${lowered(at.name)}, ${lowered(name)}` : undefined
+}
+
 function takeOff(build: Build, variant: Variant): Step[] {
   const off = againstStock(build, variant)
-  const lines = off.linesOff.map((l): Step => ({
-    key: `off-${l.id}`,
-    phase: 'Take off',
-    says: `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. ${KEEP}`,
-  }))
+  const lines = off.linesOff.map((l): Step => {
+    const stays = [l.from, l.to].flatMap((e) => stubAt(build, variant, e) ?? [])
+    return {
+      key: `off-${l.id}`,
+      phase: 'Take off',
+      says:
+        stays.length > 0
+          ? `Cut the maker’s ${lowered(l.name)} square a hand’s width from the ${list(stays)}, where it runs straight: its moulded end stays on. ${KEEP}`
+          : `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. ${KEEP}`,
+    }
+  })
   const parts = off.takenOff.map((p): Step => ({
     key: `off-part-${p.id}`,
     phase: 'Take off',
@@ -229,7 +244,6 @@ export function jobCard(build: Build, variant: Variant): Card {
   const say = teller(build.units)
   const strips = stripsOf(build, variant)
   const made = madeOf(strips)
-  const off = againstStock(build, variant)
   const drills = drillings(strips, say)
   const braided = made.some((s) => s.hose?.ok && s.hose.value.kind === 'braided')
   const taped = made.some((s) =>
@@ -278,11 +292,11 @@ export function jobCard(build: Build, variant: Variant): Card {
         says: 'Lay out everything on the list to buy, labels and caps with it. Nothing is missing before the car comes apart.',
       },
       ...takeOff(build, variant),
-      ...off.open.map((o): Step => ({
-        key: `cap-${o.part.id}-${o.port}`,
+      ...closuresOf(build, variant).map((c): Step => ({
+        key: `cap-${c.part.id}-${c.port}`,
         phase: 'Take off',
-        part: o.part.id,
-        says: `Cap the ${lowered(o.name)} with a cap and a clamp: left open it leaks air or oil.`,
+        part: c.part.id,
+        says: c.says,
       })),
       ...place(build, variant, say),
       ...drills.map((d, i): Step => ({

@@ -17,6 +17,7 @@ import { baffleDrawing, bafflePlate } from './baffle'
 import { bracketDrawing, bracketFor, EDGE, firingOrder } from './bracket'
 import { jobCard, tickOf } from './card'
 import { noteForm, noteStock, setOwnPieces, tickStep } from './deeds'
+import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
 import { leakArea, leakTest } from './leak'
 import { ownCsv, ownPieces, readOwn, type OwnPiece } from './own-pieces'
@@ -139,10 +140,49 @@ test('what the maker gave is kept, what is left open is capped', () => {
   const off = againstStock(vented, plan(vented))
   expect(off.open.length).toBeGreaterThan(0)
   for (const o of off.open)
-    expect(jobCard(vented, plan(vented)).steps.some((s) => s.says.startsWith('Cap the') && s.part === o.part.id)).toBe(
-      true,
-    )
+    expect(
+      jobCard(vented, plan(vented)).steps.some((s) => s.says.startsWith('Close the') && s.part === o.part.id),
+    ).toBe(true)
   expect(spanners(stripsOf(stock, plan(stock)))).toEqual([])
+})
+
+test('the maker’s moulded hose may be cut and kept: a joiner goes into it, and the card says cut, not take off', () => {
+  const b = build('breather-side-can')
+  const line = plan(b).lines.find((l) => l.id === 'breather')!
+  const cut = after(b, noteForm(`${line.from.part}.${line.from.port}`, 'stub-19'))
+  const strip = stripsOf(cut, plan(cut)).find((s) => s.line.id === 'breather')!
+  const chain = strip.ends[0].chain
+  if (!chain.ok) throw new Error(chain.reason)
+  expect(chain.value.pieces.map((p) => p.name)).toEqual(['straight joiner, 3/4 in (19 mm)'])
+  // both clamps of the joiner can leak
+  expect(chain.value.joints).toBe(2)
+  expect(shoppingList(cut, plan(cut)).some((i) => i.name.startsWith('straight joiner'))).toBe(true)
+  const says = (x: Build) => jobCard(x, plan(x)).steps.find((s) => s.key === 'off-breather')?.says
+  expect(says(b)).toMatch(/^Take the maker’s breather line off/)
+  expect(says(cut)).toMatch(/^Cut the maker’s breather line square a hand’s width from the cam cover, breather nipple/)
+  // a screwed hose starts from the same cut end by an adapter
+  const screwed = chainsTo('stub-15.9', BRAIDED(10, 14.3))
+  if (!screwed.ok) throw new Error(screwed.reason)
+  expect(screwed.value[0]).toMatchObject({
+    joints: 2,
+    pieces: [{ name: 'adapter, 5/8 in (15.9 mm) barb to -10 flare' }],
+  })
+})
+
+test.each([
+  ['seat', /^expansion plug/],
+  ['pipe-3/8', /^3\/8 pipe plug$/],
+  ['boss-10', /^-10 O-ring boss plug$/],
+  ['metric-M16x1.5', /^M16x1.5 plug with O-ring$/],
+  ['quick-9.49', /^cap for a 9.49 mm quick connector tube$/],
+  ['flare-8', /^-8 flare cap$/],
+  ['barb-12.7', /^cap with clamp for a nipple of 11.1 mm$/],
+] as const)('a port of form %s that a plan leaves is closed by what goes on it', (form, what) => {
+  const b = after(build('tank-vent', 'i4-na'), noteForm('manifold.vacuum', form))
+  const closed = closuresOf(b, plan(b)).find((c) => c.part.id === 'manifold')!
+  expect(closed.what).toMatch(what)
+  expect(shoppingList(b, plan(b)).map((i) => i.name)).toContain(closed.what)
+  expect(jobCard(b, plan(b)).steps.map((s) => s.says)).toContain(closed.says)
 })
 
 test('ticks hold while the step says the same, and say what they said when it does not', () => {

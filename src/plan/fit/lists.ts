@@ -4,6 +4,7 @@ import type { Build, Variant } from '../document/schema'
 import { lowered, teller, type Teller } from '../explain/words'
 import { formOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
+import { closuresOf } from './closures'
 import { againstStock } from './stock'
 import { stripsOf, type Strip, type StripEnd } from './strips'
 
@@ -195,17 +196,8 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
         strip.line.name,
       )
   }
-  for (const o of off.open)
-    add(
-      {
-        key: `cap-${o.boreMm}`,
-        group: 'Caps and plugs',
-        name: `cap with clamp for a ${o.boreMm} mm nipple`,
-        unit: 'piece',
-      },
-      1,
-      o.name,
-    )
+  for (const c of closuresOf(build, variant))
+    add({ key: c.what, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
   return items().map((i) =>
     i.unit === 'mm'
       ? { ...i, count: Math.ceil((i.count * WASTE) / SOLD_BY) * SOLD_BY }

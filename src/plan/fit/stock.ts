@@ -19,6 +19,8 @@ export type Against = {
     readonly part: Part
     readonly port: string
     readonly name: string
+    /** the maker's line that ended there */
+    readonly line: Line
     readonly boreMm: number
   }[]
 }
@@ -52,7 +54,8 @@ export function againstStock(build: Build, variant: Variant): Against {
             part,
             port: e.port,
             name: `${part.name}, ${lowered(port.name)}`,
-            boreMm: l.boreMm,
+            line: l,
+            boreMm: l.kind === 'direct' ? (port.boreMm ?? l.boreMm) : l.boreMm,
           },
         ]
       }),
