@@ -11,6 +11,33 @@ const CYCLONE_HEADS = 8
 /** A fibre bed that is wet with oil costs about twice what it does dry (estimate, 1.5-3). */
 const WET = 2
 
+/** Share of a stage that is still open where it costs `times` what it does clean: holes by the square of the flow, media in step with it. */
+export function openShare(stage: Stage, times: number): number {
+  // a floor does not clog, nor does the one jet that is the nipple itself
+  if (stage.type === 'settling' || (stage.type === 'impactor' && stage.jets <= 1)) return 1
+  return stage.type === 'fibre' ? 1 / times : 1 / Math.sqrt(times)
+}
+
+/**
+ * A stage clogged until it costs `times` what it does clean: so many holes, so much of the media or inlet shut. What is left runs faster: it
+ * catches finer by impact, and coarser where droplets need time.
+ * @param times 1 or more
+ * @example clogged({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4).jets // 4
+ */
+export function clogged(stage: Stage, times: number): Stage {
+  const open = openShare(stage, times)
+  switch (stage.type) {
+    case 'impactor':
+      return { ...stage, jets: stage.jets * open }
+    case 'cyclone':
+      return { ...stage, inletHeight: stage.inletHeight * open }
+    case 'fibre':
+      return { ...stage, area: stage.area * open }
+    case 'settling':
+      return stage
+  }
+}
+
 /** dp = a Q + b rho Q^2: Pa s/m3, and 1/m4. */
 export type DropLaw = { readonly a: number; readonly b: number }
 

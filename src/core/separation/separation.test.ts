@@ -1,5 +1,6 @@
 import { carry, type CarriageInput } from './carriage'
 import { sizeBins, slip } from './droplets'
+import { clogged, dropLaw } from './drop'
 import { separate } from './separate'
 import { levelFactor, corneringFactor, MIST, mistConcentration, SPLASH, splashConcentration } from './source'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, stageEfficiency, type Stage } from './stages'
@@ -136,4 +137,33 @@ test.each([
   // the tank's gas is the crankcase's
   const perKg = (id: string, m: number) => (result.oil[id]!.mist + result.oil[id]!.splash) / m
   expect(perKg('vent', blowBy) / perKg('pump', blowBy + round)).toBeCloseTo(1, 6)
+})
+
+test.each([
+  ['holes', { type: 'impactor', jets: 12, jetDiameter: 0.003 }],
+  ['a cyclone', { type: 'cyclone', inletWidth: 0.012, inletHeight: 0.02, turns: 4 }],
+  ['media', { type: 'fibre', fibreDiameter: 20e-6, solidity: 0.04, thickness: 0.03, area: 0.005 }],
+] as const)(
+  '%s that cost three times as much are as far shut as that takes, and what is left runs faster',
+  (_, stage) => {
+    // behind a nipple so wide that it costs nothing
+    const cost = (s: Stage) => {
+      const { a, b } = dropLaw([s], 10, 343)
+      const q = 100 / 60_000
+      return a * q + b * 1.2 * q * q
+    }
+    const shut = clogged(stage, 3)
+    expect(cost(shut) / cost(stage)).toBeCloseTo(3, 6)
+    const carrier = { flow: 100 / 60_000, pPa: 101_325, tK: 343, oilDensity: 850 }
+    const catches = (s: Stage) => stageEfficiency(s, carrier)(2e-6)
+    expect(catches(shut)).toBeGreaterThan(catches(stage))
+  },
+)
+
+test('a floor does not clog, nor the one jet that is the nipple', () => {
+  for (const s of [
+    { type: 'settling', area: 0.01 },
+    { type: 'impactor', jets: 1, jetDiameter: 0.0159 },
+  ] as const)
+    expect(clogged(s, 5)).toEqual(s)
 })

@@ -12,13 +12,9 @@ import { gradeOf, liftOf, type Grade } from '@/plan/studies/grade'
 import { NumberField } from '../workspace/field'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { CanClogging } from './can-clogging'
+import { STAGE_NAMES } from './stage-names'
 
-export const STAGE_NAMES: Readonly<Record<StageSpec['type'], string>> = {
-  impactor: 'jets on a wall',
-  cyclone: 'cyclone',
-  settling: 'settling',
-  fibre: 'fibres',
-}
 const DASHES = ['6 3', '2 3', '9 3 2 3', '4 2', '1 2', '12 4'] as const
 
 export default function CanInside({ can }: { can: PartOf<'can'> }) {
@@ -43,6 +39,7 @@ export default function CanInside({ can }: { can: PartOf<'can'> }) {
       </div>
       <LiftPicture can={can} />
       <Stages can={can} />
+      <CanClogging can={can} />
       <SizeIt can={can} />
     </section>
   )

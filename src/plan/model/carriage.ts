@@ -9,7 +9,7 @@ import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
 import type { Build, PartKind, Variant } from '../document/schema'
 import { nodeOfPart, type Resolved } from './resolve'
-import { stageOf } from './stages'
+import { stagesOf } from './stages'
 
 const cm2 = (v: number) => toSi('area', v, 'cm2')
 
@@ -68,8 +68,9 @@ export function sourcesOf(r: Resolved): Sources {
         ? [
             {
               id: p.id,
-              stages: p.stages.map(stageOf),
-              faceM2: cm2(p.faceCm2),
+              stages: stagesOf(p),
+              // clogged media leave the gas less of the section
+              faceM2: cm2(p.faceCm2) / (p.packed ? (p.fouling ?? 1) : 1),
               packed: p.packed,
               ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(r, p.id)),
             },

@@ -1,8 +1,8 @@
 /** Stages of a can as the document says them, for the core, and the drop that follows from them. */
-import { dropLaw } from '@/core/separation/drop'
+import { clogged, dropLaw } from '@/core/separation/drop'
 import type { Stage } from '@/core/separation/stages'
 import { toSi } from '@/core/units/units'
-import type { StageSpec } from '../document/schema'
+import type { PartOf, StageSpec } from '../document/schema'
 
 const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')
@@ -25,6 +25,10 @@ export function stageOf(s: StageSpec): Stage {
       }
   }
 }
+
+/** Stages of a can as clogged as it is: they cost that many times their own, and catch as what is left of them does. */
+export const stagesOf = ({ stages, fouling }: Pick<PartOf<'can'>, 'stages' | 'fouling'>): readonly Stage[] =>
+  stages.map((s) => clogged(stageOf(s), fouling ?? 1))
 
 const Q100 = 0.1 / 60
 /** Air in which drops are told: 1.2 kg/m3, warm from the crankcase. */

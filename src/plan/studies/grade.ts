@@ -6,7 +6,7 @@ import { SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency } from '@/core/s
 import type { StateId } from '@/core/engine/states'
 import type { PartOf } from '../document/schema'
 import { isSolved, type SolvedState, type StateResult } from '../model/results'
-import { stageOf } from '../model/stages'
+import { stagesOf } from '../model/stages'
 import type { EngineModel } from '../model/engine'
 
 export type Grade = {
@@ -26,7 +26,7 @@ export function gradeOf(can: PartOf<'can'>, s: SolvedState, { amb }: EngineModel
   // the gas as the state itself carries its oil by
   const tK = Math.max(s.operating.bonnetK, s.operating.gasK)
   const carrier = { flow: flow / airDensity(pPa, tK), pPa, tK, oilDensity: oilDensity(s.operating.oilK) }
-  const efficiencies = can.stages.map((spec) => stageEfficiency(stageOf(spec), carrier))
+  const efficiencies = stagesOf(can).map((stage) => stageEfficiency(stage, carrier))
   const points = Array.from({ length: POINTS }, (_, i) => {
     const d = FINEST * (COARSEST / FINEST) ** (i / (POINTS - 1))
     const cc = slipOn(meanFreePath(pPa, tK), d)

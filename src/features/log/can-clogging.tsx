@@ -1,0 +1,36 @@
+'use client'
+/** How clogged a can is, by what it costs: what of its holes and media that leaves open. */
+import { openShare } from '@/core/separation/drop'
+import { PART_FIELDS } from '@/plan/document/fields'
+import type { PartOf } from '@/plan/document/schema'
+import { setPart } from '@/plan/edit/deeds'
+import { stageOf } from '@/plan/model/stages'
+import { NumberField } from '../workspace/field'
+import { useWorkspace } from '../workspace/store'
+import { STAGE_NAMES } from './stage-names'
+
+export function CanClogging({ can }: { can: PartOf<'can'> }) {
+  const act = useWorkspace((s) => s.act)
+  const times = can.fouling ?? 1
+  const left = can.stages.flatMap((s) => {
+    const open = openShare(stageOf(s), times)
+    return open < 1 ? [`of its ${STAGE_NAMES[s.type]} ${Math.round(100 * open)} %`] : []
+  })
+  return (
+    <div className="mt-2 grid grid-cols-[10rem_1fr] items-end gap-x-4">
+      <NumberField
+        field={PART_FIELDS.can.fouling}
+        value={can.fouling}
+        estimate={1}
+        onChange={(v) => act(setPart(can.id, { fouling: v }), undefined, `${can.id} fouling`)}
+      />
+      <p className="text-xs text-soft">
+        {left.length > 0
+          ? `Still open ${left.join(', ')}. What is left runs faster: it catches finer by impact, and lets caught oil go sooner.`
+          : can.stages.length > 0
+            ? 'Clean. Type how many times its clean drop it costs when it has clogged: a gauge on either side tells.'
+            : 'Nothing in it can clog.'}
+      </p>
+    </div>
+  )
+}
