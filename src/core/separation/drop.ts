@@ -11,7 +11,10 @@ const CYCLONE_HEADS = 8
 /** A fibre bed that is wet with oil costs about twice what it does dry (estimate, 1.5-3). */
 const WET = 2
 
-/** Share of a stage that is still open where it costs `times` what it does clean: holes by the square of the flow, media in step with it. */
+/**
+ * Share of a stage that is still open where it costs `times` what it does clean: holes by the square of the flow, media in step with it.
+ * @example openShare({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4) // 0.5
+ */
 export function openShare(stage: Stage, times: number): number {
   // a floor does not clog, nor does the one jet that is the nipple itself
   if (stage.type === 'settling' || (stage.type === 'impactor' && stage.jets <= 1)) return 1
