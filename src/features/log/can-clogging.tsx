@@ -12,12 +12,13 @@ import { STAGE_NAMES } from './stage-names'
 export function CanClogging({ can }: { can: PartOf<'can'> }) {
   const act = useWorkspace((s) => s.act)
   const times = can.fouling ?? 1
+  const clogs = can.stages.some((s) => openShare(stageOf(s), 2) < 1)
   const left = can.stages.flatMap((s) => {
     const open = openShare(stageOf(s), times)
     return open < 1 ? [`of its ${STAGE_NAMES[s.type]} ${Math.round(100 * open)} %`] : []
   })
   return (
-    <div className="mt-2 grid grid-cols-[10rem_1fr] items-end gap-x-4">
+    <div className="mt-2 grid grid-cols-[9rem_minmax(0,1fr)] items-center gap-x-4">
       <NumberField
         field={PART_FIELDS.can.fouling}
         value={can.fouling}
@@ -27,9 +28,9 @@ export function CanClogging({ can }: { can: PartOf<'can'> }) {
       <p className="text-xs text-soft">
         {left.length > 0
           ? `Still open ${left.join(', ')}. What is left runs faster: it catches finer by impact, and lets caught oil go sooner.`
-          : can.stages.length > 0
-            ? 'Clean. Type how many times its clean drop it costs when it has clogged: a gauge on either side tells.'
-            : 'Nothing in it can clog.'}
+          : clogs
+            ? 'Clean. How many times its clean drop it costs when it has clogged: a gauge on either side tells.'
+            : 'Nothing in it can clog but its nipples: what it catches stays the same.'}
       </p>
     </div>
   )

@@ -1,6 +1,7 @@
 'use client'
 /** The can cut open: its stages one under the other, what each catches by droplet size, and how large it has to be. */
-import { quantityText } from '@/core/units/format'
+import { formatNumber, quantityText } from '@/core/units/format'
+import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { MAX_STAGES } from '@/plan/document/bounds'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
@@ -179,7 +180,9 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
 /** How near the gas comes to tearing caught oil off again, state by state, and the diameter that would just do. */
 function LiftPicture({ can }: { can: PartOf<'can'> }) {
   const analysis = useWorkspace((s) => s.analysis)
-  const say = teller(useUnits())
+  const units = useUnits()
+  const say = teller(units)
+  const speedUnit = shownUnit('speed', units)
   const lift = liftOf(can, analysis.states, analysis.engine)
   if (!lift) return null
   const most = lift.states.reduce((m, s) => Math.max(m, s.velocity / s.limit), 1.25)
@@ -189,7 +192,7 @@ function LiftPicture({ can }: { can: PartOf<'can'> }) {
       <figcaption className="text-sm font-bold">Gas through its section, and where it tears oil off again</figcaption>
       <div className="mt-1 space-y-0.5">
         {lift.states.map((s) => (
-          <div key={s.id} className="grid grid-cols-[5rem_1fr_6.5rem] items-center gap-2 text-xs">
+          <div key={s.id} className="grid grid-cols-[4.5rem_1fr_max-content] items-center gap-2 text-xs">
             <span className="text-soft">{STATE_NAMES[s.id]}</span>
             <span aria-hidden className="relative block h-3 bg-well">
               <span
@@ -202,7 +205,8 @@ function LiftPicture({ can }: { can: PartOf<'can'> }) {
               <span className="absolute -inset-y-0.5 border-l-2 border-ink" style={{ left: `${100 / most}%` }} />
             </span>
             <span className="fig whitespace-nowrap">
-              {say.speed(s.velocity)} of {say.speed(s.limit)}
+              {formatNumber(fromSi('speed', s.velocity, speedUnit), 2)} of{' '}
+              {formatNumber(fromSi('speed', s.limit, speedUnit), 2)} {unitLabel(speedUnit)}
             </span>
           </div>
         ))}

@@ -44,7 +44,7 @@ function endCells(end: StripEnd, hoseMm: number): Cell[] {
   const [low, high] = clampFor(hoseMm)
   const last: Cell[] =
     hoseEnd.kind === 'clamp'
-      ? [{ key: 'clamp', kind: 'clamp', name: 'clamp', small: `${low}–${high} mm`, width: 62 }]
+      ? [{ key: 'clamp', kind: 'clamp', name: 'clamp', small: `${low}–${high} mm`, width: 72 }]
       : hoseEnd.kind === 'hose end'
         ? [
             {
@@ -58,6 +58,9 @@ function endCells(end: StripEnd, hoseMm: number): Cell[] {
         : []
   return [port, ...made, ...last]
 }
+
+/** Letters that stand under a piece of some width and clear of the next. */
+const letters = (width: number) => Math.max(9, Math.floor(width / 6.7))
 
 /** Words in lines no longer than so many letters, the rest cut with an ellipsis. */
 function wrapped(text: string, letters: number, most: number): string[] {
@@ -114,14 +117,16 @@ export function StripPicture({ strip }: { strip: Strip }) {
           <Shape cell={c} braided={braided} turned={c.key.startsWith('b-')} />
           {c.kind !== 'hose' && (
             <text y={112} fontSize="11.5" fill="var(--soft)">
-              {wrapped(c.name, Math.max(9, Math.floor(c.width / 6.2)), 4).map((line, i) => (
+              {wrapped(c.name, letters(c.width), 4).map((line, i) => (
                 <tspan key={line} x="4" dy={i === 0 ? 0 : 13}>
                   {line}
                 </tspan>
               ))}
-              <tspan x="4" dy="14" fill="var(--ink)">
-                {wrapped(c.small, Math.max(9, Math.floor(c.width / 6.2)), 1)[0]}
-              </tspan>
+              {wrapped(c.small, letters(c.width), 2).map((line) => (
+                <tspan key={line} x="4" dy="14" fill="var(--ink)">
+                  {line}
+                </tspan>
+              ))}
             </text>
           )}
           {c.kind === 'hose' && (
