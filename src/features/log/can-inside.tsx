@@ -192,7 +192,7 @@ function LiftPicture({ can }: { can: PartOf<'can'> }) {
       <figcaption className="text-sm font-bold">Gas through its section, and where it tears oil off again</figcaption>
       <div className="mt-1 space-y-0.5">
         {lift.states.map((s) => (
-          <div key={s.id} className="grid grid-cols-[4.5rem_1fr_max-content] items-center gap-2 text-xs">
+          <div key={s.id} className="grid grid-cols-[4.5rem_1fr_7rem] items-center gap-2 text-xs">
             <span className="text-soft">{STATE_NAMES[s.id]}</span>
             <span aria-hidden className="relative block h-3 bg-well">
               <span
@@ -204,7 +204,7 @@ function LiftPicture({ can }: { can: PartOf<'can'> }) {
               />
               <span className="absolute -inset-y-0.5 border-l-2 border-ink" style={{ left: `${100 / most}%` }} />
             </span>
-            <span className="fig whitespace-nowrap">
+            <span className="fig whitespace-nowrap text-right">
               {formatNumber(fromSi('speed', s.velocity, speedUnit), 2)} of{' '}
               {formatNumber(fromSi('speed', s.limit, speedUnit), 2)} {unitLabel(speedUnit)}
             </span>
