@@ -67,8 +67,14 @@ export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): 
 }
 
 const RADII = tables.bends.rows.map((r) => [r.boreMm / 1000, r.radiusMm / 1000] as const)
-/** Least bend radius of reinforced rubber by its bore, m. @example bendRadius(0.0127) // 0.14 */
+/** Braided hose is known by its dash, whatever bore it is made with. */
+const dashed = new Map(
+  tables.dashes.rows.map((d) => [d.hoseMm, tables.bends.rows.find((r) => r.dash === d.dash)?.radiusMm]),
+)
+/** Least bend radius of reinforced hose by its bore, m; of a dash size its own. @example bendRadius(0.0143) // 0.14 */
 export function bendRadius(boreM: number): number {
+  const own = dashed.get(Number((1000 * boreM).toFixed(2)))
+  if (own !== undefined) return own / 1000
   const [first, last] = [RADII[0]!, RADII.at(-1)!]
   const above = RADII.findIndex(([b]) => boreM <= b)
   if (above === 0) return first[1]

@@ -1,5 +1,6 @@
 /** Tables of sizes hang together: what a builder adds to one is found in the others. */
 import { threadOf } from '@/core/sizes/threads'
+import { bendRadius } from '../bay/geometry'
 import tables from './fittings.json'
 import { BARBS, DASHES, FORM_KEYS, formOf, METRICS, PIPES, QUICKS } from './forms'
 
@@ -25,6 +26,11 @@ test('every size has its thread, every adapter a dash or barb that is made, ever
   }
   expect(BARBS).toEqual(expect.arrayContaining(QUICKS.map((q) => q.barbMm)))
   expect(FORM_KEYS.filter((key) => formOf(key) === undefined)).toEqual([])
+})
+
+test('least bend radii by dash: SAE 100R5, from memory', () => {
+  const radii = DASHES.slice(0, 6).map((d) => Math.round(1000 * bendRadius(d.hoseMm / 1000)))
+  expect(radii).toEqual([76, 102, 117, 140, 165, 187])
 })
 
 test('sizes rise from row to row, so that the least that fits is the first found', () => {
