@@ -3,9 +3,12 @@ import type { Element, Node } from '../../src/core/network/elements'
 import { bendLoss, colebrook, contractionLoss, expansionLoss, mitreLoss } from '../../src/core/network/friction'
 import { makeHose } from '../../src/core/network/hose'
 import { solveNetwork } from '../../src/core/network/solve'
+import { headsLost } from '../../src/core/network/tee'
 import { checks } from '../check'
 
 const [R, P0] = [287.05, 101325]
+/** Share of the branch in the worked example: 6.33 l/s beside 18.917. */
+const BRANCHED = 0.00633 / (0.00633 + 0.018917)
 const solve = (nodes: Record<string, Node>, elements: Element[], T = 300) => {
   const s = solveNetwork({ gas: { R, gamma: 1.4, T }, nodes, elements })
   if (!s.ok) throw new Error(s.reason)
@@ -130,6 +133,15 @@ export const pipeChecks = () => [
       { what: 'expansion, beta 0.5', expected: [0.55, 0.57], got: expansionLoss(0.5) },
     ],
   ),
+  ...checks('Pipes', 'Crane TP-410 (2009), example 7-35: two streams meet in a tee (values from memory)', 1e-6, [
+    { what: 'from the branch, 25 % of the flow', expected: -0.040441085, got: headsLost('corner', true, BRANCHED, 1) },
+    { what: 'straight on', expected: 0.325758478, got: headsLost('straight', true, 1 - BRANCHED, 1) },
+  ]),
+  ...checks('Pipes', 'Idelchik, Handbook of Hydraulic Resistance, ch. 7: tees of equal bores (from memory)', 0.001, [
+    { what: 'all from the branch into the run', expected: 1.1, got: headsLost('corner', true, 1, 1) },
+    { what: 'all from the run into the branch', expected: 1.8, got: headsLost('corner', false, 1, 1) },
+    { what: 'two halves into the branch', expected: 1.25, got: headsLost('facing', true, 0.5, 1) },
+  ]),
   ...laminar(),
   ...isothermal(),
   ...seriesAndParallel(),
