@@ -1,6 +1,6 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
 import type { Joint, Way } from './joints'
-import { boxAround, overlap, type Box } from './labels'
+import { boxAround, boxesAlong, overlap, type Box } from './labels'
 import type { Point } from './layout'
 
 export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }
@@ -9,6 +9,8 @@ export type LadderLayout = {
   readonly at: ReadonlyMap<string, Point>
   readonly glyphs: ReadonlyMap<string, Point>
   readonly labels: ReadonlyMap<string, LadderLabel>
+  /** names of cans, in the middle over this point */
+  readonly names: ReadonlyMap<string, Point>
 }
 
 /** half the width of a joint's block */
@@ -20,6 +22,18 @@ const WITH_GLYPH = 2 * GLYPH + 6
 const ROW = 12
 const PER_LETTER = 5.6
 const hasGlyph = (w: Way) => w.kind !== 'hose' && w.kind !== 'passage'
+
+/** Places on a curve where its way is told by boxes. */
+const SAMPLES = Array.from({ length: 13 }, (_, k) => k / 12)
+
+/** Boxes of a size above and below a point, by turns further off. */
+function beside([x, y]: Point, [half, tall]: readonly [number, number], off: number, aboveFirst: boolean): Box[] {
+  return [0, ROW, 2 * ROW, 3 * ROW].flatMap((away): Box[] => {
+    const above: Box = [x - half, y - off - away - tall, 2 * half, tall]
+    const below: Box = [x - half, y + off + away, 2 * half, tall]
+    return aboveFirst ? [above, below] : [below, above]
+  })
+}
 
 /** Columns from left to right, each as wide as its block and what stands between it and the next; what is left over is shared. */
 export function columnsOf(
@@ -58,7 +72,10 @@ function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
   ]
 }
 
-/** Glyphs go to the first free spot along their curve, labels to the first free spot above or below their block, within the picture. */
+/** What a label costs on a block, glyph or other label, across a line, out of the picture, and for each less favoured place. */
+const [ON_BLOCK, ON_LINE, OFF, FURTHER] = [100, 12, 1000, 1]
+
+/** Glyphs go to the first free spot along their curve, labels to the cheapest above or below their block or can, within the picture. */
 export function placeLadder(
   joints: readonly Joint[],
   ways: readonly Way[],
@@ -80,6 +97,29 @@ export function placeLadder(
     glyphs.set(w.id, spot)
     taken.push(boxAround(spot, [GLYPH, GLYPH]))
   }
+  const lines = ways.flatMap((w) => {
+    const [from, to] = [at.get(w.from)!, at.get(w.to)!]
+    return boxesAlong(
+      SAMPLES.map((t) => onCurve(from, to, t)),
+      3,
+    )
+  })
+  /** The box of those offered that costs least, from now on taken. */
+  function cheapest(offers: readonly Box[]): Box {
+    const cost = (box: Box, k: number) =>
+      (box[1] < 2 || box[1] + box[3] > height - 2 || box[0] < 0 || box[0] + box[2] > width ? OFF : 0) +
+      ON_BLOCK * taken.filter((t) => overlap(t, box)).length +
+      ON_LINE * lines.filter((l) => overlap(l, box)).length +
+      FURTHER * k
+    let best = offers[0]!
+    let least = Infinity
+    offers.forEach((box, k) => {
+      const now = cost(box, k)
+      if (now < least) [best, least] = [box, now]
+    })
+    taken.push(best)
+    return best
+  }
   const labels = new Map<string, LadderLabel>()
   for (const j of joints) {
     if (j.through) continue
@@ -89,16 +129,17 @@ export function placeLadder(
     const half = (Math.max(...rows.map((r) => r.length), 5) * PER_LETTER) / 2
     const tall = (rows.length + 1) * ROW
     const middle = Math.min(width - half, Math.max(half, px))
-    const offers = [0, ROW, 2 * ROW, 3 * ROW].flatMap((away) => {
-      const above = py - 12 - away - tall
-      const below = py + 12 + away
-      return prefersAbove(j) ? [above, below] : [below, above]
-    })
-    const fits = (top: number) => top >= 2 && top + tall <= height - 2
-    const free = (top: number) => !taken.some((t) => overlap(t, [middle - half, top, 2 * half, tall]))
-    const top = offers.find((o) => fits(o) && free(o)) ?? offers.find(fits) ?? offers[0]!
-    taken.push([middle - half, top, 2 * half, tall])
+    const [, top] = cheapest(beside([middle, py], [half, tall], 12, prefersAbove(j)))
     labels.set(j.id, { x: middle, y: top + 10, rows })
   }
-  return { width, at, glyphs, labels }
+  const names = new Map<string, Point>()
+  for (const w of ways) {
+    if (w.kind !== 'can') continue
+    const half = (w.name.length * PER_LETTER) / 2
+    const [px, py] = glyphs.get(w.id)!
+    const offers = [0, -14, 14].flatMap((dx) => beside([px + dx, py], [half, ROW], GLYPH + 2, true))
+    const [x0, top] = cheapest(offers)
+    names.set(w.id, [x0 + half, top + 10])
+  }
+  return { width, at, glyphs, labels, names }
 }

@@ -58,7 +58,9 @@ export function Ladder() {
   const columns = useMemo(() => columnsOf(joints, ways, LEFT, LEAST_W), [joints, ways])
   const W = columns.width
   const y = (joint: string) => scale(gauges[joint] ?? 0)
-  const { at, glyphs, labels } = placeLadder(joints, ways, columns, y, H, (j) => labelAbove(j, joints, ways, gauges))
+  const { at, glyphs, labels, names } = placeLadder(joints, ways, columns, y, H, (j) =>
+    labelAbove(j, joints, ways, gauges),
+  )
   const passages = shown.solved ? shown.passages : undefined
   const turned = shown.solved && shown.turn !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
@@ -136,7 +138,14 @@ export function Ladder() {
                   </>
                 )}
                 {w.kind === 'can' && (
-                  <text x={mx} y={my - 15} textAnchor="middle" fontSize="11" fill="var(--ink)" className="paint-halo">
+                  <text
+                    x={names.get(w.id)![0]}
+                    y={names.get(w.id)![1]}
+                    textAnchor="middle"
+                    fontSize="11"
+                    fill="var(--ink)"
+                    className="paint-halo"
+                  >
                     {w.name}
                   </text>
                 )}
