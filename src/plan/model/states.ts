@@ -4,7 +4,7 @@ import type { OperatingState, StateId } from '@/core/engine/states'
 import type { Element, Network } from '@/core/network/elements'
 import { solutionOf, solveNetwork, type Solution } from '@/core/network/solve'
 import { makeSolver, type Solver } from '@/core/network/solver'
-import type { Carriage } from '@/core/separation/carriage'
+import type { Carriage, Oil } from '@/core/separation/carriage'
 import { isBoundary } from '../document/kinds'
 import type { Build, Variant } from '../document/schema'
 import { LIMITS } from '../verdicts/limits'
@@ -84,6 +84,16 @@ export function passing(e: Element, flow: number, p1: number, p2: number, gasK: 
   return { flow, gaugeFrom: p1 - p0, gaugeTo: p2 - p0, velocity }
 }
 
+type Arrived = { gas: number; oil: { mist: number; splash: number } }
+/** What an element brings to a boundary; nothing where it ends at none. */
+function arrive(at: Arrived | undefined, gas: number, oil: Oil, caught: Oil, breathes: boolean): void {
+  if (!at) return
+  at.gas += gas
+  if (gas <= 0 && !breathes) return
+  at.oil.mist += oil.mist - caught.mist
+  at.oil.splash += oil.splash - caught.splash
+}
+
 /** A solution by the names of lines and parts, as gauge pressures. */
 function tell(
   r: Resolved,
@@ -95,7 +105,7 @@ function tell(
   const { network, solution } = s
   const { pressure, flow, teeLoss, residual, iterations } = solution
   const p0 = engine.amb.pressurePa
-  const into: Record<string, { gas: number; oil: { mist: number; splash: number } }> = {}
+  const into: Record<string, Arrived> = {}
   const boundaryAt = new Map<string, string>()
   for (const part of r.variant.parts) {
     if (!isBoundary(part.kind)) continue
@@ -105,33 +115,32 @@ function tell(
   const passages: Record<string, Passage> = {}
   for (const e of network.elements) {
     const m = flow[e.id]!
-    const [p1, p2] = [pressure[e.from]!, pressure[e.to]!]
     const oil = load.oil[e.id] ?? NO_OIL
+    const { gaugeFrom, gaugeTo, velocity } = passing(e, m, pressure[e.from]!, pressure[e.to]!, s.operating.gasK, p0)
+    // written out: it is told of everything in every state of every change
     passages[e.id] = {
-      ...passing(e, m, p1, p2, s.operating.gasK, p0),
+      flow: m,
+      gaugeFrom,
+      gaugeTo,
+      velocity,
       teeLoss: teeLoss[e.id],
       oil,
       water: load.water[e.id] ?? 0,
     }
     const caught = load.cans[e.id]?.caught ?? NO_OIL
-    for (const [node, gas] of [
-      [e.to, m],
-      [e.from, -m],
-    ] as const) {
-      const boundary = boundaryAt.get(node)
-      if (boundary === undefined) continue
-      const sum = into[boundary]!
-      sum.gas += gas
-      // gas that is breathed to and fro carries oil out whichever way the mean runs
-      if (gas <= 0 && (s.exchange?.[e.id] ?? 0) <= 0) continue
-      sum.oil.mist += oil.mist - caught.mist
-      sum.oil.splash += oil.splash - caught.splash
-    }
+    // gas that is breathed to and fro carries oil out whichever way the mean runs
+    const breathes = (s.exchange?.[e.id] ?? 0) > 0
+    arrive(into[boundaryAt.get(e.to) ?? ''], m, oil, caught, breathes)
+    arrive(into[boundaryAt.get(e.from) ?? ''], -m, oil, caught, breathes)
   }
   const gauge: Record<string, number> = {}
   for (const id in pressure) gauge[id] = pressure[id]! - p0
-  for (const [port, node] of r.topology.nodeOf) if (pressure[node] !== undefined) gauge[port] = pressure[node] - p0
-  for (const [part, node] of r.topology.jointOf) if (pressure[node] !== undefined) gauge[part] = pressure[node] - p0
+  const name = (joint: string, id: string) => {
+    const p = pressure[joint]
+    if (p !== undefined) gauge[id] = p - p0
+  }
+  r.topology.nodeOf.forEach(name)
+  r.topology.jointOf.forEach(name)
   return {
     solved: true,
     crankcaseGauge: pressure[crankcase]! - p0,
