@@ -87,6 +87,20 @@ test('turned round, a check holds what it let through, and that is judged', () =
   ).toBe(true)
 })
 
+test('a tee turned lets another line branch off, which then loses the more', () => {
+  const b = build('two-outlets')
+  const tee: Chosen = { kind: 'part', id: 'tee' }
+  const bent = act(b, tee, /^Turn the outlet tee so that the inlet line branches off/)
+  const lost = (x: Build) => state(x, 'boost').passages['inlet-line']!.teeLoss!
+  expect(Math.abs(lost(b))).toBeLessThan(5)
+  expect(lost(bent)).toBeGreaterThan(50)
+  expect(state(bent, 'boost').crankcaseGauge).toBeGreaterThan(state(b, 'boost').crankcaseGauge + 30)
+  // the one that branches off is not offered, and two turns bring back what was
+  expect(actionsFor(bent, activeVariant(bent), tee).some((a) => /inlet line branches/.test(a.label))).toBe(false)
+  const again = act(bent, tee, /the manifold line branches off/)
+  expect(state(again, 'boost').crankcaseGauge).toBeCloseTo(state(b, 'boost').crankcaseGauge, 1)
+})
+
 test('the last plan of a build cannot be taken away', () => {
   expect(perform(build('stock'), removePlan('a'))).toMatchObject({
     ok: false,

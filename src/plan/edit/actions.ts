@@ -275,6 +275,25 @@ function reliefCap({ variant }: Here, cover: Part): Offer {
   }
 }
 
+const TEE_PORTS = ['First', 'Second', 'Third'] as const
+/** A tee turned so that another of its lines branches off: the last of its ports does, the first two run straight through. */
+function turnTee({ variant }: Here, part: Part): Offer[] {
+  if (part.kind !== 'tee' || part.ports.length !== TEE_PORTS.length) return []
+  return part.ports.slice(0, -1).flatMap((branch): Offer[] => {
+    const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === branch.id))
+    if (!line) return []
+    const ports = [...part.ports.filter((p) => p !== branch), branch]
+    return [
+      {
+        key: `branch-${branch.id}`,
+        label: `Turn the ${lower(part)} so that the ${lower(line)} branches off`,
+        group: 'this part',
+        deeds: [setPart(part.id, { ports: ports.map((p, i) => ({ ...p, name: TEE_PORTS[i]! })) })],
+      },
+    ]
+  })
+}
+
 function throughOffers(here: Here, part: Part, joined: number, boreMm: number): Offer[] {
   const { variant } = here
   const movable = part.kind !== 'passage'
@@ -300,6 +319,7 @@ function partOffers(here: Here, part: Part): Offer[] {
     : [
         ...(part.kind === 'atmosphere' ? [] : joinOffers(here, part, boreMm, freePort(variant, part))),
         ...(part.kind === 'cover' ? [reliefCap(here, part)] : []),
+        ...turnTee(here, part),
       ]
   const whole = wholeOffers(here, part, boreMm)
   if (KINDS[part.kind].engine) return [...offers, ...whole]

@@ -145,10 +145,11 @@ export function twoOutlets(engine: Engine): Made {
   c.lines.push(
     hose('dirty', 'Dirty line', dirty, 'can.in', c.s.breatherMm, boosted ? 600 : 500, [[90, 60]]),
     direct('can-outlet', 'Can outlet', 'can.out', 'tee.a'),
-    hose('manifold-line', 'Manifold line', 'tee.b', 'check-manifold.in', c.s.suctionMm, 400, [[90, 40]]),
+    // what boost makes runs straight on: round the corner goes the trickle of the other side
+    hose('manifold-line', 'Manifold line', 'tee.c', 'check-manifold.in', c.s.suctionMm, 400, [[90, 40]]),
     direct('restricted', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
     hose('suction', 'Suction line', 'restrictor.out', 'manifold.vacuum', c.s.suctionMm, 120),
-    hose('inlet-line', 'Inlet line', 'tee.c', 'check-inlet.in', c.s.breatherMm, 500, [[90, 50]]),
+    hose('inlet-line', 'Inlet line', 'tee.b', 'check-inlet.in', c.s.breatherMm, 500, [[90, 50]]),
     direct('inlet-end', 'Inlet port', 'check-inlet.out', 'inlet.breather'),
     direct('fresh-port', 'Fresh-air port', 'inlet.second', 'fresh-check.in'),
     hose('fresh', 'Fresh-air line', 'fresh-check.out', fresh, c.s.suctionMm, 600, [[90, 50]]),

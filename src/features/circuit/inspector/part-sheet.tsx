@@ -46,6 +46,7 @@ export function PartSheet({ part }: { part: Part }) {
       {!isThrough(part.kind) && (
         <p className="text-xs text-soft">
           Ports: {part.ports.map((p) => lowered(p.name)).join(', ')}. One without a line counts as capped.
+          {part.kind === 'tee' && ' The first two run straight through; what turns into another loses most.'}
         </p>
       )}
     </div>
