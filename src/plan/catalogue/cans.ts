@@ -108,6 +108,20 @@ export const CANS: readonly Entry<'can'>[] = [
     }),
   },
   {
+    key: 'wide-cyclone',
+    name: 'Wide cyclone separator',
+    about: 'the cyclone for a larger engine: a wider inlet, which costs a third',
+    spec: built({
+      nippleMm: 19,
+      model: 'wide-cyclone',
+      bowlMl: 400,
+      faceCm2: 60,
+      packed: false,
+      surfaceCm2: 460,
+      stages: [{ type: 'cyclone', inletWidthMm: 9, inletHeightMm: 22, turns: 5 }],
+    }),
+  },
+  {
     key: 'big',
     name: 'Big vented can',
     about: 'rows of large holes in a wide can: costs little, catches splash, lets mist go',

@@ -157,14 +157,18 @@ export function twoOutlets(engine: Engine): Made {
   return made(c)
 }
 
-const WIDE_BREATHER_MM = 19
+/** A cyclone's inlet grows with the engine; what a strong one makes is too much for any that stands over a vent port. */
+const WIDE_CYCLONE_CC = 2800
+function cycloneFor(engine: Engine): string {
+  if (isStrong(engine)) return 'wide-mesh'
+  return engine.displacementCc >= WIDE_CYCLONE_CC ? 'wide-cyclone' : 'cyclone'
+}
+
 /** A separator right above the vent port: gas up, oil down, through the one port. */
 export function separatorSharedDrain(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
-  // a cyclone's inlet is too narrow for what a larger engine makes
-  const wide = c.s.breatherMm >= WIDE_BREATHER_MM
-  c.parts.push({ ...can('separator', 'Separator', wide ? 'wide-mesh' : 'cyclone'), drain: 'shared' } as Part)
+  c.parts.push({ ...can('separator', 'Separator', cycloneFor(engine)), drain: 'shared' } as Part)
   c.lines.push(
     hose(
       'breather',
