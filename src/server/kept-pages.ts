@@ -116,14 +116,17 @@ function listenTo(response: ServerResponse): readonly Buffer[] {
   return chunks
 }
 
+/** A page that is asked for, under what it is kept, and how it is drawn. */
+type Asked = {
+  readonly key: string
+  readonly url: string
+  readonly request: IncomingMessage
+  readonly response: ServerResponse
+  readonly draw: () => void
+}
+
 /** Has a page drawn, keeps it if it is one, and lets those go on who waited for it. */
-function drawKept(
-  key: string,
-  url: string,
-  request: IncomingMessage,
-  response: ServerResponse,
-  draw: () => void,
-): void {
+function drawKept({ key, url, request, response, draw }: Asked): void {
   // pages go no further than this machine or the workshop: plain, they can be kept and given another nonce
   delete request.headers['accept-encoding']
   const begun = age
@@ -144,14 +147,9 @@ function drawKept(
   draw()
 }
 
-/** Answers with the page of that key: kept, as others are having it drawn, or drawn. */
-function answerPage(
-  key: string,
-  url: string,
-  request: IncomingMessage,
-  response: ServerResponse,
-  draw: () => void,
-): void {
+/** Answers with a page: kept, as others are having it drawn, or drawn. */
+function answerPage(asked: Asked): void {
+  const { key, response } = asked
   if (response.destroyed) return
   const known = pages.get(key)
   const others = waiting.get(key)
@@ -160,8 +158,8 @@ function answerPage(
     pages.delete(key)
     pages.set(key, known)
     answer(response, known)
-  } else if (others) others.push(() => answerPage(key, url, request, response, draw))
-  else drawKept(key, url, request, response, draw)
+  } else if (others) others.push(() => answerPage(asked))
+  else drawKept(asked)
 }
 
 /**
@@ -174,8 +172,8 @@ export function answerKept(request: IncomingMessage, response: ServerResponse, d
   if (!SAFE.has(request.method ?? '')) change(url, response, draw)
   else if (key === undefined) draw()
   else {
+    const go = () => answerPage({ key, url, request, response, draw })
     const changes = changesTo(url)
-    const go = () => answerPage(key, url, request, response, draw)
     if (changes) void changes.then(go)
     else go()
   }
