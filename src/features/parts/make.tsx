@@ -5,7 +5,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/explain/words'
 import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
-import { againstStock } from '@/plan/fit/stock'
+import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
 import { PART_FIELDS } from '@/plan/document/fields'
 import { NumberField } from '../workspace/field'
@@ -52,7 +52,7 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
   const units = useUnits()
   const say = teller(units)
-  const off = againstStock(build, activeVariant(build))
+  const closures = closuresOf(build, activeVariant(build))
   const widest = Math.max(12.7, ...activeVariant(build).lines.map((l) => l.boreMm))
   const [outlet, setOutlet] = useState(widest)
   const [hole, setHole] = useState(4)
@@ -92,13 +92,13 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
       ) : (
         <p className="mt-1 text-fix">{plate.reason}</p>
       )}
-      {off.open.length > 0 && (
+      {closures.length > 0 && (
         <>
           <h3 className="pt-3 text-sm">Caps and plugs</h3>
           <ul className="list-disc pl-5 text-sm">
-            {off.open.map((o) => (
-              <li key={`${o.part.id} ${o.port}`}>
-                {o.name}: a cap and a clamp on {say.mm(o.boreMm)}, or an expansion plug where the nipple comes off.
+            {closures.map((c) => (
+              <li key={`${c.part.id} ${c.port}`}>
+                {c.name}: {c.what}
               </li>
             ))}
           </ul>
