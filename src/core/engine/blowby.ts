@@ -34,17 +34,16 @@ export function blowBy(
 }
 
 type Asked = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
-/** What was asked last, newest first: a draw of estimates leaves most states as they were, and along a row of the map the charge is the same. */
+/** What was asked last, newest first: a draw of estimates leaves most states as they were. */
 const answered: (Asked & { readonly flow: number })[] = []
 const MOST_ANSWERED = 24
-/** Heat of the same charge at another speed differs by what rounding leaves. */
-const ROUNDING = 1e-12
 const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
   a.crankcasePa === crankcasePa &&
   a.charge.pPa === charge.pPa &&
-  Math.abs(a.charge.heatJ - charge.heatJ) <= ROUNDING * charge.heatJ &&
+  a.charge.heatJ === charge.heatJ &&
   sameCylinder(a.cylinder, cylinder)
 
+/** Room for the pressures of one cycle. */
 const pressures = new Float64Array(CYCLE_STEPS + 1)
 
 /** Blow-by of one cylinder through a leak of one square metre, kg/s. */

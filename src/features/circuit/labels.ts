@@ -36,6 +36,29 @@ const ON_PART = 100
 const ON_HOSE = 12
 const OFF_PICTURE = 1000
 
+/**
+ * The box of those offered that lies on the least of parts, texts and hoses and within the picture, the first among equals: which, and what
+ * it costs.
+ */
+export function cheapestBox(
+  boxes: readonly Box[],
+  taken: readonly Box[],
+  hoses: readonly Box[],
+  [left, top, width, height]: Box,
+): { readonly index: number; readonly cost: number } {
+  let [index, least] = [0, Infinity]
+  boxes.forEach((box, k) => {
+    const off = box[0] < left || box[0] + box[2] > left + width || box[1] < top || box[1] + box[3] > top + height
+    const cost =
+      k * 0.1 +
+      (off ? OFF_PICTURE : 0) +
+      ON_PART * taken.filter((t) => overlap(t, box)).length +
+      ON_HOSE * hoses.filter((h) => overlap(h, box)).length
+    if (cost < least) [index, least] = [k, cost]
+  })
+  return { index, cost: least }
+}
+
 /** A place for each text beside what it names: the one that lies on the least of parts, texts and hoses, the nearest among equals. */
 export function placeLabels(
   wanted: readonly Wanted[],
@@ -48,21 +71,11 @@ export function placeLabels(
   for (const { id, spots, half, text, optional } of wanted) {
     const width = 5.9 * text.length + 4
     const options = spots.flatMap((spot) => placesAround(spot, half, width))
-    let best = options[0]!
-    let least = Infinity
-    options.forEach((option, k) => {
-      const [, box] = option
-      const off = box[0] < 0 || box[0] + box[2] > VIEW.width || box[1] < top || box[1] + box[3] > VIEW.height
-      const cost =
-        k * 0.1 +
-        (off ? OFF_PICTURE : 0) +
-        ON_PART * taken.filter((t) => overlap(t, box)).length +
-        ON_HOSE * hoses.filter((h) => overlap(h, box)).length
-      if (cost < least) [best, least] = [option, cost]
-    })
-    if (optional && least >= ON_PART) continue
-    taken.push(best[1])
-    placed.set(id, best[0])
+    const boxes = options.map(([, box]) => box)
+    const { index, cost } = cheapestBox(boxes, taken, hoses, [0, top, VIEW.width, VIEW.height - top])
+    if (optional && cost >= ON_PART) continue
+    taken.push(boxes[index]!)
+    placed.set(id, options[index]![0])
   }
   return placed
 }

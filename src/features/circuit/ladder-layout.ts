@@ -1,6 +1,6 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
 import type { Joint, Way } from './joints'
-import { boxAround, boxesAlong, overlap, type Box } from './labels'
+import { boxAround, boxesAlong, cheapestBox, overlap, type Box } from './labels'
 import type { Point } from './layout'
 
 export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }
@@ -72,9 +72,6 @@ function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
   ]
 }
 
-/** What a label costs on a block, glyph or other label, across a line, out of the picture, and for each less favoured place. */
-const [ON_BLOCK, ON_LINE, OFF, FURTHER] = [100, 12, 1000, 1]
-
 /** Glyphs go to the first free spot along their curve, labels to the cheapest above or below their block or can, within the picture. */
 export function placeLadder(
   joints: readonly Joint[],
@@ -106,17 +103,7 @@ export function placeLadder(
   })
   /** The box of those offered that costs least, from now on taken. */
   function cheapest(offers: readonly Box[]): Box {
-    const cost = (box: Box, k: number) =>
-      (box[1] < 2 || box[1] + box[3] > height - 2 || box[0] < 0 || box[0] + box[2] > width ? OFF : 0) +
-      ON_BLOCK * taken.filter((t) => overlap(t, box)).length +
-      ON_LINE * lines.filter((l) => overlap(l, box)).length +
-      FURTHER * k
-    let best = offers[0]!
-    let least = Infinity
-    offers.forEach((box, k) => {
-      const now = cost(box, k)
-      if (now < least) [best, least] = [box, now]
-    })
+    const best = offers[cheapestBox(offers, taken, lines, [0, 2, width, height - 4]).index]!
     taken.push(best)
     return best
   }

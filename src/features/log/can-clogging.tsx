@@ -11,7 +11,7 @@ import { STAGE_NAMES } from './stage-names'
 
 export function CanClogging({ can }: { can: PartOf<'can'> }) {
   const act = useWorkspace((s) => s.act)
-  const times = can.fouling ?? 1
+  const times = can.fouling ?? PART_FIELDS.can.fouling.standIn
   const clogs = can.stages.some((s) => openShare(stageOf(s), 2) < 1)
   const left = can.stages.flatMap((s) => {
     const open = openShare(stageOf(s), times)
@@ -22,7 +22,7 @@ export function CanClogging({ can }: { can: PartOf<'can'> }) {
       <NumberField
         field={PART_FIELDS.can.fouling}
         value={can.fouling}
-        estimate={1}
+        estimate={PART_FIELDS.can.fouling.standIn}
         onChange={(v) => act(setPart(can.id, { fouling: v }), undefined, `${can.id} fouling`)}
       />
       <p className="text-xs text-soft">

@@ -9,6 +9,8 @@ export type Closure = {
   readonly part: Part
   readonly port: string
   readonly name: string
+  /** by which it is counted, and known in the drawer */
+  readonly key: string
   /** what to buy */
   readonly what: string
   /** what to do with it, as a step */
@@ -58,6 +60,8 @@ export function closuresOf(build: Build, variant: Variant): readonly Closure[] {
     const form = formOf(portForm(build, part, port, line, stock).form)
     if (!form) return []
     const { what, how } = closing(form, boreMm)
-    return [{ part, port, name, what, says: `Close the ${lowered(name)} ${how}: left open it leaks air or oil.` }]
+    const capped = form.kind === 'barb' || form.kind === 'tube' || form.kind === 'open'
+    const key = capped ? `cap-${boreMm}` : `close-${form.key}-${boreMm}`
+    return [{ part, port, name, key, what, says: `Close the ${lowered(name)} ${how}: left open it leaks air or oil.` }]
   })
 }

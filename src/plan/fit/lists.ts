@@ -197,7 +197,7 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
       )
   }
   for (const c of closuresOf(build, variant))
-    add({ key: c.what, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
+    add({ key: c.key, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
   return items().map((i) =>
     i.unit === 'mm'
       ? { ...i, count: Math.ceil((i.count * WASTE) / SOLD_BY) * SOLD_BY }

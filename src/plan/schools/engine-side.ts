@@ -16,6 +16,8 @@ export type Sizes = {
   readonly bigCheck: string
   /** what the breather's baffle and nipple cost at 100 l/min, kPa, where it is no ordinary one */
   readonly breatherLossKpa?: number
+  /** the can for whatever stands in a sealed line, where the ordinary ones cost too much */
+  readonly can?: string
   /** the same of a vent's filter */
   readonly filterKpa?: number
   /** bore of a stock regulator, mm; else four fifths of the vacuum side's */
@@ -101,6 +103,7 @@ const STRONG = {
   passages: 8,
   passageMm: 14,
   breatherLossKpa: 0.04,
+  can: 'wide-mesh',
   filterKpa: 0.03,
   regulatorMm: 20,
 }

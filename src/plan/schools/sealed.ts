@@ -11,10 +11,8 @@ const start = (engine: Engine): Parts => {
 }
 const made = ({ parts, lines }: Parts): Made => ({ parts, lines })
 /** A part's own bowl, or what a bigger engine on track asks for. */
-function canFor(engine: Engine): string {
-  if (isStrong(engine)) return 'wide-mesh'
-  return engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled'
-}
+const canFor = (engine: Engine): string =>
+  sizesOf(engine).can ?? (engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled')
 
 /** PCV valve in its seat and a hose to the manifold. */
 function stockVacuumSide(c: Parts): void {
@@ -114,7 +112,7 @@ export function bothSidesFiller(engine: Engine): Made {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   c.parts.push({
-    ...can('cap', 'Filler-cap separator', isStrong(engine) ? 'wide-mesh' : 'baffled'),
+    ...can('cap', 'Filler-cap separator', c.s.can ?? 'baffled'),
     bowlMl: 20,
     drain: 'shared',
   } as Part)
@@ -159,10 +157,8 @@ export function twoOutlets(engine: Engine): Made {
 
 /** A cyclone's inlet grows with the engine; what a strong one makes is too much for any that stands over a vent port. */
 const WIDE_CYCLONE_CC = 2800
-function cycloneFor(engine: Engine): string {
-  if (isStrong(engine)) return 'wide-mesh'
-  return engine.displacementCc >= WIDE_CYCLONE_CC ? 'wide-cyclone' : 'cyclone'
-}
+const cycloneFor = (engine: Engine): string =>
+  sizesOf(engine).can ?? (engine.displacementCc >= WIDE_CYCLONE_CC ? 'wide-cyclone' : 'cyclone')
 
 /** A separator right above the vent port: gas up, oil down, through the one port. */
 export function separatorSharedDrain(engine: Engine): Made {
@@ -183,16 +179,11 @@ export function separatorSharedDrain(engine: Engine): Made {
   return made(c)
 }
 
-function separatorFor(engine: Engine): string {
-  if (isStrong(engine)) return 'wide-mesh'
-  return engine.induction === 'na' ? 'baffled' : 'fine'
-}
-
 export function separatorOwnReturn(engine: Engine): Made {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({
-    ...can('separator', 'Separator', separatorFor(engine)),
+    ...can('separator', 'Separator', c.s.can ?? (engine.induction === 'na' ? 'baffled' : 'fine')),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)

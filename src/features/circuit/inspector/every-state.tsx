@@ -78,7 +78,7 @@ function StateRow({ state: s, chosen: { line, part }, on }: { state: StateResult
   const shape = line && resolve(variant).lines.get(line.id)?.shape
   const shares =
     shape && p && !isShut(p)
-      ? dropShares(shape, s.operating.gasK, p.flow, (p.teeLoss ?? 0) / Math.abs(p.gaugeFrom - p.gaugeTo))
+      ? dropShares(shape, s.operating.gasK, p.flow, p.teeLoss ? p.teeLoss / Math.abs(p.gaugeFrom - p.gaugeTo) : 0)
       : undefined
   const percent = (x: number) => Math.round(x * 100)
   return (
