@@ -2,7 +2,7 @@
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
-import { bothDirections, shut, type Flow, type Law, type Tie } from './law'
+import { lawOf, leakAlone, turnRound, type Flow, type Tie } from './law'
 
 /** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
 const LEAST_PER_F = 0.1
@@ -66,6 +66,12 @@ export function hoseDrop({ unit, perRe, rel, perF, k }: HoseTerms): (m: number, 
 /** The equation in 1/sqrt(f) is so nearly straight that what is left after a step of this size is some 1e-12. */
 const NEAR = 1e-5
 
+/** A flow at a drop, and the slope d(drop)/dm there. */
+type Inverse = {
+  readonly take: (terms: HoseTerms, edge: number) => void
+  readonly at: (drop: number, out: { m: number; slope: number }) => void
+}
+
 /**
  * Mass flow m at a drop of `p1^2 - p2^2 = m^2 unit (perF f + k)`, and the slope d(drop)/dm. Which of the three ranges of f holds is known
  * from the drop alone, since the drop grows with flow throughout:
@@ -75,75 +81,79 @@ const NEAR = 1e-5
  *   equation in x, x + 2 log10(rel/3.7 + c sqrt(perF + k x^2)) = 0 with c = 2.51 sqrt(unit/drop)/perRe. It is nearly straight: two or
  *   three steps of Newton from the last answer.
  */
-function dropInverse({
-  unit,
-  perRe,
-  rel,
-  perF,
-  k,
-}: HoseTerms): (drop: number, out: { m: number; slope: number }) => void {
-  const laminar = (64 * unit * perF) / perRe
-  const edge = edgeOf(rel)
-  const dropAt = (re: number, f: number) => (re / perRe) ** 2 * unit * (perF * f + k)
-  const laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
-  const turbulentFrom = dropAt(TURBULENT_RE, edge)
-  const joinSlope = ((edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)) * perRe // df/dm
-  const a = rel / 3.7
-  let x = 1 / Math.sqrt(edge)
-  return (drop, out) => {
-    if (drop <= laminarTo) {
-      const square = unit * k
-      out.m = (2 * drop) / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
-      out.slope = laminar + 2 * square * out.m
-      return
-    }
-    if (drop < turbulentFrom) {
-      let m = 3000 / perRe
-      let slope = 1
-      for (let i = 0; i < 8; i++) {
-        const loss = unit * (perF * (64 / LAMINAR_RE + joinSlope * (m - LAMINAR_RE / perRe)) + k)
-        slope = m * (2 * loss + m * unit * perF * joinSlope)
-        const step = (m * m * loss - drop) / slope
-        m -= step
-        if (Math.abs(step) <= 1e-13 * m) break
+function dropInverse(): Inverse {
+  // written over when the hose or its gas is another: the last friction is near the next answer all the same
+  let { unit, perRe, rel, perF, k } = NO_TERMS
+  let [laminar, laminarTo, turbulentFrom, joinSlope] = [0, 0, 0, 0]
+  let x = 5
+  const dropAt = (re: number, f: number) => (re / perRe) * (re / perRe) * unit * (perF * f + k)
+  return {
+    take(terms, edge) {
+      ;({ unit, perRe, rel, perF, k } = terms)
+      laminar = (64 * unit * perF) / perRe
+      laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
+      turbulentFrom = dropAt(TURBULENT_RE, edge)
+      joinSlope = ((edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)) * perRe // df/dm
+    },
+    at(drop, out) {
+      if (drop <= laminarTo) {
+        const square = unit * k
+        out.m = (2 * drop) / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
+        out.slope = laminar + 2 * square * out.m
+        return
       }
-      out.m = m
-      out.slope = slope
-      return
-    }
-    const c = (2.51 * Math.sqrt(unit / drop)) / perRe
-    let bend = 0 // d/dx of the logarithm's part
-    for (let i = 0; i < 8; i++) {
+      if (drop < turbulentFrom) {
+        let m = 3000 / perRe
+        let slope = 1
+        for (let i = 0; i < 8; i++) {
+          const loss = unit * (perF * (64 / LAMINAR_RE + joinSlope * (m - LAMINAR_RE / perRe)) + k)
+          slope = m * (2 * loss + m * unit * perF * joinSlope)
+          const step = (m * m * loss - drop) / slope
+          m -= step
+          if (Math.abs(step) <= 1e-13 * m) break
+        }
+        out.m = m
+        out.slope = slope
+        return
+      }
+      const c = (2.51 * Math.sqrt(unit / drop)) / perRe
+      const a = rel / 3.7
+      let bend = 0 // d/dx of the logarithm's part
+      for (let i = 0; i < 8; i++) {
+        const root = Math.sqrt(perF + k * x * x)
+        const inner = a + c * root
+        bend = (2 * Math.LOG10E * c * k * x) / (root * inner)
+        const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
+        x -= step
+        if (step < NEAR && step > -NEAR) break
+      }
+      const loss = perF / (x * x) + k
+      out.m = Math.sqrt(drop / (unit * loss))
+      // dx/d(ln drop) = share/(1 + bend); ln m = (ln drop - ln loss)/2
       const root = Math.sqrt(perF + k * x * x)
-      const inner = a + c * root
-      bend = (2 * Math.LOG10E * c * k * x) / (root * inner)
-      const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
-      x -= step
-      if (step < NEAR && step > -NEAR) break
-    }
-    const loss = perF / (x * x) + k
-    out.m = Math.sqrt(drop / (unit * loss))
-    // dx/d(ln drop) = share/(1 + bend); ln m = (ln drop - ln loss)/2
-    const root = Math.sqrt(perF + k * x * x)
-    const dx = (Math.LOG10E * c * root) / (a + c * root) / (1 + bend)
-    out.slope = (2 * drop) / (out.m * (1 + (((2 * perF) / (x * x * x)) * dx) / loss))
+      const dx = (Math.LOG10E * c * root) / (a + c * root) / (1 + bend)
+      out.slope = (2 * drop) / (out.m * (1 + (((2 * perF) / (x * x * x)) * dx) / loss))
+    },
   }
 }
+const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: 0, perF: 1, k: 0 }
 
 /**
  * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT):
  * beyond it the hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
  */
-export function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
-  if (hose.boreM <= 0) return shut(tie)
-  const terms = hoseTerms(hose, gas)
-  const { unit, perF, perRe } = terms
-  const inverse = dropInverse(terms)
-  let choked: typeof inverse | undefined
+export function hoseLaw(tie: Tie) {
+  let shut = false
+  let terms = NO_TERMS
+  let edge = 0
+  const inverse = dropInverse()
+  const choked = dropInverse()
+  let chokedTaken = false
   const at = { m: 0, slope: 1 }
 
   function forward(p1: number, p2: number, out: Flow): void {
     const drop = p1 * p1 - p2 * p2
+    const { unit, perF, perRe } = terms
     if (drop <= 0) {
       // equal pressures: the laminar slope keeps the Jacobian regular
       const s = (64 * unit * perF) / perRe
@@ -152,17 +162,34 @@ export function hoseLaw(hose: Hose, gas: Gas, tie: Tie): Law {
       out.d2 = (-2 * p2) / s
       return
     }
-    inverse(drop, at)
+    inverse.at(drop, at)
     out.m = at.m
     out.d1 = (2 * p1) / at.slope
     out.d2 = (-2 * p2) / at.slope
     if (unit * at.m * at.m <= p2 * p2) return // G sqrt(RT) below p2: not choked
     // p2 = G sqrt(RT) put into the law: p1^2 = m^2 unit (perF f + k + 1)
-    choked ??= dropInverse({ ...terms, k: terms.k + 1 })
-    choked(p1 * p1, at)
+    if (!chokedTaken) choked.take({ ...terms, k: terms.k + 1 }, edge)
+    chokedTaken = true
+    choked.at(p1 * p1, at)
     out.m = at.m
     out.d1 = (2 * p1) / at.slope
     out.d2 = 0
   }
-  return bothDirections(forward)
+  return lawOf(
+    'hose',
+    (hose, gas) => {
+      shut = hose.boreM <= 0
+      if (shut) return
+      terms = hoseTerms(hose, gas)
+      edge = edgeOf(terms.rel)
+      inverse.take(terms, edge)
+      chokedTaken = false
+    },
+    (p1, p2, out) => {
+      if (shut) return leakAlone(tie, p1, p2, out)
+      if (p1 >= p2) return forward(p1, p2, out)
+      forward(p2, p1, out)
+      turnRound(out)
+    },
+  )
 }

@@ -1,9 +1,31 @@
 /** What a law of flow is, and the parts that several share. */
+import type { Element, Gas } from './elements'
 
 /** Filled by an element's law: flow kg/s from `from` to `to`, and its derivatives by each end's pressure, kg/(s Pa). */
 export type Flow = { m: number; d1: number; d2: number }
 
 export type Law = (p1: number, p2: number, out: Flow) => void
+
+/** The law of an element, tuned in place to other sizes or another gas: studies ask for thousands that differ in a figure. */
+export type ElementLaw = {
+  readonly at: Law
+  /** @returns false, and nothing changed, for an element of another kind */
+  readonly tune: (element: Element, gas: Gas) => boolean
+}
+
+/** A law of one kind of element, from how it takes over an element and what it lets pass. */
+export const lawOf = <K extends Element['kind']>(
+  kind: K,
+  take: (element: Extract<Element, { kind: K }>, gas: Gas) => void,
+  at: Law,
+): ElementLaw => ({
+  at,
+  tune(element, gas) {
+    if (element.kind !== kind) return false
+    take(element as Extract<Element, { kind: K }>, gas)
+    return true
+  },
+})
 
 /**
  * Conductance that ties a shut branch to its neighbours, kg/(s Pa). SHUT_LEAK is too small to count as flow and enough for a regular matrix;
@@ -14,23 +36,25 @@ export const SHUT_LEAK = 1e-16
 
 /** Below this pressure difference (Pa) a square-root law is blended to a straight one, so that its slope stays finite. */
 export const BLEND_PA = 0.01
-/** A law for p1 >= p2 as one for both directions. */
-export const bothDirections =
-  (forward: Law): Law =>
-  (p1, p2, out) => {
-    if (p1 >= p2) return forward(p1, p2, out)
-    forward(p2, p1, out)
-    const d1 = out.d1
-    out.m = -out.m
-    out.d1 = -out.d2
-    out.d2 = -d1
-  }
 
-/** Nothing passes: a hose or hole of no size. */
-export const shut =
-  (tie: Tie): Law =>
-  (p1, p2, out) => {
-    out.m = tie.leak * (p1 - p2)
-    out.d1 = tie.leak
-    out.d2 = -tie.leak
-  }
+/** Turns a flow that a law gave for swapped pressures round. */
+export function turnRound(out: Flow): void {
+  const { d1 } = out
+  out.m = -out.m
+  out.d1 = -out.d2
+  out.d2 = -d1
+}
+
+/** What the tie lets pass, alone: a hose or hole of no size. */
+export function leakAlone(tie: Tie, p1: number, p2: number, out: Flow): void {
+  out.m = tie.leak * (p1 - p2)
+  out.d1 = tie.leak
+  out.d2 = -tie.leak
+}
+
+/** What the tie lets pass, beside what a valve does. */
+export function addLeak(tie: Tie, p1: number, p2: number, out: Flow): void {
+  out.m += tie.leak * (p1 - p2)
+  out.d1 += tie.leak
+  out.d2 -= tie.leak
+}

@@ -9,7 +9,7 @@ import { makeHose } from './hose'
 const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
 const P0 = 101325
 const lawOf = (e: Element) => {
-  const law = flowLaw(e, gas, { leak: SHUT_LEAK })
+  const law = flowLaw(e, gas, { leak: SHUT_LEAK }).at
   return (p1: number, p2: number): Flow => {
     const f: Flow = { m: 0, d1: 0, d2: 0 }
     law(p1, p2, f)

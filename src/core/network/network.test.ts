@@ -48,7 +48,7 @@ const every: Element[] = [
 ]
 
 test.each(every)('the slopes of a $kind are those of its flow, by finite differences', (element) => {
-  const law = flowLaw(element, gas, { leak: SHUT_LEAK })
+  const law = flowLaw(element, gas, { leak: SHUT_LEAK }).at
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const at = (p1: number, p2: number) => {
     law(p1, p2, f)

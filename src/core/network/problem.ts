@@ -28,11 +28,18 @@ function sized(e: Element): boolean {
   }
 }
 
-const elementProblem = (e: Element): Refusal | undefined =>
-  sized(e) ? undefined : fail(`${e.id}: every size must be a number, zero or more.`, e.id)
+/** Lists whose elements are all of sound sizes: every state and draw asks again about the same. */
+const sound = new WeakSet<readonly Element[]>()
+function sizeProblem(elements: readonly Element[]): Refusal | undefined {
+  if (sound.has(elements)) return undefined
+  const bad = elements.find((e) => !sized(e))
+  if (bad) return fail(`${bad.id}: every size must be a number, zero or more.`, bad.id)
+  sound.add(elements)
+  return undefined
+}
 
-/** The first thing that stands against solving `network`, or undefined. What `known`, a network without problem, has is not looked at again. */
-export function problemIn({ gas, nodes, elements }: Network, known?: Network): Refusal | undefined {
+/** The first thing that stands against solving `network`, or undefined. Ends are known to exist in a network shaped as `known`, which had no problem. */
+export function problemIn({ gas, nodes, elements, shape }: Network, known?: Network): Refusal | undefined {
   if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
     return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   for (const id in nodes) {
@@ -42,15 +49,13 @@ export function problemIn({ gas, nodes, elements }: Network, known?: Network): R
     if (node.source !== undefined && !Number.isFinite(node.source))
       return fail(`${id}: the gas entering is not a number.`, id)
   }
-  for (let k = 0; k < elements.length; k++) {
-    const e = elements[k]!
-    if (e === known?.elements[k]) continue
-    if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
-    if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
-    const unsound = elementProblem(e)
-    if (unsound) return unsound
+  if (shape === undefined || shape !== known?.shape) {
+    for (const e of elements) {
+      if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
+      if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
+    }
   }
-  return undefined
+  return sizeProblem(elements)
 }
 
 type Ends = { readonly i: number; readonly j: number }

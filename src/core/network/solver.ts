@@ -94,7 +94,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const count = network.elements.length
   const laws = network.elements.map((e) => flowLaw(e, network.gas, tie))
   const branches: Branch[] = network.elements.map((e, k) => ({
-    law: laws[k]!,
+    law: laws[k]!.at,
     i: index.get(e.from)!,
     j: index.get(e.to)!,
   }))
@@ -102,7 +102,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const shifts = new Float64Array(2 * count)
   const lay = (k: number) => {
     const [at1, at2] = [shifts[k]!, shifts[count + k]!]
-    branches[k]!.law = at1 === 0 && at2 === 0 ? laws[k]! : shifted(laws[k]!, at1, at2)
+    branches[k]!.law = at1 === 0 && at2 === 0 ? laws[k]!.at : shifted(laws[k]!.at, at1, at2)
   }
   const walled = unreached(ids, branches, source)
   if (walled) return walled
@@ -214,6 +214,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       for (let k = 0; k < count; k++) {
         const e = next.elements[k]!
         if (!otherGas && e === now.elements[k]) continue
+        if (laws[k]!.tune(e, next.gas)) continue
         laws[k] = flowLaw(e, next.gas, tie)
         lay(k)
       }

@@ -74,7 +74,10 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   const quasi = new Map<string, Quasi>(
     network.elements
       .filter((e) => !hoseRow.has(e.id))
-      .map((e) => [e.id, { law: flowLaw(e, network.gas, { leak: SHUT_LEAK }), i: at.get(e.from)!, j: at.get(e.to)! }]),
+      .map((e) => [
+        e.id,
+        { law: flowLaw(e, network.gas, { leak: SHUT_LEAK }).at, i: at.get(e.from)!, j: at.get(e.to)! },
+      ]),
   )
   const links = [...quasi.values()]
   const out: Flow = { m: 0, d1: 0, d2: 0 }

@@ -267,6 +267,26 @@ const range = (at: (q: number) => number): Range => ({ low: at(0.1), mid: at(0.5
 
 /** Bins that the points are gathered in before their quantiles are looked for. */
 const BINS = 40
+/** A point of no weight to speak of. */
+const WEIGHTLESS = 1e-9
+/** Standard deviations beyond which a bin lies wholly on one side. */
+const FAR = 6
+/** Newton on a distribution: how little its share may still be off, and steps at most, each shorter than a standard deviation. */
+const SHARE_OFF = 1e-6
+const QUANTILE_STEPS = 40
+
+/** What the multipliers come to at each point, of oil and of water: asked about for every use of every can. */
+type Times = { readonly oil: Float64Array; readonly track: Float64Array; readonly water: Float64Array }
+const times = new WeakMap<Learned['points'], Times>()
+function timesAt(points: Learned['points']): Times {
+  const known = times.get(points)
+  if (known) return known
+  const oil = points.oil.map(exp)
+  const { track } = points
+  const made = { oil, water: points.water.map(exp), track: oil.map((o, k) => (track ? o * (exp(track[k]!) - 1) : 0)) }
+  times.set(points, made)
+  return made
+}
 
 /**
  * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
@@ -277,61 +297,69 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
   const n = points.weight.length
   const track = rates.track ?? 0
+  const at = timesAt(points)
   const y = new Float64Array(n)
   let [low, high] = [Infinity, -Infinity]
   for (let k = 0; k < n; k++) {
-    const road = rates.oil + track * (points.track ? exp(points.track[k]!) - 1 : 0)
-    const all = road * exp(points.oil[k]!) + rates.water * exp(points.water[k]!)
-    y[k] = log(all)
-    if (points.weight[k]! < 1e-9) continue
-    low = Math.min(low, y[k]!)
-    high = Math.max(high, y[k]!)
+    if (points.weight[k]! < WEIGHTLESS) continue
+    const all = rates.oil * at.oil[k]! + track * at.track[k]! + rates.water * at.water[k]!
+    const logarithm = log(all)
+    y[k] = logarithm
+    if (logarithm < low) low = logarithm
+    if (logarithm > high) high = logarithm
   }
   const [weight, mean] = [new Float64Array(BINS), new Float64Array(BINS)]
   const width = (high - low) / BINS || 1
   for (let k = 0; k < n; k++) {
     const w = points.weight[k]!
-    if (w < 1e-9) continue
+    if (w < WEIGHTLESS) continue
     const bin = Math.min(BINS - 1, Math.floor((y[k]! - low) / width))
     weight[bin]! += w
     mean[bin]! += w * y[k]!
   }
   // with no scatter asked for, the points themselves are blurred by their distance
   const sigma = Math.max(scatter, width / 2)
-  const bins: { readonly w: number; readonly mean: number }[] = []
   let [mu, square] = [0, 0]
   for (let b = 0; b < BINS; b++) {
-    const w = weight[b]!
-    if (w <= 0) continue
-    const bin = { w, mean: mean[b]! / w }
-    bins.push(bin)
-    mu += w * bin.mean
-    square += w * (bin.mean * bin.mean + sigma * sigma)
+    if (weight[b]! <= 0) continue
+    mean[b]! /= weight[b]!
+    mu += weight[b]! * mean[b]!
+    square += weight[b]! * (mean[b]! * mean[b]! + sigma * sigma)
   }
   const sd = sqrt(Math.max(1e-12, square - mu * mu))
-  const below = (x: number) => {
-    let sum = 0
-    for (const b of bins) sum += b.w * normalCdf((x - b.mean) / sigma)
-    return sum
-  }
-  return range((q) => exp(crossing(below, q, mu + normalQuantile(q) * sd, sd)))
+  const quantile = quantileOf(weight, mean, sigma)
+  return range((q) => exp(quantile(q, mu + normalQuantile(q) * sd, sd)))
 }
 
-/** Where a rising function crosses `q`, looked for from `near` outwards: false position, kept between its bounds (Illinois). */
-function crossing(f: (x: number) => number, q: number, near: number, step: number): number {
-  let [a, b] = [near - 0.1 * step, near + 0.1 * step]
-  let [fa, fb] = [f(a) - q, f(b) - q]
-  for (let i = 0; i < 40 && fa > 0; i++) [b, fb, a, fa] = [a, fa, a - step, f(a - step) - q]
-  for (let i = 0; i < 40 && fb < 0; i++) [a, fa, b, fb] = [b, fb, b + step, f(b + step) - q]
-  for (let i = 0; i < 50 && b - a > 1e-6; i++) {
-    const x = a - (fa * (b - a)) / (fb - fa)
-    const fx = f(x) - q
-    if (abs(fx) < 3e-5) return x
-    if (fx < 0) [a, fa, fb] = [x, fx, fb / 2]
-    else [b, fb, fa] = [x, fx, fa / 2]
+/**
+ * Where a sum of bells of one width `sigma` has the share `q` below it, looked for from `near` by Newton; a step is never longer than `most`
+ * and never leaves what is known to hold the answer.
+ */
+function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
+  return (q: number, near: number, most: number): number => {
+    let [low, high] = [-Infinity, Infinity]
+    let x = near
+    for (let step = 0; step < QUANTILE_STEPS; step++) {
+      let [below, slope] = [0, 0]
+      for (let b = 0; b < BINS; b++) {
+        const z = (x - mean[b]!) / sigma
+        if (z < -FAR) continue
+        const w = weight[b]!
+        below += z > FAR ? w : w * normalCdf(z)
+        slope += z > FAR ? 0 : w * exp(-0.5 * z * z)
+      }
+      const off = below - q
+      if (abs(off) < SHARE_OFF) return x
+      if (off < 0) low = x
+      else high = x
+      const by = (-off * sigma * ROOT_2PI) / slope
+      const to = x + Math.max(-most, Math.min(most, by))
+      x = to > low && to < high ? to : (low + high) / 2
+    }
+    return x
   }
-  return (a + b) / 2
 }
+const ROOT_2PI = sqrt(2 * Math.PI)
 
 /**
  * 10, 50 and 90 % points of a multiplier itself, without the scatter of any interval.

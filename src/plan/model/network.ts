@@ -36,11 +36,11 @@ const Q100 = 0.1 / 60
 const DROP_DENSITY = 1.2
 
 /** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
-function lossElement(ends: { id: string; from: string; to: string }, dp: number, share: number): Element {
+function lossElement(id: string, from: string, to: string, dp: number, share: number): Element {
   const a = (share * dp) / Q100
   const b = ((1 - share) * dp) / (DROP_DENSITY * Q100 * Q100)
   // a part without drop still needs a law: a tenth of a pascal at 100 l/min
-  return { ...ends, kind: 'loss', a: a + b > 0 ? a : 0.1 / Q100, b }
+  return { kind: 'loss', id, from, to, a: a + b > 0 ? a : 0.1 / Q100, b }
 }
 
 type Holed = Extract<Part, { kind: 'passage' | 'restrictor' | 'pcv' | 'check' | 'relief' | 'regulator' }>
@@ -58,48 +58,51 @@ function throughElement(
   state: OperatingState,
   amb: Surroundings,
 ): Element | undefined {
-  const ends = { id: part.id, from, to }
+  // written out: a thousand draws make them over and over
+  const { id } = part
+  const orifice = (cd: number, areaM2: number): Element => ({ kind: 'orifice', id, from, to, cd, areaM2 })
   switch (part.kind) {
     case 'passage':
-      return { ...ends, kind: 'orifice', cd: dischargeOf(part), areaM2: hole(part.boreMm) * part.count }
+      return orifice(dischargeOf(part), hole(part.boreMm) * part.count)
     case 'restrictor':
-      return { ...ends, kind: 'orifice', cd: dischargeOf(part), areaM2: hole(part.boreMm) }
+      return orifice(dischargeOf(part), hole(part.boreMm))
     case 'sensor':
-      return { ...ends, kind: 'orifice', cd: DISCHARGE.sensor, areaM2: hole(part.boreMm) }
+      return orifice(DISCHARGE.sensor, hole(part.boreMm))
     case 'pcv': {
       const cd = dischargeOf(part)
       const area = part.areaMm2ByKpa.map(([dp, a]) => [kpa(dp), mm2(a)] as const)
       // stuck open it is its widest hole both ways; stuck shut it is no hole
-      if (part.stuck)
-        return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? Math.max(...area.map((a) => a[1])) : 0 }
-      return { ...ends, kind: 'pcv', cd, area }
+      if (part.stuck) return orifice(cd, part.stuck === 'open' ? Math.max(...area.map((a) => a[1])) : 0)
+      return { kind: 'pcv', id, from, to, cd, area }
     }
     case 'check': {
       const cd = dischargeOf(part)
-      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
-      return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
+      if (part.stuck) return orifice(cd, part.stuck === 'open' ? hole(part.seatMm) : 0)
+      return { kind: 'check', id, from, to, cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
     }
     case 'relief': {
       const cd = dischargeOf(part)
-      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.seatMm) : 0 }
-      return { ...ends, kind: 'check', cd, areaM2: hole(part.seatMm), crackPa: kpa(part.openKpa) }
+      if (part.stuck) return orifice(cd, part.stuck === 'open' ? hole(part.seatMm) : 0)
+      return { kind: 'check', id, from, to, cd, areaM2: hole(part.seatMm), crackPa: kpa(part.openKpa) }
     }
     case 'regulator': {
       const cd = dischargeOf(part)
-      if (part.stuck) return { ...ends, kind: 'orifice', cd, areaM2: part.stuck === 'open' ? hole(part.boreMm) : 0 }
+      if (part.stuck) return orifice(cd, part.stuck === 'open' ? hole(part.boreMm) : 0)
       const [set, half] = [amb.pressurePa + kpa(part.setKpa), kpa(part.bandKpa) / 2]
-      return { ...ends, kind: 'regulator', cd, areaM2: hole(part.boreMm), openPa: set + half, shutPa: set - half }
+      return { kind: 'regulator', id, from, to, cd, areaM2: hole(part.boreMm), openPa: set + half, shutPa: set - half }
     }
     case 'pump':
       return {
-        ...ends,
         kind: 'pump',
+        id,
+        from,
+        to,
         sweptM3s: part.stuck ? 0 : (toSi('volume', part.ccPerTurn, 'cc') * part.ratio * state.rpm) / 60,
         clearance: part.clearancePct / 100,
       }
     case 'can':
     case 'filter':
-      return lossElement(ends, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
+      return lossElement(id, from, to, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
     default:
       return undefined
   }
@@ -165,7 +168,7 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
     const joint = r.topology.jointOf.get(at.part)
     if (joint === undefined || unjoined.has(at.part)) continue
     const { port } = coverPort(r, at)
-    put(port, () => lossElement({ id, from: joint, to: nodeOf.get(id)! }, kpa(portLoss(port)), PORT_LINEAR))
+    put(port, () => lossElement(id, joint, nodeOf.get(id)!, kpa(portLoss(port)), PORT_LINEAR))
   }
   for (const line of r.variant.lines) {
     const resolved = line.kind === 'hose' && !unjoined.has(line.from.part) ? r.lines.get(line.id) : undefined

@@ -7,6 +7,7 @@ import { NEAR } from '@/core/network/newton'
 import type { Network } from '@/core/network/elements'
 import { makeSolver, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
+import { correlation, spreadOf, weighted, weightedRange, type Weighted } from '@/core/statistics'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { blowByIn, engineModel, pulsates, type EngineModel } from '../model/engine'
@@ -15,7 +16,7 @@ import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 import { passing } from '../model/states'
 import { faultBehind } from './reading-fault'
-import { fits, gaugeError, readingsOf, shownIn, weigh, weightedRange, type Reading, type Shown } from './readings'
+import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type Shown } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -192,10 +193,10 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     })
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
-  const gaugeOf = (id: StateId) => gauge[base.states.findIndex((state) => state.id === id)]
   const weighed = weigh(readings, (r) => read.get(r)!, draws)
   const told = weighed !== undefined && fits(weighed)
   const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
+  const known = gauge.map((values) => weighted(values, weight))
   const states = base.states.map((s, i): StateRange => {
     const values = gauge[i]!
     const shares = inputs.map(({ id, name, measure, range }, n) => ({
@@ -203,13 +204,13 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       name,
       measure,
       range,
-      share: correlation(z[n]!, values, weight) ** 2,
+      share: correlation(known[i]!, z[n]!) ** 2,
     }))
     return {
       id: s.id,
       crankcase: weightedRange(values, weight),
       blowBy: weightedRange(flow[i]!, weight),
-      above: values.reduce((sum, v, k) => sum + (v > 0 ? weight[k]! : 0), 0) / known(values, weight),
+      above: values.reduce((sum, v, k) => sum + (v > 0 ? weight[k]! : 0), 0) / known[i]!.all,
       shares: shares.toSorted((x, y) => y.share - x.share),
     }
   })
@@ -227,28 +228,16 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
         build,
         moved.flatMap(({ input, mean }) => input.edits(mean)),
       ),
-      fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(read.get(r), weight)),
+      fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(weighted(read.get(r)!, weight))),
     },
     // where the pistons pump no reading of the crankcase can be compared with still draws
     next: pulsates(build.engine)
       ? undefined
       : nextReading(
           states.filter((s) => !told || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
-          states.map((s) => s.id),
-          (id) => gaugeOf(id)!,
-          weight,
+          new Map(states.map((s, i) => [s.id, { values: gauge[i]!, known: known[i]! }])),
         ),
   }
-}
-
-/** Standard deviation of weighted values, those without an answer left out. */
-function spreadOf(values: Float64Array | undefined, weight: Float64Array): number {
-  if (!values) return 0
-  const all = known(values, weight)
-  const sum = (of: (v: number) => number) =>
-    values.reduce((s, v, k) => s + (Number.isNaN(v) ? 0 : weight[k]! * of(v)), 0) / all
-  const mean = sum((v) => v)
-  return Math.sqrt(sum((v) => (v - mean) ** 2))
 }
 
 /**
@@ -257,19 +246,17 @@ function spreadOf(values: Float64Array | undefined, weight: Float64Array): numbe
  */
 function nextReading(
   unread: readonly StateRange[],
-  all: readonly StateId[],
-  gaugeOf: (id: StateId) => Float64Array,
-  weight: Float64Array,
+  drawn: ReadonlyMap<StateId, { readonly values: Float64Array; readonly known: Weighted }>,
 ): NextReading | undefined {
   let best: { gain: number; state: StateRange } | undefined
   for (const state of unread) {
-    const values = gaugeOf(state.id)
-    const own = spreadOf(values, weight) ** 2
-    const told = own / (own + gaugeError(state.crankcase.mid) ** 2)
-    const gain = all.reduce((sum, id) => {
-      const share = correlation(gaugeOf(id), values, weight) ** 2
-      return sum + (share > 0 ? share * told : 0) * Math.min(1, spreadOf(gaugeOf(id), weight) / WORTH_KNOWING)
-    }, 0)
+    const { known } = drawn.get(state.id)!
+    const told = known.variance / (known.variance + gaugeError(state.crankcase.mid) ** 2)
+    let gain = 0
+    for (const other of drawn.values()) {
+      const share = correlation(known, other.values) ** 2
+      gain += (share > 0 ? share * told : 0) * Math.min(1, spreadOf(other.known) / WORTH_KNOWING)
+    }
     if (!best || gain > best.gain) best = { gain, state }
   }
   return best && best.gain > 0.1 ? { state: best.state.id, expected: best.state.crankcase } : undefined
@@ -277,20 +264,13 @@ function nextReading(
 /** A crankcase that is known to this, Pa one standard deviation, is known well enough. */
 const WORTH_KNOWING = 200
 
-/** Weight of the draws that have an answer. */
-const known = (values: Float64Array, weight: Float64Array): number =>
-  Math.max(
-    1e-12,
-    values.reduce((sum, v, k) => sum + (Number.isNaN(v) ? 0 : weight[k]!), 0),
-  )
-
 /** Inputs that readings have moved by a third of a standard deviation or narrowed by a fifth, the most telling first. */
 function movedInputs(inputs: readonly Uncertain[], z: readonly Float64Array[], weight: Float64Array) {
   return inputs
     .map((input, n) => {
       const scores = z[n]!
       const mean = scores.reduce((sum, v, k) => sum + weight[k]! * v, 0)
-      return { input, scores, mean, much: Math.max(Math.abs(mean), 1.6 * (1 - spreadOf(scores, weight))) }
+      return { input, scores, mean, much: Math.max(Math.abs(mean), 1.6 * (1 - spreadOf(weighted(scores, weight)))) }
     })
     .filter((t) => t.much > 0.33)
     .toSorted((a, b) => b.much - a.much)
@@ -311,19 +291,4 @@ function toldOf(input: Uncertain, scores: Range): Told {
     before: range({ low: -1.2816, mid: 0, high: 1.2816 }),
     after: range(scores),
   }
-}
-
-/** Pearson's correlation of weighted pairs; 0 where one of them does not move. Pairs without an answer are left out. */
-function correlation(a: Float64Array, b: Float64Array, weight: Float64Array): number {
-  const mean = (v: Float64Array) =>
-    v.reduce((s, x, k) => s + (Number.isNaN(b[k]!) ? 0 : weight[k]! * x), 0) / known(b, weight)
-  const [ma, mb] = [mean(a), mean(b)]
-  let [ab, aa, bb] = [0, 0, 0]
-  for (let i = 0; i < a.length; i++) {
-    if (Number.isNaN(b[i]!)) continue
-    ab += weight[i]! * (a[i]! - ma) * (b[i]! - mb)
-    aa += weight[i]! * (a[i]! - ma) ** 2
-    bb += weight[i]! * (b[i]! - mb) ** 2
-  }
-  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0
 }

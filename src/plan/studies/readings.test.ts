@@ -11,7 +11,8 @@ import { isLearned } from '../model/learned'
 import { solvedIn } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { ranges } from './ranges'
-import { gaugeError, readingsOf, weigh, weightedRange } from './readings'
+import { gaugeError, readingsOf, weigh } from './readings'
+import { weightedRange } from '@/core/statistics'
 import { uncertainInputs } from './uncertain'
 
 const build = newBuild({

@@ -3,7 +3,6 @@
  * Gelman et al., Bayesian Data Analysis, 10.4). A draw that no reading rules out counts in full, one far from them not at all.
  */
 import type { StateId } from '@/core/engine/states'
-import type { Range } from '@/core/service/learn'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -160,20 +159,3 @@ export function weigh(
 
 /** Whether the readings agree with each other and with the plan, within what was thought possible. */
 export const fits = (w: Weighed): boolean => w.strange.length === 0 && w.worth >= LEAST_WEIGHT
-
-/** 10, 50 and 90 % points of weighted values. @example weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid // 2 */
-export function weightedRange(values: ArrayLike<number>, weight: ArrayLike<number>): Range {
-  const order = Array.from({ length: values.length }, (_, k) => k)
-    .filter((k) => weight[k]! > 0 && !Number.isNaN(values[k]!))
-    .toSorted((a, b) => values[a]! - values[b]!)
-  const sum = order.reduce((s, k) => s + weight[k]!, 0)
-  const at = (q: number) => {
-    let below = 0
-    for (const k of order) {
-      below += weight[k]!
-      if (below >= q * sum) return values[k]!
-    }
-    return values[order.at(-1) ?? 0] ?? 0
-  }
-  return { low: at(0.1), mid: at(0.5), high: at(0.9) }
-}
