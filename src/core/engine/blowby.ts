@@ -61,19 +61,23 @@ function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): numbe
   closedCycle(cylinder, charge, pressures)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
-    const p = pressures[i]!
-    const high = p > crankcasePa ? p : crankcasePa
-    const low = p > crankcasePa ? crankcasePa : p
-    // beyond the critical ratio, which is most of the cycle, psi is a constant
-    const perPa = low < 0.5 * high ? CHOKED : nozzlePsi(low / high, GAS_GAMMA) / ROOT_RT
-    const flux = gapFlux(high * perPa)
-    sum += (p >= crankcasePa ? flux : -flux) * (i === 0 || i === CYCLE_STEPS ? 0.5 : 1)
+    const flux = fluxAt(pressures[i]!, crankcasePa)
+    sum += i === 0 || i === CYCLE_STEPS ? flux / 2 : flux
   }
   // over the 4 pi rad of a cycle
   const flow = (CYCLE_STEP * sum) / (4 * Math.PI)
   answered.unshift({ cylinder, charge, crankcasePa, flow })
   answered.length = Math.min(answered.length, MOST_ANSWERED)
   return flow
+}
+
+/** Flux in kg/(s m2) through the gap from a cylinder at `p`; below zero into it. */
+function fluxAt(p: number, crankcasePa: number): number {
+  // beyond the critical ratio, which is most of the cycle, psi is a constant
+  if (p > 2 * crankcasePa) return gapFlux(p * CHOKED)
+  if (p >= crankcasePa) return gapFlux((p * nozzlePsi(crankcasePa / p, GAS_GAMMA)) / ROOT_RT)
+  if (p > 0.5 * crankcasePa) return -gapFlux((crankcasePa * nozzlePsi(p / crankcasePa, GAS_GAMMA)) / ROOT_RT)
+  return -gapFlux(crankcasePa * CHOKED)
 }
 
 /** Flux in kg/(s m2) through the gap, where its Reynolds number is that of the ideal flux g: g Re/(Re + Re0), Re/Re0 = g/g0. */

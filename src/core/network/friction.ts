@@ -71,8 +71,9 @@ export function mitreLoss(angleDeg: number): number {
  */
 export function contractionLoss(beta: number): number {
   const b = Math.min(1, Math.max(0, beta))
-  const lambda = 1 + 0.622 * (1 - 0.215 * b * b - 0.785 * b ** 5)
-  return 0.0696 * (1 - b ** 5) * lambda * lambda + (lambda - 1) ** 2
+  const b5 = b * b * b * b * b
+  const lambda = 1 + 0.622 * (1 - 0.215 * b * b - 0.785 * b5)
+  return 0.0696 * (1 - b5) * lambda * lambda + (lambda - 1) ** 2
 }
 
 /**

@@ -68,12 +68,12 @@ export type Ended = {
 export function newton(system: System, p: Float64Array, n: number, most: number, aim: Aim): Ended {
   const { F, J, trial, delta } = system.work
   const best: Best = { t: 0, norm: 0, last: false }
-  trial.set(p)
+  for (let k = 0; k < p.length; k++) trial[k] = p[k]!
   system.assemble(p, F, J)
   let norm = sumSquares(F)
   let worst = largest(F)
   for (let it = 1; it <= most; it++) {
-    delta.set(F)
+    for (let k = 0; k < n; k++) delta[k] = F[k]!
     if (!solveLinear(J, delta, n)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
     if (worst <= aim.kgS && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }

@@ -26,9 +26,11 @@ function fillNozzle(r: number, gamma: number, out: { psi: number; dPsi: number }
   out.dPsi = 0
   out.psi = r <= n.critical ? n.choked : 0
   if (r <= n.critical || r >= 1) return
-  const log = Math.log(r)
-  const u = Math.exp(n.e1 * log) // r^(2/gamma)
-  const v = u * Math.exp((1 - 1 / gamma) * log) // r^((gamma+1)/gamma)
+  // u = r^(2/gamma) and v = r^((gamma+1)/gamma), both of one root where gamma is 7/5
+  const root = Math.exp(Math.log(r) * (n === DIATOMIC ? 1 / 7 : 1 - 1 / gamma))
+  const square = root * root
+  const u = n === DIATOMIC ? square * square * (square * square) * square : r ** n.e1
+  const v = u * (n === DIATOMIC ? square : root)
   const psi = Math.sqrt(Math.max(0, n.c * (u - v)))
   out.psi = psi
   if (psi > 0) out.dPsi = (n.c * (n.e1 * u - n.e2 * v)) / (2 * r * psi)

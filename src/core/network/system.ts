@@ -35,8 +35,9 @@ export function makeSystem(branches: readonly Branch[], source: Float64Array, n:
     work,
     source,
     assemble(p, F, J) {
-      F.set(source)
-      J.fill(0)
+      // loops: for a handful of joints, `set` and `fill` cost more than all laws together
+      for (let k = 0; k < n; k++) F[k] = source[k]!
+      for (let k = 0; k < n * n; k++) J[k] = 0
       for (const b of branches) {
         b.law(p[b.i]!, p[b.j]!, f)
         if (b.i < n) {

@@ -30,6 +30,10 @@ export type Change = {
 }
 
 const POISON = new Set(['__proto__', 'constructor', 'prototype'])
+function sound(name: string): string {
+  if (POISON.has(name)) throw new RangeError(`There is no field ${name}.`)
+  return name
+}
 
 export const isRecord = (x: unknown): x is Identified =>
   x !== null && typeof x === 'object' && typeof (x as { id?: unknown }).id === 'string'
@@ -48,96 +52,105 @@ export function valueAt(target: unknown, path: Path): unknown {
   return at
 }
 
-/** What was copied since the first of several edits: nobody else has seen it yet, so the next of them may change it. */
-type Own = Set<unknown>
-function ownCopy<T extends object>(x: T, own: Own): T {
-  if (own.has(x)) return x
-  const copy = (Array.isArray(x) ? [...(x as unknown[])] : { ...x }) as T
+/** Edits being made to one document: whatever they touch is copied once, so that nobody who holds the document sees a change. */
+type Hand<T> = {
+  document: T
+  /** what was copied: nobody else has seen it yet, so the next edit may change it */
+  readonly own: Set<object>
+  /** the way of the last edit, and what holds each name of it: the next one most often starts along it */
+  way: Path
+  holders: (unknown[] | Record<string, unknown>)[]
+}
+
+function ownCopy(x: unknown, name: string, own: Set<object>): unknown[] | Record<string, unknown> {
+  if (x === null || typeof x !== 'object') throw new RangeError(`There is nothing to hold ${name} here.`)
+  if (own.has(x)) return x as unknown[] | Record<string, unknown>
+  const copy = Array.isArray(x) ? (x as unknown[]).slice() : { ...(x as Record<string, unknown>) }
   own.add(copy)
   return copy
 }
 
-/** Copies the way down to the place that the rest of `path` from `depth` on names, and lets `change` make the new value there of the old. */
-function changedAt(
-  target: unknown,
-  path: Path,
-  depth: number,
-  own: Own,
-  change: (holder: unknown, name: string) => unknown,
-): unknown {
-  const head = path[depth]!
-  if (POISON.has(head)) throw new RangeError(`There is no field ${head}.`)
-  if (depth === path.length - 1) return change(target, head)
-  if (Array.isArray(target)) {
-    const i = placeIn(target, head)
-    const list = ownCopy(target as unknown[], own)
-    list[i] = changedAt(list[i], path, depth + 1, own, change)
-    return list
-  }
-  if (target === null || typeof target !== 'object' || !Object.hasOwn(target, head))
-    throw new RangeError(`There is nothing called ${head} here.`)
-  const now = ownCopy(target as Record<string, unknown>, own)
-  now[head] = changedAt(now[head], path, depth + 1, own, change)
-  return now
-}
-
 function placeIn(list: readonly unknown[], id: string): number {
-  const i = list.findIndex((x) => isRecord(x) && x.id === id)
-  if (i < 0) throw new RangeError(`${id} is not there any more.`)
-  return i
+  for (let i = 0; i < list.length; i++) if ((list[i] as Identified | null)?.id === id) return i
+  throw new RangeError(`${id} is not there any more.`)
 }
 
-function setIn(holder: unknown, name: string, value: unknown, own: Own): unknown {
-  if (Array.isArray(holder)) {
-    const i = placeIn(holder, name)
-    if (!isRecord(value) || value.id !== name) throw new RangeError(`${name} is not there any more.`)
-    const list = ownCopy(holder as unknown[], own)
-    list[i] = value
-    return list
+/** What holds the last name of `path`, for this hand alone. */
+function holderOf<T>(hand: Hand<T>, path: Path): unknown[] | Record<string, unknown> {
+  const { own, way } = hand
+  const holders = hand.holders
+  let depth = 0
+  while (depth + 1 < holders.length && depth + 1 < path.length && way[depth] === path[depth]) depth++
+  if (holders.length === 0) {
+    holders.push(ownCopy(hand.document, path[0]!, own))
+    hand.document = holders[0] as T
   }
-  if (holder === null || typeof holder !== 'object') throw new RangeError(`There is nothing to hold ${name} here.`)
-  const now = ownCopy(holder as Record<string, unknown>, own)
-  now[name] = value
-  return now
+  hand.way = path
+  holders.length = depth + 1
+  for (; depth < path.length - 1; depth++) {
+    const [holder, name] = [holders[depth]!, sound(path[depth]!)]
+    if (Array.isArray(holder)) {
+      const i = placeIn(holder, name)
+      holders.push((holder[i] = ownCopy(holder[i], path[depth + 1]!, own)) as Record<string, unknown>)
+    } else {
+      if (!Object.hasOwn(holder, name)) throw new RangeError(`There is nothing called ${name} here.`)
+      holders.push((holder[name] = ownCopy(holder[name], path[depth + 1]!, own)) as Record<string, unknown>)
+    }
+  }
+  return holders[path.length - 1]!
 }
 
-function unsetIn(holder: unknown, name: string): unknown {
-  if (holder === null || typeof holder !== 'object' || Array.isArray(holder))
-    throw new RangeError(`There is nothing to take ${name} from.`)
-  const { [name]: _gone, ...others } = holder as Record<string, unknown>
-  return others
+function setIn(holder: unknown[] | Record<string, unknown>, name: string, value: unknown): void {
+  if (!Array.isArray(holder)) {
+    holder[name] = value
+    return
+  }
+  const i = placeIn(holder, name)
+  if (!isRecord(value) || value.id !== name) throw new RangeError(`${name} is not there any more.`)
+  holder[i] = value
 }
 
-function insertIn(holder: unknown, name: string, value: Identified, before: string | null): unknown {
+function unsetIn(holder: unknown[] | Record<string, unknown>, name: string): void {
+  if (Array.isArray(holder)) throw new RangeError(`There is nothing to take ${name} from.`)
+  delete holder[name]
+}
+
+function insertIn(
+  holder: unknown[] | Record<string, unknown>,
+  name: string,
+  value: Identified,
+  before: string | null,
+): void {
   if (!Array.isArray(holder)) throw new RangeError(`There is no list to put ${name} into.`)
   if (!isRecord(value) || value.id !== name) throw new RangeError(`What is put in must be called ${name}.`)
   const list = holder as Identified[]
   if (list.some((x) => x.id === name)) throw new RangeError(`There is a ${name} already.`)
   const i = before === null ? -1 : list.findIndex((x) => x.id === before)
-  return i < 0 ? [...list, value] : [...list.slice(0, i), value, ...list.slice(i)]
+  list.splice(i < 0 ? list.length : i, 0, value)
 }
 
-function removeFrom(holder: unknown, name: string): unknown {
-  const list = holder as Identified[]
-  if (!Array.isArray(holder) || !list.some((x) => x.id === name)) throw new RangeError(`${name} is not there any more.`)
-  return list.filter((x) => x.id !== name)
+function removeFrom(holder: unknown[] | Record<string, unknown>, name: string): void {
+  if (!Array.isArray(holder)) throw new RangeError(`${name} is not there any more.`)
+  holder.splice(placeIn(holder, name), 1)
 }
 
-function applyOne<T>(target: T, edit: Edit, own: Own): T {
-  if (edit.path.length === 0) throw new RangeError('An edit must say where.')
-  return changedAt(target, edit.path, 0, own, (holder, name) => {
-    switch (edit.op) {
-      case 'set':
-        return setIn(holder, name, edit.value, own)
-      case 'unset':
-        return unsetIn(holder, name)
-      case 'insert':
-        return insertIn(holder, name, edit.value, edit.before)
-      case 'remove':
-        return removeFrom(holder, name)
-    }
-  }) as T
+function applyOne<T>(hand: Hand<T>, edit: Edit): void {
+  const { path } = edit
+  if (path.length === 0) throw new RangeError('An edit must say where.')
+  const holder = holderOf(hand, path)
+  const name = sound(path[path.length - 1]!)
+  switch (edit.op) {
+    case 'set':
+      return setIn(holder, name, edit.value)
+    case 'unset':
+      return unsetIn(holder, name)
+    case 'insert':
+      return insertIn(holder, name, edit.value, edit.before)
+    case 'remove':
+      return removeFrom(holder, name)
+  }
 }
+const handOn = <T>(document: T): Hand<T> => ({ document, own: new Set(), way: [], holders: [] })
 
 /** The edit that takes `edit` back from a document to which it has not yet been made. */
 function inverseOf(target: unknown, edit: Edit): Edit {
@@ -159,8 +172,9 @@ const reasonOf = (error: unknown) =>
  */
 export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
   try {
-    const own: Own = new Set()
-    return ok(edits.reduce((now, edit) => applyOne(now, edit, own), target))
+    const hand = handOn(target)
+    for (const edit of edits) applyOne(hand, edit)
+    return ok(hand.document)
   } catch (error) {
     return reasonOf(error)
   }
@@ -169,11 +183,11 @@ export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
 /** The edits that take `edits` back again, last first. */
 export function invertEdits<T>(target: T, edits: readonly Edit[]): Result<readonly Edit[]> {
   try {
-    let now = target
+    const hand = handOn(target)
     const back: Edit[] = []
     for (const edit of edits) {
-      back.unshift(inverseOf(now, edit))
-      now = applyOne(now, edit, new Set())
+      back.unshift(inverseOf(hand.document, edit))
+      applyOne(hand, edit)
     }
     return ok(back)
   } catch (error) {

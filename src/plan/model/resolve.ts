@@ -125,7 +125,7 @@ export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | und
 export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): number {
   const beta = narrowMm / boreMm
   const open = meetsSpace ? SPACE_END_K : 0
-  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / beta ** 4
+  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / (beta * beta * (beta * beta))
 }
 
 /** A tee is a joint of hoses, not a space that a flow comes to rest in: what it costs depends on how its flow splits, and is the solver's. */

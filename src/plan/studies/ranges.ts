@@ -79,10 +79,12 @@ const STEP = 20
 /** A build with some of its inputs moved, resolved. */
 type Moved = { readonly model: EngineModel; readonly r: Resolved }
 function movedBy(build: Build, inputs: readonly Uncertain[], z: (input: number) => number): Moved | undefined {
-  const moved = applyEdits(
-    build,
-    inputs.flatMap((input, i) => (z(i) === 0 ? [] : input.edits(z(i)))),
-  )
+  const edits: Edit[] = []
+  inputs.forEach((input, i) => {
+    const by = z(i)
+    if (by !== 0) edits.push(...input.edits(by))
+  })
+  const moved = applyEdits(build, edits)
   return moved.ok ? { model: engineModel(moved.value), r: resolve(activeVariant(moved.value)) } : undefined
 }
 
