@@ -87,6 +87,8 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
     stepBy(p, delta, best.t, p, n)
     if (!best.last) system.assemble(p, F, J)
     worst = largest(F)
+    // the next step would be the square of one that was short enough itself
+    if (worst <= aim.kgS && best.t === 1 && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }
   }
   return { done: false, iterations: most, worst }
 }

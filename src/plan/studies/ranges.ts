@@ -78,10 +78,10 @@ const STEP = 20
 
 /** A build with some of its inputs moved, resolved. */
 type Moved = { readonly model: EngineModel; readonly r: Resolved }
-function movedBy(build: Build, inputs: readonly Uncertain[], z: (input: number) => number): Moved | undefined {
+function movedBy(build: Build, inputs: readonly Uncertain[], scores: Float64Array): Moved | undefined {
   const edits: Edit[] = []
   inputs.forEach((input, i) => {
-    const by = z(i)
+    const by = scores[i]!
     if (by !== 0) edits.push(...input.edits(by))
   })
   const moved = applyEdits(build, edits)
@@ -129,34 +129,44 @@ function stateSolver(k: number, node: string): StateSolver {
   }
 }
 
+/** Pressures of every state at a point of the inputs' scores; undefined where there is no answer. */
+type SolvedAt = (scores: Float64Array) => readonly (Float64Array | undefined)[]
+
 /**
  * Where the pressures of a draw are to be looked for: the plan's own, and what each input moved alone by one standard deviation either way
- * made of them, as a parabola each. Newton then has a step or two to go instead of five.
+ * made of them, as a parabola each. Newton then has a step or two to go instead of five. Written into arrays that the next draw writes over.
  */
-function predictor(build: Build, inputs: readonly Uncertain[], nominal: Moved, solver: StateSolver) {
-  const base = solver.solve(nominal)?.slice()
-  if (!base) return undefined
-  const slopes = inputs.map((_, i) => {
-    const at = (z: number) => {
-      const m = movedBy(build, inputs, (n) => (n === i ? z : 0))
-      return (m && solver.solve(m, base)?.slice()) ?? base
-    }
-    const [up, down] = [at(1), at(-1)]
-    return {
-      straight: base.map((_p, k) => (up[k]! - down[k]!) / 2),
-      bent: base.map((p, k) => (up[k]! + down[k]!) / 2 - p),
-    }
-  })
-  const start = new Float64Array(base.length)
-  return (z: (input: number) => number): Float64Array => {
-    start.set(base)
-    slopes.forEach(({ straight, bent }, i) => {
-      const by = z(i)
-      for (let k = 0; k < start.length; k++) start[k]! += (straight[k]! + bent[k]! * by) * by
-    })
-    for (let k = 0; k < start.length; k++) start[k] = Math.max(start[k]!, base[k]! / 2)
-    return start
+function parabolas(inputs: number, solvedAt: SolvedAt): SolvedAt {
+  const scores = new Float64Array(inputs)
+  const base = solvedAt(scores)
+  const alone = (i: number, score: number) => {
+    scores.fill(0)
+    scores[i] = score
+    return solvedAt(scores)
   }
+  const ways = Array.from({ length: inputs }, (_, i) => ({ up: alone(i, 1), down: alone(i, -1) }))
+  const states = base.map((p, s) => {
+    if (!p) return undefined
+    const [straight, bent] = [new Float64Array(inputs * p.length), new Float64Array(inputs * p.length)]
+    ways.forEach(({ up, down }, i) => {
+      const [u, d] = [up[s] ?? p, down[s] ?? p]
+      p.forEach((middle, k) => {
+        straight[i * p.length + k] = (u[k]! - d[k]!) / 2
+        bent[i * p.length + k] = (u[k]! + d[k]!) / 2 - middle
+      })
+    })
+    return { p, straight, bent, start: new Float64Array(p.length) }
+  })
+  return (z) =>
+    states.map((state) => {
+      if (!state) return undefined
+      const { p, straight, bent, start } = state
+      start.set(p)
+      for (let i = 0, at = 0; i < inputs; i++)
+        for (let k = 0; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * z[i]!) * z[i]!
+      for (let k = 0; k < p.length; k++) start[k] = Math.max(start[k]!, p[k]! / 2)
+      return start
+    })
 }
 
 /**
@@ -166,13 +176,19 @@ function predictor(build: Build, inputs: readonly Uncertain[], nominal: Moved, s
 export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const inputs = uncertainInputs(build)
   const base = engineModel(build)
-  const nominal: Moved = { model: base, r: resolve(activeVariant(build)) }
-  const node = crankcaseNode(nominal.r)
+  const node = crankcaseNode(resolve(activeVariant(build)))
   if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined, next: undefined }
   const solvers = base.states.map((_, k) => stateSolver(k, node))
-  const starts = solvers.map((s) => predictor(build, inputs, nominal, s))
+  let near: readonly (Float64Array | undefined)[] = []
+  const startsAt = parabolas(inputs.length, (scores) => {
+    const m = movedBy(build, inputs, scores)
+    const p = solvers.map((solver, i) => m && solver.solve(m, near[i])?.slice())
+    if (near.length === 0) near = p
+    return p
+  })
   const draw = uniforms(SEED)
   const z = inputs.map(() => new Float64Array(draws))
+  const scores = new Float64Array(inputs.length)
   const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
   const flow = base.states.map(() => new Float64Array(draws))
   // draws are of still flow: where the pistons pump, a gauge reads the mean of a turn, which they do not know
@@ -181,11 +197,13 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   let failed = 0
   for (let k = 0; k < draws; k++) {
     // +-3 standard deviations: a seat twice its size is another seat
-    for (const scores of z) scores[k] = Math.max(-3, Math.min(3, normalQuantile(draw())))
-    const score = (i: number) => z[i]![k]!
-    const m = movedBy(build, inputs, score)
+    z.forEach((values, i) => {
+      scores[i] = values[k] = Math.max(-3, Math.min(3, normalQuantile(draw())))
+    })
+    const m = movedBy(build, inputs, scores)
+    const starts = startsAt(scores)
     solvers.forEach((solver, i) => {
-      const p = m && solver.solve(m, starts[i]?.(score))
+      const p = m && solver.solve(m, starts[i])
       if (!m || !p) failed++
       else gauge[i]![k] = p[solver.crankcase()]! - m.model.amb.pressurePa
       flow[i]![k] = m ? blowByIn(m.model, m.model.states[i]!) : 0
