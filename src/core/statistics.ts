@@ -3,9 +3,8 @@ import type { Range } from './service/learn'
 
 /** 10, 50 and 90 % points of weighted values. @example weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid // 2 */
 export function weightedRange(values: ArrayLike<number>, weight: ArrayLike<number>): Range {
-  const order = Array.from({ length: values.length }, (_, k) => k)
-    .filter((k) => weight[k]! > 0 && !Number.isNaN(values[k]!))
-    .toSorted((a, b) => values[a]! - values[b]!)
+  const all = Uint32Array.from({ length: values.length }, (_, k) => k)
+  const order = all.filter((k) => weight[k]! > 0 && !Number.isNaN(values[k]!)).sort((a, b) => values[a]! - values[b]!)
   const sum = order.reduce((s, k) => s + weight[k]!, 0)
   const at = (q: number) => {
     let below = 0

@@ -34,9 +34,11 @@ export function blowBy(
 }
 
 type Asked = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
-/** What was asked last, newest first: a draw of estimates leaves most states as they were. */
-const answered: (Asked & { readonly flow: number })[] = []
-const MOST_ANSWERED = 24
+type Answer = Asked & { readonly flow: number; askedAt: number }
+/** What was asked last: a draw of estimates leaves most states as they were. */
+const answered: Answer[] = []
+const MOST_ANSWERED = 16
+let asked = 0
 const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
   a.crankcasePa === crankcasePa &&
   a.charge.pPa === charge.pPa &&
@@ -48,15 +50,16 @@ const pressures = new Float64Array(CYCLE_STEPS + 1)
 
 /** Blow-by of one cylinder through a leak of one square metre, kg/s. */
 function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
-  const at = answered.findIndex((a) => alike(a, cylinder, charge, crankcasePa))
-  if (at >= 0) {
-    const known = answered[at]!
-    // back to the front: what a draw changes must not push out what it leaves
-    if (at > MOST_ANSWERED / 2) {
-      answered.splice(at, 1)
-      answered.unshift(known)
+  asked++
+  // what was not asked about for longest makes room: what a draw changes must not push out what it leaves
+  let oldest = 0
+  for (let k = 0; k < answered.length; k++) {
+    const known = answered[k]!
+    if (alike(known, cylinder, charge, crankcasePa)) {
+      known.askedAt = asked
+      return known.flow
     }
-    return known.flow
+    if (known.askedAt < answered[oldest]!.askedAt) oldest = k
   }
   closedCycle(cylinder, charge, pressures)
   let sum = 0
@@ -66,8 +69,13 @@ function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): numbe
   }
   // over the 4 pi rad of a cycle
   const flow = (CYCLE_STEP * sum) / (4 * Math.PI)
-  answered.unshift({ cylinder, charge, crankcasePa, flow })
-  answered.length = Math.min(answered.length, MOST_ANSWERED)
+  answered[answered.length < MOST_ANSWERED ? answered.length : oldest] = {
+    cylinder,
+    charge,
+    crankcasePa,
+    flow,
+    askedAt: asked,
+  }
   return flow
 }
 

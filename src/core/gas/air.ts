@@ -13,7 +13,8 @@ export const GRAVITY = 9.80665 // m/s2
  * @example airViscosity(353.15) // 2.0873e-5
  */
 export function airViscosity(tK: number): number {
-  return (1.716e-5 * (tK / 273.15) ** 1.5 * (273.15 + 110.4)) / (tK + 110.4)
+  const times = tK / 273.15
+  return (1.716e-5 * times * Math.sqrt(times) * (273.15 + 110.4)) / (tK + 110.4)
 }
 
 /**

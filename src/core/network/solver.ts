@@ -35,6 +35,8 @@ export type Solver = {
   /** joints: first those that are free, then those that hold a pressure */
   readonly ids: readonly string[]
   readonly index: ReadonlyMap<string, number>
+  /** how many of them are free */
+  readonly free: number
   /**
    * Takes over another network of the same joints and ends: its gas, pressures held, sources and elements. Only what differs is made anew.
    * False, and nothing changed, when its joints or ends are others.
@@ -205,6 +207,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   return ok({
     ids,
     index,
+    free: n,
     retune(next) {
       if (!sameShape(now, next)) return false
       heldProblem = problemIn(next, now)

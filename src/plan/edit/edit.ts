@@ -52,22 +52,19 @@ export function valueAt(target: unknown, path: Path): unknown {
   return at
 }
 
-/** Edits being made to one document: whatever they touch is copied once, so that nobody who holds the document sees a change. */
+/** What holds fields by name or records by id. */
+type Holder = unknown[] | Record<string, unknown>
+/** Edits being made to one document: what they touch is copied first, so that nobody who holds the document sees a change. */
 type Hand<T> = {
   document: T
-  /** what was copied: nobody else has seen it yet, so the next edit may change it */
-  readonly own: Set<object>
-  /** the way of the last edit, and what holds each name of it: the next one most often starts along it */
+  /** the way of the last edit, and copies of what holds each name of it: the next edit most often starts along it, and copies only the rest */
   way: Path
-  holders: (unknown[] | Record<string, unknown>)[]
+  readonly holders: Holder[]
 }
 
-function ownCopy(x: unknown, name: string, own: Set<object>): unknown[] | Record<string, unknown> {
+function copyOf(x: unknown, name: string): Holder {
   if (x === null || typeof x !== 'object') throw new RangeError(`There is nothing to hold ${name} here.`)
-  if (own.has(x)) return x as unknown[] | Record<string, unknown>
-  const copy = Array.isArray(x) ? (x as unknown[]).slice() : { ...(x as Record<string, unknown>) }
-  own.add(copy)
-  return copy
+  return Array.isArray(x) ? (x as unknown[]).slice() : { ...(x as Record<string, unknown>) }
 }
 
 function placeIn(list: readonly unknown[], id: string): number {
@@ -76,13 +73,12 @@ function placeIn(list: readonly unknown[], id: string): number {
 }
 
 /** What holds the last name of `path`, for this hand alone. */
-function holderOf<T>(hand: Hand<T>, path: Path): unknown[] | Record<string, unknown> {
-  const { own, way } = hand
-  const holders = hand.holders
+function holderOf<T>(hand: Hand<T>, path: Path): Holder {
+  const { way, holders } = hand
   let depth = 0
   while (depth + 1 < holders.length && depth + 1 < path.length && way[depth] === path[depth]) depth++
   if (holders.length === 0) {
-    holders.push(ownCopy(hand.document, path[0]!, own))
+    holders.push(copyOf(hand.document, path[0]!))
     hand.document = holders[0] as T
   }
   hand.way = path
@@ -91,16 +87,16 @@ function holderOf<T>(hand: Hand<T>, path: Path): unknown[] | Record<string, unkn
     const [holder, name] = [holders[depth]!, sound(path[depth]!)]
     if (Array.isArray(holder)) {
       const i = placeIn(holder, name)
-      holders.push((holder[i] = ownCopy(holder[i], path[depth + 1]!, own)) as Record<string, unknown>)
+      holders.push((holder[i] = copyOf(holder[i], path[depth + 1]!)))
     } else {
       if (!Object.hasOwn(holder, name)) throw new RangeError(`There is nothing called ${name} here.`)
-      holders.push((holder[name] = ownCopy(holder[name], path[depth + 1]!, own)) as Record<string, unknown>)
+      holders.push((holder[name] = copyOf(holder[name], path[depth + 1]!)))
     }
   }
   return holders[path.length - 1]!
 }
 
-function setIn(holder: unknown[] | Record<string, unknown>, name: string, value: unknown): void {
+function setIn(holder: Holder, name: string, value: unknown): void {
   if (!Array.isArray(holder)) {
     holder[name] = value
     return
@@ -110,17 +106,12 @@ function setIn(holder: unknown[] | Record<string, unknown>, name: string, value:
   holder[i] = value
 }
 
-function unsetIn(holder: unknown[] | Record<string, unknown>, name: string): void {
+function unsetIn(holder: Holder, name: string): void {
   if (Array.isArray(holder)) throw new RangeError(`There is nothing to take ${name} from.`)
   delete holder[name]
 }
 
-function insertIn(
-  holder: unknown[] | Record<string, unknown>,
-  name: string,
-  value: Identified,
-  before: string | null,
-): void {
+function insertIn(holder: Holder, name: string, value: Identified, before: string | null): void {
   if (!Array.isArray(holder)) throw new RangeError(`There is no list to put ${name} into.`)
   if (!isRecord(value) || value.id !== name) throw new RangeError(`What is put in must be called ${name}.`)
   const list = holder as Identified[]
@@ -129,7 +120,7 @@ function insertIn(
   list.splice(i < 0 ? list.length : i, 0, value)
 }
 
-function removeFrom(holder: unknown[] | Record<string, unknown>, name: string): void {
+function removeFrom(holder: Holder, name: string): void {
   if (!Array.isArray(holder)) throw new RangeError(`${name} is not there any more.`)
   holder.splice(placeIn(holder, name), 1)
 }
@@ -150,7 +141,7 @@ function applyOne<T>(hand: Hand<T>, edit: Edit): void {
       return removeFrom(holder, name)
   }
 }
-const handOn = <T>(document: T): Hand<T> => ({ document, own: new Set(), way: [], holders: [] })
+const handOn = <T>(document: T): Hand<T> => ({ document, way: [], holders: [] })
 
 /** The edit that takes `edit` back from a document to which it has not yet been made. */
 function inverseOf(target: unknown, edit: Edit): Edit {

@@ -10,7 +10,8 @@ import { isThrough } from '../document/kinds'
 import { PORT_FIELDS } from '../document/fields'
 import type { Line, LineEnd, Part, Port, Variant } from '../document/schema'
 
-const mm = (v: number) => toSi('length', v, 'mm')
+const MM = toSi('length', 1, 'mm')
+const mm = (v: number) => v * MM
 
 /** Which joint each port stands on, and who shares it. Depends on the joins alone, not on sizes or states. */
 export type Topology = {
@@ -136,26 +137,41 @@ function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
   return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
 }
 
+/** @param before the same line with other sizes between the same joints */
 function resolveLine(
   line: Line,
   kind: ResolvedLine['kind'],
   parts: ReadonlyMap<string, Part>,
   t: Topology,
+  before: ResolvedLine | undefined,
 ): ResolvedLine {
-  const ends = [line.from, line.to] as const
+  const { from, to } = line
   return {
     id: line.id,
     kind,
-    from: t.nodeOf.get(`${line.from.part}.${line.from.port}`)!,
-    to: t.nodeOf.get(`${line.to.part}.${line.to.port}`)!,
+    from: before?.from ?? t.nodeOf.get(`${from.part}.${from.port}`)!,
+    to: before?.to ?? t.nodeOf.get(`${to.part}.${to.port}`)!,
     shape: {
       boreM: mm(line.boreMm),
       lengthM: mm(line.lengthMm),
-      bends: line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })),
-      mitres: ends.flatMap((e) => (e.elbowDeg ? [e.elbowDeg] : [])),
-      k: line.boreMm > 0 ? ends.reduce((k, e) => k + lossAt(e, line.boreMm, parts.get(e.part)), 0) : 0,
+      bends: bendsOf(line),
+      mitres: [from, to].flatMap((e) => (e.elbowDeg ? [e.elbowDeg] : [])),
+      k:
+        line.boreMm > 0
+          ? lossAt(from, line.boreMm, parts.get(from.part)) + lossAt(to, line.boreMm, parts.get(to.part))
+          : 0,
     },
   }
+}
+
+type Bends = NonNullable<HoseShape['bends']>
+const bends = new WeakMap<Line['bends'], Bends>()
+/** Bends in SI; the same list for a line that keeps its bends. */
+function bendsOf(line: Line): Bends {
+  let known = bends.get(line.bends)
+  if (!known)
+    bends.set(line.bends, (known = line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) }))))
+  return known
 }
 
 // how much a port loses is no matter of joints or lines, but for whether it loses anything
@@ -192,8 +208,9 @@ export function resolve(variant: Variant): Resolved {
   const lines = new Map<string, ResolvedLine>()
   variant.lines.forEach((line, i) => {
     if (line.kind === 'direct') return
-    const same = like?.variant.lines[i] === line ? like.lines.get(line.id) : undefined
-    lines.set(line.id, same ?? resolveLine(line, line.kind, parts, topology))
+    const before = like?.lines.get(line.id)
+    const same = like?.variant.lines[i] === line ? before : undefined
+    lines.set(line.id, same ?? resolveLine(line, line.kind, parts, topology, before))
   })
   const made = { variant, parts, topology, lines }
   recent.unshift(made)

@@ -15,6 +15,7 @@ import { takenIn } from '../model/learned'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 import { passing } from '../model/states'
+import { parabolas } from './parabolas'
 import { faultBehind } from './reading-fault'
 import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type Shown } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
@@ -77,7 +78,7 @@ const SEED = 20_260_701
 const STEP = 20
 
 /** A build with some of its inputs moved, resolved. */
-type Moved = { readonly model: EngineModel; readonly r: Resolved }
+type Moved = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
 function movedBy(build: Build, inputs: readonly Uncertain[], scores: Float64Array): Moved | undefined {
   const edits: Edit[] = []
   inputs.forEach((input, i) => {
@@ -85,7 +86,9 @@ function movedBy(build: Build, inputs: readonly Uncertain[], scores: Float64Arra
     if (by !== 0) edits.push(...input.edits(by))
   })
   const moved = applyEdits(build, edits)
-  return moved.ok ? { model: engineModel(moved.value), r: resolve(activeVariant(moved.value)) } : undefined
+  if (!moved.ok) return undefined
+  const model = engineModel(moved.value)
+  return { model, blowBy: model.states.map((state) => blowByIn(model, state)), r: resolve(activeVariant(moved.value)) }
 }
 
 /** One state's solver, kept from draw to draw: only what a draw moves is made anew. */
@@ -93,6 +96,8 @@ type StateSolver = {
   /** pressures by joint; undefined where there is no answer */
   readonly solve: (m: Moved, start?: ArrayLike<number>) => Float64Array | undefined
   readonly crankcase: () => number
+  /** joints whose pressures were looked for; the others hold theirs */
+  readonly free: () => number
   /** the last answer, as far as a reading made at `at` needs it */
   readonly shown: (m: Moved, at: string | undefined) => Shown
 }
@@ -101,9 +106,8 @@ function stateSolver(k: number, node: string): StateSolver {
   let solver: Solver | undefined
   let network: Network | undefined
   return {
-    solve({ model, r }, start) {
-      const state = model.states[k]!
-      network = networkOf(r, state, model.amb, blowByIn(model, state))
+    solve({ model, blowBy, r }, start) {
+      network = networkOf(r, model.states[k]!, model.amb, blowBy[k]!)
       const kept = solver?.retune(network)
       if (!kept) {
         const made = makeSolver(network, undefined, NEAR)
@@ -113,7 +117,8 @@ function stateSolver(k: number, node: string): StateSolver {
       return balance?.ok ? balance.value.p : undefined
     },
     crankcase: () => solver?.index.get(node) ?? 0,
-    shown({ model }, at) {
+    free: () => solver?.free ?? 0,
+    shown({ model, blowBy }, at) {
       const state = model.states[k]!
       const p0 = model.amb.pressurePa
       const p = solver!.pressures()
@@ -122,51 +127,11 @@ function stateSolver(k: number, node: string): StateSolver {
       const e = network!.elements[n]
       return {
         crankcaseGauge: gauge(node) - p0,
-        blowBy: blowByIn(model, state),
+        blowBy: blowBy[k]!,
         passages: e ? { [e.id]: passing(e, solver!.flow(n), gauge(e.from), gauge(e.to), state.gasK, p0) } : {},
       }
     },
   }
-}
-
-/** Pressures of every state at a point of the inputs' scores; undefined where there is no answer. */
-type SolvedAt = (scores: Float64Array) => readonly (Float64Array | undefined)[]
-
-/**
- * Where the pressures of a draw are to be looked for: the plan's own, and what each input moved alone by one standard deviation either way
- * made of them, as a parabola each. Newton then has a step or two to go instead of five. Written into arrays that the next draw writes over.
- */
-function parabolas(inputs: number, solvedAt: SolvedAt): SolvedAt {
-  const scores = new Float64Array(inputs)
-  const base = solvedAt(scores)
-  const alone = (i: number, score: number) => {
-    scores.fill(0)
-    scores[i] = score
-    return solvedAt(scores)
-  }
-  const ways = Array.from({ length: inputs }, (_, i) => ({ up: alone(i, 1), down: alone(i, -1) }))
-  const states = base.map((p, s) => {
-    if (!p) return undefined
-    const [straight, bent] = [new Float64Array(inputs * p.length), new Float64Array(inputs * p.length)]
-    ways.forEach(({ up, down }, i) => {
-      const [u, d] = [up[s] ?? p, down[s] ?? p]
-      p.forEach((middle, k) => {
-        straight[i * p.length + k] = (u[k]! - d[k]!) / 2
-        bent[i * p.length + k] = (u[k]! + d[k]!) / 2 - middle
-      })
-    })
-    return { p, straight, bent, start: new Float64Array(p.length) }
-  })
-  return (z) =>
-    states.map((state) => {
-      if (!state) return undefined
-      const { p, straight, bent, start } = state
-      start.set(p)
-      for (let i = 0, at = 0; i < inputs; i++)
-        for (let k = 0; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * z[i]!) * z[i]!
-      for (let k = 0; k < p.length; k++) start[k] = Math.max(start[k]!, p[k]! / 2)
-      return start
-    })
 }
 
 /**
@@ -182,7 +147,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   let near: readonly (Float64Array | undefined)[] = []
   const startsAt = parabolas(inputs.length, (scores) => {
     const m = movedBy(build, inputs, scores)
-    const p = solvers.map((solver, i) => m && solver.solve(m, near[i])?.slice())
+    const p = solvers.map((solver, i) => m && solver.solve(m, near[i])?.slice(0, solver.free()))
     if (near.length === 0) near = p
     return p
   })
@@ -206,7 +171,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       const p = m && solver.solve(m, starts[i])
       if (!m || !p) failed++
       else gauge[i]![k] = p[solver.crankcase()]! - m.model.amb.pressurePa
-      flow[i]![k] = m ? blowByIn(m.model, m.model.states[i]!) : 0
+      flow[i]![k] = m?.blowBy[i] ?? 0
       if (m && p)
         for (const [r, values] of read)
           if (r.state === base.states[i]!.id) values[k] = shownIn(solver.shown(m, r.at), r)

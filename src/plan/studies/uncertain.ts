@@ -146,6 +146,7 @@ function cruiseManifold(build: Build): Uncertain[] {
 type Place = { readonly path: readonly string[]; readonly value: number }
 function together(build: Build, id: string, name: string, field: SpreadField, places: readonly Place[]): Uncertain[] {
   if (places.length === 0) return []
+  const at = places.map(({ path, value }) => ({ path: ['variants', build.active, ...path], value }))
   return [
     {
       id,
@@ -154,12 +155,7 @@ function together(build: Build, id: string, name: string, field: SpreadField, pl
       range: tellSpread(field.spread, field, build.units),
       step: stepOf(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
-      edits: (z) =>
-        places.map(({ path, value }) => ({
-          op: 'set',
-          path: ['variants', build.active, ...path],
-          value: moved(value, field.spread, z, field),
-        })),
+      edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: moved(value, field.spread, z, field) })),
     },
   ]
 }
