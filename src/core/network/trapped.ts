@@ -23,8 +23,8 @@ export function settleTrapped(
       : e.kind === 'hose'
         ? e.boreM <= 0
         : e.kind === 'orifice' && e.cd * e.areaM2 <= 0
+  if (!network.elements.some(isWall)) return
   const walls = new Set(network.elements.filter(isWall))
-  if (walls.size === 0) return
   const { find, join } = unions()
   for (const e of network.elements) if (!walls.has(e)) join(e.from, e.to)
   const zones = new Map<string, Zone>()

@@ -81,8 +81,10 @@ const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL
 const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
 
 /** What has come to a node: kg/s of gas, of water, and of oil by size, mist first; no sizes where no oil has come. */
-type Load = { gas: number; water: number; oil: Float64Array | undefined }
+type Load = { gas: number; water: number; oil: number[] | undefined }
 const emptyLoad = (): Load => ({ gas: 0, water: 0, oil: undefined })
+// a plain list: a typed one costs more to make than all that is done with it
+const noSizes = (): number[] => new Array<number>(2 * SIZES).fill(0)
 
 const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
@@ -102,11 +104,11 @@ function captureOf(
   volumeFlow: number,
   pPa: number,
   input: CarriageInput,
-): Float64Array {
+): number[] {
   const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
   const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
   const lambda = meanFreePath(pPa, input.gasK)
-  const takes = new Float64Array(2 * SIZES)
+  const takes = noSizes()
   let k = 0
   for (const sizes of modes) {
     for (const { d } of sizes) {
@@ -165,9 +167,9 @@ export function carry(input: CarriageInput): Carriage {
     crank.water += Math.max(0, input.blowBy.flow) * waterShare(input.blowBy.y)
   }
 
-  const perKg = new Float64Array(2 * SIZES)
+  const perKg = noSizes()
   /** kg of oil by size that a kg of gas leaving a node carries, good until the next node; undefined where it carries none */
-  function oilPerKg(id: string, here: Load, leavingKg: number, rho: number): Float64Array | undefined {
+  function oilPerKg(id: string, here: Load, leavingKg: number, rho: number): number[] | undefined {
     if (input.boundaries.has(id)) return undefined
     const mist = input.mist.nodes.includes(id)
     const splash = input.splash.nodes.includes(id)
@@ -183,10 +185,10 @@ export function carry(input: CarriageInput): Carriage {
   /** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
   function sendOil(
     m: number,
-    oilOf: Float64Array,
-    takes: Float64Array | undefined,
+    oilOf: readonly number[],
+    takes: readonly number[] | undefined,
     kept: number,
-    to: Float64Array,
+    to: number[],
     from: number,
   ): Caught {
     let carried = 0
@@ -201,7 +203,7 @@ export function carry(input: CarriageInput): Carriage {
     return { carried, caught }
   }
 
-  function send(s: Stream, id: string, rho: number, oilOf: Float64Array | undefined, waterPerKg: number): void {
+  function send(s: Stream, id: string, rho: number, oilOf: readonly number[] | undefined, waterPerKg: number): void {
     const m = Math.abs(s.flow)
     const to = within(lifts && uphill(s) ? lifted : loads, s.flow > 0 ? s.to : s.from)
     const can = cans.get(s.id)
@@ -211,7 +213,7 @@ export function carry(input: CarriageInput): Carriage {
     if (oilOf) {
       const takes = can && captureOf(can, modes, m / rho, pressure[id]!, input)
       const kept = crossing?.kept ?? 1
-      to.oil ??= new Float64Array(2 * SIZES)
+      to.oil ??= noSizes()
       const mist = sendOil(m, oilOf, takes, kept, to.oil, 0)
       const splash = sendOil(m, oilOf, takes, kept, to.oil, SIZES)
       carried = { mist: mist.carried, splash: splash.carried }
@@ -259,12 +261,12 @@ export function carry(input: CarriageInput): Carriage {
  */
 function goRound(sweep: () => void, liftedNow: () => Map<string, Load>): void {
   const flat = (): Float64Array =>
-    Float64Array.from([...liftedNow().values()].flatMap((l) => [l.water, ...(l.oil ?? new Float64Array(2 * SIZES))]))
+    Float64Array.from([...liftedNow().values()].flatMap((l) => [l.water, ...(l.oil ?? noSizes())]))
   const put = (x: Float64Array) => {
     let at = 0
     for (const l of liftedNow().values()) {
       l.water = x[at++]!
-      l.oil ??= new Float64Array(2 * SIZES)
+      l.oil ??= noSizes()
       for (let k = 0; k < 2 * SIZES; k++) l.oil[k] = x[at++]!
     }
   }

@@ -275,15 +275,25 @@ const FAR = 6
 const SHARE_OFF = 1e-6
 const QUANTILE_STEPS = 40
 
-/** What the multipliers come to at each point, of oil and of water: asked about for every use of every can. */
-type Times = { readonly oil: Float64Array; readonly track: Float64Array; readonly water: Float64Array }
+/** What the multipliers come to at each point, of oil and of water, and room to work in: asked for every use of every can. */
+type Times = {
+  readonly oil: Float64Array
+  readonly track: Float64Array
+  readonly water: Float64Array
+  readonly room: Float64Array
+}
 const times = new WeakMap<Learned['points'], Times>()
 function timesAt(points: Learned['points']): Times {
   const known = times.get(points)
   if (known) return known
   const oil = points.oil.map(exp)
   const { track } = points
-  const made = { oil, water: points.water.map(exp), track: oil.map((o, k) => (track ? o * (exp(track[k]!) - 1) : 0)) }
+  const made = {
+    oil,
+    water: points.water.map(exp),
+    track: oil.map((o, k) => (track ? o * (exp(track[k]!) - 1) : 0)),
+    room: new Float64Array(oil.length),
+  }
   times.set(points, made)
   return made
 }
@@ -298,7 +308,7 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   const n = points.weight.length
   const track = rates.track ?? 0
   const at = timesAt(points)
-  const y = new Float64Array(n)
+  const y = at.room
   let [low, high] = [Infinity, -Infinity]
   for (let k = 0; k < n; k++) {
     if (points.weight[k]! < WEIGHTLESS) continue

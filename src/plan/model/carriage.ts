@@ -8,6 +8,7 @@ import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } fro
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
 import type { Build, PartKind, Variant } from '../document/schema'
+import { isBoundary } from '../document/kinds'
 import { nodeOfPart, type Resolved } from './resolve'
 import { stagesOf } from './stages'
 
@@ -52,6 +53,8 @@ export const blowByWater = (yAir: number): number => BURNT_SHARE * BURNT_WATER +
 export type Sources = {
   readonly crankcase: string
   readonly covers: readonly string[]
+  /** joints that hold a pressure: gas that comes out of them is fresh */
+  readonly boundaries: ReadonlySet<string>
   readonly cans: readonly CanSpec[]
   readonly oily: boolean
 }
@@ -62,6 +65,7 @@ export function sourcesOf(r: Resolved): Sources {
     crankcase: spaces('crankcase')[0] ?? '',
     // an oil tank is a pick-up of its own: what the scavenge pump whips up leaves by its vent
     covers: [...spaces('cover'), ...spaces('tank')],
+    boundaries: new Set(r.variant.parts.flatMap((p) => (isBoundary(p.kind) ? (nodeOfPart(r, p) ?? p.id) : []))),
     oily: true,
     cans: r.variant.parts.flatMap((p) =>
       p.kind === 'can'
@@ -113,13 +117,15 @@ const back = (id: string) => `${id}<`
 
 /** Streams of a solution; of an element that breathes, one each way. */
 function streamsOf({ network, solution, exchange }: Running): Stream[] {
+  const { flow } = solution
+  if (!exchange) return network.elements.map(({ id, from, to }) => ({ id, from, to, flow: flow[id] ?? 0 }))
   return network.elements.flatMap((e) => {
-    const flow = solution.flow[e.id] ?? 0
-    const swing = exchange?.[e.id] ?? 0
-    if (swing <= 0) return [{ id: e.id, from: e.from, to: e.to, flow }]
+    const net = flow[e.id] ?? 0
+    const swing = exchange[e.id] ?? 0
+    if (swing <= 0) return [{ id: e.id, from: e.from, to: e.to, flow: net }]
     return [
-      { id: e.id, from: e.from, to: e.to, flow: Math.max(0, flow) + swing },
-      { id: back(e.id), from: e.to, to: e.from, flow: Math.max(0, -flow) + swing },
+      { id: e.id, from: e.from, to: e.to, flow: Math.max(0, net) + swing },
+      { id: back(e.id), from: e.to, to: e.from, flow: Math.max(0, -net) + swing },
     ]
   })
 }
@@ -155,8 +161,8 @@ function joined(load: Carriage, exchange: Running['exchange']): Carriage {
 }
 
 function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running, warmth: Warmth): Carriage {
-  const { operating, network, solution, blowBy, ambientPa, exchange } = s
-  const { crankcase, covers, cans, oily } = sources
+  const { operating, solution, blowBy, ambientPa, exchange } = s
+  const { crankcase, covers, boundaries, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)
   const yAir = airWater(build, ambientPa)
   const bonnetK = operating.bonnetK - warmth.bonnetLess
@@ -175,7 +181,7 @@ function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running
       nodes: !oily ? [] : covers.length > 0 ? covers : [crankcase],
     },
     blowBy: { node: crankcase, flow: blowBy, y: blowByWater(yAir) },
-    boundaries: new Set(Object.keys(network.nodes).filter((id) => network.nodes[id]!.p !== undefined)),
+    boundaries,
   })
   return joined(load, exchange)
 }

@@ -66,7 +66,7 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
         continue
       }
       const running: Running = { operating, network, solution, blowBy, ambientPa: engine.amb.pressurePa }
-      states.push({ ...base, ...tell(r, engine, running, carriageIn(build, variant, sources, running), node) })
+      states.push(tell(r, engine, running, carriageIn(build, variant, sources, running), node))
       if (cold) coldWater[id] = waterCaughtIn(build, variant, sources, running, COLD)
     } else states.push({ ...base, solved: false, reason: named(balance.reason, variant), at: balance.at })
     // blow-by does not enter a crankcase that is held: what leaves it is what the circuit carries
@@ -95,14 +95,8 @@ function arrive(at: Arrived | undefined, gas: number, oil: Oil, caught: Oil, bre
 }
 
 /** A solution by the names of lines and parts, as gauge pressures. */
-function tell(
-  r: Resolved,
-  engine: EngineModel,
-  s: Running,
-  load: Carriage,
-  crankcase: string,
-): Omit<SolvedState, 'id' | 'operating' | 'blowBy'> {
-  const { network, solution } = s
+function tell(r: Resolved, engine: EngineModel, s: Running, load: Carriage, crankcase: string): SolvedState {
+  const { operating, blowBy, network, solution } = s
   const { pressure, flow, teeLoss, residual, iterations } = solution
   const p0 = engine.amb.pressurePa
   const into: Record<string, Arrived> = {}
@@ -142,6 +136,9 @@ function tell(
   r.topology.nodeOf.forEach(name)
   r.topology.jointOf.forEach(name)
   return {
+    id: operating.id,
+    operating,
+    blowBy,
     solved: true,
     crankcaseGauge: pressure[crankcase]! - p0,
     gauge,
@@ -154,12 +151,7 @@ function tell(
 }
 
 /** A state told again from flows and pressures that are its means over a turn, with what is breathed to and fro. */
-export function tellTurned(
-  build: Build,
-  engine: EngineModel,
-  r: Resolved,
-  running: Running,
-): Omit<SolvedState, 'id' | 'operating' | 'blowBy'> | undefined {
+export function tellTurned(build: Build, engine: EngineModel, r: Resolved, running: Running): SolvedState | undefined {
   const node = crankcaseNode(r)
   const load = carriageIn(build, r.variant, sourcesOf(r), running)
   return node === undefined ? undefined : tell(r, engine, running, load, node)

@@ -9,7 +9,7 @@ import { isSolved, isTurned, type Figures, type SolvedState, type Worked } from 
 import { solveGas } from '../model/states'
 import { RULES } from './rules'
 import { changedVerdicts } from './outcome'
-import { SEVERITIES, type Case, type Fix, type Verdict } from './verdict'
+import { SEVERITIES, type Case, type Finding, type Fix, type Rule, type Verdict } from './verdict'
 
 /** Fixes are tried out by solving; a circuit with more faults than this has other worries. */
 const MOST_TRIES = 100
@@ -60,6 +60,18 @@ function helps(
   )
 }
 
+/** A finding under its rule's name; written out, since it is told of every finding of every change. */
+const ruledBy = ({ id }: Rule, { subject, severity, title, why, at, amount, fix }: Finding): Verdict => ({
+  rule: id,
+  subject,
+  severity,
+  title,
+  why,
+  at,
+  ...(amount === undefined ? {} : { amount }),
+  ...(fix ? { fix } : {}),
+})
+
 function findings(build: Build, variant: Variant, analysis: Worked, offer: boolean): readonly Verdict[] {
   const { engine } = analysis
   const solved = analysis.states.filter(isSolved)
@@ -79,6 +91,7 @@ function findings(build: Build, variant: Variant, analysis: Worked, offer: boole
       paths.set(s, known)
       return known
     },
+    offers: offer,
     tryOut: (deed, id) => {
       // what a change does to a turn takes a second to find out: nothing is tried on still flow in its stead
       if (!offer || isTurned(analysis) || tries++ >= MOST_TRIES) return undefined
@@ -91,7 +104,7 @@ function findings(build: Build, variant: Variant, analysis: Worked, offer: boole
       return edits?.ok ? { label, edits: edits.value } : undefined
     },
   }
-  return RULES.flatMap((rule) => rule.judge(c).map((v) => ({ rule: rule.id, ...v }))).toSorted(
+  return RULES.flatMap((rule) => rule.judge(c).map((v) => ruledBy(rule, v))).toSorted(
     (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
   )
 }

@@ -13,6 +13,7 @@ import type { Case, Fix } from './verdict'
  * the place. Undefined where there is no hose, or a check stands there already.
  */
 export function fitCheck(c: Case, placeId: string, towards: string): Fix | undefined {
+  if (!c.offers) return undefined
   const way = wayBetween(c, placeId, towards) ?? []
   let part = placeId
   for (const step of way) {
@@ -32,6 +33,7 @@ export function fitCheck(c: Case, placeId: string, towards: string): Fix | undef
 
 /** Turns round the first one-way valve whose turning brings `good`. */
 export function turnValve(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
+  if (!c.offers) return undefined
   for (const p of c.variant.parts) {
     if ((p.kind !== 'check' && p.kind !== 'pcv' && p.kind !== 'relief') || p.stuck) continue
     const then = c.tryOut(turn(p.id), state)
@@ -49,7 +51,7 @@ const [LEAST_FIFTHS, MOST_FIFTHS] = [5, 40]
  */
 export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
-  if (!manifold) return undefined
+  if (!manifold || !c.offers) return undefined
   const there = c.variant.parts.find(
     (p) => p.kind === 'restrictor' && wayBetween(c, p.id, manifold.id)?.every((s) => c.part(s.part)?.kind !== 'cover'),
   )

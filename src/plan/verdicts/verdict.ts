@@ -43,6 +43,8 @@ export type Case = {
   readonly part: (id: string) => Part | undefined
   /** where gas of each origin goes in a state */
   readonly paths: (s: SolvedState) => Paths
+  /** whether fixes are looked for; where not, none is thought out */
+  readonly offers: boolean
   /** solves one state again after a deed, for a fix that is computed; undefined when it does not fit or does not solve */
   readonly tryOut: (deed: Deed, state: StateId) => GasResult | undefined
   /** a fix that does deeds; undefined when they do not fit */

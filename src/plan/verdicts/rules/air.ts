@@ -26,6 +26,7 @@ const freshInto = (c: Case, s: SolvedState, part: string): number => {
 
 /** A hose from the inlet tract to a cover that the suction does not use, or to the only one. */
 function leadFreshAir(c: Case): Fix | undefined {
+  if (!c.offers) return undefined
   const covers = c.variant.parts.filter((p) => p.kind === 'cover')
   const used = (p: Part) => c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length
   const cover = worst(covers, (p) => -used(p))
@@ -144,13 +145,14 @@ export const vacuumLeak: Rule = {
   id: 'vacuum-leak',
   judge: (c) => {
     const manifolds = c.variant.parts.filter((p) => p.kind === 'manifold')
-    const leaks = c.solved.flatMap((s) => {
-      const paths = c.paths(s)
-      return c.variant.parts.flatMap((from) => {
-        if (from.kind !== 'atmosphere' || !paths.feeding.has(from.id)) return []
+    const open = c.variant.parts.filter((p) => p.kind === 'atmosphere')
+    const leaks = open.flatMap((from) =>
+      c.solved.flatMap((s) => {
+        const paths = c.paths(s)
+        if (!paths.feeding.has(from.id)) return []
         return manifolds.map((manifold) => ({ s, from, manifold, flow: paths.into(manifold.id, from.id) }))
-      })
-    })
+      }),
+    )
     const found = worst(leaks, (x) => x.flow)
     if (!found) return []
     const { s, from, manifold, flow } = found

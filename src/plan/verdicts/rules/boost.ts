@@ -24,10 +24,11 @@ type Entry = { readonly state: SolvedState; readonly part: Part; readonly flow: 
  */
 const boostEntries = (c: Case): Entry[] =>
   c.solved.flatMap((state) => {
-    const paths = c.paths(state)
     return c.variant.parts.flatMap((part): Entry[] => {
+      if ((state.gauge[part.id] ?? 0) <= UNDER_BOOST) return []
+      const paths = c.paths(state)
       const flow = paths.feeding.get(part.id) ?? 0
-      if ((state.gauge[part.id] ?? 0) <= UNDER_BOOST || flow < TRACE) return []
+      if (flow < TRACE) return []
       const reaching = Math.max(0, ...insideEngine(c).map((id) => paths.into(id, part.id)))
       return [{ state, part, flow, reaching }]
     })
@@ -73,12 +74,13 @@ function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
 
 /** Blow-by that must leave into a place under boost: nothing flows back, but the crankcase stands above it. */
 function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
+  if (s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
   const out = worst(
     c.variant.parts.filter((p) => isBoundary(p.kind) && c.paths(s).into(p.id, BLOW_BY) > TRACE),
     (p) => c.paths(s).into(p.id, BLOW_BY),
   )
   const gauge = out ? (s.gauge[out.id] ?? 0) : 0
-  if (!out || gauge <= UNDER_BOOST || s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
+  if (!out || gauge <= UNDER_BOOST) return undefined
   const wrong = c.variant.parts.find((p) => p.kind === 'chargePipe') ?? out
   return {
     subject: `${wrong.id}-against`,
@@ -93,6 +95,7 @@ function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
 
 /** The hose at a place led to the inlet tract instead. */
 function leadToInlet(c: Case, placeId: string): Fix | undefined {
+  if (!c.offers) return undefined
   const line = c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === placeId))
   const inlet = TAKE_OFFS.find((t) => t.kind === 'inlet')
   if (!line || !inlet) return undefined
@@ -114,6 +117,7 @@ const valveOnWay = (c: Case, placeId: string, towards: string) =>
 
 /** Keeps a place's gas out: a valve that stands in the way the wrong way round is turned, else a check is fitted. */
 function keepOut(c: Case, placeId: string, towards: string): Fix | undefined {
+  if (!c.offers) return undefined
   const valve = valveOnWay(c, placeId, towards)
   if (valve && !valve.stuck) return c.fix(`Turn the ${lower(valve)} round`, turn(valve.id))
   return fitCheck(c, placeId, towards)

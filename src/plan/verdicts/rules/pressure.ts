@@ -96,6 +96,7 @@ function widen(
   better: (gauge: number) => boolean,
   { elements, steps }: { readonly elements: number; readonly steps: number },
 ): Fix | undefined {
+  if (!c.offers) return undefined
   const tight = losses(c, s)
     .map((l) => openings(c, l.id, steps))
     .filter((o) => o.length > 0)
