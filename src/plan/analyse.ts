@@ -38,11 +38,13 @@ export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
 export function figuresOf(build: Build): Figures {
   const variant = activeVariant(build)
   const engine = engineModel(build)
-  const solved = solveStates(build, variant, engine)
+  const { states, capacity, coldWater } = solveStates(build, variant, engine)
   return {
     engine,
-    ...solved,
-    intakeOil: intakeOil(build, variant, solved.states),
+    states,
+    capacity,
+    coldWater,
+    intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
   }
 }
@@ -54,5 +56,8 @@ export const work = (build: Build, today: string): Worked => taught(build, figur
 export function taught(build: Build, figures: Figures, today: string): Worked {
   const cans = forecasts(build, figures, today, figuresOf)
   const oilLearned = learnedOil(cans)
-  return { ...figures, cans, oilLearned, intakeOil: figures.intakeOil * oilLearned }
+  const { engine, states, capacity, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
+  const intakeOil = unlearned * oilLearned
+  // written out: it is made at every step of what is dragged
+  return { engine, states, capacity, coldWater, metresPerHour: metres, cans, oilLearned, intakeOil }
 }

@@ -63,7 +63,7 @@ export function nozzleFlow(cdA: number, gas: Gas, p1: number, p2: number, out: F
     const rho = p1 / (rootRT * rootRT)
     const s = dp * dp + BLEND_PA * BLEND_PA
     const k = cdA * Math.sqrt(2 * rho)
-    const g = s ** -0.25
+    const g = 1 / Math.sqrt(Math.sqrt(s))
     out.m = k * dp * g
     const slope = k * (g - (0.5 * dp * dp * g) / s)
     out.d1 = slope + out.m / (2 * p1)

@@ -90,8 +90,12 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const ids = [...free, ...names.filter((id) => nodes[id]!.p !== undefined)]
   const index = new Map(ids.map((id, k) => [id, k]))
   const n = free.length
-  const p = Float64Array.from(ids, (id) => nodes[id]!.p ?? 0)
-  const source = Float64Array.from(free, (id) => nodes[id]!.source ?? 0)
+  const p = new Float64Array(ids.length)
+  const source = new Float64Array(n)
+  ids.forEach((id, k) => {
+    if (k < n) source[k] = nodes[id]!.source ?? 0
+    else p[k] = nodes[id]!.p!
+  })
   const tie: Tie = { leak: SHUT_LEAK }
   const count = network.elements.length
   const laws = network.elements.map((e) => flowLaw(e, network.gas, tie))

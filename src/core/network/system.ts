@@ -37,7 +37,7 @@ export function makeSystem(branches: readonly Branch[], source: Float64Array, n:
     assemble(p, F, J) {
       // loops: for a handful of joints, `set` and `fill` cost more than all laws together
       for (let k = 0; k < n; k++) F[k] = source[k]!
-      for (let k = 0; k < n * n; k++) J[k] = 0
+      for (let k = 0; k < J.length; k++) J[k] = 0
       for (const b of branches) {
         b.law(p[b.i]!, p[b.j]!, f)
         if (b.i < n) {

@@ -280,7 +280,10 @@ type Times = {
   readonly oil: Float64Array
   readonly track: Float64Array
   readonly water: Float64Array
-  readonly room: Float64Array
+  /** room for the logarithm of all at each point, and for the bins */
+  readonly logs: Float64Array
+  readonly weight: Float64Array
+  readonly mean: Float64Array
 }
 const times = new WeakMap<Learned['points'], Times>()
 function timesAt(points: Learned['points']): Times {
@@ -292,7 +295,9 @@ function timesAt(points: Learned['points']): Times {
     oil,
     water: points.water.map(exp),
     track: oil.map((o, k) => (track ? o * (exp(track[k]!) - 1) : 0)),
-    room: new Float64Array(oil.length),
+    logs: new Float64Array(oil.length),
+    weight: new Float64Array(BINS),
+    mean: new Float64Array(BINS),
   }
   times.set(points, made)
   return made
@@ -308,7 +313,7 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   const n = points.weight.length
   const track = rates.track ?? 0
   const at = timesAt(points)
-  const y = at.room
+  const y = at.logs
   let [low, high] = [Infinity, -Infinity]
   for (let k = 0; k < n; k++) {
     if (points.weight[k]! < WEIGHTLESS) continue
@@ -318,7 +323,9 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
     if (logarithm < low) low = logarithm
     if (logarithm > high) high = logarithm
   }
-  const [weight, mean] = [new Float64Array(BINS), new Float64Array(BINS)]
+  const { weight, mean } = at
+  weight.fill(0)
+  mean.fill(0)
   const width = (high - low) / BINS || 1
   for (let k = 0; k < n; k++) {
     const w = points.weight[k]!

@@ -59,7 +59,9 @@ type Hand<T> = {
   document: T
   /** the way of the last edit, and copies of what holds each name of it: the next edit most often starts along it, and copies only the rest */
   way: Path
+  /** as many of them as that edit had names */
   readonly holders: Holder[]
+  depth: number
 }
 
 function copyOf(x: unknown, name: string): Holder {
@@ -76,21 +78,21 @@ function placeIn(list: readonly unknown[], id: string): number {
 function holderOf<T>(hand: Hand<T>, path: Path): Holder {
   const { way, holders } = hand
   let depth = 0
-  while (depth + 1 < holders.length && depth + 1 < path.length && way[depth] === path[depth]) depth++
-  if (holders.length === 0) {
-    holders.push(copyOf(hand.document, path[0]!))
+  while (depth + 1 < hand.depth && depth + 1 < path.length && way[depth] === path[depth]) depth++
+  if (hand.depth === 0) {
+    holders[0] = copyOf(hand.document, path[0]!)
     hand.document = holders[0] as T
   }
   hand.way = path
-  holders.length = depth + 1
+  hand.depth = path.length
   for (; depth < path.length - 1; depth++) {
     const [holder, name] = [holders[depth]!, sound(path[depth]!)]
     if (Array.isArray(holder)) {
       const i = placeIn(holder, name)
-      holders.push((holder[i] = copyOf(holder[i], path[depth + 1]!)))
+      holders[depth + 1] = holder[i] = copyOf(holder[i], path[depth + 1]!)
     } else {
       if (!Object.hasOwn(holder, name)) throw new RangeError(`There is nothing called ${name} here.`)
-      holders.push((holder[name] = copyOf(holder[name], path[depth + 1]!)))
+      holders[depth + 1] = holder[name] = copyOf(holder[name], path[depth + 1]!)
     }
   }
   return holders[path.length - 1]!
@@ -141,7 +143,7 @@ function applyOne<T>(hand: Hand<T>, edit: Edit): void {
       return removeFrom(holder, name)
   }
 }
-const handOn = <T>(document: T): Hand<T> => ({ document, way: [], holders: [] })
+const handOn = <T>(document: T): Hand<T> => ({ document, way: [], holders: [], depth: 0 })
 
 /** The edit that takes `edit` back from a document to which it has not yet been made. */
 function inverseOf(target: unknown, edit: Edit): Edit {

@@ -155,7 +155,7 @@ function resolveLine(
       boreM: mm(line.boreMm),
       lengthM: mm(line.lengthMm),
       bends: bendsOf(line),
-      mitres: [from, to].flatMap((e) => (e.elbowDeg ? [e.elbowDeg] : [])),
+      mitres: from.elbowDeg || to.elbowDeg ? [from.elbowDeg ?? 0, to.elbowDeg ?? 0].filter((a) => a > 0) : NO_MITRES,
       k:
         line.boreMm > 0
           ? lossAt(from, line.boreMm, parts.get(from.part)) + lossAt(to, line.boreMm, parts.get(to.part))
@@ -163,6 +163,8 @@ function resolveLine(
     },
   }
 }
+
+const NO_MITRES: readonly number[] = []
 
 type Bends = NonNullable<HoseShape['bends']>
 const bends = new WeakMap<Line['bends'], Bends>()
