@@ -80,11 +80,29 @@ function binsOf({ mode }: Source): readonly SizeBin[] {
 const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
 const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
 
+/** Oil by size in a kg of the gas that leaves the node at hand. */
+const perKg = new Float64Array(2 * SIZES)
+
 /** What has come to a node: kg/s of gas, of water, and of oil by size, mist first; no sizes where no oil has come. */
-type Load = { gas: number; water: number; oil: number[] | undefined }
+type Load = { gas: number; water: number; oil: Float64Array | undefined }
 const emptyLoad = (): Load => ({ gas: 0, water: 0, oil: undefined })
-// a plain list: a typed one costs more to make than all that is done with it
-const noSizes = (): number[] => new Array<number>(2 * SIZES).fill(0)
+
+/**
+ * Rooms for oil by size, kept from sweep to sweep: to make one costs more than all that is done in it. What a sweep has lifted is the next
+ * one's to use, so that there are two sets, in turn.
+ */
+const rooms: readonly [Float64Array[], Float64Array[]] = [[], []]
+let turn = 0
+let taken = 0
+function nextSweep(): void {
+  turn = 1 - turn
+  taken = 0
+}
+function noSizes(): Float64Array {
+  const room = (rooms[turn as 0 | 1][taken++] ??= new Float64Array(2 * SIZES))
+  for (let k = 0; k < 2 * SIZES; k++) room[k] = 0
+  return room
+}
 
 const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
@@ -104,7 +122,7 @@ function captureOf(
   volumeFlow: number,
   pPa: number,
   input: CarriageInput,
-): number[] {
+): Float64Array {
   const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
   const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
   const lambda = meanFreePath(pPa, input.gasK)
@@ -160,6 +178,7 @@ export function carry(input: CarriageInput): Carriage {
   const results: Record<string, CanResult> = {}
   const airWater = waterShare(input.yAir)
   const begin = () => {
+    nextSweep()
     loads = lifted
     lifted = new Map()
     const crank = within(loads, input.blowBy.node)
@@ -167,9 +186,8 @@ export function carry(input: CarriageInput): Carriage {
     crank.water += Math.max(0, input.blowBy.flow) * waterShare(input.blowBy.y)
   }
 
-  const perKg = noSizes()
   /** kg of oil by size that a kg of gas leaving a node carries, good until the next node; undefined where it carries none */
-  function oilPerKg(id: string, here: Load, leavingKg: number, rho: number): number[] | undefined {
+  function oilPerKg(id: string, here: Load, leavingKg: number, rho: number): Float64Array | undefined {
     if (input.boundaries.has(id)) return undefined
     const mist = input.mist.nodes.includes(id)
     const splash = input.splash.nodes.includes(id)
@@ -185,10 +203,10 @@ export function carry(input: CarriageInput): Carriage {
   /** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
   function sendOil(
     m: number,
-    oilOf: readonly number[],
-    takes: readonly number[] | undefined,
+    oilOf: Float64Array,
+    takes: Float64Array | undefined,
     kept: number,
-    to: number[],
+    to: Float64Array,
     from: number,
   ): Caught {
     let carried = 0
@@ -203,7 +221,7 @@ export function carry(input: CarriageInput): Carriage {
     return { carried, caught }
   }
 
-  function send(s: Stream, id: string, rho: number, oilOf: readonly number[] | undefined, waterPerKg: number): void {
+  function send(s: Stream, id: string, rho: number, oilOf: Float64Array | undefined, waterPerKg: number): void {
     const m = Math.abs(s.flow)
     const to = within(lifts && uphill(s) ? lifted : loads, s.flow > 0 ? s.to : s.from)
     const can = cans.get(s.id)

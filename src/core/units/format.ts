@@ -14,11 +14,10 @@ export function formatNumber(value: number, digits = 3, most = 3): string {
   const whole = size < 1e-12 ? 1 : Math.floor(Math.log10(size)) + 1
   const decimals = whole > 3 ? 0 : Math.min(most, Math.max(0, digits - whole))
   const rounded = (whole > digits ? Number(size.toPrecision(digits)) : size).toFixed(decimals)
-  if (Number(rounded) === 0) return '0'
+  if (size < 1 && Number(rounded) === 0) return '0'
   const sign = value < 0 ? '−' : ''
-  const [int, frac] = rounded.split('.') as [string, string?]
-  const grouped = int.length > 4 ? int.replaceAll(/\B(?=(\d{3})+$)/g, ' ') : int
-  return sign + grouped + (frac === undefined ? '' : `.${frac}`)
+  // only a number without decimals has so many digits ahead of them
+  return sign + (rounded.length > 4 && decimals === 0 ? rounded.replaceAll(/\B(?=(\d{3})+$)/g, ' ') : rounded)
 }
 
 /** Finer than this no gauge on a car reads, whatever the digits asked for. */

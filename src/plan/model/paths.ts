@@ -2,7 +2,7 @@
 import { traceGas, type Trace, type TraceStream } from '@/core/network/trace'
 import { isBoundary, isThrough } from '../document/kinds'
 import type { Part } from '../document/schema'
-import { crankcaseNode, nodeOfPart, type Resolved } from './resolve'
+import { crankcaseNode, nodeOfPart, type Resolved, type Topology } from './resolve'
 import type { SolvedState } from './results'
 
 export const BLOW_BY = 'blow-by'
@@ -21,8 +21,19 @@ export type Paths = {
   readonly feeding: ReadonlyMap<string, number>
 }
 
-/** Joints at the two ends of everything that gas passes. */
-function endsOf(r: Resolved, id: string): readonly [from: string, to: string] | undefined {
+type Ends = readonly [from: string, to: string] | undefined
+const ends = new WeakMap<Topology, Map<string, Ends>>()
+/** Joints at the two ends of what gas passes, by its id: the same in every state. */
+function endsIn(r: Resolved): (id: string) => Ends {
+  let known = ends.get(r.topology)
+  if (!known) ends.set(r.topology, (known = new Map()))
+  const found = known
+  return (id) => {
+    if (!found.has(id)) found.set(id, endsOf(r, id))
+    return found.get(id)
+  }
+}
+function endsOf(r: Resolved, id: string): Ends {
   const { nodeOf, jointOf, baffled } = r.topology
   const part = r.parts.get(id)
   if (part && isThrough(part.kind)) return [nodeOf.get(`${id}.in`)!, nodeOf.get(`${id}.out`)!]
@@ -35,9 +46,10 @@ function endsOf(r: Resolved, id: string): readonly [from: string, to: string] | 
 /** Follows all gas of a solved state. */
 export function pathsOf(r: Resolved, s: SolvedState): Paths {
   const streams: TraceStream[] = []
+  const at = endsIn(r)
   for (const id in s.passages) {
-    const ends = endsOf(r, id)
-    if (ends) streams.push({ id, from: ends[0], to: ends[1], flow: s.passages[id]!.flow })
+    const joints = at(id)
+    if (joints) streams.push({ id, from: joints[0], to: joints[1], flow: s.passages[id]!.flow })
   }
   const joint = (p: Part) => nodeOfPart(r, p) ?? p.id
   const feeding = new Map<string, number>()

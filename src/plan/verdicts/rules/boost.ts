@@ -22,17 +22,19 @@ type Entry = { readonly state: SolvedState; readonly part: Part; readonly flow: 
  * Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit, and how much
  * comes to the engine's inside.
  */
-const boostEntries = (c: Case): Entry[] =>
-  c.solved.flatMap((state) => {
-    return c.variant.parts.flatMap((part): Entry[] => {
+function boostEntries(c: Case): Entry[] {
+  const places = c.variant.parts.filter((p) => isBoundary(p.kind))
+  return c.solved.flatMap((state) =>
+    places.flatMap((part): Entry[] => {
       if ((state.gauge[part.id] ?? 0) <= UNDER_BOOST) return []
       const paths = c.paths(state)
       const flow = paths.feeding.get(part.id) ?? 0
       if (flow < TRACE) return []
       const reaching = Math.max(0, ...insideEngine(c).map((id) => paths.into(id, part.id)))
       return [{ state, part, flow, reaching }]
-    })
-  })
+    }),
+  )
+}
 
 /** Where most of an origin's gas leaves. */
 const sinkOf = (c: Case, s: SolvedState, origin: string): Part | undefined =>

@@ -31,17 +31,17 @@ function losses(c: Case, s: SolvedState): Loss[] {
     (p) => paths.into(p.id, BLOW_BY) * (p.kind === 'manifold' ? 0.01 : 1),
   )
   const way = home && sink ? (wayBetween(c, home.id, sink.id) ?? []) : []
-  const ids = way.flatMap(({ line, part }) => [
-    line.id,
-    part,
-    ...[line.from, line.to].map((e) => `${e.part}.${e.port}`),
-  ])
-  return [...new Set(ids)]
-    .flatMap((id): Loss[] => {
-      const p = s.passages[id]
-      return p ? [{ id, name: nameOf(c, id), drop: Math.abs(p.gaugeFrom - p.gaugeTo) }] : []
-    })
-    .toSorted((a, b) => b.drop - a.drop)
+  const found = new Map<string, Loss>()
+  const meet = (id: string) => {
+    const p = s.passages[id]
+    if (p && !found.has(id)) found.set(id, { id, name: nameOf(c, id), drop: Math.abs(p.gaugeFrom - p.gaugeTo) })
+  }
+  for (const { line, part } of way) {
+    meet(line.id)
+    meet(part)
+    for (const e of [line.from, line.to]) meet(`${e.part}.${e.port}`)
+  }
+  return [...found.values()].toSorted((a, b) => b.drop - a.drop)
 }
 
 /** "baffle and nipple of the cam cover" for a cover's port, else the line's or part's own name. */
