@@ -11,7 +11,7 @@ import { LIMITS } from '../verdicts/limits'
 import { carriageIn, sourcesOf, waterCaughtIn, type Running, type Warmth } from './carriage'
 import { blowByIn, type EngineModel } from './engine'
 import { netInflow, networkOf } from './network'
-import { crankcaseNode, nodeOfPart, resolve, type Resolved } from './resolve'
+import { crankcaseNode, nodeOfPart, resolve, type Resolved, type Topology } from './resolve'
 import { LET_GO, type GasResult, type Passage, type SolvedState, type StateResult } from './results'
 
 const COLD: Warmth = { gasLess: 40, bonnetLess: 15 }
@@ -84,6 +84,14 @@ export function passing(e: Element, flow: number, p1: number, p2: number, gasK: 
   return { flow, gaugeFrom: p1 - p0, gaugeTo: p2 - p0, velocity }
 }
 
+const names = new WeakMap<Topology, readonly (readonly [id: string, joint: string])[]>()
+/** Ports and parts with the joints that they stand on: a list, since every state of every change is told by it. */
+function namesOf(t: Topology) {
+  let known = names.get(t)
+  if (!known) names.set(t, (known = [...t.nodeOf, ...t.jointOf]))
+  return known
+}
+
 type Arrived = { gas: number; oil: { mist: number; splash: number } }
 /** What an element brings to a boundary; nothing where it ends at none. */
 function arrive(at: Arrived | undefined, gas: number, oil: Oil, caught: Oil, breathes: boolean): void {
@@ -129,12 +137,10 @@ function tell(r: Resolved, engine: EngineModel, s: Running, load: Carriage, cran
   }
   const gauge: Record<string, number> = {}
   for (const id in pressure) gauge[id] = pressure[id]! - p0
-  const name = (joint: string, id: string) => {
+  for (const [id, joint] of namesOf(r.topology)) {
     const p = pressure[joint]
     if (p !== undefined) gauge[id] = p - p0
   }
-  r.topology.nodeOf.forEach(name)
-  r.topology.jointOf.forEach(name)
   return {
     id: operating.id,
     operating,
