@@ -16,9 +16,10 @@ export type System = {
 /** @param joints all of them, of which the first `n` are free */
 export function makeSystem(branches: readonly Branch[], source: Float64Array, n: number, joints: number): System {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
+  const size = n * n
   const work = {
     F: new Float64Array(n),
-    J: new Float64Array(n * n),
+    J: new Float64Array(size),
     step: new Float64Array(n),
     delta: new Float64Array(n),
     trial: new Float64Array(joints),
@@ -37,7 +38,7 @@ export function makeSystem(branches: readonly Branch[], source: Float64Array, n:
     assemble(p, F, J) {
       // loops: for a handful of joints, `set` and `fill` cost more than all laws together
       for (let k = 0; k < n; k++) F[k] = source[k]!
-      for (let k = 0; k < J.length; k++) J[k] = 0
+      for (let k = 0; k < size; k++) J[k] = 0
       for (const b of branches) {
         b.law(p[b.i]!, p[b.j]!, f)
         if (b.i < n) {

@@ -33,8 +33,10 @@ export function parabolas(inputs: number, solvedAt: SolvedAt): SolvedAt {
       if (!state) return undefined
       const { p, straight, bent, start } = state
       for (let k = 0; k < p.length; k++) start[k] = p[k]!
-      for (let i = 0, at = 0; i < inputs; i++)
-        for (let k = 0; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * z[i]!) * z[i]!
+      for (let i = 0, at = 0; i < inputs; i++) {
+        const by = z[i]!
+        for (let k = 0; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * by) * by
+      }
       for (let k = 0; k < p.length; k++) start[k] = Math.max(start[k]!, p[k]! / 2)
       return start
     })
