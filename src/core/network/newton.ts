@@ -73,8 +73,7 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
   let norm = sumSquares(F)
   let worst = largest(F)
   for (let it = 1; it <= most; it++) {
-    for (let k = 0; k < n; k++) delta[k] = F[k]!
-    if (!solveLinear(J, delta, n)) return { done: false, iterations: it, worst: Number.NaN }
+    if (!system.newtonStep(p)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
     if (worst <= aim.kgS && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }
     shorten(system, p, norm, n, best)
@@ -110,7 +109,8 @@ export function settle(system: System, p: Float64Array, n: number): number {
     if (size < CLOSE.kgS) return step
     for (let k = 0; k < n; k++) J[k * n + k]! += capacity / dt
     delta.set(F)
-    if (!solveLinear(J, delta, n)) return step
+    // on a copy: exchanged rows fill what the pattern leaves empty
+    if (!solveLinear(J.slice(), delta, n)) return step
     before.set(p.subarray(0, n))
     let clipped = false
     for (let k = 0; k < n; k++) {

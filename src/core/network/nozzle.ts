@@ -20,17 +20,28 @@ export function nozzlePsi(r: number, gamma: number): number {
   return at.psi
 }
 
+/**
+ * r^(1/7) for r from 0.528 to 1: a quartic through the root at Chebyshev's points, within 6e-6, and one step of Halley's, which cubes that
+ * to the last digit. Two thirds of the time of logarithm and exponential.
+ */
+function seventhRoot(r: number): number {
+  const q = 0.698837 + r * (0.634518 + r * (-0.590666 + r * (0.339885 - r * 0.082576)))
+  const q2 = q * q
+  const q7 = q2 * q2 * q2 * q
+  return (q * (6 * q7 + 8 * r)) / (8 * q7 + 6 * r)
+}
+
 /** The same written into `out`, for laws that ask thousands of times. */
 function fillNozzle(r: number, gamma: number, out: { psi: number; dPsi: number }): void {
   const n = gamma === GAS_GAMMA ? DIATOMIC : nozzleOf(gamma)
   out.dPsi = 0
   out.psi = r <= n.critical ? n.choked : 0
   if (r <= n.critical || r >= 1) return
-  // u = r^(2/gamma) and v = r^((gamma+1)/gamma), both of one root where gamma is 7/5
-  const root = Math.exp(Math.log(r) * (n === DIATOMIC ? 1 / 7 : 1 - 1 / gamma))
+  // v = u r^(1 - 1/gamma); where gamma is 7/5 both are powers of one root
+  const root = n === DIATOMIC ? seventhRoot(r) : r ** (1 - 1 / gamma)
   const square = root * root
-  const u = n === DIATOMIC ? square * square * (square * square) * square : r ** n.e1
-  const v = u * (n === DIATOMIC ? square : root)
+  const u = n === DIATOMIC ? square * square * (square * square) * square : r ** n.e1 // r^(2/gamma)
+  const v = u * (n === DIATOMIC ? square : root) // r^((gamma+1)/gamma)
   const psi = Math.sqrt(Math.max(0, n.c * (u - v)))
   out.psi = psi
   if (psi > 0) out.dPsi = (n.c * (n.e1 * u - n.e2 * v)) / (2 * r * psi)

@@ -113,7 +113,8 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const walled = unreached(ids, branches, source)
   if (walled) return walled
 
-  const whole = makeSystem(branches, source, n, ids.length)
+  const numbering = { shape: network.shape, last: pin }
+  const whole = makeSystem(branches, source, n, ids.length, numbering)
   let pinned: System | undefined
   let now = network
   let heldProblem: ReturnType<typeof problemIn>
@@ -236,7 +237,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     solve: (start) => balanced(whole, n, start, aim),
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
-      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length)
+      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length, numbering)
       p[n - 1] = pPa
       const solved = balanced(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved

@@ -1,5 +1,6 @@
 /** The balance of a network as numbers: what flows in at each free joint, how that changes with its pressures, and pressures to start from. */
 import type { Flow, Law } from './law'
+import { eliminator, type Elimination } from './elimination'
 import { solveLinear } from './linear'
 
 /** An element between two joints; its law is another when what it is made of is. */
@@ -9,17 +10,45 @@ export type System = {
   readonly source: Float64Array
   /** writes net inflow F (kg/s) and -dF/dp */
   readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
+  /** writes into `work.delta` the step that F and J as assembled at `p` ask for, and spoils J; false where there is none */
+  readonly newtonStep: (p: Float64Array) => boolean
+  /** solves J x = b in place as far as no rows need be exchanged; `J` is symmetric in what is zero, as that of `assemble` */
+  readonly solve: (J: Float64Array, b: Float64Array) => boolean
   readonly residual: (p: Float64Array) => number
   readonly work: { F: Float64Array; J: Float64Array; step: Float64Array; delta: Float64Array; trial: Float64Array }
 }
 
+/** What the joints of a system are numbered by: networks of one shape, and the joint that comes last of the free ones, are numbered alike. */
+export type Numbering = { readonly shape: object | undefined; readonly last: string | undefined }
+const eliminations = new WeakMap<object, Map<string, Elimination>>()
+function eliminationOf(branches: readonly Branch[], n: number, { shape, last = '' }: Numbering): Elimination {
+  const make = () =>
+    eliminator(
+      n,
+      branches.map((b) => [b.i, b.j] as const),
+    )
+  if (!shape) return make()
+  let ofShape = eliminations.get(shape)
+  if (!ofShape) eliminations.set(shape, (ofShape = new Map()))
+  const key = `${n} ${last}`
+  let known = ofShape.get(key)
+  if (!known) ofShape.set(key, (known = make()))
+  return known
+}
+
 /** @param joints all of them, of which the first `n` are free */
-export function makeSystem(branches: readonly Branch[], source: Float64Array, n: number, joints: number): System {
+export function makeSystem(
+  branches: readonly Branch[],
+  source: Float64Array,
+  n: number,
+  joints: number,
+  numbering: Numbering,
+): System {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
-  const size = n * n
+  const { pattern, solve } = eliminationOf(branches, n, numbering)
   const work = {
     F: new Float64Array(n),
-    J: new Float64Array(size),
+    J: new Float64Array(n * n),
     step: new Float64Array(n),
     delta: new Float64Array(n),
     trial: new Float64Array(joints),
@@ -32,27 +61,38 @@ export function makeSystem(branches: readonly Branch[], source: Float64Array, n:
       if (b.j < n) F[b.j]! += f.m
     }
   }
+  const assemble = (p: Float64Array, F: Float64Array, J: Float64Array) => {
+    // a loop: for a handful of joints `set` takes longer
+    for (let k = 0; k < n; k++) F[k] = source[k]!
+    for (let k = 0; k < pattern.length; k++) J[pattern[k]!] = 0
+    for (const b of branches) {
+      b.law(p[b.i]!, p[b.j]!, f)
+      if (b.i < n) {
+        F[b.i]! -= f.m
+        J[b.i * n + b.i]! += f.d1
+        if (b.j < n) J[b.i * n + b.j]! += f.d2
+      }
+      if (b.j < n) {
+        F[b.j]! += f.m
+        J[b.j * n + b.j]! -= f.d2
+        if (b.i < n) J[b.j * n + b.i]! -= f.d1
+      }
+    }
+  }
   return {
     work,
     source,
-    assemble(p, F, J) {
-      // loops: for a handful of joints, `set` and `fill` cost more than all laws together
-      for (let k = 0; k < n; k++) F[k] = source[k]!
-      for (let k = 0; k < size; k++) J[k] = 0
-      for (const b of branches) {
-        b.law(p[b.i]!, p[b.j]!, f)
-        if (b.i < n) {
-          F[b.i]! -= f.m
-          J[b.i * n + b.i]! += f.d1
-          if (b.j < n) J[b.i * n + b.j]! += f.d2
-        }
-        if (b.j < n) {
-          F[b.j]! += f.m
-          J[b.j * n + b.j]! -= f.d2
-          if (b.i < n) J[b.j * n + b.i]! -= f.d1
-        }
-      }
+    assemble,
+    newtonStep(p) {
+      const { F, J, delta } = work
+      for (let k = 0; k < n; k++) delta[k] = F[k]!
+      if (solve(J, delta)) return true
+      // a valve that shuts as suction rises turns slopes round, and rows must be exchanged
+      assemble(p, F, J)
+      for (let k = 0; k < n; k++) delta[k] = F[k]!
+      return solveLinear(J.slice(), delta, n)
     },
+    solve,
     residual(p) {
       imbalance(p, work.step)
       let most = 0
@@ -87,7 +127,7 @@ export function firstGuess(system: System, branches: readonly Branch[], p: Float
       tieIn(b.i, b.j, g)
       tieIn(b.j, b.i, g)
     }
-    const solved = solveLinear(J, F, n)
+    const solved = system.solve(J, F)
     for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
   }
 }
