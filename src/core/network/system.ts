@@ -22,19 +22,22 @@ export type System = {
 export type Numbering = { readonly shape: object | undefined; readonly last: string | undefined }
 const eliminations = new WeakMap<object, Map<string, Elimination>>()
 function eliminationOf(branches: readonly Branch[], n: number, { shape, last = '' }: Numbering): Elimination {
-  const make = () =>
-    eliminator(
-      n,
-      branches.map((b) => [b.i, b.j] as const),
-    )
-  if (!shape) return make()
+  // a network without a shape is solved once: an order would not pay
+  if (!shape) return dense(n)
   let ofShape = eliminations.get(shape)
   if (!ofShape) eliminations.set(shape, (ofShape = new Map()))
   const key = `${n} ${last}`
   let known = ofShape.get(key)
-  if (!known) ofShape.set(key, (known = make()))
+  if (!known) {
+    const pairs = branches.map((b) => [b.i, b.j] as const)
+    ofShape.set(key, (known = eliminator(n, pairs)))
+  }
   return known
 }
+const dense = (n: number): Elimination => ({
+  pattern: Int32Array.from({ length: n * n }, (_, k) => k),
+  solve: (a, b) => solveLinear(a, b, n),
+})
 
 /** @param joints all of them, of which the first `n` are free */
 export function makeSystem(
