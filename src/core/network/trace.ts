@@ -20,41 +20,36 @@ const SETTLED = 1e-9
 /** Less than this is what the balance leaves open, kg/s. */
 const TRICKLE = 1e-10
 
-/** Gas on its way to a joint. */
-type Way = { readonly id: string; readonly from: string; readonly flow: number }
+/** Streams by number, as gas runs: from joint to joint, and those that come to each joint one after another. */
+type Ways = {
+  readonly from: Int32Array
+  readonly to: Int32Array
+  readonly flow: Float64Array
+  /** first way to a joint, and the next to the same one; -1 where there is none */
+  readonly first: Int32Array
+  readonly next: Int32Array
+}
 
 type Order = {
-  readonly joints: readonly string[]
-  /** gas comes back to a joint that it has left */ readonly round: boolean
+  readonly joints: Int32Array
+  /** gas comes back to a joint that it has left */
+  readonly round: boolean
 }
 
 /** Joints so that gas comes to each from those before it (Kahn, 1962); where a pump sends it round, the rest as they come. */
-function downstream(joints: ReadonlySet<string>, into: ReadonlyMap<string, readonly Way[]>): Order {
-  const waits = new Map<string, number>()
-  const onwards = new Map<string, string[]>()
-  const order: string[] = []
-  for (const j of joints) {
-    waits.set(j, into.get(j)?.length ?? 0)
-    if (!into.has(j)) order.push(j)
-  }
-  for (const [joint, ways] of into) for (const w of ways) append(onwards, w.from, joint)
+function downstream(joints: number, { from, to }: Ways): Order {
+  const waits = new Int32Array(joints)
+  for (const j of to) if (j >= 0) waits[j]!++
+  const order = new Int32Array(joints)
+  let count = 0
+  for (let j = 0; j < joints; j++) if (waits[j] === 0) order[count++] = j
   // grows while it is walked
-  for (const j of order) {
-    for (const to of onwards.get(j) ?? []) {
-      const left = waits.get(to)! - 1
-      waits.set(to, left)
-      if (left === 0) order.push(to)
-    }
+  for (let k = 0; k < count; k++) {
+    for (let w = 0; w < from.length; w++) if (from[w] === order[k] && --waits[to[w]!]! === 0) order[count++] = to[w]!
   }
-  if (order.length === joints.size) return { joints: order, round: false }
-  const done = new Set(order)
-  return { joints: [...order, ...[...joints].filter((j) => !done.has(j))], round: true }
-}
-
-function append<T>(lists: Map<string, T[]>, key: string, item: T): void {
-  const list = lists.get(key)
-  if (list) list.push(item)
-  else lists.set(key, [item])
+  const round = count < joints
+  for (let j = 0; round && j < joints; j++) if (waits[j]! > 0) order[count++] = j
+  return { joints: order, round }
 }
 
 /**
@@ -68,60 +63,79 @@ export function traceGas(
   sources: readonly TraceSource[],
   stops: (id: string, origin: string) => boolean = () => false,
 ): Trace {
-  const into = new Map<string, Way[]>()
-  const wayOf = new Map<string, Way>()
-  const joints = new Set<string>()
-  const totals = new Map<string, number>()
-  const gains = (joint: string, flow: number) => totals.set(joint, (totals.get(joint) ?? 0) + flow)
-  for (const { id, from, to, flow } of streams) {
-    joints.add(from).add(to)
-    if (Math.abs(flow) < TRICKLE) continue
-    const way = flow > 0 ? { id, from, flow } : { id, from: to, flow: -flow }
-    const end = flow > 0 ? to : from
-    append(into, end, way)
-    gains(end, way.flow)
-    wayOf.set(id, way)
+  const number = new Map<string, number>()
+  const numbered = (joint: string) => {
+    let k = number.get(joint)
+    if (k === undefined) number.set(joint, (k = number.size))
+    return k
   }
-  for (const s of sources) gains(s.joint, s.flow)
-  const order = downstream(joints, into)
+  const n = streams.length
+  const ways: Ways = {
+    from: new Int32Array(n).fill(-1),
+    to: new Int32Array(n).fill(-1),
+    flow: new Float64Array(n),
+    first: new Int32Array(2 * n + sources.length).fill(-1),
+    next: new Int32Array(n).fill(-1),
+  }
+  streams.forEach(({ from, to, flow }, w) => {
+    const [a, b] = [numbered(from), numbered(to)]
+    if (Math.abs(flow) < TRICKLE) return
+    const end = flow > 0 ? b : a
+    ways.from[w] = flow > 0 ? a : b
+    ways.to[w] = end
+    ways.flow[w] = Math.abs(flow)
+    ways.next[w] = ways.first[end]!
+    ways.first[end] = w
+  })
+  for (const s of sources) numbered(s.joint)
+  const joints = number.size
+  const totals = new Float64Array(joints)
+  for (let w = 0; w < n; w++) if (ways.to[w]! >= 0) totals[ways.to[w]!]! += ways.flow[w]!
+  for (const s of sources) totals[number.get(s.joint)!]! += s.flow
+  const order = downstream(joints, ways)
+
+  /** What streams bring of an origin to a joint, from its shares in what leaves the others. */
+  function brought(joint: number, origin: string, share: Float64Array): number {
+    let sum = 0
+    for (let w = ways.first[joint]!; w >= 0; w = ways.next[w]!)
+      if (!stops(streams[w]!.id, origin)) sum += ways.flow[w]! * share[ways.from[w]!]!
+    return sum
+  }
 
   /** Share of an origin in what leaves each joint. */
-  function follow(origin: string): ReadonlyMap<string, number> {
-    const share = new Map<string, number>()
-    const own = new Map<string, number>()
-    for (const s of sources) if (s.origin === origin) own.set(s.joint, (own.get(s.joint) ?? 0) + s.flow)
+  function follow(origin: string): Float64Array {
+    const share = new Float64Array(joints)
     for (let sweep = 0; sweep < SWEEPS; sweep++) {
       let moved = 0
       for (const joint of order.joints) {
-        const all = totals.get(joint) ?? 0
+        const all = totals[joint]!
         if (all <= 0) continue
-        let mine = own.get(joint) ?? 0
-        for (const w of into.get(joint) ?? []) if (!stops(w.id, origin)) mine += w.flow * (share.get(w.from) ?? 0)
+        let mine = brought(joint, origin, share)
+        for (const s of sources) if (s.origin === origin && number.get(s.joint) === joint) mine += s.flow
         const next = mine / all
-        moved = Math.max(moved, Math.abs(next - (share.get(joint) ?? 0)))
-        share.set(joint, next)
+        moved = Math.max(moved, Math.abs(next - share[joint]!))
+        share[joint] = next
       }
       if (!order.round || moved < SETTLED) break
     }
     return share
   }
   // an origin is followed when it is first asked for: of most nobody asks
-  const followed = new Map<string, ReadonlyMap<string, number>>()
-  const shareAt = (joint: string, origin: string): number => {
+  const followed = new Map<string, Float64Array>()
+  const sharesOf = (origin: string): Float64Array => {
     let shares = followed.get(origin)
     if (!shares) followed.set(origin, (shares = follow(origin)))
-    return shares.get(joint) ?? 0
+    return shares
   }
   return {
-    shareAt,
+    shareAt: (joint, origin) => sharesOf(origin)[number.get(joint) ?? -1] ?? 0,
     arriving: (joint, origin) => {
-      let total = 0
-      for (const w of into.get(joint) ?? []) if (!stops(w.id, origin)) total += w.flow * shareAt(w.from, origin)
-      return total
+      const k = number.get(joint)
+      return k === undefined ? 0 : brought(k, origin, sharesOf(origin))
     },
     inStream: (id, origin) => {
-      const way = wayOf.get(id)
-      return way ? way.flow * shareAt(way.from, origin) : 0
+      const w = streams.findIndex((s) => s.id === id)
+      return w >= 0 && ways.from[w]! >= 0 ? ways.flow[w]! * sharesOf(origin)[ways.from[w]!]! : 0
     },
   }
 }

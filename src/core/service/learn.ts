@@ -5,7 +5,7 @@
  * away, and none is exact. Where fillings tell track from road there is a multiplier for each: both of the same engine, so that either leans
  * on the other as far as its own fillings do not speak (a hierarchical model of two groups; Gelman et al., 5).
  */
-import { normalCdf, normalQuantile } from './normal'
+import { normalCdf, normalQuantile, normalTail, ROOT_2PI } from './normal'
 
 // looked up once: this runs tens of thousands of times
 const { exp, log, sqrt, abs } = Math
@@ -272,7 +272,7 @@ const WEIGHTLESS = 1e-9
 /** Standard deviations beyond which a bin lies wholly on one side. */
 const FAR = 6
 /** Newton on a distribution: how little its share may still be off, and steps at most, each shorter than a standard deviation. */
-const SHARE_OFF = 1e-6
+const SHARE_OFF = 1e-5
 const QUANTILE_STEPS = 40
 
 /** What the multipliers come to at each point, of oil and of water, and room to work in: asked for every use of every can. */
@@ -362,8 +362,13 @@ function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
         const z = (x - mean[b]!) / sigma
         if (z < -FAR) continue
         const w = weight[b]!
-        below += z > FAR ? w : w * normalCdf(z)
-        slope += z > FAR ? 0 : w * exp(-0.5 * z * z)
+        if (z > FAR) {
+          below += w
+          continue
+        }
+        const height = exp(-0.5 * z * z)
+        below += w * (z < 0 ? normalTail(-z, height) : 1 - normalTail(z, height))
+        slope += w * height
       }
       const off = below - q
       if (abs(off) < SHARE_OFF) return x
@@ -376,8 +381,6 @@ function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
     return x
   }
 }
-const ROOT_2PI = sqrt(2 * Math.PI)
-
 /**
  * 10, 50 and 90 % points of a multiplier itself, without the scatter of any interval.
  * @example multiplierRange(learn([]), 'oil').high // 2.79

@@ -23,7 +23,8 @@ import { calibrationOf, MOST_LEARNED } from './calibration'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
 
 /** A day of the calendar as this machine's own midnight. */
-const midnight = (iso: string): Date => new Date(`${iso}T00:00`)
+const midnight = (iso: string): Date =>
+  new Date(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)) - 1, Number(iso.slice(8, 10)))
 
 /**
  * What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest

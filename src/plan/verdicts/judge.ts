@@ -61,16 +61,13 @@ function helps(
 }
 
 /** A finding under its rule's name; written out, since it is told of every finding of every change. */
-const ruledBy = ({ id }: Rule, { subject, severity, title, why, at, amount, fix }: Finding): Verdict => ({
-  rule: id,
-  subject,
-  severity,
-  title,
-  why,
-  at,
-  ...(amount === undefined ? {} : { amount }),
-  ...(fix ? { fix } : {}),
-})
+function ruledBy({ id }: Rule, { subject, severity, title, why, at, amount, fix }: Finding): Verdict {
+  const bare = { rule: id, subject, severity, title, why, at }
+  if (amount === undefined) return fix ? { ...bare, fix } : bare
+  return fix
+    ? { rule: id, subject, severity, title, why, at, amount, fix }
+    : { rule: id, subject, severity, title, why, at, amount }
+}
 
 function findings(build: Build, variant: Variant, analysis: Worked, offer: boolean): readonly Verdict[] {
   const { engine } = analysis
