@@ -107,6 +107,14 @@ function noSizes(): Float64Array {
 const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
 
+/** Nodes from the highest pressure down. */
+function downhill(pressure: CarriageInput['pressure']): readonly string[] {
+  const ids = Object.keys(pressure)
+  const heights = ids.map((id) => pressure[id]!)
+  const order = [...ids.keys()].sort((a, b) => heights[b]! - heights[a]!)
+  return order.map((k) => ids[k]!)
+}
+
 /** What the gas does in a can: its velocity, and the share of the catch that stays. */
 type Crossing = { readonly faceVelocity: number; readonly kept: number }
 function crossingOf(can: CanSpec, volumeFlow: number, pPa: number, input: CarriageInput): Crossing {
@@ -150,7 +158,7 @@ export function carry(input: CarriageInput): Carriage {
   const { pressure, gasK } = input
   const modes = [binsOf(input.mist), binsOf(input.splash)] as const
   const [mistBins, splashBins] = modes
-  const order = Object.keys(pressure).toSorted((a, b) => pressure[b]! - pressure[a]!)
+  const order = downhill(pressure)
   const leaving = new Map<string, Stream[]>()
   let lifts = false
   const uphill = (s: Stream) => Math.abs(s.flow) > LIFTING && (pressure[s.from]! - pressure[s.to]!) * s.flow < 0
@@ -246,7 +254,8 @@ export function carry(input: CarriageInput): Carriage {
       const { outK, condensed } = coolAndCondense(dry, moleFraction(waterPerKg), gasK, input.bonnetK, can.ua, pOut)
       const waterCaught = condensed * WATER_KG_PER_MOL
       waterOn -= waterCaught
-      results[s.id] = { oilIn: carried, caught, waterCaught, outK, ...crossing }
+      const { faceVelocity, kept } = crossing
+      results[s.id] = { oilIn: carried, caught, waterCaught, outK, faceVelocity, kept }
     }
     to.gas += m
     to.water += waterOn

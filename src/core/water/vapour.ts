@@ -1,13 +1,19 @@
 /** Water vapour in blow-by, and how much of it a cool can condenses. */
 
+const ZERO_C = 273.15
+const [BUCK_PA, BUCK_A, BUCK_B, BUCK_C] = [611.21, 18.678, 234.5, 257.14]
+/** Buck's exponent at `t` C, and its slope, 1/K. */
+const exponent = (t: number): number => ((BUCK_A - t / BUCK_B) * t) / (BUCK_C + t)
+const exponentSlope = (t: number): number =>
+  ((BUCK_A - t / BUCK_B) * BUCK_C) / (BUCK_C + t) ** 2 - t / (BUCK_B * (BUCK_C + t))
+
 /**
  * Saturation pressure of water in Pa at `tK`, over liquid water, Buck (1981): 611.21 exp((18.678 - T/234.5) T/(257.14 + T)), T in C.
  * Within 0.1 % of tables from -20 to 50 C, 0.5 % to 100 C.
  * @example saturationPressure(293.15) // 2338
  */
 export function saturationPressure(tK: number): number {
-  const t = tK - 273.15
-  return 611.21 * Math.exp(((18.678 - t / 234.5) * t) / (257.14 + t))
+  return BUCK_PA * Math.exp(exponent(tK - ZERO_C))
 }
 
 /**
@@ -16,12 +22,11 @@ export function saturationPressure(tK: number): number {
  */
 export function dewPoint(y: number, pPa: number): number {
   if (!(y > 0)) return 0
-  const target = Math.log(y * pPa)
+  const target = Math.log((y * pPa) / BUCK_PA)
   let t = 300
   for (let i = 0; i < 60; i++) {
-    const f = Math.log(saturationPressure(t)) - target
-    const slope = (Math.log(saturationPressure(t + 0.01)) - Math.log(saturationPressure(t - 0.01))) / 0.02
-    const next = Math.min(420, Math.max(180, t - f / slope))
+    const off = exponent(t - ZERO_C) - target
+    const next = Math.min(420, Math.max(180, t - off / exponentSlope(t - ZERO_C)))
     if (Math.abs(next - t) < 1e-9) return next
     t = next
   }
@@ -32,6 +37,11 @@ export function dewPoint(y: number, pPa: number): number {
 function saturatedRatio(tK: number, pPa: number): number {
   const ps = saturationPressure(tK)
   return ps < pPa ? ps / (pPa - ps) : Infinity
+}
+/** How that grows with temperature, 1/K. */
+function saturatedSlope(tK: number, pPa: number): number {
+  const ps = saturationPressure(tK)
+  return ps < pPa ? (ps * exponentSlope(tK - ZERO_C) * pPa) / (pPa - ps) ** 2 : Infinity
 }
 
 /**
@@ -87,8 +97,7 @@ export function coolAndCondense(
     left = ua - toDew
     t = dew
   }
-  const slope = (tK: number) => (saturatedRatio(tK + 0.05, pPa) - saturatedRatio(tK - 0.05, pPa)) / 0.1
-  const heat = (tK: number) => dryKg * GAS_CP + dryFlow * WATER_KG_PER_MOL * WATER_LATENT * slope(tK)
+  const heat = (tK: number) => dryKg * GAS_CP + dryFlow * WATER_KG_PER_MOL * WATER_LATENT * saturatedSlope(tK, pPa)
   for (let i = 0; i < STEPS; i++) {
     const half = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / 2 / heat(t))
     t = tAroundK + (t - tAroundK) * Math.exp(-left / STEPS / heat(half))

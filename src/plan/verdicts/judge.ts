@@ -82,7 +82,7 @@ function findings(build: Build, variant: Variant, analysis: Worked, offer: boole
     say: teller(build.units),
     solved,
     state: (id) => solved.find((s) => s.id === id),
-    part: (id) => variant.parts.find((p) => p.id === id),
+    part: (id) => resolved.parts.get(id),
     paths: (s) => {
       const known = paths.get(s) ?? pathsOf(resolved, s)
       paths.set(s, known)
