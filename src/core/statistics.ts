@@ -24,7 +24,7 @@ function evenRange(known: Uint32Array, values: ArrayLike<number>): Range {
 }
 
 function unevenRange(known: Uint32Array, values: ArrayLike<number>, weight: ArrayLike<number>): Range {
-  const order = known.sort((a, b) => values[a]! - values[b]!)
+  const order = known.toSorted((a, b) => values[a]! - values[b]!)
   const sum = order.reduce((s, k) => s + weight[k]!, 0)
   const at = (q: number) => {
     let below = 0

@@ -48,7 +48,7 @@ function downstream(joints: number, { from, to }: Ways): Order {
     for (let w = 0; w < from.length; w++) if (from[w] === order[k] && --waits[to[w]!]! === 0) order[count++] = to[w]!
   }
   const round = count < joints
-  for (let j = 0; round && j < joints; j++) if (waits[j]! > 0) order[count++] = j
+  if (round) for (let j = 0; j < joints; j++) if (waits[j]! > 0) order[count++] = j
   return { joints: order, round }
 }
 

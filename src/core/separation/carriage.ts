@@ -111,7 +111,7 @@ type Caught = { readonly carried: number; readonly caught: number }
 function downhill(pressure: CarriageInput['pressure']): readonly string[] {
   const ids = Object.keys(pressure)
   const heights = ids.map((id) => pressure[id]!)
-  const order = [...ids.keys()].sort((a, b) => heights[b]! - heights[a]!)
+  const order = [...ids.keys()].toSorted((a, b) => heights[b]! - heights[a]!)
   return order.map((k) => ids[k]!)
 }
 

@@ -116,6 +116,57 @@ test('any run of settings is taken back to where it began', () => {
   )
 })
 
+/** A document that nobody may change in place. */
+function frozen<T>(x: T): T {
+  if (x === null || typeof x !== 'object') return x
+  for (const inner of Object.values(x)) frozen(inner)
+  return Object.freeze(x)
+}
+
+test('edits made together are edits made one by one, and neither document nor values are changed in place', () => {
+  const stock = frozen(build('stock'))
+  // whole records set, taken out and put back between settings of their own fields
+  const line = stock.variants[0]!.lines[0]!
+  const path = ['variants', 'a', 'lines', line.id]
+  const record: fc.Arbitrary<readonly Edit[]> = fc.constantFrom<readonly Edit[]>(
+    [{ op: 'set', path, value: frozen({ ...line, name: 'Another' }) }],
+    [{ op: 'set', path: [...path, 'from', 'barbMm'], value: 9 }],
+    [{ op: 'unset', path: [...path, 'from', 'barbMm'] }],
+    [{ op: 'set', path: [...path, 'name'], value: 'Renamed' }],
+    [
+      { op: 'remove', path },
+      { op: 'insert', path, value: frozen({ ...line }), before: null },
+      { op: 'set', path: [...path, 'to', 'barbMm'], value: 7 },
+    ],
+  )
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.oneof(
+          record,
+          structural,
+          setting.map((e) => [e]),
+        ),
+        { maxLength: 10 },
+      ),
+      (runs) => {
+        const edits = frozen(wire(runs)).flat()
+        let now: Build = stock
+        for (const edit of edits) {
+          const next = applyEdits(now, [edit])
+          if (!next.ok) {
+            expect(applyEdits(stock, edits).ok).toBe(false)
+            return
+          }
+          now = frozen(next.value)
+        }
+        expect(applyEdits(stock, edits)).toEqual({ ok: true, value: now })
+      },
+    ),
+    { numRuns: 400, seed: 4 },
+  )
+})
+
 test('settings of two devices that do not meet give one build, whoever is first', () => {
   const b = build()
   fc.assert(
