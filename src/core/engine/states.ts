@@ -138,15 +138,21 @@ const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperat
  * @example ratedAir(engine, surroundings) // 0.2954
  */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
-  const s = typical(fullLoadState(e.induction), e, amb)
-  return airFlow(
-    e.displacementM3,
-    s.rpm,
-    s.manifoldPa,
-    manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
-    volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
-  )
+  if (lastRated?.of !== e || lastRated.amb !== amb) {
+    const s = typical(fullLoadState(e.induction), e, amb)
+    const air = airFlow(
+      e.displacementM3,
+      s.rpm,
+      s.manifoldPa,
+      manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
+      volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
+    )
+    lastRated = { of: e, amb, air }
+  }
+  return lastRated.air
 }
+/** Every state of an engine asks again. */
+let lastRated: { readonly of: EngineFacts; readonly amb: Surroundings; readonly air: number } | undefined
 
 /**
  * Derives one operating state. Overrides, measured or entered, replace single figures; everything that follows from them follows.

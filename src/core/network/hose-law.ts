@@ -103,14 +103,16 @@ function dropInverse(): Inverse {
         return
       }
       if (drop < turbulentFrom) {
-        let m = 3000 / perRe
+        // from the chord between the ends of this range Newton is there in two or three steps, each the square of the last
+        const along = (drop - laminarTo) / (turbulentFrom - laminarTo)
+        let m = (LAMINAR_RE + (TURBULENT_RE - LAMINAR_RE) * along) / perRe
         let slope = 1
         for (let i = 0; i < 8; i++) {
           const loss = unit * (perF * (64 / LAMINAR_RE + joinSlope * (m - LAMINAR_RE / perRe)) + k)
           slope = m * (2 * loss + m * unit * perF * joinSlope)
           const step = (m * m * loss - drop) / slope
           m -= step
-          if (Math.abs(step) <= 1e-13 * m) break
+          if (Math.abs(step) <= 1e-8 * m) break
         }
         out.m = m
         out.slope = slope
@@ -136,7 +138,7 @@ function dropInverse(): Inverse {
     },
   }
 }
-const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: 0, perF: 1, k: 0 }
+const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: Number.NaN, perF: 1, k: 0 }
 
 /**
  * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT):
@@ -180,8 +182,9 @@ export function hoseLaw(tie: Tie) {
     (hose, gas) => {
       shut = hose.boreM <= 0
       if (shut) return
+      const { rel } = terms
       terms = hoseTerms(hose, gas)
-      edge = edgeOf(terms.rel)
+      if (terms.rel !== rel) edge = edgeOf(terms.rel)
       inverse.take(terms, edge)
       chokedTaken = false
     },

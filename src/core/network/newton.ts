@@ -83,8 +83,11 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
       return { done: worst <= aim.kgS, iterations: it, worst }
     }
     norm = best.norm
-    stepBy(p, delta, best.t, p, n)
-    if (!best.last) system.assemble(p, F, J)
+    if (best.last) for (let k = 0; k < n; k++) p[k] = trial[k]!
+    else {
+      stepBy(p, delta, best.t, p, n)
+      system.assemble(p, F, J)
+    }
     worst = largest(F)
     // the next step would be the square of one that was short enough itself
     if (worst <= aim.kgS && best.t === 1 && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }

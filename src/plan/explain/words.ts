@@ -33,8 +33,7 @@ export const labelIn = (label: string, units: UnitChoice): string =>
     ? label
     : label.replace('100 l/min', quantityText(toSi('gasFlow', 100, 'l/min'), 'gasFlow', units, 3))
 
-/** Figures in SI as text in a build's units. */
-export const teller = (units: UnitChoice) => {
+const makeTeller = (units: UnitChoice) => {
   const text =
     (dimension: Parameters<typeof quantityText>[1], digits: number) =>
     (si: number): string =>
@@ -56,7 +55,14 @@ export const teller = (units: UnitChoice) => {
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }
 }
-export type Teller = ReturnType<typeof teller>
+export type Teller = ReturnType<typeof makeTeller>
+const tellers = new WeakMap<UnitChoice, Teller>()
+/** Figures in SI as text in a build's units. */
+export function teller(units: UnitChoice): Teller {
+  let known = tellers.get(units)
+  if (!known) tellers.set(units, (known = makeTeller(units)))
+  return known
+}
 
 /** By the language's own formatter: a date library's words weigh 10 kB on every page. */
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })

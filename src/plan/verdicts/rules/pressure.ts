@@ -17,7 +17,7 @@ import type { Case, Finding, Fix, Rule } from '../verdict'
 const A_GAUGE = 5
 
 /** One element on the gas's way out, and what it loses there, Pa. */
-type Loss = { readonly id: string; readonly name: string; readonly drop: number }
+type Loss = { readonly id: string; readonly drop: number }
 
 /**
  * What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only
@@ -34,7 +34,7 @@ function losses(c: Case, s: SolvedState): Loss[] {
   const found = new Map<string, Loss>()
   const meet = (id: string) => {
     const p = s.passages[id]
-    if (p && !found.has(id)) found.set(id, { id, name: nameOf(c, id), drop: Math.abs(p.gaugeFrom - p.gaugeTo) })
+    if (p && !found.has(id)) found.set(id, { id, drop: Math.abs(p.gaugeFrom - p.gaugeTo) })
   }
   for (const { line, part } of way) {
     meet(line.id)
@@ -117,7 +117,7 @@ function tooHigh(c: Case, s: SolvedState): Finding {
   const stop = judgeState(s) === 'stop'
   const good = (gauge: number) => gauge < (stop ? 0 : LIMITS.crankcaseWarm)
   const most = losses(c, s)[0]
-  const where = most ? ` Most is lost in the ${most.name}: ${c.say.pressure(most.drop)}.` : ''
+  const where = most ? ` Most is lost in the ${nameOf(c, most.id)}: ${c.say.pressure(most.drop)}.` : ''
   return {
     subject: 'high',
     severity: stop ? 'stop' : 'watch',
