@@ -1,7 +1,7 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
 import { nozzlePsi } from '../network/nozzle'
-import { closedCycle, CYCLE_STEP, CYCLE_STEPS, sameCylinder, type Charge, type Cylinder } from './cylinder'
+import { CYCLE_STEP, CYCLE_STEPS, cycleOf, cyclePressure, sameCylinder, type Charge, type Cylinder } from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */
 const RING_GAS_K = 450
@@ -45,9 +45,6 @@ const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number
   a.charge.heatJ === charge.heatJ &&
   sameCylinder(a.cylinder, cylinder)
 
-/** Room for the pressures of one cycle. */
-const pressures = new Float64Array(CYCLE_STEPS + 1)
-
 /** Blow-by of one cylinder through a leak of one square metre, kg/s. */
 function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
   asked++
@@ -61,10 +58,10 @@ function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): numbe
     }
     if (known.askedAt < answered[oldest]!.askedAt) oldest = k
   }
-  closedCycle(cylinder, charge, pressures)
+  const cycle = cycleOf(cylinder)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
-    const flux = fluxAt(pressures[i]!, crankcasePa)
+    const flux = fluxAt(cyclePressure(cycle, charge, i), crankcasePa)
     sum += i === 0 || i === CYCLE_STEPS ? flux / 2 : flux
   }
   // over the 4 pi rad of a cycle

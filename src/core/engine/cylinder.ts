@@ -53,7 +53,7 @@ export const CYCLE_STEPS = 130
 export const CYCLE_STEP = (OPEN - CLOSE) / CYCLE_STEPS
 
 /** Pressures of the closed cycle of a geometry: they are proportional to the charge's own, and rise in proportion to the heat released. */
-type Table = {
+export type Cycle = {
   /** Pa over Pa of charge, without firing and with it */
   readonly motored: Float64Array
   readonly fired: Float64Array
@@ -61,13 +61,17 @@ type Table = {
   readonly perJoule: Float64Array
 }
 /** Tables of the last geometries, newest first. */
-const tables: { readonly of: Cylinder; readonly table: Table }[] = []
+const tables: { readonly of: Cylinder; readonly table: Cycle }[] = []
 const MOST_TABLES = 16
 /** Whether two cylinders are of the same sizes. @example sameCylinder(cylinder, cylinder) // true */
 export const sameCylinder = (a: Cylinder, b: Cylinder): boolean =>
   a === b || (a.boreM === b.boreM && a.strokeM === b.strokeM && a.rodM === b.rodM && a.compression === b.compression)
 
-function tableOf(cylinder: Cylinder): Table {
+/**
+ * The closed cycle of a geometry, at CYCLE_STEPS + 1 crank angles; those of the last geometries are kept.
+ * @example cycleOf({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }).motored.length // 131
+ */
+export function cycleOf(cylinder: Cylinder): Cycle {
   const known = tables.find((t) => sameCylinder(t.of, cylinder))
   if (known) return known.table
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
@@ -104,19 +108,14 @@ function tableOf(cylinder: Cylinder): Table {
 /**
  * Pressure in Pa at each of CYCLE_STEPS + 1 crank angles from intake valve closing (-130 degrees) to exhaust valve opening (130).
  * Polytropic compression 1.32 and expansion 1.28 carry the wall heat; a single Wiebe function (a 5, m 2, 55 degrees from 15 before top)
- * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates. Tables of the last geometries are kept.
- * @param pressures written and returned, where many are asked for
+ * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates.
  * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
  */
-export function closedCycle(
-  cylinder: Cylinder,
-  charge: Charge,
-  pressures = new Float64Array(CYCLE_STEPS + 1),
-): Float64Array {
-  const { motored, fired, perJoule } = tableOf(cylinder)
-  const { pPa, heatJ } = charge
-  const fires = heatJ > 0
-  for (let i = 0; i <= CYCLE_STEPS; i++)
-    pressures[i] = fires ? fired[i]! * pPa + perJoule[i]! * heatJ : motored[i]! * pPa
-  return pressures
+export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
+  const cycle = cycleOf(cylinder)
+  return Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => cyclePressure(cycle, charge, i))
 }
+
+/** Pressure in Pa at the `i`th crank angle of a cycle. @example cyclePressure(cycleOf(cylinder), charge, 0) // 101325 */
+export const cyclePressure = (c: Cycle, { pPa, heatJ }: Charge, i: number): number =>
+  heatJ > 0 ? c.fired[i]! * pPa + c.perJoule[i]! * heatJ : c.motored[i]! * pPa

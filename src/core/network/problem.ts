@@ -28,13 +28,13 @@ function sized(e: Element): boolean {
   }
 }
 
-/** Lists whose elements are all of sound sizes: every state and draw asks again about the same. */
-const sound = new WeakSet<readonly Element[]>()
+/** The last list whose elements were all of sound sizes: every state of a plan asks again about the same. */
+let sound: readonly Element[] | undefined
 function sizeProblem(elements: readonly Element[]): Refusal | undefined {
-  if (sound.has(elements)) return undefined
+  if (elements === sound) return undefined
   const bad = elements.find((e) => !sized(e))
   if (bad) return fail(`${bad.id}: every size must be a number, zero or more.`, bad.id)
-  sound.add(elements)
+  sound = elements
   return undefined
 }
 

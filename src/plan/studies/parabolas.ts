@@ -26,18 +26,25 @@ export function parabolas(inputs: number, solvedAt: SolvedAt): SolvedAt {
         bent[i * p.length + k] = (u[k]! + d[k]!) / 2 - middle
       })
     })
-    return { p, straight, bent, start: new Float64Array(p.length) }
+    const moves = ways.flatMap((_, i) => {
+      const own = (all: Float64Array) => all.subarray(i * p.length, (i + 1) * p.length)
+      return own(straight).some(isMoved) || own(bent).some(isMoved) ? [i] : []
+    })
+    return { p, straight, bent, moves, start: new Float64Array(p.length) }
   })
   return (z) =>
     states.map((state) => {
       if (!state) return undefined
-      const { p, straight, bent, start } = state
+      const { p, straight, bent, moves, start } = state
       for (let k = 0; k < p.length; k++) start[k] = p[k]!
-      for (let i = 0, at = 0; i < inputs; i++) {
+      for (const i of moves) {
         const by = z[i]!
-        for (let k = 0; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * by) * by
+        for (let k = 0, at = i * p.length; k < p.length; k++, at++) start[k]! += (straight[at]! + bent[at]! * by) * by
       }
       for (let k = 0; k < p.length; k++) start[k] = Math.max(start[k]!, p[k]! / 2)
       return start
     })
 }
+
+/** Worth being looked for elsewhere, Pa. */
+const isMoved = (pa: number): boolean => Math.abs(pa) > 0.01
