@@ -1,6 +1,6 @@
 /** Whether a network can be solved at all; said before anything is tried. */
 import { fail } from '../result'
-import type { Element, Network } from './elements'
+import type { Element, Network, Node } from './elements'
 
 type Refusal = ReturnType<typeof fail>
 
@@ -30,7 +30,19 @@ function sized(e: Element): boolean {
 
 /** The last list whose elements were all of sound sizes: every state of a plan asks again about the same. */
 let sound: readonly Element[] | undefined
-function sizeProblem(elements: readonly Element[]): Refusal | undefined {
+
+/** What stands against a node's pressure or source; undefined where nothing does. */
+export function nodeProblem(id: string, { p, source }: Node): Refusal | undefined {
+  if (p !== undefined && !(p > 0 && p < MAX_PRESSURE))
+    return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
+  if (source !== undefined && !Number.isFinite(source)) return fail(`${id}: the gas entering is not a number.`, id)
+  return undefined
+}
+
+/** What stands against a gas and elements, wherever they lead; undefined where nothing does. */
+export function sizesProblem({ gas, elements }: Network): Refusal | undefined {
+  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
+    return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   if (elements === sound) return undefined
   const bad = elements.find((e) => !sized(e))
   if (bad) return fail(`${bad.id}: every size must be a number, zero or more.`, bad.id)
@@ -38,24 +50,18 @@ function sizeProblem(elements: readonly Element[]): Refusal | undefined {
   return undefined
 }
 
-/** The first thing that stands against solving `network`, or undefined. Ends are known to exist in a network shaped as `known`, which had no problem. */
-export function problemIn({ gas, nodes, elements, shape }: Network, known?: Network): Refusal | undefined {
-  if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
-    return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
+/** The first thing that stands against solving `network`, or undefined. */
+export function problemIn(network: Network): Refusal | undefined {
+  const { nodes, elements } = network
   for (const id in nodes) {
-    const node = nodes[id]!
-    if (node.p !== undefined && !(node.p > 0 && node.p < MAX_PRESSURE))
-      return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
-    if (node.source !== undefined && !Number.isFinite(node.source))
-      return fail(`${id}: the gas entering is not a number.`, id)
+    const bad = nodeProblem(id, nodes[id]!)
+    if (bad) return bad
   }
-  if (shape === undefined || shape !== known?.shape) {
-    for (const e of elements) {
-      if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
-      if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
-    }
+  for (const e of elements) {
+    if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
+    if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
   }
-  return sizeProblem(elements)
+  return sizesProblem(network)
 }
 
 type Ends = { readonly i: number; readonly j: number }

@@ -5,7 +5,7 @@ import type { Network, Tee } from './elements'
 import { flowLaw } from './flow'
 import { SHUT_LEAK, type Flow, type Law, type Tie } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
-import { MAX_PRESSURE, problemIn, unreached } from './problem'
+import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
 import { firstGuess, makeSystem, type Branch, type System } from './system'
 import { teeShifts } from './tee'
 
@@ -215,7 +215,8 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     free: n,
     retune(next) {
       if (!sameShape(now, next)) return false
-      heldProblem = problemIn(next, now)
+      // joints and ends are as they were: only figures can be wrong
+      heldProblem = sizesProblem(next)
       if (heldProblem) return true
       const { T, R, gamma } = now.gas
       const otherGas = next.gas.T !== T || next.gas.R !== R || next.gas.gamma !== gamma
@@ -228,6 +229,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       }
       for (let k = 0; k < ids.length; k++) {
         const node = next.nodes[ids[k]!]!
+        heldProblem ??= nodeProblem(ids[k]!, node)
         if (node.p !== undefined) p[k] = node.p
         else source[k] = node.source ?? 0
       }

@@ -29,9 +29,10 @@ export type Change = {
   readonly base?: number
 }
 
-const POISON = new Set(['__proto__', 'constructor', 'prototype'])
+/** A name that is no way into what all objects share. */
 function sound(name: string): string {
-  if (POISON.has(name)) throw new RangeError(`There is no field ${name}.`)
+  if (name === '__proto__' || name === 'constructor' || name === 'prototype')
+    throw new RangeError(`There is no field ${name}.`)
   return name
 }
 
