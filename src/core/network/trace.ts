@@ -20,35 +20,43 @@ const SETTLED = 1e-9
 /** Less than this is what the balance leaves open, kg/s. */
 const TRICKLE = 1e-10
 
-/** Streams by number, as gas runs: from joint to joint, and those that come to each joint one after another. */
+/**
+ * Streams by number, as gas runs: from joint to joint, and those that come to each joint one after another. Plain lists: typed ones of more
+ * than a few numbers take longer to make than to follow.
+ */
 type Ways = {
-  readonly from: Int32Array
-  readonly to: Int32Array
-  readonly flow: Float64Array
+  readonly from: number[]
+  readonly to: number[]
+  readonly flow: number[]
   /** first way to a joint, and the next to the same one; -1 where there is none */
-  readonly first: Int32Array
-  readonly next: Int32Array
+  readonly first: number[]
+  readonly next: number[]
 }
 
 type Order = {
-  readonly joints: Int32Array
+  readonly joints: readonly number[]
   /** gas comes back to a joint that it has left */
   readonly round: boolean
 }
 
+const listOf = (size: number, value: number): number[] => {
+  const list: number[] = []
+  for (let k = 0; k < size; k++) list.push(value)
+  return list
+}
+
 /** Joints so that gas comes to each from those before it (Kahn, 1962); where a pump sends it round, the rest as they come. */
 function downstream(joints: number, { from, to }: Ways): Order {
-  const waits = new Int32Array(joints)
+  const waits = listOf(joints, 0)
   for (const j of to) if (j >= 0) waits[j]!++
-  const order = new Int32Array(joints)
-  let count = 0
-  for (let j = 0; j < joints; j++) if (waits[j] === 0) order[count++] = j
+  const order: number[] = []
+  for (let j = 0; j < joints; j++) if (waits[j] === 0) order.push(j)
   // grows while it is walked
-  for (let k = 0; k < count; k++) {
-    for (let w = 0; w < from.length; w++) if (from[w] === order[k] && --waits[to[w]!]! === 0) order[count++] = to[w]!
+  for (let k = 0; k < order.length; k++) {
+    for (let w = 0; w < from.length; w++) if (from[w] === order[k] && --waits[to[w]!]! === 0) order.push(to[w]!)
   }
-  const round = count < joints
-  if (round) for (let j = 0; j < joints; j++) if (waits[j]! > 0) order[count++] = j
+  const round = order.length < joints
+  if (round) for (let j = 0; j < joints; j++) if (waits[j]! > 0) order.push(j)
   return { joints: order, round }
 }
 
@@ -66,17 +74,14 @@ export function traceGas(
   const number = new Map<string, number>()
   const numbered = (joint: string) => {
     let k = number.get(joint)
-    if (k === undefined) number.set(joint, (k = number.size))
+    if (k === undefined) {
+      number.set(joint, (k = number.size))
+      ways.first.push(-1)
+    }
     return k
   }
   const n = streams.length
-  const ways: Ways = {
-    from: new Int32Array(n).fill(-1),
-    to: new Int32Array(n).fill(-1),
-    flow: new Float64Array(n),
-    first: new Int32Array(2 * n + sources.length).fill(-1),
-    next: new Int32Array(n).fill(-1),
-  }
+  const ways: Ways = { from: listOf(n, -1), to: listOf(n, -1), flow: listOf(n, 0), first: [], next: listOf(n, -1) }
   streams.forEach(({ from, to, flow }, w) => {
     const [a, b] = [numbered(from), numbered(to)]
     if (Math.abs(flow) < TRICKLE) return
@@ -89,13 +94,13 @@ export function traceGas(
   })
   for (const s of sources) numbered(s.joint)
   const joints = number.size
-  const totals = new Float64Array(joints)
+  const totals = listOf(joints, 0)
   for (let w = 0; w < n; w++) if (ways.to[w]! >= 0) totals[ways.to[w]!]! += ways.flow[w]!
   for (const s of sources) totals[number.get(s.joint)!]! += s.flow
   const order = downstream(joints, ways)
 
   /** What streams bring of an origin to a joint, from its shares in what leaves the others. */
-  function brought(joint: number, origin: string, share: Float64Array): number {
+  function brought(joint: number, origin: string, share: readonly number[]): number {
     let sum = 0
     for (let w = ways.first[joint]!; w >= 0; w = ways.next[w]!)
       if (!stops(streams[w]!.id, origin)) sum += ways.flow[w]! * share[ways.from[w]!]!
@@ -103,8 +108,8 @@ export function traceGas(
   }
 
   /** Share of an origin in what leaves each joint. */
-  function follow(origin: string): Float64Array {
-    const share = new Float64Array(joints)
+  function follow(origin: string): readonly number[] {
+    const share = listOf(joints, 0)
     for (let sweep = 0; sweep < SWEEPS; sweep++) {
       let moved = 0
       for (const joint of order.joints) {
@@ -121,8 +126,8 @@ export function traceGas(
     return share
   }
   // an origin is followed when it is first asked for: of most nobody asks
-  const followed = new Map<string, Float64Array>()
-  const sharesOf = (origin: string): Float64Array => {
+  const followed = new Map<string, readonly number[]>()
+  const sharesOf = (origin: string): readonly number[] => {
     let shares = followed.get(origin)
     if (!shares) followed.set(origin, (shares = follow(origin)))
     return shares

@@ -85,10 +85,10 @@ export function passing(e: Element, flow: number, p1: number, p2: number, gasK: 
 }
 
 const names = new WeakMap<Topology, readonly (readonly [id: string, joint: string])[]>()
-/** Ports and parts with the joints that they stand on: a list, since every state of every change is told by it. */
+/** Ports and parts with the joint that they stand on, where it has another name: a list, since every state of every change is told by it. */
 function namesOf(t: Topology) {
   let known = names.get(t)
-  if (!known) names.set(t, (known = [...t.nodeOf, ...t.jointOf]))
+  if (!known) names.set(t, (known = [...t.nodeOf, ...t.jointOf].filter(([id, joint]) => id !== joint)))
   return known
 }
 

@@ -101,7 +101,7 @@ function findings(build: Build, variant: Variant, analysis: Worked, offer: boole
       return edits?.ok ? { label, edits: edits.value } : undefined
     },
   }
-  return RULES.flatMap((rule) => rule.judge(c).map((v) => ruledBy(rule, v))).toSorted(
-    (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
-  )
+  const found: Verdict[] = []
+  for (const rule of RULES) for (const v of rule.judge(c)) found.push(ruledBy(rule, v))
+  return SEVERITIES.flatMap((severity) => found.filter((v) => v.severity === severity))
 }

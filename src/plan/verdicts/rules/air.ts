@@ -77,7 +77,7 @@ export const freshAir: Rule = {
         {
           subject: 'present',
           severity: 'ok',
-          at: { ...at, part: cover.id },
+          at: { station: 'circuit', state: 'idle', part: cover.id },
           title: `Fresh air sweeps the ${lower(cover)} at idle`,
           why: `${c.say.flow(freshInto(c, s, cover.id))} enters it and leaves by the same cover: it thins the gas there and does not pass down through the crankcase.`,
         },
