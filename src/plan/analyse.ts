@@ -23,10 +23,11 @@ export const analyse = (build: Build, today: string): Analysis => withFixes(buil
 export const atOnce = (build: Build, today: string): Analysis => judged(build, work(build, today))
 
 /** What was worked out, judged, without fixes. */
-export const judged = (build: Build, worked: Worked): Analysis => ({
-  ...worked,
-  verdicts: judge(build, activeVariant(build), worked),
-})
+export function judged(build: Build, worked: Worked): Analysis {
+  const { engine, states, capacity, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
+  const verdicts = judge(build, activeVariant(build), worked)
+  return { engine, states, capacity, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
+}
 
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
 export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
