@@ -1,79 +1,24 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
-import { differenceInCalendarDays, addDays, lightFormat } from 'date-fns'
 import { gathered, untilFull } from '@/core/service/fill'
-import {
-  BLANK,
-  learn,
-  nextFilling,
-  WET_WALL_M3,
-  type Amount,
-  type Emptying,
-  type Learned,
-  type Multiplier,
-  type Prior,
-} from '@/core/service/learn'
-import { ACTIVITY_FACTS, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
+import { BLANK, learn, nextFilling, type Learned, type Multiplier, type Prior } from '@/core/service/learn'
 import { STEP_ODDS, stepUp } from '@/core/service/trend'
 import { toSi } from '@/core/units/units'
-import type { Build, LogEntry, Variant } from '../document/schema'
+import type { Build, PartOf, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
-import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION } from './duty'
+import { planOf, readCanLog } from './can-log'
+import { canRates, predictedFor } from './can-rates'
 
-/** A day of the calendar as this machine's own midnight. */
-const midnight = (iso: string): Date =>
-  new Date(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)) - 1, Number(iso.slice(8, 10)))
-
-/**
- * What was driven between two entries of a can, as the model would have filled it: told sessions apart from the rest
- * when they were noted.
- */
-function predictedFor(
-  metres: number,
-  sessions: number | undefined,
-  all: DutyRates,
-  offTrack: DutyRates,
-  session: DutyRates,
-): DutyRates {
-  if (sessions === undefined)
-    return { oil: all.oil * metres, water: all.water * metres, track: (all.track ?? 0) * metres }
-  const road = Math.max(0, metres - sessions * TRACK_KM_PER_SESSION * 1000)
-  const track = session.oil * sessions
-  return { oil: offTrack.oil * road + track, water: offTrack.water * road + session.water * sessions, track }
-}
-
-/**
- * What an emptying says: told apart or all together, or only that the bowl was full or had run over, or that there was
- * nothing to measure.
- */
-function saidBy(e: LogEntry, predicted: DutyRates, bowlM3: number): Emptying {
-  const ml = (v: number) => toSi('volume', v, 'ml')
-  const all = ml(e.ml ?? 0)
-  if (e.seen === 'overflowed' || all >= bowlM3) return { predicted, all: { atLeast: Math.max(all, bowlM3) } }
-  if (e.seen === 'dry' || all === 0) return { predicted, all: { atMost: WET_WALL_M3 } }
-  if (e.waterMl === undefined) return { predicted, all: { found: all } }
-  const amount = (v: number): Amount => (v <= 0 ? { atMost: WET_WALL_M3 } : { found: v })
-  return { predicted, oil: amount(all - ml(e.waterMl)), water: amount(ml(e.waterMl)) }
-}
-
-/** Oil and water of what came out, for showing it: as told apart, else split as the model would have it. */
-function split(e: LogEntry, predicted: DutyRates, bowlM3: number): DutyRates {
-  const all = e.ml === undefined && e.seen === 'overflowed' ? bowlM3 : toSi('volume', e.ml ?? 0, 'ml')
-  const water =
-    e.waterMl !== undefined
-      ? toSi('volume', e.waterMl, 'ml')
-      : (all * predicted.water) / Math.max(predicted.oil + predicted.water, 1e-12)
-  return { oil: all - water, water }
-}
+const DAY_MS = 24 * 3600 * 1000
+/** Days of the calendar, counted where no clock is ever put back. */
+const dayNumber = (iso: string): number => Date.parse(iso) / DAY_MS
+const dayOf = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10)
 
 /** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
 /** spread that changing the plan adds to what was learned (estimate) */
 const CARRIED_SIGMA = 0.3
-
-/** The plan on the engine when an entry was made. */
-const planOf = (build: Build, e: LogEntry): string => e.plan ?? build.variants[0]!.id
 
 /** Another plan of the build whose log says something, where this one's says nothing. */
 function loggedElsewhere(build: Build, variant: Variant): string | undefined {
@@ -113,138 +58,78 @@ export function forecasts(
   return cansOf(build, figures, today, learned)
 }
 
-function cansOf(build: Build, { states, coldWater }: Figures, today: string, learned?: Prior): CanForecast[] {
+function cansOf(build: Build, figures: Figures, today: string, learned?: Prior): CanForecast[] {
   const variant = activeVariant(build)
-  return variant.parts.flatMap((part) => {
+  return variant.parts.flatMap((part) =>
     // a separator that drains back never fills, unless the bay says that it never drains
-    if (part.kind !== 'can' || (part.drain && !neverDrains(build, variant, states, part.id))) return []
-    const of = (a: Activity) =>
-      hourly(
-        build,
-        states,
-        a,
-        (s) => s.cans[part.id]?.caught ?? NO_OIL,
-        (s) => (ACTIVITY_FACTS[a].colder > 0 ? coldWater[s.id]?.[part.id] : s.cans[part.id]?.waterCaught) ?? 0,
-      )
-    const all = perMetre(build, of)
-    const offTrack = perMetre(build, of, ['track']) ?? { oil: 0, water: 0 }
-    const track = of('track')
-    const session: DutyRates = track
-      ? {
-          oil: track.oil * TRACK_SESSION_HOURS,
-          water: track.water * TRACK_SESSION_HOURS,
-          track: track.oil * TRACK_SESSION_HOURS,
-        }
-      : { oil: 0, water: 0 }
-    const rates = all ?? { oil: 0, water: 0 }
-
-    const bowlM3 = toSi('volume', part.bowlMl, 'ml')
-    // in the order in which it was driven, however the log arrived
-    const onPlan = build.log
-      .filter((e) => planOf(build, e) === variant.id)
-      .toSorted((x, y) => x.odometerKm - y.odometerKm)
-    const mine = onPlan.filter((e) => e.part === part.id && (e.kind === 'fitted' || e.kind === 'emptied'))
-    // sessions that were ticked one by one, up to each entry
-    let sessions = 0
-    const before = new Map(onPlan.map((e) => [e, e.kind === 'session' ? sessions++ : sessions]))
-    const ticked = (from: LogEntry | undefined, to?: LogEntry) => {
-      const n = (to ? before.get(to)! : sessions) - (from ? before.get(from)! : 0)
-      return n === 0 ? undefined : n
-    }
-    const said: Emptying[] = []
-    const history: CanForecast['history'][number][] = []
-    let emptyAt: number | undefined
-    let emptied: LogEntry | undefined
-    let tellsTrack = false
-    for (const e of mine) {
-      const at = e.odometerKm * 1000
-      if (e.kind === 'emptied' && emptyAt !== undefined && at >= emptyAt) {
-        const driven = e.sessions ?? ticked(emptied, e)
-        tellsTrack ||= driven !== undefined
-        const predicted = predictedFor(at - emptyAt, driven, rates, offTrack, session)
-        said.push(saidBy(e, predicted, bowlM3))
-        history.push({ id: e.id, date: e.date, found: split(e, predicted, bowlM3), predicted, metres: at - emptyAt })
-      }
-      emptyAt = at
-      emptied = e
-    }
-    // what an engine did years ago says little of it now
-    // a can that was looked into and left: what it held then is known better than what the road says of it
-    const look = emptyAt === undefined ? undefined : lookedInto(onPlan.slice(onPlan.indexOf(emptied!) + 1), part.id)
-    if (look && emptyAt !== undefined) {
-      const driven = ticked(emptied, look.entry)
-      tellsTrack ||= driven !== undefined
-      said.push(saidBy(look.entry, predictedFor(look.at - emptyAt, driven, rates, offTrack, session), bowlM3))
-    }
-    // road and track are told apart once a filling says how many sessions it took
-    const fillings = tellsTrack ? said : said.map(alike)
-    const known = learn(fillings.slice(-MOST_LEARNED), learned)
-    const rateOf = (r: DutyRates) => nextFilling(known, r)
-    const rate = rateOf(rates)
-    // all together: most logs tell oil and water not apart, and rings show in both
-    const step = stepUp(
-      history.map((h) => ({ found: h.found.oil + h.found.water, predicted: h.predicted.oil + h.predicted.water })),
-    )
-    const last = build.log[build.log.length - 1]
-    const perDay = (build.duty.kmPerYear * 1000) / 365.25
-    const days = last ? Math.max(0, differenceInCalendarDays(midnight(today), midnight(last.date))) : 0
-    const odometerNow = Math.max(...build.log.map((e) => e.odometerKm), 0) * 1000 + days * perDay
-    const from = look?.at ?? emptyAt
-    const since = from === undefined ? 0 : odometerNow - from
-    const heldThen = look?.held ?? 0
-    const distance = untilFull(rate, bowlM3)
-    const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
-    const sessionsAfter = (look ? ticked(look.entry) : sessionsSince) ?? 0
-    // what was driven since, its ticked sessions told apart from the road
-    const after = predictedFor(since, sessionsAfter > 0 ? sessionsAfter : undefined, rates, offTrack, session)
-    const more = sessionsAfter > 0 ? rateOf(after) : gathered(rate, since)
-    const now = { low: heldThen + more.low, mid: heldThen + more.mid, high: heldThen + more.high }
-    const checkBy = (from ?? odometerNow) + untilFull(rate, bowlM3 - heldThen).low
-    const daysLeft = (checkBy - odometerNow) / perDay
-    return [
-      {
-        part: part.id,
-        name: part.name,
-        bowlM3,
-        perMetre: rates,
-        perSession: session,
-        multiplier: known.oil,
-        waterMultiplier: known.water,
-        trackMultiplier: known.track,
-        oilTimes: timesOn(rates, known),
-        carried: learned !== undefined,
-        rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: history[step.from]!.date } : undefined,
-        emptyAt,
-        look: look && { at: look.at, held: look.held },
-        odometerNow,
-        now,
-        sessionsSince,
-        calibration: calibrationOf(fillings, learned, history),
-        distance,
-        sessions: untilFull(rateOf(session), bowlM3),
-        checkBy,
-        checkDate:
-          Number.isFinite(daysLeft) && daysLeft < 3660
-            ? lightFormat(addDays(midnight(today), Math.floor(daysLeft)), 'yyyy-MM-dd')
-            : undefined,
-        known: all !== undefined,
-        history,
-      },
-    ]
-  })
+    part.kind !== 'can' || (part.drain && !neverDrains(build, variant, figures.states, part.id))
+      ? []
+      : [forecastOf(build, figures, part, today, learned)],
+  )
 }
 
-/** The last look into a can that was not emptied then, with what it held, m3, and the odometer, m. */
-function lookedInto(
-  since: readonly LogEntry[],
-  part: string,
-): { entry: LogEntry; at: number; held: number } | undefined {
-  const entry = since.findLast((e) => e.kind === 'checked' && e.part === part && e.ml !== undefined)
-  return entry && { entry, at: entry.odometerKm * 1000, held: toSi('volume', entry.ml!, 'ml') }
+function forecastOf(
+  build: Build,
+  figures: Figures,
+  can: PartOf<'can'>,
+  today: string,
+  learned: Prior | undefined,
+): CanForecast {
+  const bowlM3 = toSi('volume', can.bowlMl, 'ml')
+  const rates = canRates(build, figures, can.id)
+  const log = readCanLog(build, activeVariant(build).id, can.id, bowlM3, rates)
+  // what an engine did years ago says little of it now
+  const known = learn(log.fillings.slice(-MOST_LEARNED), learned)
+  const rateOf = (r: DutyRates) => nextFilling(known, r)
+  const rate = rateOf(rates.all)
+  // all together: most logs tell oil and water not apart, and rings show in both
+  const step = stepUp(
+    log.history.map((h) => ({ found: h.found.oil + h.found.water, predicted: h.predicted.oil + h.predicted.water })),
+  )
+  const { odometerNow, perDay } = drivenBy(build, today)
+  const from = log.look?.at ?? log.emptyAt
+  const since = from === undefined ? 0 : odometerNow - from
+  const heldThen = log.look?.held ?? 0
+  // what was driven since, its ticked sessions told apart from the road
+  const more = log.sessionsAfter > 0 ? rateOf(predictedFor(rates, since, log.sessionsAfter)) : gathered(rate, since)
+  const checkBy = (from ?? odometerNow) + untilFull(rate, bowlM3 - heldThen).low
+  const daysLeft = (checkBy - odometerNow) / perDay
+  return {
+    part: can.id,
+    name: can.name,
+    bowlM3,
+    perMetre: rates.all,
+    perSession: rates.session,
+    multiplier: known.oil,
+    waterMultiplier: known.water,
+    trackMultiplier: known.track,
+    oilTimes: timesOn(rates.all, known),
+    carried: learned !== undefined,
+    rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: log.history[step.from]!.date } : undefined,
+    emptyAt: log.emptyAt,
+    look: log.look,
+    odometerNow,
+    now: { low: heldThen + more.low, mid: heldThen + more.mid, high: heldThen + more.high },
+    sessionsSince: log.sessionsSince,
+    calibration: calibrationOf(log.fillings, learned, log.history),
+    distance: untilFull(rate, bowlM3),
+    sessions: untilFull(rateOf(rates.session), bowlM3),
+    checkBy,
+    checkDate:
+      Number.isFinite(daysLeft) && daysLeft < 3660 ? dayOf(dayNumber(today) + Math.floor(daysLeft)) : undefined,
+    known: rates.known,
+    history: log.history,
+  }
 }
 
-/** A filling of which nobody says what was track. */
-const alike = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
+/** Odometer in m as of a day, from the log's last reading on at the build's yearly distance; and m a day. */
+function drivenBy({ log, duty }: Build, today: string): { readonly odometerNow: number; readonly perDay: number } {
+  const perDay = (duty.kmPerYear * 1000) / 365.25
+  const last = log.at(-1)
+  const days = last ? Math.max(0, dayNumber(today) - dayNumber(last.date)) : 0
+  const read = log.reduce((most, e) => Math.max(most, e.odometerKm), 0)
+  return { odometerNow: read * 1000 + days * perDay, perDay }
+}
 
 /** Oil over the model's on a duty, by the middle of what was learned of its road and its track. */
 function timesOn({ oil, track = 0 }: DutyRates, { oil: road, track: hard }: Pick<Learned, 'oil' | 'track'>): number {

@@ -1,0 +1,109 @@
+/** The log of one can on the plan that it hangs in: what every filling says, against what the model would have gathered. */
+import { WET_WALL_M3, type Amount, type Emptying } from '@/core/service/learn'
+import { toSi } from '@/core/units/units'
+import type { Build, LogEntry } from '../document/schema'
+import type { CanForecast, DutyRates } from '../model/results'
+import { predictedFor, type CanRates } from './can-rates'
+
+/** The plan on the engine when an entry was made. */
+export const planOf = (build: Build, e: LogEntry): string => e.plan ?? build.variants[0]!.id
+
+export type CanLog = {
+  /** what fillings say, in the order in which they were driven */
+  readonly fillings: readonly Emptying[]
+  readonly history: CanForecast['history']
+  /** odometer in m when it was last empty; undefined before it is logged as fitted */
+  readonly emptyAt: number | undefined
+  /** what it held when it was last looked into and not emptied */
+  readonly look: CanForecast['look']
+  /** sessions ticked since it was last empty, and since it was last empty or looked into */
+  readonly sessionsSince: number
+  readonly sessionsAfter: number
+}
+
+/**
+ * What an emptying says: told apart or all together, or only that the bowl was full or had run over, or that there was
+ * nothing to measure.
+ */
+function saidBy(e: LogEntry, predicted: DutyRates, bowlM3: number): Emptying {
+  const ml = (v: number) => toSi('volume', v, 'ml')
+  const all = ml(e.ml ?? 0)
+  if (e.seen === 'overflowed' || all >= bowlM3) return { predicted, all: { atLeast: Math.max(all, bowlM3) } }
+  if (e.seen === 'dry' || all === 0) return { predicted, all: { atMost: WET_WALL_M3 } }
+  if (e.waterMl === undefined) return { predicted, all: { found: all } }
+  const amount = (v: number): Amount => (v <= 0 ? { atMost: WET_WALL_M3 } : { found: v })
+  return { predicted, oil: amount(all - ml(e.waterMl)), water: amount(ml(e.waterMl)) }
+}
+
+/** Oil and water of what came out, for showing it: as told apart, else split as the model would have it. */
+function split(e: LogEntry, predicted: DutyRates, bowlM3: number): DutyRates {
+  const all = e.ml === undefined && e.seen === 'overflowed' ? bowlM3 : toSi('volume', e.ml ?? 0, 'ml')
+  const water =
+    e.waterMl !== undefined
+      ? toSi('volume', e.waterMl, 'ml')
+      : (all * predicted.water) / Math.max(predicted.oil + predicted.water, 1e-12)
+  return { oil: all - water, water }
+}
+
+/** The last look into a can that was not emptied then, with what it held, m3, and the odometer, m. */
+function lookedInto(
+  since: readonly LogEntry[],
+  part: string,
+): { entry: LogEntry; at: number; held: number } | undefined {
+  const entry = since.findLast((e) => e.kind === 'checked' && e.part === part && e.ml !== undefined)
+  return entry && { entry, at: entry.odometerKm * 1000, held: toSi('volume', entry.ml!, 'ml') }
+}
+
+/** A filling of which nobody says what was track. */
+const alike = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
+
+/** Sessions that were ticked one by one between two entries of a plan, or up to now; undefined where none were. */
+function sessionsOn(onPlan: readonly LogEntry[]) {
+  let sessions = 0
+  const before = new Map(onPlan.map((e) => [e, e.kind === 'session' ? sessions++ : sessions]))
+  return (from: LogEntry | undefined, to?: LogEntry): number | undefined => {
+    const n = (to ? before.get(to)! : sessions) - (from ? before.get(from)! : 0)
+    return n === 0 ? undefined : n
+  }
+}
+
+export function readCanLog(build: Build, plan: string, can: string, bowlM3: number, rates: CanRates): CanLog {
+  // in the order in which it was driven, however the log arrived
+  const onPlan = build.log.filter((e) => planOf(build, e) === plan).toSorted((x, y) => x.odometerKm - y.odometerKm)
+  const ticked = sessionsOn(onPlan)
+  const said: Emptying[] = []
+  const history: CanForecast['history'][number][] = []
+  let emptied: LogEntry | undefined
+  let tellsTrack = false
+  const predicted = (metres: number, driven: number | undefined) => {
+    tellsTrack ||= driven !== undefined
+    return predictedFor(rates, metres, driven)
+  }
+  const metresTo = (e: LogEntry, since: LogEntry) => (e.odometerKm - since.odometerKm) * 1000
+  for (const e of onPlan) {
+    if (e.part !== can || (e.kind !== 'fitted' && e.kind !== 'emptied')) continue
+    if (e.kind === 'emptied' && emptied) {
+      const metres = metresTo(e, emptied)
+      const model = predicted(metres, e.sessions ?? ticked(emptied, e))
+      said.push(saidBy(e, model, bowlM3))
+      history.push({ id: e.id, date: e.date, found: split(e, model, bowlM3), predicted: model, metres })
+    }
+    emptied = e
+  }
+  // a can that was looked into and left: what it held then is known better than what the road says of it
+  const look = emptied && lookedInto(onPlan.slice(onPlan.indexOf(emptied) + 1), can)
+  if (look && emptied) {
+    const model = predicted(metresTo(look.entry, emptied), ticked(emptied, look.entry))
+    said.push(saidBy(look.entry, model, bowlM3))
+  }
+  const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
+  return {
+    // road and track are told apart once a filling says how many sessions it took
+    fillings: tellsTrack ? said : said.map(alike),
+    history,
+    emptyAt: emptied && emptied.odometerKm * 1000,
+    look: look && { at: look.at, held: look.held },
+    sessionsSince,
+    sessionsAfter: look ? (ticked(look.entry) ?? 0) : sessionsSince,
+  }
+}
