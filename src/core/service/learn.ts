@@ -270,7 +270,7 @@ const BINS = 40
 /** A point of no weight to speak of. */
 const WEIGHTLESS = 1e-9
 /** Standard deviations beyond which a bin lies wholly on one side. */
-const FAR = 6
+const FAR = 5
 /** Newton on a distribution: how little its share may still be off, and steps at most, each shorter than a standard deviation. */
 const SHARE_OFF = 1e-5
 const QUANTILE_STEPS = 40
@@ -360,8 +360,8 @@ function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
       let [below, slope] = [0, 0]
       for (let b = 0; b < BINS; b++) {
         const z = (x - mean[b]!) / sigma
-        if (z < -FAR) continue
         const w = weight[b]!
+        if (z < -FAR || w === 0) continue
         if (z > FAR) {
           below += w
           continue

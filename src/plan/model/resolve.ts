@@ -205,7 +205,8 @@ export function resolve(variant: Variant): Resolved {
   const known = recent.find((r) => r.variant === variant)
   if (known) return known
   const like = recent.find(({ variant: v }) => sameParts(v.parts, variant.parts) && sameLines(v.lines, variant.lines))
-  const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
+  const parts = new Map<string, Part>()
+  for (const p of variant.parts) parts.set(p.id, p)
   const topology = like?.topology ?? topologyOf(variant, parts)
   const lines = new Map<string, ResolvedLine>()
   variant.lines.forEach((line, i) => {
