@@ -68,17 +68,21 @@ export function makeSystem(
     // a loop: for a handful of joints `set` takes longer
     for (let k = 0; k < n; k++) F[k] = source[k]!
     for (let k = 0; k < pattern.length; k++) J[pattern[k]!] = 0
-    for (const b of branches) {
-      b.law(p[b.i]!, p[b.j]!, f)
-      if (b.i < n) {
-        F[b.i]! -= f.m
-        J[b.i * n + b.i]! += f.d1
-        if (b.j < n) J[b.i * n + b.j]! += f.d2
+    for (let k = 0; k < branches.length; k++) {
+      const { law, i, j } = branches[k]!
+      law(p[i]!, p[j]!, f)
+      const { m, d1, d2 } = f
+      if (i < n) {
+        F[i]! -= m
+        J[i * n + i]! += d1
+        if (j < n) {
+          J[i * n + j]! += d2
+          J[j * n + i]! -= d1
+        }
       }
-      if (b.j < n) {
-        F[b.j]! += f.m
-        J[b.j * n + b.j]! -= f.d2
-        if (b.i < n) J[b.j * n + b.i]! -= f.d1
+      if (j < n) {
+        F[j]! += m
+        J[j * n + j]! -= d2
       }
     }
   }
