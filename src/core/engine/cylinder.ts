@@ -116,6 +116,6 @@ export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
   return Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => cyclePressure(cycle, charge, i))
 }
 
-/** Pressure in Pa at the `i`th crank angle of a cycle. @example cyclePressure(cycleOf(cylinder), charge, 0) // 101325 */
+/** Pressure in Pa at the `i`th crank angle of a cycle. @example cyclePressure(cycleOf(cylinder), charge, 0) // 200000 */
 export const cyclePressure = (c: Cycle, { pPa, heatJ }: Charge, i: number): number =>
   heatJ > 0 ? c.fired[i]! * pPa + c.perJoule[i]! * heatJ : c.motored[i]! * pPa
