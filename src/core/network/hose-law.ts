@@ -85,7 +85,7 @@ function dropInverse(): Inverse {
   // written over when the hose or its gas is another: the last friction is near the next answer all the same
   let { unit, perRe, rel, perF, k } = NO_TERMS
   let [laminar, laminarTo, turbulentFrom, joinSlope] = [0, 0, 0, 0]
-  let x = 5
+  let x = FIRST_ROOT
   const dropAt = (re: number, f: number) => (re / perRe) * (re / perRe) * unit * (perF * f + k)
   return {
     take(terms, edge) {
@@ -118,6 +118,8 @@ function dropInverse(): Inverse {
         out.slope = slope
         return
       }
+      // what was no number must not stay
+      if (!(x > 0)) x = FIRST_ROOT
       const c = (2.51 * Math.sqrt(unit / drop)) / perRe
       const a = rel / 3.7
       let bend = 0 // d/dx of the logarithm's part
@@ -138,6 +140,8 @@ function dropInverse(): Inverse {
     },
   }
 }
+/** 1/sqrt(f) of a friction of 0.04, to begin from. */
+const FIRST_ROOT = 5
 const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: Number.NaN, perF: 1, k: 0 }
 
 /**

@@ -154,3 +154,28 @@ test('laws are odd where they go both ways: swapped ends, the same flow back', (
     for (const dp of [0.5, 20, 700, 20e3]) expect(at(P0, P0 + dp).m).toBeCloseTo(-at(P0 + dp, P0).m, 12)
   }
 })
+
+test('a law that is tuned to another size or gas, or was asked about no number, answers as a new one does', () => {
+  const hose = (lengthM: number, boreM = 0.012) => makeHose('e', 'a', 'b', { boreM, lengthM, k: 1.5 })
+  const elements: readonly Element[] = [hose(0.4), hose(3), hose(1, 0), hose(1), hose(1, 0.02), hose(0.05)]
+  const kept = flowLaw(elements[0]!, gas, { leak: SHUT_LEAK })
+  const at = (law: { at: (p1: number, p2: number, out: Flow) => void }, p1: number, p2: number): Flow => {
+    const f: Flow = { m: 0, d1: 0, d2: 0 }
+    law.at(p1, p2, f)
+    return f
+  }
+  for (const T of [353.15, 300, 420]) {
+    for (const e of elements) {
+      at(kept, Number.NaN, P0)
+      expect(kept.tune(e, { ...gas, T })).toBe(true)
+      const fresh = flowLaw(e, { ...gas, T }, { leak: SHUT_LEAK })
+      for (const p1 of [P0 + 1, P0 + 40, P0 + 3000, P0 + 2e5, P0 - 500]) {
+        const [was, is] = [at(fresh, p1, P0), at(kept, p1, P0)]
+        for (const part of ['m', 'd1', 'd2'] as const)
+          expect(Math.abs(is[part] - was[part])).toBeLessThanOrEqual(1e-9 * Math.abs(was[part]))
+      }
+    }
+  }
+  // another kind is not taken over
+  expect(kept.tune(regulator, gas)).toBe(false)
+})
