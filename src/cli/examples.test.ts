@@ -61,12 +61,14 @@ async function namesFor(file: string): Promise<Record<string, unknown>> {
   const { makeHose } = await import('@/core/network/hose')
   const { makeSolver } = await import('@/core/network/solver')
   const { finish } = await import('@/core/job')
+  const { learn } = await import('@/core/service/learn')
   const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
   const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
   return {
     makeHose,
     makeSolver,
     finish,
+    learn,
     gas,
     cylinder,
     metric: { system: 'metric', pressure: 'kPa', flow: 'l/min' },

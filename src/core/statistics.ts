@@ -1,5 +1,5 @@
 /** Values with weights: their quantiles, their spread, how they go with others. */
-import type { Range } from './service/learn'
+import { rangeOf, type Range } from './range'
 
 /** 10, 50 and 90 % points of weighted values. @example weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid // 2 */
 export function weightedRange(values: ArrayLike<number>, weight: ArrayLike<number>): Range {
@@ -20,7 +20,7 @@ function evenRange(known: Uint32Array, values: ArrayLike<number>): Range {
   for (let k = 0; k < known.length; k++) sorted[k] = values[known[k]!]!
   sorted.sort()
   const at = (q: number) => sorted[Math.max(0, Math.ceil(q * sorted.length - 1e-9) - 1)] ?? 0
-  return { low: at(0.1), mid: at(0.5), high: at(0.9) }
+  return rangeOf(at)
 }
 
 function unevenRange(known: Uint32Array, values: ArrayLike<number>, weight: ArrayLike<number>): Range {
@@ -34,7 +34,7 @@ function unevenRange(known: Uint32Array, values: ArrayLike<number>, weight: Arra
     }
     return values[order.at(-1) ?? 0] ?? 0
   }
-  return { low: at(0.1), mid: at(0.5), high: at(0.9) }
+  return rangeOf(at)
 }
 
 /** Values made ready to be correlated with others. Those that are not numbers have no weight. */

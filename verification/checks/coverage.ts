@@ -1,6 +1,7 @@
 /** How often what is promised of the next filling is kept, over simulated cars whose truth is known: methods 7's own statistics. */
 import { uniforms } from '../../src/core/random'
-import { ENTRY_SIGMA, learn, nextFilling, WET_WALL_M3, type Emptying } from '../../src/core/service/learn'
+import { ENTRY_SIGMA, learn, WET_WALL_M3, type Emptying } from '../../src/core/service/learn'
+import { nextFilling } from '../../src/core/service/next-filling'
 import { normalQuantile } from '../../src/core/service/normal'
 import { STEP_ODDS, stepUp } from '../../src/core/service/trend'
 import { checks, type Check } from '../check'

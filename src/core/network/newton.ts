@@ -68,7 +68,7 @@ export type Ended = {
 export function newton(system: System, p: Float64Array, n: number, most: number, aim: Aim): Ended {
   const { F, J, trial, delta } = system.work
   const best: Best = { t: 0, norm: 0, last: false }
-  for (let k = 0; k < p.length; k++) trial[k] = p[k]!
+  trial.set(p)
   system.assemble(p, F, J)
   let norm = sumSquares(F)
   let worst = largest(F)

@@ -1,4 +1,5 @@
 /** The balance of a network as numbers: what flows in at each free joint, how that changes with its pressures, and pressures to start from. */
+import { keptFor } from '../kept'
 import type { Flow, Law } from './law'
 import { eliminator, type Elimination } from './elimination'
 import { solveLinear } from './linear'
@@ -20,12 +21,11 @@ export type System = {
 
 /** What the joints of a system are numbered by: networks of one shape, and the joint that comes last of the free ones, are numbered alike. */
 export type Numbering = { readonly shape: object | undefined; readonly last: string | undefined }
-const eliminations = new WeakMap<object, Map<string, Elimination>>()
+const eliminations = keptFor<object, Map<string, Elimination>>(() => new Map())
 function eliminationOf(branches: readonly Branch[], n: number, { shape, last = '' }: Numbering): Elimination {
   // a network without a shape is solved once: an order would not pay
   if (!shape) return dense(n)
-  let ofShape = eliminations.get(shape)
-  if (!ofShape) eliminations.set(shape, (ofShape = new Map()))
+  const ofShape = eliminations(shape)
   const key = `${n} ${last}`
   let known = ofShape.get(key)
   if (!known) {
@@ -92,11 +92,11 @@ export function makeSystem(
     assemble,
     newtonStep(p) {
       const { F, J, delta } = work
-      for (let k = 0; k < n; k++) delta[k] = F[k]!
+      delta.set(F)
       if (solve(J, delta)) return true
       // a valve that shuts as suction rises turns slopes round, and rows must be exchanged
       assemble(p, F, J)
-      for (let k = 0; k < n; k++) delta[k] = F[k]!
+      delta.set(F)
       return solveLinear(J.slice(), delta, n)
     },
     solve,

@@ -1,4 +1,5 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
+import { keptFor } from '../kept'
 import { airDensity, meanFreePath } from '../gas/air'
 import { coolAndCondense, DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
 import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
@@ -68,15 +69,9 @@ const TRICKLE = 1e-10
 /** Flow below which a stream carries nothing worth following up a pump, kg/s. */
 const LIFTING = 1e-9
 
-const made = new WeakMap<Source['mode'], readonly SizeBin[]>()
+const sizesOf = keptFor((mode: Source['mode']): readonly SizeBin[] => sizeBins({ ...mode, fraction: 1 }, SIZES))
 /** Sizes of a mode; a build's modes are the same objects in every state. */
-function binsOf({ mode }: Source): readonly SizeBin[] {
-  const known = made.get(mode)
-  if (known) return known
-  const bins = sizeBins({ ...mode, fraction: 1 }, SIZES)
-  made.set(mode, bins)
-  return bins
-}
+const binsOf = ({ mode }: Source): readonly SizeBin[] => sizesOf(mode)
 const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
 const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
 

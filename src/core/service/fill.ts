@@ -1,7 +1,7 @@
 /** How full a bowl is, and when it will be. */
-import type { Range } from './learn'
+import type { Range } from '../range'
 
-export type { Range } from './learn'
+export type { Range } from '../range'
 
 /**
  * What has gathered after `amount` of driving.

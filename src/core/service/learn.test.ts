@@ -1,5 +1,6 @@
 /** What emptyings teach. How often what is then promised is kept, over simulated cars, is in `verification/checks/coverage.ts`. */
-import { BLANK, DUTIES_ALIKE, learn, multiplierRange, nextFilling, type Amount, type Emptying } from './learn'
+import { BLANK, DUTIES_ALIKE, learn, multiplierRange, type Amount, type Emptying } from './learn'
+import { nextFilling } from './next-filling'
 import { normalCdf, normalQuantile } from './normal'
 import { stepUp } from './trend'
 

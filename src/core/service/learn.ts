@@ -5,7 +5,8 @@
  * away, and none is exact. Where fillings tell track from road there is a multiplier for each: both of the same engine, so that either leans
  * on the other as far as its own fillings do not speak (a hierarchical model of two groups; Gelman et al., 5).
  */
-import { normalCdf, normalQuantile, normalTail, ROOT_2PI } from './normal'
+import { rangeOf, type Range } from '../range'
+import { normalCdf, normalQuantile } from './normal'
 
 // looked up once: this runs tens of thousands of times
 const { exp, log, sqrt, abs } = Math
@@ -262,136 +263,17 @@ function acrossDuties(
   }
 }
 
-export type Range = { readonly low: number; readonly mid: number; readonly high: number }
-const range = (at: (q: number) => number): Range => ({ low: at(0.1), mid: at(0.5), high: at(0.9) })
-
-/** Bins that the points are gathered in before their quantiles are looked for. */
-const BINS = 40
-/** A point of no weight to speak of. */
-const WEIGHTLESS = 1e-9
-/** Standard deviations beyond which a bin lies wholly on one side. */
-const FAR = 5
-/** Newton on a distribution: how little its share may still be off, and steps at most, each shorter than a standard deviation. */
-const SHARE_OFF = 1e-5
-const QUANTILE_STEPS = 40
-
-/** What the multipliers come to at each point, of oil and of water, and room to work in: asked for every use of every can. */
-type Times = {
-  readonly oil: Float64Array
-  readonly track: Float64Array
-  readonly water: Float64Array
-  /** room for the logarithm of all at each point, and for the bins */
-  readonly logs: Float64Array
-  readonly weight: Float64Array
-  readonly mean: Float64Array
-}
-const times = new WeakMap<Learned['points'], Times>()
-function timesAt(points: Learned['points']): Times {
-  const known = times.get(points)
-  if (known) return known
-  const oil = points.oil.map(exp)
-  const { track } = points
-  const made = {
-    oil,
-    water: points.water.map(exp),
-    track: oil.map((o, k) => (track ? o * (exp(track[k]!) - 1) : 0)),
-    logs: new Float64Array(oil.length),
-    weight: new Float64Array(BINS),
-    mean: new Float64Array(BINS),
-  }
-  times.set(points, made)
-  return made
-}
-
-/**
- * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
- * interval's own scatter, which no learning takes away. Left out, a promise of one in ten is broken one time in three.
- * @example nextFilling(learn([]), { oil: 1, water: 0 }).high // 2.945
- */
-export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, scatter = ENTRY_SIGMA): Range {
-  if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
-  const n = points.weight.length
-  const track = rates.track ?? 0
-  const at = timesAt(points)
-  const y = at.logs
-  let [low, high] = [Infinity, -Infinity]
-  for (let k = 0; k < n; k++) {
-    if (points.weight[k]! < WEIGHTLESS) continue
-    const all = rates.oil * at.oil[k]! + track * at.track[k]! + rates.water * at.water[k]!
-    const logarithm = log(all)
-    y[k] = logarithm
-    if (logarithm < low) low = logarithm
-    if (logarithm > high) high = logarithm
-  }
-  const { weight, mean } = at
-  weight.fill(0)
-  mean.fill(0)
-  const width = (high - low) / BINS || 1
-  for (let k = 0; k < n; k++) {
-    const w = points.weight[k]!
-    if (w < WEIGHTLESS) continue
-    const bin = Math.min(BINS - 1, Math.floor((y[k]! - low) / width))
-    weight[bin]! += w
-    mean[bin]! += w * y[k]!
-  }
-  // with no scatter asked for, the points themselves are blurred by their distance
-  const sigma = Math.max(scatter, width / 2)
-  let [mu, square] = [0, 0]
-  for (let b = 0; b < BINS; b++) {
-    if (weight[b]! <= 0) continue
-    mean[b]! /= weight[b]!
-    mu += weight[b]! * mean[b]!
-    square += weight[b]! * (mean[b]! * mean[b]! + sigma * sigma)
-  }
-  const sd = sqrt(Math.max(1e-12, square - mu * mu))
-  const quantile = quantileOf(weight, mean, sigma)
-  return range((q) => exp(quantile(q, mu + normalQuantile(q) * sd, sd)))
-}
-
-/**
- * Where a sum of bells of one width `sigma` has the share `q` below it, looked for from `near` by Newton; a step is never longer than `most`
- * and never leaves what is known to hold the answer.
- */
-function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
-  return (q: number, near: number, most: number): number => {
-    let [low, high] = [-Infinity, Infinity]
-    let x = near
-    for (let step = 0; step < QUANTILE_STEPS; step++) {
-      let [below, slope] = [0, 0]
-      for (let b = 0; b < BINS; b++) {
-        const z = (x - mean[b]!) / sigma
-        const w = weight[b]!
-        if (z < -FAR || w === 0) continue
-        if (z > FAR) {
-          below += w
-          continue
-        }
-        const height = exp(-0.5 * z * z)
-        below += w * (z < 0 ? normalTail(-z, height) : 1 - normalTail(z, height))
-        slope += w * height
-      }
-      const off = below - q
-      if (abs(off) < SHARE_OFF) return x
-      if (off < 0) low = x
-      else high = x
-      const by = (-off * sigma * ROOT_2PI) / slope
-      const to = x + Math.max(-most, Math.min(most, by))
-      x = to > low && to < high ? to : (low + high) / 2
-    }
-    return x
-  }
-}
 /**
  * 10, 50 and 90 % points of a multiplier itself, without the scatter of any interval.
  * @example multiplierRange(learn([]), 'oil').high // 2.79
  */
 export const multiplierRange = (learned: Learned, of: 'oil' | 'water'): Range => {
   // nothing has bent it: it is the lognormal that it was
-  if (learned[of].entries === 0) return range((q) => multiplierAt(learned[of], q))
+  if (learned[of].entries === 0) return rangeOf((q) => multiplierAt(learned[of], q))
   const x = learned.points[of]
   const { weight } = learned.points
   const order = [...x.keys()].toSorted((i, j) => x[i]! - x[j]!)
-  return range((q) => {
+  return rangeOf((q) => {
     // linear between the middles of the points' weights
     let before = 0
     let [lastAt, lastX] = [0, x[order[0]!]!]

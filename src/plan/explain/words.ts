@@ -1,5 +1,6 @@
 /** How figures and states are told in sentences, in the units of the build. */
 import type { StateId } from '@/core/engine/states'
+import { keptFor } from '@/core/kept'
 import { quantityText } from '@/core/units/format'
 import { toSi, type UnitChoice } from '@/core/units/units'
 
@@ -56,13 +57,8 @@ const makeTeller = (units: UnitChoice) => {
   }
 }
 export type Teller = ReturnType<typeof makeTeller>
-const tellers = new WeakMap<UnitChoice, Teller>()
 /** Figures in SI as text in a build's units. */
-export function teller(units: UnitChoice): Teller {
-  let known = tellers.get(units)
-  if (!known) tellers.set(units, (known = makeTeller(units)))
-  return known
-}
+export const teller: (units: UnitChoice) => Teller = keptFor(makeTeller)
 
 /** By the language's own formatter: a date library's words weigh 10 kB on every page. */
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })

@@ -1,4 +1,5 @@
 /** Where gas of each origin goes in a solved plan: blow-by, and what every boundary feeds in. */
+import { keptFor } from '@/core/kept'
 import { traceGas, type Trace, type TraceStream } from '@/core/network/trace'
 import { isBoundary, isThrough } from '../document/kinds'
 import type { Part } from '../document/schema'
@@ -22,15 +23,13 @@ export type Paths = {
 }
 
 type Ends = readonly [from: string, to: string] | undefined
-const ends = new WeakMap<Topology, Map<string, Ends>>()
+const knownEnds = keptFor<Topology, Map<string, Ends>>(() => new Map())
 /** Joints at the two ends of what gas passes, by its id: the same in every state. */
 function endsIn(r: Resolved): (id: string) => Ends {
-  let known = ends.get(r.topology)
-  if (!known) ends.set(r.topology, (known = new Map()))
-  const found = known
+  const known = knownEnds(r.topology)
   return (id) => {
-    if (!found.has(id)) found.set(id, endsOf(r, id))
-    return found.get(id)
+    if (!known.has(id)) known.set(id, endsOf(r, id))
+    return known.get(id)
   }
 }
 function endsOf(r: Resolved, id: string): Ends {

@@ -4,6 +4,7 @@
  */
 import type { HoseShape } from '@/core/network/hose'
 import { contractionLoss, expansionLoss } from '@/core/network/friction'
+import { keptFor } from '@/core/kept'
 import { unions } from '@/core/unions'
 import { toSi } from '@/core/units/units'
 import { isThrough } from '../document/kinds'
@@ -154,7 +155,7 @@ function resolveLine(
     shape: {
       boreM: mm(line.boreMm),
       lengthM: mm(line.lengthMm),
-      bends: bendsOf(line),
+      bends: bendsOf(line.bends),
       mitres: from.elbowDeg || to.elbowDeg ? [from.elbowDeg ?? 0, to.elbowDeg ?? 0].filter((a) => a > 0) : NO_MITRES,
       k:
         line.boreMm > 0
@@ -166,15 +167,8 @@ function resolveLine(
 
 const NO_MITRES: readonly number[] = []
 
-type Bends = NonNullable<HoseShape['bends']>
-const bends = new WeakMap<Line['bends'], Bends>()
 /** Bends in SI; the same list for a line that keeps its bends. */
-function bendsOf(line: Line): Bends {
-  let known = bends.get(line.bends)
-  if (!known)
-    bends.set(line.bends, (known = line.bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) }))))
-  return known
-}
+const bendsOf = keptFor((bends: Line['bends']) => bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })))
 
 // how much a port loses is no matter of joints or lines, but for whether it loses anything
 const samePort = (a: Port, b: Port) =>

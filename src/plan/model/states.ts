@@ -1,4 +1,5 @@
 /** The states of a plan, solved: pressures, flows, oil and water. */
+import { keptFor } from '@/core/kept'
 import { airDensity, GAS_R } from '@/core/gas/air'
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { Element, Network } from '@/core/network/elements'
@@ -84,13 +85,8 @@ export function passing(e: Element, flow: number, p1: number, p2: number, gasK: 
   return { flow, gaugeFrom: p1 - p0, gaugeTo: p2 - p0, velocity }
 }
 
-const names = new WeakMap<Topology, readonly (readonly [id: string, joint: string])[]>()
 /** Ports and parts with the joint that they stand on, where it has another name: a list, since every state of every change is told by it. */
-function namesOf(t: Topology) {
-  let known = names.get(t)
-  if (!known) names.set(t, (known = [...t.nodeOf, ...t.jointOf].filter(([id, joint]) => id !== joint)))
-  return known
-}
+const namesOf = keptFor((t: Topology) => [...t.nodeOf, ...t.jointOf].filter(([id, joint]) => id !== joint))
 
 type Arrived = { gas: number; oil: { mist: number; splash: number } }
 /** What an element brings to a boundary; nothing where it ends at none. */

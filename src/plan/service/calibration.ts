@@ -1,5 +1,6 @@
 /** How well past forecasts did: each filling against the band that would have been told before it. */
-import { learn, nextFilling, type Emptying, type Prior } from '@/core/service/learn'
+import { learn, type Emptying, type Prior } from '@/core/service/learn'
+import { nextFilling } from '@/core/service/next-filling'
 import type { CanForecast, Foreseen } from '../model/results'
 
 /** Fillings that are learned from: the last so many. */

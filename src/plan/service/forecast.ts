@@ -1,6 +1,7 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
 import { gathered, untilFull } from '@/core/service/fill'
-import { BLANK, learn, nextFilling, type Learned, type Multiplier, type Prior } from '@/core/service/learn'
+import { BLANK, learn, type Learned, type Multiplier, type Prior } from '@/core/service/learn'
+import { nextFilling } from '@/core/service/next-filling'
 import { STEP_ODDS, stepUp } from '@/core/service/trend'
 import { toSi } from '@/core/units/units'
 import type { Build, PartOf, Variant } from '../document/schema'
