@@ -3,8 +3,7 @@ import Link from 'next/link'
 import type { UnitChoice } from '@/core/units/units'
 import { teller } from '@/plan/explain/words'
 import { SCHOOLS } from '@/plan/schools/schools'
-import { PAGES } from '@/plan/verdicts/pages'
-import { RULE_IDS } from '@/plan/verdicts/verdict'
+import { RULE_PAGES } from '@/plan/verdicts/pages'
 import { Mark } from '@/ui/marks'
 import { Sizes } from './sizes'
 
@@ -71,22 +70,22 @@ function Rules({ units }: { units: UnitChoice }) {
       <h2 id="rules" className="pt-6 text-xl">
         What the verdicts judge by
       </h2>
-      {RULE_IDS.map((id) => (
+      {RULE_PAGES.map(([id, page]) => (
         <article
           key={id}
           id={id}
           className="grid gap-x-6 border-b border-rule py-3 target:bg-blue-wash md:grid-cols-[13rem_1fr]"
         >
-          <h3 className="text-base">{PAGES[id].title}</h3>
+          <h3 className="text-base">{page.title}</h3>
           <dl className="grid grid-cols-[5rem_1fr] gap-x-3">
             <dt className="text-soft">Looks at</dt>
-            <dd>{PAGES[id].looks}</dd>
+            <dd>{page.looks}</dd>
             <dt className="text-soft">Turns</dt>
-            <dd>{PAGES[id].turns(say)}</dd>
+            <dd>{page.turns(say)}</dd>
             <dt className="text-soft">Why</dt>
-            <dd>{PAGES[id].why}</dd>
+            <dd>{page.why}</dd>
             <dt className="text-soft">To do</dt>
-            <dd>{PAGES[id].does}</dd>
+            <dd>{page.does}</dd>
           </dl>
         </article>
       ))}

@@ -1,10 +1,20 @@
-/** A page of the reference for every rule: what it looks at, where it turns, why, and what to do. A rule without one is a type error. */
+/** A page of the reference for every rule, in the order of the gas's way. A rule without one is a type error. */
 import { FLOODING } from '@/core/drain/drain'
+import type { Teller } from '../explain/words'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from './limits'
-import type { RuleId, RulePage } from './verdict'
 
-export const PAGES: Readonly<Record<RuleId, RulePage>> = {
+/** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
+export type RulePage = {
+  readonly title: string
+  readonly looks: string
+  /** told in the reader's units, from the limits themselves */
+  readonly turns: (say: Teller) => string
+  readonly why: string
+  readonly does: string
+}
+
+const PAGES = {
   'not-solved': {
     title: 'No answer',
     looks: 'Whether every state of the circuit can be solved to 1e-9 kg/s.',
@@ -195,4 +205,8 @@ export const PAGES: Readonly<Record<RuleId, RulePage>> = {
     why: 'Heat hardens a hose, a belt cuts it, a bonnet presses on it; and the engine rocks.',
     does: 'Another place or way; a sleeve and a shield for heat.',
   },
-}
+} satisfies Readonly<Record<string, RulePage>>
+
+export type RuleId = keyof typeof PAGES
+/** In the order of the gas's way. */
+export const RULE_PAGES = Object.entries<RulePage>(PAGES)

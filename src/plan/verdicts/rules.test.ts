@@ -10,6 +10,7 @@ import { activeVariant, applyEdits } from '../edit/edit'
 import { byEdits, after } from '../testing'
 import { SEVERITIES } from './verdict'
 import { newBuild } from '../schools/new-build'
+import { RULE_PAGES } from './pages'
 import { RULES } from './rules'
 
 const DAY = '2026-11-24'
@@ -163,6 +164,10 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
     make('breather-side-can'),
   ],
 ]
+
+test('what the reference tells of is what is judged, in the same order', () => {
+  expect(RULE_PAGES.map(([id]) => id)).toEqual(RULES.map((r) => r.id))
+})
 
 test('every rule has a case', () => {
   const ids = RULES.map((r) => r.id).toSorted()

@@ -6,6 +6,7 @@ import type { Edit } from '../edit/edit'
 import type { Teller } from '../explain/words'
 import type { Paths } from '../model/paths'
 import type { GasResult, SolvedState, Worked } from '../model/results'
+import type { RuleId } from './pages'
 
 export const SEVERITIES = ['stop', 'fix', 'watch', 'ok'] as const
 export type Severity = (typeof SEVERITIES)[number]
@@ -50,47 +51,6 @@ export type Case = {
   /** a fix that does deeds; undefined when they do not fit */
   readonly fix: (label: string, ...deeds: readonly Deed[]) => Fix | undefined
 }
-
-/** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
-export type RulePage = {
-  readonly title: string
-  readonly looks: string
-  /** told in the reader's units, from the limits themselves */
-  readonly turns: (say: Teller) => string
-  readonly why: string
-  readonly does: string
-}
-
-/** Every rule, in the order of the gas's way. */
-export const RULE_IDS = [
-  'not-solved',
-  'boost-in-crankcase',
-  'can-sees-boost',
-  'crankcase-pressure',
-  'fresh-air',
-  'idle-bypass',
-  'breather-unprotected',
-  'velocity',
-  'pulsation',
-  'unjoined',
-  'fill',
-  'freezing',
-  'oil-water',
-  'can-swapped',
-  'drain-back',
-  'valve-idle',
-  'vacuum-leak',
-  'open-end',
-  'vented-street',
-  'catch-rule',
-  'stuck-valve',
-  'sensor-lost',
-  'port-open',
-  'relief-open',
-  'dry-can',
-  'clearance',
-] as const
-export type RuleId = (typeof RULE_IDS)[number]
 
 export type Rule = {
   readonly id: RuleId
