@@ -1,5 +1,5 @@
 /** A server for the browser tests. */
-import { test as base } from '@playwright/test'
+import { expect, test as base } from '@playwright/test'
 import { Ivent } from './ivent'
 
 export { Ivent } from './ivent'
@@ -18,6 +18,11 @@ export const withServer = () =>
       },
       { scope: 'worker' },
     ],
+    // what a test typed last is saved before its window closes: the next one finds the build as it was left
+    page: async ({ page }, use) => {
+      await use(page)
+      if (!page.isClosed()) await expect(page.getByText('Saving…', { exact: true })).toHaveCount(0)
+    },
   })
 /** A server shared by the tests of several files. */
 export const test = withServer()
