@@ -1,7 +1,7 @@
 /** Mass flow through one element from the pressures at its ends, with its derivatives. */
 import type { Element, Gas } from './elements'
 import { hoseLaw } from './hose-law'
-import { addLeak, BLEND_PA, lawOf, leakAlone, type ElementLaw, type Tie } from './law'
+import { addLeak, BLEND_PA, lawOf, leakAlone, type ElementLaw } from './law'
 import { checkLaw, orificeLaw, pcvLaw, regulatorLaw } from './valve-laws'
 
 /** dp = a Q + b rho Q^2 with Q = m/rho at the mean density, solved for m; the square's root is straightened within BLEND_PA. */
@@ -34,7 +34,7 @@ function lossLaw() {
 /** Below this volumetric efficiency a pump fades out instead of stopping at a corner. */
 const PUMP_FADE = 0.02
 
-function pumpLaw(tie: Tie) {
+function pumpLaw() {
   let [perPa, clearance, gamma] = [0, 0, 1]
   return lawOf(
     'pump',
@@ -44,7 +44,7 @@ function pumpLaw(tie: Tie) {
       gamma = gas.gamma
     },
     (p1, p2, out) => {
-      if (perPa <= 0) return leakAlone(tie, p1, p2, out)
+      if (perPa <= 0) return leakAlone(p1, p2, out)
       const back = clearance * (p2 / p1) ** (1 / gamma)
       const raw = 1 + clearance - back
       // x itself well above zero, none well below, a parabola between: no corner, never negative
@@ -53,36 +53,36 @@ function pumpLaw(tie: Tie) {
       out.m = perPa * p1 * share
       out.d1 = perPa * (share + (bend * back) / gamma)
       out.d2 = (-perPa * p1 * bend * back) / gamma / p2
-      addLeak(tie, p1, p2, out)
+      addLeak(p1, p2, out)
     },
   )
 }
 
-function blankLaw(kind: Element['kind'], tie: Tie): ElementLaw {
+function blankLaw(kind: Element['kind']): ElementLaw {
   switch (kind) {
     case 'hose':
-      return hoseLaw(tie)
+      return hoseLaw()
     case 'orifice':
-      return orificeLaw(tie)
+      return orificeLaw()
     case 'check':
-      return checkLaw(tie)
+      return checkLaw()
     case 'pcv':
-      return pcvLaw(tie)
+      return pcvLaw()
     case 'loss':
       return lossLaw()
     case 'regulator':
-      return regulatorLaw(tie)
+      return regulatorLaw()
     case 'pump':
-      return pumpLaw(tie)
+      return pumpLaw()
   }
 }
 
 /**
  * The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion.
- * @example typeof flowLaw({ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-5 }, gas, { leak: 0 }).at // 'function'
+ * @example typeof flowLaw({ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-5 }, gas).at // 'function'
  */
-export function flowLaw(element: Element, gas: Gas, tie: Tie): ElementLaw {
-  const law = blankLaw(element.kind, tie)
+export function flowLaw(element: Element, gas: Gas): ElementLaw {
+  const law = blankLaw(element.kind)
   law.tune(element, gas)
   return law
 }

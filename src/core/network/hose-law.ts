@@ -2,7 +2,7 @@
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
-import { lawOf, leakAlone, turnRound, type Flow, type Tie } from './law'
+import { lawOf, leakAlone, turnRound, type Flow } from './law'
 
 /** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
 const LEAST_PER_F = 0.1
@@ -148,7 +148,7 @@ const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: Number.NaN, perF: 1, k: 0 
  * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT):
  * beyond it the hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
  */
-export function hoseLaw(tie: Tie) {
+export function hoseLaw() {
   let shut = false
   let terms = NO_TERMS
   let edge = 0
@@ -193,7 +193,7 @@ export function hoseLaw(tie: Tie) {
       chokedTaken = false
     },
     (p1, p2, out) => {
-      if (shut) return leakAlone(tie, p1, p2, out)
+      if (shut) return leakAlone(p1, p2, out)
       if (p1 >= p2) return forward(p1, p2, out)
       forward(p2, p1, out)
       turnRound(out)

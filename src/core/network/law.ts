@@ -27,11 +27,7 @@ export const lawOf = <K extends Element['kind']>(
   },
 })
 
-/**
- * Conductance that ties a shut branch to its neighbours, kg/(s Pa). SHUT_LEAK is too small to count as flow and enough for a regular matrix;
- * the solver may raise it for a while to feel its way to a hard answer.
- */
-export type Tie = { leak: number }
+/** Conductance that ties a shut branch to its neighbours, kg/(s Pa): too small to count as flow and enough for a regular matrix. */
 export const SHUT_LEAK = 1e-16
 
 /** Below this pressure difference (Pa) a square-root law is blended to a straight one, so that its slope stays finite. */
@@ -45,16 +41,16 @@ export function turnRound(out: Flow): void {
   out.d2 = -d1
 }
 
-/** What the tie lets pass, alone: a hose or hole of no size. */
-export function leakAlone(tie: Tie, p1: number, p2: number, out: Flow): void {
-  out.m = tie.leak * (p1 - p2)
-  out.d1 = tie.leak
-  out.d2 = -tie.leak
+/** The leak alone: a hose or hole of no size. */
+export function leakAlone(p1: number, p2: number, out: Flow): void {
+  out.m = SHUT_LEAK * (p1 - p2)
+  out.d1 = SHUT_LEAK
+  out.d2 = -SHUT_LEAK
 }
 
-/** What the tie lets pass, beside what a valve does. */
-export function addLeak(tie: Tie, p1: number, p2: number, out: Flow): void {
-  out.m += tie.leak * (p1 - p2)
-  out.d1 += tie.leak
-  out.d2 -= tie.leak
+/** The leak, beside what a valve passes. */
+export function addLeak(p1: number, p2: number, out: Flow): void {
+  out.m += SHUT_LEAK * (p1 - p2)
+  out.d1 += SHUT_LEAK
+  out.d2 -= SHUT_LEAK
 }

@@ -1,7 +1,7 @@
 /** Each element's law on its own: closed forms at single points, slopes against finite differences, behaviour at its corners. */
 import type { Element } from './elements'
 import { flowLaw } from './flow'
-import { SHUT_LEAK, type Flow } from './law'
+import type { Flow } from './law'
 import { nozzle, orificeFlow } from './nozzle'
 import { tableArea } from './valve-laws'
 import { makeHose } from './hose'
@@ -9,7 +9,7 @@ import { makeHose } from './hose'
 const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
 const P0 = 101325
 const lawOf = (e: Element) => {
-  const law = flowLaw(e, gas, { leak: SHUT_LEAK }).at
+  const law = flowLaw(e, gas).at
   return (p1: number, p2: number): Flow => {
     const f: Flow = { m: 0, d1: 0, d2: 0 }
     law(p1, p2, f)
@@ -158,7 +158,7 @@ test('laws are odd where they go both ways: swapped ends, the same flow back', (
 test('a law that is tuned to another size or gas, or was asked about no number, answers as a new one does', () => {
   const hose = (lengthM: number, boreM = 0.012) => makeHose('e', 'a', 'b', { boreM, lengthM, k: 1.5 })
   const elements: readonly Element[] = [hose(0.4), hose(3), hose(1, 0), hose(1), hose(1, 0.02), hose(0.05)]
-  const kept = flowLaw(elements[0]!, gas, { leak: SHUT_LEAK })
+  const kept = flowLaw(elements[0]!, gas)
   const at = (law: { at: (p1: number, p2: number, out: Flow) => void }, p1: number, p2: number): Flow => {
     const f: Flow = { m: 0, d1: 0, d2: 0 }
     law.at(p1, p2, f)
@@ -168,7 +168,7 @@ test('a law that is tuned to another size or gas, or was asked about no number, 
     for (const e of elements) {
       at(kept, Number.NaN, P0)
       expect(kept.tune(e, { ...gas, T })).toBe(true)
-      const fresh = flowLaw(e, { ...gas, T }, { leak: SHUT_LEAK })
+      const fresh = flowLaw(e, { ...gas, T })
       for (const p1 of [P0 + 1, P0 + 40, P0 + 3000, P0 + 2e5, P0 - 500]) {
         const [was, is] = [at(fresh, p1, P0), at(kept, p1, P0)]
         for (const part of ['m', 'd1', 'd2'] as const)

@@ -1,5 +1,4 @@
 /** Two ways to bring a network into balance: Newton's, and following it in time until it is at rest. */
-import { solveLinear } from './linear'
 import type { System } from './system'
 
 /** Where Newton stops: the largest imbalance, kg/s, and how much a pressure may still move, Pa. */
@@ -33,16 +32,29 @@ function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Ar
   for (let k = 0; k < n; k++) into[k] = Math.min(Math.max(p[k]! + t * delta[k]!, p[k]! / 4), p[k]! * 4)
 }
 
+/** Tries at a step's length, and the least share of what is open that the next goes on by. */
+const [MOST_TRIES, LEAST_ON] = [14, 0.02]
+
+/** What a step is still drawn on by where it has come to: below zero beyond the balance along it. */
+const pull = (F: Float64Array, delta: Float64Array) => {
+  let sum = 0
+  for (let k = 0; k < F.length; k++) sum += F[k]! * delta[k]!
+  return sum
+}
+
 /**
- * How far along `delta` to go: halves while that helps. A root-law orifice near equal pressures makes full steps bounce from side to
- * side of the answer, each a little smaller; half a step then lands on it, so a full step is taken at once only if it gains much.
- * Writes the share of the step, what it leaves, and whether it was also the last assembled.
+ * How far along `delta` to go: shortens while that helps, to where the pull along it would end if it were straight between the longest
+ * step that fell short and the shortest that went too far, at most halfway. A root-law orifice near equal pressures makes full steps
+ * bounce from side to side of the answer, each a little smaller; a shorter one then lands on it, so a full step is taken at once only if
+ * it gains much. Writes the share of the step, what it leaves, and whether it was also the last assembled.
  */
 function shorten(system: System, p: Float64Array, norm: number, n: number, best: Best): void {
   const { F, J, delta, trial } = system.work
   best.t = 0
   best.norm = Infinity
-  for (let cut = 0, t = 1; cut < 14; cut++, t /= 2) {
+  let [short, over] = [0, 1]
+  let [pullShort, pullOver] = [pull(F, delta), 0]
+  for (let tries = 0, t = 1; tries < MOST_TRIES; tries++) {
     stepBy(p, delta, t, trial, n)
     system.assemble(trial, F, J)
     const next = sumSquares(F)
@@ -53,6 +65,16 @@ function shorten(system: System, p: Float64Array, norm: number, n: number, best:
       best.norm = next
     }
     if (best.norm < MUCH * norm) return
+    const pulled = pull(F, delta)
+    if (pulled > 0 && t < over) {
+      short = t
+      pullShort = pulled
+    } else {
+      over = t
+      pullOver = pulled
+    }
+    const on = pullOver < 0 && pullShort > 0 ? pullShort / (pullShort - pullOver) : 0.5
+    t = short + (over - short) * Math.min(0.5, Math.max(LEAST_ON, on))
   }
   best.last = false
 }
@@ -95,41 +117,45 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
   return { done: false, iterations: most, worst }
 }
 
+/** What a joint holds, kg/Pa: about a litre at 350 K. */
+const CAPACITY = 1e-8
+/** First time step, s; the shortest; one so long that what it reaches is at rest; and how many at most. */
+const [FIRST_DT, LEAST_DT, REST_DT, MOST_DT_STEPS] = [1e-4, 1e-9, 1e6, 400]
+
 /**
  * Follows the balance in time, one litre at each node, by implicit Euler: C (p - before)/dt = F(p), one Newton step each. A step whose
  * equation that one step does not nearly solve (a valve came off its seat) is taken back and made shorter; otherwise the next is longer,
  * until steps are so long that what they reach is at rest.
+ * @returns steps taken
  */
 export function settle(system: System, p: Float64Array, n: number): number {
-  const { F, J } = system.work
-  const delta = new Float64Array(n)
+  const { F, J, delta } = system.work
   const before = new Float64Array(n)
-  const capacity = 1e-8 // kg/Pa: about a litre at 350 K
-  let dt = 1e-4
-  for (let step = 1; step <= 400; step++) {
-    system.assemble(p, F, J)
-    const size = Math.sqrt(sumSquares(F))
-    if (size < CLOSE.kgS) return step
-    for (let k = 0; k < n; k++) J[k * n + k]! += capacity / dt
-    delta.set(F)
-    // on a copy: exchanged rows fill what the pattern leaves empty
-    if (!solveLinear(J.slice(), delta, n)) return step
-    before.set(p.subarray(0, n))
+  let dt = FIRST_DT
+  system.assemble(p, F, J)
+  let size = Math.sqrt(sumSquares(F))
+  for (let step = 1; step <= MOST_DT_STEPS; step++) {
+    if (size < CLOSE.kgS || !system.newtonStep(p, CAPACITY / dt)) return step
     let clipped = false
     for (let k = 0; k < n; k++) {
-      const to = Math.min(Math.max(p[k]! + delta[k]!, p[k]! / 2), p[k]! * 2)
-      clipped ||= to !== p[k]! + delta[k]!
-      p[k] = to
+      before[k] = p[k]!
+      const to = p[k]! + delta[k]!
+      p[k] = Math.min(Math.max(to, p[k]! / 2), p[k]! * 2)
+      clipped ||= p[k] !== to
     }
     system.assemble(p, F, J)
     let off = 0
-    for (let k = 0; k < n; k++) off += (F[k]! - (capacity / dt) * (p[k]! - before[k]!)) ** 2
-    const solved = Math.sqrt(off) / size
-    if ((clipped || solved > 0.3) && dt > 1e-9) {
-      p.set(before)
-      dt /= 5
-    } else if (dt > 1e6) return step
-    else dt *= solved < 0.03 ? 4 : 1.6
+    for (let k = 0; k < n; k++) off += (F[k]! - (CAPACITY / dt) * (p[k]! - before[k]!)) ** 2
+    const left = Math.sqrt(off) / size
+    if ((clipped || left > 0.6) && dt > LEAST_DT) {
+      for (let k = 0; k < n; k++) p[k] = before[k]!
+      system.assemble(p, F, J)
+      dt /= 3
+    } else if (dt > REST_DT) return step
+    else {
+      size = Math.sqrt(sumSquares(F))
+      dt *= left < 0.2 ? 10 : 1.6
+    }
   }
-  return 400
+  return MOST_DT_STEPS
 }

@@ -19,9 +19,8 @@ export type Solution = {
 /**
  * Solves mass balance at every free node of `network` for its pressure.
  *
- * Newton on the node pressures with a line search. Where that stalls (a check on its seat says nothing of where it would open) it is
- * repeated with valves that leak, tightened step by step; and where that stalls too, the balance is followed in time, each node a small
- * volume, by implicit Euler with growing steps until it is at rest. Same network, same answer.
+ * Newton on the node pressures with a line search. Where that stalls (a check on its seat says nothing of where it would open) the balance
+ * is followed in time, each node a small volume, by implicit Euler with growing steps until it is at rest. Same network, same answer.
  *
  * @param start optional first pressures by node, Pa; else a linear network of the same elements gives them
  * @returns pressures in Pa, flows in kg/s; or the reason why there is no answer: an unknown node, a number out of range, gas with no

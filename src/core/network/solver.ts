@@ -2,19 +2,20 @@
 import { accelerator } from '../fixed-point'
 import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
+import { firstGuess } from './first-guess'
 import { flowLaw } from './flow'
-import { SHUT_LEAK, type Flow, type Law, type Tie } from './law'
+import type { Flow, Law } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
-import { firstGuess, makeSystem, type Branch, type System } from './system'
+import { makeSystem, type Branch, type System } from './system'
 import { teeShifts } from './tee'
 
 /** Largest mass imbalance that counts as solved, kg/s. */
 export const MASS_TOLERANCE = 1e-9
 /** No crankcase or can stands at this (Pa): an answer that has not settled and is above it has no way out. */
 const PILED_UP = 1e6
-/** Leaks of shut valves on the way to a hard answer, kg/(s Pa). */
-const LEAKS = [1e-7, 3e-9, 1e-10, 3e-12, 1e-13, SHUT_LEAK]
+/** Times that a balance is followed in time where Newton alone does not find it. */
+const MOST_SETTLED = 3
 
 /**
  * Rounds in which the pressures at tees are brought to what their flows make of them: first quickened, then by ever smaller steps, since where
@@ -96,9 +97,8 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     if (k < n) source[k] = nodes[id]!.source ?? 0
     else p[k] = nodes[id]!.p!
   })
-  const tie: Tie = { leak: SHUT_LEAK }
   const count = network.elements.length
-  const laws = network.elements.map((e) => flowLaw(e, network.gas, tie))
+  const laws = network.elements.map((e) => flowLaw(e, network.gas))
   const branches: Branch[] = network.elements.map((e, k) => ({
     law: laws[k]!.at,
     i: index.get(e.from)!,
@@ -126,7 +126,6 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     aimed: Aim,
   ): Result<Balance> {
     if (heldProblem) return heldProblem
-    tie.leak = SHUT_LEAK
     if (start === undefined) firstGuess(system, branches, p, unknowns)
     else if (start !== 'last') for (let k = 0; k < unknowns; k++) p[k] = start[k]!
     let spent = 0
@@ -138,15 +137,9 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       return a.done
     }
     let done = unknowns === 0 || attempt(24)
-    if (!done) {
-      // behind a valve on its seat Newton is blind: let valves leak, and tighten them step by step
-      firstGuess(system, branches, p, unknowns)
-      for (const leak of LEAKS) {
-        tie.leak = leak
-        done = attempt(24)
-      }
-    }
-    for (let round = 0; round < 2 && !done; round++) {
+    // behind a valve on its seat Newton is blind: the gas is followed, from a fresh start, until it is at rest
+    for (let round = 0; round < MOST_SETTLED && !done; round++) {
+      if (round === 0) firstGuess(system, branches, p, unknowns)
       spent += settle(system, p, unknowns)
       done = attempt(60)
     }
@@ -203,6 +196,17 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     return answer
   }
 
+  /** Moves all free joints along as the last answer would with a little more gas at one, until that stands at `pPa`: near where it will be. */
+  function follow(joint: number, pPa: number): void {
+    const { F, J, delta } = whole.work
+    whole.assemble(p, F, J)
+    delta.fill(0)
+    delta[joint] = 1
+    if (!whole.solve(J, delta) || !(delta[joint]! > 0)) return
+    const by = (pPa - p[joint]!) / delta[joint]!
+    for (let k = 0; k < n; k++) p[k] = Math.max(p[k]! / 4, p[k]! + by * delta[k]!)
+  }
+
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const flow = (k: number): number => {
     const b = branches[k]!
@@ -224,7 +228,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
         const e = next.elements[k]!
         if (!otherGas && e === now.elements[k]) continue
         if (laws[k]!.tune(e, next.gas)) continue
-        laws[k] = flowLaw(e, next.gas, tie)
+        laws[k] = flowLaw(e, next.gas)
         lay(k)
       }
       for (let k = 0; k < ids.length; k++) {
@@ -240,6 +244,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
       pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length, numbering)
+      if (start === 'last') follow(n - 1, pPa)
       p[n - 1] = pPa
       const solved = balanced(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved
@@ -251,7 +256,10 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
       return ok(leaving)
     },
     flow,
-    teeLoss: (k) => Math.sign(flow(k)) * (shifts[count + k]! - shifts[k]!),
+    teeLoss: (k) => {
+      const m = flow(k)
+      return Math.abs(m) < MASS_TOLERANCE ? 0 : Math.sign(m) * (shifts[count + k]! - shifts[k]!)
+    },
     pressures: () => p,
   })
 }

@@ -1,4 +1,4 @@
-/** The balance of a network as numbers: what flows in at each free joint, how that changes with its pressures, and pressures to start from. */
+/** The balance of a network as numbers: what flows in at each free joint, and how that changes with its pressures. */
 import { keptFor } from '../kept'
 import type { Flow, Law } from './law'
 import { eliminator, type Elimination } from './elimination'
@@ -11,10 +11,15 @@ export type System = {
   readonly source: Float64Array
   /** writes net inflow F (kg/s) and -dF/dp */
   readonly assemble: (p: Float64Array, F: Float64Array, J: Float64Array) => void
-  /** writes into `work.delta` the step that F and J as assembled at `p` ask for, and spoils J; false where there is none */
-  readonly newtonStep: (p: Float64Array) => boolean
+  /**
+   * writes into `work.delta` the step that F and J as assembled at `p` ask for, and spoils J; false where there is none
+   * @param drag what each joint holds back besides, kg/s per Pa that it moves
+   */
+  readonly newtonStep: (p: Float64Array, drag?: number) => boolean
   /** solves J x = b in place as far as no rows need be exchanged; `J` is symmetric in what is zero, as that of `assemble` */
   readonly solve: (J: Float64Array, b: Float64Array) => boolean
+  /** entries of J that are ever other than zero */
+  readonly pattern: Int32Array
   readonly residual: (p: Float64Array) => number
   readonly work: { F: Float64Array; J: Float64Array; step: Float64Array; delta: Float64Array; trial: Float64Array }
 }
@@ -90,51 +95,26 @@ export function makeSystem(
     work,
     source,
     assemble,
-    newtonStep(p) {
+    newtonStep(p, drag = 0) {
       const { F, J, delta } = work
-      delta.set(F)
+      const set = () => {
+        delta.set(F)
+        if (drag > 0) for (let k = 0; k < n; k++) J[k * n + k]! += drag
+      }
+      set()
       if (solve(J, delta)) return true
       // a valve that shuts as suction rises turns slopes round, and rows must be exchanged
       assemble(p, F, J)
-      delta.set(F)
+      set()
       return solveLinear(J.slice(), delta, n)
     },
     solve,
+    pattern,
     residual(p) {
       imbalance(p, work.step)
       let most = 0
       for (const v of work.step) most = Math.max(most, Math.abs(v))
       return Number.isNaN(most) ? Infinity : most
     },
-  }
-}
-
-/** Each element as a straight conductance gives pressures to start from: first at a drop of 1 kPa, then at the drops so found. */
-export function firstGuess(system: System, branches: readonly Branch[], p: Float64Array, n: number): void {
-  const f: Flow = { m: 0, d1: 0, d2: 0 }
-  const { F, J } = system.work
-  let mean = 0
-  for (let k = n; k < p.length; k++) mean += p[k]! / (p.length - n)
-  const tieIn = (i: number, j: number, g: number) => {
-    if (i >= n) return
-    J[i * n + i]! += g
-    if (j < n) J[i * n + j]! -= g
-    else F[i]! += g * p[j]!
-  }
-  for (let pass = 0; pass < 2; pass++) {
-    F.set(system.source)
-    J.fill(0)
-    for (const b of branches) {
-      // half the drop found, so that what the first pass overrated is not believed whole
-      const d = pass === 0 ? 500 : Math.max(1, Math.abs(p[b.i]! - p[b.j]!) / 2)
-      const at = pass === 0 ? mean : (p[b.i]! + p[b.j]!) / 2
-      // downstream is the way that every kind lets gas run
-      b.law(at + d, Math.max(1, at - d), f)
-      const g = Math.max(f.m / (2 * d), 1e-15)
-      tieIn(b.i, b.j, g)
-      tieIn(b.j, b.i, g)
-    }
-    const solved = system.solve(J, F)
-    for (let k = 0; k < n; k++) p[k] = solved && F[k]! > 0 ? F[k]! : mean
   }
 }

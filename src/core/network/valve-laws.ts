@@ -1,6 +1,6 @@
 /** Holes and valves: everything whose open area the isentropic nozzle passes. */
 import type { Gas } from './elements'
-import { addLeak, lawOf, leakAlone, turnRound, type Flow, type Tie } from './law'
+import { addLeak, lawOf, leakAlone, turnRound, type Flow } from './law'
 import { nozzleFlow } from './nozzle'
 
 /** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
@@ -38,7 +38,7 @@ function nothing(out: Flow): void {
   out.d2 = 0
 }
 
-export function orificeLaw(tie: Tie) {
+export function orificeLaw() {
   let cdA = 0
   let gas: Gas = NO_GAS
   return lawOf(
@@ -47,12 +47,12 @@ export function orificeLaw(tie: Tie) {
       cdA = orifice.cd * orifice.areaM2
       gas = g
     },
-    (p1, p2, out) => (cdA <= 0 ? leakAlone(tie, p1, p2, out) : bothWays(cdA, gas, p1, p2, out)),
+    (p1, p2, out) => (cdA <= 0 ? leakAlone(p1, p2, out) : bothWays(cdA, gas, p1, p2, out)),
   )
 }
 const NO_GAS: Gas = { R: 1, gamma: 1.4, T: 1 }
 
-export function checkLaw(tie: Tie) {
+export function checkLaw() {
   let [cdA, crackPa, leakCdA] = [0, 0, 0]
   let gas: Gas = NO_GAS
   return lawOf(
@@ -70,7 +70,7 @@ export function checkLaw(tie: Tie) {
         leaveSeat(head - p2, out)
       } else nothing(out)
       addSeatLeak(leakCdA, gas, p1, p2, out)
-      addLeak(tie, p1, p2, out)
+      addLeak(p1, p2, out)
     },
   )
 }
@@ -93,7 +93,7 @@ export function tableArea(table: readonly (readonly [number, number])[], dp: num
   return { area: last[1], slope: 0 }
 }
 
-export function pcvLaw(tie: Tie) {
+export function pcvLaw() {
   let [cd, leakCdA] = [0, 0]
   let table: readonly (readonly [number, number])[] = []
   let gas: Gas = NO_GAS
@@ -116,13 +116,13 @@ export function pcvLaw(tie: Tie) {
         leaveSeat(p1 - p2, out)
       } else nothing(out)
       addSeatLeak(leakCdA, gas, p1, p2, out)
-      addLeak(tie, p1, p2, out)
+      addLeak(p1, p2, out)
     },
   )
 }
 
 /** Area grows straight from `shutPa` to `openPa` on the inlet side; backwards all of it is open. */
-export function regulatorLaw(tie: Tie) {
+export function regulatorLaw() {
   let [cdA, openPa, shutPa] = [0, 0, 0]
   let gas: Gas = NO_GAS
   return lawOf(
@@ -134,7 +134,7 @@ export function regulatorLaw(tie: Tie) {
       gas = g
     },
     (p1, p2, out) => {
-      if (cdA <= 0) return leakAlone(tie, p1, p2, out)
+      if (cdA <= 0) return leakAlone(p1, p2, out)
       if (p1 < p2) bothWays(cdA, gas, p1, p2, out)
       else {
         const share = Math.min(1, Math.max(0, (p1 - shutPa) / (openPa - shutPa)))
@@ -144,7 +144,7 @@ export function regulatorLaw(tie: Tie) {
         out.d2 *= share
         out.m *= share
       }
-      addLeak(tie, p1, p2, out)
+      addLeak(p1, p2, out)
     },
   )
 }

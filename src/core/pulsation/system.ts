@@ -1,7 +1,7 @@
 /** A network whose spaces have volume and whose hoses have the inertia of their gas, as ordinary differential equations in time. */
 import { flowLaw } from '../network/flow'
 import { hoseDrop, hoseTerms, type Drop } from '../network/hose-law'
-import { SHUT_LEAK, type Flow, type Law } from '../network/law'
+import type { Flow, Law } from '../network/law'
 import type { Hose, Network } from '../network/elements'
 
 /** Volume in m3 and its slope in m3/s at a time, written into `out`. */
@@ -74,10 +74,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
   const quasi = new Map<string, Quasi>(
     network.elements
       .filter((e) => !hoseRow.has(e.id))
-      .map((e) => [
-        e.id,
-        { law: flowLaw(e, network.gas, { leak: SHUT_LEAK }).at, i: at.get(e.from)!, j: at.get(e.to)! },
-      ]),
+      .map((e) => [e.id, { law: flowLaw(e, network.gas).at, i: at.get(e.from)!, j: at.get(e.to)! }]),
   )
   const links = [...quasi.values()]
   const out: Flow = { m: 0, d1: 0, d2: 0 }
