@@ -1,7 +1,7 @@
 /** ./ivent analyse FILE: the analysis of a build file as JSON, the same as POST /api/analyse. */
 import { readFileSync } from 'node:fs'
 import { finish } from '@/core/job'
-import { analyseWhole } from '@/plan/analyse-whole'
+import { reportOn } from '@/plan/analyse-whole'
 import { validateBuild } from '@/plan/document/validate'
 import { whereItBreaks } from '@/server/http'
 import { today } from '@/server/today'
@@ -29,4 +29,4 @@ if (!valid.ok) {
   for (const p of valid.problems) console.error(`${p.path}: ${p.message}`)
   process.exit(1)
 }
-console.log(JSON.stringify(finish(analyseWhole(valid.build, today()))))
+console.log(JSON.stringify(finish(reportOn(valid.build, today()))))

@@ -2,6 +2,7 @@
 import type { Job } from '@/core/job'
 import { analyse, figuresOf, judged, taught, withFixes, type Analysis } from './analyse'
 import type { Build } from './document/schema'
+import { capacityOf, type Capacity } from './model/capacity'
 import { pulsates } from './model/engine'
 import type { Figures } from './model/results'
 import { turned } from './studies/turned'
@@ -16,4 +17,11 @@ export function* analyseWhole(build: Build, today: string): Job<Analysis> {
   if (!pulsates(build.engine)) return analyse(build, today)
   const figures = yield* figuresWhole(build)
   return withFixes(build, judged(build, taught(build, figures, today)))
+}
+
+/** The whole analysis as it is given out to others: with what the circuit carries in each state. */
+export type Report = Analysis & { readonly capacity: Capacity }
+
+export function* reportOn(build: Build, today: string): Job<Report> {
+  return { ...(yield* analyseWhole(build, today)), capacity: capacityOf(build) }
 }

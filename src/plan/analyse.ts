@@ -24,9 +24,9 @@ export const atOnce = (build: Build, today: string): Analysis => judged(build, w
 
 /** What was worked out, judged, without fixes. */
 export function judged(build: Build, worked: Worked): Analysis {
-  const { engine, states, capacity, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
+  const { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
   const verdicts = judge(build, activeVariant(build), worked)
-  return { engine, states, capacity, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
+  return { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
 }
 
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
@@ -39,11 +39,10 @@ export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
 export function figuresOf(build: Build): Figures {
   const variant = activeVariant(build)
   const engine = engineModel(build)
-  const { states, capacity, coldWater } = solveStates(build, variant, engine)
+  const { states, coldWater } = solveStates(build, variant, engine)
   return {
     engine,
     states,
-    capacity,
     coldWater,
     intakeOil: intakeOil(build, variant, states),
     metresPerHour: metresPerHour(build),
@@ -57,8 +56,8 @@ export const work = (build: Build, today: string): Worked => taught(build, figur
 export function taught(build: Build, figures: Figures, today: string): Worked {
   const cans = forecasts(build, figures, today, figuresOf)
   const oilLearned = learnedOil(cans)
-  const { engine, states, capacity, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
+  const { engine, states, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
   const intakeOil = unlearned * oilLearned
   // written out: it is made at every step of what is dragged
-  return { engine, states, capacity, coldWater, metresPerHour: metres, cans, oilLearned, intakeOil }
+  return { engine, states, coldWater, metresPerHour: metres, cans, oilLearned, intakeOil }
 }

@@ -2,7 +2,9 @@
  * Analyses in worker threads: the same answer, stopped by their budget, kept while nothing changes. Needs the bundle
  * that `./ivent` makes.
  */
+import { finish } from '@/core/job'
 import { analyse } from '@/plan/analyse'
+import { reportOn } from '@/plan/analyse-whole'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/schools/parts'
 import { summarise } from '@/plan/service/summary'
@@ -18,7 +20,7 @@ test('the same as worked out here, and the main thread goes on meanwhile', async
   const turning = setInterval(() => turns++, 1)
   const judged = await judge(build, DAY)
   clearInterval(turning)
-  expect(judged.ok && JSON.stringify(judged.value)).toEqual(JSON.stringify(analyse(build, DAY)))
+  expect(judged.ok && JSON.stringify(judged.value)).toEqual(JSON.stringify(finish(reportOn(build, DAY))))
   expect(turns).toBeGreaterThan(0)
 })
 

@@ -7,6 +7,7 @@ import { Piscina } from 'piscina'
 import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
+import type { Report } from '@/plan/analyse-whole'
 import type { BuildSummary } from '@/plan/service/summary'
 import type { Asked } from './judge.worker'
 import { era } from './store'
@@ -65,9 +66,9 @@ async function ask<T>(asked: Asked, budgetMs: number): Promise<Result<T>> {
   }
 }
 
-/** The whole analysis of a document. */
-export const judge = (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Analysis>> =>
-  ask<Analysis>({ what: 'analysis', build, today }, budgetMs)
+/** The whole analysis of a document, to be given out. */
+export const judge = (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Report>> =>
+  ask<Report>({ what: 'report', build, today }, budgetMs)
 
 /** A document of the store, which is the same as long as build and revision are. */
 export type Stored = { readonly id: string; readonly revision: number; readonly document: Build }

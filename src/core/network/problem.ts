@@ -1,6 +1,7 @@
 /** Whether a network can be solved at all; said before anything is tried. */
 import { fail } from '../result'
 import type { Element, Network, Node } from './elements'
+import type { Ends } from './layout'
 
 type Refusal = ReturnType<typeof fail>
 
@@ -63,8 +64,6 @@ export function problemIn(network: Network): Refusal | undefined {
   }
   return sizesProblem(network)
 }
-
-type Ends = { readonly i: number; readonly j: number }
 
 /** A free node (the first `source.length` of `ids`) that no chain of branches joins to a held pressure has none of its own. */
 export function unreached(

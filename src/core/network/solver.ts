@@ -4,6 +4,7 @@ import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
 import { firstGuess } from './first-guess'
 import { flowLaw } from './flow'
+import { layoutOf } from './layout'
 import type { Flow, Law } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
@@ -84,13 +85,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const bad = problemIn(network)
   if (bad) return bad
   const { nodes } = network
-  const names = Object.keys(nodes)
-  const free = names.filter((id) => nodes[id]!.p === undefined && id !== pin)
-  // the pinned joint is the last free one, so that holding it only makes the unknowns one fewer
-  if (pin !== undefined && nodes[pin] && nodes[pin].p === undefined) free.push(pin)
-  const ids = [...free, ...names.filter((id) => nodes[id]!.p !== undefined)]
-  const index = new Map(ids.map((id, k) => [id, k]))
-  const n = free.length
+  const { ids, index, free: n, ends, elimination } = layoutOf(network, pin)
   const p = new Float64Array(ids.length)
   const source = new Float64Array(n)
   ids.forEach((id, k) => {
@@ -99,11 +94,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   })
   const count = network.elements.length
   const laws = network.elements.map((e) => flowLaw(e, network.gas))
-  const branches: Branch[] = network.elements.map((e, k) => ({
-    law: laws[k]!.at,
-    i: index.get(e.from)!,
-    j: index.get(e.to)!,
-  }))
+  const branches: Branch[] = ends.map(({ i, j }, k) => ({ law: laws[k]!.at, i, j }))
   // what tees add to the pressures at the ends of each element: at `from` in the first half, at `to` in the second
   const shifts = new Float64Array(2 * count)
   const lay = (k: number) => {
@@ -113,8 +104,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
   const walled = unreached(ids, branches, source)
   if (walled) return walled
 
-  const numbering = { shape: network.shape, last: pin }
-  const whole = makeSystem(branches, source, n, ids.length, numbering)
+  const whole = makeSystem(branches, source, n, ids.length, elimination(n))
   let pinned: System | undefined
   let now = network
   let heldProblem: ReturnType<typeof problemIn>
@@ -196,17 +186,6 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     return answer
   }
 
-  /** Moves all free joints along as the last answer would with a little more gas at one, until that stands at `pPa`: near where it will be. */
-  function follow(joint: number, pPa: number): void {
-    const { F, J, delta } = whole.work
-    whole.assemble(p, F, J)
-    delta.fill(0)
-    delta[joint] = 1
-    if (!whole.solve(J, delta) || !(delta[joint]! > 0)) return
-    const by = (pPa - p[joint]!) / delta[joint]!
-    for (let k = 0; k < n; k++) p[k] = Math.max(p[k]! / 4, p[k]! + by * delta[k]!)
-  }
-
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const flow = (k: number): number => {
     const b = branches[k]!
@@ -243,8 +222,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     solve: (start) => balanced(whole, n, start, aim),
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
-      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length, numbering)
-      if (start === 'last') follow(n - 1, pPa)
+      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length, elimination(n - 1))
       p[n - 1] = pPa
       const solved = balanced(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved

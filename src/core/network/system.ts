@@ -1,11 +1,11 @@
 /** The balance of a network as numbers: what flows in at each free joint, and how that changes with its pressures. */
-import { keptFor } from '../kept'
 import type { Flow, Law } from './law'
-import { eliminator, type Elimination } from './elimination'
+import type { Ends } from './layout'
+import type { Elimination } from './elimination'
 import { solveLinear } from './linear'
 
 /** An element between two joints; its law is another when what it is made of is. */
-export type Branch = { law: Law; readonly i: number; readonly j: number }
+export type Branch = Ends & { law: Law }
 
 export type System = {
   readonly source: Float64Array
@@ -24,36 +24,15 @@ export type System = {
   readonly work: { F: Float64Array; J: Float64Array; step: Float64Array; delta: Float64Array; trial: Float64Array }
 }
 
-/** What the joints of a system are numbered by: networks of one shape, and the joint that comes last of the free ones, are numbered alike. */
-export type Numbering = { readonly shape: object | undefined; readonly last: string | undefined }
-const eliminations = keptFor<object, Map<string, Elimination>>(() => new Map())
-function eliminationOf(branches: readonly Branch[], n: number, { shape, last = '' }: Numbering): Elimination {
-  // a network without a shape is solved once: an order would not pay
-  if (!shape) return dense(n)
-  const ofShape = eliminations(shape)
-  const key = `${n} ${last}`
-  let known = ofShape.get(key)
-  if (!known) {
-    const pairs = branches.map((b) => [b.i, b.j] as const)
-    ofShape.set(key, (known = eliminator(n, pairs)))
-  }
-  return known
-}
-const dense = (n: number): Elimination => ({
-  pattern: Int32Array.from({ length: n * n }, (_, k) => k),
-  solve: (a, b) => solveLinear(a, b, n),
-})
-
 /** @param joints all of them, of which the first `n` are free */
 export function makeSystem(
   branches: readonly Branch[],
   source: Float64Array,
   n: number,
   joints: number,
-  numbering: Numbering,
+  { pattern, solve }: Elimination,
 ): System {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
-  const { pattern, solve } = eliminationOf(branches, n, numbering)
   const work = {
     F: new Float64Array(n),
     J: new Float64Array(n * n),

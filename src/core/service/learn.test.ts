@@ -48,6 +48,20 @@ test('order does not matter; oil and water not told apart are learned together a
   expect(Math.log(next.high / next.low)).toBeLessThan(0.8)
 })
 
+test('the next filling between two points far apart: its quantiles are found on either, and between them', () => {
+  const twoPoints = (weight: readonly [number, number]) => ({
+    points: { oil: Float64Array.of(-4, 4), water: Float64Array.of(0, 0), weight: Float64Array.from(weight) },
+  })
+  const { low, mid, high } = nextFilling(twoPoints([0.5, 0.5]), { oil: 1, water: 0 })
+  // each a bell of 0.25 about ln = -4 and 4: a tenth of all is a fifth of the lower, z = -0.8416
+  expect(Math.log(low)).toBeCloseTo(-4 - 0.8416 * 0.25, 3)
+  expect(Math.log(high)).toBeCloseTo(4 + 0.8416 * 0.25, 3)
+  expect(Math.abs(Math.log(mid))).toBeLessThan(3)
+  const most = nextFilling(twoPoints([0.2, 0.8]), { oil: 1, water: 0 })
+  // half of all is three eighths of the upper, z = -0.3186
+  expect(Math.log(most.mid)).toBeCloseTo(4 - 0.3186 * 0.25, 3)
+})
+
 test('the normal distribution agrees with tables both ways', () => {
   // Abramowitz & Stegun, table 26.1 and 26.5 (from memory)
   for (const [z, p] of [

@@ -13,8 +13,11 @@ const BINS = 40
 const WEIGHTLESS = 1e-9
 /** Standard deviations beyond which a bin lies wholly on one side. */
 const FAR = 5
-/** Newton on a distribution: how little its share may still be off, and steps at most, each shorter than a standard deviation. */
-const SHARE_OFF = 1e-5
+/**
+ * Halley on a distribution: a step so short, in widths of its bells, that what it leaves is the cube of it (1e-5 of probability); steps at
+ * most, each shorter than a standard deviation.
+ */
+const SHORT = 0.03
 const QUANTILE_STEPS = 40
 
 /** What the multipliers come to at each point, of oil and of water, and room to work in: asked for every use of every can. */
@@ -86,15 +89,15 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
 }
 
 /**
- * Where a sum of bells of one width `sigma` has the share `q` below it, looked for from `near` by Newton; a step is never longer than `most`
- * and never leaves what is known to hold the answer.
+ * Where a sum of bells of one width `sigma` has the share `q` below it, looked for from `near` by Halley's steps; one is never longer than
+ * `most` and never leaves what is known to hold the answer.
  */
 function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
   return (q: number, near: number, most: number): number => {
     let [low, high] = [-Infinity, Infinity]
     let x = near
     for (let step = 0; step < QUANTILE_STEPS; step++) {
-      let [below, slope] = [0, 0]
+      let [below, slope, bend] = [0, 0, 0]
       for (let b = 0; b < BINS; b++) {
         const z = (x - mean[b]!) / sigma
         const w = weight[b]!
@@ -106,14 +109,21 @@ function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
         const height = exp(-0.5 * z * z)
         below += w * (z < 0 ? normalTail(-z, height) : 1 - normalTail(z, height))
         slope += w * height
+        bend -= w * height * z
       }
       const off = below - q
-      if (abs(off) < SHARE_OFF) return x
+      // in a gap that the share falls into, every point is as good
+      if (abs(off) < 1e-9) return x
       if (off < 0) low = x
       else high = x
-      const by = (-off * sigma * ROOT_2PI) / slope
+      const newton = (-off * ROOT_2PI) / slope
+      // between bells that stand far apart nothing slopes
+      const by =
+        slope > 0 ? (sigma * newton) / Math.max(0.5, 1 + (newton * bend) / (2 * slope)) : -Math.sign(off) * most
       const to = x + Math.max(-most, Math.min(most, by))
-      x = to > low && to < high ? to : (low + high) / 2
+      const inside = to > low && to < high
+      if (inside && abs(by) < SHORT * sigma) return to
+      x = inside ? to : (low + high) / 2
     }
     return x
   }

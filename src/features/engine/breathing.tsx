@@ -2,6 +2,7 @@
 /** How the engine breathes: in each state what comes past the rings, which way it leaves, and where that puts the crankcase. */
 import { scaleSymlog } from 'd3-scale'
 import { formatQuantity, quantityText } from '@/core/units/format'
+import { capacityOf } from '@/plan/model/capacity'
 import type { StateResult } from '@/plan/model/results'
 import type { Variant } from '@/plan/document/schema'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
@@ -14,7 +15,7 @@ import { STATE_NAMES } from '@/plan/explain/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import type { JobState } from '../workspace/jobs'
 import { Figure } from '../workspace/figure'
-import { useUnits, useWorkspace } from '../workspace/store'
+import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 type Sides = {
   readonly vacuumOut: number
@@ -36,7 +37,7 @@ function sidesOf(s: StateResult, variant: Variant): Sides {
 
 export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const states = useWorkspace((s) => s.analysis.states)
-  const capacity = useWorkspace((s) => s.analysis.capacity)
+  const capacity = useWorkspace((s) => capacityOf(shownBuild(s)))
   const variant = useWorkspace((s) => activeVariant(s.build))
   const current = useWorkspace((s) => s.state)
   const show = useWorkspace((s) => s.show)

@@ -6,7 +6,7 @@ import { useRef, useState } from 'react'
 import { dimensionOf, readFigure, type FigureRef } from '@/plan/explain/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
-import { useUnits, useWorkspace } from './store'
+import { shownBuild, useUnits, useWorkspace } from './store'
 
 // worked out, and its code loaded, when someone asks
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
@@ -28,7 +28,7 @@ export function Figure({
   /** the unit stands at the head of the column */ bare?: boolean
   className?: string
 }) {
-  const build = useWorkspace((s) => s.build)
+  const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
   const units = useUnits()
   const button = useRef<HTMLButtonElement>(null)

@@ -46,7 +46,7 @@ type State = {
   readonly state: StateId
   readonly selected: Selection | undefined
   /** a failure that is tried: everything shown is that of the circuit with it, nothing of it is saved */
-  readonly whatIf: { readonly id: string; readonly name: string } | undefined
+  readonly whatIf: { readonly id: string; readonly name: string; readonly broken: Build } | undefined
   /** what an edit that did not fit had to say */
   readonly refusal: string | undefined
   /** makes edits under a name in words; in one burst (typing on in a field) they are one step of undo */
@@ -196,10 +196,11 @@ export function createWorkspace(
         }
         // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
         void Promise.all([import('@/plan/faults/what-if'), import('@/plan/faults/faults')]).then(
-          ([{ analyseFault }, { faultsOf }]) => {
+          ([{ analyseFault }, { faultsOf, withFault }]) => {
             const name = faultsOf(b).find((f) => f.id === fault)?.name
-            const broken = get().build === b && name !== undefined ? analyseFault(b, fault, today) : undefined
-            if (broken && name !== undefined) set({ analysis: broken, whatIf: { id: fault, name } })
+            const broken = withFault(b, fault)
+            const analysis = get().build === b ? analyseFault(b, fault, today) : undefined
+            if (broken && analysis && name !== undefined) set({ analysis, whatIf: { id: fault, name, broken } })
           },
         )
       },
@@ -268,6 +269,9 @@ export function fixIn(
   const fix = s.fixes.verdicts.find((x) => x.rule === v.rule && x.subject === v.subject)?.fix
   return fix && { fix, ready: s.fixes.of === s.build }
 }
+
+/** The build that is shown: with the failure that is tried. */
+export const shownBuild = (s: Pick<State, 'build' | 'whatIf'>): Build => s.whatIf?.broken ?? s.build
 
 /** The state looked at, when the circuit solves in it. */
 export const useShown = () =>

@@ -6,7 +6,7 @@ import { workingOf } from '@/plan/explain/workings'
 import { influences } from '@/plan/studies/sensitivity'
 import type { Origin } from '@/plan/explain/figure'
 import { QuantityText } from '@/ui/quantity'
-import { useUnits, useWorkspace } from './store'
+import { shownBuild, useUnits, useWorkspace } from './store'
 
 const ORIGIN: Readonly<Record<Origin, { sign: string; name: string; className: string }>> = {
   measured: { sign: '●', name: 'measured', className: 'text-good font-bold' },
@@ -27,7 +27,7 @@ function OriginMark({ origin }: { origin: Origin }) {
 
 /** The working itself; the sensitivities are worked out when it opens. */
 export function WorkingSheet({ of }: { of: FigureRef }) {
-  const build = useWorkspace((s) => s.build)
+  const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
   const today = useWorkspace((s) => s.today)
   const units = useUnits()

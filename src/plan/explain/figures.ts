@@ -3,6 +3,7 @@ import { OIL_POURED } from '@/core/gas/oil'
 import { multiplierAt } from '@/core/service/learn'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
+import { capacityOf } from '../model/capacity'
 import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
 import { stateIn, type Figure, type FigureKind, type FigureRef } from './figure'
 
@@ -21,7 +22,7 @@ const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
   },
   capacity: {
     dimension: 'gasFlow',
-    read: (_, a, ref) => a.capacity[ref.state],
+    read: (build, _, ref) => capacityOf(build)[ref.state],
   },
   air: {
     dimension: 'gasFlow',

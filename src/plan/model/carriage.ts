@@ -1,5 +1,6 @@
 /** What the gas carries, as the document says it: pick-up, cans, wall temperatures, humidity. */
 import type { OperatingState } from '@/core/engine/states'
+import { keptFor } from '@/core/kept'
 import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
@@ -59,7 +60,7 @@ export type Sources = {
   readonly oily: boolean
 }
 
-export function sourcesOf(r: Resolved): Sources {
+export const sourcesOf = keptFor((r: Resolved): Sources => {
   const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
   return {
     crankcase: spaces('crankcase')[0] ?? '',
@@ -82,7 +83,7 @@ export function sourcesOf(r: Resolved): Sources {
         : [],
     ),
   }
-}
+})
 
 /** A state that is solved: what the carriage needs of it. */
 export type Running = {

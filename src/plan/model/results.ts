@@ -125,8 +125,6 @@ export type CanForecast = {
 export type Figures = {
   readonly engine: EngineModel
   readonly states: readonly StateResult[]
-  /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long; left out where there is no answer */
-  readonly capacity: Readonly<Partial<Record<StateId, number>>>
   /** water caught by each can of an engine that never warms through, kg/s */
   readonly coldWater: Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
   /** oil to the intake, m3 per metre on the duty, times nothing learned */

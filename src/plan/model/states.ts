@@ -20,8 +20,6 @@ const NO_OIL = { mist: 0, splash: 0 }
 
 export type SolvedStates = {
   readonly states: readonly StateResult[]
-  /** kg/s that would leave with the crankcase at the highest pressure that seals bear for long; left out where there is no answer */
-  readonly capacity: Readonly<Partial<Record<StateId, number>>>
   /** water caught by each can of an engine that never warms through, kg/s; none where the build makes no short trips */
   readonly coldWater: Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
 }
@@ -33,7 +31,6 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
   const sources = sourcesOf(r)
   const cold = build.duty.hours.shortCold > 0
   const states: StateResult[] = []
-  const capacity: Partial<Record<StateId, number>> = {}
   const coldWater: Partial<Record<StateId, Record<string, number>>> = {}
   let solver: Solver | undefined
   for (const operating of engine.states) {
@@ -51,7 +48,7 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
     }
     const network = networkOf(r, operating, engine.amb, blowBy)
     if (!solver?.retune(network)) {
-      const made = makeSolver(network, node)
+      const made = makeSolver(network)
       if (!made.ok) {
         states.push({ ...base, solved: false, reason: named(made.reason, variant), at: made.at })
         continue
@@ -70,11 +67,8 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
       states.push(tell(r, engine, running, carriageIn(build, variant, sources, running), node))
       if (cold) coldWater[id] = waterCaughtIn(build, variant, sources, running, COLD)
     } else states.push({ ...base, solved: false, reason: named(balance.reason, variant), at: balance.at })
-    // blow-by does not enter a crankcase that is held: what leaves it is what the circuit carries
-    const leaving = solver.leavingAt(engine.amb.pressurePa + LIMITS.crankcaseHigh, balance.ok ? 'last' : undefined)
-    if (leaving.ok) capacity[id] = Math.max(0, leaving.value)
   }
-  return { states, capacity, coldWater }
+  return { states, coldWater }
 }
 
 /** What passes an element at its ends' pressures, Pa absolute: kg/s, Pa gauge, and m/s where it is a hose. */

@@ -1,5 +1,6 @@
 /** The breathing model in full: every kind of part in a circuit, measurements, ranges, the map. */
 import { analyse } from '../analyse'
+import { capacityOf } from '../model/capacity'
 import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import type { SolvedState } from '../model/results'
 import { FORMAT_VERSION } from '../document/bounds'
@@ -236,7 +237,7 @@ describe('the map', () => {
       for (let r = 1; r < 8; r++) expect(map.blowBy[r * 8 + c]!).toBeGreaterThan(map.blowBy[(r - 1) * 8 + c]!)
   })
   test('with blow-by at capacity the crankcase stands at the limit', () => {
-    const carries = analyse(b, DAY).capacity.spool!
+    const carries = capacityOf(b).spool!
     const at = after(b, setField(['engine', 'blowBy'], { state: 'spool', lpm: carries / (1.204119e-3 / 60) }))
     expect(state(at, 'spool').crankcaseGauge / 2000).toBeCloseTo(1, 2)
   })

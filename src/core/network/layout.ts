@@ -1,0 +1,68 @@
+/** Joints and ends of a network as numbers; networks of one shape share them, and the order in which their equations are eliminated. */
+import { keptFor } from '../kept'
+import type { Network } from './elements'
+import { eliminator, type Elimination } from './elimination'
+import { solveLinear } from './linear'
+
+export type Ends = { readonly i: number; readonly j: number }
+
+export type Layout = {
+  /** joints: first those that are free, then those that hold a pressure */
+  readonly ids: readonly string[]
+  readonly index: ReadonlyMap<string, number>
+  /** how many of them are free */
+  readonly free: number
+  /** joints of each element, in the network's order */
+  readonly ends: readonly Ends[]
+  /** solves the equations of the first `n` joints */
+  readonly elimination: (n: number) => Elimination
+}
+
+const layouts = keptFor<object, Map<string | undefined, Layout>>(() => new Map())
+
+/**
+ * @param last a free joint that comes last of them, so that holding it only makes the unknowns one fewer
+ * @example layoutOf({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
+ */
+export function layoutOf(network: Network, last?: string): Layout {
+  // a network without a shape is solved once: an order of elimination would not pay
+  if (!network.shape) return lay(network, last, dense)
+  const ofShape = layouts(network.shape)
+  let known = ofShape.get(last)
+  if (!known) ofShape.set(last, (known = lay(network, last, eliminator)))
+  return known
+}
+
+const dense = (n: number): Elimination => ({
+  pattern: Int32Array.from({ length: n * n }, (_, k) => k),
+  solve: (a, b) => solveLinear(a, b, n),
+})
+
+function lay({ nodes, elements }: Network, last: string | undefined, make: typeof eliminator): Layout {
+  const names = Object.keys(nodes)
+  const isFree = (id: string) => nodes[id]!.p === undefined
+  const free = names.filter((id) => isFree(id) && id !== last)
+  if (last !== undefined && nodes[last] && isFree(last)) free.push(last)
+  const ids = [...free, ...names.filter((id) => !isFree(id))]
+  const index = new Map(ids.map((id, k) => [id, k]))
+  const ends = elements.map((e) => ({ i: index.get(e.from)!, j: index.get(e.to)! }))
+  const known = new Map<number, Elimination>()
+  return {
+    ids,
+    index,
+    free: free.length,
+    ends,
+    elimination(n) {
+      let found = known.get(n)
+      if (!found)
+        known.set(
+          n,
+          (found = make(
+            n,
+            ends.map(({ i, j }) => [i, j] as const),
+          )),
+        )
+      return found
+    },
+  }
+}
