@@ -94,6 +94,8 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
   system.assemble(p, F, J)
   let norm = sumSquares(F)
   let worst = largest(F)
+  // the last full step, Pa
+  let stepped = 0
   for (let it = 1; it <= most; it++) {
     if (!system.newtonStep(p)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
@@ -111,8 +113,13 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
       system.assemble(p, F, J)
     }
     worst = largest(F)
-    // the next step would be the square of one that was short enough itself
-    if (worst <= aim.kgS && best.t === 1 && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }
+    // the next step would be shorter than this one by at least as much as this one is than the last
+    if (best.t < 1) stepped = 0
+    else {
+      const size = largest(delta)
+      if (worst <= aim.kgS && size * Math.min(1, size / stepped) <= aim.pa) return { done: true, iterations: it, worst }
+      stepped = size
+    }
   }
   return { done: false, iterations: most, worst }
 }
