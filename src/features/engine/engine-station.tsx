@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { pulsates } from '@/plan/model/engine'
 import { Tabs } from '@/ui/tabs'
 import { useFollowingJob } from '../workspace/jobs'
-import { useWorkspace } from '../workspace/store'
+import { shownBuild, useWorkspace } from '../workspace/store'
 import { Breathing } from './breathing'
 import { Facts } from './facts'
 import { MapPicture } from './map-picture'
@@ -12,7 +12,7 @@ import { PulsePanel } from './pulse-panel'
 import { StatesTable } from './states-table'
 
 export function EngineStation() {
-  const build = useWorkspace((s) => s.build)
+  const build = useWorkspace(shownBuild)
   const ranges = useFollowingJob('ranges', build)
   const map = useFollowingJob('map', build)
   const [tab, setTab] = useState<'map' | 'narrow' | 'states' | 'pulse'>('map')

@@ -86,6 +86,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
   const units = useUnits()
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
+  const trying = useWorkspace((s) => s.whatIf !== undefined)
   const one = (r: (typeof read.readings)[number]) => {
     const place = r.quantity === 'crankcase' ? '' : `${readingPlace(build, r).replace('the ', '')} `
     return `${place}${readingText(teller(units), r.quantity, r.value)} ${atState(r.state)}`
@@ -122,7 +123,8 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
           </span>
         </p>
       ))}
-      {read.adopt.length > 0 && (
+      {/* what would fit a failure that is only tried is no figure of the plan */}
+      {read.adopt.length > 0 && !trying && (
         <p className="pt-1">
           <button
             type="button"

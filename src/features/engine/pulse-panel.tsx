@@ -8,12 +8,12 @@ import { fromSi } from '@/core/units/units'
 import type { Pulse, PulseStudy } from '@/plan/studies/pulsation'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useJob } from '../workspace/jobs'
-import { useUnits, useWorkspace } from '../workspace/store'
+import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 const [W, H, LEFT, BOTTOM] = [540, 190, 44, 22]
 
 export function PulsePanel() {
-  const build = useWorkspace((s) => s.build)
+  const build = useWorkspace(shownBuild)
   const state = useWorkspace((s) => s.state)
   const present = useWorkspace((s) =>
     s.analysis.states.some((x) => x.id === state) ? state : s.analysis.states[0]!.id,
