@@ -12,7 +12,9 @@ import { setSpot } from '@/plan/bay/deeds'
 import { flat, isCircleFrom, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, PartOf } from '@/plan/document/schema'
+import type { Box, Label } from '@/ui/labels'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { bayLabels } from './bay-labels'
 import { UnderlayControl, useUnderlay, type Under as Photo } from './underlay'
 import { frameFor, type Frame } from './view'
 
@@ -54,6 +56,39 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
           }),
     ),
   )
+  const names = [
+    ...bay.keepOuts.map((k) => ({
+      id: k.id,
+      text: k.kind === 'hot' && k.surfaceC !== undefined ? `${k.name}, ${temperature(k.surfaceC)}` : k.name,
+    })),
+    ...cans.map((can) => ({ id: can.id, text: can.name, strong: true })),
+    { id: 'datum', text: bay.datum.toLowerCase() },
+    { id: 'bonnet', text: 'bonnet' },
+  ]
+  const textOf = (id: string) => names.find((n) => n.id === id)!.text
+  const labels = bayLabels({
+    picture: [0, 0, W, H],
+    datum: { at: place(frame, side, [0, 0, 0]), text: textOf('datum') },
+    cans: cans.flatMap((can) => {
+      const box = canBox(frame, side, bay, can)
+      return box ? [{ id: can.id, box, text: can.name }] : []
+    }),
+    standing: bay.keepOuts.map((k) => ({
+      id: k.id,
+      box: keepOutBox(frame, side, k),
+      text: textOf(k.id),
+      plain: !isMarked(k),
+    })),
+    hoses: lines.map(({ l, way }) => ({
+      points: way.map((p) => place(frame, side, p)),
+      half: hoseWidth(frame, l.boreMm) / 2 + 2,
+    })),
+    marks: [
+      ...[...ends.values()].map((e) => ({ at: place(frame, side, e.at), radius: 5 })),
+      ...gaps.map((g) => ({ at: place(frame, side, g.at!), radius: 6 })),
+    ],
+    bonnet: lidLine(frame, side, bay),
+  })
   return (
     <figure className="min-w-0">
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
@@ -70,7 +105,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
         <Ground frame={frame} side={side} bay={bay} />
         {lines.map(({ l, way }) => {
           const d = `M${way.map((p) => place(frame, side, p).join(' ')).join('L')}`
-          const width = Math.max(3, (l.boreMm / 1000 + 0.007) * frame.scale)
+          const width = hoseWidth(frame, l.boreMm)
           return (
             <g key={l.id} onClick={() => select({ kind: 'line', id: l.id })} className="cursor-pointer">
               <title>{l.name}</title>
@@ -102,26 +137,6 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
             </g>
           )
         })}
-        {bay.keepOuts.map((k) => {
-          const [x, y] = place(frame, side, pointOf(k))
-          const halfHigh = (seenFrom(side, k).upMm / 2000) * frame.scale
-          return (
-            <text
-              key={k.id}
-              x={Math.max(40, Math.min(W - 40, x))}
-              y={Math.min(H - 4, y + halfHigh + 12)}
-              textAnchor="middle"
-              fontSize="10.5"
-              fill="var(--soft)"
-              stroke="var(--paper)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
-              {k.name}
-              {k.kind === 'hot' && k.surfaceC !== undefined ? `, ${temperature(k.surfaceC)}` : ''}
-            </text>
-          )
-        })}
         {gaps.map((g) => {
           const [x, y] = place(frame, side, g.at!)
           return (
@@ -139,6 +154,7 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
         {cans.map((can) => (
           <CanMark key={can.id} can={can} side={side} frame={frame} bay={bay} />
         ))}
+        <Names names={names} at={labels} />
       </svg>
       <UnderlayControl side={side} lay={lay} />
     </figure>
@@ -166,6 +182,75 @@ const place = (frame: Frame, side: Side, p: Point): readonly [number, number] =>
   return [frame.x(a), frame.y(u)]
 }
 
+/** A hose as wide as it is outside, m, in the picture's units. */
+const hoseWidth = (frame: Frame, boreMm: number) => Math.max(3, (boreMm / 1000 + 0.007) * frame.scale)
+
+/** Hatched where it is hot, dotted where it moves. */
+const isMarked = ({ kind }: Bay['keepOuts'][number]): boolean => kind === 'hot' || kind === 'moving'
+
+function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): Box {
+  const [x, y] = place(frame, side, pointOf(k))
+  const seen = seenFrom(side, k)
+  const [w, h] = [(seen.acrossMm / 1000) * frame.scale, (seen.upMm / 1000) * frame.scale]
+  return [x - w / 2, y - h / 2, w, h]
+}
+
+/** A can's outline; from above a circle. */
+function canBox(frame: Frame, side: Side, bay: Bay, can: PartOf<'can'>): Box | undefined {
+  const body = canBody(bay, can)
+  if (!body) return undefined
+  const r = body.radiusM * frame.scale
+  const [x, y] = place(frame, side, body.floor)
+  const height = side === 'above' ? 2 * r : body.heightM * frame.scale
+  return [x - r, side === 'above' ? y - r : y - height, 2 * r, height]
+}
+
+/** The bonnet's line as it is seen; none from above. */
+function lidLine(frame: Frame, side: Side, bay: Bay): readonly (readonly [number, number])[] {
+  if (side === 'above' || bay.bonnet.length === 0) return []
+  const known = bay.bonnet.map(pointOf)
+  const k = side === 'front' ? 1 : 0
+  const across = [...bay.spots, ...bay.bonnet].map((p) => pointOf(p)[k])
+  const [from, to] = [Math.min(...across) - 0.05, Math.max(...across) + 0.05]
+  const other = known.reduce((s, p) => s + p[1 - k]!, 0) / known.length
+  return Array.from({ length: 24 }, (_, i) => {
+    const a = from + ((to - from) * i) / 23
+    return [frame.x(a), frame.y(heightAt(known, k === 0 ? a : other, k === 0 ? other : a) ?? 0)] as const
+  })
+}
+
+/** Names of what is drawn, where they lie on nothing. */
+function Names({
+  names,
+  at,
+}: {
+  names: readonly { readonly id: string; readonly text: string; readonly strong?: boolean }[]
+  at: ReadonlyMap<string, Label>
+}) {
+  return names.map(({ id, text, strong }) => {
+    const label = at.get(id)
+    return (
+      label && (
+        <text
+          key={id}
+          x={label.x}
+          y={label.y}
+          textAnchor={label.anchor}
+          fontSize={strong ? 11 : 10.5}
+          fontWeight={strong ? 700 : undefined}
+          fill={strong ? 'var(--ink)' : 'var(--soft)'}
+          stroke="var(--paper)"
+          strokeWidth="3"
+          paintOrder="stroke"
+          className="pointer-events-none"
+        >
+          {text}
+        </text>
+      )
+    )
+  })
+}
+
 /** Everything that must be in view. */
 function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[] {
   const boxes = bay.keepOuts.flatMap((k) =>
@@ -181,15 +266,7 @@ function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[]
 /** What stands there: boxes by kind, the bonnet from the side, the datum. */
 function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
   const [dx, dy] = place(frame, side, [0, 0, 0])
-  const known = bay.bonnet.map(pointOf)
-  const k = side === 'front' ? 1 : 0
-  const across = [...bay.spots, ...bay.bonnet].map((p) => pointOf(p)[k])
-  const [from, to] = [Math.min(...across) - 0.05, Math.max(...across) + 0.05]
-  const other = known.reduce((s, p) => s + p[1 - k]!, 0) / Math.max(1, known.length)
-  const lid = Array.from({ length: 24 }, (_, i) => {
-    const a = from + ((to - from) * i) / 23
-    return [a, heightAt(known, k === 0 ? a : other, k === 0 ? other : a) ?? 0] as const
-  })
+  const lid = lidLine(frame, side, bay)
   return (
     <>
       <defs>
@@ -201,46 +278,29 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
         </pattern>
       </defs>
       {bay.keepOuts.map((k) => {
-        const [a, u] = flat(side, pointOf(k))
-        const seen = seenFrom(side, k)
-        const [w, h] = [seen.acrossMm / 1000, seen.upMm / 1000]
-        const marked = k.kind === 'hot' || k.kind === 'moving'
-        const [x, yTop] = [frame.x(a - w / 2), frame.y(u + h / 2)]
+        const [x, y, w, h] = keepOutBox(frame, side, k)
         return (
           <g key={k.id}>
             <rect
               x={x}
-              y={yTop}
-              width={w * frame.scale}
-              height={h * frame.scale}
-              rx={isCircleFrom(side, k) ? (w / 2) * frame.scale : 3}
-              fill={marked ? `url(#${k.kind}-${side})` : 'var(--well)'}
+              y={y}
+              width={w}
+              height={h}
+              rx={isCircleFrom(side, k) ? w / 2 : 3}
+              fill={isMarked(k) ? `url(#${k.kind}-${side})` : 'var(--well)'}
               stroke={k.kind === 'hot' ? 'var(--pressure)' : 'var(--rule-strong)'}
               strokeDasharray={k.measured ? undefined : '4 3'}
             />
           </g>
         )
       })}
-      {side !== 'above' && known.length > 0 && (
-        <>
-          <path
-            d={`M${lid.map(([x, z]) => `${frame.x(x)} ${frame.y(z)}`).join('L')}`}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth="1.5"
-          />
-          <text x={frame.x(lid[20]![0])} y={frame.y(lid[20]![1]) - 6} fontSize="11" fill="var(--soft)">
-            bonnet
-          </text>
-        </>
+      {lid.length > 0 && (
+        <path d={`M${lid.map((at) => at.join(' ')).join('L')}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       )}
       <g stroke="var(--ink)" fill="none">
         <circle cx={dx} cy={dy} r="5" />
         <path d={`M${dx - 9} ${dy}h18M${dx} ${dy - 9}v18`} />
       </g>
-      <text x={dx + 11} y={dy + 14} fontSize="11" fill="var(--soft)">
-        {bay.datum.toLowerCase()}
-      </text>
     </>
   )
 }
@@ -325,19 +385,6 @@ function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; fr
           strokeWidth="2.5"
         />
       )}
-      <text
-        x={x}
-        y={side === 'above' ? y + r + 14 : y + 14}
-        textAnchor="middle"
-        fontSize="11"
-        fontWeight="700"
-        fill="var(--ink)"
-        stroke="var(--paper)"
-        strokeWidth="3"
-        paintOrder="stroke"
-      >
-        {can.name}
-      </text>
     </g>
   )
 }

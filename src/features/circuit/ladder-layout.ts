@@ -1,6 +1,6 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
 import type { Joint, Way } from './joints'
-import { boxAround, boxesAlong, cheapestBox, overlap, type Box } from './labels'
+import { boxAround, boxesAlong, cheapestBox, overlap, type Box } from '@/ui/labels'
 import type { Point } from './layout'
 
 export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }

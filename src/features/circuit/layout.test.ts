@@ -7,7 +7,7 @@ import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { figuresOf } from '@/plan/analyse'
 import { columnsOf, halfOf, placeLadder } from './ladder-layout'
-import { boxesAlong, overlap, placeLabels } from './labels'
+import { boxesAlong, overlap, placeLabels } from '@/ui/labels'
 import { layoutOf, roundedPath, VIEW, type Layout } from './layout'
 import { resolve } from '@/plan/model/resolve'
 import { jointsOf } from './joints'
@@ -68,6 +68,8 @@ test('a part that was put somewhere stays there', () => {
   expect(layout(moved).parts.find((p) => p.part.id === 'can')!.at).toEqual([111, 77])
 })
 
+const PICTURE = [0, 0, 484, 400] as const
+
 test('labels lie on no part and not on one another', () => {
   const at = [
     [100, 100],
@@ -79,7 +81,7 @@ test('labels lie on no part and not on one another', () => {
       at.map((p, i) => ({ id: String(i), spots: [p], half: [13, 13] as const, text: 'Fresh-air check' })),
       [],
       [],
-      0,
+      PICTURE,
     ).values(),
   ]
   expect(new Set(labels.map((l) => `${l.x} ${l.y}`)).size).toBe(3)
@@ -122,7 +124,9 @@ test('a label keeps clear of a hose that runs beside its part', () => {
     ],
     4,
   )
-  const at = placeLabels([{ id: 'a', spots: [[200, 100]], half: [13, 13], text: 'Catch can' }], hose, [], 0).get('a')!
+  const at = placeLabels([{ id: 'a', spots: [[200, 100]], half: [13, 13], text: 'Catch can' }], hose, [], PICTURE).get(
+    'a',
+  )!
   expect(overlap([at.x - 30, at.y - 10, 60, 13], hose[0]!)).toBe(false)
 })
 

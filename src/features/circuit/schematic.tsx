@@ -11,7 +11,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { EnginePicture } from './engine-picture'
-import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type Box, type Label } from './labels'
+import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type Box, type Label } from '@/ui/labels'
 import { layoutOf, roundedPath, VIEW, type Layout, type Placed, type Point } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
 import { shortName } from './joints'
@@ -60,7 +60,10 @@ function labelsOf(layout: Layout, passages: Passages, units: UnitChoice) {
     ...outside.map((p) => boxAround(p.at, markHalf(p.part.kind))),
     ...named.filter((p) => p.onEngine).map((p): Box => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
   ]
-  return { flowLabels, labels: placeLabels([...names, ...flowLabels], hoses, marks, layout.top) }
+  return {
+    flowLabels,
+    labels: placeLabels([...names, ...flowLabels], hoses, marks, [0, layout.top, VIEW.width, VIEW.height - layout.top]),
+  }
 }
 
 export function Schematic() {

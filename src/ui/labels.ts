@@ -1,6 +1,6 @@
 /** Where texts stand on a picture so that they cover nothing: boxes, hoses as boxes, and the cheapest of the places around a spot. Pure. */
-import { VIEW, type Point } from './layout'
 
+type Point = readonly [x: number, y: number]
 export type Box = readonly [x: number, y: number, w: number, h: number]
 export const overlap = (a: Box, b: Box) =>
   a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && a[1] < b[1] + b[3] && b[1] < a[1] + a[3]
@@ -28,6 +28,8 @@ type Wanted = {
   readonly spots: readonly Point[]
   readonly half: readonly [w: number, h: number]
   readonly text: string
+  /** best of all in the middle of what it names, where it is wide enough */
+  readonly inside?: boolean
   /** rather left out than laid over a part or another text */
   readonly optional?: true
 }
@@ -59,20 +61,27 @@ export function cheapestBox(
   return { index, cost: least }
 }
 
-/** A place for each text beside what it names: the one that lies on the least of parts, texts and hoses, the nearest among equals. */
+/**
+ * A place for each text beside what it names: the one that lies on the least of parts, texts and hoses, the nearest among equals.
+ * @param picture what no text may leave
+ */
 export function placeLabels(
   wanted: readonly Wanted[],
   hoses: readonly Box[],
   marks: readonly Box[],
-  top: number,
+  picture: Box,
 ): ReadonlyMap<string, Label> {
   const taken: Box[] = [...marks]
   const placed = new Map<string, Label>()
-  for (const { id, spots, half, text, optional } of wanted) {
+  for (const { id, spots, half, text, inside, optional } of wanted) {
     const width = 5.9 * text.length + 4
-    const options = spots.flatMap((spot) => placesAround(spot, half, width))
+    const fits = inside && width < 2 * half[0] && half[1] > 7
+    const options = spots.flatMap((spot) => [
+      ...(fits ? [placeOf(['middle', spot[0], spot[1] + 4], width)] : []),
+      ...placesAround(spot, half, width),
+    ])
     const boxes = options.map(([, box]) => box)
-    const { index, cost } = cheapestBox(boxes, taken, hoses, [0, top, VIEW.width, VIEW.height - top])
+    const { index, cost } = cheapestBox(boxes, taken, hoses, picture)
     if (optional && cost >= ON_PART) continue
     taken.push(boxes[index]!)
     placed.set(id, options[index]![0])
@@ -103,11 +112,13 @@ function placesAround(
     ['end', x + w, y - h - 18],
     ['middle', x, y + h + 25],
   ] as const
-  return places.map(([anchor, lx, ly]) => [
-    { anchor, x: lx, y: ly },
-    [anchor === 'start' ? lx : anchor === 'end' ? lx - width : lx - width / 2, ly - 10, width, 13],
-  ])
+  return places.map((place) => placeOf(place, width))
 }
+
+const placeOf = ([anchor, x, y]: readonly [Label['anchor'], number, number], width: number): readonly [Label, Box] => [
+  { anchor, x, y },
+  [anchor === 'start' ? x : anchor === 'end' ? x - width : x - width / 2, y - 10, width, 13],
+]
 
 /** Straights of a hose, the longest first. */
 export const straights = (points: readonly Point[]): readonly (readonly [Point, Point])[] =>
