@@ -22,6 +22,19 @@ export function boxesAlong(points: readonly Point[], half: number): Box[] {
   })
 }
 
+/** Points of a slanting hose close enough together that boxes between them lie on it and little else. */
+export function finely(points: readonly Point[], piece = 8): Point[] {
+  return points.flatMap((b, k) => {
+    const a = points[k - 1]
+    if (!a) return [b]
+    const n = Math.max(1, Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / piece))
+    return Array.from({ length: n }, (_, i): Point => {
+      const t = (i + 1) / n
+      return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]
+    })
+  })
+}
+
 type Wanted = {
   readonly id: string
   /** where it may be told: the first is the best */

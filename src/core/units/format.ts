@@ -11,7 +11,8 @@ export const NO_FIGURE = '–'
 export function formatNumber(value: number, digits = 3, most = 3): string {
   if (!Number.isFinite(value)) return NO_FIGURE
   const size = Math.abs(value)
-  const whole = size < 1e-12 ? 1 : Math.floor(Math.log10(size)) + 1
+  // as it will be rounded: 99.97 to three digits is 100, not 100.0
+  const whole = size < 1e-12 ? 1 : Math.floor(Math.log10(size * (1 + 0.5 / 10 ** digits))) + 1
   const decimals = whole > 3 ? 0 : Math.min(most, Math.max(0, digits - whole))
   const rounded = (whole > digits ? Number(size.toPrecision(digits)) : size).toFixed(decimals)
   if (size < 1 && Number(rounded) === 0) return '0'

@@ -1,5 +1,5 @@
 /** Where the names of a bay's picture stand: clear of hoses, cans, marks and one another. Pure. */
-import { boxAround, boxesAlong, placeLabels, type Box, type Label } from '@/ui/labels'
+import { boxAround, boxesAlong, finely, placeLabels, type Box, type Label } from '@/ui/labels'
 
 type Flat = readonly [x: number, y: number]
 
@@ -23,21 +23,6 @@ export type Drawn = {
 }
 
 export const DATUM_RADIUS = 9
-/** A slanting hose is no box: it is taken in pieces of this length. */
-const PIECE = 8
-
-function pieces(points: readonly Flat[]): Flat[] {
-  return points.flatMap((b, k) => {
-    const a = points[k - 1]
-    if (!a) return [b]
-    const n = Math.max(1, Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / PIECE))
-    return Array.from({ length: n }, (_, i): Flat => {
-      const t = (i + 1) / n
-      return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]
-    })
-  })
-}
-
 const edges = ([x, y, w, h]: Box): Box[] => [
   [x - 1, y - 1, w + 2, 2],
   [x - 1, y + h - 1, w + 2, 2],
@@ -72,8 +57,9 @@ export function bayLabels({ picture, datum, cans, standing, hoses, marks, bonnet
       : []),
   ]
   const crossed = [
-    ...hoses.flatMap((h) => boxesAlong(pieces(h.points), h.half)),
-    ...standing.flatMap((s) => edges(s.box)),
+    ...hoses.flatMap((h) => boxesAlong(finely(h.points), h.half)),
+    // a name is not read over hatching; in a plain box only its outline is in the way
+    ...standing.flatMap((s) => (s.plain ? edges(s.box) : [s.box])),
     ...boxesAlong(bonnet, 1),
   ]
   const covered = [

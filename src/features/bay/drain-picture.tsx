@@ -5,6 +5,7 @@ import { drainInBay } from '@/plan/bay/drains'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered } from '@/plan/explain/words'
 import type { PartOf } from '@/plan/document/schema'
+import { boxesAlong, finely, placeLabels, type Box } from '@/ui/labels'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const [W, H, LEFT, BOTTOM] = [660, 150, 54, 22]
@@ -30,7 +31,26 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
   const text = (m: number) => quantityText(m, 'length', units, 3)
   const level = shown ? Math.max(0, shown.columnM) : 0
   const drains = shown ? shown.headM > 0 : true
-  const standsLow = level < 0.4 * points[0]![1]
+  const says = shown
+    ? `${STATE_NAMES[shown.id]} holds ${text(level)} up${drains ? `, ${text(shown.headM)} of head left` : ': it does not drain'}`
+    : ''
+  // along the oil's level, clear of the hose and of the line itself
+  const label = placeLabels(
+    [
+      {
+        id: 'level',
+        spots: [0.76, 0.24, 0.5].map((t) => [LEFT + t * (W - LEFT), y(level)] as const),
+        half: [0, 1],
+        text: says,
+      },
+    ],
+    [
+      ...boxesAlong(finely(points.map(([a, h]) => [x(a), y(h)] as const)), 7),
+      ...[y(0), y(level)].map((at): Box => [LEFT, at - 1, W - LEFT, 2]),
+    ],
+    [],
+    [LEFT, 0, W - LEFT, H - 14],
+  ).get('level')
   return (
     <figure>
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
@@ -72,21 +92,21 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
               stroke={drains ? 'var(--vacuum)' : 'var(--pressure)'}
               strokeDasharray="5 4"
             />
-            <text
-              // low oil stands at the return's end: its label goes to the other, where the hose is high
-              x={standsLow ? LEFT + 8 : W - 14}
-              y={y(level) < 22 ? y(level) + 14 : y(level) - 5}
-              textAnchor={standsLow ? 'start' : 'end'}
-              fontSize="12"
-              fontWeight="700"
-              fill={drains ? 'var(--vacuum)' : 'var(--pressure)'}
-              stroke="var(--paper)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
-              {STATE_NAMES[shown.id]} holds {text(level)} up
-              {drains ? `, ${text(shown.headM)} of head left` : ': it does not drain'}
-            </text>
+            {label && (
+              <text
+                x={label.x}
+                y={label.y}
+                textAnchor={label.anchor}
+                fontSize="12"
+                fontWeight="700"
+                fill={drains ? 'var(--vacuum)' : 'var(--pressure)'}
+                stroke="var(--paper)"
+                strokeWidth="3"
+                paintOrder="stroke"
+              >
+                {says}
+              </text>
+            )}
           </>
         )}
         <text x={x(0) + 8} y={H - 6} fontSize="11" fill="var(--soft)">

@@ -71,7 +71,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       amount: -low.headM,
       at,
       title: never ? `${can.name} never drains` : `${can.name} ${when}`,
-      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.max(0, profile.fallM))} above the return. ${never ? 'It fills and passes everything on.' : meanwhile.says}`,
+      why: `Suction holds ${length(Math.max(0, low.columnM))} of oil up ${atState(low.id)}, and its floor stands ${length(Math.abs(profile.fallM))} ${profile.fallM < 0 ? 'below' : 'above'} the return. ${never ? 'It fills and passes everything on.' : meanwhile.says}`,
       fix: raise(c, can, -low.headM),
     }
   }
