@@ -68,6 +68,10 @@ test.each([
   [Number.NaN, 3, '–'],
   [Infinity, 3, '–'],
   [5694, 2, '5700'],
+  [99.97, 3, '100'],
+  [9.996, 3, '10.0'],
+  [99.94, 3, '99.9'],
+  [0.9996, 3, '1.00'],
 ])('prints %p at %p digits as %s', (value, digits, text) => {
   expect(formatNumber(value, digits).replaceAll(' ', ' ')).toBe(text)
 })
