@@ -1,22 +1,20 @@
 'use client'
 /** The bay from one side: hoses, cans, what stands there, the bonnet over it. A can is dragged, or moved by the arrow keys. */
-import { useRef } from 'react'
-import { heightAt } from '@/core/route/distance'
 import type { Point } from '@/core/drain/profile'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
-import { canBody, endPlace, pointOf, spotIn } from '@/plan/bay/geometry'
+import { endPlace, pointOf } from '@/plan/bay/geometry'
 import { layOf, wayOf } from '@/plan/bay/lay'
 import { tightGaps } from '@/plan/bay/clearance'
-import { setSpot } from '@/plan/bay/deeds'
-import { flat, isCircleFrom, seenFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
+import { flat, isCircleFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
-import type { Bay, PartOf } from '@/plan/document/schema'
-import type { Box, Label } from '@/ui/labels'
+import type { Bay } from '@/plan/document/schema'
+import type { Label } from '@/ui/labels'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { bayLabels } from './bay-labels'
 import { UnderlayControl, useUnderlay, type Under as Photo } from './underlay'
-import { frameFor, type Frame } from './view'
+import { CanMark } from './can-mark'
+import { canBox, frameFor, hoseWidth, isMarked, keepOutBox, lidLine, place, type Frame } from './view'
 
 const [W, H] = [330, 300]
 const HINTS: Readonly<Record<Side, string>> = {
@@ -177,48 +175,6 @@ function Under({ under: { url, place: p }, frame }: { under: Photo; frame: Frame
   )
 }
 
-const place = (frame: Frame, side: Side, p: Point): readonly [number, number] => {
-  const [a, u] = flat(side, p)
-  return [frame.x(a), frame.y(u)]
-}
-
-/** A hose as wide as it is outside, m, in the picture's units. */
-const hoseWidth = (frame: Frame, boreMm: number) => Math.max(3, (boreMm / 1000 + 0.007) * frame.scale)
-
-/** Hatched where it is hot, dotted where it moves. */
-const isMarked = ({ kind }: Bay['keepOuts'][number]): boolean => kind === 'hot' || kind === 'moving'
-
-function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): Box {
-  const [x, y] = place(frame, side, pointOf(k))
-  const seen = seenFrom(side, k)
-  const [w, h] = [(seen.acrossMm / 1000) * frame.scale, (seen.upMm / 1000) * frame.scale]
-  return [x - w / 2, y - h / 2, w, h]
-}
-
-/** A can's outline; from above a circle. */
-function canBox(frame: Frame, side: Side, bay: Bay, can: PartOf<'can'>): Box | undefined {
-  const body = canBody(bay, can)
-  if (!body) return undefined
-  const r = body.radiusM * frame.scale
-  const [x, y] = place(frame, side, body.floor)
-  const height = side === 'above' ? 2 * r : body.heightM * frame.scale
-  return [x - r, side === 'above' ? y - r : y - height, 2 * r, height]
-}
-
-/** The bonnet's line as it is seen; none from above. */
-function lidLine(frame: Frame, side: Side, bay: Bay): readonly (readonly [number, number])[] {
-  if (side === 'above' || bay.bonnet.length === 0) return []
-  const known = bay.bonnet.map(pointOf)
-  const k = side === 'front' ? 1 : 0
-  const across = [...bay.spots, ...bay.bonnet].map((p) => pointOf(p)[k])
-  const [from, to] = [Math.min(...across) - 0.05, Math.max(...across) + 0.05]
-  const other = known.reduce((s, p) => s + p[1 - k]!, 0) / known.length
-  return Array.from({ length: 24 }, (_, i) => {
-    const a = from + ((to - from) * i) / 23
-    return [frame.x(a), frame.y(heightAt(known, k === 0 ? a : other, k === 0 ? other : a) ?? 0)] as const
-  })
-}
-
 /** Names of what is drawn, where they lie on nothing. */
 function Names({
   names,
@@ -302,89 +258,5 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
         <path d={`M${dx - 9} ${dy}h18M${dx} ${dy - 9}v18`} />
       </g>
     </>
-  )
-}
-
-/** A can that can be taken hold of. */
-function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; frame: Frame; bay: Bay }) {
-  const act = useWorkspace((s) => s.act)
-  const select = useWorkspace((s) => s.select)
-  const chosen = useWorkspace((s) => s.selected?.id === can.id)
-  const units = useUnits()
-  const drag = useRef<{ readonly px: number; readonly py: number; readonly k: number } | undefined>(undefined)
-  const body = canBody(bay, can)
-  const spot = spotIn(bay, can.id)
-  if (!body || !spot) return null
-  const move = (across: number, other: number) =>
-    act(
-      setSpot(can.id, {
-        forwardMm: Math.round(spot.forwardMm + (side === 'front' ? 0 : across)),
-        leftMm: Math.round(spot.leftMm + (side === 'front' ? across : side === 'above' ? other : 0)),
-        upMm: Math.round(spot.upMm + (side === 'above' ? 0 : other)),
-      }),
-      `${can.name} moved`,
-      `place ${can.id}`,
-    )
-  const r = body.radiusM * frame.scale
-  const [x, y] = place(frame, side, body.floor)
-  const height = body.heightM * frame.scale
-  const text = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
-  return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-label={`${can.name}: ${text(spot.forwardMm)} ahead, ${text(spot.leftMm)} left, ${text(spot.upMm)} up. Arrow keys move it.`}
-      className="cursor-grab outline-none focus-visible:[&>*]:stroke-[4px]"
-      onFocus={() => select({ kind: 'part', id: can.id })}
-      onKeyDown={(e) => {
-        const step = e.shiftKey ? 10 : 1
-        const by = { ArrowRight: [step, 0], ArrowLeft: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[e.key]
-        if (!by) return
-        e.preventDefault()
-        move(by[0]!, by[1]!)
-      }}
-      onPointerDown={(e) => {
-        const svg = e.currentTarget.ownerSVGElement!
-        drag.current = { px: e.clientX, py: e.clientY, k: W / svg.getBoundingClientRect().width / frame.scale }
-        e.currentTarget.setPointerCapture(e.pointerId)
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current
-        if (!d) return
-        const mm = (px: number) => Math.round(px * d.k * 1000)
-        const [across, other] = [mm(e.clientX - d.px), mm(d.py - e.clientY)]
-        if (across === 0 && other === 0) return
-        drag.current = { ...d, px: e.clientX, py: e.clientY }
-        move(across, other)
-      }}
-      onPointerUp={() => {
-        drag.current = undefined
-      }}
-    >
-      {side !== 'above' ? (
-        <>
-          <rect
-            x={x - r}
-            y={y - height}
-            width={2 * r}
-            height={height}
-            rx="3"
-            fill="var(--sheet)"
-            stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
-            strokeWidth="2.5"
-          />
-          <path d={`M${x - r} ${y - height * 0.8}h${2 * r}`} stroke="var(--ink)" />
-        </>
-      ) : (
-        <circle
-          cx={x}
-          cy={y}
-          r={r}
-          fill="var(--sheet)"
-          stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
-          strokeWidth="2.5"
-        />
-      )}
-    </g>
   )
 }

@@ -1,4 +1,11 @@
-/** How millimetres of the bay become places in a picture. */
+/** How the bay becomes places in a picture. */
+import type { Point } from '@/core/drain/profile'
+import { heightAt } from '@/core/route/distance'
+import { canBody, pointOf } from '@/plan/bay/geometry'
+import { flat, seenFrom, type Side } from '@/plan/bay/drawing'
+import type { Bay, PartOf } from '@/plan/document/schema'
+import type { Box } from '@/ui/labels'
+
 export type Frame = {
   readonly x: (m: number) => number
   readonly y: (m: number) => number
@@ -20,4 +27,47 @@ export function frameFor(
   const scale = Math.min((width - 2 * margin) / Math.max(0.2, x1 - x0), (height - 2 * margin) / Math.max(0.2, y1 - y0))
   const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2]
   return { x: (m) => width / 2 + (m - cx) * scale, y: (m) => height / 2 - (m - cy) * scale, scale }
+}
+
+/** Where a point of the bay stands in a picture from one side. */
+export const place = (frame: Frame, side: Side, p: Point): readonly [number, number] => {
+  const [a, u] = flat(side, p)
+  return [frame.x(a), frame.y(u)]
+}
+
+/** A hose as wide as it is outside, m, in the picture's units. */
+export const hoseWidth = (frame: Frame, boreMm: number) => Math.max(3, (boreMm / 1000 + 0.007) * frame.scale)
+
+/** Hatched where it is hot, dotted where it moves. */
+export const isMarked = ({ kind }: Bay['keepOuts'][number]): boolean => kind === 'hot' || kind === 'moving'
+
+export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): Box {
+  const [x, y] = place(frame, side, pointOf(k))
+  const seen = seenFrom(side, k)
+  const [w, h] = [(seen.acrossMm / 1000) * frame.scale, (seen.upMm / 1000) * frame.scale]
+  return [x - w / 2, y - h / 2, w, h]
+}
+
+/** A can's outline; from above a circle. */
+export function canBox(frame: Frame, side: Side, bay: Bay, can: PartOf<'can'>): Box | undefined {
+  const body = canBody(bay, can)
+  if (!body) return undefined
+  const r = body.radiusM * frame.scale
+  const [x, y] = place(frame, side, body.floor)
+  const height = side === 'above' ? 2 * r : body.heightM * frame.scale
+  return [x - r, side === 'above' ? y - r : y - height, 2 * r, height]
+}
+
+/** The bonnet's line as it is seen; none from above. */
+export function lidLine(frame: Frame, side: Side, bay: Bay): readonly (readonly [number, number])[] {
+  if (side === 'above' || bay.bonnet.length === 0) return []
+  const known = bay.bonnet.map(pointOf)
+  const k = side === 'front' ? 1 : 0
+  const across = [...bay.spots, ...bay.bonnet].map((p) => pointOf(p)[k])
+  const [from, to] = [Math.min(...across) - 0.05, Math.max(...across) + 0.05]
+  const other = known.reduce((s, p) => s + p[1 - k]!, 0) / known.length
+  return Array.from({ length: 24 }, (_, i) => {
+    const a = from + ((to - from) * i) / 23
+    return [frame.x(a), frame.y(heightAt(known, k === 0 ? a : other, k === 0 ? other : a) ?? 0)] as const
+  })
 }
