@@ -46,9 +46,9 @@ type Wanted = {
   /** rather left out than laid over a part or another text */
   readonly optional?: true
 }
-/** What a label on a part or another text costs, what one across a hose, and what each less favoured place. */
+/** What a label on a part or another text costs; what one across a hose, and across as many as there may be, less than that; off the picture. */
 const ON_PART = 100
-const ON_HOSE = 12
+const [ON_HOSE, ON_HOSES] = [12, 60]
 const OFF_PICTURE = 1000
 
 /**
@@ -68,7 +68,7 @@ export function cheapestBox(
       k * 0.1 +
       (off ? OFF_PICTURE : 0) +
       ON_PART * taken.filter((t) => overlap(t, box)).length +
-      ON_HOSE * hoses.filter((h) => overlap(h, box)).length
+      Math.min(ON_HOSES, ON_HOSE * hoses.filter((h) => overlap(h, box)).length)
     if (cost < least) [index, least] = [k, cost]
   })
   return { index, cost: least }
