@@ -43,7 +43,7 @@ type Wanted = {
   readonly text: string
   /** best of all in the middle of what it names, where it is wide enough */
   readonly inside?: boolean
-  /** rather left out than laid over a part or another text */
+  /** rather left out than laid over anything */
   readonly optional?: true
 }
 /** What a label on a part or another text costs; what one across a hose, and across as many as there may be, less than that; off the picture. */
@@ -95,7 +95,7 @@ export function placeLabels(
     ])
     const boxes = options.map(([, box]) => box)
     const { index, cost } = cheapestBox(boxes, taken, hoses, picture)
-    if (optional && cost >= ON_PART) continue
+    if (optional && cost >= ON_HOSE) continue
     taken.push(boxes[index]!)
     placed.set(id, options[index]![0])
   }

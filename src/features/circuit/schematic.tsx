@@ -4,13 +4,13 @@ import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
-import type { PartKind } from '@/plan/document/schema'
+import type { Engine, PartKind } from '@/plan/document/schema'
 import type { Passage } from '@/plan/model/results'
 import { setPart } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/explain/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
-import { EnginePicture } from './engine-picture'
+import { engineBoxes, EnginePicture } from './engine-picture'
 import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type Box, type Label } from '@/ui/labels'
 import { layoutOf, roundedPath, VIEW, type Layout, type Placed, type Point } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
@@ -30,7 +30,7 @@ function flowText(kg: number, units: UnitChoice): string {
 const hoseHalf = (p: Passage | undefined) => (p === undefined || isShut(p) ? 4 : flowWidth(p.flow) / 2 + 2)
 
 /** Names of parts and flows of hoses, clear of parts and hoses. */
-function labelsOf(layout: Layout, passages: Passages, units: UnitChoice) {
+function labelsOf(layout: Layout, engine: Engine, passages: Passages, units: UnitChoice) {
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || p === undefined || isShut(p)) return []
@@ -55,6 +55,7 @@ function labelsOf(layout: Layout, passages: Passages, units: UnitChoice) {
   const hoses = [
     ...layout.runs.flatMap((r) => boxesAlong(r.points, hoseHalf(passages[r.line.id]))),
     ...layout.joins.flatMap((j) => boxesAlong(j.points, 3)),
+    ...engineBoxes(engine),
   ]
   const marks = [
     ...outside.map((p) => boxAround(p.at, markHalf(p.part.kind))),
@@ -75,7 +76,10 @@ export function Schematic() {
   const variant = activeVariant(build)
   const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
   const passages = shown.solved ? shown.passages : NOTHING
-  const { flowLabels, labels } = useMemo(() => labelsOf(layout, passages, units), [layout, passages, units])
+  const { flowLabels, labels } = useMemo(
+    () => labelsOf(layout, build.engine, passages, units),
+    [layout, build.engine, passages, units],
+  )
   const act = useWorkspace((s) => s.act)
   const picture = useRef<SVGSVGElement>(null)
   const [pointed, setPointed] = useState<string | undefined>(undefined)
