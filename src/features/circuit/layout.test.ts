@@ -1,5 +1,5 @@
 import { newBuild } from '@/plan/schools/new-build'
-import type { EngineClass } from '@/plan/catalogue/engines'
+import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { setPart } from '@/plan/edit/deeds'
 import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { after } from '@/plan/testing'
@@ -17,7 +17,7 @@ const build = (school: string, engineClass: EngineClass) =>
 const layout = (b: ReturnType<typeof build>) => layoutOf(activeVariant(b), b.engine)
 const free = (l: Layout) => l.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
 
-describe.each(['i5-turbo', 'i4-super', 'v8-na', 'f4-turbo', 'single'] as const)('on %s', (engineClass) => {
+describe.each(ENGINE_CLASSES.map((c) => c.key))('on %s', (engineClass) => {
   test.each(SCHOOLS.map((s) => s.key))(
     '%s: everything is in the picture, no part stands on another, every hose is drawn',
     (school) => {

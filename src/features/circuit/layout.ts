@@ -158,14 +158,19 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   for (const c of open)
     for (const id of [c.from, c.to])
       if (id !== undefined && onEngine.has(id)) leaving.set(id, [...(leaving.get(id) ?? []), c])
+  // sorted before anything between the engine's own parts has its place: no two chains may take one port for theirs
+  const sorted = new Map(
+    [...leaving].map(([id, here]) => {
+      const other = (k: Chain) => xOf(k.from === id ? k.to : k.from, 440)
+      return [id, here.toSorted((a, b) => other(a) - other(b))]
+    }),
+  )
   const portX = (id: string, c: Chain): number => {
     // a branch leaves a tee from its middle
     if (!onEngine.has(id)) return at.get(id)?.[0] ?? 230
-    const here = leaving.get(id) ?? []
-    const other = (k: Chain) => xOf(k.from === id ? k.to : k.from, 440)
-    const sorted = here.toSorted((a, b) => other(a) - other(b))
+    const here = sorted.get(id) ?? []
     const spread = parts.get(id)?.kind === 'cover' ? 52 : 30
-    return (at.get(id)?.[0] ?? 230) + (sorted.indexOf(c) - (sorted.length - 1) / 2) * spread
+    return (at.get(id)?.[0] ?? 230) + (here.indexOf(c) - (here.length - 1) / 2) * spread
   }
   const portY = (id: string) =>
     (at.get(id)?.[1] ?? 120) - (!onEngine.has(id) ? 0 : parts.get(id)?.kind === 'cover' ? 8 : 14)
