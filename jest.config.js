@@ -15,6 +15,8 @@ module.exports = {
       },
     ],
   },
+  // scales come as modules alone
+  transformIgnorePatterns: ['/node_modules/(?!(d3-[a-z-]+|internmap)/)'],
   // a test runs in a context of its own, where each look at a global is slow: the sums take ten times as long without these
   sandboxInjectedGlobals: ['Math', 'Number', 'Infinity', 'Object', 'Array', 'Map', 'Set', 'Float64Array', 'String'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },

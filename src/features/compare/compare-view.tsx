@@ -14,6 +14,7 @@ import { SEVERITY_COLOUR } from '@/ui/marks'
 import { csvOf } from '@/plan/files/csv'
 import { download } from '@/ui/download'
 import { Select } from '@/ui/select'
+import { ticksOf } from '@/ui/axis'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -148,18 +149,17 @@ function Trade({ rows }: { rows: readonly Comparison[] }) {
       >
         <rect x={L} y={y(0)} width={W - L - 14} height={H - B - y(0)} fill="var(--vacuum-wash)" />
         <rect x={L} y={12} width={W - L - 14} height={Math.max(0, y(limit) - 12)} fill="var(--pressure-wash)" />
-        {y.ticks(5).map((v) => (
-          <g key={v}>
-            <path d={`M${L} ${y(v)}H${W - 14}`} stroke="var(--rule-strong)" strokeWidth={v === 0 ? 1.4 : 0.5} />
-            <text x={L - 6} y={y(v) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
-              {v > 0 ? '+' : ''}
-              {formatNumber(v, 2)}
+        {ticksOf(y, 5, true).map(({ value, text }) => (
+          <g key={value}>
+            <path d={`M${L} ${y(value)}H${W - 14}`} stroke="var(--rule-strong)" strokeWidth={value === 0 ? 1.4 : 0.5} />
+            <text x={L - 6} y={y(value) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {text}
             </text>
           </g>
         ))}
-        {x.ticks(5).map((v) => (
-          <text key={v} x={x(v)} y={H - 22} textAnchor="middle" fontSize="11" fill="var(--soft)">
-            {formatNumber(v, 3)}
+        {ticksOf(x, 5).map(({ value, text }) => (
+          <text key={value} x={x(value)} y={H - 22} textAnchor="middle" fontSize="11" fill="var(--soft)">
+            {text}
           </text>
         ))}
         <text x={W - 14} y={H - 5} textAnchor="end" fontSize="11" fill="var(--soft)">

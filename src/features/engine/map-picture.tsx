@@ -2,11 +2,12 @@
 /** The circuit over the whole engine: speed across, manifold pressure up, one of three readings in colour. */
 import { scaleLinear } from 'd3-scale'
 import { useMemo, useState } from 'react'
-import { formatNumber, formatQuantity } from '@/core/units/format'
+import { formatQuantity } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
 import type { EngineMap } from '@/plan/studies/map'
 import { LIMITS } from '@/plan/verdicts/limits'
 import { STATE_NAMES } from '@/plan/explain/words'
+import { ticksOf } from '@/ui/axis'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -97,6 +98,8 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
     scaleLinear()
       .domain([map.manifoldPa[0]!, map.manifoldPa.at(-1)!])
       .range([H - BOTTOM, TOP])
+  // figures along it are round in the unit that is shown
+  const shownY = toY?.copy().domain(toY.domain().map((pa) => fromSi('pressure', pa, units.pressure)))
   const about =
     map &&
     at !== undefined &&
@@ -124,7 +127,7 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
           The map could not be worked out: {failed}
         </p>
       )}
-      {!picture || !map || !toRpm || !toY ? (
+      {!picture || !map || !toRpm || !toY || !shownY ? (
         <p className="py-10 text-center text-soft">
           {progress === undefined ? '' : `Working out the map, ${Math.round(progress * 100)} %`}
         </p>
@@ -151,17 +154,17 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
             strokeWidth="0.8"
             strokeDasharray="2 4"
           />
-          {toRpm.ticks(6).map((v) => (
-            <text key={v} x={toRpm(v)} y={H - 16} textAnchor="middle" fontSize="11" fill="var(--soft)">
-              {formatNumber(v, 4)}
+          {ticksOf(toRpm, 6).map(({ value, text }) => (
+            <text key={value} x={toRpm(value)} y={H - 16} textAnchor="middle" fontSize="11" fill="var(--soft)">
+              {text}
             </text>
           ))}
           <text x={W - RIGHT} y={H - 3} textAnchor="end" fontSize="11" fill="var(--soft)">
             rpm
           </text>
-          {toY.ticks(5).map((v) => (
-            <text key={v} x={LEFT - 5} y={toY(v) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
-              {formatNumber(fromSi('pressure', v, units.pressure), 3)}
+          {ticksOf(shownY, 5).map(({ value, text }) => (
+            <text key={value} x={LEFT - 5} y={shownY(value) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {text}
             </text>
           ))}
           <text x={4} y={H - 3} fontSize="11" fill="var(--soft)">

@@ -3,10 +3,11 @@
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { useEffect } from 'react'
-import { formatNumber, formatQuantity, quantityText } from '@/core/units/format'
+import { formatQuantity, quantityText } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
 import type { Pulse, PulseStudy } from '@/plan/studies/pulsation'
 import { STATE_NAMES } from '@/plan/explain/words'
+import { ticksOf } from '@/ui/axis'
 import { useJob } from '../workspace/jobs'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
@@ -90,16 +91,15 @@ function Turn({ study, stale }: { study: PulseStudy; stale: boolean }) {
         role="img"
         aria-label={`Crankcase pressure over a turn: highest ${pressure(now.peak)}, mean ${pressure(now.mean)}, lowest ${pressure(now.least)}`}
       >
-        {y.ticks(5).map((v) => (
-          <g key={v}>
+        {ticksOf(y, 5, true).map(({ value, text }) => (
+          <g key={value}>
             <path
-              d={`M${LEFT} ${y(v)}H${W - 6}`}
-              stroke={v === 0 ? 'var(--ink)' : 'var(--rule)'}
-              strokeWidth={v === 0 ? 1.4 : 1}
+              d={`M${LEFT} ${y(value)}H${W - 6}`}
+              stroke={value === 0 ? 'var(--ink)' : 'var(--rule)'}
+              strokeWidth={value === 0 ? 1.4 : 1}
             />
-            <text x={LEFT - 5} y={y(v) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
-              {v > 0 ? '+' : ''}
-              {formatNumber(v, 3)}
+            <text x={LEFT - 5} y={y(value) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {text}
             </text>
           </g>
         ))}
