@@ -1,5 +1,6 @@
 'use client'
 /** Frost through the year, oil added against oil caught, and how well past forecasts did. */
+import { useMemo } from 'react'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
 import { CLIMATE_FACTS, climateOf } from '@/plan/catalogue/climates'
@@ -108,8 +109,9 @@ function FrostYear() {
   const say = teller(units)
   const climate = build.site.climate
   const { nights } = build.site
-  const facts = climateOf(build.site)
-  const seen = facts && frost(build, facts, Number(today.slice(5, 7)) - 1)
+  const facts = useMemo(() => climateOf(build.site), [build.site])
+  // a year of a plan is some fifteen analyses of it
+  const seen = useMemo(() => facts && frost(build, facts, Number(today.slice(5, 7)) - 1), [build, facts, today])
   const degrees = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 2)
   return (
     <section aria-labelledby="frost">

@@ -123,7 +123,7 @@ function helpsAgainst(cold: Build, part: string, kmToPlug: number): FrostHelp[] 
   const offers = variant.parts
     .filter((p) => p.kind === 'cover')
     .flatMap((p) => actionsFor(cold, variant, { kind: 'part', id: p.id }))
-  const relief = offers.find((a) => a.label.startsWith('Fit a relief cap'))
+  const relief = offers.find((a) => a.key === 'relief')
   return [
     ...(can?.kind === 'can' ? tried('insulated', setPart(part, { surfaceCm2: can.surfaceCm2 * FOAM })) : []),
     ...tried('shorter', ...hoses.map((l) => setLine(l.id, { lengthMm: l.lengthMm / 2 }))),
