@@ -4,11 +4,7 @@
  * Solves a x = b in place, the answer in `b`; `a` is n x n by rows and is zero off the pattern. False, with both spoilt, where a pivot is
  * too small against what stands below it: then rows must be exchanged, and the pattern no longer holds.
  */
-export type Elimination = {
-  readonly solve: (a: Float64Array, b: Float64Array) => boolean
-  /** entries of `a` that are ever other than zero */
-  readonly pattern: Int32Array
-}
+export type Elimination = (a: Float64Array, b: Float64Array) => boolean
 
 /** A pivot may be so much smaller than the largest entry below it. */
 const LEAST_PIVOT = 0.01
@@ -44,11 +40,10 @@ function leastDegree(n: number, pairs: readonly (readonly [number, number])[]): 
  * Gaussian elimination without exchange of rows, in the order of least degree. The matrix of a network, whose elements pass more from a
  * higher pressure and less to one, is dominated by its diagonal in every column, and needs none.
  * @param pairs unknowns that an element joins; those of `n` and above are known
- * @example eliminator(2, [[0, 1]]).solve(new Float64Array([2, -1, -1, 2]), new Float64Array([1, 1])) // true
+ * @example eliminator(2, [[0, 1]])(new Float64Array([2, -1, -1, 2]), new Float64Array([1, 1])) // true
  */
 export function eliminator(n: number, pairs: readonly (readonly [number, number])[]): Elimination {
   const steps = leastDegree(n, pairs)
-  const pattern = steps.flatMap(({ unknown: k, meets }) => [k * n + k, ...meets.flatMap((i) => [k * n + i, i * n + k])])
   // places in `a` and `b`, written out in the order in which they are needed
   const down = Int32Array.from(
     steps.flatMap(({ unknown: k, meets }) => [
@@ -65,33 +60,30 @@ export function eliminator(n: number, pairs: readonly (readonly [number, number]
       .toReversed()
       .flatMap(({ unknown: k, meets }) => [k, k * n + k, meets.length, ...meets.flatMap((j) => [k * n + j, j])]),
   )
-  return {
-    pattern: Int32Array.from(pattern),
-    solve(a, b) {
-      for (let at = 0; at < down.length;) {
-        const k = down[at]!
-        const pivot = a[down[at + 1]!]!
-        const count = down[at + 2]!
-        const rows = at + 3
-        const cols = rows + count
-        at = cols + count
-        for (let r = rows; r < cols; r++) if (Math.abs(pivot) < LEAST_PIVOT * Math.abs(a[down[r]!]!)) return false
-        if (!(Math.abs(pivot) > 1e-300)) return false
-        for (let r = rows; r < cols; r++) {
-          const share = a[down[r]!]! / pivot
-          b[down[at++]!]! -= share * b[k]!
-          for (let c = cols; c < cols + count; c++) a[down[at++]!]! -= share * a[down[c]!]!
-        }
+  return (a, b) => {
+    for (let at = 0; at < down.length;) {
+      const k = down[at]!
+      const pivot = a[down[at + 1]!]!
+      const count = down[at + 2]!
+      const rows = at + 3
+      const cols = rows + count
+      at = cols + count
+      for (let r = rows; r < cols; r++) if (Math.abs(pivot) < LEAST_PIVOT * Math.abs(a[down[r]!]!)) return false
+      if (!(Math.abs(pivot) > 1e-300)) return false
+      for (let r = rows; r < cols; r++) {
+        const share = a[down[r]!]! / pivot
+        b[down[at++]!]! -= share * b[k]!
+        for (let c = cols; c < cols + count; c++) a[down[at++]!]! -= share * a[down[c]!]!
       }
-      for (let at = 0; at < up.length;) {
-        const k = up[at]!
-        const pivot = a[up[at + 1]!]!
-        const end = at + 3 + 2 * up[at + 2]!
-        let rest = b[k]!
-        for (at += 3; at < end; at += 2) rest -= a[up[at]!]! * b[up[at + 1]!]!
-        b[k] = rest / pivot
-      }
-      return true
-    },
+    }
+    for (let at = 0; at < up.length;) {
+      const k = up[at]!
+      const pivot = a[up[at + 1]!]!
+      const end = at + 3 + 2 * up[at + 2]!
+      let rest = b[k]!
+      for (at += 3; at < end; at += 2) rest -= a[up[at]!]! * b[up[at + 1]!]!
+      b[k] = rest / pivot
+    }
+    return true
   }
 }

@@ -26,10 +26,9 @@ export function firstGuess(system: System, branches: readonly Branch[], p: Float
   for (let k = 0; k < n; k++) p[k] = mean
   const halfDrop = new Float64Array(branches.length).fill(Math.max(LEAST_FIRST, (most - least) * FIRST_SHARE))
   const conductance = new Float64Array(branches.length)
-  const { pattern } = system
   for (let pass = 0; pass < PASSES; pass++) {
     for (let k = 0; k < n; k++) F[k] = system.source[k]!
-    for (let k = 0; k < pattern.length; k++) J[pattern[k]!] = 0
+    J.fill(0)
     for (let k = 0; k < branches.length; k++) {
       const { law, i, j } = branches[k]!
       const found = (p[i]! - p[j]!) / 2

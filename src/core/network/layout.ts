@@ -33,10 +33,10 @@ export function layoutOf(network: Network, last?: string): Layout {
   return known
 }
 
-const dense = (n: number): Elimination => ({
-  pattern: Int32Array.from({ length: n * n }, (_, k) => k),
-  solve: (a, b) => solveLinear(a, b, n),
-})
+const dense =
+  (n: number): Elimination =>
+  (a, b) =>
+    solveLinear(a, b, n)
 
 function lay({ nodes, elements }: Network, last: string | undefined, make: typeof eliminator): Layout {
   const names = Object.keys(nodes)

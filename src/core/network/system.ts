@@ -18,8 +18,6 @@ export type System = {
   readonly newtonStep: (p: Float64Array, drag?: number) => boolean
   /** solves J x = b in place as far as no rows need be exchanged; `J` is symmetric in what is zero, as that of `assemble` */
   readonly solve: (J: Float64Array, b: Float64Array) => boolean
-  /** entries of J that are ever other than zero */
-  readonly pattern: Int32Array
   readonly residual: (p: Float64Array) => number
   readonly work: { F: Float64Array; J: Float64Array; step: Float64Array; delta: Float64Array; trial: Float64Array }
 }
@@ -30,7 +28,7 @@ export function makeSystem(
   source: Float64Array,
   n: number,
   joints: number,
-  { pattern, solve }: Elimination,
+  solve: Elimination,
 ): System {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const work = {
@@ -51,7 +49,7 @@ export function makeSystem(
   const assemble = (p: Float64Array, F: Float64Array, J: Float64Array) => {
     // a loop: for a handful of joints `set` takes longer
     for (let k = 0; k < n; k++) F[k] = source[k]!
-    for (let k = 0; k < pattern.length; k++) J[pattern[k]!] = 0
+    J.fill(0)
     for (let k = 0; k < branches.length; k++) {
       const { law, i, j } = branches[k]!
       law(p[i]!, p[j]!, f)
@@ -85,10 +83,9 @@ export function makeSystem(
       // a valve that shuts as suction rises turns slopes round, and rows must be exchanged
       assemble(p, F, J)
       set()
-      return solveLinear(J.slice(), delta, n)
+      return solveLinear(J, delta, n)
     },
     solve,
-    pattern,
     residual(p) {
       imbalance(p, work.step)
       let most = 0
