@@ -1,7 +1,7 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
 import { nozzlePsi } from '../network/nozzle'
-import { CYCLE_STEP, CYCLE_STEPS, cycleOf, cyclePressure, sameCylinder, type Charge, type Cylinder } from './cylinder'
+import { CYCLE_STEP, CYCLE_STEPS, cycleOf, sameCylinder, writePressures, type Charge, type Cylinder } from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */
 const RING_GAS_K = 450
@@ -45,6 +45,9 @@ const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number
   a.charge.heatJ === charge.heatJ &&
   sameCylinder(a.cylinder, cylinder)
 
+/** Room for the pressures of a cycle: they are asked for tens of thousands of times. */
+const pressures = new Float64Array(CYCLE_STEPS + 1)
+
 /** Blow-by of one cylinder through a leak of one square metre, kg/s. */
 function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
   asked++
@@ -58,10 +61,10 @@ function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): numbe
     }
     if (known.askedAt < answered[oldest]!.askedAt) oldest = k
   }
-  const cycle = cycleOf(cylinder)
+  writePressures(cycleOf(cylinder), charge, pressures)
   let sum = 0
   for (let i = 0; i <= CYCLE_STEPS; i++) {
-    const flux = fluxAt(cyclePressure(cycle, charge, i), crankcasePa)
+    const flux = fluxAt(pressures[i]!, crankcasePa)
     sum += i === 0 || i === CYCLE_STEPS ? flux / 2 : flux
   }
   // over the 4 pi rad of a cycle

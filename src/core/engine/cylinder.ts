@@ -112,10 +112,16 @@ export function cycleOf(cylinder: Cylinder): Cycle {
  * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
  */
 export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
-  const cycle = cycleOf(cylinder)
-  return Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => cyclePressure(cycle, charge, i))
+  const pressures = new Float64Array(CYCLE_STEPS + 1)
+  writePressures(cycleOf(cylinder), charge, pressures)
+  return pressures
 }
 
-/** Pressure in Pa at the `i`th crank angle of a cycle. @example cyclePressure(cycleOf(cylinder), charge, 0) // 200000 */
-export const cyclePressure = (c: Cycle, { pPa, heatJ }: Charge, i: number): number =>
-  heatJ > 0 ? c.fired[i]! * pPa + c.perJoule[i]! * heatJ : c.motored[i]! * pPa
+/**
+ * Writes the pressures of a charge over a cycle, Pa, into room for CYCLE_STEPS + 1 of them.
+ * @example writePressures(cycleOf(cylinder), charge, new Float64Array(131)) // undefined
+ */
+export function writePressures({ motored, fired, perJoule }: Cycle, { pPa, heatJ }: Charge, into: Float64Array): void {
+  if (heatJ > 0) for (let i = 0; i <= CYCLE_STEPS; i++) into[i] = fired[i]! * pPa + perJoule[i]! * heatJ
+  else for (let i = 0; i <= CYCLE_STEPS; i++) into[i] = motored[i]! * pPa
+}

@@ -75,7 +75,7 @@ export function makeSystem(
     newtonStep(p, drag = 0) {
       const { F, J, delta } = work
       const set = () => {
-        delta.set(F)
+        for (let k = 0; k < n; k++) delta[k] = F[k]!
         if (drag > 0) for (let k = 0; k < n; k++) J[k * n + k]! += drag
       }
       set()
