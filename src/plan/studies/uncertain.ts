@@ -51,10 +51,14 @@ const stepOf = (s: Spread, field: Field | Curve): Uncertain['step'] =>
     : { plus: widthOf(s), unit: !isCurve(field) && field.kept ? unitLabel(KEPT[field.kept][1]) : '' }
 const isFactor = (s: Spread): s is { readonly times: number } => 'times' in s
 const widthOf = (s: Spread) => (isFactor(s) ? sigmaOf(s.times) : s.plus / NINETY)
-/** A value moved by `z` standard deviations of its spread, kept inside its limits. */
-function moved(value: number, s: Spread, z: number, { min, max }: Pick<Field, 'min' | 'max'>): number {
-  const to = isFactor(s) ? value * Math.exp(sigmaOf(s.times) * z) : value + widthOf(s) * z
-  return value < min || value > max ? to : Math.min(max, Math.max(min, to))
+type Mover = (value: number, z: number) => number
+/** Moves values by `z` standard deviations of their spread, kept inside their limits. */
+function moverOf(s: Spread, { min, max }: Pick<Field, 'min' | 'max'>): Mover {
+  const [factor, width] = [isFactor(s), widthOf(s)]
+  return (value, z) => {
+    const to = factor ? value * Math.exp(width * z) : value + width * z
+    return value < min || value > max ? to : Math.min(max, Math.max(min, to))
+  }
 }
 function tellSpread(s: Spread, field: Field | Curve, units: Build['units']): string {
   if (isFactor(s)) return `×/÷ ${s.times}`
@@ -70,6 +74,7 @@ function blowByInput(build: Build): Uncertain {
   if (!blowBy || flow === undefined) {
     const field = ENGINE_FIELDS.blowByTimes
     const from = engine.blowByTimes ?? field.standIn
+    const move = moverOf(field.spread, field)
     return {
       id: 'blowBy',
       name: `Blow-by of ${engine.rings} rings`,
@@ -77,7 +82,7 @@ function blowByInput(build: Build): Uncertain {
       range: tellSpread(field.spread, field, build.units),
       left: 0.05 / widthOf(field.spread),
       step: stepOf(field.spread, field),
-      edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: moved(from, field.spread, z, field) }],
+      edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: move(from, z) }],
     }
   }
   // reading error of a meter, and of an orifice by its bore and gauge (estimates), one standard deviation
@@ -104,6 +109,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
   const entered = build.engine[key]
   const spread = entered === undefined || isLearned(build, ['engine', key]) ? field.spread : field.measured
   const from = entered ?? defaultOf(build, key)
+  const move = moverOf(spread, field)
   return {
     id,
     name: field.label,
@@ -111,7 +117,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
     range: tellSpread(spread, field, build.units),
     step: stepOf(spread, field),
     left: widthOf(field.measured) / widthOf(spread),
-    edits: (z) => [{ op: 'set', path: ['engine', key], value: moved(from, spread, z, field) }],
+    edits: (z) => [{ op: 'set', path: ['engine', key], value: move(from, z) }],
   }
 }
 
@@ -123,6 +129,7 @@ function cruiseManifold(build: Build): Uncertain[] {
   const learned = isLearned(build, ['engine', 'overrides', 'cruise', 'manifoldKpa'])
   if (!state || (override?.manifoldKpa !== undefined && !learned)) return []
   const from = fromSi('pressure', state.manifoldPa, 'kPa')
+  const move = moverOf(field.spread, field)
   return [
     {
       id: 'cruiseManifold',
@@ -135,7 +142,7 @@ function cruiseManifold(build: Build): Uncertain[] {
         {
           op: 'set',
           path: ['engine', 'overrides', 'cruise'],
-          value: { ...override, manifoldKpa: moved(from, field.spread, z, field) },
+          value: { ...override, manifoldKpa: move(from, z) },
         },
       ],
     },
@@ -147,6 +154,7 @@ type Place = { readonly path: readonly string[]; readonly value: number }
 function together(build: Build, id: string, name: string, field: SpreadField, places: readonly Place[]): Uncertain[] {
   if (places.length === 0) return []
   const at = places.map(({ path, value }) => ({ path: ['variants', build.active, ...path], value }))
+  const move = moverOf(field.spread, field)
   return [
     {
       id,
@@ -155,7 +163,7 @@ function together(build: Build, id: string, name: string, field: SpreadField, pl
       range: tellSpread(field.spread, field, build.units),
       step: stepOf(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
-      edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: moved(value, field.spread, z, field) })),
+      edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: move(value, z) })),
     },
   ]
 }
@@ -202,6 +210,7 @@ function dischargeInput(build: Build): Uncertain[] {
 function holeInputs(build: Build): Uncertain[] {
   const { parts, lines } = activeVariant(build)
   const field = PORT_FIELDS.boreMm
+  const move = moverOf(field.spread, field)
   const hole = (id: string, boreMm: number, path: readonly string[]): Uncertain => ({
     id,
     name: 'Fresh-air hole',
@@ -214,7 +223,7 @@ function holeInputs(build: Build): Uncertain[] {
       {
         op: 'set',
         path: ['variants', build.active, 'parts', ...path, 'boreMm'],
-        value: moved(boreMm, field.spread, z, field),
+        value: move(boreMm, z),
       },
     ],
   })
@@ -235,6 +244,7 @@ function partInputs(build: Build, p: Part): Uncertain[] {
     if (value === undefined || !field.spread || !field.measured) return []
     const spread: Spread = p.measured?.includes(key) ? field.measured : field.spread
     const path = ['variants', build.active, 'parts', p.id, key]
+    const move = moverOf(spread, isCurve(field) ? field.curve.y : field)
     return [
       {
         id: `${p.id} ${key}`,
@@ -248,11 +258,8 @@ function partInputs(build: Build, p: Part): Uncertain[] {
             op: 'set',
             path,
             value: isCurve(field)
-              ? (value as readonly (readonly [number, number])[]).map(([x, y]) => [
-                  x,
-                  moved(y, spread, z, field.curve.y),
-                ])
-              : moved(value as number, spread, z, field),
+              ? (value as readonly (readonly [number, number])[]).map(([x, y]) => [x, move(y, z)])
+              : move(value as number, z),
           },
         ],
       },
