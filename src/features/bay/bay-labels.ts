@@ -22,7 +22,8 @@ export type Drawn = {
   readonly bonnet: readonly Flat[]
 }
 
-export const DATUM_RADIUS = 9
+const DATUM_RADIUS = 9
+
 const edges = ([x, y, w, h]: Box): Box[] => [
   [x - 1, y - 1, w + 2, 2],
   [x - 1, y + h - 1, w + 2, 2],
