@@ -241,3 +241,14 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     pressures: () => p,
   })
 }
+
+/**
+ * A solver for `network`: the one at hand where it can take it over, else a new one.
+ * @example solverFor({ gas, nodes: { a: { source: 0.002 }, b: { p: 101325 } }, elements: [] }, undefined).ok // false
+ */
+export const solverFor = (
+  network: Network,
+  atHand: Solver | undefined,
+  pin?: string,
+  aim: Aim = CLOSE,
+): Result<Solver> => (atHand?.retune(network) ? ok(atHand) : makeSolver(network, pin, aim))

@@ -4,10 +4,10 @@ import { useRef } from 'react'
 import { quantityText } from '@/core/units/format'
 import { setSpot } from '@/plan/bay/deeds'
 import type { Side } from '@/plan/bay/drawing'
-import { canBody, spotIn } from '@/plan/bay/geometry'
+import { spotIn } from '@/plan/bay/geometry'
 import type { Bay, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { place, type Frame } from './view'
+import { canBox, type Frame } from './view'
 
 export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; frame: Frame; bay: Bay }) {
   const act = useWorkspace((s) => s.act)
@@ -15,9 +15,9 @@ export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: S
   const chosen = useWorkspace((s) => s.selected?.id === can.id)
   const units = useUnits()
   const drag = useRef<{ readonly px: number; readonly py: number; readonly k: number } | undefined>(undefined)
-  const body = canBody(bay, can)
+  const box = canBox(frame, side, bay, can)
   const spot = spotIn(bay, can.id)
-  if (!body || !spot) return null
+  if (!box || !spot) return null
   const move = (across: number, other: number) =>
     act(
       setSpot(can.id, {
@@ -28,9 +28,7 @@ export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: S
       `${can.name} moved`,
       `place ${can.id}`,
     )
-  const r = body.radiusM * frame.scale
-  const [x, y] = place(frame, side, body.floor)
-  const height = body.heightM * frame.scale
+  const [x, y, width, height] = box
   const text = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
   return (
     <g
@@ -71,22 +69,22 @@ export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: S
       {side !== 'above' ? (
         <>
           <rect
-            x={x - r}
-            y={y - height}
-            width={2 * r}
+            x={x}
+            y={y}
+            width={width}
             height={height}
             rx="3"
             fill="var(--sheet)"
             stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
             strokeWidth="2.5"
           />
-          <path d={`M${x - r} ${y - height * 0.8}h${2 * r}`} stroke="var(--ink)" />
+          <path d={`M${x} ${y + height * 0.2}h${width}`} stroke="var(--ink)" />
         </>
       ) : (
         <circle
-          cx={x}
-          cy={y}
-          r={r}
+          cx={x + width / 2}
+          cy={y + height / 2}
+          r={width / 2}
           fill="var(--sheet)"
           stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
           strokeWidth="2.5"

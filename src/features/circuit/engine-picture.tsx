@@ -1,10 +1,7 @@
 /** The engine behind the schematic, cut open: sump, crank, banks, covers, and where its air comes from. */
 import type { Engine } from '@/plan/document/schema'
 import { boxesAlong, finely, type Box } from '@/ui/labels'
-import { BANK, CRANK } from './layout'
-
-/** Where the intake's pipe ends: where the plenum of this layout stands. */
-const plenumX = ({ layout }: Pick<Engine, 'layout'>) => (layout === 'inline' ? 398 : 418)
+import { BANK, CRANK, plenumX } from './layout'
 
 function Bank({ lean }: { lean: number }) {
   const long = lean === 0

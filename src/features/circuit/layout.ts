@@ -19,6 +19,8 @@ export type Layout = {
 export const VIEW = { width: 484, height: 400 }
 /** half the angle between banks, degrees */
 export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee: 36, flat: 66 }
+/** Where the plenum of a layout stands, and the intake's pipe ends. */
+export const plenumX = ({ layout }: Pick<Engine, 'layout'>) => (layout === 'inline' ? 398 : 418)
 export const CRANK: Point = [230, 318]
 /** from one lane of hoses to the next */
 const LANE = 44
@@ -67,10 +69,10 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
     at.set(p.id, [CRANK[0] + (top[0] - CRANK[0]) * 0.52, CRANK[1] + (top[1] - CRANK[1]) * 0.52])
   })
   order('crankcase').forEach((p) => at.set(p.id, [CRANK[0], 352]))
-  order('manifold').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 196 + i * 30]))
+  order('manifold').forEach((p, i) => at.set(p.id, [plenumX(engine), 196 + i * 30]))
   order('inlet').forEach((p, i) => at.set(p.id, [42, 232 + i * 44]))
   order('chargePipe').forEach((p, i) => at.set(p.id, [300 + i * 40, 384]))
-  order('blowerInlet').forEach((p, i) => at.set(p.id, [engine.layout === 'inline' ? 398 : 418, 292 + i * 20]))
+  order('blowerInlet').forEach((p, i) => at.set(p.id, [plenumX(engine), 292 + i * 20]))
   order('exhaust').forEach((p, i) => at.set(p.id, [120, 350 + i * 20]))
   return at
 }

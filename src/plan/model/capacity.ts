@@ -1,7 +1,7 @@
 /** What the circuit of a plan carries in each state: asked for where it is shown, since no verdict looks at it. */
 import type { StateId } from '@/core/engine/states'
 import { keptFor } from '@/core/kept'
-import { makeSolver, type Solver } from '@/core/network/solver'
+import { solverFor, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { LIMITS } from '../verdicts/limits'
@@ -23,11 +23,9 @@ export const capacityOf = keptFor((build: Build): Capacity => {
   for (const operating of states) {
     // blow-by does not enter a crankcase that is held: what leaves it is what the circuit carries
     const network = networkOf(r, operating, amb, 0)
-    if (!solver?.retune(network)) {
-      const made = makeSolver(network, node)
-      if (!made.ok) continue
-      solver = made.value
-    }
+    const made = solverFor(network, solver, node)
+    if (!made.ok) continue
+    solver = made.value
     const leaving = solver.leavingAt(amb.pressurePa + LIMITS.crankcaseHigh)
     if (leaving.ok) capacity[operating.id] = Math.max(0, leaving.value)
   }

@@ -4,7 +4,7 @@ import { airDensity, GAS_R } from '@/core/gas/air'
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { Element, Network } from '@/core/network/elements'
 import { solutionOf, solveNetwork, type Solution } from '@/core/network/solve'
-import { makeSolver, type Solver } from '@/core/network/solver'
+import { solverFor, type Solver } from '@/core/network/solver'
 import type { Carriage, Oil } from '@/core/separation/carriage'
 import { isBoundary } from '../document/kinds'
 import type { Build, Variant } from '../document/schema'
@@ -47,14 +47,12 @@ export function solveStates(build: Build, variant: Variant, engine: EngineModel)
       continue
     }
     const network = networkOf(r, operating, engine.amb, blowBy)
-    if (!solver?.retune(network)) {
-      const made = makeSolver(network)
-      if (!made.ok) {
-        states.push({ ...base, solved: false, reason: named(made.reason, variant), at: made.at })
-        continue
-      }
-      solver = made.value
+    const made = solverFor(network, solver)
+    if (!made.ok) {
+      states.push({ ...base, solved: false, reason: named(made.reason, variant), at: made.at })
+      continue
     }
+    solver = made.value
     const balance = solver.solve()
     if (balance.ok) {
       const solution = solutionOf(network, solver, balance.value)

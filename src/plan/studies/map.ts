@@ -2,7 +2,7 @@
 import type { Job } from '@/core/job'
 import { operatingState } from '@/core/engine/states'
 import { NEAR } from '@/core/network/newton'
-import { makeSolver, type Solver } from '@/core/network/solver'
+import { solverFor, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { blowByIn, engineModel } from '../model/engine'
@@ -68,12 +68,9 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       const blowBy = blowByIn(engine, state)
       map.blowBy[at] = blowBy
       const network = networkOf(r, state, amb, blowBy)
-      if (!solver?.retune(network)) {
-        const made = makeSolver(network, node, NEAR)
-        if (!made.ok) continue
-        solver = made.value
-      }
-      const now = solver
+      const made = solverFor(network, solver, node, NEAR)
+      if (!made.ok) continue
+      const now = (solver = made.value)
       const balance = now.solve(free.next())
       free.add(balance.ok ? balance.value.p : undefined)
       if (!balance.ok) continue

@@ -5,7 +5,7 @@ import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
 import { NEAR } from '@/core/network/newton'
 import type { Network } from '@/core/network/elements'
-import { makeSolver, type Solver } from '@/core/network/solver'
+import { solverFor, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
 import { correlation, spreadOf, weighted, weightedRange, type Weighted } from '@/core/statistics'
 import type { Build } from '../document/schema'
@@ -108,11 +108,9 @@ function stateSolver(k: number, node: string): StateSolver {
   return {
     solve({ model, blowBy, r }, start) {
       network = networkOf(r, model.states[k]!, model.amb, blowBy[k]!)
-      const kept = solver?.retune(network)
-      if (!kept) {
-        const made = makeSolver(network, undefined, NEAR)
-        solver = made.ok ? made.value : undefined
-      }
+      const made = solverFor(network, solver, undefined, NEAR)
+      const kept = made.ok && made.value === solver
+      solver = made.ok ? made.value : undefined
       const balance = solver?.solve(kept ? start : undefined)
       return balance?.ok ? balance.value.p : undefined
     },
