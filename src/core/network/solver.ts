@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
 import { firstGuess } from './first-guess'
 import { flowLaw } from './flow'
-import { layoutOf } from './layout'
+import { layoutOf, type Ends } from './layout'
 import type { Flow, Law } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
@@ -39,6 +39,8 @@ export type Solver = {
   readonly index: ReadonlyMap<string, number>
   /** how many of them are free */
   readonly free: number
+  /** joints that each element lies between */
+  readonly ends: readonly Ends[]
   /**
    * Takes over another network of the same joints and ends: its gas, pressures held, sources and elements. Only what differs is made anew.
    * False, and nothing changed, when its joints or ends are others.
@@ -196,6 +198,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     ids,
     index,
     free: n,
+    ends,
     retune(next) {
       if (!sameShape(now, next)) return false
       // joints and ends are as they were: only figures can be wrong

@@ -15,7 +15,7 @@ import { takenIn } from '../model/learned'
 import { networkOf } from '../model/network'
 import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
 import { passing } from '../model/states'
-import { parabolas } from './parabolas'
+import { guesser, type Solved } from './guess-draws'
 import { faultBehind } from './reading-fault'
 import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type Shown } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
@@ -93,11 +93,12 @@ function movedBy(build: Build, inputs: readonly Uncertain[], scores: Float64Arra
 
 /** One state's solver, kept from draw to draw: only what a draw moves is made anew. */
 type StateSolver = {
-  /** pressures by joint; undefined where there is no answer */
-  readonly solve: (m: Moved, start?: ArrayLike<number>) => Float64Array | undefined
+  /**
+   * the solver's own pressures; undefined where there is no answer
+   * @param start where to look, from pressures of which the held ones are this draw's
+   */
+  readonly solve: (m: Moved, start?: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
   readonly crankcase: () => number
-  /** joints whose pressures were looked for; the others hold theirs */
-  readonly free: () => number
   /** the last answer, as far as a reading made at `at` needs it */
   readonly shown: (m: Moved, at: string | undefined) => Shown
 }
@@ -111,11 +112,10 @@ function stateSolver(k: number, node: string): StateSolver {
       const made = solverFor(network, solver, undefined, NEAR)
       const kept = made.ok && made.value === solver
       solver = made.ok ? made.value : undefined
-      const balance = solver?.solve(kept ? start : undefined)
-      return balance?.ok ? balance.value.p : undefined
+      const balance = solver?.solve(kept ? start?.(solver.pressures()) : undefined)
+      return solver && balance?.ok ? { p: balance.value.p, free: solver.free, ends: solver.ends } : undefined
     },
     crankcase: () => solver?.index.get(node) ?? 0,
-    free: () => solver?.free ?? 0,
     shown({ model, blowBy }, at) {
       const state = model.states[k]!
       const p0 = model.amb.pressurePa
@@ -142,12 +142,15 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const node = crankcaseNode(resolve(activeVariant(build)))
   if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined, next: undefined }
   const solvers = base.states.map((_, k) => stateSolver(k, node))
-  let near: readonly (Float64Array | undefined)[] = []
-  const startsAt = parabolas(inputs.length, (scores) => {
+  let near: readonly (Solved | undefined)[] | undefined
+  const guess = guesser(inputs.length, (scores) => {
     const m = movedBy(build, inputs, scores)
-    const p = solvers.map((solver, i) => m && solver.solve(m, near[i])?.slice(0, solver.free()))
-    if (near.length === 0) near = p
-    return p
+    const solved = solvers.map((solver, i) => {
+      const at = m && solver.solve(m, () => near?.[i]?.p)
+      return at && { ...at, p: at.p.slice() }
+    })
+    near ??= solved
+    return solved
   })
   const draw = uniforms(SEED)
   const z = inputs.map(() => new Float64Array(draws))
@@ -164,13 +167,12 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       scores[i] = values[k] = Math.max(-3, Math.min(3, normalQuantile(draw())))
     })
     const m = movedBy(build, inputs, scores)
-    const starts = startsAt(scores)
     solvers.forEach((solver, i) => {
-      const p = m && solver.solve(m, starts[i])
-      if (!m || !p) failed++
-      else gauge[i]![k] = p[solver.crankcase()]! - m.model.amb.pressurePa
+      const at = m && solver.solve(m, (p) => guess(i, scores, p))
+      if (!m || !at) failed++
+      else gauge[i]![k] = at.p[solver.crankcase()]! - m.model.amb.pressurePa
       flow[i]![k] = m?.blowBy[i] ?? 0
-      if (m && p)
+      if (m && at)
         for (const [r, values] of read)
           if (r.state === base.states[i]!.id) values[k] = shownIn(solver.shown(m, r.at), r)
     })
