@@ -72,8 +72,9 @@ export const spreadOf = ({ variance }: Weighted): number => Math.sqrt(variance)
 export function correlation({ all, variance, weight, off }: Weighted, others: Float64Array): number {
   let [together, sum, square] = [0, 0, 0]
   for (let k = 0; k < others.length; k++) {
-    if (weight[k] === 0) continue
-    const [v, w] = [others[k]!, weight[k]!]
+    const w = weight[k]!
+    if (w === 0) continue
+    const v = others[k]!
     together += off[k]! * v
     sum += w * v
     square += w * v * v
