@@ -155,6 +155,9 @@ async function bench(): Promise<void> {
     ['the largest school analysed under 50 ms', t['analysis of the largest school']! < 50],
     ['one solve no slower than epanet-js', t['one solve, six unknowns, cold']! <= base],
     ['a full analysis of six states under 5 ms', t['analysis of six states with verdicts']! < 5],
+    ['a full analysis of six states in 10 x epanet-js', t['analysis of six states with verdicts']! <= 10 * base],
+    ['the map in 300 x epanet-js', long[3]!.ratio <= 300],
+    ['ranges of 1 000 draws in 1 500 x epanet-js', long[4]!.ratio <= 1500],
   ]
   for (const [what, met] of checks) console.log(`${met ? 'met    ' : 'NOT MET'} ${what}`)
 }
