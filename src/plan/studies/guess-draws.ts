@@ -14,95 +14,125 @@ export type Guess = (state: number, scores: Float64Array, now: Float64Array) => 
 /**
  * Guesses from the plan's own pressures and from what each input, moved alone by one standard deviation either way, makes of them: a
  * parabola each, added up. Newton then has two steps to go instead of four.
+ * @param trials points at which many inputs are moved at once: by what guesses them best each joint is guessed
  */
-export function guesser(inputs: number, solvedAt: SolvedAt): Guess {
-  const scores = new Float64Array(inputs)
-  const alone = (i: number, score: number) => {
-    scores.fill(0)
-    scores[i] = score
-    return solvedAt(scores)
-  }
-  const base = solvedAt(scores)
+export function guesser(inputs: number, trials: readonly Float64Array[], solvedAt: SolvedAt): Guess {
+  const alone = (i: number, score: number) => solvedAt(new Float64Array(inputs).with(i, score))
+  const base = solvedAt(new Float64Array(inputs))
   const moved = Array.from({ length: inputs }, (_, i) => [alone(i, -1), alone(i, 1)] as const)
-  const guesses = base.map((at, s) => {
-    if (!at) return undefined
-    return guessOf(
-      at,
-      moved.map(([down, up]) => ({ down: down[s]?.p ?? at.p, up: up[s]?.p ?? at.p })),
-    )
+  const tried = trials.map((scores) => ({ scores, states: solvedAt(scores) }))
+  const guesses = base.map((middle, s) => {
+    if (!middle) return undefined
+    const ways = moved.flatMap(([downs, ups], input): Way[] => {
+      const [down, up] = [downs[s]?.p ?? middle.p, ups[s]?.p ?? middle.p]
+      return hasMoved(down, middle.p) || hasMoved(up, middle.p) ? [{ input, down, up }] : []
+    })
+    const points = tried.flatMap(({ scores, states }) => (states[s] ? [{ scores, p: states[s].p }] : []))
+    return guessOf(middle, ways, points)
   })
-  return (state, z, now) => guesses[state]?.(z, now)
+  return (state, scores, now) => guesses[state]?.(scores, now)
 }
 
 /** Pressures that an input, moved alone either way, makes. */
-type Way = { readonly down: Float64Array; readonly up: Float64Array }
+type Way = { readonly input: number; readonly down: Float64Array; readonly up: Float64Array }
+type Point = { readonly scores: Float64Array; readonly p: Float64Array }
 
-/**
- * A drop goes with flow squared times what stands in its way: what its inputs make of it multiplies, so parabolas are of its logarithm.
- * Where gas may turn round, it is flows that add up, and parabolas are of the drop's root. Drops small and large are then guessed alike
- * to a few parts in a hundred, which a sum of pressures would not give those in the wide ways between joints that stand almost level.
- */
-function guessOf({ p, free, ends }: Solved, ways: readonly Way[]) {
-  const steps = stepsFromHeld(p, free, ends).map(({ joint, from }) => {
-    const over = (q: Float64Array) => q[joint]! - q[from]!
-    const stays = (q: Float64Array) => over(q) / over(p) > LEAST_LEFT
-    const multiplies = Math.abs(over(p)) > LEAST_PA && ways.every(({ down, up }) => stays(down) && stays(up))
-    const figure = multiplies ? (q: Float64Array) => Math.log(Math.abs(over(q))) : (q: Float64Array) => rootOf(over(q))
-    return { joint, from, sign: multiplies ? Math.sign(over(p)) : 0, figure, middle: figure(p) }
-  })
-  const moving = ways.flatMap(({ down, up }, i) => (hasMoved(down, p) || hasMoved(up, p) ? [i] : []))
-  const [straight, bent] = [new Float64Array(moving.length * free), new Float64Array(moving.length * free)]
-  moving.forEach((input, i) => {
-    const { down, up } = ways[input]!
-    steps.forEach(({ figure, middle }, k) => {
-      straight[i * free + k] = (figure(up) - figure(down)) / 2
-      bent[i * free + k] = (figure(up) + figure(down)) / 2 - middle
-    })
-  })
-  const figures = new Float64Array(free)
+function guessOf(middle: Solved, ways: readonly Way[], points: readonly Point[]) {
+  const { p } = middle
+  const steps = bestSteps(middle, ways, points)
   const start = new Float64Array(p.length)
-  return (z: Float64Array, now: Float64Array): Float64Array => {
-    for (let k = 0; k < steps.length; k++) figures[k] = steps[k]!.middle
-    for (let i = 0, at = 0; i < moving.length; i++) {
-      const by = z[moving[i]!]!
-      for (let k = 0; k < free; k++, at++) figures[k]! += (straight[at]! + bent[at]! * by) * by
-    }
+  return (scores: Float64Array, now: Float64Array): Float64Array => {
     start.set(now)
-    for (let k = 0; k < steps.length; k++) {
-      const { joint, from, sign } = steps[k]!
-      const to = start[from]! + (sign === 0 ? squareOf(figures[k]!) : sign * Math.exp(figures[k]!))
-      start[joint] = Math.min(2 * p[joint]!, Math.max(p[joint]! / 2, to))
+    for (const step of steps) {
+      const { joint } = step
+      start[joint] = Math.min(2 * p[joint]!, Math.max(p[joint]! / 2, guessed(step, scores, start)))
     }
     return start
   }
 }
 
-/** A drop of less than this, Pa, or of which an input alone may leave less than this share, is one that may turn round. */
-const [LEAST_PA, LEAST_LEFT] = [0.05, 0.2]
+/**
+ * How a joint's pressure is guessed. A drop goes with flow squared times what stands in its way: what its inputs make of it multiplies, so
+ * parabolas are of its logarithm (`factor`). Where gas may turn round, it is flows that add up, and parabolas are of the drop's root.
+ * Drops small and large are then guessed alike to a few parts in a hundred, which a sum of pressures would not give those in the wide ways
+ * between joints that stand almost level. What a regulator holds is a `pressure` whatever its neighbours do.
+ */
+type Step = {
+  readonly as: 'factor' | 'root' | 'pressure'
+  readonly joint: number
+  /** a joint that is known already; none where the pressure itself is guessed */
+  readonly from: number
+  /** of a factor, which way the drop goes */
+  readonly sign: number
+  /** the figure that inputs add up to: of the plan, and what those of `inputs` add, straight and bent */
+  readonly middle: number
+  readonly inputs: readonly number[]
+  readonly straight: Float64Array
+  readonly bent: Float64Array
+}
 
-const rootOf = (pa: number): number => Math.sign(pa) * Math.sqrt(Math.abs(pa))
-const squareOf = (root: number): number => root * Math.abs(root)
+function figureOf(as: Step['as'], joint: number, from: number, p: Float64Array): number {
+  if (as === 'pressure') return p[joint]!
+  const drop = p[joint]! - p[from]!
+  return as === 'factor' ? Math.log(Math.abs(drop)) : Math.sign(drop) * Math.sqrt(Math.abs(drop))
+}
 
-type Step = { readonly joint: number; readonly from: number }
+/** The pressure of a step's joint, where the one it is told from stands as in `p`. */
+function guessed(
+  { as, from, sign, middle, inputs, straight, bent }: Step,
+  scores: Float64Array,
+  p: Float64Array,
+): number {
+  let figure = middle
+  for (let i = 0; i < inputs.length; i++) {
+    const by = scores[inputs[i]!]!
+    figure += (straight[i]! + bent[i]! * by) * by
+  }
+  if (as === 'pressure') return figure
+  return p[from]! + (as === 'factor' ? sign * Math.exp(figure) : figure * Math.abs(figure))
+}
 
-/** Ways from the held joints to all free ones, each along the element with the least drop. */
-function stepsFromHeld(p: Float64Array, free: number, ends: readonly Ends[]): Step[] {
-  const both = ends.flatMap(({ i, j }): Step[] => [
-    { joint: i, from: j },
-    { joint: j, from: i },
-  ])
-  const drop = ({ joint, from }: Step) => Math.abs(p[joint]! - p[from]!)
-  const inOrder = both.toSorted((a, b) => drop(a) - drop(b))
-  const reached = new Set(Array.from({ length: p.length - free }, (_, k) => free + k))
+function stepOf(as: Step['as'], joint: number, from: number, p: Float64Array, ways: readonly Way[]): Step {
+  const figure = (q: Float64Array) => figureOf(as, joint, from, q)
+  const middle = figure(p)
+  return {
+    as,
+    joint,
+    from,
+    sign: Math.sign(p[joint]! - (p[from] ?? 0)),
+    middle,
+    inputs: ways.map((way) => way.input),
+    straight: Float64Array.from(ways, ({ down, up }) => (figure(up) - figure(down)) / 2),
+    bent: Float64Array.from(ways, ({ down, up }) => (figure(up) + figure(down)) / 2 - middle),
+  }
+}
+
+/** Steps that reach every free joint, each from one that is held or reached, or from none: those that come nearest to the points first. */
+function bestSteps({ p, free, ends }: Solved, ways: readonly Way[], points: readonly Point[]): Step[] {
+  const offBy = (step: Step) =>
+    points.reduce((sum, { scores, p: q }) => sum + Math.abs(guessed(step, scores, q) - q[step.joint]!), 0)
+  const all = Array.from({ length: free }, (_, joint) => stepOf('pressure', joint, NONE, p, ways))
+  for (const { i, j } of ends)
+    for (const { joint, from } of [
+      { joint: i, from: j },
+      { joint: j, from: i },
+    ]) {
+      if (joint >= free) continue
+      all.push(stepOf('root', joint, from, p, ways))
+      const left = (q: Float64Array) => (q[joint]! - q[from]!) / (p[joint]! - p[from]!)
+      if (ways.every(({ down, up }) => left(down) > 0 && left(up) > 0)) all.push(stepOf('factor', joint, from, p, ways))
+    }
+  const inOrder = all.map((step) => ({ step, off: offBy(step) })).toSorted((a, b) => a.off - b.off)
+  const reached = new Set([NONE, ...Array.from({ length: p.length - free }, (_, k) => free + k)])
   const steps: Step[] = []
   while (steps.length < free) {
-    const next = inOrder.find(({ joint, from }) => !reached.has(joint) && reached.has(from))
-    if (!next) break
-    reached.add(next.joint)
-    steps.push(next)
+    const { step } = inOrder.find((c) => !reached.has(c.step.joint) && reached.has(c.step.from))!
+    reached.add(step.joint)
+    steps.push(step)
   }
   return steps
 }
+const NONE = -1
 
 /** Worth being looked for elsewhere: by a hundredth of a pascal at some joint. */
 const hasMoved = (q: Float64Array, p: Float64Array): boolean => q.some((pa, k) => Math.abs(pa - p[k]!) > 0.01)

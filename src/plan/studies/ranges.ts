@@ -74,8 +74,13 @@ export type Ranges = {
 
 export const DRAWS = 1000
 const SEED = 20_260_701
+/** Draws, apart from those that count, by which it is chosen how the others are guessed. */
+const TRIALS = 3
 /** Draws between two reports of progress. */
 const STEP = 20
+
+/** A standard deviation drawn, of three at most: a seat twice its size is another seat. */
+const scoreOf = (share: number): number => Math.max(-3, Math.min(3, normalQuantile(share)))
 
 /** A build with some of its inputs moved, resolved. */
 type Moved = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
@@ -143,7 +148,9 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined, next: undefined }
   const solvers = base.states.map((_, k) => stateSolver(k, node))
   let near: readonly (Solved | undefined)[] | undefined
-  const guess = guesser(inputs.length, (scores) => {
+  const apart = uniforms(SEED + 1)
+  const trials = Array.from({ length: TRIALS }, () => Float64Array.from(inputs, () => scoreOf(apart())))
+  const guess = guesser(inputs.length, trials, (scores) => {
     const m = movedBy(build, inputs, scores)
     const solved = solvers.map((solver, i) => {
       const at = m && solver.solve(m, () => near?.[i]?.p)
@@ -162,9 +169,8 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const read = new Map(readings.map((r) => [r, new Float64Array(draws).fill(Number.NaN)]))
   let failed = 0
   for (let k = 0; k < draws; k++) {
-    // +-3 standard deviations: a seat twice its size is another seat
     z.forEach((values, i) => {
-      scores[i] = values[k] = Math.max(-3, Math.min(3, normalQuantile(draw())))
+      scores[i] = values[k] = scoreOf(draw())
     })
     const m = movedBy(build, inputs, scores)
     solvers.forEach((solver, i) => {
