@@ -4,7 +4,8 @@ import { rangeOf, type Range } from './range'
 /** 10, 50 and 90 % points of weighted values. @example weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid // 2 */
 export function weightedRange(values: ArrayLike<number>, weight: ArrayLike<number>): Range {
   const known = new Uint32Array(values.length)
-  let [count, alike] = [0, true]
+  let count = 0
+  let alike = true
   for (let k = 0; k < values.length; k++) {
     if (!(weight[k]! > 0) || Number.isNaN(values[k]!)) continue
     known[count++] = k
@@ -50,7 +51,9 @@ export type Weighted = {
 /** @example weighted(new Float64Array([1, 3]), new Float64Array([0.5, 0.5])).variance // 1 */
 export function weighted(values: Float64Array, weight: Float64Array): Weighted {
   const own = weight.map((w, k) => (Number.isNaN(values[k]!) ? 0 : w))
-  let [all, sum, variance] = [0, 0, 0]
+  let all = 0
+  let sum = 0
+  let variance = 0
   for (let k = 0; k < own.length; k++) {
     if (own[k] === 0) continue
     all += own[k]!
@@ -70,7 +73,9 @@ export const spreadOf = ({ variance }: Weighted): number => Math.sqrt(variance)
  * @example correlation(weighted(new Float64Array([1, 2, 3]), new Float64Array([1, 1, 1])), new Float64Array([2, 4, 6])) // 1
  */
 export function correlation({ all, variance, weight, off }: Weighted, others: Float64Array): number {
-  let [together, sum, square] = [0, 0, 0]
+  let together = 0
+  let sum = 0
+  let square = 0
   for (let k = 0; k < others.length; k++) {
     const w = weight[k]!
     if (w === 0) continue

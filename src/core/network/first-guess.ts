@@ -17,7 +17,9 @@ const PASSES = 3
 export function firstGuess(system: System, branches: readonly Branch[], p: Float64Array, n: number): void {
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const { F, J } = system.work
-  let [mean, least, most] = [0, Infinity, 0]
+  let mean = 0
+  let least = Infinity
+  let most = 0
   for (let k = n; k < p.length; k++) {
     mean += p[k]! / (p.length - n)
     least = Math.min(least, p[k]!)

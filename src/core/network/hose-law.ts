@@ -82,20 +82,30 @@ type Inverse = {
  *   three steps of Newton from the last answer.
  */
 function dropInverse(): Inverse {
-  // written over when the hose or its gas is another: the last friction is near the next answer all the same
-  let { unit, perRe, rel, perF, k } = NO_TERMS
-  let [laminar, laminarTo, turbulentFrom, joinSlope] = [0, 0, 0, 0]
-  let x = FIRST_ROOT
-  const dropAt = (re: number, f: number) => (re / perRe) * (re / perRe) * unit * (perF * f + k)
+  let terms = NO_TERMS
+  // fields of one object, which are written in place: numbers in variables of a closure are put on the heap at every change
+  const now = {
+    laminar: Number.NaN,
+    laminarTo: Number.NaN,
+    turbulentFrom: Number.NaN,
+    /** df/dm */
+    joinSlope: Number.NaN,
+    /** 1/sqrt(f) of the last answer, which is near the next even where hose or gas are others */
+    x: Number.NaN,
+  }
+  const dropAt = ({ unit, perRe, perF, k }: HoseTerms, re: number, f: number) =>
+    (re / perRe) * (re / perRe) * unit * (perF * f + k)
   return {
-    take(terms, edge) {
-      ;({ unit, perRe, rel, perF, k } = terms)
-      laminar = (64 * unit * perF) / perRe
-      laminarTo = dropAt(LAMINAR_RE, 64 / LAMINAR_RE)
-      turbulentFrom = dropAt(TURBULENT_RE, edge)
-      joinSlope = ((edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)) * perRe // df/dm
+    take(of, edge) {
+      terms = of
+      now.laminar = (64 * of.unit * of.perF) / of.perRe
+      now.laminarTo = dropAt(of, LAMINAR_RE, 64 / LAMINAR_RE)
+      now.turbulentFrom = dropAt(of, TURBULENT_RE, edge)
+      now.joinSlope = ((edge - 64 / LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)) * of.perRe
     },
     at(drop, out) {
+      const { unit, perRe, rel, perF, k } = terms
+      const { laminar, laminarTo, turbulentFrom, joinSlope } = now
       if (drop <= laminarTo) {
         const square = unit * k
         out.m = (2 * drop) / (laminar + Math.sqrt(laminar * laminar + 4 * square * drop))
@@ -119,7 +129,7 @@ function dropInverse(): Inverse {
         return
       }
       // what was no number must not stay
-      if (!(x > 0)) x = FIRST_ROOT
+      let x = now.x > 0 ? now.x : FIRST_ROOT
       const c = (2.51 * Math.sqrt(unit / drop)) / perRe
       const a = rel / 3.7
       let bend = 0 // d/dx of the logarithm's part
@@ -131,6 +141,7 @@ function dropInverse(): Inverse {
         x -= step
         if (step < NEAR && step > -NEAR) break
       }
+      now.x = x
       const loss = perF / (x * x) + k
       out.m = Math.sqrt(drop / (unit * loss))
       // dx/d(ln drop) = share/(1 + bend); ln m = (ln drop - ln loss)/2

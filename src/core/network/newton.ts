@@ -52,8 +52,10 @@ function shorten(system: System, p: Float64Array, norm: number, n: number, best:
   const { F, J, delta, trial } = system.work
   best.t = 0
   best.norm = Infinity
-  let [short, over] = [0, 1]
-  let [pullShort, pullOver] = [pull(F, delta), 0]
+  let short = 0
+  let over = 1
+  let pullShort = pull(F, delta)
+  let pullOver = 0
   for (let tries = 0, t = 1; tries < MOST_TRIES; tries++) {
     stepBy(p, delta, t, trial, n)
     system.assemble(trial, F, J)

@@ -54,7 +54,8 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   const track = rates.track ?? 0
   const at = timesAt(points)
   const y = at.logs
-  let [low, high] = [Infinity, -Infinity]
+  let low = Infinity
+  let high = -Infinity
   for (let k = 0; k < n; k++) {
     if (points.weight[k]! < WEIGHTLESS) continue
     const all = rates.oil * at.oil[k]! + track * at.track[k]! + rates.water * at.water[k]!
@@ -76,7 +77,8 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
   }
   // with no scatter asked for, the points themselves are blurred by their distance
   const sigma = Math.max(scatter, width / 2)
-  let [mu, square] = [0, 0]
+  let mu = 0
+  let square = 0
   for (let b = 0; b < BINS; b++) {
     if (weight[b]! <= 0) continue
     mean[b]! /= weight[b]!
@@ -94,10 +96,13 @@ export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, sc
  */
 function quantileOf(weight: Float64Array, mean: Float64Array, sigma: number) {
   return (q: number, near: number, most: number): number => {
-    let [low, high] = [-Infinity, Infinity]
+    let low = -Infinity
+    let high = Infinity
     let x = near
     for (let step = 0; step < QUANTILE_STEPS; step++) {
-      let [below, slope, bend] = [0, 0, 0]
+      let below = 0
+      let slope = 0
+      let bend = 0
       for (let b = 0; b < BINS; b++) {
         const z = (x - mean[b]!) / sigma
         const w = weight[b]!
