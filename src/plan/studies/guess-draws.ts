@@ -13,7 +13,7 @@ export type Guess = (state: number, scores: Float64Array, now: Float64Array) => 
 
 /**
  * Guesses from the plan's own pressures and from what each input, moved alone by one standard deviation either way, makes of them: a
- * parabola each, added up. Newton then has two steps to go instead of four.
+ * parabola each, added up. Newton then has two or three steps to go instead of three or four.
  * @param trials points at which many inputs are moved at once: by what guesses them best each joint is guessed
  */
 export function guesser(inputs: number, trials: readonly Float64Array[], solvedAt: SolvedAt): Guess {

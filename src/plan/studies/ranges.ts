@@ -102,7 +102,7 @@ type StateSolver = {
    * the solver's own pressures; undefined where there is no answer
    * @param start where to look, from pressures of which the held ones are this draw's
    */
-  readonly solve: (m: Moved, start?: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
+  readonly solve: (m: Moved, start: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
   readonly crankcase: () => number
   /** the last answer, as far as a reading made at `at` needs it */
   readonly shown: (m: Moved, at: string | undefined) => Shown
@@ -117,7 +117,7 @@ function stateSolver(k: number, node: string): StateSolver {
       const made = solverFor(network, solver, undefined, NEAR)
       const kept = made.ok && made.value === solver
       solver = made.ok ? made.value : undefined
-      const balance = solver?.solve(kept ? start?.(solver.pressures()) : undefined)
+      const balance = solver?.solve(kept ? start(solver.pressures()) : undefined)
       return solver && balance?.ok ? { p: balance.value.p, free: solver.free, ends: solver.ends } : undefined
     },
     crankcase: () => solver?.index.get(node) ?? 0,
