@@ -19,7 +19,7 @@ export type Saved =
       /** what others had done since `base`, so that the device can take it over */
       readonly others: readonly Numbered[]
     }
-  /** the same thing was changed by others: `change` is set aside, what was sent before it is saved, nothing after it */
+  /** the same thing was changed by others: `change` is set aside, what was sent before it is saved and in the head, nothing after it */
   | {
       readonly status: 'clash'
       readonly revision: number
@@ -27,23 +27,16 @@ export type Saved =
       readonly change: string
       readonly clashes: readonly Clash[]
     }
-  /** `change` does not fit the build: nothing of it is saved */
+  /** `change` does not fit the build: what was sent before it is saved and in the head, nothing of it or after it */
   | {
       readonly status: 'refused'
       readonly revision: number
+      readonly others: readonly Numbered[]
       readonly change: string
       readonly reason: string
       readonly problems: readonly Problem[]
     }
   | { readonly status: 'missing' }
-
-type ChangeRow = {
-  id: string
-  number: number | null
-  name: string
-  edits: readonly Edit[]
-  state: 'saved' | 'set-aside'
-}
 
 const isLogEdit = (e: Edit) => e.path[0] === 'log'
 const logIds = (edits: readonly Edit[]) => [...new Set(edits.filter(isLogEdit).flatMap((e) => e.path.slice(1, 2)))]
@@ -54,6 +47,16 @@ async function since(q: Query, build: string, base: number): Promise<Numbered[]>
     "select id, number, name, edits from change where build_id = $1 and state = 'saved' and number > $2 order by number, saved_at, id",
     [build, base],
   )
+}
+
+type ChangeState = 'saved' | 'set-aside'
+/** Which of these changes have come before, and what became of them. */
+async function statesOf(q: Query, build: string, ids: readonly string[]): Promise<Map<string, ChangeState>> {
+  const rows = await q<{ id: string; state: ChangeState }>(
+    'select id, state from change where build_id = $1 and id = any($2)',
+    [build, ids],
+  )
+  return new Map(rows.map((r) => [r.id, r.state]))
 }
 
 type Outcome =
@@ -86,10 +89,38 @@ const record = (q: Query, build: string, change: Change, base: number, number: n
     number === null ? 'set-aside' : 'saved',
   ])
 
+type Head = { readonly revision: number; readonly document: Build }
+/** What became of one change: it is in the head, or why it is not. */
+type Step =
+  | { readonly status: 'saved'; readonly head: Head }
+  | { readonly status: 'clash'; readonly clashes: readonly Clash[] }
+  | { readonly status: 'refused'; readonly reason: string; readonly problems: readonly Problem[] }
+
+/** Puts one change on top of `head`; `theirs` are the edits that others have saved since it was made. */
+async function saveOne(q: Query, build: string, head: Head, change: Change, theirs: readonly Edit[]): Promise<Step> {
+  const { rest, clashes } = meet(change.edits, theirs)
+  if (clashes.length > 0) return { status: 'clash', clashes }
+  const then = await applied(q, build, head.document, rest)
+  if (!then.ok) {
+    // what others did has taken away what this one builds on: no less a clash for having other paths
+    const last = theirs.at(-1)
+    return last
+      ? { status: 'clash', clashes: rest.slice(0, 1).map((mine) => ({ path: mine.path, mine, theirs: last })) }
+      : { status: 'refused', reason: then.reason, problems: then.problems }
+  }
+  await removeEntries(q, build, then.gone)
+  await addEntries(q, build, then.put)
+  const revision = await addRevision(q, build, head.revision, then.document, change.name.slice(0, 200))
+  // as it was made: replaying the changes in order gives the head
+  await record(q, build, { ...change, edits: rest }, change.base ?? head.revision, revision)
+  return { status: 'saved', head: { revision, document: then.document } }
+}
+
 /**
- * Saves changes on top of the head, in order. They were made on a build as of revision `base`; others may have saved since. Different
- * things meet; the same thing changed by both is a clash: the change is set aside and both sides are told. A change whose id was saved
- * before is passed over.
+ * Saves changes on top of the head, in order, up to the first that clashes or is refused: those before it are saved and in the head, it
+ * and those after it stay with the sender. They were made on a build as of revision `base`; others may have saved since. Different things
+ * meet; the same thing changed by both is a clash: the change is set aside and both sides are told. A change whose id was saved before is
+ * passed over.
  */
 export async function saveChanges(build: string, base: number, changes: readonly Change[]): Promise<Saved> {
   if (!isId(build)) return { status: 'missing' }
@@ -105,48 +136,43 @@ export async function saveChanges(build: string, base: number, changes: readonly
     const oldest = changes.reduce((least, c) => Math.min(least, c.base ?? base), base)
     const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
     const others = after.filter((c) => c.number > base)
-    let revision = row.head
-    let document = current(row.document)
+    const states = await statesOf(q, build, [...sent])
+    let head: Head = { revision: row.head, document: current(row.document) }
+    let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
     for (const change of changes) {
-      const known = (
-        await q<ChangeRow>('select id, number, name, edits, state from change where build_id = $1 and id = $2', [
-          build,
-          change.id,
-        ])
-      )[0]
-      if (known?.state === 'saved') continue
+      if (states.get(change.id) === 'saved') continue
       const madeOn = change.base ?? base
       const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
-      const { rest, clashes } = meet(change.edits, theirs)
-      if (clashes.length > 0) {
-        if (!known) await record(q, build, change, madeOn, null)
-        return { status: 'clash', revision, others, change: change.id, clashes }
+      const wasAside = states.get(change.id) === 'set-aside'
+      // the same id again, now on top of what it clashed with
+      if (wasAside) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
+      const step = await saveOne(q, build, head, change, theirs)
+      if (step.status !== 'saved') {
+        if (step.status === 'clash' || wasAside) await record(q, build, change, madeOn, null)
+        stopped = { ...step, revision: head.revision, others, change: change.id }
+        break
       }
-      const then = await applied(q, build, document, rest)
-      if (!then.ok) {
-        // what others did has taken away what this one builds on: no less a clash for having other paths
-        const last = theirs.at(-1)
-        if (last && !known) await record(q, build, change, madeOn, null)
-        if (last)
-          return {
-            status: 'clash',
-            revision,
-            others,
-            change: change.id,
-            clashes: rest.slice(0, 1).map((mine) => ({ path: mine.path, mine, theirs: last })),
-          }
-        return { status: 'refused', revision, change: change.id, reason: then.reason, problems: then.problems }
-      }
-      document = then.document
-      await removeEntries(q, build, then.gone)
-      await addEntries(q, build, then.put)
-      revision = await addRevision(q, build, revision, document, change.name.slice(0, 200))
-      if (known) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
-      await record(q, build, change, madeOn, revision)
+      states.set(change.id, 'saved')
+      head = step.head
     }
-    await q('update build set head = $2, name = $3 where id = $1', [build, revision, document.name])
+    await q('update build set head = $2, name = $3 where id = $1', [build, head.revision, head.document.name])
     await thin(q, build)
-    return { status: 'saved', revision, others }
+    return stopped ?? { status: 'saved', revision: head.revision, others }
+  })
+}
+
+/** Keeps changes beside the build that its sender could not have saved; one that was saved or set aside before stays as it is. */
+export async function setAside(build: string, base: number, changes: readonly Change[]): Promise<boolean> {
+  if (!isId(build)) return false
+  return transaction(async (q) => {
+    if ((await q('select id from build where id = $1 for update', [build])).length === 0) return false
+    const states = await statesOf(
+      q,
+      build,
+      changes.map((c) => c.id),
+    )
+    for (const change of changes) if (!states.has(change.id)) await record(q, build, change, change.base ?? base, null)
+    return true
   })
 }
 

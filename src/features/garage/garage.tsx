@@ -5,20 +5,21 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { Problem } from '@/plan/document/validate'
+import type { Waiting } from '../workspace/device'
 import { Dialog } from '@/ui/dialog'
 import { download } from '@/ui/download'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { GaragePalette } from './garage-palette'
 import { Kept, type Backup, type RemovedBuild } from './kept'
-import { Ticket, type Listed } from './ticket'
+import { changesWait, Ticket, type Listed } from './ticket'
 
 type Refused = { file: string; error: string; problems: readonly Problem[] }
 
 /** Sends what was left unsaved on this device; what cannot be sent from here, by build. */
-function useWaiting(): ReadonlyMap<string, number> {
+function useWaiting(): ReadonlyMap<string, Waiting> {
   const router = useRouter()
-  const [waiting, setWaiting] = useState<ReadonlyMap<string, number>>(new Map())
+  const [waiting, setWaiting] = useState<ReadonlyMap<string, Waiting>>(new Map())
   useEffect(() => {
     let sent = false
     const send = async () => {
@@ -28,7 +29,7 @@ function useWaiting(): ReadonlyMap<string, number> {
       ])
       return sendWaiting(async (kept) => {
         const done = await sendKept(kept)
-        sent ||= done
+        sent ||= done !== 'unanswered'
         return done
       })
     }
@@ -182,6 +183,14 @@ export function Garage({
           </>
         )}
       </p>
+      {away
+        .filter((b) => waiting.has(b.id))
+        .map((b) => (
+          <p key={b.id} role="alert" className="py-1 font-bold text-stop">
+            {changesWait(waiting.get(b.id)!.changes)}: {b.name} was taken out of the garage. Put it back (Kept, above)
+            to save them.
+          </p>
+        ))}
       {builds.length === 0 ? (
         <main className="py-14">
           <h2 className="text-2xl">No builds yet</h2>
@@ -200,7 +209,7 @@ export function Garage({
               <Ticket
                 key={b.id}
                 b={b}
-                waiting={waiting.get(b.id) ?? 0}
+                waiting={waiting.get(b.id)}
                 onRemove={() => {
                   void remove(b, true)
                 }}

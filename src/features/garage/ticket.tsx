@@ -5,6 +5,7 @@ import Link from 'next/link'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import { STATE_NAMES } from '@/plan/explain/words'
 import type { BuildSummary } from '@/plan/service/summary'
+import type { Waiting } from '../workspace/device'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { day } from '@/ui/dates'
 import { SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
@@ -20,7 +21,10 @@ const counts = (severities: readonly Severity[]) =>
     .map((s) => ({ s, n: severities.filter((x) => x === s).length }))
     .filter((x) => x.n > 0)
 
-export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: number; onRemove: () => void }) {
+/** "2 changes wait on this device" */
+export const changesWait = (n: number): string => `${n} ${n === 1 ? 'change waits' : 'changes wait'} on this device`
+
+export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting | undefined; onRemove: () => void }) {
   return (
     <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">
@@ -33,10 +37,12 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: number; o
           </Link>
         </h2>
         {b.summary && <Judged b={b.summary} />}
-        {waiting > 0 && (
+        {waiting && (
           <p role="alert" className="mt-1.5 font-bold text-stop">
-            {waiting} {waiting === 1 ? 'change waits' : 'changes wait'} on this device: open it to save{' '}
-            {waiting === 1 ? 'it' : 'them'}
+            {changesWait(waiting.changes)}
+            {waiting.look
+              ? ': another device changed the same, or it does not fit. Open it to decide'
+              : `: open it to save ${waiting.changes === 1 ? 'it' : 'them'}`}
           </p>
         )}
       </div>

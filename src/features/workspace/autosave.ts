@@ -2,11 +2,12 @@
 /** The single path by which a build is saved: changes wait on the device, are sent in order, once, and go when the server has them. */
 import { useEffect, useState } from 'react'
 import type { Build } from '@/plan/document/schema'
+import type { Problem } from '@/plan/document/validate'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
 import { holdWindow, recall, remember } from './device'
-import { posted } from './send'
-import { advance, inFlight, useWorkspaceStore, type Workspace } from './store'
+import { posted, putAside } from './send'
+import { advance, fitted, inFlight, useWorkspaceStore, type Workspace } from './store'
 
 const PAUSE_MS = 400
 const RETRY_MS = 3000
@@ -18,6 +19,7 @@ type Reply = {
   readonly change: string
   readonly clashes: readonly Clash[]
   readonly reason?: string
+  readonly problems?: readonly Problem[]
   readonly error?: string
 }
 
@@ -59,14 +61,19 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     setSave({ kind: more ? 'waiting' : 'saved' })
     return more ? 'again' : 'done'
   }
-  if (reply.status === 'clash') {
-    const head = await readHead(id)
-    const change = pending.find((c) => c.id === reply.change)
-    if (!head || !change) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
-    // what was sent before it is saved
+  const change = pending.find((c) => c.id === reply.change)
+  if (change && (reply.status === 'clash' || reply.status === 'refused')) {
+    // what was sent before it is saved; it and what comes after it stay here
     const after = pending.slice(pending.indexOf(change) + 1)
+    const head = reply.status === 'clash' ? await readHead(id) : undefined
+    if (reply.status === 'clash' && !head)
+      return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
     store.setState({ pending: [change, ...advance([...after, ...unsent()], reply.others, reply.revision)] })
-    setSave({ kind: 'clash', change, clashes: reply.clashes, head })
+    setSave(
+      head
+        ? { kind: 'clash', change, clashes: reply.clashes, head }
+        : { kind: 'refused', change, reason: reply.reason ?? '', problems: reply.problems ?? [] },
+    )
     return 'stop'
   }
   if (response.status >= 500)
@@ -74,15 +81,36 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
   return failed(reply.reason ?? reply.error ?? 'The save was refused. Your changes wait on this device.', 'stop')
 }
 
-/** A change that clashed: what others made of it stands, or mine goes on top of it. */
-export async function settleClash(store: Workspace, whose: 'theirs' | 'mine'): Promise<boolean> {
+/** Changes that wait and would not fit without `change`: they were made to what it brings. */
+export function dependentOn(document: Build, pending: readonly Change[], change: Change): readonly Change[] {
+  return fitted(
+    document,
+    pending.filter((c) => c.id !== change.id),
+  ).unfit
+}
+
+/**
+ * A change that could not be saved: it is put aside with what builds on it, and what stands in the build goes on; or, where it clashed, mine
+ * goes on top of theirs. False where Ivent does not answer: everything stays as it is.
+ */
+export async function settle(store: Workspace, whose: 'theirs' | 'mine'): Promise<boolean> {
   const { id, save, pending, rebase } = store.getState()
-  if (save.kind !== 'clash') return true
+  if (save.kind !== 'clash' && save.kind !== 'refused') return true
+  const { change } = save
   const head = await readHead(id)
   if (!head) return false
-  const rest = pending.filter((c) => c.id !== save.change.id)
-  // sent again under another id and on top of theirs, it clashes with nothing
-  rebase(head, whose === 'mine' ? [{ ...save.change, id: crypto.randomUUID(), base: head.revision }, ...rest] : rest)
+  const rest = pending.filter((c) => c.id !== change.id)
+  if (whose === 'mine') {
+    // sent again under another id and on top of theirs, it clashes with nothing
+    rebase(head, [{ ...change, id: crypto.randomUUID(), base: head.revision }, ...rest])
+    return true
+  }
+  const aside = [change, ...dependentOn(head.document, pending, change)]
+  if (!(await putAside(id, head.revision, aside))) return false
+  rebase(
+    head,
+    rest.filter((c) => !aside.includes(c)),
+  )
   return true
 }
 
@@ -106,7 +134,7 @@ export function useAutosave(): boolean {
     }
     async function save(): Promise<void> {
       const state = store.getState()
-      if (state.save.kind === 'clash' || state.pending.length === 0) return
+      if (state.save.kind === 'clash' || state.save.kind === 'refused' || state.pending.length === 0) return
       // an edit that comes while one is on its way is sent after it
       if (busy) return
       busy = true
@@ -119,11 +147,12 @@ export function useAutosave(): boolean {
     }
     const keep = () => {
       const { id, revision, pending, past, future } = store.getState()
-      return remember({ build: id, base: revision, pending, past, future }).catch(() => undefined)
+      return remember({ build: id, base: revision, pending, past, future })
     }
     const unsubscribe = store.subscribe((now, before) => {
-      if (now.pending !== before.pending || now.past !== before.past) void keep()
-      if (now.pending === before.pending || now.pending.length === 0 || now.save.kind === 'clash') return
+      if (now.pending !== before.pending || now.past !== before.past) keep().catch(() => undefined)
+      if (now.pending === before.pending || now.pending.length === 0) return
+      if (now.save.kind === 'clash' || now.save.kind === 'refused') return
       if (now.save.kind === 'saved') now.setSave({ kind: 'waiting' })
       later(PAUSE_MS)
     })
@@ -133,7 +162,7 @@ export function useAutosave(): boolean {
     }
     const begun = setTimeout(begin, PATIENCE_MS)
     const recalled = recall(store.getState().id).then(
-      async ({ own, left }) => {
+      async ({ own, left, takenOver }) => {
         // the page was read before this window's last change was saved: it is older than what the window knows
         if (own && own.base > store.getState().revision) {
           const head = await readHead(store.getState().id)
@@ -148,6 +177,9 @@ export function useAutosave(): boolean {
           past: [...(own?.past ?? []), ...store.getState().past],
           future: store.getState().past.length === 0 ? (own?.future ?? []) : [],
         })
+        // kept under this window's name before the others' are let go
+        await keep()
+        await takenOver()
       },
       () => undefined,
     )

@@ -16,16 +16,16 @@ export type Kept = {
   readonly future: readonly Step[]
   readonly at: number
 }
-interface Waiting extends DBSchema {
+interface DeviceStore extends DBSchema {
   kept: { key: string; value: Kept; indexes: { build: string } }
 }
 
 /** Steps of undo that nobody comes back for. */
 const OLD_MS = 30 * 24 * 3600 * 1000
 
-let opened: Promise<IDBPDatabase<Waiting>> | undefined
+let opened: Promise<IDBPDatabase<DeviceStore>> | undefined
 const database = () =>
-  (opened ??= openDB<Waiting>('ivent', 1, {
+  (opened ??= openDB<DeviceStore>('ivent', 1, {
     upgrade: (db) => {
       db.createObjectStore('kept', { keyPath: 'key' }).createIndex('build', 'build')
     },
@@ -63,39 +63,57 @@ export async function remember(kept: Omit<Kept, 'key' | 'window' | 'at'>): Promi
 }
 
 /**
- * What this window kept of a build, and changes of windows that were closed before they could be saved, oldest first. The latter are this
- * window's from now on.
+ * What this window kept of a build, and changes of windows that were closed before they could be saved, oldest first. Once they are kept as
+ * this window's own, `takenOver` lets theirs go.
  */
-export async function recall(
-  build: string,
-): Promise<{ readonly own: Kept | undefined; readonly left: readonly Kept[] }> {
+export async function recall(build: string): Promise<{
+  readonly own: Kept | undefined
+  readonly left: readonly Kept[]
+  readonly takenOver: () => Promise<void>
+}> {
   const db = await database()
   const all = await db.getAllFromIndex('kept', 'build', build)
   const window = windowName()
   const alive = await living()
   const closed = all.filter((k) => k.window !== window && !alive.has(lockOf(k.window)))
   const left = closed.filter((k) => k.pending.length > 0).toSorted((a, b) => a.at - b.at)
-  await Promise.all(
-    closed.filter((k) => k.pending.length > 0 || Date.now() - k.at > OLD_MS).map((k) => db.delete('kept', k.key)),
-  )
-  return { own: all.find((k) => k.window === window), left }
+  const old = closed.filter((k) => k.pending.length === 0 && Date.now() - k.at > OLD_MS)
+  await Promise.all(old.map((k) => db.delete('kept', k.key)))
+  return {
+    own: all.find((k) => k.window === window),
+    left,
+    takenOver: async () => {
+      await Promise.all(left.map((k) => db.delete('kept', k.key)))
+    },
+  }
 }
+
+/** What became of changes that were sent: saved; not to be saved as things are, so that a person must look; or no answer. */
+export type Sent = 'saved' | 'look' | 'unanswered'
+/** Changes of a build that wait on this device, and whether a person must look at them before they can be saved. */
+export type Waiting = { readonly changes: number; readonly look: boolean }
 
 /**
  * What windows that are no longer open left unsaved, and what this one did: sent through `send`, build by build, the oldest first. What is
- * saved waits no longer; returns how many changes of each build still do.
+ * saved waits no longer; returns what still does, by build.
  */
-export async function sendWaiting(send: (kept: Kept) => Promise<boolean>): Promise<ReadonlyMap<string, number>> {
+export async function sendWaiting(send: (kept: Kept) => Promise<Sent>): Promise<ReadonlyMap<string, Waiting>> {
   const db = await database()
   const alive = await living()
   const own = windowName()
-  const waiting = new Map<string, number>()
+  const waiting = new Map<string, Waiting>()
   const all = (await db.getAll('kept')).filter((k) => k.pending.length > 0)
   for (const k of all.toSorted((x, y) => x.at - y.at)) {
     const free = k.window === own || !alive.has(lockOf(k.window))
     // what comes after something that is stuck waits behind it
-    if (free && !waiting.has(k.build) && (await send(k))) await db.put('kept', { ...k, pending: [] })
-    else waiting.set(k.build, (waiting.get(k.build) ?? 0) + k.pending.length)
+    const before = waiting.get(k.build)
+    const sent = free && !before ? await send(k) : 'unanswered'
+    if (sent === 'saved') await db.put('kept', { ...k, pending: [] })
+    else
+      waiting.set(k.build, {
+        changes: (before?.changes ?? 0) + k.pending.length,
+        look: before?.look === true || sent === 'look',
+      })
   }
   return waiting
 }

@@ -12,7 +12,7 @@ import { unitLabel } from '@/core/units/units'
 import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
-import { useWorkspace } from './store'
+import { useWorkspace, useWorkspaceStore } from './store'
 
 /** How saving stands, always in view; a failure says what is kept and where. */
 function SaveNote() {
@@ -22,9 +22,10 @@ function SaveNote() {
     saved: 'Saved',
     waiting: 'Saving…',
     clash: 'Changed elsewhere',
+    refused: `Not saved, ${waiting} waiting`,
     failed: `Not saved, ${waiting} waiting`,
   }[save.kind]
-  const bad = save.kind === 'failed' || save.kind === 'clash'
+  const bad = save.kind !== 'saved' && save.kind !== 'waiting'
   return (
     <span
       role="status"
@@ -38,6 +39,7 @@ function SaveNote() {
 }
 
 export function useHistory() {
+  const store = useWorkspaceStore()
   const past = useWorkspace((s) => s.past.at(-1))
   const future = useWorkspace((s) => s.future.at(-1))
   return {
@@ -46,8 +48,8 @@ export function useHistory() {
     redoes: future?.name,
     canUndo: past !== undefined,
     canRedo: future !== undefined,
-    undo: useWorkspace((s) => s.undo),
-    redo: useWorkspace((s) => s.redo),
+    undo: () => store.getState().undo(),
+    redo: () => store.getState().redo(),
   }
 }
 

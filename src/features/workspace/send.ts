@@ -1,18 +1,28 @@
 /** How changes go to the server. Without the store of a build, so that the garage can send what was left behind. */
 import type { Change } from '@/plan/edit/edit'
-import type { Kept } from './device'
+import type { Kept, Sent } from './device'
 
-export const posted = (id: string, base: number, changes: readonly Change[], keepalive: boolean): Promise<Response> =>
+const post = (id: string, body: string, keepalive = false): Promise<Response> =>
   fetch(`/api/builds/${id}/changes`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ base, changes }),
+    body,
     keepalive,
   })
 
-/** Changes that a window left behind, sent without opening their build; false where they must wait for that. */
-export const sendKept = ({ build, base, pending }: Kept): Promise<boolean> =>
-  posted(build, base, pending, false).then(
+export const posted = (id: string, base: number, changes: readonly Change[], keepalive: boolean): Promise<Response> =>
+  post(id, JSON.stringify({ base, changes }), keepalive)
+
+/** Changes that cannot be saved are kept with the build, apart from it; false where Ivent does not answer. */
+export const putAside = (id: string, base: number, changes: readonly Change[]): Promise<boolean> =>
+  post(id, JSON.stringify({ base, changes, aside: true })).then(
     (response) => response.ok,
     () => false,
+  )
+
+/** Changes that a window left behind, sent without opening their build. */
+export const sendKept = ({ build, base, pending }: Kept): Promise<Sent> =>
+  posted(build, base, pending, false).then(
+    ({ ok, status }) => (ok ? 'saved' : status === 409 || status === 422 ? 'look' : 'unanswered'),
+    () => 'unanswered',
   )

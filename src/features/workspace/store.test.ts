@@ -51,3 +51,52 @@ test('undo and redo are edits: the build goes back and forth exactly', () => {
   expect(store.getState().build).toEqual(after)
   expect(store.getState().pending).toHaveLength(3)
 })
+
+const set = (path: readonly string[], value: unknown, id = crypto.randomUUID()): Change => ({
+  id,
+  name: 'theirs',
+  edits: [{ op: 'set', path: [...path], value }],
+})
+const lengthPath = ['variants', 'a', 'lines', line, 'lengthMm']
+const lengthOf = (store: ReturnType<typeof open>) =>
+  store.getState().build.variants[0]!.lines.find((l) => l.id === line)!.lengthMm
+
+test("undo after a merge asks before it takes back another device's later value, and leaves it when told to", () => {
+  const store = open()
+  const was = lengthOf(store)
+  store.getState().act(setLine(line, { lengthMm: 611 }))
+  const sent = store.getState().pending.map((c) => c.id)
+  store.getState().acknowledge(sent, 3, [set(lengthPath, 777)])
+  store.getState().undo()
+  expect([lengthOf(store), store.getState().overtaken?.paths, store.getState().pending.length]).toEqual([
+    777,
+    [lengthPath],
+    0,
+  ])
+  store.getState().leaveOvertaken()
+  expect([lengthOf(store), store.getState().past.length]).toEqual([777, 0])
+  // asked for all the same, it is done
+  store.getState().act(setLine(line, { lengthMm: 612 }))
+  store.getState().acknowledge(
+    store.getState().pending.map((c) => c.id),
+    5,
+    [set(lengthPath, 888)],
+  )
+  store.getState().undo(true)
+  expect(lengthOf(store)).toBe(777)
+  expect(was).not.toBe(777)
+})
+
+test('what waits and no longer fits the build stays with its sender, and is not shown', () => {
+  const store = open()
+  store.getState().act(setLine(line, { lengthMm: 611 }))
+  store.getState().act(setLine(line, { boreMm: 17 }))
+  const { pending, build: now } = store.getState()
+  const without = {
+    ...now,
+    variants: [{ ...now.variants[0]!, lines: now.variants[0]!.lines.filter((l) => l.id !== line) }],
+  }
+  store.getState().rebase({ document: without, revision: 2 }, pending)
+  expect(store.getState().pending).toEqual(pending)
+  expect(store.getState().build).toEqual(without)
+})

@@ -7,8 +7,10 @@ import { analyse, atOnce, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { editsOf, type Deed } from '@/plan/edit/deeds'
 import { describeEdits } from '@/plan/edit/describe'
-import { applyEdits, invertEdits, type Change, type Edit } from '@/plan/edit/edit'
+import type { Problem } from '@/plan/document/validate'
+import { applyEdits, invertEdits, type Change, type Edit, type Path } from '@/plan/edit/edit'
 import { meet, type Clash } from '@/plan/edit/merge'
+import { overtakenBy } from '@/plan/edit/undo'
 import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
 /** A step of undo: what was done and what takes it back, both edits. */
@@ -25,6 +27,22 @@ export type SaveState =
       readonly clashes: readonly Clash[]
       readonly head: { readonly document: Build; readonly revision: number }
     }
+  /** a change that leaves no whole build: a person puts it aside, or it waits */
+  | {
+      readonly kind: 'refused'
+      readonly change: Change
+      readonly reason: string
+      readonly problems: readonly Problem[]
+    }
+
+/** An undo or redo that would take back what another device has done since: asked first. */
+export type Overtaken = {
+  readonly direction: 'undo' | 'redo'
+  readonly name: string
+  readonly paths: readonly Path[]
+  /** the build as it would be then */
+  readonly after: Build
+}
 
 export type Selection = { readonly kind: 'line' | 'part'; readonly id: string }
 
@@ -55,8 +73,12 @@ type State = {
   readonly act: (deeds: Deed | readonly Deed[], name?: string, burst?: string) => boolean
   /** says why something that was asked for was not done */
   readonly refuse: (reason: string) => void
-  readonly undo: () => void
-  readonly redo: () => void
+  /** takes the last step back; where another device has changed the same since, only when `sure` */
+  readonly undo: (sure?: boolean) => void
+  readonly redo: (sure?: boolean) => void
+  readonly overtaken: Overtaken | undefined
+  /** what another device did stands: the step is not taken back any more */
+  readonly leaveOvertaken: () => void
   readonly show: (state: StateId) => void
   readonly select: (selection: Selection | undefined) => void
   readonly tryFault: (fault: string | undefined) => void
@@ -65,7 +87,7 @@ type State = {
   readonly setSave: (save: SaveState) => void
   /** the server has these changes, and what others did stands in the build now */
   readonly acknowledge: (ids: readonly string[], revision: number, others: readonly Change[]) => boolean
-  /** goes on from the server's build, with what is pending made again on it where it fits */
+  /** goes on from the server's build, with what is pending made again on it; what does not fit any more waits all the same and is not shown */
   readonly rebase: (head: { document: Build; revision: number }, pending: readonly Change[]) => void
   /** steps and changes that were kept on the device */
   readonly restore: (kept: { pending: readonly Change[]; past: readonly Step[]; future: readonly Step[] }) => void
@@ -92,6 +114,21 @@ function squash(edits: readonly Edit[]): readonly Edit[] {
 export function advance(pending: readonly Change[], others: readonly Change[], revision: number): readonly Change[] {
   const theirs = others.flatMap((c) => c.edits)
   return pending.map((c) => (meet(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
+}
+
+/** Changes made again, in order, on a document: what comes of it, and which of them no longer fit. */
+export function fitted(
+  document: Build,
+  changes: readonly Change[],
+): { readonly document: Build; readonly unfit: readonly Change[] } {
+  let now = document
+  const unfit: Change[] = []
+  for (const change of changes) {
+    const next = applyEdits(now, change.edits)
+    if (next.ok) now = next.value
+    else unfit.push(change)
+  }
+  return { document: now, unfit }
 }
 
 /** @param known the analysis of `build` where it is known: the server has made one */
@@ -135,6 +172,20 @@ export function createWorkspace(
       })
       return { name, edits, back: back.value }
     }
+    /** Asks before `next` is made where it would take back what another device has made of what `last` left. */
+    function asks(
+      direction: Overtaken['direction'],
+      name: string,
+      last: readonly Edit[],
+      next: readonly Edit[],
+    ): boolean {
+      const { build: now } = get()
+      const paths = overtakenBy(now, last, next)
+      const after = applyEdits(now, next)
+      if (paths.length === 0 || !after.ok) return false
+      set({ overtaken: { direction, name, paths, after: after.value } })
+      return true
+    }
     return {
       id,
       today,
@@ -173,16 +224,25 @@ export function createWorkspace(
         return false
       },
       refuse: (reason) => set({ refusal: reason }),
-      undo: () => {
+      overtaken: undefined,
+      leaveOvertaken: () =>
+        set((s) => ({
+          overtaken: undefined,
+          past: s.overtaken?.direction === 'undo' ? s.past.slice(0, -1) : s.past,
+          future: s.overtaken?.direction === 'redo' ? s.future.slice(0, -1) : s.future,
+        })),
+      undo: (sure = false) => {
         const step = get().past.at(-1)
-        if (!step) return
+        if (!step || (!sure && asks('undo', step.name, step.edits, step.back))) return
+        set({ overtaken: undefined })
         burstNow = { key: '', at: 0 }
         const done = make(step.back, `Undo: ${step.name}`, false)
         set((s) => ({ past: s.past.slice(0, -1), future: done ? [...s.future, step] : s.future }))
       },
-      redo: () => {
+      redo: (sure = false) => {
         const step = get().future.at(-1)
-        if (!step) return
+        if (!step || (!sure && asks('redo', step.name, step.back, step.edits))) return
+        set({ overtaken: undefined })
         const done = make(step.edits, step.name, false)
         set((s) => ({ future: s.future.slice(0, -1), past: done ? [...s.past, { ...step, back: done.back }] : s.past }))
       },
@@ -224,19 +284,12 @@ export function createWorkspace(
         return true
       },
       rebase: (head, pending) => {
-        let now = head.document
-        const kept: Change[] = []
-        for (const change of pending) {
-          const next = applyEdits(now, change.edits)
-          if (!next.ok) continue
-          now = next.value
-          kept.push(change)
-        }
+        const { document } = fitted(head.document, pending)
         set({
-          ...analysed(now),
+          ...analysed(document),
           revision: head.revision,
-          pending: kept,
-          save: { kind: kept.length > 0 ? 'waiting' : 'saved' },
+          pending,
+          save: { kind: pending.length > 0 ? 'waiting' : 'saved' },
         })
       },
       restore: ({ pending, past, future }) => {

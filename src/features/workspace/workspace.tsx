@@ -11,7 +11,8 @@ import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
 import { VerdictRail } from './verdict-rail'
 
 const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
-const ClashDialog = dynamic(() => import('./clash').then((m) => m.ClashDialog))
+const UnsavedDialog = dynamic(() => import('./unsaved').then((m) => m.UnsavedDialog))
+const OvertakenDialog = dynamic(() => import('./unsaved').then((m) => m.OvertakenDialog))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
@@ -43,7 +44,8 @@ function Frame({ children }: { children: ReactNode }) {
   const ready = useAutosave()
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const whatIf = useWorkspace((s) => s.whatIf !== undefined)
-  const clash = useWorkspace((s) => s.save.kind === 'clash')
+  const unsaved = useWorkspace((s) => s.save.kind === 'clash' || s.save.kind === 'refused')
+  const overtaken = useWorkspace((s) => s.overtaken !== undefined)
   const history = useHistory()
 
   useEffect(() => {
@@ -84,7 +86,8 @@ function Frame({ children }: { children: ReactNode }) {
           <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
           <VerdictRail />
         </div>
-        {clash && <ClashDialog />}
+        {unsaved && <UnsavedDialog />}
+        {overtaken && <OvertakenDialog />}
         {open === 'palette' && (
           <Palette
             onClose={() => setOpen(undefined)}

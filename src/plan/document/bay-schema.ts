@@ -2,7 +2,7 @@
 import { array, boolean, string, type InferType } from 'yup'
 import { KEEP_OUTS, LIES, MAX_BONNET, MAX_KEEP_OUTS, MAX_MOUNTS, MAX_SPOTS, MOUNTS, POINTS } from './bounds'
 import { BOX_FIELDS, LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from './bay-fields'
-import { choice, id, name, numbers, shape, text } from './shapes'
+import { choice, id, name, numbers, reference, shape, text } from './shapes'
 
 /** The bay as measured with a tape: from a datum the builder can touch, ahead, to the left and up (ISO 8855). */
 export const baySchema = shape({
@@ -11,7 +11,7 @@ export const baySchema = shape({
   /** ports by `part.port`, parts that stand in a line and floors of cans by their part; estimated until measured */
   spots: array(
     shape({
-      id: text(90).required('is missing'),
+      id: reference(90).required('is missing'),
       ...numbers(SPOT_FIELDS),
       /** which way a port points: hoses leave along it */
       points: string()

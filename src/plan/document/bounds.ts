@@ -16,6 +16,9 @@ export const LOG_NOTE = 500
 // eslint-disable-next-line no-control-regex
 export const NUL = /\0/
 export const ID = /^[\w-]+$/
+/** Names that every JavaScript object answers to: as an id or a path they would reach what all objects share. */
+const SHARED_NAMES: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
+export const isSharedName = (name: unknown): boolean => typeof name === 'string' && SHARED_NAMES.has(name)
 export const SEEN = ['overflowed', 'dry'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const

@@ -2,17 +2,17 @@
 import { array, type InferType } from 'yup'
 import { MAX_ENDS, MAX_OWN, MAX_STOCK, MAX_TICKS } from './bounds'
 import { PIECE_FIELDS, STOCK_FIELDS, TICK_FIELDS } from './fit-fields'
-import { id, name, numbers, shape, text } from './shapes'
+import { id, name, numbers, reference, shape, text } from './shapes'
 
 /** Names under which pieces, steps and ends are known: longer than an id, since they name a line and what is done to it. */
-const key = () => text(90).required('is missing')
+const key = () => reference(90).required('is missing')
 
 export const fitSchema = shape({
   /** steps of the card that are done, by plan and step, with the words that they had then: others later, and the tick holds no more */
   ticks: array(
     shape({
       id: key(),
-      plan: text(40).required('is missing'),
+      plan: reference(40).required('is missing'),
       step: key(),
       says: text(600).required('is missing'),
       at: text(40).required('is missing'),
@@ -30,8 +30,8 @@ export const fitSchema = shape({
     shape({
       id: id(),
       name: name(),
-      from: text(40).required('is missing'),
-      to: text(40).required('is missing'),
+      from: reference(40).required('is missing'),
+      to: reference(40).required('is missing'),
       ...numbers(PIECE_FIELDS),
     }),
   )
@@ -39,7 +39,7 @@ export const fitSchema = shape({
     .optional()
     .default(undefined),
   /** forms of ports that were looked at, by `part.port` */
-  ends: array(shape({ id: key(), form: text(40).required('is missing') }))
+  ends: array(shape({ id: key(), form: reference(40).required('is missing') }))
     .required('is missing')
     .max(MAX_ENDS, 'has too many'),
 })

@@ -1,5 +1,7 @@
 /** Documents that no one would plumb: refused, or judged, never hung on. */
+import { finish } from '@/core/job'
 import { analyse } from '../analyse'
+import { analyseWhole } from '../analyse-whole'
 import * as fc from 'fast-check'
 import { valuesIn } from './count'
 import { logEntrySchema, type Build, type Line, type Part } from './schema'
@@ -7,6 +9,7 @@ import { isSoundEntry } from './sound-entry'
 import { validateBuild } from './validate'
 import { newBuild } from '../schools/new-build'
 import { check, hose, port, tee } from '../schools/parts'
+import { summarise } from '../service/summary'
 import { badNumbers, NEVER } from '../testing'
 
 const base = newBuild({
@@ -245,3 +248,71 @@ test('forty checks in a row, each shut by the next, are judged and not hung on',
   const a = judged(withMore(parts, [hose('in', 'in', 'cover.filler', left(0), 10, 100), ...lines]))
   expect(a.states.every((s) => s.solved)).toBe(true)
 })
+
+/** Every text of a document, by where it stands. */
+function textsIn(value: unknown, at: readonly (string | number)[] = []): (readonly (string | number)[])[] {
+  if (typeof value === 'string') return [at]
+  if (value === null || typeof value !== 'object') return []
+  return Object.entries(value).flatMap(([k, v]) => textsIn(v, [...at, Array.isArray(value) ? Number(k) : k]))
+}
+function withText(doc: unknown, at: readonly (string | number)[], text: string): unknown {
+  const copy = structuredClone(doc)
+  let holder = copy as Record<string | number, unknown>
+  for (const name of at.slice(0, -1)) holder = holder[name] as Record<string | number, unknown>
+  holder[at.at(-1)!] = text
+  return copy
+}
+
+/** With entries of every sort, so that every text of a file stands in it. */
+const rich: Build = {
+  ...newBuild({
+    name: 'Full',
+    engineClass: 'i5-turbo',
+    use: 'track',
+    ambientC: 10,
+    units: 'metric',
+    school: 'both-sides',
+  }),
+  log: [
+    {
+      id: 'e1',
+      date: '2026-05-01',
+      kind: 'emptied',
+      odometerKm: 1000,
+      ml: 20,
+      part: 'can',
+      plan: 'a',
+      note: 'as found',
+      reading: undefined,
+    },
+    {
+      id: 'e2',
+      date: '2026-05-02',
+      kind: 'reading',
+      odometerKm: 1100,
+      reading: { state: 'idle', kpa: -0.3, at: 'crankcase' },
+    },
+  ],
+}
+
+test.each(['__proto__', 'constructor', 'toString'])(
+  'a text %s is refused in words, or does no harm where it stands',
+  (word) => {
+    const doc = JSON.parse(JSON.stringify(rich)) as Build
+    const part = doc.variants[0]!.parts.find((p) => doc.variants[0]!.parts.every((q) => q.kind !== p.id))
+    const called = validateBuild(
+      JSON.parse(JSON.stringify(doc).replaceAll(`"${part!.id}"`, JSON.stringify(word))) as unknown,
+    )
+    expect(called).toMatchObject({ ok: false })
+    if (!called.ok) expect(called.problems[0]!.message).toBe(`${word} cannot be a name here; choose another`)
+    const taken = textsIn(doc).flatMap((at) => {
+      const read = validateBuild(withText(doc, at, word))
+      if (!read.ok) return []
+      const analysis = finish(analyseWhole(read.build, '2026-06-01'))
+      summarise(read.build, analysis)
+      return [at.join(' ')]
+    })
+    // names and notes are the builder's own
+    expect(taken).toEqual(expect.arrayContaining(['name', 'variants 0 parts 0 name']))
+  },
+)

@@ -49,7 +49,7 @@ import {
 } from './fields'
 import { fitSchema } from './fit-schema'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
-import { byKey, choice, id, name, numbers, required, shape, text } from './shapes'
+import { byKey, choice, id, name, numbers, reference, required, shape, text } from './shapes'
 
 const PICK_UPS = ['unbaffled', 'baffled', 'multipass'] as const
 
@@ -243,7 +243,7 @@ export type Engine = InferType<typeof engineSchema>
 export const variantSchema = shape({
   id: id(),
   name: name(),
-  school: text(40).required('is missing'),
+  school: reference(40).required('is missing'),
   /** baffles at the breather pick-up that this circuit brings, where they differ from the engine's own */
   pickUp: string()
     .oneOf([...PICK_UPS], `must be one of ${PICK_UPS.join(', ')}`)
@@ -278,11 +278,11 @@ export const logEntrySchema = shape({
     .oneOf(LEVELS, `must be one of ${LEVELS.join(', ')}`)
     .optional(),
   /** the plan that was on the engine then; left out, the first of the build */
-  plan: text(LOG_NAME).optional(),
+  plan: reference(LOG_NAME).optional(),
   /** the can that was fitted, emptied or looked at */
-  part: text(LOG_NAME).optional(),
+  part: reference(LOG_NAME).optional(),
   /** one figure, of the crankcase or of what `at` names: the drop across a part, flow or velocity in a hose */
-  reading: shape({ state: choice(...STATE_IDS), at: text(LOG_NAME).optional(), ...numbers(READING_FIELDS) })
+  reading: shape({ state: choice(...STATE_IDS), at: reference(LOG_NAME).optional(), ...numbers(READING_FIELDS) })
     .optional()
     .default(undefined),
   note: text(LOG_NOTE).optional(),
@@ -322,7 +322,7 @@ export const buildSchema = shape({
     .max(MAX_VARIANTS, `has more than ${MAX_VARIANTS}`),
   /** figures that readings put into the plan, by their place, and as they put them: estimates until another figure stands there */
   learned: array(
-    shape({ id: text(300).required('is missing'), figure: required({ label: 'Figure', min: -1e9, max: 1e9 }) }),
+    shape({ id: reference(300).required('is missing'), figure: required({ label: 'Figure', min: -1e9, max: 1e9 }) }),
   )
     .max(MAX_LEARNED, 'has too many')
     .optional()

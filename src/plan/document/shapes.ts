@@ -1,6 +1,6 @@
 /** What schemas are made of: numbers with their field's limits, texts, names, records that know their fields. */
 import { number, object, string, type NumberSchema } from 'yup'
-import { ID, NUL } from './bounds'
+import { ID, isSharedName, NUL } from './bounds'
 import { isCurve, type Curve, type Field } from './fields'
 
 /** A number inside its field's limits, with messages for the person at the field. */
@@ -27,7 +27,10 @@ export const text = (max: number) =>
     .max(max, `must be at most ${max} characters`)
     .test('characters', 'has a character that cannot be kept', (v) => v === undefined || v === null || !NUL.test(v))
 export const name = () => text(80).required('is missing').min(1, 'is missing').matches(/\S/, 'is missing')
-export const id = () => text(40).required('is missing').matches(ID, 'may hold letters, digits, - and _ only')
+/** Text that something is looked up by. */
+export const reference = (max: number) =>
+  text(max).test('shared', '${value} cannot be a name here; choose another', (v) => !isSharedName(v))
+export const id = () => reference(40).required('is missing').matches(ID, 'may hold letters, digits, - and _ only')
 export const choice = <const T extends string>(...values: T[]) =>
   string()
     .oneOf(values, `must be one of ${values.join(', ')}`)

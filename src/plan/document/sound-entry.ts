@@ -6,12 +6,13 @@ import { STATE_IDS } from '@/core/engine/states'
 import { isRecord, type Doc } from './count'
 import type { Field } from './fields'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
-import { ID, LEVELS, LOG_KINDS, LOG_NAME, LOG_NOTE, LOOKS, NUL, SEEN } from './bounds'
+import { ID, isSharedName, LEVELS, LOG_KINDS, LOG_NAME, LOG_NOTE, LOOKS, NUL, SEEN } from './bounds'
 import { isDay } from './schema'
 
 const oneOf = (list: readonly string[], x: unknown): boolean => list.some((v) => v === x)
 const text = (x: unknown, most: number): boolean => typeof x === 'string' && x.length <= most && !NUL.test(x)
 const maybe = (x: unknown, most: number): boolean => x === undefined || text(x, most)
+const maybeReference = (x: unknown, most: number): boolean => maybe(x, most) && !isSharedName(x)
 
 function figures(x: Doc, fields: Readonly<Record<string, Field>>): boolean {
   for (const key in fields) {
@@ -32,7 +33,7 @@ const isReading = (x: unknown): boolean =>
   isRecord(x) &&
   known(x, READING_FIELDS, { state: 0, at: 0 }) &&
   oneOf(STATE_IDS, x.state) &&
-  maybe(x.at, LOG_NAME) &&
+  maybeReference(x.at, LOG_NAME) &&
   figures(x, READING_FIELDS)
 
 export const isSoundEntry = (x: unknown): boolean =>
@@ -40,6 +41,7 @@ export const isSoundEntry = (x: unknown): boolean =>
   known(x, OWN, LOG_FIELDS) &&
   text(x.id, LOG_NAME) &&
   ID.test(x.id as string) &&
+  !isSharedName(x.id) &&
   typeof x.date === 'string' &&
   isDay(x.date) &&
   oneOf(LOG_KINDS, x.kind) &&
@@ -47,7 +49,7 @@ export const isSoundEntry = (x: unknown): boolean =>
   (x.seen === undefined || oneOf(SEEN, x.seen)) &&
   (x.looks === undefined || oneOf(LOOKS, x.looks)) &&
   (x.level === undefined || oneOf(LEVELS, x.level)) &&
-  maybe(x.plan, LOG_NAME) &&
-  maybe(x.part, LOG_NAME) &&
+  maybeReference(x.plan, LOG_NAME) &&
+  maybeReference(x.part, LOG_NAME) &&
   (x.reading === undefined || isReading(x.reading)) &&
   maybe(x.note, LOG_NOTE)

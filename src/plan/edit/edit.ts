@@ -3,6 +3,7 @@
  * it is also what is sent and stored; each has an inverse, which is what undo is.
  */
 import { fail, ok, type Result } from '@/core/result'
+import { isSharedName } from '../document/bounds'
 import type { Build, Variant } from '../document/schema'
 
 /** Names of fields, and ids of records in a list: `variants, a, lines, suction, boreMm`. Lists without ids (bends, points) are one value. */
@@ -31,8 +32,7 @@ export type Change = {
 
 /** A name that is no way into what all objects share. */
 function sound(name: string): string {
-  if (name === '__proto__' || name === 'constructor' || name === 'prototype')
-    throw new RangeError(`There is no field ${name}.`)
+  if (isSharedName(name)) throw new RangeError(`There is no field ${name}.`)
   return name
 }
 

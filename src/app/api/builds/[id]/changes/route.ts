@@ -1,15 +1,20 @@
 import { isRevision, readChanges } from '@/plan/edit/wire'
-import { saveChanges } from '@/server/changes'
+import { saveChanges, setAside } from '@/server/changes'
 import { answering, gone, json, readJson, refuse } from '@/server/http'
 
-/** Saves `{ base, changes }`: edits made on a build as of revision `base`. A clash answers 409 with both sides. */
+/**
+ * Saves `{ base, changes }`: edits made on a build as of revision `base`, up to the first that clashes (409, with both sides) or is refused
+ * (422). With `aside: true` they are kept beside the build instead.
+ */
 export const POST = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
   const body = await readJson(request)
   if (!body.ok) return body.response
-  const { base, changes } = (body.value ?? {}) as { base?: unknown; changes?: unknown }
+  const { base, changes, aside } = (body.value ?? {}) as { base?: unknown; changes?: unknown; aside?: unknown }
   if (!isRevision(base)) return refuse(400, 'Say which revision these changes are based on.')
   const read = readChanges(changes)
   if (!read.ok) return refuse(400, `These are no changes: ${read.reason}.`)
+  if (aside === true)
+    return (await setAside((await params).id, base, read.changes)) ? json({ aside: read.changes.length }) : gone()
   const saved = await saveChanges((await params).id, base, read.changes)
   if (saved.status === 'missing') return gone()
   return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
