@@ -2,7 +2,7 @@
  * Arrows point downward only, over resolved paths, types too: core knows nothing above it, plan knows core, screens reach the store through
  * route handlers. No circles. `src/cli/layers.test.ts` holds probes that must be refused.
  */
-const LAYERS = '^src/(app|cli|features|plan|server|ui)/'
+const LAYERS = '^src/(app|cli|features|front|plan|server|ui)/'
 const SCREENS =
   'node_modules/(react|react-dom|next|radix-ui|@radix-ui|cmdk|comlink|lucide-react|recharts|zustand|idb)(/|$)'
 const STORE = 'node_modules/@electric-sql(/|$)'
@@ -23,7 +23,7 @@ module.exports = {
       name: 'plan-knows-core-alone',
       severity: 'error',
       from: { path: '^src/plan/' },
-      to: { path: '^src/(app|cli|features|server|ui)/' },
+      to: { path: '^src/(app|cli|features|front|server|ui)/' },
     },
     {
       name: 'core-and-plan-run-anywhere',
@@ -41,14 +41,20 @@ module.exports = {
       name: 'screens-reach-the-store-by-routes',
       severity: 'error',
       from: { path: '^src/(ui|features)/' },
-      to: { path: ['^src/(server|app|cli)/', STORE] },
+      to: { path: ['^src/(server|front|app|cli)/', STORE] },
     },
     { name: 'controls-know-no-station', severity: 'error', from: { path: '^src/ui/' }, to: { path: '^src/features/' } },
     {
       name: 'the-server-knows-no-screen',
       severity: 'error',
       from: { path: '^src/server/', pathNot: '[.]test[.]ts$' },
-      to: { path: ['^src/(app|cli|ui|features)/', SCREENS] },
+      to: { path: ['^src/(app|cli|front|ui|features)/', SCREENS] },
+    },
+    {
+      name: 'the-front-is-handed-pages',
+      severity: 'error',
+      from: { path: '^src/front/', pathNot: '[.]test[.]ts$' },
+      to: { path: ['^src/(app|cli|plan|core|ui|features)/', STORE] },
     },
     {
       name: 'test-helpers-are-for-tests',

@@ -6,6 +6,8 @@ const config: NextConfig = {
     optimizePackageImports: ['recharts', 'radix-ui', 'lucide-react', 'date-fns', 'd3-scale', 'd3-shape'],
   },
   poweredByHeader: false,
+  // the server in front does it
+  compress: false,
   reactStrictMode: true,
   devIndicators: false,
 }

@@ -165,53 +165,69 @@ export async function mutations(
 
 /** Milliseconds that half and all but one in twenty of the answers took. */
 export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
-/** Clients that ask for garage and stations as fast as they are answered, and one that changes a build `saves` times a second. */
+/** How a crowd asks: `clients` of them, each for a page every `every` seconds on average, while `writers` make a change a second each. */
+export type Crowd = { readonly clients: number; readonly every: number; readonly writers: number; readonly seconds: number }
+/**
+ * An open loop: requests come when they come, whether those before them were answered or not, and a time counts from the moment at which it
+ * was due. So a server that stands still is seen by all who would have come meanwhile.
+ */
 export async function load(
   ivent: Ivent,
-  clients: number,
-  seconds: number,
-  saves: number,
-): Promise<Record<'page' | 'health' | 'save', Times>> {
+  { clients, every, writers, seconds }: Crowd,
+): Promise<Record<'page' | 'health' | 'save', Times> & { readonly silenceMs: number }> {
   const random = uniforms(3)
   const ids = (await ivent.builds()).map((b) => b.id)
   const stations = ['engine', 'circuit', 'log', 'compare']
   const times = { page: [] as number[], health: [] as number[], save: [] as number[] }
   const failed = { page: 0, health: 0, save: 0 }
-  const until = performance.now() + 1000 * seconds
-  const ask = async (kind: keyof typeof times, path: string, init?: RequestInit) => {
-    const start = performance.now()
+  const begin = performance.now()
+  const until = begin + 1000 * seconds
+  const answered: number[] = []
+  const ask = async (kind: keyof typeof times, due: number, path: string, init?: RequestInit) => {
     const answer = await fetch(ivent.url + path, init).catch(() => undefined)
-    await answer?.arrayBuffer()
-    if (answer?.status === 200) times[kind].push(performance.now() - start)
-    else failed[kind]++
+    await answer?.arrayBuffer().catch(() => undefined)
+    const now = performance.now()
+    if (answer?.status === 200) {
+      times[kind].push(now - due)
+      answered.push(now)
+    } else failed[kind]++
   }
-  const client = async () => {
-    while (performance.now() < until) {
-      const id = ids[Math.floor(random() * ids.length)]
-      await ask('page', random() < 0.3 ? '/' : `/builds/${id}/${stations[Math.floor(random() * stations.length)]}`)
+  /** Does something at moments that come at random, `rate` a second on average. */
+  const atRandom = async (rate: number, doIt: (due: number) => Promise<void>) => {
+    const going: Promise<void>[] = []
+    for (let due = begin - (1000 * Math.log(1 - random())) / rate; due < until; due -= (1000 * Math.log(1 - random())) / rate) {
+      await pause(Math.max(0, due - performance.now()))
+      going.push(doIt(due))
     }
+    await Promise.all(going)
   }
-  const watch = async () => {
-    while (performance.now() < until) {
-      await ask('health', '/api/health')
-      await pause(200)
-    }
+  const visit = (due: number) => {
+    const id = ids[Math.floor(random() * ids.length)]
+    return ask('page', due, random() < 0.3 ? '/' : `/builds/${id}/${stations[Math.floor(random() * stations.length)]}`)
   }
-  const write = async () => {
-    if (saves === 0) return
+  /** One that works on a build of its own. */
+  const write = async (writer: number) => {
+    const at = `/api/builds/${ids[writer % ids.length]}`
+    let { revision } = (await (await fetch(ivent.url + at)).json()) as Head
     for (let n = 0; performance.now() < until; n++) {
-      const at = `/api/builds/${ids[n % ids.length]}`
-      const { revision } = (await (await fetch(ivent.url + at)).json()) as Head
-      const edits = [{ op: 'set', path: ['about'], value: `changed ${n} times` }]
+      const due = performance.now()
+      const edits = [{ op: 'set', path: ['about'], value: `changed ${n} times by ${writer}` }]
       const change = { id: crypto.randomUUID(), name: `change ${n}`, edits }
-      await ask('save', `${at}/changes`, json({ base: revision, changes: [change] }))
-      await pause(1000 / saves)
+      await ask('save', due, `${at}/changes`, json({ base: revision, changes: [change] }))
+      revision++
+      await pause(Math.max(0, due + 1000 - performance.now()))
     }
   }
-  await Promise.all([...Array.from({ length: clients }, client), watch(), write()])
+  await Promise.all([
+    atRandom(clients / every, visit),
+    atRandom(5, (due) => ask('health', due, '/api/health')),
+    ...Array.from({ length: writers }, (_, w) => write(w)),
+  ])
   const told = (kind: keyof typeof times): Times => {
     const sorted = times[kind].toSorted((a, b) => a - b)
     return { count: sorted.length, p50: quantile(sorted, 0.5), p95: quantile(sorted, 0.95), failed: failed[kind] }
   }
-  return { page: told('page'), health: told('health'), save: told('save') }
+  const moments = answered.toSorted((a, b) => a - b)
+  const silenceMs = Math.max(0, ...moments.slice(1).map((t, i) => t - moments[i]!))
+  return { page: told('page'), health: told('health'), save: told('save'), silenceMs }
 }

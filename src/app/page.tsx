@@ -11,13 +11,14 @@ export const dynamic = 'force-dynamic'
 
 /** Before everything: a build that cannot be read needs its owner first. */
 const UNREADABLE = -1e9
+/** After everything, until it is known. */
+const UNKNOWN = 1e9
 
 async function listed(head: Head, day: string): Promise<Listed> {
   const { id, name } = head
   const found = await told(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
   if (!found.ok) return { id, name, trouble: found.reason }
-  if (!found.value) return { id, name, trouble: 'It has just been taken away.' }
-  return found.value.ok ? { id, name, summary: found.value.value } : { id, name, trouble: found.value.reason }
+  return found.value ? { id, name, ...found.value } : { id, name, trouble: 'It has just been taken away.' }
 }
 
 export default async function GaragePage() {
@@ -28,7 +29,7 @@ export default async function GaragePage() {
   }))
   if (!found.ok) return <Trouble title="The garage cannot be read" words={found.reason} />
   const { builds, removed } = found.value
-  const urgency = (b: Listed) => b.summary?.urgency ?? UNREADABLE
+  const urgency = (b: Listed) => ('trouble' in b ? UNREADABLE : (b.summary?.urgency ?? UNKNOWN))
   return (
     <Garage builds={builds.toSorted((a, b) => urgency(a) - urgency(b))} removed={removed} backups={listBackups()} />
   )

@@ -14,6 +14,7 @@ import {
 } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { countBuilds, dataFolder, dumpStore, query, restoreStore } from './store'
+import { changing } from './changed'
 import type { Driver } from './driver'
 import { TroubleError } from './trouble'
 
@@ -88,5 +89,9 @@ export async function restoreBackup(name: string): Promise<number> {
     throw new TroubleError(404, 'There is no such backup. It may have been replaced by a newer one.')
   const archive = readFileSync(backupPath(name))
   keepBackup('before-restore', await dumpStore())
-  return restoreStore(archive)
+  return changing(
+    undefined,
+    () => restoreStore(archive),
+    () => true,
+  )
 }

@@ -1,6 +1,7 @@
 /** Builds in the store: made, listed, read, taken out and put back. A build's head is its document; its log is rows of their own. */
 import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
+import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
 import { addFiles, filesOf, type Files } from './files'
 import { era, query, transaction, type Query } from './store'
@@ -91,14 +92,17 @@ export async function addRevision(
 
 /** Makes a build of a valid document; its log and files become rows. */
 export async function createBuild(document: Build, note = 'new', files?: Files): Promise<StoredBuild> {
-  return transaction(async (q) => {
+  const create = async (q: Query): Promise<StoredBuild> => {
     const rows = await q<{ id: string }>('insert into build (name, head) values ($1, 1) returning id', [document.name])
     const { id } = rows[0]!
     const revision = await addRevision(q, id, null, document, note)
     await addEntries(q, id, document.log)
     if (files) await addFiles(q, id, files)
     return { id, revision, document, savedAt: new Date().toISOString() }
-  })
+  }
+  const made = await transaction(create)
+  changed(made.id)
+  return made
 }
 
 /** The build with everything that belongs to it, as one file holds it; undefined where there is none. */
@@ -116,9 +120,7 @@ export async function exportBuild(id: string): Promise<(Build & Partial<Files>) 
 /** Takes a build out of the garage, or puts it back; its revisions stay. */
 export async function removeBuild(id: string, removed: boolean): Promise<boolean> {
   if (!isId(id)) return false
-  const rows = await query('update build set removed_at = case when $2 then now() end where id = $1 returning id', [
-    id,
-    removed,
-  ])
-  return rows.length > 0
+  const remove = () =>
+    query('update build set removed_at = case when $2 then now() end where id = $1 returning id', [id, removed])
+  return (await changing(id, remove, (rows) => rows.length > 0)).length > 0
 }

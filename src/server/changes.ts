@@ -5,6 +5,7 @@ import { difference, sameJson } from '@/plan/edit/diff'
 import { applyEdits, type Change, type Edit } from '@/plan/edit/edit'
 import { meet, type Clash } from '@/plan/edit/merge'
 import { addRevision, current, isId } from './builds'
+import { changing } from './changed'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
 import { readSnapshot, thin } from './revisions'
 import { transaction, type Query } from './store'
@@ -124,41 +125,45 @@ async function saveOne(q: Query, build: string, head: Head, change: Change, thei
  */
 export async function saveChanges(build: string, base: number, changes: readonly Change[]): Promise<Saved> {
   if (!isId(build)) return { status: 'missing' }
-  return transaction(async (q): Promise<Saved> => {
-    const row = (
-      await q<{ head: number; document: Build }>(
-        'select b.head, r.document from build b join revision r on r.build_id = b.id and r.number = b.head where b.id = $1 and b.removed_at is null for update of b',
-        [build],
-      )
-    )[0]
-    if (!row) return { status: 'missing' }
-    const sent = new Set(changes.map((c) => c.id))
-    const oldest = changes.reduce((least, c) => Math.min(least, c.base ?? base), base)
-    const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
-    const others = after.filter((c) => c.number > base)
-    const states = await statesOf(q, build, [...sent])
-    let head: Head = { revision: row.head, document: current(row.document) }
-    let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
-    for (const change of changes) {
-      if (states.get(change.id) === 'saved') continue
-      const madeOn = change.base ?? base
-      const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
-      const wasAside = states.get(change.id) === 'set-aside'
-      // the same id again, now on top of what it clashed with
-      if (wasAside) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
-      const step = await saveOne(q, build, head, change, theirs)
-      if (step.status !== 'saved') {
-        if (step.status === 'clash' || wasAside) await record(q, build, change, madeOn, null)
-        stopped = { ...step, revision: head.revision, others, change: change.id }
-        break
-      }
-      states.set(change.id, 'saved')
-      head = step.head
+  const save = (q: Query) => saveInOrder(q, build, base, changes)
+  const moved = (saved: Saved) => saved.status !== 'missing' && saved.revision > base
+  return changing(build, () => transaction(save), moved)
+}
+
+async function saveInOrder(q: Query, build: string, base: number, changes: readonly Change[]): Promise<Saved> {
+  const row = (
+    await q<{ head: number; document: Build }>(
+      'select b.head, r.document from build b join revision r on r.build_id = b.id and r.number = b.head where b.id = $1 and b.removed_at is null for update of b',
+      [build],
+    )
+  )[0]
+  if (!row) return { status: 'missing' }
+  const sent = new Set(changes.map((c) => c.id))
+  const oldest = changes.reduce((least, c) => Math.min(least, c.base ?? base), base)
+  const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
+  const others = after.filter((c) => c.number > base)
+  const states = await statesOf(q, build, [...sent])
+  let head: Head = { revision: row.head, document: current(row.document) }
+  let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
+  for (const change of changes) {
+    if (states.get(change.id) === 'saved') continue
+    const madeOn = change.base ?? base
+    const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
+    const wasAside = states.get(change.id) === 'set-aside'
+    // the same id again, now on top of what it clashed with
+    if (wasAside) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
+    const step = await saveOne(q, build, head, change, theirs)
+    if (step.status !== 'saved') {
+      if (step.status === 'clash' || wasAside) await record(q, build, change, madeOn, null)
+      stopped = { ...step, revision: head.revision, others, change: change.id }
+      break
     }
-    await q('update build set head = $2, name = $3 where id = $1', [build, head.revision, head.document.name])
-    await thin(q, build)
-    return stopped ?? { status: 'saved', revision: head.revision, others }
-  })
+    states.set(change.id, 'saved')
+    head = step.head
+  }
+  await q('update build set head = $2, name = $3 where id = $1', [build, head.revision, head.document.name])
+  await thin(q, build)
+  return stopped ?? { status: 'saved', revision: head.revision, others }
 }
 
 /** Keeps changes beside the build that its sender could not have saved; one that was saved or set aside before stays as it is. */

@@ -4,11 +4,12 @@
  */
 import { finish } from '@/core/job'
 import { analyse } from '@/plan/analyse'
-import { reportOn } from '@/plan/analyse-whole'
+import { analyseWhole, reportOn } from '@/plan/analyse-whole'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/schools/parts'
 import { summarise } from '@/plan/service/summary'
-import { closeJudges, judge, judgeStored, summariseStored } from './judge'
+import { versionOf } from './changed'
+import { closeJudges, judge, judgeStored, judgeWhole, summariseStored, tooLargeToShow } from './judge'
 
 const DAY = '2026-11-25'
 const build = newBuild({ name: 'One', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric' })
@@ -42,6 +43,8 @@ test('what exceeds its budget is stopped and said, and the next one is answered'
     ],
   }
   expect(await judge(heavy, DAY, 2)).toEqual({ ok: false, reason: expect.stringMatching(/was stopped/) as string })
+  expect(await tooLargeToShow(heavy, DAY, 2)).toMatch(/too large.*was stopped/)
+  expect(await tooLargeToShow(build, DAY)).toBeUndefined()
   expect((await judge(build, DAY)).ok).toBe(true)
 })
 
@@ -52,6 +55,13 @@ test('a document that breaks the working is told as its own, not as a broken pag
   log.mockRestore()
 })
 
+/** Of an engine whose pistons pump the crankcase: the turn of the crank takes its time. */
+const single = newBuild({ name: 'Single', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric' })
+/** Once what is known of a build has become more. */
+async function told(id: string, before: string): Promise<void> {
+  while (versionOf(id) === before) await new Promise((resolve) => setTimeout(resolve, 20))
+}
+
 test('summaries are worked out once for build, revision and day', async () => {
   let asked = 0
   const document = () => {
@@ -59,13 +69,41 @@ test('summaries are worked out once for build, revision and day', async () => {
     return Promise.resolve(build)
   }
   const at = (revision: number, day = DAY) => summariseStored({ id: 'x', revision }, day, document)
-  expect(await at(1)).toEqual({ ok: true, value: summarise(build, analyse(build, DAY)) })
+  expect(await at(1)).toEqual({ summary: summarise(build, analyse(build, DAY)), pending: false })
   await at(1)
   expect(asked).toBe(1)
   await at(2)
   await at(2, '2026-11-26')
   expect(asked).toBe(3)
   expect((await judgeStored({ id: 'x', revision: 1, document: build }, DAY)).ok).toBe(true)
+})
+
+test('a list waits for no build: what is not known yet is pending, or told as it was last', async () => {
+  const at = (revision: number) => summariseStored({ id: 'single', revision }, DAY, () => Promise.resolve(single))
+  const before = versionOf('single')
+  expect(await at(1)).toEqual({ summary: undefined, pending: true })
+  // pages that told of it as pending are drawn anew
+  await told('single', before)
+  const known = await at(1)
+  expect(known).toEqual({ summary: summarise(single, finish(analyseWhole(single, DAY))), pending: false })
+  expect(await at(2)).toEqual({ ...known, pending: true })
+  await judgeWhole({ id: 'single', revision: 2, document: single }, DAY)
+})
+
+test('a page is given the still flow while the turn of the crank is followed, then the turn', async () => {
+  const stored = { id: 'turning', revision: 1, document: single }
+  const before = versionOf('turning')
+  const first = await judgeStored(stored, DAY)
+  expect(first.ok && JSON.stringify(first.value)).toBe(JSON.stringify(analyse(single, DAY)))
+  await told('turning', before)
+  const then = await judgeStored(stored, DAY)
+  expect(then.ok && JSON.stringify(then.value)).toBe(JSON.stringify(finish(analyseWhole(single, DAY))))
+})
+
+test('waiting for a turn makes no build too large', async () => {
+  // each takes longer than a tenth of what all of them take together
+  const reasons = await Promise.all(Array.from({ length: 30 }, () => tooLargeToShow(build, DAY, 1000)))
+  expect(reasons).toEqual(Array.from({ length: 30 }, () => undefined))
 })
 
 test('a crowd that asks for the same at once is answered by one working', async () => {

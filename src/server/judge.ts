@@ -1,6 +1,6 @@
 /**
- * Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and
- * kept while nothing changes.
+ * Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and kept while nothing
+ * changes. What a page needs now and what takes its time go through two lanes of one thread each.
  */
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
@@ -8,107 +8,221 @@ import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import type { Report } from '@/plan/analyse-whole'
-import type { BuildSummary } from '@/plan/service/summary'
+import { pulsates } from '@/plan/model/engine'
+import { summarise, type BuildSummary } from '@/plan/service/summary'
+import { restedMs, worked } from './changed'
 import type { Asked } from './judge.worker'
 import { era } from './store'
 import { logged } from './trouble'
 
 /** The worker as `./ivent` bundles it, beside the build. */
 export const JUDGE_BUNDLE = join(process.cwd(), '.cache', 'judge.cjs')
-/** The fullest circuit that is accepted takes a tenth of it. */
+/** Longest that a build may be worked on once its turn has come. */
 const BUDGET_MS = 8000
-const MOST_THREADS = 2
 /** Asked for and not begun; more than this is an assault. */
 const MOST_WAITING = 200
 
+/** A worker thread and who waits for it. Waiting does not count as working: a busy machine makes no build too large. */
+type Lane = { readonly pool: Piscina; waiting: number; tail: Promise<unknown> }
+type LaneName = 'quick' | 'slow'
+/** What is known of a build in one state of it. */
+type Known = Map<string, Result<unknown>>
+
 /** Kept on globalThis: a development reload must not leave threads behind. */
 const kept = globalThis as {
-  iventJudges?: Piscina | undefined
-  iventJudged?: Map<string, Result<unknown>> | undefined
+  iventLanes?: Partial<Record<LaneName, Lane>> | undefined
+  iventJudged?: Known | undefined
   iventJudging?: Map<string, Promise<Result<unknown>>> | undefined
+  iventSummaries?: Map<string, BuildSummary> | undefined
 }
-const judges = (): Piscina =>
-  (kept.iventJudges ??= new Piscina({
-    filename: JUDGE_BUNDLE,
-    minThreads: 1,
-    maxThreads: MOST_THREADS,
-    maxQueue: MOST_WAITING,
-    idleTimeout: 60_000,
-  }))
+const lane = (name: LaneName): Lane =>
+  ((kept.iventLanes ??= {})[name] ??= {
+    pool: new Piscina({ filename: JUDGE_BUNDLE, minThreads: 1, maxThreads: 1, idleTimeout: 60_000 }),
+    waiting: 0,
+    tail: Promise.resolve(),
+  })
 
 export async function closeJudges(): Promise<void> {
-  const pool = kept.iventJudges
-  kept.iventJudges = undefined
-  await pool?.destroy()
+  const lanes = Object.values(kept.iventLanes ?? {})
+  kept.iventLanes = undefined
+  await Promise.all(lanes.map(({ pool }) => pool.destroy()))
 }
 
-async function ask<T>(asked: Asked, budgetMs: number): Promise<Result<T>> {
+const BUSY = 'Too much is being worked out at once. Try again in a moment.'
+const tooLarge = (budgetMs: number) =>
+  `This build is too large: it takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. Make the circuit smaller.`
+
+/** How an answer came about: a build that is too large stays so; all else may go better next time. */
+type Judged<T> = { readonly result: Result<T>; readonly lasting: boolean }
+
+async function work<T>(pool: Piscina, asked: Asked, budgetMs: number): Promise<Judged<T>> {
   const stop = new AbortController()
-  // waiting for a thread uses the budget up too: nobody waits longer than that for an answer
   const timer = setTimeout(() => stop.abort(), budgetMs)
   try {
-    return ok((await judges().run(asked, { signal: stop.signal })) as T)
+    return { result: ok((await pool.run(asked, { signal: stop.signal })) as T), lasting: true }
   } catch (error) {
-    if (stop.signal.aborted)
-      return fail(
-        `This build takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. ` +
-          'Make the circuit smaller, or try again when less is going on.',
-      )
-    if (error instanceof Error && /queue/i.test(error.message))
-      return fail('Too much is being worked out at once. Try again in a moment.')
+    if (stop.signal.aborted) return { result: fail(tooLarge(budgetMs)), lasting: true }
     console.error(`judge: ${logged(error)}`)
-    return fail(
-      'This build cannot be worked out: something in it is damaged. ' +
-        'Put an earlier version of it back, or export it and look at the file.',
-    )
+    return {
+      result: fail(
+        'This build cannot be worked out: something in it is damaged. ' +
+          'Put an earlier version of it back, or export it and look at the file.',
+      ),
+      lasting: false,
+    }
   } finally {
     clearTimeout(timer)
   }
 }
 
+async function ask<T>(name: LaneName, asked: Asked, budgetMs: number): Promise<Judged<T>> {
+  const own = lane(name)
+  if (own.waiting >= MOST_WAITING) return { result: fail(BUSY), lasting: false }
+  own.waiting++
+  const turn = own.tail.then(() => {
+    own.waiting--
+    return work<T>(own.pool, asked, budgetMs)
+  })
+  own.tail = turn.catch(() => undefined)
+  return turn
+}
+
 /** The whole analysis of a document, to be given out. */
-export const judge = (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Report>> =>
-  ask<Report>({ what: 'report', build, today }, budgetMs)
+export const judge = async (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Report>> =>
+  (await ask<Report>('slow', { what: 'report', build, today }, budgetMs)).result
+
+/** Why a build is not taken in: it could be shown nowhere. Undefined where it can be worked out. */
+export async function tooLargeToShow(build: Build, today: string, budgetMs = BUDGET_MS): Promise<string | undefined> {
+  const { result, lasting } = await ask<Analysis>('quick', { what: 'still', build, today }, budgetMs)
+  return !result.ok && lasting ? result.reason : undefined
+}
 
 /** A document of the store, which is the same as long as build and revision are. */
 export type Stored = { readonly id: string; readonly revision: number; readonly document: Build }
+type Which = Omit<Stored, 'document'>
 const MOST_KEPT = 300
 
-async function once<T>(
-  what: Asked['what'],
-  { id, revision }: Omit<Stored, 'document'>,
-  today: string,
-  document: () => Promise<Build | undefined>,
-): Promise<Result<T> | undefined> {
-  const cache = (kept.iventJudged ??= new Map())
-  const key = `${era()} ${what} ${id} ${revision} ${today}`
+const keyOf = (what: Asked['what'] | 'summary', { id, revision }: Which, today: string) =>
+  `${era()} ${what} ${id} ${revision} ${today}`
+const memory = (): Known => (kept.iventJudged ??= new Map())
+
+/** What is known already; the last asked for is the last to go. */
+function recalled(key: string): Result<Analysis> | undefined {
+  const cache = memory()
   const known = cache.get(key)
   if (known) {
     cache.delete(key)
     cache.set(key, known)
-    return known as Result<T>
   }
-  const build = await document()
-  if (!build) return undefined
-  // who asks for the same while it is worked out waits for that: a crowd at the door asks once
-  const judging = (kept.iventJudging ??= new Map())
-  const asked =
-    (judging.get(key) as Promise<Result<T>> | undefined) ??
-    ask<T>({ what, build, today }, BUDGET_MS).finally(() => judging.delete(key))
-  judging.set(key, asked)
-  const judged = await asked
-  if (judged.ok) cache.set(key, judged)
-  for (const old of [...cache.keys()].slice(0, Math.max(0, cache.size - MOST_KEPT))) cache.delete(old)
-  return judged
+  return known as Result<Analysis> | undefined
 }
 
-/** The analysis of a stored build, kept by build, revision and day. */
-export const judgeStored = async (stored: Stored, today: string): Promise<Result<Analysis>> =>
-  (await once<Analysis>('analysis', stored, today, () => Promise.resolve(stored.document)))!
+/** Works an analysis out once; who asks for the same meanwhile waits for that. */
+function once(name: LaneName, what: 'still' | 'whole', stored: Stored, today: string): Promise<Result<Analysis>> {
+  const key = keyOf(what, stored, today)
+  const known = recalled(key)
+  if (known) return Promise.resolve(known)
+  const judging = (kept.iventJudging ??= new Map())
+  const going = judging.get(key) as Promise<Result<Analysis>> | undefined
+  if (going) return going
+  const asked = ask<Analysis>(name, { what, build: stored.document, today }, BUDGET_MS).then(({ result, lasting }) => {
+    judging.delete(key)
+    const cache = memory()
+    if (lasting) cache.set(key, result)
+    for (const old of [...cache.keys()].slice(0, Math.max(0, cache.size - MOST_KEPT))) cache.delete(old)
+    return result
+  })
+  judging.set(key, asked)
+  return asked
+}
 
-/** The summary of a stored build; `document` is asked for only where it is not known. */
-export const summariseStored = (
-  head: { readonly id: string; readonly revision: number },
+/** The analysis of a stored build as it is to be judged by: of an engine whose pistons pump its crankcase over the turn. */
+export const judgeWhole = (stored: Stored, today: string): Promise<Result<Analysis>> =>
+  pulsates(stored.document.engine) ? once('slow', 'whole', stored, today) : once('quick', 'still', stored, today)
+
+/** While a build is being worked on, the turn of the crank is followed when hands rest for this long. */
+const REST_MS = 2000
+
+/** Builds whose turn will be followed, by id: the newest of each. */
+const resting = new Map<string, ReturnType<typeof setTimeout>>()
+
+/** Has the turn of the crank followed once the build is left alone, and pages drawn anew then. */
+function judgeAtRest(stored: Stored, today: string): void {
+  clearTimeout(resting.get(stored.id))
+  const begin = () => {
+    resting.delete(stored.id)
+    void judgeWhole(stored, today).then(() => worked(stored.id))
+  }
+  resting.set(stored.id, setTimeout(begin, Math.max(0, REST_MS - restedMs(stored.id))).unref())
+}
+
+/**
+ * The analysis of a stored build for a page that waits: where the turn of the crank takes its time, the still flow until it has been
+ * followed.
+ */
+export async function judgeStored(stored: Stored, today: string): Promise<Result<Analysis>> {
+  if (pulsates(stored.document.engine)) {
+    const whole = recalled(keyOf('whole', stored, today))
+    if (whole?.ok) return whole
+    if (!whole) judgeAtRest(stored, today)
+  }
+  return once('quick', 'still', stored, today)
+}
+
+/** A build in a few figures, as it was known last; `pending` while newer ones are being worked out. */
+export type Summarised =
+  { readonly summary: BuildSummary | undefined; readonly pending: boolean } | { readonly trouble: string }
+
+/** Longest that a list waits for one of its builds. */
+const PATIENCE_MS = 150
+
+/** What comes within a time; undefined where it takes longer. */
+async function within<T>(ms: number, coming: Promise<T>): Promise<T | undefined> {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const late = new Promise<undefined>((resolve) => {
+    timer = setTimeout(() => resolve(undefined), ms)
+  })
+  try {
+    return await Promise.race([coming, late])
+  } finally {
+    clearTimeout(timer)
+  }
+}
+
+/** The analysis to sum a build up by, if it is there in time; else it is on its way. */
+async function inTime(stored: Stored, today: string): Promise<Result<Analysis> | undefined> {
+  if (pulsates(stored.document.engine)) {
+    const whole = recalled(keyOf('whole', stored, today))
+    if (!whole) judgeAtRest(stored, today)
+    return whole
+  }
+  const coming = once('quick', 'still', stored, today)
+  const result = await within(PATIENCE_MS, coming)
+  if (!result) void coming.then(() => worked(stored.id))
+  return result
+}
+
+/**
+ * The summary of a stored build for a list that waits for none of them long; `document` is asked for only where it is not known. Undefined
+ * where there is no such build.
+ */
+export async function summariseStored(
+  head: Which,
   today: string,
   document: () => Promise<Build | undefined>,
-): Promise<Result<BuildSummary> | undefined> => once<BuildSummary>('summary', head, today, document)
+): Promise<Summarised | undefined> {
+  const summaries = (kept.iventSummaries ??= new Map())
+  const [key, lastKey] = [keyOf('summary', head, today), `${era()} last ${head.id}`]
+  const known = summaries.get(key)
+  if (known) return { summary: known, pending: false }
+  const build = await document()
+  if (!build) return undefined
+  const result = await inTime({ ...head, document: build }, today)
+  if (!result) return { summary: summaries.get(lastKey), pending: true }
+  if (!result.ok) return { trouble: result.reason }
+  const summary = summarise(build, result.value)
+  summaries.set(key, summary)
+  summaries.set(lastKey, summary)
+  for (const old of [...summaries.keys()].slice(0, Math.max(0, summaries.size - 2 * MOST_KEPT))) summaries.delete(old)
+  return { summary, pending: false }
+}

@@ -1,14 +1,12 @@
-/** Runs in a worker thread: a build worked out and judged, as its page shows it, as it is given out, or in the few figures of the garage. */
+/** Runs in a worker thread: a build worked out and judged, as its page shows it at once, over the turn of the crank, or as it is given out. */
 import { finish } from '@/core/job'
-import type { Analysis } from '@/plan/analyse'
+import { analyse, type Analysis } from '@/plan/analyse'
 import { analyseWhole, reportOn, type Report } from '@/plan/analyse-whole'
 import type { Build } from '@/plan/document/schema'
-import { summarise, type BuildSummary } from '@/plan/service/summary'
 
-export type Asked = { readonly what: 'analysis' | 'report' | 'summary'; readonly build: Build; readonly today: string }
+export type Asked = { readonly what: 'still' | 'whole' | 'report'; readonly build: Build; readonly today: string }
 
-export default function judge({ what, build, today }: Asked): Analysis | Report | BuildSummary {
+export default function judge({ what, build, today }: Asked): Analysis | Report {
   if (what === 'report') return finish(reportOn(build, today))
-  const analysis = finish(analyseWhole(build, today))
-  return what === 'summary' ? summarise(build, analysis) : analysis
+  return what === 'whole' ? finish(analyseWhole(build, today)) : analyse(build, today)
 }

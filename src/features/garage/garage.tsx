@@ -44,6 +44,17 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
   return waiting
 }
 
+const ASK_AGAIN_MS = 600
+/** Builds that are being worked out are asked for again until they are there. */
+function useAskingAgain(builds: readonly Listed[]): void {
+  const router = useRouter()
+  useEffect(() => {
+    if (!builds.some((b) => 'summary' in b && b.pending)) return undefined
+    const timer = setTimeout(() => router.refresh(), ASK_AGAIN_MS)
+    return () => clearTimeout(timer)
+  }, [builds, router])
+}
+
 export function Garage({
   builds,
   removed: away,
@@ -54,6 +65,7 @@ export function Garage({
   backups: readonly Backup[]
 }) {
   const waiting = useWaiting()
+  useAskingAgain(builds)
   const [kept, setKept] = useState(false)
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)

@@ -12,8 +12,12 @@ import { SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
 
 /** A build of the garage: its figures, or why there are none. */
 export type Listed = { readonly id: string; readonly name: string } & (
-  | { readonly summary: BuildSummary; readonly trouble?: undefined }
-  | { readonly summary?: undefined; readonly trouble: string }
+  | {
+      readonly summary: BuildSummary | undefined
+      /** it has changed since, and is being worked out */
+      readonly pending: boolean
+    }
+  | { readonly trouble: string }
 )
 
 const counts = (severities: readonly Severity[]) =>
@@ -36,7 +40,12 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting |
             {b.name}
           </Link>
         </h2>
-        {b.summary && <Judged b={b.summary} />}
+        {'summary' in b && b.summary && <Judged b={b.summary} />}
+        {'summary' in b && b.summary && b.pending && (
+          <p role="status" className="text-soft">
+            Changed since: being worked out again…
+          </p>
+        )}
         {waiting && (
           <p role="alert" className="mt-1.5 font-bold text-stop">
             {changesWait(waiting.changes)}
@@ -46,8 +55,14 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting |
           </p>
         )}
       </div>
-      {b.summary ? (
-        <Figures id={b.id} b={b.summary} />
+      {'summary' in b ? (
+        b.summary ? (
+          <Figures id={b.id} b={b.summary} />
+        ) : (
+          <p role="status" className="text-soft md:col-span-2">
+            Being worked out…
+          </p>
+        )
       ) : (
         <p data-unkept role="alert" className="border-l-4 border-stop pl-2 md:col-span-2">
           {b.trouble}

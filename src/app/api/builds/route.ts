@@ -1,5 +1,7 @@
 import { createBuild, listHeads, listRemoved } from '@/server/builds'
-import { answering, json, readBuildFrom, readJson } from '@/server/http'
+import { answering, json, readBuildFrom, readJson, refuse } from '@/server/http'
+import { tooLargeToShow } from '@/server/judge'
+import { today } from '@/server/today'
 
 export const dynamic = 'force-dynamic'
 
@@ -13,6 +15,8 @@ export const POST = answering(async (request: Request) => {
   if (!body.ok) return body.response
   const read = readBuildFrom(body.value)
   if (!read.ok) return read.response
+  const large = await tooLargeToShow(read.build, today())
+  if (large !== undefined) return refuse(422, `${large} Nothing was changed.`)
   const { id, revision } = await createBuild(read.build)
   return json({ id, revision }, 201)
 })

@@ -1,16 +1,20 @@
-import { listHeads, readBuild } from '@/server/builds'
+import { listBuilds } from '@/server/builds'
 import { answering, refuse } from '@/server/http'
-import { summariseStored } from '@/server/judge'
+import { judgeWhole } from '@/server/judge'
 import { today } from '@/server/today'
 import { calendarOf, dueOf } from '@/plan/service/calendar'
+import { summarise } from '@/plan/service/summary'
 
-/** What is due across all builds, as an iCalendar file. */
+/** What is due across all builds, as an iCalendar file: it waits for each, since one of what is known already would leave builds out. */
 export const GET = answering(async () => {
   const day = today()
-  const found = await Promise.all(
-    (await listHeads()).map((h) => summariseStored(h, day, async () => (await readBuild(h.id))?.document)),
+  const summaries = await Promise.all(
+    (await listBuilds()).map(async (stored) => {
+      const judged = await judgeWhole(stored, day)
+      return judged.ok ? [summarise(stored.document, judged.value)] : []
+    }),
   )
-  const file = calendarOf(dueOf(found.flatMap((f) => (f?.ok ? [f.value] : []))))
+  const file = calendarOf(dueOf(summaries.flat()))
   if (!file.ok) return refuse(404, file.reason)
   return new Response(file.value, {
     headers: {

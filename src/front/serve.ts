@@ -1,0 +1,45 @@
+/**
+ * The server: plain HTTP in front of Next, each request taken through the steps below in order. `./ivent` bundles it and starts it as
+ * `node .cache/serve.cjs start|dev`.
+ */
+import { createServer } from 'node:http'
+import compression from 'compression'
+import createNext from 'next'
+import { allowedBy, guard, headers } from './guard'
+import { inOrder, type Middleware } from './in-order'
+import { pageCache } from './page-cache'
+
+const HOST = '127.0.0.1'
+
+/** Smaller on the way to other machines; on this one packing would take longer than sending. */
+const compress = compression({
+  filter: (request, response) =>
+    request.headers['x-forwarded-for'] !== undefined && compression.filter(request, response),
+}) as unknown as Middleware
+
+async function serve(mode: string | undefined): Promise<void> {
+  const development = mode === 'dev'
+  const port = Number(process.env.PORT)
+  const server = createServer()
+  const next = createNext({ dev: development, dir: process.cwd(), hostname: HOST, port, httpServer: server })
+  await next.prepare()
+  const handle = next.getRequestHandler()
+  const draw = (...[request, response]: Parameters<Middleware>) => void handle(request, response)
+  server.on(
+    'request',
+    inOrder(
+      guard(allowedBy(process.env)),
+      headers(development),
+      compress,
+      // a development server draws every page anew: its source may be another
+      ...(development ? [] : [pageCache((request, response) => void handle(request, response))]),
+      draw,
+    ),
+  )
+  server.listen(port, HOST)
+}
+
+serve(process.argv[2]).catch((error: unknown) => {
+  console.error(error)
+  process.exit(1)
+})
