@@ -1,6 +1,8 @@
 /** ./ivent backup FILE and ./ivent restore FILE: the whole data folder as one archive. A running Ivent is asked for its backup. */
-import { existsSync, readFileSync } from 'node:fs'
+import { createReadStream, existsSync } from 'node:fs'
 import { dirname, resolve } from 'node:path'
+import { Readable } from 'node:stream'
+import type { ReadableStream } from 'node:stream/web'
 import { writeWhole } from '@/server/backups'
 import { hasStore } from '@/server/folder'
 import { FolderHeldError } from '@/server/lock'
@@ -16,22 +18,22 @@ const file = resolve(given)
 
 const told = (n: number) => `${n} ${n === 1 ? 'build' : 'builds'}`
 
+type Archive = { readonly archive: Readable; readonly builds: number }
+
 /** From the server that holds the folder, which alone may read it. */
-async function fromServer(port: string): Promise<{ archive: Buffer; builds: number }> {
+async function fromServer(port: string): Promise<Archive> {
   const response = await fetch(`http://127.0.0.1:${port}/api/backup`)
-  if (!response.ok) throw new Error(`the running Ivent answered ${response.status}`)
+  if (!response.ok || !response.body) throw new Error(`the running Ivent answered ${response.status}`)
   return {
-    archive: Buffer.from(await response.arrayBuffer()),
+    archive: Readable.fromWeb(response.body as ReadableStream),
     builds: Number(response.headers.get('x-ivent-builds')),
   }
 }
 
-async function archiveOf(): Promise<{ archive: Buffer; builds: number }> {
+async function archiveOf(): Promise<Archive> {
   try {
     const builds = await countBuilds({ query })
-    const archive = await dumpStore()
-    await closeStore()
-    return { archive, builds }
+    return { archive: await dumpStore(), builds }
   } catch (error) {
     if (error instanceof FolderHeldError && error.holder.port !== undefined) return fromServer(error.holder.port)
     throw error
@@ -42,7 +44,8 @@ async function backup(): Promise<void> {
   const folder = dataFolder()
   if (!hasStore(folder)) throw new Error(`there is no Ivent data in ${folder}. Say where it is with IVENT_DATA`)
   const { archive, builds } = await archiveOf()
-  writeWhole(file, archive)
+  await writeWhole(file, archive)
+  await closeStore()
   console.log(`Saved ${told(builds)} of ${folder} to ${file}`)
 }
 
@@ -50,7 +53,7 @@ async function restore(): Promise<void> {
   const folder = dataFolder()
   if (!existsSync(file)) throw new Error(`there is no file ${file}`)
   if (!existsSync(dirname(folder))) throw new Error(`there is no folder ${dirname(folder)} to put the data into`)
-  const builds = await restoreFolder(folder, readFileSync(file))
+  const builds = await restoreFolder(folder, createReadStream(file))
   console.log(`Restored ${told(builds)} from ${file} to ${folder}. What was there before is kept in it as pg.before-…`)
 }
 

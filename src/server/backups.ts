@@ -1,20 +1,11 @@
 /** Backups of the whole database as archives in the data folder: one a day, the last seven, and one before each migration and restore. */
-import {
-  closeSync,
-  existsSync,
-  fsyncSync,
-  mkdirSync,
-  openSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeSync,
-} from 'node:fs'
+import { createReadStream, createWriteStream, existsSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { mkdir, rename, rm } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
-import { countBuilds, dataFolder, dumpStore, query, restoreStore } from './store'
-import { changing } from './changed'
+import type { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { countBuilds, dataFolder, dumpStore, query, restoreStore, withDoorShut } from './store'
+import { changed } from './changed'
 import type { Driver } from './driver'
 import { TroubleError } from './trouble'
 
@@ -28,20 +19,15 @@ const KEPT: Readonly<Record<BackupKind, number>> = { daily: 7, 'before-migration
 const backupFolder = (folder: string) => join(folder, 'backups')
 
 /** Writes a file whole or not at all, synced to disk: what stood under its name stays until the new one is complete. */
-export function writeWhole(file: string, bytes: Buffer): void {
-  mkdirSync(dirname(file), { recursive: true })
+export async function writeWhole(file: string, bytes: Readable): Promise<void> {
+  await mkdir(dirname(file), { recursive: true })
   const beside = `${file}.part-${process.pid}`
   try {
-    const fd = openSync(beside, 'w', 0o600)
-    try {
-      for (let at = 0; at < bytes.length;) at += writeSync(fd, bytes, at)
-      fsyncSync(fd)
-    } finally {
-      closeSync(fd)
-    }
-    renameSync(beside, file)
+    await pipeline(bytes, createWriteStream(beside, { mode: 0o600, flush: true }))
+    await rename(beside, file)
   } catch (error) {
-    rmSync(beside, { force: true })
+    bytes.destroy()
+    await rm(beside, { force: true }).catch(() => undefined)
     throw error
   }
 }
@@ -63,16 +49,16 @@ export function listBackups(folder = dataFolder()): readonly Backup[] {
 export const backupPath = (name: string, folder = dataFolder()): string => join(backupFolder(folder), name)
 
 /** Keeps an archive under its kind and lets the oldest of that kind go. */
-export function keepBackup(kind: BackupKind, archive: Buffer, folder = dataFolder()): string {
+export async function keepBackup(kind: BackupKind, archive: Readable, folder = dataFolder()): Promise<string> {
   const name = `ivent-${new Date().toISOString().slice(0, 19).replaceAll(':', '-')}-${kind}.tgz`
-  writeWhole(backupPath(name, folder), archive)
+  await writeWhole(backupPath(name, folder), archive)
   const old = listBackups(folder).filter((b) => b.kind === kind)
   for (const b of old.slice(KEPT[kind])) rmSync(backupPath(b.name, folder), { force: true })
   return name
 }
 
 export const backupBeforeMigration = async (db: Driver): Promise<void> => {
-  keepBackup('before-migration', await db.dump())
+  await keepBackup('before-migration', db.dump())
 }
 
 /** Makes today's backup unless there is one, or nothing to keep. */
@@ -83,15 +69,16 @@ export async function backupDaily(): Promise<string | undefined> {
   return keepBackup('daily', await dumpStore())
 }
 
-/** Puts one of the kept backups back; what is there now is kept as a backup first. */
+/** Puts one of the kept backups back; what is there now is kept as a backup first. Meanwhile nothing is saved, and no other is put back. */
 export async function restoreBackup(name: string): Promise<number> {
   if (!NAME.test(name) || !existsSync(backupPath(name)))
     throw new TroubleError(404, 'There is no such backup. It may have been replaced by a newer one.')
-  const archive = readFileSync(backupPath(name))
-  keepBackup('before-restore', await dumpStore())
-  return changing(
-    undefined,
-    () => restoreStore(archive),
-    () => true,
-  )
+  try {
+    return await withDoorShut(async () => {
+      await keepBackup('before-restore', await dumpStore())
+      return restoreStore(createReadStream(backupPath(name)))
+    })
+  } finally {
+    changed()
+  }
 }

@@ -1,4 +1,5 @@
 /** Saving: changes made on a device are applied to the head, whatever others have done since. */
+import { setImmediate } from 'node:timers/promises'
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { difference, sameJson } from '@/plan/edit/diff'
@@ -147,6 +148,8 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
   let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
   for (const change of changes) {
     if (states.get(change.id) === 'saved') continue
+    // the embedded database answers without a turn of the event loop: a long batch lets others have theirs
+    await setImmediate()
     const madeOn = change.base ?? base
     const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
     const wasAside = states.get(change.id) === 'set-aside'

@@ -2,7 +2,9 @@
 import { spawnSync } from 'node:child_process'
 import { closeSync, fsyncSync, openSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
+import type { Readable } from 'node:stream'
 import { PGlite, type Transaction } from '@electric-sql/pglite'
+import { packFolder } from './archive'
 
 export type Row = Record<string, unknown>
 export type Query = <T extends Row>(sql: string, params?: readonly unknown[]) => Promise<T[]>
@@ -13,8 +15,8 @@ export type Driver = {
   readonly transaction: <T>(work: (query: Query) => Promise<T>) => Promise<T>
   /** several statements without parameters */
   readonly script: (sql: string) => Promise<void>
-  /** the whole database as a compressed archive */
-  readonly dump: () => Promise<Buffer>
+  /** the whole database as a compressed archive, in pieces, while it goes on; ends in an error when it is closed meanwhile */
+  readonly dump: () => Readable
   readonly close: () => Promise<void>
 }
 
@@ -43,16 +45,19 @@ function syncLog(dataDir: string): void {
 const syncAll = (dataDir: string) => spawnSync('sync', ['-f', dataDir])
 
 const READS = /^\s*(select|show)\b/i
+/** Whether a statement changes nothing. */
+export const isReading = (sql: string): boolean => READS.test(sql)
 
-/** PostgreSQL inside this process, in a folder; of an archive where one is given. What it has answered survives a power cut. */
-export async function openPglite(dataDir: string, archive?: Buffer): Promise<Driver> {
-  const db = await PGlite.create({ dataDir, ...(archive ? { loadDataDir: new Blob([new Uint8Array(archive)]) } : {}) })
+/** PostgreSQL inside this process, in a folder. What it has answered survives a power cut. */
+export async function openPglite(dataDir: string): Promise<Driver> {
+  const db = await PGlite.create({ dataDir })
+  let closed = false
   syncAll(dataDir)
   const direct = querying(db)
   return {
     query: async <T extends Row>(sql: string, params?: readonly unknown[]) => {
       const rows = await direct<T>(sql, params)
-      if (!READS.test(sql)) syncLog(dataDir)
+      if (!isReading(sql)) syncLog(dataDir)
       return rows
     },
     transaction: async (work) => {
@@ -64,8 +69,9 @@ export async function openPglite(dataDir: string, archive?: Buffer): Promise<Dri
       await db.exec(sql)
       syncLog(dataDir)
     },
-    dump: async () => Buffer.from(await (await db.dumpDataDir('gzip')).arrayBuffer()),
+    dump: () => packFolder(dataDir, () => closed),
     close: async () => {
+      closed = true
       await db.close()
       syncAll(dataDir)
     },

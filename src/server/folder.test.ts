@@ -4,6 +4,7 @@
  */
 import {
   cpSync,
+  createReadStream,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -16,6 +17,8 @@ import {
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import { gzipSync } from 'node:zlib'
 import { newBuild } from '@/plan/schools/new-build'
 import { backupDaily, keepBackup, listBackups, restoreBackup, writeWhole } from './backups'
 import { createBuild, listHeads, readBuild, removeBuild } from './builds'
@@ -86,7 +89,7 @@ test('leftovers of failed restores go, and of what stood there before only the l
 
 test("everything is its user's alone", async () => {
   await add('One')
-  keepBackup('daily', await dumpStore())
+  await keepBackup('daily', await dumpStore())
   // what is made while it runs is barred by the folder, and closed at the next start
   expect(statSync(folder).mode & 0o077).toBe(0)
   await closeStore()
@@ -106,7 +109,7 @@ test('a backup of the day is made once, the last seven are kept, and one is put 
   expect(await backupDaily()).toBeUndefined()
   for (let day = 1; day <= 9; day++) writeFileSync(at(`backups/ivent-2026-01-0${day}T00-00-00-daily.tgz`), 'old')
   const [newest] = listBackups()
-  keepBackup('daily', readFileSync(at(`backups/${newest!.name}`)))
+  await keepBackup('daily', createReadStream(at(`backups/${newest!.name}`)))
   expect(listBackups().filter((b) => b.kind === 'daily')).toHaveLength(7)
 
   await saveChanges(made.id, 1, [
@@ -128,20 +131,26 @@ test('a backup of the day is made once, the last seven are kept, and one is put 
 
 test('an archive that is none changes nothing and leaves nothing', async () => {
   await add('One')
-  const name = keepBackup('daily', Buffer.from('no archive'))
-  await expect(restoreBackup(name)).rejects.toThrow()
+  const good = (await backupDaily())!
+  const whole = readFileSync(at(`backups/${good}`))
+  const spoilt = Buffer.from(whole)
+  spoilt.fill(7, 2000, 4000)
+  for (const bytes of [Buffer.from('no archive'), whole.subarray(0, whole.length / 2), spoilt, gzipSync('no tar')]) {
+    const name = await keepBackup('before-migration', Readable.from([bytes]))
+    await expect(restoreBackup(name)).rejects.toThrow(/backup is damaged.*data folder is sound/)
+  }
   expect(await names()).toEqual(['One'])
   expect(readdirSync(folder).filter((n) => n.startsWith('pg.'))).toEqual([])
 })
 
-test('a file is written whole or not at all: the old one stays when the new one cannot be written', () => {
+test('a file is written whole or not at all: the old one stays when the new one cannot be written', async () => {
   const file = at('all.tgz')
   writeFileSync(file, 'old')
   mkdirSync(at('all.tgz.part-' + process.pid))
-  expect(() => writeWhole(file, Buffer.from('new'))).toThrow()
+  await expect(writeWhole(file, Readable.from(['new']))).rejects.toThrow()
   expect(readFileSync(file, 'utf8')).toBe('old')
   rmSync(at('all.tgz.part-' + process.pid), { recursive: true })
-  writeWhole(file, Buffer.from('new'))
+  await writeWhole(file, Readable.from(['new']))
   expect([readFileSync(file, 'utf8'), readdirSync(folder)]).toEqual(['new', ['all.tgz']])
 })
 
@@ -183,7 +192,7 @@ test('a power cut that takes every write but the synced ones loses nothing that 
 
 test('a damaged database is said in words, with the last backup and how to put it back', async () => {
   await add('One')
-  keepBackup('daily', await dumpStore())
+  await keepBackup('daily', await dumpStore())
   await closeStore()
   writeFileSync(join(at('pg'), 'global', 'pg_control'), Buffer.alloc(8192, 7))
   const error = await openStore().then(

@@ -5,7 +5,10 @@
 import { chmodSync, closeSync, existsSync, fsyncSync, openSync, readdirSync, renameSync, rmSync } from 'node:fs'
 import { spawnSync } from 'node:child_process'
 import { join } from 'node:path'
+import type { Readable } from 'node:stream'
+import { unpackFolder } from './archive'
 import { openPglite, type Driver } from './driver'
+import { TroubleError, troubleOf } from './trouble'
 
 /** The database; one that is being made; one that is whole and waits to be put in its place. */
 const PLACE = 'pg'
@@ -68,23 +71,40 @@ export function settleFolder(folder: string): void {
   for (const name of before.slice(0, -1)) remove(join(folder, name))
 }
 
-/** Makes a database beside and sees that it opens; `fill` is done to it before it is closed. What fails leaves nothing behind. */
+/** An archive that does not unpack or open is itself at fault, unless the disk is. */
+function archiveTrouble(error: unknown): unknown {
+  if (troubleOf(error).status === 507) return error
+  return new TroubleError(
+    422,
+    'This backup is damaged, was cut off, or is none: it does not open. Nothing was changed, and the data folder is sound. Take another one.',
+  )
+}
+
+/**
+ * Makes a database beside, of an archive where one is given, and sees that it opens; `fill` is done to it before it is closed. What fails
+ * leaves nothing behind.
+ */
 export async function makeStore<T>(
   folder: string,
-  archive: Buffer | undefined,
+  archive: Readable | undefined,
   fill: (db: Driver) => Promise<T>,
 ): Promise<T> {
   const making = join(folder, MAKING)
   remove(making)
   remove(join(folder, MADE))
   try {
-    const db = await openPglite(making, archive)
-    let done: T
-    try {
-      done = await fill(db)
-    } finally {
-      await db.close()
+    const opened = async () => {
+      if (archive) await unpackFolder(archive, making)
+      const db = await openPglite(making)
+      try {
+        return await fill(db)
+      } finally {
+        await db.close()
+      }
     }
+    const done = await opened().catch((error: unknown) => {
+      throw archive ? archiveTrouble(error) : error
+    })
     sync(making)
     renameSync(making, join(folder, MADE))
     sync(folder)

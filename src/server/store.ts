@@ -1,7 +1,8 @@
 /** The open database of this process: one driver, its lock, its migrations. Reached through `query` and `transaction` alone. */
-import { existsSync, readdirSync, readFileSync } from 'node:fs'
+import { createReadStream, existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { openPglite, type Driver, type Query, type Row } from './driver'
+import type { Readable } from 'node:stream'
+import { isReading, openPglite, type Driver, type Query, type Row } from './driver'
 import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
 import { takeLock, type Lock } from './lock'
 import { TroubleError } from './trouble'
@@ -15,7 +16,7 @@ const MIGRATIONS = join(process.cwd(), 'src', 'server', 'migrations')
 
 type Store = { readonly folder: string; readonly db: Driver; readonly lock: Lock }
 /** Kept on globalThis: a development reload must not open the folder twice. */
-const kept = globalThis as { iventStore?: Promise<Store> | undefined; iventEra?: number }
+const kept = globalThis as { iventStore?: Promise<Store> | undefined; iventEra?: number; iventShut?: boolean }
 
 /** Scripts that a database has not seen. */
 async function unseen(db: Driver): Promise<readonly string[]> {
@@ -48,7 +49,7 @@ async function open(folder: string, { beforeMigration }: Opening): Promise<Store
   try {
     settleFolder(folder)
     if (!hasStore(folder)) {
-      await makeStore(folder, existsSync(PREPARED_STORE) ? readFileSync(PREPARED_STORE) : undefined, migrate)
+      await makeStore(folder, existsSync(PREPARED_STORE) ? createReadStream(PREPARED_STORE) : undefined, migrate)
       takePlace(folder)
     }
     const db = await openPglite(placeIn(folder))
@@ -84,11 +85,38 @@ async function own(): Promise<Store> {
   )
 }
 
-export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) =>
-  (await own()).db.query<T>(sql, params)
+/** Refuses a change while a backup is being put back: it would go with what stands there now. */
+function mustBeOpen(): void {
+  if (kept.iventShut)
+    throw new TroubleError(503, 'A backup is being put back, so nothing was changed. Try again in a moment.')
+}
+
+export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) => {
+  if (!isReading(sql)) mustBeOpen()
+  return (await own()).db.query<T>(sql, params)
+}
 
 export async function transaction<T>(work: (query: Query) => Promise<T>): Promise<T> {
-  return (await own()).db.transaction(work)
+  const { db } = await own()
+  mustBeOpen()
+  return db.transaction(work)
+}
+
+/**
+ * Does something while nothing is saved: what was being saved is finished first, what comes meanwhile is refused in words. One at a time.
+ */
+export async function withDoorShut<T>(work: () => Promise<T>): Promise<T> {
+  const { db } = await own()
+  if (kept.iventShut)
+    throw new TroubleError(409, 'A backup is being put back already. Nothing was changed by this one.')
+  kept.iventShut = true
+  try {
+    // transactions come one after another: this one after all that were let in
+    await db.transaction(() => Promise.resolve())
+    return await work()
+  } finally {
+    kept.iventShut = false
+  }
 }
 
 /** Closes the database and gives the folder back. A script that forgets this never exits. */
@@ -104,37 +132,43 @@ export async function closeStore(): Promise<void> {
 /** Which database this is: another one once a backup was put back. What is remembered of one is not true of the next. */
 export const era = (): number => kept.iventEra ?? 0
 
-/** The whole database as a compressed archive, for backup and for the prepared empty one. */
-export const dumpStore = async (): Promise<Buffer> => (await own()).db.dump()
+/** The whole database as a compressed archive, in pieces: for backup and for the prepared empty one. */
+export const dumpStore = async (): Promise<Readable> => (await own()).db.dump()
 
 export const countBuilds = async (db: Pick<Driver, 'query'>): Promise<number> =>
   (await db.query<{ n: number }>('select count(*)::int as n from build where removed_at is null'))[0]!.n
 
-/**
- * Puts an archive into the place of the database: it is unpacked beside and opened once, so that one that is no database changes nothing.
- * What stood there is kept beside. Returns how many builds it brought.
- */
-export async function restoreStore(archive: Buffer): Promise<number> {
-  const store = await own()
-  const builds = await makeStore(store.folder, archive, countBuilds)
-  await store.db.close()
-  kept.iventEra = era() + 1
+/** Closes the database, puts the one that was made in its place and opens that. */
+async function exchange(store: Store): Promise<Store> {
   try {
+    await store.db.close()
+    kept.iventEra = era() + 1
     takePlace(store.folder)
     const db = await openPglite(placeIn(store.folder))
-    kept.iventStore = Promise.resolve({ ...store, db })
     await migrate(db)
+    return { ...store, db }
   } catch (error) {
     // the next call opens the folder anew, and settles what was left
     kept.iventStore = undefined
     store.lock.release()
     throw error
   }
+}
+
+/**
+ * Puts an archive into the place of the database: it is unpacked beside and opened once, so that one that is no database changes nothing.
+ * What stood there is kept beside. Whoever reads meanwhile waits for the new one. Returns how many builds it brought.
+ */
+export async function restoreStore(archive: Readable): Promise<number> {
+  const store = await own()
+  const builds = await makeStore(store.folder, archive, countBuilds)
+  kept.iventStore = exchange(store)
+  await kept.iventStore
   return builds
 }
 
 /** The same for a folder whose database does not open, or that has none: by the command line alone. */
-export async function restoreFolder(folder: string, archive: Buffer): Promise<number> {
+export async function restoreFolder(folder: string, archive: Readable): Promise<number> {
   process.umask(0o077)
   const lock = takeLock(folder)
   try {

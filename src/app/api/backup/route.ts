@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream'
 import { answering } from '@/server/http'
 import { countBuilds, dumpStore, query } from '@/server/store'
 
@@ -7,7 +8,7 @@ export const dynamic = 'force-dynamic'
 export const GET = answering(async () => {
   const builds = await countBuilds({ query })
   const archive = await dumpStore()
-  return new Response(new Uint8Array(archive), {
+  return new Response(Readable.toWeb(archive) as ReadableStream, {
     headers: {
       'content-type': 'application/gzip',
       'content-disposition': `attachment; filename="ivent-${new Date().toISOString().slice(0, 10)}.tgz"`,
