@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { finish } from '@/core/job'
 import { reportOn } from '@/plan/analyse-whole'
 import { validateBuild } from '@/plan/document/validate'
-import { whereItBreaks } from '@/server/http'
+import { whereItBreaks } from '@/server/json-text'
 import { today } from '@/server/today'
 
 const file = process.argv[2]

@@ -3,7 +3,7 @@ import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
-import { addFiles, filesOf, type Files } from './files'
+import { addFiles, exportedFiles, type StoredFiles } from './files'
 import { era, query, transaction, type Query } from './store'
 
 export type StoredBuild = {
@@ -91,7 +91,7 @@ export async function addRevision(
 }
 
 /** Makes a build of a valid document; its log and files become rows. */
-export async function createBuild(document: Build, note = 'new', files?: Files): Promise<StoredBuild> {
+export async function createBuild(document: Build, note = 'new', files?: StoredFiles): Promise<StoredBuild> {
   const create = async (q: Query): Promise<StoredBuild> => {
     const rows = await q<{ id: string }>('insert into build (name, head) values ($1, 1) returning id', [document.name])
     const { id } = rows[0]!
@@ -105,16 +105,22 @@ export async function createBuild(document: Build, note = 'new', files?: Files):
   return made
 }
 
-/** The build with everything that belongs to it, as one file holds it; undefined where there is none. */
-export async function exportBuild(id: string): Promise<(Build & Partial<Files>) | undefined> {
+/**
+ * The build with everything that belongs to it, as one file holds it, in pieces of its JSON; undefined where there is none. Its document and
+ * log are of one moment.
+ */
+export async function exportBuild(
+  id: string,
+): Promise<{ readonly name: string; readonly pieces: AsyncGenerator<string> } | undefined> {
   const found = await readBuild(id)
   if (!found) return undefined
-  const files = await filesOf(query, id)
-  return {
-    ...found.document,
-    ...(files.recordings.length > 0 ? { recordings: files.recordings } : {}),
-    ...(files.attachments.length > 0 ? { attachments: files.attachments } : {}),
+  const { document } = found
+  const pieces = async function* () {
+    yield JSON.stringify(document, null, 1).replace(/\n\}$/, '')
+    yield* exportedFiles(query, id)
+    yield '\n}\n'
   }
+  return { name: document.name, pieces: pieces() }
 }
 
 /** Takes a build out of the garage, or puts it back; its revisions stay. */

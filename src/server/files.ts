@@ -16,13 +16,14 @@ export type Attachment = {
   /** bytes in base64 */
   readonly data: string
 }
-export type Files = { readonly recordings: readonly Recording[]; readonly attachments: readonly Attachment[] }
 
 /** Kinds of picture that browsers show and that cannot hold a script. */
 export const ATTACHMENT_TYPES = ['image/jpeg', 'image/png', 'image/webp'] as const
 export const MAX_ATTACHMENT_BYTES = 3_000_000
 export const MAX_ATTACHMENTS = 60
 export const MAX_RECORDINGS = 60
+/** What recordings and pictures of a build may take up in its exported file, bytes: less than a file that is brought in may have. */
+export const MAX_CARRIED = 48_000_000
 export const MAX_SAMPLES = 200_000
 const MAX_CHANNELS = 16
 
@@ -60,36 +61,107 @@ export function recordingProblem(r: unknown): string | undefined {
   return bad < 0 ? undefined : `has a sample, the ${bad + 1}th, that is not ${columns} numbers`
 }
 
-type RecordingRow = { id: string; name: string; started_at: string; data: Pick<Recording, 'channels' | 'samples'> }
-type AttachmentRow = { id: string; name: string; type: string; about: string; bytes: Uint8Array }
+/** A recording as it is stored: its channels and samples as the text that they are exported as. */
+export type StoredRecording = Pick<Recording, 'name' | 'startedAt'> & {
+  readonly samples: number
+  /** JSON of `channels` and `samples` */
+  readonly data: string
+}
+/** A picture as it is stored. */
+export type StoredAttachment = Omit<Attachment, 'data'> & { readonly bytes: Uint8Array }
+export type StoredFiles = {
+  readonly recordings: readonly StoredRecording[]
+  readonly attachments: readonly StoredAttachment[]
+}
 
-export async function addRecording(q: Query, build: string, r: Recording): Promise<string> {
-  const { name, startedAt, channels, samples } = r
+export const storedRecording = ({ name, startedAt, channels, samples }: Recording): StoredRecording => ({
+  name,
+  startedAt,
+  samples: samples.length,
+  data: JSON.stringify({ channels, samples }),
+})
+export const storedAttachment = ({ name, type, about, data }: Attachment): StoredAttachment => ({
+  name,
+  type,
+  about: about ?? '',
+  bytes: Buffer.from(data, 'base64'),
+})
+
+/** What a file takes up in an export: text as it is, bytes in base64. */
+const carriedBytes = (file: StoredRecording | StoredAttachment) =>
+  'data' in file ? file.data.length : Math.ceil((4 * file.bytes.length) / 3)
+
+/** Why files are more than one export can carry; undefined where they are not. */
+export function carriedProblem({ recordings, attachments }: StoredFiles): string | undefined {
+  const bytes = [...recordings, ...attachments].reduce((sum, file) => sum + carriedBytes(file), 0)
+  return bytes > MAX_CARRIED
+    ? `hold more than ${MAX_CARRIED / 1e6} MB together, more than one file can carry`
+    : undefined
+}
+
+/**
+ * Why a build can take no more, so that what it holds can be exported and brought in again; undefined where it can. Holds the build's row,
+ * so that two that come at once are counted one after another.
+ */
+async function roomProblem(
+  q: Query,
+  build: string,
+  file: StoredRecording | StoredAttachment,
+): Promise<string | undefined> {
+  await q('select id from build where id = $1 for update', [build])
+  const [held] = await q<{ recordings: number; attachments: number; carried: string }>(
+    `select (select count(*)::int from recording where build_id = $1) as recordings,
+            (select count(*)::int from attachment where build_id = $1) as attachments,
+            (select coalesce(sum(bytes), 0) from recording where build_id = $1)
+          + (select coalesce(sum(length(bytes)), 0) * 4 / 3 from attachment where build_id = $1) as carried`,
+    [build],
+  )
+  const [count, most, what] =
+    'data' in file ? [held!.recordings, MAX_RECORDINGS, 'recordings'] : [held!.attachments, MAX_ATTACHMENTS, 'pictures']
+  if (count >= most)
+    return `This build holds ${count} ${what} already, as many as one exported file carries. Nothing was changed. Take one away first.`
+  if (Number(held!.carried) + carriedBytes(file) > MAX_CARRIED)
+    return `With this, recordings and pictures of the build would be more than ${MAX_CARRIED / 1e6} MB, which is what one exported file carries. Nothing was changed. Take some away first, or make it smaller.`
+  return undefined
+}
+
+async function insertRecording(q: Query, build: string, r: StoredRecording): Promise<string> {
   const rows = await q<{ id: string }>(
-    'insert into recording (build_id, name, started_at, data) values ($1, $2, $3, $4) returning id',
-    [build, name, startedAt, JSON.stringify({ channels, samples })],
+    'insert into recording (build_id, name, started_at, data, samples, bytes) values ($1, $2, $3, $4, $5, $6) returning id',
+    [build, r.name, r.startedAt, r.data, r.samples, r.data.length],
   )
   return rows[0]!.id
 }
 
-export async function addAttachment(q: Query, build: string, a: Attachment): Promise<string> {
+async function insertAttachment(q: Query, build: string, a: StoredAttachment): Promise<string> {
   const rows = await q<{ id: string }>(
     'insert into attachment (build_id, name, type, about, bytes) values ($1, $2, $3, $4, $5) returning id',
-    [build, a.name, a.type, a.about ?? '', Buffer.from(a.data, 'base64')],
+    [build, a.name, a.type, a.about, a.bytes],
   )
   return rows[0]!.id
 }
 
-export async function addFiles(q: Query, build: string, files: Files): Promise<void> {
-  for (const r of files.recordings) await addRecording(q, build, r)
-  for (const a of files.attachments) await addAttachment(q, build, a)
+export type Added = { readonly ok: true; readonly id: string } | { readonly ok: false; readonly reason: string }
+
+/** Adds one to a build, unless it holds as much as can be carried. */
+export async function addFile(q: Query, build: string, file: StoredRecording | StoredAttachment): Promise<Added> {
+  const reason = await roomProblem(q, build, file)
+  if (reason !== undefined) return { ok: false, reason }
+  const id = 'data' in file ? await insertRecording(q, build, file) : await insertAttachment(q, build, file)
+  return { ok: true, id }
+}
+
+/** The files of a build that is brought in, which carry no more than that. */
+export async function addFiles(q: Query, build: string, files: StoredFiles): Promise<void> {
+  for (const r of files.recordings) await insertRecording(q, build, r)
+  for (const a of files.attachments) await insertAttachment(q, build, a)
 }
 
 export type Listed = { readonly id: string; readonly name: string; readonly about: string; readonly size: number }
 /** Newest first; names and sizes, not the contents. */
 export const listRecordings = (q: Query, build: string): Promise<Listed[]> =>
   q<Listed>(
-    "select id, name, started_at as about, json_array_length(data -> 'samples') as size from recording where build_id = $1 order by started_at desc, id limit $2",
+    'select id, name, started_at as about, samples as size from recording where build_id = $1 order by started_at desc, id limit $2',
     [build, MAX_RECORDINGS],
   )
 export const listAttachments = (q: Query, build: string): Promise<Listed[]> =>
@@ -98,18 +170,25 @@ export const listAttachments = (q: Query, build: string): Promise<Listed[]> =>
     [build, MAX_ATTACHMENTS],
   )
 
-export async function readRecording(q: Query, build: string, id: string): Promise<Recording | undefined> {
-  const row = (
-    await q<RecordingRow>('select id, name, started_at, data from recording where build_id = $1 and id = $2', [
-      build,
-      id,
-    ])
-  )[0]
-  return row && { name: row.name, startedAt: row.started_at, ...row.data }
+/** A recording as JSON: the very text that was stored, since a long one takes its time to be read and written again. */
+export async function readRecording(q: Query, build: string, id: string): Promise<string | undefined> {
+  const rows = await q<{ name: string; started_at: string; data: string }>(
+    'select name, started_at, data::text as data from recording where build_id = $1 and id = $2',
+    [build, id],
+  )
+  return rows[0] && recordingText(rows[0])
 }
-export async function readAttachment(q: Query, build: string, id: string): Promise<AttachmentRow | undefined> {
-  const rows = await q<AttachmentRow>(
-    'select id, name, type, about, bytes from attachment where build_id = $1 and id = $2',
+const recordingText = ({ name, started_at: startedAt, data }: { name: string; started_at: string; data: string }) =>
+  `${JSON.stringify({ name, startedAt }).slice(0, -1)},${data.slice(1)}`
+
+type AttachmentRow = { id: string; name: string; type: string; about: string; size: number }
+export async function readAttachment(
+  q: Query,
+  build: string,
+  id: string,
+): Promise<{ readonly type: string; readonly bytes: Uint8Array } | undefined> {
+  const rows = await q<{ type: string; bytes: Uint8Array }>(
+    'select type, bytes from attachment where build_id = $1 and id = $2',
     [build, id],
   )
   return rows[0]
@@ -125,23 +204,42 @@ export async function removeFile(
   return (await q(`delete from ${table} where build_id = $1 and id = $2 returning id`, [build, id])).length > 0
 }
 
-/** Everything, contents too, as an exported file holds it. */
-export async function filesOf(q: Query, build: string): Promise<Files> {
-  const recordings = await q<RecordingRow>(
-    'select id, name, started_at, data from recording where build_id = $1 order by started_at, id',
-    [build],
-  )
-  const attachments = await q<AttachmentRow>(
-    'select id, name, type, about, bytes from attachment where build_id = $1 order by saved_at, id',
-    [build],
-  )
-  return {
-    recordings: recordings.map((r) => ({ name: r.name, startedAt: r.started_at, ...r.data })),
-    attachments: attachments.map(({ name, type, about, bytes }) => ({
-      name,
-      type,
-      about,
-      data: Buffer.from(bytes).toString('base64'),
-    })),
+/** Bytes of a picture that are read at once: a multiple of three, so that its base64 can be written in pieces. */
+const PIECE = 600_000
+
+async function* picture(q: Query, { id, name, type, about, size }: AttachmentRow): AsyncGenerator<string> {
+  yield `${JSON.stringify({ name, type, about }).slice(0, -1)},"data":"`
+  for (let at = 0; at < size; at += PIECE) {
+    const [row] = await q<{ piece: Uint8Array }>(
+      'select substr(bytes, $2, $3) as piece from attachment where id = $1',
+      [id, at + 1, PIECE],
+    )
+    // taken away meanwhile: an export must not end in half a picture
+    if (!row) throw new Error('a picture was taken away while it was exported')
+    yield Buffer.from(row.piece).toString('base64')
   }
+  yield '"}'
+}
+
+/** The lists of an exported file, in pieces of a build's files: one at a time, so that others get their turn between. */
+export async function* exportedFiles(q: Query, build: string): AsyncGenerator<string> {
+  const recordings = await q<{ id: string }>('select id from recording where build_id = $1 order by started_at, id', [
+    build,
+  ])
+  for (const [i, { id }] of recordings.entries()) {
+    yield i === 0 ? ',\n "recordings": [\n' : ',\n'
+    const text = await readRecording(q, build, id)
+    if (text === undefined) throw new Error('a recording was taken away while it was exported')
+    yield text
+  }
+  if (recordings.length > 0) yield '\n ]'
+  const pictures = await q<AttachmentRow>(
+    'select id, name, type, about, length(bytes) as size from attachment where build_id = $1 order by saved_at, id',
+    [build],
+  )
+  for (const [i, row] of pictures.entries()) {
+    yield i === 0 ? ',\n "attachments": [\n' : ',\n'
+    yield* picture(q, row)
+  }
+  if (pictures.length > 0) yield '\n ]'
 }

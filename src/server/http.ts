@@ -1,11 +1,13 @@
 /** Answers of the API: JSON in, JSON out, errors as sentences. */
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
+import { parseJson } from './json-text'
 import { reported } from './trouble'
 
-/** Largest body of a request, bytes; a file that is brought in may carry pictures and recordings. */
+/** Largest body of a request, bytes: a change or a build; a picture or recording; a file that is brought in with all that it carries. */
 export const MAX_BODY = 4_000_000
-export const MAX_FILE = 24_000_000
+export const MAX_UPLOAD = 24_000_000
+export const MAX_FILE = 64_000_000
 
 /** A route handler whose every failure is an answer: a reason in words, and nothing of a document in the log. */
 export const answering =
@@ -31,8 +33,11 @@ type Read<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; 
 const tooLarge = (most: number) =>
   ({ ok: false, response: refuse(413, `The file is larger than ${most / 1e6} MB. Nothing was changed.`) }) as const
 
-/** Body of a request, refused as soon as more than `most` bytes have come, whatever length it claims. */
-async function readBody(request: Request, most: number): Promise<Read<Uint8Array>> {
+/** Body of a request that says it is JSON, refused as soon as more than `most` bytes have come, whatever length it claims. */
+export async function readBody(request: Request, most: number): Promise<Read<Uint8Array>> {
+  // a form of another page can send text, but no JSON without being asked for leave
+  if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
+    return { ok: false, response: refuse(415, 'Send JSON, with content-type: application/json.') }
   if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge(most)
   const reader = request.body?.getReader()
   const chunks: Uint8Array[] = []
@@ -53,36 +58,11 @@ async function readBody(request: Request, most: number): Promise<Read<Uint8Array
 /** Body of a request as JSON, within the size limit; or the answer that refuses it. */
 export async function readJson(request: Request, most = MAX_BODY): Promise<Read<unknown>> {
   const no = (status: number, message: string) => ({ ok: false, response: refuse(status, message) }) as const
-  const type = request.headers.get('content-type') ?? ''
-  // a form of another page can send text, but no JSON without being asked for leave
-  if (!/^application\/json\b/i.test(type)) return no(415, 'Send JSON, with content-type: application/json.')
   const body = await readBody(request, most)
   if (!body.ok) return body
-  let text: string
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(body.value)
-  } catch {
-    return no(400, 'This is not UTF-8 text, so it is not read as a build. Nothing was changed.')
-  }
-  if (NUL_ESCAPE.test(text)) return no(400, 'This holds a NUL character, which cannot be kept. Nothing was changed.')
-  try {
-    return { ok: true, value: JSON.parse(text) as unknown }
-  } catch (error) {
-    return no(
-      400,
-      `This is not whole JSON; the file may be cut off. Nothing was changed. ${whereItBreaks(text, error)}`.trim(),
-    )
-  }
+  const parsed = parseJson(body.value)
+  return parsed.ok ? parsed : no(400, parsed.reason)
 }
-/** The line and column at which JSON ends to be JSON. */
-export function whereItBreaks(text: string, error: unknown): string {
-  const at = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]
-  const before = text.slice(0, at === undefined ? text.length : Number(at)).split('\n')
-  return `It breaks at line ${before.length}, column ${before.at(-1)!.length + 1}.`
-}
-
-/** NUL as JSON writes it: an escape whose backslash is not itself escaped. */
-const NUL_ESCAPE = /(?<!\\)(?:\\\\)*\\u0000/
 
 /** A build from a request's JSON, or the answer that lists what is wrong with it. */
 export function readBuildFrom(value: unknown): { ok: true; build: Build } | { ok: false; response: Response } {

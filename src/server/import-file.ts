@@ -7,12 +7,15 @@ import {
   MAX_RECORDINGS,
   recordingProblem,
   type Attachment,
-  type Files,
+  carriedProblem,
+  storedAttachment,
+  storedRecording,
   type Recording,
+  type StoredFiles,
 } from './files'
 
 export type Taken =
-  | { readonly ok: true; readonly build: Build; readonly files: Files }
+  | { readonly ok: true; readonly build: Build; readonly files: StoredFiles }
   | { readonly ok: false; readonly problems: readonly Problem[] }
 
 function checked(list: unknown, path: string, most: number, problemOf: (x: unknown) => string | undefined): Problem[] {
@@ -38,9 +41,11 @@ export function takeApart(value: unknown): Taken {
     ...checked(attachments, 'attachments', MAX_ATTACHMENTS, attachmentProblem),
   ]
   if (!valid.ok || problems.length > 0) return { ok: false, problems }
-  return {
-    ok: true,
-    build: valid.build,
-    files: { recordings: (recordings ?? []) as Recording[], attachments: (attachments ?? []) as Attachment[] },
+  const files = {
+    recordings: ((recordings ?? []) as Recording[]).map(storedRecording),
+    attachments: ((attachments ?? []) as Attachment[]).map(storedAttachment),
   }
+  const message = carriedProblem(files)
+  if (message !== undefined) return { ok: false, problems: [{ path: 'recordings and attachments', message }] }
+  return { ok: true, build: valid.build, files }
 }

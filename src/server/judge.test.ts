@@ -9,11 +9,12 @@ import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/schools/parts'
 import { summarise } from '@/plan/service/summary'
 import { versionOf } from './changed'
-import { closeJudges, judge, judgeStored, judgeWhole, summariseStored, tooLargeToShow } from './judge'
+import { closeLanes } from './lane'
+import { judge, judgeStored, judgeWhole, summariseStored, tooLargeToShow } from './judge'
 
 const DAY = '2026-11-25'
 const build = newBuild({ name: 'One', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric' })
-afterAll(closeJudges)
+afterAll(closeLanes)
 jest.setTimeout(60_000)
 
 test('the same as worked out here, and the main thread goes on meanwhile', async () => {

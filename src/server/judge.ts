@@ -1,9 +1,7 @@
 /**
  * Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and kept while nothing
- * changes. What a page needs now and what takes its time go through two lanes of one thread each.
+ * changes. What a page needs now and what takes its time go through lanes of their own.
  */
-import { join } from 'node:path'
-import { Piscina } from 'piscina'
 import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
@@ -12,79 +10,39 @@ import { pulsates } from '@/plan/model/engine'
 import { summarise, type BuildSummary } from '@/plan/service/summary'
 import { restedMs, worked } from './changed'
 import type { Asked } from './judge.worker'
+import { runIn } from './lane'
 import { era } from './store'
 import { logged } from './trouble'
 
-/** The worker as `./ivent` bundles it, beside the build. */
-export const JUDGE_BUNDLE = join(process.cwd(), '.cache', 'judge.cjs')
 /** Longest that a build may be worked on once its turn has come. */
 const BUDGET_MS = 8000
-/** Asked for and not begun; more than this is an assault. */
-const MOST_WAITING = 200
 
-/** A worker thread and who waits for it. Waiting does not count as working: a busy machine makes no build too large. */
-type Lane = { readonly pool: Piscina; waiting: number; tail: Promise<unknown> }
-type LaneName = 'quick' | 'slow'
 /** What is known of a build in one state of it. */
 type Known = Map<string, Result<unknown>>
 
-/** Kept on globalThis: a development reload must not leave threads behind. */
+/** Kept on globalThis: a development reload must not forget it. */
 const kept = globalThis as {
-  iventLanes?: Partial<Record<LaneName, Lane>> | undefined
   iventJudged?: Known | undefined
   iventJudging?: Map<string, Promise<Result<unknown>>> | undefined
   iventSummaries?: Map<string, BuildSummary> | undefined
 }
-const lane = (name: LaneName): Lane =>
-  ((kept.iventLanes ??= {})[name] ??= {
-    pool: new Piscina({ filename: JUDGE_BUNDLE, minThreads: 1, maxThreads: 1, idleTimeout: 60_000 }),
-    waiting: 0,
-    tail: Promise.resolve(),
-  })
-
-export async function closeJudges(): Promise<void> {
-  const lanes = Object.values(kept.iventLanes ?? {})
-  kept.iventLanes = undefined
-  await Promise.all(lanes.map(({ pool }) => pool.destroy()))
-}
 
 const BUSY = 'Too much is being worked out at once. Try again in a moment.'
+const DAMAGED =
+  'This build cannot be worked out: something in it is damaged. Put an earlier version of it back, or export it and look at the file.'
 const tooLarge = (budgetMs: number) =>
   `This build is too large: it takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. Make the circuit smaller.`
 
 /** How an answer came about: a build that is too large stays so; all else may go better next time. */
 type Judged<T> = { readonly result: Result<T>; readonly lasting: boolean }
 
-async function work<T>(pool: Piscina, asked: Asked, budgetMs: number): Promise<Judged<T>> {
-  const stop = new AbortController()
-  const timer = setTimeout(() => stop.abort(), budgetMs)
-  try {
-    return { result: ok((await pool.run(asked, { signal: stop.signal })) as T), lasting: true }
-  } catch (error) {
-    if (stop.signal.aborted) return { result: fail(tooLarge(budgetMs)), lasting: true }
-    console.error(`judge: ${logged(error)}`)
-    return {
-      result: fail(
-        'This build cannot be worked out: something in it is damaged. ' +
-          'Put an earlier version of it back, or export it and look at the file.',
-      ),
-      lasting: false,
-    }
-  } finally {
-    clearTimeout(timer)
-  }
-}
-
-async function ask<T>(name: LaneName, asked: Asked, budgetMs: number): Promise<Judged<T>> {
-  const own = lane(name)
-  if (own.waiting >= MOST_WAITING) return { result: fail(BUSY), lasting: false }
-  own.waiting++
-  const turn = own.tail.then(() => {
-    own.waiting--
-    return work<T>(own.pool, asked, budgetMs)
-  })
-  own.tail = turn.catch(() => undefined)
-  return turn
+async function ask<T>(name: 'quick' | 'slow', asked: Asked, budgetMs: number): Promise<Judged<T>> {
+  const ran = await runIn<T>(name, asked, budgetMs)
+  if (ran.ended === 'done') return { result: ok(ran.value), lasting: true }
+  if (ran.ended === 'stopped') return { result: fail(tooLarge(budgetMs)), lasting: true }
+  if (ran.ended === 'crowded') return { result: fail(BUSY), lasting: false }
+  console.error(`judge: ${logged(ran.error)}`)
+  return { result: fail(DAMAGED), lasting: false }
 }
 
 /** The whole analysis of a document, to be given out. */
@@ -118,7 +76,12 @@ function recalled(key: string): Result<Analysis> | undefined {
 }
 
 /** Works an analysis out once; who asks for the same meanwhile waits for that. */
-function once(name: LaneName, what: 'still' | 'whole', stored: Stored, today: string): Promise<Result<Analysis>> {
+function once(
+  name: 'quick' | 'slow',
+  what: 'still' | 'whole',
+  stored: Stored,
+  today: string,
+): Promise<Result<Analysis>> {
   const key = keyOf(what, stored, today)
   const known = recalled(key)
   if (known) return Promise.resolve(known)

@@ -2,7 +2,7 @@
 import { backupBeforeMigration, backupDaily, backupPath, listBackups } from './backups'
 import { createBuild, listHeads } from './builds'
 import { demoBuilds } from './demo-builds'
-import { closeJudges } from './judge'
+import { closeLanes } from './lane'
 import { changed } from './changed'
 import { closeStore, dataFolder, openStore } from './store'
 import { today } from './today'
@@ -12,7 +12,7 @@ const HOUR = 3_600_000
 
 export async function startServer(): Promise<void> {
   const stop = (code: number) => {
-    void Promise.allSettled([closeStore(), closeJudges()]).finally(() => process.exit(code))
+    void Promise.allSettled([closeStore(), closeLanes()]).finally(() => process.exit(code))
   }
   process.once('SIGTERM', () => stop(0))
   process.once('SIGINT', () => stop(0))

@@ -2,11 +2,19 @@ import { mkdtempSync, writeFileSync, existsSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { newBuild } from '@/plan/schools/new-build'
-import type { LogEntry } from '@/plan/document/schema'
+import type { Build, LogEntry } from '@/plan/document/schema'
 import type { Change, Edit } from '@/plan/edit/edit'
 import { createBuild, exportBuild, listBuilds, readBuild, removeBuild } from './builds'
 import { saveChanges, saveDocument } from './changes'
-import { addFiles } from './files'
+import {
+  addFile,
+  MAX_CARRIED,
+  MAX_RECORDINGS,
+  storedAttachment,
+  storedRecording,
+  type Attachment,
+  type Recording,
+} from './files'
 import { takeApart } from './import-file'
 import { FolderHeldError, takeLock } from './lock'
 import { addEntries, logPage } from './log'
@@ -25,6 +33,13 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 jest.setTimeout(60_000)
+
+type Exported = Build & { recordings?: Recording[]; attachments?: Attachment[] }
+async function exported(id: string): Promise<Exported> {
+  let text = ''
+  for await (const piece of (await exportBuild(id))!.pieces) text += piece
+  return JSON.parse(text) as Exported
+}
 
 /** A change of the build's name, or of anything else. */
 const change = (name: string, edits: readonly Edit[] = [{ op: 'set', path: ['name'], value: name }]): Change => ({
@@ -152,7 +167,7 @@ test('ten thousand entries of a log are noted, listed by the page and exported i
     },
   ])
   expect(await saveChanges(made.id, 1, [one])).toMatchObject({ status: 'saved' })
-  expect((await exportBuild(made.id))!.log).toHaveLength(10_001)
+  expect((await exported(made.id)).log).toHaveLength(10_001)
   // an edit of the circuit does not touch them
   expect(await saveChanges(made.id, 2, [change('wider', [bore('suction', 12)])])).toMatchObject({ status: 'saved' })
   expect((await logPage(query, made.id, 1)).total).toBe(10_001)
@@ -171,19 +186,60 @@ test('recordings and pictures travel in the one file and come out of it as they 
       [0.1, 1.2],
     ],
   }
-  await transaction((q) => addFiles(q, made.id, { recordings: [recording], attachments: [picture] }))
-  const file = JSON.parse(JSON.stringify(await exportBuild(made.id))) as unknown
+  for (const each of [storedRecording(recording), storedAttachment(picture)])
+    expect(await transaction((q) => addFile(q, made.id, each))).toMatchObject({ ok: true })
+  const file = await exported(made.id)
+  expect([file.recordings, file.attachments]).toEqual([[recording], [picture]])
   const taken = takeApart(file)
   if (!taken.ok) throw new Error(JSON.stringify(taken.problems))
-  expect(taken.files).toEqual({ recordings: [recording], attachments: [picture] })
   const again = await createBuild(taken.build, 'brought in', taken.files)
-  expect(JSON.parse(JSON.stringify(await exportBuild(again.id)))).toEqual(file)
+  expect(await exported(again.id)).toEqual(file)
   // a script that says it is a picture is none
   const disguised = { ...picture, data: Buffer.from('<script>').toString('base64') }
-  expect(takeApart({ ...(file as object), attachments: [disguised] })).toMatchObject({
+  expect(takeApart({ ...file, attachments: [disguised] })).toMatchObject({
     ok: false,
     problems: [{ path: 'attachments › 1', message: 'is not the kind of picture that it says' }],
   })
+})
+
+test('a build takes as many recordings and pictures as its exported file can carry, and says so at the next one', async () => {
+  const made = await createBuild(build('Full'))
+  const recording = storedRecording({
+    name: 'Pull',
+    startedAt: '2026-05-01T10:00:00Z',
+    channels: [{ name: 'crankcase', unit: 'kPa' }],
+    samples: [[0, -0.4]],
+  })
+  const add = (file: Parameters<typeof addFile>[2]) => transaction((q) => addFile(q, made.id, file))
+  for (let n = 0; n < MAX_RECORDINGS; n++) expect(await add(recording)).toMatchObject({ ok: true })
+  expect(await add(recording)).toEqual({
+    ok: false,
+    reason: expect.stringMatching(/holds 60 recordings already.*Nothing was changed/) as string,
+  })
+  // a picture of three pieces, not a round number of them
+  const bytes = Buffer.alloc(1_400_001, 'pixel')
+  const picture = { name: 'bay.png', type: 'image/png', about: '', bytes }
+  expect(await add(picture)).toMatchObject({ ok: true })
+  await query(
+    "insert into attachment (build_id, name, type, bytes) select $1, 'large', 'image/png', decode(repeat('00', $2), 'hex')",
+    [made.id, (MAX_CARRIED * 3) / 4 - 2_000_000],
+  )
+  expect(await add(picture)).toEqual({
+    ok: false,
+    reason: expect.stringMatching(/more than 48 MB.*Nothing was changed/) as string,
+  })
+  const file = await exported(made.id)
+  expect([file.recordings?.length, file.attachments?.map((a) => a.data.length)]).toEqual([
+    MAX_RECORDINGS,
+    [1_866_668, 45_333_336],
+  ])
+  expect(Buffer.from(file.attachments![0]!.data, 'base64').equals(bytes)).toBe(true)
+  const taken = takeApart({
+    ...file,
+    attachments: file.attachments!.slice(0, 1).map((a) => ({ ...a, type: 'image/png' })),
+  })
+  // (these bytes are no picture; what matters here is that nothing else is wrong)
+  expect(taken).toMatchObject({ ok: false, problems: [{ message: 'is not the kind of picture that it says' }] })
 })
 
 test('versions thin out with age; the head, the first and marked ones stay, and gaps are told', async () => {

@@ -1,12 +1,16 @@
 import { createBuild } from '@/server/builds'
-import { answering, json, MAX_FILE, readJson, unsound } from '@/server/http'
-import { takeApart } from '@/server/import-file'
+import { answering, json, refuse, unsound } from '@/server/http'
+import { readBuildFile } from '@/server/incoming'
+import { tooLargeToShow } from '@/server/judge'
+import { today } from '@/server/today'
 
 export const POST = answering(async (request: Request) => {
-  const body = await readJson(request, MAX_FILE)
-  if (!body.ok) return body.response
-  const taken = takeApart(body.value)
+  const read = await readBuildFile(request)
+  if (!read.ok) return read.response
+  const taken = read.value
   if (!taken.ok) return unsound(taken.problems)
+  const large = await tooLargeToShow(taken.build, today())
+  if (large !== undefined) return refuse(422, `${large} Nothing was changed.`)
   const { id, revision } = await createBuild(taken.build, 'brought in', taken.files)
   return json({ id, revision, name: taken.build.name }, 201)
 })

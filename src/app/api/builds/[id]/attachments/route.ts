@@ -1,7 +1,7 @@
 import { readBuild } from '@/server/builds'
-import { addAttachment, listAttachments, attachmentProblem, type Attachment } from '@/server/files'
-import { answering, gone, json, MAX_FILE, readJson, refuse } from '@/server/http'
-import { query } from '@/server/store'
+import { addFile, attachmentProblem, listAttachments, storedAttachment, type Attachment } from '@/server/files'
+import { answering, gone, json, MAX_UPLOAD, readJson, refuse } from '@/server/http'
+import { query, transaction } from '@/server/store'
 
 type Context = { params: Promise<{ id: string }> }
 
@@ -11,10 +11,12 @@ export const GET = answering(async (_: Request, { params }: Context) => {
 })
 
 export const POST = answering(async (request: Request, { params }: Context) => {
-  const body = await readJson(request, MAX_FILE)
+  const body = await readJson(request, MAX_UPLOAD)
   if (!body.ok) return body.response
   const problem = attachmentProblem(body.value)
   if (problem !== undefined) return refuse(422, `This attachment ${problem}. Nothing was changed.`)
   const found = await readBuild((await params).id)
-  return found ? json({ id: await addAttachment(query, found.id, body.value as Attachment) }, 201) : gone()
+  if (!found) return gone()
+  const added = await transaction((q) => addFile(q, found.id, storedAttachment(body.value as Attachment)))
+  return added.ok ? json({ id: added.id }, 201) : refuse(409, added.reason)
 })

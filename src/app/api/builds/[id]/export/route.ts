@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream'
 import { exportBuild } from '@/server/builds'
 import { answering, gone } from '@/server/http'
 
@@ -10,7 +11,7 @@ export const GET = answering(async (_: Request, { params }: { params: Promise<{ 
       .toLowerCase()
       .replaceAll(/[^a-z\d]+/g, '-')
       .replaceAll(/^-|-$/g, '') || 'build'
-  return new Response(`${JSON.stringify(found, null, 1)}\n`, {
+  return new Response(Readable.toWeb(Readable.from(found.pieces)) as ReadableStream, {
     headers: {
       'content-type': 'application/json',
       'content-disposition': `attachment; filename="${file}.ivent.json"`,

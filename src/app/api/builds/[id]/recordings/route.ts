@@ -1,7 +1,8 @@
 import { readBuild } from '@/server/builds'
-import { addRecording, listRecordings, recordingProblem, type Recording } from '@/server/files'
-import { answering, gone, json, MAX_FILE, readJson, refuse } from '@/server/http'
-import { query } from '@/server/store'
+import { addFile, listRecordings } from '@/server/files'
+import { answering, gone, json, refuse } from '@/server/http'
+import { readRecordingFile } from '@/server/incoming'
+import { query, transaction } from '@/server/store'
 
 type Context = { params: Promise<{ id: string }> }
 
@@ -11,10 +12,12 @@ export const GET = answering(async (_: Request, { params }: Context) => {
 })
 
 export const POST = answering(async (request: Request, { params }: Context) => {
-  const body = await readJson(request, MAX_FILE)
-  if (!body.ok) return body.response
-  const problem = recordingProblem(body.value)
-  if (problem !== undefined) return refuse(422, `This recording ${problem}. Nothing was changed.`)
+  const read = await readRecordingFile(request)
+  if (!read.ok) return read.response
+  if ('problem' in read.value) return refuse(422, `This recording ${read.value.problem}. Nothing was changed.`)
+  const { recording } = read.value
   const found = await readBuild((await params).id)
-  return found ? json({ id: await addRecording(query, found.id, body.value as Recording) }, 201) : gone()
+  if (!found) return gone()
+  const added = await transaction((q) => addFile(q, found.id, recording))
+  return added.ok ? json({ id: added.id }, 201) : refuse(409, added.reason)
 })

@@ -9,7 +9,9 @@ const none = () => refuse(404, 'There is no such recording.')
 export const GET = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const found = isId(id) && isId(file) ? await readRecording(query, id, file) : undefined
-  return found ? json(found) : none()
+  return found
+    ? new Response(found, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } })
+    : none()
 })
 
 export const DELETE = answering(async (_: Request, { params }: Context) => {
