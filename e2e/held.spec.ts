@@ -1,5 +1,6 @@
 /** Nothing that was typed is lost, whatever happens to server, line, tab or reload. */
-import { conflicts, firstStarts, kills, mutations } from './siege'
+import { batches, conflicts, firstStarts, kills, mutations, restores } from './siege'
+import { request } from 'node:http'
 import type { Page } from '@playwright/test'
 import { expect, Ivent, withServer } from './server'
 
@@ -75,6 +76,119 @@ test('typed, Enter and a reload at once: the new value stands, is saved, clashes
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(bore(page)).toHaveValue(before)
   await expect.poll(() => kept(url)).toBe(Number(before))
+})
+
+type Edit = { op: string; path: string[]; value?: unknown }
+/** Another device makes a change to the first plan. */
+async function elsewhere(url: string, edits: (lineId: (name: string) => string) => Edit[]): Promise<void> {
+  const at = url.replace('/builds/', '/api/builds/')
+  type Lines = { revision: number; document: { variants: { lines: { id: string; name: string }[] }[] } }
+  const { revision, document } = (await (await fetch(at)).json()) as Lines
+  const lineId = (name: string) => document.variants[0]!.lines.find((l) => l.name === name)!.id
+  const change = { id: crypto.randomUUID(), name: 'elsewhere', edits: edits(lineId) }
+  const answer = await fetch(`${at}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ base: revision, changes: [change] }),
+  })
+  expect(answer.status).toBe(200)
+}
+/** The lines whose bore can be typed, as they stand. */
+const lineNames = (page: Page) =>
+  page
+    .getByLabel(/, bore$/)
+    .evaluateAll((all) =>
+      all.map((e) => (e as HTMLInputElement).labels?.[0]?.textContent?.replace(/, bore$/, '') ?? ''),
+    )
+
+test('three hoses typed without a line, the second changed by another device: all three are what they should be', async ({
+  page,
+  ivent,
+}) => {
+  const url = await ivent.build('Heron')
+  await page.goto(`${url}/circuit`)
+  const [first, second, third] = (await lineNames(page)) as [string, string, string]
+  await page.route(CHANGES, (route) => route.abort())
+  await type(page, '9', first)
+  await type(page, '10', second)
+  await type(page, '11', third)
+  await expect(page.getByText('Not saved, 3 waiting')).toBeVisible()
+  await elsewhere(url, (id) => [{ op: 'set', path: ['variants', 'a', 'lines', id(second), 'boreMm'], value: 14 }])
+  await page.unroute(CHANGES)
+  await expect(page.getByRole('dialog', { name: 'The same thing was changed on another device' })).toBeVisible()
+  // what came before it is in the head already
+  expect([await kept(url, first), await kept(url, second)]).toEqual([9, 14])
+  await page.getByRole('button', { name: 'Put mine in its place' }).click()
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  expect([await kept(url, first), await kept(url, second), await kept(url, third)]).toEqual([9, 10, 11])
+  await page.reload()
+  await expect(bore(page, third)).toHaveValue('11')
+  // undo does not take back what another device has made of it since, unasked
+  await elsewhere(url, (id) => [{ op: 'set', path: ['variants', 'a', 'lines', id(third), 'boreMm'], value: 15 }])
+  await type(page, '12', first)
+  await expect(bore(page, third)).toHaveValue('15')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(bore(page, first)).toHaveValue('9')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  const asked = page.getByRole('dialog', { name: 'Undo would take back what another device did' })
+  await expect(asked).toBeVisible()
+  await asked.getByRole('button', { name: 'Leave it as it is' }).click()
+  await expect(asked).toHaveCount(0)
+  await expect(bore(page, third)).toHaveValue('15')
+  await expect.poll(() => kept(url, third)).toBe(15)
+})
+
+test('what was typed for something that another device took away is told at the garage and at the build, and kept', async ({
+  context,
+}) => {
+  const ivent = new Ivent()
+  try {
+    expect(await ivent.start()).toBe('answers')
+    const url = await ivent.build('Heron')
+    const page = await context.newPage()
+    await page.goto(`${url}/circuit`)
+    const [first, second] = (await lineNames(page)) as [string, string]
+    await ivent.stop('SIGKILL')
+    await type(page, '9', first)
+    await type(page, '10', second)
+    await expect(page.getByText('Not saved, 2 waiting')).toBeVisible()
+    await page.close()
+    expect(await ivent.start('start')).toBe('answers')
+    await elsewhere(url, (id) => [{ op: 'remove', path: ['variants', 'a', 'lines', id(first)] }])
+    const garage = await context.newPage()
+    await garage.goto(ivent.url)
+    await expect(garage.getByText(/2 changes wait on this device.*Open it to decide/)).toBeVisible()
+    await garage.getByRole('link', { name: 'Heron', exact: true }).click()
+    const told = garage.getByRole('dialog', { name: 'What you changed was taken away or replaced on another device' })
+    await expect(told).toBeVisible()
+    await expect(told).toContainText('Yours: Dirty line, bore: 9 mm.')
+    await told.getByRole('button', { name: 'Set mine aside' }).click()
+    await expect(told).toHaveCount(0)
+    await expect.poll(() => kept(url, second)).toBe(10)
+    const list = (await (await fetch(`${url.replace('/builds/', '/api/builds/')}/revisions`)).json()) as {
+      setAside: { edits: Edit[] }[]
+    }
+    expect(list.setAside.map((a) => a.edits[0]!.value)).toEqual([9])
+  } finally {
+    await ivent.end()
+  }
+})
+
+test('an upload that hangs holds no page', async ({ ivent }) => {
+  const url = await ivent.build('Heron')
+  const id = url.split('/').at(-1)!
+  const hanging = request(`${ivent.url}/api/builds/${id}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'content-length': 5000 },
+  })
+  hanging.on('error', () => undefined)
+  hanging.write('{"base":')
+  const ended = new Promise((resolve) => hanging.once('close', resolve))
+  // answered while the other still hangs
+  expect((await fetch(`${url}/circuit`)).status).toBe(200)
+  expect(hanging.destroyed).toBe(false)
+  hanging.destroy()
+  await ended
 })
 
 test('a field takes nothing before the page can keep it', async ({ page, ivent }) => {
@@ -195,6 +309,8 @@ test('put under siege: killed while it saves, written to by two, fed with spoilt
     expect(await ivent.start()).toBe('answers')
     expect((await mutations(ivent, 150)).broken).toEqual([])
     expect(await conflicts(ivent, 15)).toEqual({ rounds: 15, lost: 0 })
+    expect(await batches(ivent, 12)).toMatchObject({ rounds: 24, lost: 0 })
+    expect(await restores(ivent, 1)).toMatchObject({ lost: 0, untrue: 0 })
     const killed = await kills(ivent, 4)
     expect(killed.acknowledged).toBeGreaterThan(4)
     expect(killed.lost).toBe(0)

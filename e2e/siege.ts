@@ -1,4 +1,6 @@
 /** What Ivent is put through: killed while it saves, written to by two at once, fed with spoilt files, asked by many. */
+import { mkdirSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { uniforms } from '../src/core/random'
 import type { Ivent } from './ivent'
 
@@ -100,6 +102,158 @@ export async function conflicts(ivent: Ivent, rounds: number): Promise<{ rounds:
   return { rounds, lost }
 }
 
+type Answer = { readonly status: 'saved' | 'clash' | 'refused'; readonly revision: number; readonly change: string }
+const setBore = (line: string, boreMm: number) => ({
+  op: 'set',
+  path: ['variants', 'a', 'lines', line, 'boreMm'],
+  value: boreMm,
+})
+
+/**
+ * Two devices send batches of one to five changes to the same few hoses, some twice, some last first: whatever was acknowledged has a
+ * revision of its own, whatever clashed is set aside, and what waits is all that is missing.
+ */
+export async function batches(
+  ivent: Ivent,
+  rounds: number,
+): Promise<{ rounds: number; acknowledged: number; lost: number }> {
+  const random = uniforms(5)
+  const [first] = await ivent.builds()
+  const at = `${ivent.url}/api/builds/${first!.id}`
+  const { document } = (await (await fetch(at)).json()) as { document: { variants: { lines: { id: string }[] }[] } }
+  const lines = document.variants[0]!.lines.slice(0, 4).map((l) => l.id)
+  const acknowledged = new Set<string>()
+  const aside = new Set<string>()
+  const device = async (name: string) => {
+    let { revision } = (await (await fetch(at)).json()) as Head
+    for (let round = 0; round < rounds; round++) {
+      const sent = Array.from({ length: 1 + Math.floor(5 * random()) }, (_, k) => {
+        const id = crypto.randomUUID()
+        const line = lines[Math.floor(lines.length * random())]!
+        return { id, name: `${name} ${round}.${k} ${id}`, edits: [setBore(line, 8 + Math.floor(12 * random()))] }
+      })
+      if (random() < 0.3) sent.reverse()
+      for (let time = random() < 0.3 ? 2 : 1; time > 0; time--) {
+        const answer = (await (await fetch(`${at}/changes`, json({ base: revision, changes: sent }))).json()) as Answer
+        const stop = answer.status === 'saved' ? sent.length : sent.findIndex((c) => c.id === answer.change)
+        for (const c of sent.slice(0, stop)) acknowledged.add(c.name)
+        if (answer.status === 'clash') aside.add(answer.change)
+        if (time === 1) revision = answer.revision
+      }
+      // now and then it sees what the other did only later
+      if (random() < 0.5) ({ revision } = (await (await fetch(at)).json()) as Head)
+    }
+  }
+  await Promise.all([device('one'), device('other')])
+  const list = (await (await fetch(`${at}/revisions`)).json()) as {
+    revisions: { note: string }[]
+    setAside: { id: string }[]
+  }
+  const [notes, kept] = [new Set(list.revisions.map((r) => r.note)), new Set(list.setAside.map((s) => s.id))]
+  const missing = [...acknowledged].filter((name) => !notes.has(name)).length
+  // the list of those set aside ends somewhere
+  const dropped = list.setAside.length < 100 ? [...aside].filter((id) => !kept.has(id)).length : 0
+  return { rounds: 2 * rounds, acknowledged: acknowledged.size, lost: missing + dropped }
+}
+
+/** A backup of now among those that Ivent keeps, as it makes them by itself a minute after it has started. */
+async function backupOf(ivent: Ivent): Promise<string> {
+  const name = `ivent-${new Date().toISOString().slice(0, 19).replaceAll(':', '-')}-daily.tgz`
+  const archive = Buffer.from(await (await fetch(`${ivent.url}/api/backup`)).arrayBuffer())
+  mkdirSync(join(ivent.folder, 'backups'), { recursive: true })
+  writeFileSync(join(ivent.folder, 'backups', name), archive)
+  return name
+}
+
+type BackupRow = { name: string; kind: string }
+/** Backups put back, three at once, while others save: one is, the others are told, and no acknowledged save is in neither database. */
+export async function restores(
+  ivent: Ivent,
+  rounds: number,
+): Promise<{ rounds: number; acknowledged: number; refused: number; lost: number; untrue: number }> {
+  let [acknowledged, refused, lost, untrue] = [0, 0, 0, 0]
+  for (let round = 0; round < rounds; round++) {
+    const [first] = await ivent.builds()
+    const at = `${ivent.url}/api/builds/${first!.id}`
+    const backups = async () => (await (await fetch(`${ivent.url}/api/backups`)).json()) as BackupRow[]
+    const saved = new Set<string>()
+    let over = false
+    const write = async (writer: number) => {
+      for (let n = 0; !over; n++) {
+        const id = `restore${round}w${writer}n${n}`
+        const entry = { id, date: '2026-05-01', kind: 'checked', odometerKm: 1000 + n, part: 'can' }
+        const answer = await fetch(`${at}/log`, json(entry)).catch(() => undefined)
+        if (answer?.status === 201) saved.add(id)
+        else if (answer?.status === 503) {
+          refused++
+          await pause(20)
+        } else if (answer?.status !== 200) untrue++
+      }
+    }
+    const writers = [0, 1, 2].map(write)
+    await pause(300)
+    const backup = await backupOf(ivent)
+    const put = () => fetch(`${ivent.url}/api/backups/${backup}`, json({ restore: true })).then((r) => r.status)
+    const answers = await Promise.all([put(), put(), put()])
+    await pause(300)
+    over = true
+    await Promise.all(writers)
+    if (answers.toSorted((a, b) => a - b).join() !== '200,409,409') untrue++
+    const now = await logIds(ivent, first!.id)
+    const before = (await backups()).find((b) => b.kind === 'before-restore')
+    await fetch(`${ivent.url}/api/backups/${before!.name}`, json({ restore: true }))
+    const then = await logIds(ivent, first!.id)
+    acknowledged += saved.size
+    lost += [...saved].filter((id) => !now.has(id) && !then.has(id)).length
+  }
+  return { rounds, acknowledged, refused, lost, untrue }
+}
+
+/** A photograph as far as Ivent looks at it. */
+function photo(bytes: number): object {
+  const data = Buffer.concat([Buffer.from('ffd8ff', 'hex'), Buffer.alloc(bytes, crypto.randomUUID())])
+  return { name: 'bay.jpg', type: 'image/jpeg', about: '', data: data.toString('base64') }
+}
+
+/** The longest that anybody waited for an answer while a build with many photographs was exported, brought in again and backed up. */
+export async function longWork(
+  ivent: Ivent,
+  photos: number,
+): Promise<Record<'photos' | 'export' | 'import' | 'backup', number>> {
+  const [first] = await ivent.builds()
+  const at = `${ivent.url}/api/builds/${first!.id}`
+  let added = 0
+  while (added < photos && (await fetch(`${at}/attachments`, json(photo(800_000)))).ok) added++
+  const during = async (work: () => Promise<unknown>): Promise<number> => {
+    let [over, longest] = [false, 0]
+    const watch = async () => {
+      while (!over) {
+        const start = performance.now()
+        await (await fetch(`${ivent.url}/api/health`)).arrayBuffer()
+        longest = Math.max(longest, performance.now() - start)
+        await pause(10)
+      }
+    }
+    const watching = watch()
+    await work()
+    over = true
+    await watching
+    return longest
+  }
+  let file = ''
+  const exported = await during(async () => {
+    file = await (await fetch(`${at}/export`)).text()
+  })
+  const imported = await during(async () => {
+    const answer = await fetch(`${ivent.url}/api/import`, json(file))
+    if (answer.status !== 201) throw new Error(`what was exported was not taken: ${await answer.text()}`)
+    const { id } = (await answer.json()) as { id: string }
+    await fetch(`${ivent.url}/api/builds/${id}`, { method: 'DELETE' })
+  })
+  const backup = await during(async () => (await fetch(`${ivent.url}/api/backup`)).arrayBuffer())
+  return { photos: added, export: exported, import: imported, backup }
+}
+
 const ODD: readonly unknown[] = [
   null,
   -1,
@@ -166,7 +320,12 @@ export async function mutations(
 /** Milliseconds that half and all but one in twenty of the answers took. */
 export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
 /** How a crowd asks: `clients` of them, each for a page every `every` seconds on average, while `writers` make a change a second each. */
-export type Crowd = { readonly clients: number; readonly every: number; readonly writers: number; readonly seconds: number }
+export type Crowd = {
+  readonly clients: number
+  readonly every: number
+  readonly writers: number
+  readonly seconds: number
+}
 /**
  * An open loop: requests come when they come, whether those before them were answered or not, and a time counts from the moment at which it
  * was due. So a server that stands still is seen by all who would have come meanwhile.
@@ -195,7 +354,11 @@ export async function load(
   /** Does something at moments that come at random, `rate` a second on average. */
   const atRandom = async (rate: number, doIt: (due: number) => Promise<void>) => {
     const going: Promise<void>[] = []
-    for (let due = begin - (1000 * Math.log(1 - random())) / rate; due < until; due -= (1000 * Math.log(1 - random())) / rate) {
+    for (
+      let due = begin - (1000 * Math.log(1 - random())) / rate;
+      due < until;
+      due -= (1000 * Math.log(1 - random())) / rate
+    ) {
       await pause(Math.max(0, due - performance.now()))
       going.push(doIt(due))
     }

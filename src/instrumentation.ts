@@ -3,5 +3,5 @@ export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return
   const { startServer } = await import('./server/start')
   // not awaited: the database opens while the server gets ready; the first query waits for it
-  void startServer()
+  startServer()
 }

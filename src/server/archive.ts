@@ -17,7 +17,7 @@ const LOG = 'pg_wal'
 const HOLDER = 'postmaster.pid'
 const PIECE = 256 * 1024
 /** Files that are read side by side. */
-const AT_A_TIME = 24
+const AT_A_TIME = 96
 
 type Entry = { readonly path: string; readonly directory: boolean }
 

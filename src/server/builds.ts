@@ -1,9 +1,10 @@
 /** Builds in the store: made, listed, read, taken out and put back. A build's head is its document; its log is rows of their own. */
+import { setImmediate } from 'node:timers/promises'
 import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
-import { addFiles, exportedFiles, type StoredFiles } from './files'
+import { exportedFiles, insertFile, type StoredFiles } from './files'
 import { era, query, transaction, type Query } from './store'
 
 export type StoredBuild = {
@@ -27,7 +28,7 @@ export function current(document: Build): Build {
 export const headOf = (document: Build): Build => ({ ...document, log: [] })
 
 const HEADS =
-  'select b.id, r.number, r.document, r.saved_at from build b join revision r on r.build_id = b.id and r.number = b.head where b.removed_at is null'
+  'select b.id, r.number, r.document, r.saved_at from build b join revision r on r.build_id = b.id and r.number = b.head where b.removed_at is null and not b.arriving'
 
 async function stored(q: Query, r: BuildRow): Promise<StoredBuild> {
   const document = { ...current(r.document), log: await entriesOf(q, r.id) }
@@ -44,7 +45,9 @@ export type Head = { readonly id: string; readonly revision: number; readonly na
 
 /** Builds in the garage, oldest first; their documents are not read, so that a damaged one hides no other. */
 export const listHeads = (): Promise<Head[]> =>
-  query<Head>('select id, head as revision, name from build where removed_at is null order by created_at, id')
+  query<Head>(
+    'select id, head as revision, name from build where removed_at is null and not arriving order by created_at, id',
+  )
 
 export type RemovedBuild = { readonly id: string; readonly name: string; readonly removedAt: string }
 /** Builds taken out of the garage, the last one first. They are kept, and can be put back. */
@@ -61,7 +64,9 @@ const MOST_READ = 50
 
 export async function readBuild(id: string): Promise<StoredBuild | undefined> {
   if (!isId(id)) return undefined
-  const head = (await query<{ head: number }>('select head from build where id = $1 and removed_at is null', [id]))[0]
+  const head = (
+    await query<{ head: number }>('select head from build where id = $1 and removed_at is null and not arriving', [id])
+  )[0]
   if (!head) return undefined
   const key = `${era()} ${id}`
   const known = read.get(key)
@@ -90,19 +95,55 @@ export async function addRevision(
   return rows[0]!.number
 }
 
-/** Makes a build of a valid document; its log and files become rows. */
-export async function createBuild(document: Build, note = 'new', files?: StoredFiles): Promise<StoredBuild> {
-  const create = async (q: Query): Promise<StoredBuild> => {
-    const rows = await q<{ id: string }>('insert into build (name, head) values ($1, 1) returning id', [document.name])
+/** Makes a build of a valid document; its log becomes rows. Arriving, it is not there yet. */
+async function insertBuild(document: Build, note: string, arriving: boolean): Promise<StoredBuild> {
+  return transaction(async (q) => {
+    const rows = await q<{ id: string }>('insert into build (name, head, arriving) values ($1, 1, $2) returning id', [
+      document.name,
+      arriving,
+    ])
     const { id } = rows[0]!
     const revision = await addRevision(q, id, null, document, note)
     await addEntries(q, id, document.log)
-    if (files) await addFiles(q, id, files)
     return { id, revision, document, savedAt: new Date().toISOString() }
+  })
+}
+
+/**
+ * Makes a build of a valid document and the files that come with it. Each of those is written on its own, since a transaction keeps all
+ * others waiting; the build is there when all of them are, or not at all.
+ */
+export async function createBuild(document: Build, note = 'new', files?: StoredFiles): Promise<StoredBuild> {
+  const all = [...(files?.recordings ?? []), ...(files?.attachments ?? [])]
+  const made = await insertBuild(document, note, all.length > 0)
+  if (all.length > 0) {
+    try {
+      for (const file of all) {
+        await insertFile(query, made.id, file)
+        // the embedded database answers without a turn of the event loop: others get theirs here
+        await setImmediate()
+      }
+      await query('update build set arriving = false where id = $1', [made.id])
+    } catch (error) {
+      await removeArriving(made.id).catch(() => undefined)
+      throw error
+    }
   }
-  const made = await transaction(create)
   changed(made.id)
   return made
+}
+
+/** Takes away what was being brought in when Ivent was stopped, or one of them that failed. */
+export async function removeArriving(id?: string): Promise<void> {
+  await transaction(async (q) => {
+    const rows = await q<{ id: string }>('select id from build where arriving and ($1::uuid is null or id = $1)', [
+      id ?? null,
+    ])
+    const ids = rows.map((r) => r.id)
+    for (const table of ['recording', 'attachment', 'log_entry', 'revision'])
+      await q(`delete from ${table} where build_id = any($1)`, [ids])
+    await q('delete from build where id = any($1)', [ids])
+  })
 }
 
 /**

@@ -1,7 +1,8 @@
 /** All that Ivent knows of a database: plain SQL with numbered parameters. The same SQL runs on a PostgreSQL server. */
-import { spawnSync } from 'node:child_process'
-import { closeSync, fsyncSync, openSync, readdirSync } from 'node:fs'
+import { execFile } from 'node:child_process'
+import { open, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
+import { promisify } from 'node:util'
 import type { Readable } from 'node:stream'
 import { PGlite, type Transaction } from '@electric-sql/pglite'
 import { packFolder } from './archive'
@@ -29,20 +30,22 @@ const querying =
  * The write-ahead log onto the disk. The embedded database never asks for that itself: without it a power cut may take what was
  * acknowledged. Data files need none before the next checkpoint, which it makes only when it opens after a crash and when it closes.
  */
-function syncLog(dataDir: string): void {
+async function syncLog(dataDir: string): Promise<void> {
   const folder = join(dataDir, 'pg_wal')
-  const segments = readdirSync(folder, { withFileTypes: true }).filter((e) => e.isFile())
-  for (const path of [...segments.map((e) => join(folder, e.name)), folder]) {
-    const fd = openSync(path, 'r')
+  const segments = (await readdir(folder, { withFileTypes: true })).filter((e) => e.isFile())
+  const onto = async (path: string) => {
+    const file = await open(path, 'r')
     try {
-      fsyncSync(fd)
+      await file.sync()
     } finally {
-      closeSync(fd)
+      await file.close()
     }
   }
+  await Promise.all(segments.map((e) => onto(join(folder, e.name))))
+  await onto(folder)
 }
 /** Everything onto the disk: what a checkpoint counts on. */
-const syncAll = (dataDir: string) => spawnSync('sync', ['-f', dataDir])
+const syncAll = (dataDir: string) => promisify(execFile)('sync', ['-f', dataDir]).catch(() => undefined)
 
 const READS = /^\s*(select|show)\b/i
 /** Whether a statement changes nothing. */
@@ -52,28 +55,28 @@ export const isReading = (sql: string): boolean => READS.test(sql)
 export async function openPglite(dataDir: string): Promise<Driver> {
   const db = await PGlite.create({ dataDir })
   let closed = false
-  syncAll(dataDir)
+  await syncAll(dataDir)
   const direct = querying(db)
   return {
     query: async <T extends Row>(sql: string, params?: readonly unknown[]) => {
       const rows = await direct<T>(sql, params)
-      if (!isReading(sql)) syncLog(dataDir)
+      if (!isReading(sql)) await syncLog(dataDir)
       return rows
     },
     transaction: async (work) => {
       const done = await db.transaction((tx) => work(querying(tx)))
-      syncLog(dataDir)
+      await syncLog(dataDir)
       return done
     },
     script: async (sql) => {
       await db.exec(sql)
-      syncLog(dataDir)
+      await syncLog(dataDir)
     },
     dump: () => packFolder(dataDir, () => closed),
     close: async () => {
       closed = true
       await db.close()
-      syncAll(dataDir)
+      await syncAll(dataDir)
     },
   }
 }

@@ -1,6 +1,6 @@
 /** What a server does when it starts: opens the store, lays out demo data once, keeps backups, and stops cleanly. */
 import { backupBeforeMigration, backupDaily, backupPath, listBackups } from './backups'
-import { createBuild, listHeads } from './builds'
+import { createBuild, listHeads, removeArriving } from './builds'
 import { demoBuilds } from './demo-builds'
 import { closeLanes } from './lane'
 import { changed } from './changed'
@@ -10,7 +10,15 @@ import { folderTrouble, logged } from './trouble'
 
 const HOUR = 3_600_000
 
-export async function startServer(): Promise<void> {
+const kept = globalThis as { iventStarted?: Promise<void> }
+/** Once the database is open and its first builds are in it. */
+export const started = (): Promise<void> => kept.iventStarted ?? Promise.resolve()
+
+export function startServer(): void {
+  kept.iventStarted = start()
+}
+
+async function start(): Promise<void> {
   const stop = (code: number) => {
     void Promise.allSettled([closeStore(), closeLanes()]).finally(() => process.exit(code))
   }
@@ -18,6 +26,7 @@ export async function startServer(): Promise<void> {
   process.once('SIGINT', () => stop(0))
   try {
     await openStore({ beforeMigration: backupBeforeMigration })
+    await removeArriving()
     if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
       for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
     changed()

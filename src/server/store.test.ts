@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { newBuild } from '@/plan/schools/new-build'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import type { Change, Edit } from '@/plan/edit/edit'
-import { createBuild, exportBuild, listBuilds, readBuild, removeBuild } from './builds'
+import { createBuild, exportBuild, listBuilds, readBuild, removeArriving, removeBuild } from './builds'
 import { saveChanges, saveDocument } from './changes'
 import {
   addFile,
@@ -218,7 +218,7 @@ test('a build takes as many recordings and pictures as its exported file can car
   })
   // a picture of three pieces, not a round number of them
   const bytes = Buffer.alloc(1_400_001, 'pixel')
-  const picture = { name: 'bay.png', type: 'image/png', about: '', bytes }
+  const picture = { name: 'bay.png', type: 'image/png', about: '', base64: bytes.toString('base64') }
   expect(await add(picture)).toMatchObject({ ok: true })
   await query(
     "insert into attachment (build_id, name, type, bytes) select $1, 'large', 'image/png', decode(repeat('00', $2), 'hex')",
@@ -240,6 +240,29 @@ test('a build takes as many recordings and pictures as its exported file can car
   })
   // (these bytes are no picture; what matters here is that nothing else is wrong)
   expect(taken).toMatchObject({ ok: false, problems: [{ message: 'is not the kind of picture that it says' }] })
+})
+
+test('a build that comes with files is there whole or not at all', async () => {
+  const recording = storedRecording({
+    name: 'Pull',
+    startedAt: '2026-05-01T10:00:00Z',
+    channels: [{ name: 'crankcase', unit: 'kPa' }],
+    samples: [[0, -0.4]],
+  })
+  const before = await listBuilds()
+  const files = { recordings: [recording, { ...recording, data: 'no JSON' }], attachments: [] }
+  await expect(createBuild(build('Half'), 'brought in', files)).rejects.toThrow()
+  expect(await listBuilds()).toEqual(before)
+  expect(
+    await query('select id from recording where name = $1 and build_id in (select id from build where arriving)', [
+      'Pull',
+    ]),
+  ).toEqual([])
+  // stopped in the middle: what was there by then goes at the next start
+  await query("insert into build (name, head, arriving) values ('Left', 1, true)")
+  expect((await listBuilds()).map((b) => b.document.name)).not.toContain('Left')
+  await removeArriving()
+  expect(await query("select id from build where name in ('Left', 'Half')")).toEqual([])
 })
 
 test('versions thin out with age; the head, the first and marked ones stay, and gaps are told', async () => {

@@ -126,24 +126,26 @@ export function UnsavedDialog() {
         about={
           fits
             ? `Yours: ${save.change.name}. Both are kept, whichever goes on: yours under Earlier versions, theirs as a version of its own.`
-            : `Yours: ${save.change.name}. It no longer fits the build, so it is set aside; it is kept under Earlier versions.`
+            : `Yours: ${save.change.name}. What it was made to is there no more, so it cannot go into the build; it is kept under Earlier versions.`
         }
         buttons={[
           { text: fits ? 'Keep theirs' : 'Set mine aside', whose: 'theirs' },
           ...(fits ? [{ text: 'Put mine in its place', whose: 'mine' as const }] : []),
         ]}
       >
-        <Table
-          heads={['What', 'Theirs', 'Yours']}
-          rows={save.clashes.map((c) => ({
-            key: c.path.join(' '),
-            cells: [
-              placeName(save.head.document, c.path, build),
-              told(save.head.document, c.theirs),
-              told(build, c.mine),
-            ],
-          }))}
-        />
+        {fits && (
+          <Table
+            heads={['What', 'Theirs', 'Yours']}
+            rows={save.clashes.map((c) => ({
+              key: c.path.join(' '),
+              cells: [
+                placeName(save.head.document, c.path, build),
+                told(save.head.document, c.theirs),
+                told(build, c.mine),
+              ],
+            }))}
+          />
+        )}
         <Dependents changes={dependentOn(save.head.document, pending, save.change)} />
       </Unsaved>
     )

@@ -5,3 +5,6 @@ update recording set samples = json_array_length(data -> 'samples'), bytes = oct
 
 -- Pictures are compressed already: kept as they are, they can be read in pieces.
 alter table attachment alter column bytes set storage external;
+
+-- A build that is being brought in with many files is not there until the last of them is.
+alter table build add column arriving boolean not null default false;
