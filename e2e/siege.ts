@@ -177,9 +177,9 @@ export async function restores(
     const at = `${ivent.url}/api/builds/${first!.id}`
     const backups = async () => (await (await fetch(`${ivent.url}/api/backups`)).json()) as BackupRow[]
     const saved = new Set<string>()
-    let over = false
+    const over = new AbortController()
     const write = async (writer: number) => {
-      for (let n = 0; !over; n++) {
+      for (let n = 0; !over.signal.aborted; n++) {
         const id = `restore${round}w${writer}n${n}`
         const entry = { id, date: '2026-05-01', kind: 'checked', odometerKm: 1000 + n, part: 'can' }
         const answer = await fetch(`${at}/log`, json(entry)).catch(() => undefined)
@@ -188,6 +188,7 @@ export async function restores(
           refused++
           await pause(20)
         } else if (answer?.status !== 200) untrue++
+        await pause(10)
       }
     }
     const writers = [0, 1, 2].map(write)
@@ -196,7 +197,7 @@ export async function restores(
     const put = () => fetch(`${ivent.url}/api/backups/${backup}`, json({ restore: true })).then((r) => r.status)
     const answers = await Promise.all([put(), put(), put()])
     await pause(300)
-    over = true
+    over.abort()
     await Promise.all(writers)
     if (answers.toSorted((a, b) => a - b).join() !== '200,409,409') untrue++
     const now = await logIds(ivent, first!.id)
@@ -225,9 +226,10 @@ export async function longWork(
   let added = 0
   while (added < photos && (await fetch(`${at}/attachments`, json(photo(800_000)))).ok) added++
   const during = async (work: () => Promise<unknown>): Promise<number> => {
-    let [over, longest] = [false, 0]
+    const over = new AbortController()
+    let longest = 0
     const watch = async () => {
-      while (!over) {
+      while (!over.signal.aborted) {
         const start = performance.now()
         await (await fetch(`${ivent.url}/api/health`)).arrayBuffer()
         longest = Math.max(longest, performance.now() - start)
@@ -236,7 +238,7 @@ export async function longWork(
     }
     const watching = watch()
     await work()
-    over = true
+    over.abort()
     await watching
     return longest
   }

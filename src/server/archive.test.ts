@@ -33,9 +33,9 @@ const rename = (id: string, base: number, name: string) =>
 /** Saves one name after another until it is told to stop; those that were acknowledged. */
 function saving(id: string) {
   const [acknowledged, refused]: [string[], unknown[]] = [[], []]
-  let over = false
+  const over = new AbortController()
   const run = async () => {
-    for (let n = 1; !over; n++) {
+    for (let n = 1; !over.signal.aborted; n++) {
       // the embedded database answers without a turn of the event loop: others get theirs here
       await setImmediate()
       const head = (await readBuild(id))!
@@ -50,7 +50,7 @@ function saving(id: string) {
   }
   const running = run()
   const stop = () => {
-    over = true
+    over.abort()
     return running
   }
   return { acknowledged, refused, stop }
