@@ -7,9 +7,46 @@ const SCREENS =
   'node_modules/(react|react-dom|next|radix-ui|@radix-ui|cmdk|comlink|lucide-react|recharts|zustand|idb)(/|$)'
 const STORE = 'node_modules/@electric-sql(/|$)'
 
+/**
+ * Floors of src/plan, from the ground up: a folder (or a file of plan's own) imports from those before it alone. This is the one place that
+ * says so; a new folder has to find its place here.
+ */
+const FLOORS = [
+  'document', // what a build is, its limits, words for its figures
+  'files', // tables as text
+  'drawing', // lines and boxes to scale
+  'catalogue', // what there is to fit, and what builds parts of it
+  'edit',
+  'schools',
+  'model', // what the core is given and gives back
+  'bay',
+  'service', // forecast and learning
+  'verdicts',
+  'analyse.ts',
+  'analyse-whole.ts',
+  'fit',
+  'explain', // workings
+  'faults',
+  'studies', // many plans worked out: map, ranges, comparison, ranking
+]
+const floorPath = (name) => `^src/plan/${name.replace('.', '[.]')}${name.endsWith('.ts') ? '$' : '/'}`
+const floorRules = FLOORS.slice(0, -1).map((name, k) => ({
+  name: `plan-floor-${name.replace('.ts', '')}`,
+  severity: 'error',
+  from: { path: floorPath(name), pathNot: '[.]test[.]ts$' },
+  to: { path: FLOORS.slice(k + 1).map(floorPath) },
+}))
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {
   forbidden: [
+    ...floorRules,
+    {
+      name: 'plan-has-no-other-floor',
+      severity: 'error',
+      from: { path: '^src/plan/', pathNot: [...FLOORS.map(floorPath), '[.]test[.]ts$', '^src/plan/testing[.]ts$'] },
+      to: {},
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     { name: 'nothing-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true } },
     { name: 'core-knows-no-layer', severity: 'error', from: { path: '^src/core/' }, to: { path: LAYERS } },

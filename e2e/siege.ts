@@ -41,8 +41,11 @@ export async function kills(ivent: Ivent, rounds: number): Promise<{ acknowledge
         if (answer?.status === 201) acknowledged.add(id)
       }
     }
+    const before = acknowledged.size
     const writers = [0, 1, 2, 3].map(write)
-    await pause(200 + 800 * random())
+    // killed at any moment, but not before something was acknowledged, however slow the machine
+    while (acknowledged.size < before + 2) await pause(20)
+    await pause(800 * random())
     await ivent.stop('SIGKILL')
     siege.abort()
     await Promise.all(writers)

@@ -4,7 +4,7 @@ import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, Line, Part } from '@/plan/document/schema'
 import { perform } from '@/plan/edit/deeds'
 import { newBuild } from '@/plan/schools/new-build'
-import { hose, port } from '@/plan/schools/parts'
+import { hose, port } from '@/plan/catalogue/parts'
 
 const [HOSES, THINGS] = [12, 40]
 

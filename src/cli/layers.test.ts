@@ -32,6 +32,18 @@ const PROBES: readonly (readonly [file: string, text: string, rule: string])[] =
   ['ui/probe-m.tsx', "export { useUnits } from '@/features/workspace/store'", 'controls-know-no-station'],
   ['server/probe-n.ts', "export { Dialog } from '@/ui/dialog'", 'the-server-knows-no-screen'],
   ['plan/probe-o.ts', "export { after } from './testing'", 'test-helpers-are-for-tests'],
+  ['plan/document/probe-s.ts', "export { hose } from '../catalogue/parts'", 'plan-floor-document'],
+  ['plan/catalogue/probe-t.ts', "export { resolve } from '../model/resolve'", 'plan-floor-catalogue'],
+  ['plan/edit/probe-u.ts', "export { SCHOOLS } from '../schools/schools'", 'plan-floor-edit'],
+  ['plan/model/probe-v.ts', "export { judge } from '../verdicts/judge'", 'plan-floor-model'],
+  [
+    'plan/service/probe-w.ts',
+    "import type { Analysis } from '@/plan/analyse'\nexport type X = Analysis",
+    'plan-floor-service',
+  ],
+  ['plan/verdicts/probe-x.ts', "export const late = () => import('../explain/figures')", 'plan-floor-verdicts'],
+  ['plan/faults/probe-y.ts', "export { rankSchools } from '../studies/rank'", 'plan-floor-faults'],
+  ['plan/attic/probe-z.ts', "export { MAX_PARTS } from '../document/bounds'", 'plan-has-no-other-floor'],
   ['core/gas/probe-p.ts', "export { nothing } from './no-such-file'", 'nothing-unresolved'],
 ]
 // a circle of types alone
@@ -69,5 +81,6 @@ test('every probe is refused by the rule that is there for it, and nothing else 
     expect(violations.filter((v) => !v.from.includes('/probe-')).map((v) => `${v.from} ${v.rule.name}`)).toEqual([])
   } finally {
     for (const [file] of files) rmSync(at(file), { force: true })
+    rmSync(at('plan/attic'), { recursive: true, force: true })
   }
 }, 60_000)

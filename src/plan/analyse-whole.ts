@@ -1,11 +1,12 @@
 /** The analysis of any engine: of one whose pistons pump its crankcase, over the turn. Apart, since following turns is heavy. */
 import type { Job } from '@/core/job'
-import { analyse, figuresOf, judged, taught, withFixes, type Analysis } from './analyse'
+import { analyse, judged, taught, withFixes, type Analysis } from './analyse'
+import { figuresOf } from './model/figures'
 import type { Build } from './document/schema'
 import { capacityOf, type Capacity } from './model/capacity'
 import { pulsates } from './model/engine'
 import type { Figures } from './model/results'
-import { turned } from './studies/turned'
+import { turned } from './model/turned'
 
 /** The figures as the engine has them. Yields the share done: about a second for a single or twin, at once for others. */
 export function* figuresWhole(build: Build): Job<Figures> {

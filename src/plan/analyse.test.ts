@@ -12,7 +12,7 @@ import { newBuild } from './schools/new-build'
 import { influences } from './studies/sensitivity'
 import type { FigureRef } from './explain/figures'
 import { workingOf } from './explain/workings'
-import { restrictor } from './schools/parts'
+import { restrictor } from './catalogue/parts'
 
 const DAY = '2026-11-24'
 const build = (engineClass: EngineClass = 'i5-turbo', more: Partial<Parameters<typeof newBuild>[0]> = {}) =>

@@ -1,12 +1,10 @@
 /** The one door from screens, API and command line to the numbers. */
 import type { Build } from './document/schema'
 import { activeVariant } from './edit/edit'
-import { engineModel } from './model/engine'
+import { figuresOf } from './model/figures'
 import type { Figures, Worked } from './model/results'
-import { solveStates } from './model/states'
-import { intakeOil, metresPerHour } from './service/duty'
 import { forecasts, learnedOil } from './service/forecast'
-import { judge } from './verdicts/judge'
+import { judge, judgeWithFixes } from './verdicts/judge'
 import type { Verdict } from './verdicts/verdict'
 
 /** A build worked out and judged, as of a day. */
@@ -32,29 +30,15 @@ export function judged(build: Build, worked: Worked): Analysis {
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
 export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
   ...analysis,
-  verdicts: judge(build, activeVariant(build), analysis, figuresOf),
+  verdicts: judgeWithFixes(build, activeVariant(build), analysis),
 })
-
-/** The active plan in every state: what depends on the build alone. No day, no log, no judgement. */
-export function figuresOf(build: Build): Figures {
-  const variant = activeVariant(build)
-  const engine = engineModel(build)
-  const { states, coldWater } = solveStates(build, variant, engine)
-  return {
-    engine,
-    states,
-    coldWater,
-    intakeOil: intakeOil(build, variant, states),
-    metresPerHour: metresPerHour(build),
-  }
-}
 
 /** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
 export const work = (build: Build, today: string): Worked => taught(build, figuresOf(build), today)
 
 /** Figures with what the log has taught. */
 export function taught(build: Build, figures: Figures, today: string): Worked {
-  const cans = forecasts(build, figures, today, figuresOf)
+  const cans = forecasts(build, figures, today)
   const oilLearned = learnedOil(cans)
   const { engine, states, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
   const intakeOil = unlearned * oilLearned

@@ -16,7 +16,7 @@ const LOG = 'pg_wal'
 /** What says which process has the folder open. */
 const HOLDER = 'postmaster.pid'
 const PIECE = 256 * 1024
-/** Files that are read side by side. */
+/** Files that are read or written side by side. */
 const AT_A_TIME = 96
 
 type Entry = { readonly path: string; readonly directory: boolean }
@@ -120,6 +120,7 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
     made.add(path)
   }
   const files = extract()
+  const writing: Promise<void>[] = []
   const unpack = async () => {
     for await (const entry of files) {
       const { name, type } = entry.header
@@ -130,9 +131,18 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
         entry.resume()
       } else if (type === 'file') {
         await makeFolder(dirname(path))
-        await writeFile(join(folder, path), entry as AsyncIterable<Buffer>, { mode: 0o600 })
+        const file = join(folder, path)
+        const pieces = entry as AsyncIterable<Buffer>
+        if ((entry.header.size ?? Infinity) > PIECE) await writeFile(file, pieces, { mode: 0o600 })
+        else {
+          const whole: Buffer[] = []
+          for await (const piece of pieces) whole.push(piece)
+          writing.push(writeFile(file, Buffer.concat(whole), { mode: 0o600 }))
+          if (writing.length >= AT_A_TIME) await Promise.all(writing.splice(0))
+        }
       } else throw new Error(`what is called ${name} in the archive is neither file nor folder`)
     }
+    await Promise.all(writing)
   }
   await Promise.all([pipeline(archive, createGunzip(), files), unpack()])
 }

@@ -1,7 +1,7 @@
 import { analyse } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
-import { summarise } from '@/plan/service/summary'
+import { summarise } from '@/plan/studies/summary'
 import { badNumbers } from '@/plan/testing'
 import { demoBuilds } from './demo-builds'
 

@@ -11,7 +11,7 @@ import { chain, perform } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { jobCard } from '@/plan/fit/card'
 import { noteStock, tickStep } from '@/plan/fit/deeds'
-import { can, direct, filter, hose, passage, port, space } from '@/plan/schools/parts'
+import { can, direct, filter, hose, passage, port, space } from '@/plan/catalogue/parts'
 import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
 

@@ -3,11 +3,12 @@
  * the failure analysed as it is when tried, the plan with the fix analysed as it is when pressed.
  */
 import { finish, type Job } from '../../src/core/job'
-import { analyse, figuresOf } from '../../src/plan/analyse'
+import { analyse } from '../../src/plan/analyse'
+import { figuresOf } from '../../src/plan/model/figures'
 import { ENGINE_CLASSES, type EngineClass } from '../../src/plan/catalogue/engines'
 import type { Build } from '../../src/plan/document/schema'
 import { activeVariant, applyEdits } from '../../src/plan/edit/edit'
-import { teller } from '../../src/plan/explain/words'
+import { teller } from '../../src/plan/document/words'
 import { withFault } from '../../src/plan/faults/faults'
 import { analyseFault, failures, type Outcome } from '../../src/plan/faults/what-if'
 import { networkOf } from '../../src/plan/model/network'

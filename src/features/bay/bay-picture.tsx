@@ -3,7 +3,7 @@
 import type { Point } from '@/core/drain/profile'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
-import { endPlace, pointOf } from '@/plan/bay/geometry'
+import { endPlace, pointOf } from '@/plan/catalogue/bay-geometry'
 import { layOf, wayOf } from '@/plan/bay/lay'
 import { tightGaps } from '@/plan/bay/clearance'
 import { flat, isCircleFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'

@@ -3,7 +3,7 @@
 import { quantityText } from '@/core/units/format'
 import type { BestSpot } from '@/plan/bay/best-spots'
 import { setSpot } from '@/plan/bay/deeds'
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import { useJob } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'

@@ -3,7 +3,7 @@
 import { quantityText } from '@/core/units/format'
 import { drainInBay } from '@/plan/bay/drains'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES, lowered } from '@/plan/explain/words'
+import { STATE_NAMES, lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import { boxesAlong, finely, placeLabels, type Box } from '@/ui/labels'
 import { useUnits, useWorkspace } from '../workspace/store'

@@ -1,6 +1,6 @@
 'use client'
 /** What the tape has to tell for this plan, in the order of walking round the engine; each figure moves the picture. */
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import { memo } from 'react'
 import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
@@ -8,7 +8,7 @@ import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fiel
 import { POINTS } from '@/plan/document/bounds'
 import { changeBay, setPointing, setSpot } from '@/plan/bay/deeds'
 import { Select } from '@/ui/select'
-import { spotIn, spotsAsked } from '@/plan/bay/geometry'
+import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Part } from '@/plan/document/schema'
 import { fieldUnit, NumberField } from '../workspace/field'

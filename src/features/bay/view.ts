@@ -1,7 +1,7 @@
 /** How the bay becomes places in a picture. */
 import type { Point } from '@/core/drain/profile'
 import { heightAt } from '@/core/route/distance'
-import { canBody, pointOf } from '@/plan/bay/geometry'
+import { canBody, pointOf } from '@/plan/catalogue/bay-geometry'
 import { flat, seenFrom, type Side } from '@/plan/bay/drawing'
 import type { Bay, PartOf } from '@/plan/document/schema'
 import type { Box } from '@/ui/labels'

@@ -3,7 +3,7 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
 import { isTurned } from '@/plan/model/results'
-import { atState, lowered, STATE_NAMES, teller } from '@/plan/explain/words'
+import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/studies/readings'
 import type { JobState } from '../workspace/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'

@@ -5,7 +5,7 @@ import { fromSi, unitLabel } from '@/core/units/units'
 import { OVERRIDE_FIELDS } from '@/plan/document/fields'
 import type { Override } from '@/plan/document/schema'
 import { setField } from '@/plan/edit/deeds'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { STATE_NAMES } from '@/plan/document/words'
 import { fieldUnit, NumberField } from '../workspace/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 

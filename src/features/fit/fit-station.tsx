@@ -3,7 +3,7 @@
 import { Check, FileDown, Printer } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
-import { capital, dayText } from '@/plan/explain/words'
+import { capital, dayText } from '@/plan/document/words'
 import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { useWorkspace } from '../workspace/store'

@@ -8,7 +8,7 @@ import { toSi } from '@/core/units/units'
 import type { LogEntry } from '@/plan/document/schema'
 import { strike } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES, lowered, teller } from '@/plan/explain/words'
+import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
 import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 

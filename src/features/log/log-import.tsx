@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { Dialog } from '@/ui/dialog'
 import { guessColumns, LOG_COLUMNS, NEEDED, readLog, takeIn, type LogColumn } from '@/plan/service/log-csv'
 import type { Build, LogEntry } from '@/plan/document/schema'
-import { teller } from '@/plan/explain/words'
+import { teller } from '@/plan/document/words'
 import { quantityOf, readingText, valueOf } from '@/plan/studies/readings'
 import { useWorkspace } from '../workspace/store'
 

@@ -3,7 +3,7 @@
 import type { StateId } from '@/core/engine/states'
 import { isThrough } from '@/plan/document/kinds'
 import type { Variant } from '@/plan/document/schema'
-import { STATE_NAMES, teller } from '@/plan/explain/words'
+import { STATE_NAMES, teller } from '@/plan/document/words'
 import { readingText, shownIn, type Quantity } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Choice } from './choice'

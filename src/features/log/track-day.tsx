@@ -4,7 +4,7 @@ import { useState } from 'react'
 import type { LogEntry } from '@/plan/document/schema'
 import type { CanForecast } from '@/plan/model/results'
 import { note } from '@/plan/edit/deeds'
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import { trackDay } from '@/plan/service/track-day'
 import { useWorkspace } from '../workspace/store'
 

@@ -1,7 +1,7 @@
 'use client'
 /** What to cut, drill and hold a spanner to. */
 import { activeVariant } from '@/plan/edit/edit'
-import { teller } from '@/plan/explain/words'
+import { teller } from '@/plan/document/words'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
 import { stripsOf } from '@/plan/fit/strips'
 import { saveCuts } from '../workspace/save-files'

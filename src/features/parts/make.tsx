@@ -2,7 +2,7 @@
 /** What is made by hand: a baffle plate to its drawing, a bung, a tapped port; each with its order of work and its cautions. */
 import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
-import { lowered, teller } from '@/plan/explain/words'
+import { lowered, teller } from '@/plan/document/words'
 import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { closuresOf } from '@/plan/fit/closures'

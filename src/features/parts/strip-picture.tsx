@@ -1,7 +1,7 @@
 'use client'
 /** A line taken apart along its length: port, pieces, hose with its cut, pieces, port; each with its name and how it seals. */
 import { formName, formOf } from '@/plan/catalogue/forms'
-import { teller } from '@/plan/explain/words'
+import { teller } from '@/plan/document/words'
 import { clampFor, endText } from '@/plan/fit/lists'
 import type { Strip, StripEnd } from '@/plan/fit/strips'
 import { useUnits } from '../workspace/store'

@@ -1,7 +1,7 @@
 /** The reference: every rule that the verdicts judge by, every school, and the cautions. No number here depends on a build. */
 import Link from 'next/link'
 import type { UnitChoice } from '@/core/units/units'
-import { teller } from '@/plan/explain/words'
+import { teller } from '@/plan/document/words'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { RULE_PAGES } from '@/plan/verdicts/pages'
 import { Mark } from '@/ui/marks'

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { flatLength } from '@/core/bracket/bracket'
 import { threadOf, threadSource } from '@/core/sizes/threads'
 import type { UnitChoice } from '@/core/units/units'
-import { bendRadius } from '@/plan/bay/geometry'
+import { bendRadius } from '@/plan/catalogue/bay-geometry'
 import { ALLOYS } from '@/plan/catalogue/alloys'
 import {
   barbName,
@@ -20,7 +20,7 @@ import {
 } from '@/plan/catalogue/forms'
 import { HOSE_BORES } from '@/plan/catalogue/hoses'
 import { BRACKET_FIELDS } from '@/plan/document/fields'
-import { teller, type Teller } from '@/plan/explain/words'
+import { teller, type Teller } from '@/plan/document/words'
 import { chainsTo, hoseSold } from '@/plan/fit/ends'
 import { Select } from '@/ui/select'
 

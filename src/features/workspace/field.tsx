@@ -7,7 +7,7 @@ import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/unit
 import { boreSold } from '@/plan/catalogue/hoses'
 import { KEPT, type Field } from '@/plan/document/fields'
 import type { Path } from '@/plan/edit/edit'
-import { labelIn } from '@/plan/explain/words'
+import { labelIn } from '@/plan/document/words'
 import { isLearned } from '@/plan/model/learned'
 import { useUnits, useWorkspace } from './store'
 

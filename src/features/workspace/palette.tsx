@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { actionsFor } from '@/plan/edit/actions'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES } from '@/plan/explain/words'
+import { STATE_NAMES } from '@/plan/document/words'
 import { Commands, type ActionGroup } from '@/ui/commands'
 import { toggleTheme } from '@/ui/theme'
 import { useHistory, useSetUnits } from './header'

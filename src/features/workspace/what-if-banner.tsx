@@ -1,5 +1,5 @@
 'use client'
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import { useWorkspace } from './store'
 
 /** Over every station while a failure is tried. */

@@ -9,7 +9,7 @@ import { SCHOOLS } from '../schools/schools'
 import { after, badNumbers } from '../testing'
 import { setBay, setSpot, setWay } from './deeds'
 import { drainInBay } from './drains'
-import { bendRadius, spotIn, spotsAsked } from './geometry'
+import { bendRadius, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
 
 const DAY = '2026-11-25'

@@ -8,7 +8,7 @@ import { activeVariant } from '../edit/edit'
 import { isSolved, type StateResult } from '../model/results'
 import { BONNET_ASKED, boxOf, clearanceAsked } from './clearance'
 import { drainInBay } from './drains'
-import { canBody, endPlace, pointOf, spotIn, type CanBody } from './geometry'
+import { canBody, endPlace, pointOf, spotIn, type CanBody } from '../catalogue/bay-geometry'
 
 export type BestSpot = {
   readonly forwardMm: number

@@ -2,8 +2,8 @@
 import type { Point } from '@/core/drain/profile'
 import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, type Box } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
-import { lowered } from '../explain/words'
-import { canBody, pointOf } from './geometry'
+import { lowered } from '../document/words'
+import { canBody, pointOf } from '../catalogue/bay-geometry'
 import { layOf, wayOf } from './lay'
 
 type KeepOut = Bay['keepOuts'][number]

@@ -5,7 +5,7 @@ import { rectangle, type Drawing, type Mark } from '../drawing/drawing'
 import type { Bay, Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { tubeRadius } from './clearance'
-import { canBody, pointOf } from './geometry'
+import { canBody, pointOf } from '../catalogue/bay-geometry'
 import { layOf, wayOf } from './lay'
 
 /** From the left: ahead to the right. From above: ahead to the right, left up. From the front: the car's left to the right. */

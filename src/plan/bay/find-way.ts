@@ -6,9 +6,9 @@ import { findWay, type Bay as Free } from '@/core/route/find'
 import { heightAt, type Box } from '@/core/route/distance'
 import type { Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import { BONNET_ASKED, boxOf, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
-import { bendRadius, canBody, endPlace, pointOf, type EndPlace } from './geometry'
+import { bendRadius, canBody, endPlace, pointOf, type EndPlace } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
 
 /** A spare millimetre or two, so that what is found is not judged too near by rounding, m. */

@@ -3,7 +3,7 @@ import type { Point } from '@/core/drain/profile'
 import { fail, ok, type Result } from '@/core/result'
 import { clocking, pathOf, roundedWay, turnBetween, type Path } from '@/core/route/path'
 import type { Bay, Line, Variant } from '../document/schema'
-import { bendRadius, endPlace, pointOf, type EndPlace } from './geometry'
+import { bendRadius, endPlace, pointOf, type EndPlace } from '../catalogue/bay-geometry'
 
 /** Angles that hose ends are made in, degrees. */
 const END_ANGLES = [30, 45, 60, 90, 120, 150] as const

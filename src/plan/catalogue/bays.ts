@@ -1,5 +1,5 @@
 /** Ready bays by layout, invented, so that nobody starts from an empty sheet: every figure is an estimate until the tape has been there. */
-import { spotsAsked } from '../bay/geometry'
+import { spotsAsked } from './bay-geometry'
 import type { Bay, Build, Part, Variant } from '../document/schema'
 
 type Place = readonly [forwardMm: number, leftMm: number, upMm: number]

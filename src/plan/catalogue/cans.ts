@@ -1,5 +1,5 @@
 /** Cans and separators. */
-import { dropOf } from '../model/stages'
+import { dropOf } from './stages'
 import type { Entry } from './entry'
 
 /** A can as it is built; what it costs follows from its holes, media and nipples. */

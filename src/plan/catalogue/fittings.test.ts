@@ -1,6 +1,6 @@
 /** Tables of sizes hang together: what a builder adds to one is found in the others. */
 import { threadOf } from '@/core/sizes/threads'
-import { bendRadius } from '../bay/geometry'
+import { bendRadius } from './bay-geometry'
 import tables from './fittings.json'
 import { BARBS, DASHES, FORM_KEYS, formOf, METRICS, PIPES, QUICKS } from './forms'
 

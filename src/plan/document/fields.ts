@@ -109,6 +109,14 @@ const bore = (min: number, max: number) => ({ label: 'Bore', kept: 'Mm', min, ma
 
 /** Numbers of each kind of part. Kinds without any are left out. */
 export const PART_FIELDS = {
+  crankcase: {},
+  cover: {},
+  tee: {},
+  tank: {},
+  manifold: {},
+  chargePipe: {},
+  blowerInlet: {},
+  atmosphere: {},
   passage: {
     boreMm: {
       ...bore(0, 100),

@@ -8,8 +8,8 @@ import { logEntrySchema, type Build, type Line, type Part } from './schema'
 import { isSoundEntry } from './sound-entry'
 import { validateBuild } from './validate'
 import { newBuild } from '../schools/new-build'
-import { check, hose, port, tee } from '../schools/parts'
-import { summarise } from '../service/summary'
+import { check, hose, port, tee } from '../catalogue/parts'
+import { summarise } from '../studies/summary'
 import { badNumbers, NEVER } from '../testing'
 
 const base = newBuild({

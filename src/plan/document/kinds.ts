@@ -1,5 +1,5 @@
 /** What each kind of part is to the gas, said once. */
-import type { PartKind } from './schema'
+import type { Part, PartKind } from './schema'
 
 type Kind = {
   /** a space of one pressure; a place that holds a pressure; or a way through from `in` to `out` */
@@ -13,7 +13,7 @@ type Kind = {
   readonly engine?: true
 }
 
-export const KINDS: Readonly<Record<PartKind, Kind>> = {
+const TABLE = {
   crankcase: { role: 'space', name: 'Crankcase', engine: true },
   cover: { role: 'space', name: 'Cover', engine: true },
   tank: { role: 'space', name: 'Oil tank' },
@@ -34,7 +34,18 @@ export const KINDS: Readonly<Record<PartKind, Kind>> = {
   chargePipe: { role: 'boundary', name: 'Charge pipe', intake: true, engine: true },
   exhaust: { role: 'boundary', name: 'Exhaust collector', engine: true },
   atmosphere: { role: 'boundary', name: 'Open air' },
-}
+} as const satisfies Readonly<Record<PartKind, Kind>>
+export const KINDS: Readonly<Record<PartKind, Kind>> = TABLE
+
+/** Parts of the kinds that are this to the gas. What is made of each is told by kind, with no default: a new kind is a type error there. */
+type PartOfRole<R extends Kind['role']> = Extract<
+  Part,
+  { kind: { [K in PartKind]: (typeof TABLE)[K]['role'] extends R ? K : never }[PartKind] }
+>
+export type ThroughPart = PartOfRole<'through'>
+export type BoundaryPart = PartOfRole<'boundary'>
+export const isThroughPart = (part: Part): part is ThroughPart => KINDS[part.kind].role === 'through'
+export const isBoundaryPart = (part: Part): part is BoundaryPart => KINDS[part.kind].role === 'boundary'
 
 /** Gas runs through it from `in` to `out`; the other kinds are one space. */
 export const isThrough = (kind: PartKind): boolean => KINDS[kind].role === 'through'

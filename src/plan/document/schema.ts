@@ -177,7 +177,7 @@ export const partSchemas = {
   /** an exhaust collector with a slash-cut pipe in it: `suctionKpa` below the surroundings at rated flow */
   exhaust: shape({ ...partBase, kind: choice('exhaust'), ...numbers(PART_FIELDS.exhaust) }),
   atmosphere: shape({ ...partBase, kind: choice('atmosphere') }),
-} satisfies Record<string, ObjectSchema<{ kind: string }>>
+} satisfies Record<keyof typeof PART_FIELDS, ObjectSchema<{ kind: string }>>
 
 export type PartKind = keyof typeof partSchemas
 export type PartOf<K extends PartKind> = Omit<InferType<(typeof partSchemas)[K]>, 'kind'> & { kind: K }

@@ -2,7 +2,7 @@
 import { checkFor } from '../catalogue/valves'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
-import { can, check, filter, pcv, port, regulator, relief, restrictor, sensor, space, tee } from '../schools/parts'
+import { can, check, filter, pcv, port, regulator, relief, restrictor, sensor, space, tee } from '../catalogue/parts'
 import {
   addPart,
   cut,

@@ -13,7 +13,7 @@ import {
   type Field,
 } from '../document/fields'
 import type { Build } from '../document/schema'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import { valueAt, type Edit, type Path } from './edit'
 
 type Named = { readonly id: string; readonly name: string; readonly kind?: string }

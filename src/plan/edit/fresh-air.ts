@@ -1,6 +1,6 @@
 /** How the engine takes fresh air, as a deed: the fact and every plan that is laid on it. */
 import type { Engine } from '../document/schema'
-import { withFreshAir } from '../schools/fresh-air'
+import { withFreshAir } from '../catalogue/fresh-air'
 import type { Deed } from './deeds'
 import { difference } from './diff'
 

@@ -1,7 +1,7 @@
 /** What actions are made of: an offer before it is told as edits, and the pieces that several of them fit. */
-import { direct, filter, hose, port, space } from '../schools/parts'
+import { direct, filter, hose, port, space } from '../catalogue/parts'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import { addPart, freshId, join, type Deed } from './deeds'
 
 export type Group = 'in the line' | 'its ends' | 'from here' | 'this part'

@@ -1,6 +1,6 @@
 /** Places of the engine that a line may be led to, by what they do. */
 import type { Build, Part, PartKind, Variant } from '../document/schema'
-import { port, space } from '../schools/parts'
+import { port, space } from '../catalogue/parts'
 import { addPart, freshId, type Deed } from './deeds'
 import { freePort } from './ports'
 

@@ -3,7 +3,7 @@
  * vacuum line to tee into.
  */
 import type { Line, Part, Variant } from '../document/schema'
-import { can, direct, drain, hose, passage, port, pump, space, tee } from '../schools/parts'
+import { can, direct, drain, hose, passage, port, pump, space, tee } from '../catalogue/parts'
 import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'
 import { fresh, lead, lower, opening, type Here, type Offer } from './offers'
 import { TURBO_DRAIN, cappedPorts, freePort } from './ports'

@@ -5,7 +5,7 @@ import type { Build } from '../document/schema'
 import { valueAt, type Path } from '../edit/edit'
 import { isLearned } from '../model/learned'
 import type { StateResult, Worked } from '../model/results'
-import { STATE_NAMES } from './words'
+import { STATE_NAMES } from '../document/words'
 
 export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
 

@@ -6,7 +6,7 @@ import type { Build, Line, Part } from '../document/schema'
 import { addPart, chain, editsOf, freshId, join, setField, setLine, setPart, type Deed } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
-import { port, space } from '../schools/parts'
+import { port, space } from '../catalogue/parts'
 
 export type Fault = {
   readonly id: string
@@ -41,7 +41,24 @@ function failingPart(p: Part): Failing[] {
       return [fail('blocked', 'blocked', { fouling: 20, dropKpaAt100: Math.max(1, p.dropKpaAt100 * 5) })]
     case 'pump':
       return [fail('stopped', 'stopped', { stuck: 'shut' })]
-    default:
+    case 'crankcase':
+    case 'cover':
+    case 'tank':
+    case 'tee':
+    case 'passage':
+    case 'sensor':
+    case 'manifold':
+    case 'inlet':
+    case 'blowerInlet':
+    case 'chargePipe':
+    case 'exhaust':
+    case 'atmosphere':
+      return []
+    // told above by what they are: they stick
+    case 'pcv':
+    case 'check':
+    case 'regulator':
+    case 'relief':
       return []
   }
 }

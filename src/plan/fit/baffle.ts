@@ -5,7 +5,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { slipOn } from '@/core/separation/droplets'
 import { stageEfficiency } from '@/core/separation/stages'
 import { rectangle, checkSquare, type Drawing, type Mark } from '../drawing/drawing'
-import { dropOf, stageOf } from '../model/stages'
+import { dropOf, stageOf } from '../catalogue/stages'
 
 export type Baffle = {
   readonly holes: number

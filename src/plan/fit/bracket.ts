@@ -1,7 +1,7 @@
 /** A bracket for a can: from what it hangs on to a strip of sheet, flat and bent, and whether it rings with the engine. */
 import { firstFrequency, flatLength, type Bracket } from '@/core/bracket/bracket'
 import { fail, ok, type Result } from '@/core/result'
-import { canBody, pointOf, spotIn } from '../bay/geometry'
+import { canBody, pointOf, spotIn } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
 import { MOUNT_FACTS } from '../catalogue/mounts'
 import type { Build, PartOf, Variant } from '../document/schema'

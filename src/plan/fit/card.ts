@@ -4,8 +4,8 @@
  */
 import type { Build, LineEnd, Variant } from '../document/schema'
 import { dashOf, formOf } from '../catalogue/forms'
-import { capital, lowered, teller, type Teller } from '../explain/words'
-import { spotIn } from '../bay/geometry'
+import { capital, lowered, teller, type Teller } from '../document/words'
+import { spotIn } from '../catalogue/bay-geometry'
 import { bracketFor } from './bracket'
 import { drillings, endText, letterOf, madeOf, spanners } from './lists'
 import { closuresOf } from './closures'

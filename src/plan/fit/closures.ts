@@ -1,7 +1,7 @@
 /** What closes a port that the maker used and a plan does not, by the form of its end. */
 import { barbName, formOf, type Form } from '../catalogue/forms'
 import type { Build, Part, Variant } from '../document/schema'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import { againstStock, stockVariant } from './stock'
 import { portForm } from './strips'
 

@@ -1,7 +1,7 @@
 /** What to buy, cut, drill and hold a spanner to, of a plan's strips. */
 import { threadOf } from '@/core/sizes/threads'
 import type { Build, Variant } from '../document/schema'
-import { lowered, teller, type Teller } from '../explain/words'
+import { lowered, teller, type Teller } from '../document/words'
 import { formOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import { closuresOf } from './closures'

@@ -1,10 +1,10 @@
 /** Whether a spanner finds room round each fitting, by the bay as it was measured. */
 import { distanceToBox, heightAt } from '@/core/route/distance'
 import { boxOf } from '../bay/clearance'
-import { endPlace, pointOf } from '../bay/geometry'
+import { endPlace, pointOf } from '../catalogue/bay-geometry'
 import { dashOf } from '../catalogue/forms'
 import type { Build, Variant } from '../document/schema'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import { madeOf } from './lists'
 import type { Strip, StripEnd } from './strips'
 

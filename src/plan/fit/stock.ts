@@ -1,8 +1,8 @@
 /** What the maker gave, and what of it a plan keeps, takes off or leaves open. */
 import type { Build, Line, Part, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
-import { lowered } from '../explain/words'
-import { yardstickOf } from '../schools/fresh-air'
+import { lowered } from '../document/words'
+import { yardstickOf } from '../catalogue/fresh-air'
 import { schoolOf, variantOf } from '../schools/schools'
 
 /** The plan as the maker laid it for this engine. */

@@ -11,7 +11,7 @@ import { saturationPressure } from '@/core/water/vapour'
 import type { Build, PartKind, Variant } from '../document/schema'
 import { isBoundary } from '../document/kinds'
 import { nodeOfPart, type Resolved } from './resolve'
-import { stagesOf } from './stages'
+import { stagesOf } from '../catalogue/stages'
 
 const cm2 = (v: number) => toSi('area', v, 'cm2')
 

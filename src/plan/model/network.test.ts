@@ -10,8 +10,9 @@ import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { boundaryPressure, networkOf } from './network'
 import { newBuild } from '../schools/new-build'
+import type { BoundaryPart } from '../document/kinds'
 import type { Build, Part } from '../document/schema'
-import { figuresOf } from '../analyse'
+import { figuresOf } from './figures'
 
 const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>
   newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 15, altitudeM: 0, units: 'metric', school })
@@ -46,7 +47,7 @@ test('each place holds the pressure that the state says', () => {
   const amb = model(b).amb
   const at = (kind: string, id: string, more = {}) =>
     boundaryPressure(
-      { kind, id: 'x', name: 'x', ports: [], at: undefined, ...more } as unknown as Part,
+      { kind, id: 'x', name: 'x', ports: [], at: undefined, ...more } as unknown as BoundaryPart,
       stateOf(id, b),
       amb,
     )

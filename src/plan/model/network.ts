@@ -6,7 +6,14 @@ import type { OperatingState, Surroundings } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { DISCHARGE } from '../catalogue/valves'
 import { fieldsOfPart } from '../document/fields'
-import { isBoundary, isBreather, isThrough } from '../document/kinds'
+import {
+  isBoundaryPart,
+  isBreather,
+  isThrough,
+  isThroughPart,
+  type BoundaryPart,
+  type ThroughPart,
+} from '../document/kinds'
 import type { Part, Port } from '../document/schema'
 import { coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
 
@@ -52,12 +59,12 @@ export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.ki
 const PORT_LINEAR = 0.1
 
 function throughElement(
-  part: Part,
+  part: ThroughPart,
   from: string,
   to: string,
   state: OperatingState,
   amb: Surroundings,
-): Element | undefined {
+): Element {
   // written out: a thousand draws make them over and over
   const { id } = part
   const orifice = (cd: number, areaM2: number): Element => ({ kind: 'orifice', id, from, to, cd, areaM2 })
@@ -103,13 +110,11 @@ function throughElement(
     case 'can':
     case 'filter':
       return lossElement(id, from, to, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
-    default:
-      return undefined
   }
 }
 
-/** Pressure in Pa that a boundary part holds in a state; undefined for a part that holds none. */
-export function boundaryPressure(part: Part, state: OperatingState, amb: Surroundings): number | undefined {
+/** Pressure in Pa that a boundary part holds in a state. */
+export function boundaryPressure(part: BoundaryPart, state: OperatingState, amb: Surroundings): number {
   switch (part.kind) {
     case 'manifold':
       return state.manifoldPa
@@ -124,8 +129,6 @@ export function boundaryPressure(part: Part, state: OperatingState, amb: Surroun
       return amb.pressurePa - kpa(part.suctionKpa) * state.flowShare ** 2
     case 'atmosphere':
       return amb.pressurePa
-    default:
-      return undefined
   }
 }
 
@@ -150,18 +153,16 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
   const { nodeOf, unjoined } = r.topology
   const of: (Part | Port | ResolvedLine)[] = []
   const elements: Element[] = []
-  const put = (source: Part | Port | ResolvedLine, make: () => Element | undefined) => {
+  const put = (source: Part | Port | ResolvedLine, make: () => Element) => {
     const before =
       like?.of[of.length] === source && !('kind' in source && source.kind === 'pump')
         ? like.elements[of.length]
         : undefined
-    const element = before ?? make()
-    if (!element) return
     of.push(source)
-    elements.push(element)
+    elements.push(before ?? make())
   }
   for (const part of r.variant.parts) {
-    if (unjoined.has(part.id) || !isThrough(part.kind)) continue
+    if (unjoined.has(part.id) || !isThroughPart(part)) continue
     put(part, () => throughElement(part, nodeOf.get(`${part.id}.in`)!, nodeOf.get(`${part.id}.out`)!, state, amb))
   }
   for (const [id, at] of r.topology.baffled) {
@@ -226,7 +227,7 @@ function frameOf(r: Resolved, elements: readonly Element[]): Frame {
     if (isThrough(part.kind) || r.topology.unjoined.has(part.id)) continue
     const own = nodeOfPart(r, part) ?? part.id
     free[own] ??= FREE
-    if (part.kind === 'crankcase' || isBoundary(part.kind)) says.push([own, part.id])
+    if (part.kind === 'crankcase' || isBoundaryPart(part)) says.push([own, part.id])
   }
   const frame = { elements: elements.length, free, says, tees: teesOf(r, elements) }
   frames.set(r.topology, frame)
@@ -239,8 +240,9 @@ export function networkOf(r: Resolved, state: OperatingState, amb: Surroundings,
   const { free, says, tees } = frameOf(r, elements)
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
-    const p = boundaryPressure(r.parts.get(part)!, state, amb)
-    nodes[joint] = p === undefined ? { source: blowBy } : { p }
+    const teller = r.parts.get(part)!
+    // blow-by enters at the crankcase and nowhere else
+    nodes[joint] = isBoundaryPart(teller) ? { p: boundaryPressure(teller, state, amb) } : { source: blowBy }
   }
   return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements, tees }
 }

@@ -1,7 +1,7 @@
 /** The schools: ways to plumb it that people swear by, each as a circuit that fills itself from the engine's facts. */
 import type { Engine, Variant } from '../document/schema'
 import { sameJson } from '../edit/diff'
-import { withFreshAir } from './fresh-air'
+import { freshAirOf, withFreshAir } from '../catalogue/fresh-air'
 import {
   baffleUpgrade,
   bothSides,
@@ -26,6 +26,8 @@ export type School = {
   readonly service: string
   readonly law: string
   readonly sealed: boolean
+  /** whether it makes sense for an engine at all */
+  readonly fits: (engine: Engine) => boolean
   readonly build: (engine: Engine) => Omit<Variant, 'id' | 'name' | 'school'>
 }
 
@@ -33,6 +35,8 @@ const SEALED_LAW =
   'Stays sealed. Where the crankcase system may not be altered at all, even a can needs leave: ask the local authority.'
 const OPEN_LAW =
   'Open to the air: as a rule not allowed on public roads. For closed courses, where the rulebook sets the catch tank.'
+
+const anyEngine = () => true
 
 export const SCHOOLS: readonly School[] = [
   {
@@ -43,6 +47,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'None but the PCV valve.',
     law: 'As approved.',
     sealed: true,
+    fits: (e) => freshAirOf(e) !== 'regulator',
     build: stock,
   },
   {
@@ -52,6 +57,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'The diaphragm tears with age; it squeals first.',
     law: 'As approved.',
     sealed: true,
+    fits: (e) => freshAirOf(e) === 'regulator',
     build: stockRegulator,
   },
   {
@@ -62,6 +68,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl to empty.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: vacuumSideCan,
   },
   {
@@ -72,6 +79,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl to empty.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: breatherSideCan,
   },
   {
@@ -82,6 +90,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'Two bowls to empty, four hose ends more.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: bothSides,
   },
   {
@@ -92,6 +101,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl; the cap looks after itself while the neck is clear.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: bothSidesFiller,
   },
   {
@@ -102,6 +112,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl, three checks to blow through once a year.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: twoOutlets,
   },
   {
@@ -112,6 +123,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'No bowl to empty, so long as the gas is slow enough for oil to fall against it.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: separatorSharedDrain,
   },
   {
@@ -122,6 +134,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'No bowl to empty; the drain must fall all the way. Water goes back too: change oil sooner in winter.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: separatorOwnReturn,
   },
   {
@@ -131,6 +144,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'A large bowl, looked at between sessions; oil smell.',
     law: OPEN_LAW,
     sealed: false,
+    fits: anyEngine,
     build: ventedCan,
   },
   {
@@ -141,6 +155,8 @@ export const SCHOOLS: readonly School[] = [
     service: 'The valve is a wearing part; the can drains itself at rest.',
     law: OPEN_LAW,
     sealed: false,
+    // for engines that pump
+    fits: (e) => e.cylinders <= 2,
     build: ventedReturn,
   },
   {
@@ -151,6 +167,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'The can after long runs; an overfilled tank throws oil.',
     law: OPEN_LAW,
     sealed: false,
+    fits: (e) => e.sump === 'dry',
     build: tankVent,
   },
   {
@@ -161,6 +178,8 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl; the restrictor to be kept clear.',
     law: 'An approved part is removed: ask the local authority before it sees the road.',
     sealed: true,
+    // a conversion of what is there: nobody chooses it for its figures
+    fits: () => false,
     build: regulatorDelete,
   },
   {
@@ -171,6 +190,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl; the cap sticks when it is never looked at.',
     law: 'Sealed but for emergencies; some inspectors count the cap as a vent.',
     sealed: true,
+    fits: anyEngine,
     build: reliefCapAdded,
   },
   {
@@ -181,6 +201,7 @@ export const SCHOOLS: readonly School[] = [
     service: 'One bowl, fuller of water than of oil.',
     law: SEALED_LAW,
     sealed: true,
+    fits: anyEngine,
     build: baffleUpgrade,
   },
 ]

@@ -1,7 +1,21 @@
 /** Circuits that let nothing out into the open. */
 import type { Engine, Line, Part, Variant } from '../document/schema'
-import { engineSide, isStrong, sizesOf, type EngineSide, type Sizes } from './engine-side'
-import { can, check, direct, drain, filter, hose, pcv, port, relief, restrictor, regulator, space, tee } from './parts'
+import { engineSide, isStrong, sizesOf, type EngineSide, type Sizes } from '../catalogue/engine-side'
+import {
+  can,
+  check,
+  direct,
+  drain,
+  filter,
+  hose,
+  pcv,
+  port,
+  relief,
+  restrictor,
+  regulator,
+  space,
+  tee,
+} from '../catalogue/parts'
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
 type Parts = { readonly s: Sizes; readonly e: EngineSide; readonly parts: Part[]; readonly lines: Line[] }

@@ -1,7 +1,7 @@
 /** Circuits that breathe into the open, through a filter; vacuum ports are plugged. */
 import type { Engine, Line, Part, Variant } from '../document/schema'
-import { engineSide, isStrong, sizesOf, type Sizes } from './engine-side'
-import { can, check, direct, drain, filter, hose, passage, port, pump, space, tee } from './parts'
+import { engineSide, isStrong, sizesOf, type Sizes } from '../catalogue/engine-side'
+import { can, check, direct, drain, filter, hose, passage, port, pump, space, tee } from '../catalogue/parts'
 
 type Made = Omit<Variant, 'id' | 'name' | 'school'>
 

@@ -2,7 +2,7 @@
 import { ACTIVITY_FACTS, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import type { Build } from '../document/schema'
 import type { DutyRates, Figures } from '../model/results'
-import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION, type Hourly } from './duty'
+import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION, type Hourly } from '../model/duty'
 
 export type CanRates = {
   /** per metre on the duty; nothing, and not known, where a state that it spends time in has no answer */

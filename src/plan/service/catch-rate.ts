@@ -4,7 +4,7 @@ import { OIL_POURED } from '@/core/gas/oil'
 import { TRACK_SESSION_HOURS } from '@/core/service/rates'
 import type { Build } from '../document/schema'
 import type { CanForecast, StateResult } from '../model/results'
-import { hourly, perMetre, TRACK_KM_PER_SESSION } from './duty'
+import { hourly, perMetre, TRACK_KM_PER_SESSION } from '../model/duty'
 
 export type Interval = {
   readonly id: string

@@ -7,6 +7,7 @@ import { toSi } from '@/core/units/units'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
+import { figuresOf } from '../model/figures'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
 import { planOf, readCanLog } from './can-log'
@@ -44,15 +45,9 @@ function carriedOver(cans: readonly CanForecast[]): Prior | undefined {
 }
 
 /**
- * Every can of the active plan as of `today`. What another plan of this engine has taught stands in while this one's log says nothing:
- * `figuresOf` works that one out.
+ * Every can of the active plan as of `today`. What another plan of this engine has taught stands in while this one's log says nothing.
  */
-export function forecasts(
-  build: Build,
-  figures: Figures,
-  today: string,
-  figuresOf: (build: Build) => Figures,
-): readonly CanForecast[] {
+export function forecasts(build: Build, figures: Figures, today: string): readonly CanForecast[] {
   const other = loggedElsewhere(build, activeVariant(build))
   const there = other === undefined ? undefined : { ...build, active: other }
   const learned = there && carriedOver(cansOf(there, figuresOf(there), today))

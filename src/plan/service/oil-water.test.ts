@@ -1,5 +1,5 @@
 import { saturationPressure } from '@/core/water/vapour'
-import { figuresOf } from '../analyse'
+import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { waterWay } from '../studies/water-way'
 import { waterIntoOil } from './oil-water'

@@ -11,9 +11,9 @@ import { after } from '../testing'
 import { finish } from '@/core/job'
 import { engineMap } from './map'
 import { newBuild } from '../schools/new-build'
-import { pulse } from './pulsation'
+import { pulse } from '../model/pulsation'
 import { ranges } from './ranges'
-import { check, direct, filter, hose, passage, port, space } from '../schools/parts'
+import { check, direct, filter, hose, passage, port, space } from '../catalogue/parts'
 
 const DAY = '2026-11-24'
 const build = (engineClass: EngineClass = 'i5-turbo') =>

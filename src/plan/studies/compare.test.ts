@@ -7,7 +7,7 @@ import { newBuild } from '../schools/new-build'
 import type { EngineClass } from '../catalogue/engines'
 import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES } from '../verdicts/verdict'
-import { rankSchools, type Ranking } from '../schools/rank'
+import { rankSchools, type Ranking } from './rank'
 import { lawOf, planName, schoolOf, variantOf } from '../schools/schools'
 import { failures } from '../faults/what-if'
 import { badNumbers } from '../testing'
@@ -83,7 +83,7 @@ describe('what if', () => {
     expect(o.says).toMatch(/of boost blows back into the cam cover/)
   })
   test('a failure is not blamed for what stood before it', () => {
-    const v = { severity: 'stop', rule: 'x', subject: 'a', title: '', why: '', at: { station: 'circuit' } } as const
+    const v = { severity: 'stop', rule: 'velocity', subject: 'a', title: '', why: '', at: { station: 'circuit' } } as const
     expect(changedVerdicts([v], [v])).toEqual([])
     expect(changedVerdicts([{ ...v, severity: 'watch' }], [v])).toEqual([v])
     expect(changedVerdicts([{ ...v, amount: 1 }], [{ ...v, amount: 1.2 }])).toEqual([])

@@ -6,7 +6,7 @@ import { SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency } from '@/core/s
 import type { StateId } from '@/core/engine/states'
 import type { PartOf } from '../document/schema'
 import { isSolved, type SolvedState, type StateResult } from '../model/results'
-import { stagesOf } from '../model/stages'
+import { stagesOf } from '../catalogue/stages'
 import type { EngineModel } from '../model/engine'
 
 export type Grade = {

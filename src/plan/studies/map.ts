@@ -8,7 +8,7 @@ import { activeVariant } from '../edit/edit'
 import { blowByIn, engineModel } from '../model/engine'
 import { breatherNodes, networkOf } from '../model/network'
 import { crankcaseNode, resolve } from '../model/resolve'
-import { LIMITS } from '../verdicts/limits'
+import { LIMITS } from '../model/limits'
 
 export const MAP_SIZE = 32
 

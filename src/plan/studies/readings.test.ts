@@ -2,7 +2,7 @@
 import { finish } from '@/core/job'
 import { fromSi } from '@/core/units/units'
 import type { Build, LogEntry } from '../document/schema'
-import { figuresOf } from '../analyse'
+import { figuresOf } from '../model/figures'
 import { validateBuild } from '../document/validate'
 import { applyEdits } from '../edit/edit'
 import { withFault } from '../faults/faults'

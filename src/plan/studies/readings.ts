@@ -6,7 +6,7 @@ import type { StateId } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { lowered, type Teller } from '../explain/words'
+import { lowered, type Teller } from '../document/words'
 import { engineModel, measuredFlow } from '../model/engine'
 import type { Passage } from '../model/results'
 

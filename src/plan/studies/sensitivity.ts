@@ -1,7 +1,8 @@
 /** What a figure depends on most: each input raised by a tenth, one at a time, and everything worked out again. */
 import { fromSi } from '@/core/units/units'
 import { fullLoadState } from '@/core/engine/states'
-import { figuresOf, work } from '../analyse'
+import { work } from '../analyse'
+import { figuresOf } from '../model/figures'
 import { ENGINE_FIELDS, fieldsOfPart, isCurve, LINE_FIELDS, type Field } from '../document/fields'
 import type { Build, Part } from '../document/schema'
 import { perform, setField, setLine, setPart, type Deed } from '../edit/deeds'

@@ -2,12 +2,13 @@
 import type { Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { CANS } from '../catalogue/cans'
-import { figuresOf, work } from '../analyse'
+import { work } from '../analyse'
+import { figuresOf } from '../model/figures'
 import type { Build, PartOf, StageSpec } from '../document/schema'
 import { editsOf, perform, setPart } from '../edit/deeds'
 import { activeVariant, type Edit } from '../edit/edit'
 import { isSolved, oilSum } from '../model/results'
-import { dropOf } from '../model/stages'
+import { dropOf } from '../catalogue/stages'
 
 export type CanSize = {
   readonly key: string

@@ -20,8 +20,8 @@ import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 import { isLearned } from '../model/learned'
 import { dischargeOf, isHoled } from '../model/network'
 import { barbOf, coverPort, portLoss, resolve } from '../model/resolve'
-import { labelIn, lowered } from '../explain/words'
-import { FRESH_HOLE } from '../schools/fresh-air'
+import { labelIn, lowered } from '../document/words'
+import { FRESH_HOLE } from '../catalogue/fresh-air'
 
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816

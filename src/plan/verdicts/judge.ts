@@ -2,10 +2,11 @@
 import type { Build, Variant } from '../document/schema'
 import { editsOf, perform } from '../edit/deeds'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { teller } from '../explain/words'
+import { teller } from '../document/words'
 import { pathsOf, type Paths } from '../model/paths'
 import { resolve } from '../model/resolve'
-import { isSolved, isTurned, type Figures, type SolvedState, type Worked } from '../model/results'
+import { figuresOf } from '../model/figures'
+import { isSolved, isTurned, type SolvedState, type Worked } from '../model/results'
 import { solveGas } from '../model/states'
 import { RULES } from './rules'
 import { changedVerdicts } from './outcome'
@@ -14,41 +15,29 @@ import { SEVERITIES, type Case, type Finding, type Fix, type Rule, type Verdict 
 /** Fixes are tried out by solving; a circuit with more faults than this has other worries. */
 const MOST_TRIES = 100
 
-/**
- * Verdicts on a plan, worst first.
- * @param working works a mended build out: with it fixes are looked for, and each is offered only if it helps and brings nothing as grave.
- *   Left out for a failure that is only tried: a fix would mend a plan that is not
- */
-export function judge(
-  build: Build,
-  variant: Variant,
-  analysis: Worked,
-  working?: (mended: Build) => Figures,
-): readonly Verdict[] {
-  const found = findings(build, variant, analysis, working !== undefined)
-  if (!working) return found
+/** Verdicts on a plan, worst first, without fixes: while something is dragged, and for a failure that is only tried. */
+export const judge = (build: Build, variant: Variant, analysis: Worked): readonly Verdict[] =>
+  findings(build, variant, analysis, false)
+
+/** The same with the fix of each: looked for, tried out on the build, and offered only if it helps and brings nothing as grave. */
+export function judgeWithFixes(build: Build, variant: Variant, analysis: Worked): readonly Verdict[] {
+  const found = findings(build, variant, analysis, true)
   // a mended build is worked out on still flow: so is what it is held against
-  const still = isTurned(analysis) ? findings(build, variant, { ...analysis, ...working(build) }, false) : found
+  const still = isTurned(analysis) ? findings(build, variant, { ...analysis, ...figuresOf(build) }, false) : found
   return found.map((v) => {
     const { fix, ...bare } = v
     const was = still.find((x) => x.rule === v.rule && x.subject === v.subject)
-    return fix && was && helps(build, still, was, fix, working) ? v : bare
+    return fix && was && helps(build, still, was, fix) ? v : bare
   })
 }
 
 /** Whether a fix ends or lowers its finding and brings none as grave, but for watches over what it puts in. */
-function helps(
-  build: Build,
-  before: readonly Verdict[],
-  v: Verdict,
-  fix: Fix,
-  working: (mended: Build) => Figures,
-): boolean {
+function helps(build: Build, before: readonly Verdict[], v: Verdict, fix: Fix): boolean {
   const then = applyEdits(build, fix.edits)
   if (!then.ok) return false
   const variant = activeVariant(then.value)
   // what a can will hold is told when it is fitted: no fix makes its gas another
-  const after = findings(then.value, variant, { ...working(then.value), cans: [], oilLearned: 1 }, false)
+  const after = findings(then.value, variant, { ...figuresOf(then.value), cans: [], oilLearned: 1 }, false)
   const rank = (x: Verdict) => SEVERITIES.indexOf(x.severity)
   const same = (x: Verdict) => x.rule === v.rule && x.subject === v.subject
   const still = after.find(same)

@@ -1,7 +1,7 @@
 /** Small ways to look at a case that the rules share. */
 import { HOSE_BORES } from '../catalogue/hoses'
 import type { Line } from '../document/schema'
-import { lowered } from '../explain/words'
+import { lowered } from '../document/words'
 import type { SolvedState } from '../model/results'
 import type { Case } from './verdict'
 

@@ -4,7 +4,7 @@ import { CHECKS, checkFor } from '../catalogue/valves'
 import { entryOf } from '../catalogue/entry'
 import { setPart, splice, turn } from '../edit/deeds'
 import type { GasResult } from '../model/results'
-import { check, restrictor } from '../schools/parts'
+import { check, restrictor } from '../catalogue/parts'
 import { lower, wayBetween } from './look'
 import type { Case, Fix } from './verdict'
 

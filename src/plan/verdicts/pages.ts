@@ -1,8 +1,8 @@
 /** A page of the reference for every rule, in the order of the gas's way. A rule without one is a type error. */
 import { FLOODING } from '@/core/drain/drain'
-import type { Teller } from '../explain/words'
+import type { Teller } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
-import { LIMITS } from './limits'
+import { LIMITS } from '../model/limits'
 
 /** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
 export type RulePage = {
@@ -12,6 +12,8 @@ export type RulePage = {
   readonly turns: (say: Teller) => string
   readonly why: string
   readonly does: string
+  /** its fix leaves a school what it is (a check fitted, a bore changed, never another can): a ranking presses it */
+  readonly mendsSchool: boolean
 }
 
 const PAGES = {
@@ -21,6 +23,7 @@ const PAGES = {
     turns: () => 'Gas that has no way out, sizes that are no sizes.',
     why: 'A number from a circuit that does not balance would be a guess.',
     does: 'Read the reason; open a line, take a cap off, turn a valve round.',
+    mendsSchool: false,
   },
   'boost-in-crankcase': {
     title: 'Boost in the crankcase',
@@ -29,6 +32,7 @@ const PAGES = {
     turns: () => 'More than a trace, in any state.',
     why: 'It lifts the crankcase, blows seals out and carries oil into the inlet tract.',
     does: 'A check valve in that line, gas towards the manifold; a breather ahead of the compressor.',
+    mendsSchool: true,
   },
   'can-sees-boost': {
     title: 'Can sees boost',
@@ -36,6 +40,7 @@ const PAGES = {
     turns: (say) => `Above ${say.pressure(LIMITS.canPressure)}.`,
     why: 'Lid seals, sight tubes and push-on hoses are made for suction.',
     does: 'A check valve between can and manifold, at the manifold.',
+    mendsSchool: true,
   },
   'crankcase-pressure': {
     title: 'Crankcase pressure',
@@ -44,6 +49,7 @@ const PAGES = {
       `Good from ${say.pressure(LIMITS.crankcaseLow)} to the pressure outside; a stop above ${say.pressure(LIMITS.crankcaseHigh)} or below ${say.pressure(LIMITS.crankcaseTooLow)} (estimates for standard lip seals).`,
     why: 'Pressure pushes oil past seals, deep vacuum turns lip seals inwards and runs them dry.',
     does: 'Widen the way out, or restrict what sucks.',
+    mendsSchool: true,
   },
   'fresh-air': {
     title: 'Fresh air',
@@ -52,6 +58,7 @@ const PAGES = {
     turns: () => 'None at idle.',
     why: 'It sweeps out water and fuel that turn oil to sludge, and keeps the vacuum small.',
     does: 'A breather from ahead of the throttle to a cover that the suction does not use.',
+    mendsSchool: false,
   },
   'idle-bypass': {
     title: 'Air past the throttle',
@@ -59,6 +66,7 @@ const PAGES = {
     turns: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
     why: 'The idle control can close the throttle only so far; trims go lean and idle hunts.',
     does: 'A restrictor ahead of the manifold.',
+    mendsSchool: true,
   },
   'breather-unprotected': {
     title: 'Breather side unprotected',
@@ -67,6 +75,7 @@ const PAGES = {
     turns: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
     why: 'At full throttle the gas turns round and leaves by the fresh-air line: a can on the vacuum side sees none of it.',
     does: 'A can or separator in that line.',
+    mendsSchool: false,
   },
   velocity: {
     title: 'Velocity',
@@ -74,6 +83,7 @@ const PAGES = {
     turns: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
     why: 'Fast gas drags the oil film along the wall instead of letting it drain back.',
     does: 'The next bore up.',
+    mendsSchool: true,
   },
   pulsation: {
     title: 'Pulsation',
@@ -81,6 +91,7 @@ const PAGES = {
     turns: (say) => `Above ±${say.pressure(LIMITS.pulsation)} with no one-way valve in the breather.`,
     why: 'The crankcase breathes in and out at every turn and carries oil each time.',
     does: 'A one-way valve at the breather.',
+    mendsSchool: false,
   },
   unjoined: {
     title: 'Joined to nothing',
@@ -88,6 +99,7 @@ const PAGES = {
     turns: () => 'Any but the engine’s own ports, which count as capped.',
     why: 'They take no part in any number.',
     does: 'Join them or take them away.',
+    mendsSchool: false,
   },
   fill: {
     title: 'Fill',
@@ -95,6 +107,7 @@ const PAGES = {
     turns: () => 'The one case in ten that fills fastest.',
     why: 'A full can passes everything on, in one gulp when the car brakes.',
     does: 'Look sooner, or take a larger bowl.',
+    mendsSchool: false,
   },
   freezing: {
     title: 'Freezing',
@@ -102,6 +115,7 @@ const PAGES = {
     turns: (say) => `Any, below ${say.temperature(273.15)}.`,
     why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
     does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
+    mendsSchool: false,
   },
   'oil-water': {
     title: 'Oil that keeps its water',
@@ -109,6 +123,7 @@ const PAGES = {
     turns: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
     why: 'Cooler oil never drives off its water: it turns to sludge, and short trips add to it.',
     does: 'A thermostat for the cooler, or less of it in winter; change the oil sooner.',
+    mendsSchool: false,
   },
   'can-swapped': {
     title: 'In and out swapped',
@@ -116,6 +131,7 @@ const PAGES = {
     turns: () => 'Most of it from outlet to inlet.',
     why: 'It blows through the bowl and picks up what was caught.',
     does: 'Swap the hoses.',
+    mendsSchool: false,
   },
   'drain-back': {
     title: 'Drain-back',
@@ -125,6 +141,7 @@ const PAGES = {
       `No drain, a drain that ends in the intake; in a measured bay a head that is not enough in some state; before it is measured a column above ${say.length(LIMITS.drainColumn)} (estimate); oil that leans away in hard driving; a shared vent past ${FLOODING} of Wallis’ measure.`,
     why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
     does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
+    mendsSchool: true,
   },
   'valve-idle': {
     title: 'Valve that never opens',
@@ -132,6 +149,7 @@ const PAGES = {
     turns: () => 'Shut in every one.',
     why: 'It is fitted the wrong way round, or the line behind it has no use.',
     does: 'Blow through it: towards the manifold or the inlet tract it must pass.',
+    mendsSchool: false,
   },
   'vacuum-leak': {
     title: 'Vacuum leak',
@@ -139,6 +157,7 @@ const PAGES = {
     turns: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
     why: 'It is not metered: lean codes, high idle.',
     does: 'Plug the vacuum port of a vented can, or close the vent of a sealed one.',
+    mendsSchool: false,
   },
   'open-end': {
     title: 'Open end',
@@ -146,6 +165,7 @@ const PAGES = {
     turns: () => 'More than a trace of gas.',
     why: 'Oily gas in the engine bay: smell, then drips, on hot exhaust a fire; and dust goes in where it sucks.',
     does: 'Join it, cap it, or fit a vent filter.',
+    mendsSchool: false,
   },
   'vented-street': {
     title: 'Vented on the road',
@@ -153,6 +173,7 @@ const PAGES = {
     turns: () => 'Any.',
     why: 'The crankcase system is an emission control.',
     does: 'A sealed circuit, or no road; ask the local authority.',
+    mendsSchool: false,
   },
   'catch-rule': {
     title: 'Class rule',
@@ -161,6 +182,7 @@ const PAGES = {
       `As entered at Engine, use; nothing is judged before. An example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
     why: 'Scrutineers measure it.',
     does: 'A larger tank; the rulebook decides.',
+    mendsSchool: false,
   },
   'stuck-valve': {
     title: 'Stuck in the plan',
@@ -168,6 +190,7 @@ const PAGES = {
     turns: () => 'Any.',
     why: 'Every number is then that of a fault.',
     does: 'Use What if for trying faults; it is never saved.',
+    mendsSchool: false,
   },
   'sensor-lost': {
     title: 'Sensor left out',
@@ -175,6 +198,7 @@ const PAGES = {
     turns: () => 'Fewer here.',
     why: 'The engine computer misses it.',
     does: 'Put it into the new line and extend its harness.',
+    mendsSchool: false,
   },
   'port-open': {
     title: 'Capped port',
@@ -182,6 +206,7 @@ const PAGES = {
     turns: () => 'Any.',
     why: 'Reckoned as plugged; left open on the car it leaks.',
     does: 'Plug it, or lead a hose to it.',
+    mendsSchool: false,
   },
   'relief-open': {
     title: 'Relief cap',
@@ -189,6 +214,7 @@ const PAGES = {
     turns: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
     why: 'It is to open before a seal does, and only then.',
     does: 'Turn it round; a lighter spring; a wider way out.',
+    mendsSchool: false,
   },
   'dry-can': {
     title: 'Can that stays dry',
@@ -196,6 +222,7 @@ const PAGES = {
     turns: () => 'None in any state.',
     why: 'It stands on the fresh-air side.',
     does: 'Move it to the line that the gas takes.',
+    mendsSchool: false,
   },
   clearance: {
     title: 'Clearance',
@@ -204,9 +231,11 @@ const PAGES = {
       `Nearer than its kind asks: ${say.length(0.06)} to what is hotter than ${say.temperature(573.15)}, ${say.length(0.025)} to what moves, ${say.length(0.015)} to the bonnet (estimates).`,
     why: 'Heat hardens a hose, a belt cuts it, a bonnet presses on it; and the engine rocks.',
     does: 'Another place or way; a sleeve and a shield for heat.',
+    mendsSchool: false,
   },
 } satisfies Readonly<Record<string, RulePage>>
 
 export type RuleId = keyof typeof PAGES
+export const rulePage = (id: RuleId): RulePage => PAGES[id]
 /** In the order of the gas's way. */
 export const RULE_PAGES = Object.entries<RulePage>(PAGES)

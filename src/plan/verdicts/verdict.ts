@@ -3,7 +3,7 @@ import type { StateId } from '@/core/engine/states'
 import type { Build, Part, Variant } from '../document/schema'
 import type { Deed } from '../edit/deeds'
 import type { Edit } from '../edit/edit'
-import type { Teller } from '../explain/words'
+import type { Teller } from '../document/words'
 import type { Paths } from '../model/paths'
 import type { GasResult, SolvedState, Worked } from '../model/results'
 import type { RuleId } from './pages'
@@ -13,7 +13,7 @@ export type Severity = (typeof SEVERITIES)[number]
 
 export type Verdict = {
   /** rule that gave it; stable, and unique with `subject` */
-  readonly rule: string
+  readonly rule: RuleId
   readonly subject: string
   readonly severity: Severity
   readonly title: string

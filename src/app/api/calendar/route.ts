@@ -2,8 +2,8 @@ import { listBuilds } from '@/server/builds'
 import { answering, refuse } from '@/server/http'
 import { judgeWhole } from '@/server/judge'
 import { today } from '@/server/today'
-import { calendarOf, dueOf } from '@/plan/service/calendar'
-import { summarise } from '@/plan/service/summary'
+import { calendarOf, dueOf } from '@/plan/studies/calendar'
+import { summarise } from '@/plan/studies/summary'
 
 /** What is due across all builds, as an iCalendar file: it waits for each, since one of what is known already would leave builds out. */
 export const GET = answering(async () => {

@@ -1,6 +1,6 @@
 'use client'
 /** A line's ends and bends. */
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import { Plus, Trash2 } from 'lucide-react'
 import { BEND_FIELDS, END_FIELDS } from '@/plan/document/fields'
 import { MAX_BENDS } from '@/plan/document/bounds'

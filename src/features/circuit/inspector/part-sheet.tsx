@@ -1,6 +1,6 @@
 'use client'
 /** The figures of a part that can be measured and corrected, as its table of fields says. */
-import { lowered } from '@/plan/explain/words'
+import { lowered } from '@/plan/document/words'
 import { Plus, Trash2 } from 'lucide-react'
 import { numbersOfPart, PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'

@@ -3,7 +3,7 @@ import { OIL_POURED } from '@/core/gas/oil'
 import { activeVariant } from '../../edit/edit'
 import { isSolved, oilSum, solvedIn } from '../../model/results'
 import { input, named, type WorkingOf } from '../figure'
-import { STATE_NAMES } from '../words'
+import { STATE_NAMES } from '../../document/words'
 
 export const oil: WorkingOf<'oil'> = (build, a, ref) => {
   const p = solvedIn(a, ref.state)!.passages[ref.id]

@@ -4,6 +4,7 @@ import { airViscosity, GAS_R } from '@/core/gas/air'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from '@/core/network/friction'
 import { makeHose, type HoseShape } from '@/core/network/hose'
 import { toSi } from '@/core/units/units'
+import { isThroughPart } from '../../document/kinds'
 import { fieldsOfPart, isCurve, KEPT, type Field } from '../../document/fields'
 import type { Build, Part } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
@@ -100,8 +101,11 @@ export const velocity: WorkingOf<'velocity'> = (build, a, ref) => {
   }
 }
 
+const ORIFICE = 'm = Cd A p₁ / √(R T) · ψ(p₂/p₁)'
+
 function relationOf(part: Part | undefined): string {
-  switch (part?.kind) {
+  if (!part || !isThroughPart(part)) return ORIFICE
+  switch (part.kind) {
     case 'can':
     case 'filter':
       return 'Δp = a Q + b ρ Q²'
@@ -114,8 +118,10 @@ function relationOf(part: Part | undefined): string {
     case 'relief':
     case 'check':
       return 'm = Cd A (p₁ − crack) / √(R T) · ψ; nothing backwards'
-    default:
-      return 'm = Cd A p₁ / √(R T) · ψ(p₂/p₁)'
+    case 'passage':
+    case 'restrictor':
+    case 'sensor':
+      return ORIFICE
   }
 }
 

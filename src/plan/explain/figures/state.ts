@@ -6,9 +6,9 @@ import { activeVariant } from '../../edit/edit'
 import { measuredFlow } from '../../model/engine'
 import { resolve } from '../../model/resolve'
 import { solvedIn } from '../../model/results'
-import { LIMITS } from '../../verdicts/limits'
+import { LIMITS } from '../../model/limits'
 import { input, named, originAt, SOLVER, stateIn, type WorkingOf, type Input, type Origin } from '../figure'
-import { STATE_NAMES } from '../words'
+import { STATE_NAMES } from '../../document/words'
 
 const overridden = (build: Build, state: keyof Build['engine']['overrides'], key: keyof Override): Origin =>
   originAt(build, ['engine', 'overrides', state, key])

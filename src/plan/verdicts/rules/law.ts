@@ -1,7 +1,7 @@
 /** The road's law and the rulebook's. */
 import { roadHours } from '@/core/service/rates'
 import { setPart } from '../../edit/deeds'
-import { atState } from '../../explain/words'
+import { atState } from '../../document/words'
 import type { SolvedState } from '../../model/results'
 import { lower, worst } from '../look'
 import type { Finding, Rule } from '../verdict'

@@ -1,7 +1,7 @@
 /** What a can asks of its owner: looking in time, and before the frost. */
 import { fromSi } from '@/core/units/units'
 import { setField } from '../../edit/deeds'
-import { atState, dayText } from '../../explain/words'
+import { atState, dayText } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { CanForecast } from '../../model/results'
 import { lower, worst } from '../look'

@@ -1,7 +1,7 @@
 /** What a gauge at the crankcase should read once all is fitted. */
 import type { Range } from '@/core/service/fill'
 import type { StateResult } from '../model/results'
-import type { StateRange } from '../studies/ranges'
+import type { StateRange } from './ranges'
 
 /** How far the mean of a turn may be off, four in five, in proportion: gas index and breather's inertia are not drawn (estimate). */
 const TURN_SHARE = 0.35

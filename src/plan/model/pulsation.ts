@@ -13,9 +13,9 @@ import { LINE_FIELDS } from '../document/fields'
 import type { Build, Engine } from '../document/schema'
 import { editsOf, setLine, setPart, type Deed } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
-import { blowByIn, engineModel, pulsates, pumpingOf } from '../model/engine'
-import { breatherNodes, networkOf } from '../model/network'
-import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
+import { blowByIn, engineModel, pulsates, pumpingOf } from './engine'
+import { breatherNodes, networkOf } from './network'
+import { crankcaseNode, resolve, type Resolved } from './resolve'
 
 const cc = (v: number) => toSi('volume', v, 'cc')
 

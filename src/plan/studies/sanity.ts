@@ -1,8 +1,8 @@
 /** What of an entry is hard to believe: told as it is typed, with a way to say that it is so. */
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast } from '../model/results'
-import type { Teller } from '../explain/words'
-import { quantityOf } from '../studies/readings'
+import type { Teller } from '../document/words'
+import { quantityOf } from './readings'
 
 /** Fuller than this of its bowl by volume nothing comes out of a can (it runs over first); a day's driving, km. */
 const OVER = 1.05

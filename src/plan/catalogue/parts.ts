@@ -1,7 +1,7 @@
 /** Short ways to write parts and lines of a circuit. */
-import { CANS } from '../catalogue/cans'
-import { entryOf } from '../catalogue/entry'
-import { CHECKS, PCVS } from '../catalogue/valves'
+import { CANS } from './cans'
+import { entryOf } from './entry'
+import { CHECKS, PCVS } from './valves'
 import type { Line, Part, PartOf, Port } from '../document/schema'
 
 const IN_OUT: Port[] = [

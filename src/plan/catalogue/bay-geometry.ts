@@ -1,6 +1,6 @@
 /** The bay of a plan in metres: where ports are, what body a can has, which way its lines go. */
 import type { Point } from '@/core/drain/profile'
-import tables from '../catalogue/fittings.json'
+import tables from './fittings.json'
 import type { POINTS } from '../document/bounds'
 import { KINDS } from '../document/kinds'
 import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'

@@ -1,4 +1,4 @@
-import type { SolvedState } from '../model/results'
+import type { SolvedState } from './results'
 
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
 export const LIMITS = {

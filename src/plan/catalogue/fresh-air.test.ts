@@ -6,7 +6,7 @@ import { validateBuild } from '../document/validate'
 import type { Build } from '../document/schema'
 import { solvedIn } from '../model/results'
 import { uncertainInputs } from '../studies/uncertain'
-import { newBuild } from './new-build'
+import { newBuild } from '../schools/new-build'
 import { freshAirOf, withFreshAir } from './fresh-air'
 
 const build = (engineClass: 'i4-na' | 'i4-turbo', school = 'both-sides') =>

@@ -1,13 +1,13 @@
 /** When the circuit will freeze first, through the months of a climate, and what the crankcase does then. */
 import type { Climate } from '../catalogue/climates'
-import { figuresOf } from '../analyse'
+import { figuresOf } from '../model/figures'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { actionsFor } from '../edit/actions'
 import { chain, perform, setField, setLine, setPart, type Deed } from '../edit/deeds'
-import { withFault } from '../faults/faults'
+import { withFault } from './faults'
 import { isSolved } from '../model/results'
-import { perMetre, hourly, NO_OIL } from '../service/duty'
+import { perMetre, hourly, NO_OIL } from '../model/duty'
 
 export type FrostMonth = {
   /** 0 January */

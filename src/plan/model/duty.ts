@@ -6,8 +6,8 @@ import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activ
 import { isIntake } from '../document/kinds'
 import type { Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { pickUpOf } from '../model/carriage'
-import type { DutyRates, SolvedState, StateResult } from '../model/results'
+import { pickUpOf } from './carriage'
+import type { DutyRates, SolvedState, StateResult } from './results'
 
 const HOUR = 3600
 export const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSION_HOURS

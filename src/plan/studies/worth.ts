@@ -2,8 +2,8 @@
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { teller } from '../explain/words'
-import { intakeOil } from '../service/duty'
+import { teller } from '../document/words'
+import { intakeOil } from '../model/duty'
 
 export type Worth = {
   readonly answer: 'much' | 'some' | 'little'

@@ -12,15 +12,16 @@ import { drainWord } from '../bay/drains'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { perform } from '../edit/deeds'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { atState, lowered, teller, type Teller } from '../explain/words'
+import { atState, lowered, teller, type Teller } from '../document/words'
 import { pulsates } from '../model/engine'
 import { TRACE } from '../model/paths'
 import { isSolved } from '../model/results'
-import { pulse } from '../studies/pulsation'
-import { LIMITS } from '../verdicts/limits'
+import { pulse } from '../model/pulsation'
+import { LIMITS } from '../model/limits'
+import { rulePage } from '../verdicts/pages'
 import type { Verdict } from '../verdicts/verdict'
-import { yardstickOf } from './fresh-air'
-import { SCHOOLS, variantOf, type School } from './schools'
+import { yardstickOf } from '../catalogue/fresh-air'
+import { SCHOOLS, variantOf, type School } from '../schools/schools'
 import { worthOf, type Worth } from './worth'
 
 export type Ranked = {
@@ -46,23 +47,6 @@ export type Ranked = {
 }
 export type Ranking = { readonly worth: Worth; readonly ranked: readonly Ranked[] }
 
-/** Schools that make sense for the engine at all: a tank vent needs a tank, a return to the filler is for engines that pump. */
-function fits(school: School, build: Build): boolean {
-  if (school.key === 'tank-vent') return build.engine.sump === 'dry'
-  if (school.key === 'vented-return') return build.engine.cylinders <= 2
-  if (school.key === 'stock' || school.key === 'stock-regulator') return school.key === yardstickOf(build.engine)
-  return school.key !== 'regulator-delete'
-}
-
-/** Findings whose fix leaves a school what it is: a check fitted, a bore changed, never another can. */
-const MENDABLE = new Set([
-  'can-sees-boost',
-  'boost-in-crankcase',
-  'crankcase-pressure',
-  'idle-bypass',
-  'drain-back',
-  'velocity',
-])
 const MOST_MENDS = 5
 
 type Mended = { readonly build: Build; readonly analysis: Analysis; readonly made: readonly string[] }
@@ -72,7 +56,8 @@ function mended(first: Build, today: string): Mended {
   let build = first
   let analysis = analyse(build, today)
   const made: string[] = []
-  const urgent = (v: Verdict) => (v.severity === 'stop' || v.severity === 'fix') && MENDABLE.has(v.rule) && v.fix
+  const urgent = (v: Verdict) =>
+    (v.severity === 'stop' || v.severity === 'fix') && rulePage(v.rule).mendsSchool && v.fix
   for (let v = analysis.verdicts.find(urgent); v?.fix && made.length < MOST_MENDS; v = analysis.verdicts.find(urgent)) {
     const then = applyEdits(build, v.fix.edits)
     if (!then.ok) break
@@ -239,7 +224,7 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
 
 /** Ranks the schools for `build`'s engine and duty, best first, and says whether any is worth it. Yields the share done. */
 export function* rankSchools(build: Build, today: string): Job<Ranking> {
-  const schools = SCHOOLS.filter((s) => fits(s, build))
+  const schools = SCHOOLS.filter((s) => s.fits(build.engine))
   const laid: Laid[] = []
   for (const [i, school] of schools.entries()) {
     laid.push(lay(build, school, today))

@@ -4,7 +4,7 @@ import type { Range } from '@/core/service/fill'
 import type { UnitChoice } from '@/core/units/units'
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
-import { judgeState } from '../verdicts/limits'
+import { judgeState } from '../model/limits'
 import type { Severity } from '../verdicts/verdict'
 
 export type BuildSummary = {
