@@ -5,7 +5,8 @@ export default defineConfig({
   testDir: 'e2e',
   // a test waits for what it asserts; this only ends one that hangs
   timeout: 120_000,
-  expect: { timeout: 10_000 },
+  // on a busy machine what is waited for may take its time
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: '.cache/playwright.json' }]],

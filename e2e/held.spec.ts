@@ -174,6 +174,22 @@ test('what was typed for something that another device took away is told at the 
   }
 })
 
+test('the garage waits for no build: one that was changed keeps its figures until the new ones are there', async ({
+  page,
+  ivent,
+}) => {
+  const url = await ivent.build('Dunlin')
+  const ticket = page.getByRole('listitem').filter({ has: page.getByRole('link', { name: 'Dunlin', exact: true }) })
+  await page.goto(ivent.url)
+  await expect(ticket.getByText('Idle')).toBeVisible()
+  await elsewhere(url, () => [{ op: 'set', path: ['about'], value: 'A single, changed' }])
+  await page.reload()
+  await expect(ticket.getByText('Changed since: being worked out again…')).toBeVisible()
+  await expect(ticket.getByText('Idle')).toBeVisible()
+  await expect(ticket.getByText('A single, changed')).toBeVisible()
+  await expect(ticket.getByText('being worked out')).toHaveCount(0)
+})
+
 test('an upload that hangs holds no page', async ({ ivent }) => {
   const url = await ivent.build('Heron')
   const id = url.split('/').at(-1)!

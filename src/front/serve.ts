@@ -2,7 +2,7 @@
  * The server: plain HTTP in front of Next, each request taken through the steps below in order. `./ivent` bundles it and starts it as
  * `node .cache/serve.cjs start|dev`.
  */
-import { createServer } from 'node:http'
+import { createServer, type RequestListener } from 'node:http'
 import compression from 'compression'
 import createNext from 'next'
 import { allowedBy, guard, headers } from './guard'
@@ -26,7 +26,7 @@ async function serve(mode: string | undefined): Promise<void> {
   const next = createNext({ dev: development, dir: process.cwd(), hostname: HOST, port, httpServer: server })
   await next.prepare()
   const handle = next.getRequestHandler()
-  const draw = (...[request, response]: Parameters<Middleware>) => void handle(request, response)
+  const application: RequestListener = (request, response) => void handle(request, response)
   server.on(
     'request',
     inOrder(
@@ -34,8 +34,8 @@ async function serve(mode: string | undefined): Promise<void> {
       headers(development),
       compress,
       // a development server draws every page anew: its source may be another
-      ...(development ? [] : [pageCache((request, response) => void handle(request, response))]),
-      draw,
+      ...(development ? [] : [pageCache(application)]),
+      application,
     ),
   )
   server.listen(port, HOST)

@@ -1,7 +1,8 @@
 /** What a server does when it starts: opens the store, lays out demo data once, keeps backups, and stops cleanly. */
 import { backupBeforeMigration, backupDaily, backupPath, listBackups } from './backups'
-import { createBuild, listHeads, removeArriving } from './builds'
+import { createBuild, listHeads, readBuild, removeArriving } from './builds'
 import { demoBuilds } from './demo-builds'
+import { summariseStored } from './judge'
 import { closeLanes } from './lane'
 import { changed } from './changed'
 import { closeStore, dataFolder, openStore } from './store'
@@ -30,6 +31,9 @@ async function start(): Promise<void> {
     if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
       for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
     changed()
+    // the garage is asked for first: what it shows is on its way before
+    for (const head of await listHeads())
+      void summariseStored(head, today(), async () => (await readBuild(head.id))?.document).catch(() => undefined)
   } catch (error) {
     const last = listBackups()[0]
     console.error(folderTrouble(error, dataFolder(), last && backupPath(last.name)))

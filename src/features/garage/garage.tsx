@@ -49,7 +49,7 @@ const ASK_AGAIN_MS = 600
 function useAskingAgain(builds: readonly Listed[]): void {
   const router = useRouter()
   useEffect(() => {
-    if (!builds.some((b) => 'summary' in b && b.pending)) return undefined
+    if (!builds.some((b) => 'pending' in b && b.pending)) return undefined
     const timer = setTimeout(() => router.refresh(), ASK_AGAIN_MS)
     return () => clearTimeout(timer)
   }, [builds, router])

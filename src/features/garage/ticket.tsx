@@ -13,7 +13,8 @@ import { SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
 /** A build of the garage: its figures, or why there are none. */
 export type Listed = { readonly id: string; readonly name: string } & (
   | {
-      readonly summary: BuildSummary | undefined
+      /** left out until there is one: what is undefined does not come over to the browser */
+      readonly summary?: BuildSummary | undefined
       /** it has changed since, and is being worked out */
       readonly pending: boolean
     }
@@ -40,8 +41,8 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting |
             {b.name}
           </Link>
         </h2>
-        {'summary' in b && b.summary && <Judged b={b.summary} />}
-        {'summary' in b && b.summary && b.pending && (
+        {'pending' in b && b.summary && <Judged b={b.summary} />}
+        {'pending' in b && b.summary && b.pending && (
           <p role="status" className="text-soft">
             Changed since: being worked out again…
           </p>
@@ -55,7 +56,7 @@ export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting |
           </p>
         )}
       </div>
-      {'summary' in b ? (
+      {'pending' in b ? (
         b.summary ? (
           <Figures id={b.id} b={b.summary} />
         ) : (

@@ -83,7 +83,14 @@ describe('what if', () => {
     expect(o.says).toMatch(/of boost blows back into the cam cover/)
   })
   test('a failure is not blamed for what stood before it', () => {
-    const v = { severity: 'stop', rule: 'velocity', subject: 'a', title: '', why: '', at: { station: 'circuit' } } as const
+    const v = {
+      severity: 'stop',
+      rule: 'velocity',
+      subject: 'a',
+      title: '',
+      why: '',
+      at: { station: 'circuit' },
+    } as const
     expect(changedVerdicts([v], [v])).toEqual([])
     expect(changedVerdicts([{ ...v, severity: 'watch' }], [v])).toEqual([v])
     expect(changedVerdicts([{ ...v, amount: 1 }], [{ ...v, amount: 1.2 }])).toEqual([])
