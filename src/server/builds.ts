@@ -1,11 +1,11 @@
 /** Builds in the store: made, listed, read, taken out and put back. A build's head is its document; its log is rows of their own. */
-import { setImmediate } from 'node:timers/promises'
 import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
 import { exportedFiles, insertFile, type StoredFiles } from './files'
 import { era, query, transaction, type Query } from './store'
+import { yieldToOthers } from './yield'
 
 export type StoredBuild = {
   readonly id: string
@@ -120,8 +120,7 @@ export async function createBuild(document: Build, note = 'new', files?: StoredF
     try {
       for (const file of all) {
         await insertFile(query, made.id, file)
-        // the embedded database answers without a turn of the event loop: others get theirs here
-        await setImmediate()
+        await yieldToOthers()
       }
       await query('update build set arriving = false where id = $1', [made.id])
     } catch (error) {

@@ -1,5 +1,4 @@
 /** Saving: changes made on a device are applied to the head, whatever others have done since. */
-import { setImmediate } from 'node:timers/promises'
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { difference, sameJson } from '@/plan/edit/diff'
@@ -10,6 +9,7 @@ import { changing } from './changed'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
 import { readSnapshot, thin } from './revisions'
 import { transaction, type Query } from './store'
+import { yieldToOthers } from './yield'
 
 /** A change and the revision that it made. */
 export type Numbered = Change & { readonly number: number }
@@ -93,13 +93,19 @@ const record = (q: Query, build: string, change: Change, base: number, number: n
 
 type Head = { readonly revision: number; readonly document: Build }
 /** What became of one change: it is in the head, or why it is not. */
-type Step =
+type ChangeResult =
   | { readonly status: 'saved'; readonly head: Head }
   | { readonly status: 'clash'; readonly clashes: readonly Clash[] }
   | { readonly status: 'refused'; readonly reason: string; readonly problems: readonly Problem[] }
 
 /** Puts one change on top of `head`; `theirs` are the edits that others have saved since it was made. */
-async function saveOne(q: Query, build: string, head: Head, change: Change, theirs: readonly Edit[]): Promise<Step> {
+async function saveOne(
+  q: Query,
+  build: string,
+  head: Head,
+  change: Change,
+  theirs: readonly Edit[],
+): Promise<ChangeResult> {
   const { rest, clashes } = meet(change.edits, theirs)
   if (clashes.length > 0) return { status: 'clash', clashes }
   const then = await applied(q, build, head.document, rest)
@@ -148,8 +154,7 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
   let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
   for (const change of changes) {
     if (states.get(change.id) === 'saved') continue
-    // the embedded database answers without a turn of the event loop: a long batch lets others have theirs
-    await setImmediate()
+    await yieldToOthers()
     const madeOn = change.base ?? base
     const theirs = after.flatMap((c) => (c.number > madeOn ? c.edits : []))
     const wasAside = states.get(change.id) === 'set-aside'

@@ -1,6 +1,6 @@
 /** What belongs to a build and is no part of its document: recordings of a logger, photographs. */
-import { setImmediate } from 'node:timers/promises'
 import type { Query } from './store'
+import { yieldToOthers } from './yield'
 
 /** Channels of a logger over time: seconds, and one column a channel in the unit that it names. */
 export type Recording = {
@@ -85,7 +85,8 @@ export const storedAttachment = ({ name, type, about, data }: Attachment): Store
   name,
   type,
   about: about ?? '',
-  base64: data,
+  // written anew: what is read leniently, without its padding, the database would refuse
+  base64: Buffer.from(data, 'base64').toString('base64'),
 })
 
 /** What a file takes up in an export: text as it is, bytes in base64. */
@@ -186,7 +187,7 @@ export async function readAttachment(
   id: string,
 ): Promise<{ readonly type: string; readonly bytes: Buffer } | undefined> {
   const rows = await q<{ type: string; base64: string }>(
-    `select type, ${inBase64('bytes')} as base64 from attachment where build_id = $1 and id = $2`,
+    "select type, encode(bytes, 'base64') as base64 from attachment where build_id = $1 and id = $2",
     [build, id],
   )
   return rows[0] && { type: rows[0].type, bytes: Buffer.from(rows[0].base64, 'base64') }
@@ -202,9 +203,6 @@ export async function removeFile(
   return (await q(`delete from ${table} where build_id = $1 and id = $2 returning id`, [build, id])).length > 0
 }
 
-/** Bytes as base64, in lines. */
-const inBase64 = (bytes: string) => `encode(${bytes}, 'base64')`
-
 /** Bytes of a picture that are read at once: a multiple of three, so that its base64 can be written in pieces. */
 const PIECE = 240_000
 
@@ -212,14 +210,13 @@ async function* picture(q: Query, { id, name, type, about, size }: AttachmentRow
   yield `${JSON.stringify({ name, type, about }).slice(0, -1)},"data":"`
   for (let at = 0; at < size; at += PIECE) {
     const [row] = await q<{ piece: string }>(
-      `select ${inBase64('substr(bytes, $2, $3)')} as piece from attachment where id = $1`,
+      "select encode(substr(bytes, $2, $3), 'base64') as piece from attachment where id = $1",
       [id, at + 1, PIECE],
     )
     // taken away meanwhile: an export must not end in half a picture
     if (!row) throw new Error('a picture was taken away while it was exported')
     yield row.piece.replaceAll('\n', '')
-    // the embedded database answers without a turn of the event loop: others get theirs here
-    await setImmediate()
+    await yieldToOthers()
   }
   yield '"}'
 }

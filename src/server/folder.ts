@@ -71,9 +71,9 @@ export function settleFolder(folder: string): void {
   for (const name of before.slice(0, -1)) remove(join(folder, name))
 }
 
-/** An archive that does not unpack or open is itself at fault, unless the disk is. */
+/** An archive that does not unpack or open is itself at fault, unless the disk or the right to write there is. */
 function archiveTrouble(error: unknown): unknown {
-  if (troubleOf(error).status === 507) return error
+  if ([503, 507].includes(troubleOf(error).status)) return error
   return new TroubleError(
     422,
     'This backup is damaged, was cut off, or is none: it does not open. Nothing was changed, and the data folder is sound. Take another one.',
