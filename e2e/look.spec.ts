@@ -33,7 +33,11 @@ for (const scheme of ['light', 'dark'] as const) {
           .first()
           .click()
         await page.getByRole('tab', { name: 'What if' }).click()
+        // axe remembers a colour that it has read: it looks once nothing moves any more
+        await expect(page.getByText(/failures, worst first/)).toBeVisible()
         await page.getByRole('button', { name: 'Try it' }).first().click()
+        await expect(page.getByRole('button', { name: 'End it' })).toBeVisible()
+        await expect(page.getByRole('status').filter({ hasText: /failures, worst first/ })).toBeVisible()
       }
       const found = await new AxeBuilder({ page }).analyze()
       const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
