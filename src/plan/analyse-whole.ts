@@ -1,6 +1,7 @@
 /** The analysis of any engine: of one whose pistons pump its crankcase, over the turn. Apart, since following turns is heavy. */
 import type { Job } from '@/core/job'
 import { analyse, judged, taught, withFixes, type Analysis } from './analyse'
+import { makeEvaluator, type Evaluator } from './model/evaluator'
 import { figuresOf } from './model/figures'
 import type { Build } from './document/schema'
 import { capacityOf, type Capacity } from './model/capacity'
@@ -9,20 +10,21 @@ import type { Figures } from './model/results'
 import { turned } from './model/turned'
 
 /** The figures as the engine has them. Yields the share done: about a second for a single or twin, at once for others. */
-export function* figuresWhole(build: Build): Job<Figures> {
-  return yield* turned(build, figuresOf(build))
+export function* figuresWhole(build: Build, evaluator: Evaluator = makeEvaluator()): Job<Figures> {
+  return yield* turned(build, figuresOf(build, evaluator), evaluator)
 }
 
 /** The same judged, each verdict with the fix that helps. */
-export function* analyseWhole(build: Build, today: string): Job<Analysis> {
-  if (!pulsates(build.engine)) return analyse(build, today)
-  const figures = yield* figuresWhole(build)
-  return withFixes(build, judged(build, taught(build, figures, today)))
+export function* analyseWhole(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Job<Analysis> {
+  if (!pulsates(build.engine)) return analyse(build, today, evaluator)
+  const figures = yield* figuresWhole(build, evaluator)
+  return withFixes(build, judged(build, taught(build, figures, today, evaluator), evaluator), evaluator)
 }
 
 /** The whole analysis as it is given out to others: with what the circuit carries in each state. */
 export type Report = Analysis & { readonly capacity: Capacity }
 
 export function* reportOn(build: Build, today: string): Job<Report> {
-  return { ...(yield* analyseWhole(build, today)), capacity: capacityOf(build) }
+  const evaluator = makeEvaluator()
+  return { ...(yield* analyseWhole(build, today, evaluator)), capacity: capacityOf(build, evaluator) }
 }

@@ -1,3 +1,4 @@
+import { makeEvaluator } from './model/evaluator'
 import { analyse, work } from './analyse'
 import { USES } from './catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from './catalogue/engines'
@@ -339,14 +340,14 @@ describe('workings', () => {
   ] as const satisfies readonly FigureRef[])(
     '%j opens with its inputs and a source, and every input is a number',
     (ref) => {
-      const w = workingOf(b, a, ref)!
+      const w = workingOf(b, a, ref, makeEvaluator())!
       expect(w.inputs.length).toBeGreaterThan(0)
       expect(badNumbers(w)).toEqual([])
       expect(w.source.length).toBeGreaterThan(10)
     },
   )
   const inputs = (ref: FigureRef) => {
-    const w = workingOf(b, a, ref)!
+    const w = workingOf(b, a, ref, makeEvaluator())!
     return { result: w.result.si, of: (name: string) => w.inputs.find((i) => i.name === name)!.value.si }
   }
   test('a hose’s flow is what its own working makes of the inputs that it shows', () => {

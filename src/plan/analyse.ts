@@ -1,6 +1,6 @@
 /** The one door from screens, API and command line to the numbers. */
 import type { Build } from './document/schema'
-import { activeVariant } from './edit/edit'
+import { makeEvaluator, type Evaluator } from './model/evaluator'
 import { figuresOf } from './model/figures'
 import type { Figures, Worked } from './model/results'
 import { forecasts, learnedOil } from './service/forecast'
@@ -14,31 +14,36 @@ export type Analysis = Worked & { readonly verdicts: readonly Verdict[] }
  * Analyses the active plan of a valid build: every state solved, oil and water carried, cans forecast, verdicts given, each with the fix
  * that was tried out and helps. Pure: the same build and day give the same answer.
  * @param today ISO date (2026-11-24) that "now" is; forecasts run from the log's last entry to it
+ * @param evaluator the caller's own, where it works out more than one build: nothing else is kept from one call to the next
  */
-export const analyse = (build: Build, today: string): Analysis => withFixes(build, atOnce(build, today))
+export function analyse(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis {
+  return withFixes(build, atOnce(build, today, evaluator), evaluator)
+}
 
 /** The analysis without its fixes: all that a picture needs while something is dragged. A third of a millisecond a state. */
-export const atOnce = (build: Build, today: string): Analysis => judged(build, work(build, today))
+export const atOnce = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis =>
+  judged(build, work(build, today, evaluator), evaluator)
 
 /** What was worked out, judged, without fixes. */
-export function judged(build: Build, worked: Worked): Analysis {
+export function judged(build: Build, worked: Worked, evaluator: Evaluator = makeEvaluator()): Analysis {
   const { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
-  const verdicts = judge(build, activeVariant(build), worked)
+  const verdicts = judge(build, worked, evaluator)
   return { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
 }
 
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
-export const withFixes = (build: Build, analysis: Analysis): Analysis => ({
+export const withFixes = (build: Build, analysis: Analysis, evaluator: Evaluator = makeEvaluator()): Analysis => ({
   ...analysis,
-  verdicts: judgeWithFixes(build, activeVariant(build), analysis),
+  verdicts: judgeWithFixes(build, analysis, evaluator),
 })
 
 /** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
-export const work = (build: Build, today: string): Worked => taught(build, figuresOf(build), today)
+export const work = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Worked =>
+  taught(build, figuresOf(build, evaluator), today, evaluator)
 
 /** Figures with what the log has taught. */
-export function taught(build: Build, figures: Figures, today: string): Worked {
-  const cans = forecasts(build, figures, today)
+export function taught(build: Build, figures: Figures, today: string, evaluator: Evaluator): Worked {
+  const cans = forecasts(build, figures, today, evaluator)
   const oilLearned = learnedOil(cans)
   const { engine, states, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
   const intakeOil = unlearned * oilLearned

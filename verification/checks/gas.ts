@@ -37,7 +37,7 @@ export const gasChecks = () => [
       what: 'choked hole of 10 mm² from 300 kPa, 350 K',
       unit: 'kg/s',
       expected: (0.0404 * 1e-5 * 3e5) / Math.sqrt(350),
-      got: orificeFlow(1, 1e-5, 3e5, 1e5, { R: 287.05, gamma: 1.4, T: 350 }),
+      got: orificeFlow({ cd: 1, areaM2: 1e-5 }, 3e5, 1e5, { R: 287.05, gamma: 1.4, T: 350 }),
     },
   ]),
   ...checks(

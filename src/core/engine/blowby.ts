@@ -1,7 +1,16 @@
 /** Gas past the rings. */
 import { airViscosity, GAS_GAMMA, GAS_R } from '../gas/air'
 import { nozzlePsi } from '../network/nozzle'
-import { CYCLE_STEP, CYCLE_STEPS, cycleOf, sameCylinder, writePressures, type Charge, type Cylinder } from './cylinder'
+import {
+  CYCLE_STEP,
+  CYCLE_STEPS,
+  cycleOf,
+  sameCylinder,
+  writePressures,
+  type Charge,
+  type Cycle,
+  type Cylinder,
+} from './cylinder'
 
 /** Gas in the ring gaps takes about the wall's temperature (estimate), K. */
 const RING_GAS_K = 450
@@ -14,6 +23,10 @@ const HALF_FLUX = (HALF_RE * airViscosity(RING_GAS_K)) / GAP_M
 /** Ideal flux a pascal where the gap is choked, kg/(s m2 Pa). */
 const CHOKED = nozzlePsi(0, GAS_GAMMA) / ROOT_RT
 
+/** What leaks past the rings of an engine: a leak of `leakM2` in each of its cylinders, all of one geometry. */
+export type RingLeak = { readonly leakM2: number; readonly cylinders: number; readonly cylinder: Cylinder }
+export type BlowBy = (leak: RingLeak, charge: Charge, crankcasePa: number) => number
+
 /**
  * Blow-by of the whole engine in kg/s: the nozzle law through a leak of `leakM2` per cylinder, integrated over the closed cycle and
  * averaged over the four-stroke cycle's two turns. The gap's discharge coefficient falls as Re/(Re + 3000).
@@ -21,62 +34,73 @@ const CHOKED = nozzlePsi(0, GAS_GAMMA) / ROOT_RT
  * any speed.
  *
  * @param crankcasePa crankcase pressure, Pa absolute
- * @example blowBy(1e-7, 5, cylinder, charge, 101325) // 0.0005505
+ * @example blowBy({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325) // 0.0005505
  */
-export function blowBy(
-  leakM2: number,
-  cylinders: number,
-  cylinder: Cylinder,
-  charge: Charge,
-  crankcasePa: number,
-): number {
-  return leakM2 * cylinders * perLeak(cylinder, charge, crankcasePa)
-}
+export const blowBy: BlowBy = (leak, charge, crankcasePa) => makeBlowBy()(leak, charge, crankcasePa)
 
 type Asked = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
 type Answer = Asked & { readonly flow: number; askedAt: number }
-/** What was asked last: a draw of estimates leaves most states as they were. */
-const answered: Answer[] = []
+/** Answers and cycles that are kept: a draw of estimates leaves most states as they were. */
 const MOST_ANSWERED = 16
-let asked = 0
+const MOST_CYCLES = 16
 const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
   a.crankcasePa === crankcasePa &&
   a.charge.pPa === charge.pPa &&
   a.charge.heatJ === charge.heatJ &&
   sameCylinder(a.cylinder, cylinder)
 
-/** Room for the pressures of a cycle: they are asked for tens of thousands of times. */
-const pressures = new Float64Array(CYCLE_STEPS + 1)
+/**
+ * `blowBy` for who asks again and again: cycles of the last geometries and the last answers are kept.
+ * @example makeBlowBy()({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325) // 0.0005505
+ */
+export function makeBlowBy(): BlowBy {
+  const answered: Answer[] = []
+  let asked = 0
+  const cycles: { readonly of: Cylinder; readonly cycle: Cycle }[] = []
+  const pressures = new Float64Array(CYCLE_STEPS + 1)
 
-/** Blow-by of one cylinder through a leak of one square metre, kg/s. */
-function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
-  asked++
-  // what was not asked about for longest makes room: what a draw changes must not push out what it leaves
-  let oldest = 0
-  for (let k = 0; k < answered.length; k++) {
-    const known = answered[k]!
-    if (alike(known, cylinder, charge, crankcasePa)) {
-      known.askedAt = asked
-      return known.flow
+  function cycleFor(cylinder: Cylinder): Cycle {
+    const known = cycles.find((t) => sameCylinder(t.of, cylinder))
+    if (known) return known.cycle
+    const cycle = cycleOf(cylinder)
+    cycles.unshift({ of: cylinder, cycle })
+    cycles.length = Math.min(cycles.length, MOST_CYCLES)
+    return cycle
+  }
+
+  /** Blow-by of one cylinder through a leak of one square metre, kg/s. */
+  function perLeak(cylinder: Cylinder, charge: Charge, crankcasePa: number): number {
+    asked++
+    // what was not asked about for longest makes room: what a draw changes must not push out what it leaves
+    let oldest = 0
+    for (let k = 0; k < answered.length; k++) {
+      const known = answered[k]!
+      if (alike(known, cylinder, charge, crankcasePa)) {
+        known.askedAt = asked
+        return known.flow
+      }
+      if (known.askedAt < answered[oldest]!.askedAt) oldest = k
     }
-    if (known.askedAt < answered[oldest]!.askedAt) oldest = k
+    writePressures(cycleFor(cylinder), charge, pressures)
+    let sum = 0
+    for (let i = 0; i <= CYCLE_STEPS; i++) {
+      const flux = fluxAt(pressures[i]!, crankcasePa)
+      sum += i === 0 || i === CYCLE_STEPS ? flux / 2 : flux
+    }
+    // over the 4 pi rad of a cycle
+    const flow = (CYCLE_STEP * sum) / (4 * Math.PI)
+    answered[answered.length < MOST_ANSWERED ? answered.length : oldest] = {
+      cylinder,
+      charge,
+      crankcasePa,
+      flow,
+      askedAt: asked,
+    }
+    return flow
   }
-  writePressures(cycleOf(cylinder), charge, pressures)
-  let sum = 0
-  for (let i = 0; i <= CYCLE_STEPS; i++) {
-    const flux = fluxAt(pressures[i]!, crankcasePa)
-    sum += i === 0 || i === CYCLE_STEPS ? flux / 2 : flux
-  }
-  // over the 4 pi rad of a cycle
-  const flow = (CYCLE_STEP * sum) / (4 * Math.PI)
-  answered[answered.length < MOST_ANSWERED ? answered.length : oldest] = {
-    cylinder,
-    charge,
-    crankcasePa,
-    flow,
-    askedAt: asked,
-  }
-  return flow
+
+  return ({ leakM2, cylinders, cylinder }, charge, crankcasePa) =>
+    leakM2 * cylinders * perLeak(cylinder, charge, crankcasePa)
 }
 
 /** Flux in kg/(s m2) through the gap from a cylinder at `p`; below zero into it. */
@@ -91,18 +115,20 @@ function fluxAt(p: number, crankcasePa: number): number {
 /** Flux in kg/(s m2) through the gap, where its Reynolds number is that of the ideal flux g: g Re/(Re + Re0), Re/Re0 = g/g0. */
 const gapFlux = (ideal: number): number => (ideal * ideal) / (ideal + HALF_FLUX)
 
+/** An engine of so many cylinders of one geometry, with what is in them and below them. */
+type Leaking = Omit<RingLeak, 'leakM2'> & { readonly charge: Charge; readonly crankcasePa: number }
+
 /**
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.
  * Returns 0 for a flow of zero or below, and where the state gives no blow-by to scale.
- * @example leakAreaFor(0.002, 5, cylinder, charge, 101325) // 3.63e-7
+ * @param law `blowBy`, or what `makeBlowBy` has made
+ * @example leakAreaFor(0.002, { cylinders: 5, cylinder, charge, crankcasePa: 101325 }) // 3.63e-7
  */
 export function leakAreaFor(
   massFlow: number,
-  cylinders: number,
-  cylinder: Cylinder,
-  charge: Charge,
-  crankcasePa: number,
+  { cylinders, cylinder, charge, crankcasePa }: Leaking,
+  law: BlowBy = blowBy,
 ): number {
-  const perM2 = blowBy(1, cylinders, cylinder, charge, crankcasePa)
+  const perM2 = law({ leakM2: 1, cylinders, cylinder }, charge, crankcasePa)
   return massFlow > 0 && perM2 > 0 ? massFlow / perM2 : 0
 }

@@ -60,20 +60,15 @@ export type Cycle = {
   /** Pa over J of heat */
   readonly perJoule: Float64Array
 }
-/** Tables of the last geometries, newest first. */
-const tables: { readonly of: Cylinder; readonly table: Cycle }[] = []
-const MOST_TABLES = 16
 /** Whether two cylinders are of the same sizes. @example sameCylinder(cylinder, cylinder) // true */
 export const sameCylinder = (a: Cylinder, b: Cylinder): boolean =>
   a === b || (a.boreM === b.boreM && a.strokeM === b.strokeM && a.rodM === b.rodM && a.compression === b.compression)
 
 /**
- * The closed cycle of a geometry, at CYCLE_STEPS + 1 crank angles; those of the last geometries are kept.
+ * The closed cycle of a geometry, at CYCLE_STEPS + 1 crank angles.
  * @example cycleOf({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }).motored.length // 131
  */
 export function cycleOf(cylinder: Cylinder): Cycle {
-  const known = tables.find((t) => sameCylinder(t.of, cylinder))
-  if (known) return known.table
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
   const volume = theta.map((t) => cylinderVolume(cylinder, t))
   const burnt = theta.map((t) => {
@@ -99,10 +94,7 @@ export function cycleOf(cylinder: Cylinder): Cycle {
     fired[i] = fired[i - 1]! * step
     perJoule[i] = perJoule[i - 1]! * step + ((n - 1) * (burnt[i]! - burnt[i - 1]!)) / ((v + next) / 2)
   }
-  const made = { motored, fired, perJoule }
-  tables.unshift({ of: cylinder, table: made })
-  tables.length = Math.min(tables.length, MOST_TABLES)
-  return made
+  return { motored, fired, perJoule }
 }
 
 /**

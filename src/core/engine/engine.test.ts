@@ -43,15 +43,16 @@ const eight = engine(8, 5680, 101, 10.5, 'na', 6000, 0)
 
 function blowByLpm(e: EngineFacts, id: StateId): number {
   const full = operatingState(fullLoadState(e.induction), e, amb)
-  const leak = leakAreaFor(
-    RING_SHARE.normal * ratedAir(e, amb),
-    e.cylinders,
-    e.cylinder,
-    chargeOf(full, e.cylinders),
-    amb.pressurePa,
-  )
+  const { cylinders, cylinder } = e
+  const leakM2 = leakAreaFor(RING_SHARE.normal * ratedAir(e, amb), {
+    cylinders,
+    cylinder,
+    charge: chargeOf(full, cylinders),
+    crankcasePa: amb.pressurePa,
+  })
   const s = operatingState(id, e, amb)
-  return (blowBy(leak, e.cylinders, e.cylinder, chargeOf(s, e.cylinders), amb.pressurePa) / KG_PER_STANDARD_LITRE) * 60
+  const kgS = blowBy({ leakM2, cylinders, cylinder }, chargeOf(s, cylinders), amb.pressurePa)
+  return (kgS / KG_PER_STANDARD_LITRE) * 60
 }
 
 test('the slider-crank closes on displacement and compression ratio', () => {

@@ -138,36 +138,43 @@ const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperat
  * @example ratedAir(engine, surroundings) // 0.2954
  */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
-  if (lastRated?.of !== e || lastRated.amb !== amb) {
-    const s = typical(fullLoadState(e.induction), e, amb)
-    const air = airFlow(
-      e.displacementM3,
-      s.rpm,
-      s.manifoldPa,
-      manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
-      volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
-    )
-    lastRated = { of: e, amb, air }
-  }
-  return lastRated.air
+  const s = typical(fullLoadState(e.induction), e, amb)
+  return airFlow(
+    e.displacementM3,
+    s.rpm,
+    s.manifoldPa,
+    manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
+    volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
+  )
 }
-/** Every state of an engine asks again. */
-let lastRated: { readonly of: EngineFacts; readonly amb: Surroundings; readonly air: number } | undefined
 
 /**
  * Derives one operating state. Overrides, measured or entered, replace single figures; everything that follows from them follows.
  * Inlet depression: rated x (air/rated air)^2 x fouling. A pull loses it from its manifold pressure too.
  * @example operatingState('cruise', engine, surroundings).airKgS // 0.02486
  */
-export function operatingState(
+export const operatingState = (
   id: StateId,
   e: EngineFacts,
   amb: Surroundings,
   override: StateOverride = {},
-): OperatingState {
+): OperatingState => stateAt({ e, amb, rated: ratedAir(e, amb) }, id, override)
+
+/**
+ * `operatingState` of one engine in one weather, for who asks for many.
+ * @example operatingStates(engine, surroundings)('cruise').airKgS // 0.02486
+ */
+export function operatingStates(e: EngineFacts, amb: Surroundings) {
+  const engine = { e, amb, rated: ratedAir(e, amb) }
+  return (id: StateId, override: StateOverride = {}): OperatingState => stateAt(engine, id, override)
+}
+
+/** An engine in its weather, with its air at rated full load, kg/s. */
+type RatedEngine = { readonly e: EngineFacts; readonly amb: Surroundings; readonly rated: number }
+
+function stateAt({ e, amb, rated }: RatedEngine, id: StateId, override: StateOverride): OperatingState {
   const t = typical(id, e, amb)
   const rpm = override.rpm ?? t.rpm
-  const rated = ratedAir(e, amb)
   const depressionAt = (air: number) => e.inletDepressionPa * e.inletFouling * (air / rated) ** 2
   const airAt = (manifoldPa: number) =>
     airFlow(

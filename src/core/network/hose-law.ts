@@ -34,17 +34,8 @@ export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
   }
 }
 
-/** Friction where turbulence begins, by relative roughness: a circuit has few bores, and every state asks again. */
-const edges = new Map<number, number>()
-const MOST_EDGES = 500
-function edgeOf(rel: number): number {
-  const known = edges.get(rel)
-  if (known !== undefined) return known
-  const edge = colebrook(TURBULENT_RE, rel)
-  if (edges.size >= MOST_EDGES) edges.clear()
-  edges.set(rel, edge)
-  return edge
-}
+/** Friction where turbulence begins, by relative roughness. */
+const edgeOf = (rel: number): number => colebrook(TURBULENT_RE, rel)
 
 export type Drop = { drop: number; slope: number }
 

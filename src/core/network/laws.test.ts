@@ -89,7 +89,7 @@ describe.each<[string, Element, readonly (readonly [number, number])[]]>([
 
 test('a regulator is shut below its band, full above it, half in the middle', () => {
   const at = lawOf(regulator)
-  const full = (p1: number) => orificeFlow(0.6, 1e-4, p1, P0 - 40e3, gas)
+  const full = (p1: number) => orificeFlow({ cd: 0.6, areaM2: 1e-4 }, p1, P0 - 40e3, gas)
   expect(at(P0 - 3300, P0 - 40e3).m).toBeLessThan(1e-9)
   expect(at(P0 - 1700, P0 - 40e3).m / full(P0 - 1700)).toBeCloseTo(1, 9)
   expect(at(P0 - 2500, P0 - 40e3).m / full(P0 - 2500)).toBeCloseTo(0.5, 9)
@@ -111,7 +111,7 @@ test('a check passes nothing backwards, opens at its cracking pressure, and a le
   const at = lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500 })
   expect(at(P0 + 499, P0).m).toBeLessThan(1e-12)
   expect(at(P0, P0 + 90e3).m).toBeGreaterThan(-1e-10)
-  expect(at(P0 + 1500, P0).m / orificeFlow(0.6, 5e-5, P0 + 1000, P0, gas)).toBeCloseTo(1, 6)
+  expect(at(P0 + 1500, P0).m / orificeFlow({ cd: 0.6, areaM2: 5e-5 }, P0 + 1000, P0, gas)).toBeCloseTo(1, 6)
   expect(
     lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500, leakM2: 1e-7 })(P0, P0 + 10e3).m,
   ).toBeLessThan(-1e-7)

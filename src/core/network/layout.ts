@@ -1,5 +1,5 @@
 /** Joints and ends of a network as numbers; networks of one shape share them, and the order in which their equations are eliminated. */
-import { keptFor } from '../kept'
+import { weakMemo } from '../weak-memo'
 import type { Network } from './elements'
 import { eliminator, type Elimination } from './elimination'
 import { solveLinear } from './linear'
@@ -18,19 +18,28 @@ export type Layout = {
   readonly elimination: (n: number) => Elimination
 }
 
-const layouts = keptFor<object, Map<string | undefined, Layout>>(() => new Map())
+/** @param last a free joint that comes last of them, so that holding it only makes the unknowns one fewer */
+export type LayoutOf = (network: Network, last?: string) => Layout
 
 /**
- * @param last a free joint that comes last of them, so that holding it only makes the unknowns one fewer
+ * The layout of a network that is solved once: an order of elimination would not pay.
  * @example layoutOf({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
  */
-export function layoutOf(network: Network, last?: string): Layout {
-  // a network without a shape is solved once: an order of elimination would not pay
-  if (!network.shape) return lay(network, last, dense)
-  const ofShape = layouts(network.shape)
-  let known = ofShape.get(last)
-  if (!known) ofShape.set(last, (known = lay(network, last, eliminator)))
-  return known
+export const layoutOf: LayoutOf = (network, last) => lay(network, last, dense)
+
+/**
+ * `layoutOf` for who solves networks of one shape again and again: they share a layout, and an order of elimination.
+ * @example makeLayoutOf()({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
+ */
+export function makeLayoutOf(): LayoutOf {
+  const layouts = weakMemo<object, Map<string | undefined, Layout>>(() => new Map())
+  return (network, last) => {
+    if (!network.shape) return layoutOf(network, last)
+    const ofShape = layouts(network.shape)
+    let known = ofShape.get(last)
+    if (!known) ofShape.set(last, (known = lay(network, last, eliminator)))
+    return known
+  }
 }
 
 const dense =

@@ -29,9 +29,6 @@ function sized(e: Element): boolean {
   }
 }
 
-/** The last list whose elements were all of sound sizes: every state of a plan asks again about the same. */
-let sound: readonly Element[] | undefined
-
 /** What stands against a node's pressure or source; undefined where nothing does. */
 export function nodeProblem(id: string, { p, source }: Node): Refusal | undefined {
   if (p !== undefined && !(p > 0 && p < MAX_PRESSURE))
@@ -40,19 +37,25 @@ export function nodeProblem(id: string, { p, source }: Node): Refusal | undefine
   return undefined
 }
 
-/** What stands against a gas and elements, wherever they lead; undefined where nothing does. */
-export function sizesProblem({ gas, elements }: Network): Refusal | undefined {
+/** The last list of elements whose sizes were all found sound. */
+export type Sound = { elements: readonly Element[] | undefined }
+
+/**
+ * What stands against a gas and elements, wherever they lead; undefined where nothing does.
+ * @param sound the last list that was found sound: every state of a plan asks again about the same
+ */
+export function sizesProblem({ gas, elements }: Network, sound: Sound): Refusal | undefined {
   if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
     return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
-  if (elements === sound) return undefined
+  if (elements === sound.elements) return undefined
   const bad = elements.find((e) => !sized(e))
   if (bad) return fail(`${bad.id}: every size must be a number, zero or more.`, bad.id)
-  sound = elements
+  sound.elements = elements
   return undefined
 }
 
 /** The first thing that stands against solving `network`, or undefined. */
-export function problemIn(network: Network): Refusal | undefined {
+export function problemIn(network: Network, sound: Sound): Refusal | undefined {
   const { nodes, elements } = network
   for (const id in nodes) {
     const bad = nodeProblem(id, nodes[id]!)
@@ -62,7 +65,7 @@ export function problemIn(network: Network): Refusal | undefined {
     if (!Object.hasOwn(nodes, e.from)) return fail(`${e.id} starts at ${e.from}, which does not exist.`, e.id)
     if (!Object.hasOwn(nodes, e.to)) return fail(`${e.id} ends at ${e.to}, which does not exist.`, e.id)
   }
-  return sizesProblem(network)
+  return sizesProblem(network, sound)
 }
 
 /** A free node (the first `source.length` of `ids`) that no chain of branches joins to a held pressure has none of its own. */

@@ -2,6 +2,7 @@
 import { ok, type Result } from '../result'
 import type { Network } from './elements'
 import { makeSolver, type Balance, type Solver } from './solver'
+import type { SolverCache } from './solver-cache'
 import { settleTrapped } from './trapped'
 
 export type Solution = {
@@ -23,13 +24,18 @@ export type Solution = {
  * is followed in time, each node a small volume, by implicit Euler with growing steps until it is at rest. Same network, same answer.
  *
  * @param start optional first pressures by node, Pa; else a linear network of the same elements gives them
+ * @param cache the caller's own, where it solves many networks
  * @returns pressures in Pa, flows in kg/s; or the reason why there is no answer: an unknown node, a number out of range, gas with no
  *   way out, not converged to 1e-9 kg/s. It never returns a NaN.
  * @example solveNetwork({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
  *   elements: [{ id: 'h', kind: 'hose', from: 'a', to: 'b', boreM: 0.0127, lengthM: 1.2, roughnessM: 1.5e-6, kFixed: 1, kPerF: 0 }] }).ok // true
  */
-export function solveNetwork(network: Network, start?: Readonly<Record<string, number>>): Result<Solution> {
-  const solver = makeSolver(network)
+export function solveNetwork(
+  network: Network,
+  start?: Readonly<Record<string, number>>,
+  cache?: SolverCache,
+): Result<Solution> {
+  const solver = makeSolver(network, { cache })
   if (!solver.ok) return solver
   const first = start && solver.value.ids.map((id) => start[id] ?? 101325)
   const balance = solver.value.solve(first)

@@ -4,10 +4,11 @@ import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
 import { firstGuess } from './first-guess'
 import { flowLaw } from './flow'
-import { layoutOf, type Ends } from './layout'
+import type { Ends } from './layout'
 import type { Flow, Law } from './law'
 import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
 import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
+import { makeSolverCache, type SolverCache } from './solver-cache'
 import { makeSystem, type Branch, type System } from './system'
 import { teeShifts } from './tee'
 
@@ -76,18 +77,28 @@ function sameShape(a: Network, b: Network): boolean {
   )
 }
 
+export type SolverOptions = {
+  /** a free joint that `leavingAt` may hold for a while */
+  readonly pin?: string
+  /** how closely `solve` balances; `leavingAt`, which gives a figure and no pressures, always takes the nearer */
+  readonly aim?: Aim
+  /** the caller's own, where it makes many solvers */
+  readonly cache?: SolverCache
+}
+
 /**
- * @param pin a free joint that `leavingAt` may hold for a while
- * @param aim how closely `solve` balances; `leavingAt`, which gives a figure and no pressures, always takes the nearer
  * @returns the solver; or why the network cannot be solved at all: an unknown joint, a number out of range, a joint that nothing reaches
  * @example makeSolver({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
  *   elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 2e-5 }] }).ok // true
  */
-export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Result<Solver> {
-  const bad = problemIn(network)
+export function makeSolver(
+  network: Network,
+  { pin, aim = CLOSE, cache = makeSolverCache() }: SolverOptions = {},
+): Result<Solver> {
+  const bad = problemIn(network, cache.sound)
   if (bad) return bad
   const { nodes } = network
-  const { ids, index, free: n, ends, elimination } = layoutOf(network, pin)
+  const { ids, index, free: n, ends, elimination } = cache.layoutOf(network, pin)
   const p = new Float64Array(ids.length)
   const source = new Float64Array(n)
   ids.forEach((id, k) => {
@@ -202,7 +213,7 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
     retune(next) {
       if (!sameShape(now, next)) return false
       // joints and ends are as they were: only figures can be wrong
-      heldProblem = sizesProblem(next)
+      heldProblem = sizesProblem(next, cache.sound)
       if (heldProblem) return true
       const { T, R, gamma } = now.gas
       const otherGas = next.gas.T !== T || next.gas.R !== R || next.gas.gamma !== gamma
@@ -249,9 +260,5 @@ export function makeSolver(network: Network, pin?: string, aim: Aim = CLOSE): Re
  * A solver for `network`: the one at hand where it can take it over, else a new one.
  * @example solverFor({ gas, nodes: { a: { source: 0.002 }, b: { p: 101325 } }, elements: [] }, undefined).ok // false
  */
-export const solverFor = (
-  network: Network,
-  atHand: Solver | undefined,
-  pin?: string,
-  aim: Aim = CLOSE,
-): Result<Solver> => (atHand?.retune(network) ? ok(atHand) : makeSolver(network, pin, aim))
+export const solverFor = (network: Network, atHand: Solver | undefined, options: SolverOptions = {}): Result<Solver> =>
+  atHand?.retune(network) ? ok(atHand) : makeSolver(network, options)

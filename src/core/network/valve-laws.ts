@@ -1,7 +1,6 @@
 /** Holes and valves: everything whose open area the isentropic nozzle passes. */
-import type { Gas } from './elements'
-import { addLeak, lawOf, leakAlone, turnRound, type Flow } from './law'
-import { nozzleFlow } from './nozzle'
+import { addLeak, lawOf, leakAlone, type Flow } from './law'
+import { addFlow, flowBothWays, makeHole, nozzleFlow, tuneHole } from './nozzle'
 
 /** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
 const SEAT_PA = 0.05
@@ -14,23 +13,6 @@ function leaveSeat(over: number, out: Flow): void {
   out.m *= s
 }
 
-/** A hole that is the same both ways. */
-function bothWays(cdA: number, gas: Gas, p1: number, p2: number, out: Flow): void {
-  if (p1 >= p2) return nozzleFlow(cdA, gas, p1, p2, out)
-  nozzleFlow(cdA, gas, p2, p1, out)
-  turnRound(out)
-}
-
-/** A seat's own leak, beside what its valve passes. */
-function addSeatLeak(cdA: number, gas: Gas, p1: number, p2: number, out: Flow): void {
-  if (cdA <= 0) return
-  bothWays(cdA, gas, p1, p2, leaking)
-  out.m += leaking.m
-  out.d1 += leaking.d1
-  out.d2 += leaking.d2
-}
-const leaking: Flow = { m: 0, d1: 0, d2: 0 }
-
 /** Shut: only its leaks pass. */
 function nothing(out: Flow): void {
   out.m = 0
@@ -39,37 +21,32 @@ function nothing(out: Flow): void {
 }
 
 export function orificeLaw() {
-  let cdA = 0
-  let gas: Gas = NO_GAS
+  const hole = makeHole()
   return lawOf(
     'orifice',
-    (orifice, g) => {
-      cdA = orifice.cd * orifice.areaM2
-      gas = g
-    },
-    (p1, p2, out) => (cdA <= 0 ? leakAlone(p1, p2, out) : bothWays(cdA, gas, p1, p2, out)),
+    (orifice, gas) => tuneHole(hole, orifice.cd * orifice.areaM2, gas),
+    (p1, p2, out) => (hole.cdA <= 0 ? leakAlone(p1, p2, out) : flowBothWays(hole, p1, p2, out)),
   )
 }
-const NO_GAS: Gas = { R: 1, gamma: 1.4, T: 1 }
 
 export function checkLaw() {
-  let [cdA, crackPa, leakCdA] = [0, 0, 0]
-  let gas: Gas = NO_GAS
+  const seat = makeHole()
+  const seatLeak = makeHole()
+  let crackPa = 0
   return lawOf(
     'check',
-    (check, g) => {
-      cdA = check.cd * check.areaM2
+    (check, gas) => {
+      tuneHole(seat, check.cd * check.areaM2, gas)
+      tuneHole(seatLeak, check.cd * (check.leakM2 ?? 0), gas)
       crackPa = check.crackPa
-      leakCdA = check.cd * (check.leakM2 ?? 0)
-      gas = g
     },
     (p1, p2, out) => {
       const head = p1 - crackPa
       if (head > p2) {
-        nozzleFlow(cdA, gas, head, p2, out)
+        nozzleFlow(seat, head, p2, out)
         leaveSeat(head - p2, out)
       } else nothing(out)
-      addSeatLeak(leakCdA, gas, p1, p2, out)
+      addFlow(seatLeak, p1, p2, out)
       addLeak(p1, p2, out)
     },
   )
@@ -94,28 +71,27 @@ export function tableArea(table: readonly (readonly [number, number])[], dp: num
 }
 
 export function pcvLaw() {
-  let [cd, leakCdA] = [0, 0]
+  const perArea = makeHole()
+  const seatLeak = makeHole()
   let table: readonly (readonly [number, number])[] = []
-  let gas: Gas = NO_GAS
   return lawOf(
     'pcv',
-    (pcv, g) => {
-      cd = pcv.cd
-      leakCdA = pcv.cd * (pcv.leakM2 ?? 0)
+    (pcv, gas) => {
+      tuneHole(perArea, pcv.cd, gas)
+      tuneHole(seatLeak, pcv.cd * (pcv.leakM2 ?? 0), gas)
       table = pcv.area
-      gas = g
     },
     (p1, p2, out) => {
       if (p1 > p2) {
         const { area, slope } = tableArea(table, p1 - p2)
-        nozzleFlow(cd, gas, p1, p2, out) // per unit area
-        const perArea = out.m
+        nozzleFlow(perArea, p1, p2, out)
+        const flux = out.m
         out.m *= area
-        out.d1 = out.d1 * area + perArea * slope
-        out.d2 = out.d2 * area - perArea * slope
+        out.d1 = out.d1 * area + flux * slope
+        out.d2 = out.d2 * area - flux * slope
         leaveSeat(p1 - p2, out)
       } else nothing(out)
-      addSeatLeak(leakCdA, gas, p1, p2, out)
+      addFlow(seatLeak, p1, p2, out)
       addLeak(p1, p2, out)
     },
   )
@@ -123,23 +99,22 @@ export function pcvLaw() {
 
 /** Area grows straight from `shutPa` to `openPa` on the inlet side; backwards all of it is open. */
 export function regulatorLaw() {
-  let [cdA, openPa, shutPa] = [0, 0, 0]
-  let gas: Gas = NO_GAS
+  const hole = makeHole()
+  let [openPa, shutPa] = [0, 0]
   return lawOf(
     'regulator',
-    (regulator, g) => {
-      cdA = regulator.cd * regulator.areaM2
+    (regulator, gas) => {
+      tuneHole(hole, regulator.cd * regulator.areaM2, gas)
       openPa = regulator.openPa
       shutPa = regulator.shutPa
-      gas = g
     },
     (p1, p2, out) => {
-      if (cdA <= 0) return leakAlone(p1, p2, out)
-      if (p1 < p2) bothWays(cdA, gas, p1, p2, out)
+      if (hole.cdA <= 0) return leakAlone(p1, p2, out)
+      if (p1 < p2) flowBothWays(hole, p1, p2, out)
       else {
         const share = Math.min(1, Math.max(0, (p1 - shutPa) / (openPa - shutPa)))
         const slope = share > 0 && share < 1 ? 1 / (openPa - shutPa) : 0
-        nozzleFlow(cdA, gas, p1, p2, out)
+        nozzleFlow(hole, p1, p2, out)
         out.d1 = out.d1 * share + out.m * slope
         out.d2 *= share
         out.m *= share

@@ -1,5 +1,5 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
-import { keptFor } from '../kept'
+import { weakMemo } from '../weak-memo'
 import { airDensity, meanFreePath } from '../gas/air'
 import { coolAndCondense, DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
 import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
@@ -69,14 +69,8 @@ const TRICKLE = 1e-10
 /** Flow below which a stream carries nothing worth following up a pump, kg/s. */
 const LIFTING = 1e-9
 
-const sizesOf = keptFor((mode: Source['mode']): readonly SizeBin[] => sizeBins({ ...mode, fraction: 1 }, SIZES))
-/** Sizes of a mode; a build's modes are the same objects in every state. */
-const binsOf = ({ mode }: Source): readonly SizeBin[] => sizesOf(mode)
 const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
 const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
-
-/** Oil by size in a kg of the gas that leaves the node at hand. */
-const perKg = new Float64Array(2 * SIZES)
 
 /** What has come to a node: kg/s of gas, of water, and of oil by size, mist first; no sizes where no oil has come. */
 type Load = { gas: number; water: number; oil: Float64Array | undefined }
@@ -100,21 +94,45 @@ type Way = {
   readonly can: CanSpec | undefined
 }
 
-/**
- * Rooms for oil by size, kept from sweep to sweep: to make one costs more than all that is done in it. What a sweep has lifted is the next
- * one's to use, so that there are two sets, in turn.
- */
-const rooms: readonly [Float64Array[], Float64Array[]] = [[], []]
-let turn = 0
-let taken = 0
-function nextSweep(): void {
-  turn = 1 - turn
-  taken = 0
+/** Arrays by size, kept from sweep to sweep and from state to state: to make one costs more than all that is done in it. */
+type Scratch = {
+  /** oil by size in a kg of the gas that leaves the node at hand */
+  readonly perKg: Float64Array
+  /** an array of noughts, good until the sweep after the next: what a sweep has lifted is the next one's to use */
+  readonly noSizes: () => Float64Array
+  readonly nextSweep: () => void
+  /** sizes of a mode; a build's modes are the same objects in every state */
+  readonly binsOf: (source: Source) => readonly SizeBin[]
 }
-function noSizes(): Float64Array {
-  const room = (rooms[turn as 0 | 1][taken++] ??= new Float64Array(2 * SIZES))
-  for (let k = 0; k < 2 * SIZES; k++) room[k] = 0
-  return room
+
+function makeScratch(): Scratch {
+  const sets: readonly [Float64Array[], Float64Array[]] = [[], []]
+  let set = 0
+  let taken = 0
+  const sizesOf = weakMemo((mode: Source['mode']) => sizeBins({ ...mode, fraction: 1 }, SIZES))
+  return {
+    perKg: new Float64Array(2 * SIZES),
+    noSizes() {
+      const sizes = (sets[set as 0 | 1][taken++] ??= new Float64Array(2 * SIZES))
+      for (let k = 0; k < 2 * SIZES; k++) sizes[k] = 0
+      return sizes
+    },
+    nextSweep() {
+      set = 1 - set
+      taken = 0
+    },
+    binsOf: ({ mode }) => sizesOf(mode),
+  }
+}
+
+type Out = { oil: Record<string, Oil>; water: Record<string, number>; cans: Record<string, CanResult> }
+/** One call of `carry`: what it was given, what it has found, and where it works. */
+type Run = {
+  readonly input: CarriageInput
+  readonly out: Out
+  readonly scratch: Scratch
+  /** share of water by mass in gas that comes out of a boundary */
+  readonly freshWater: number
 }
 
 const NO_OIL: Oil = { mist: 0, splash: 0 }
@@ -144,21 +162,21 @@ function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): Readonl
 
 /** What the gas does in a can: its velocity, and the share of the catch that stays. */
 type Crossing = { readonly faceVelocity: number; readonly kept: number }
-function crossingOf(can: CanSpec, volumeFlow: number, pPa: number, input: CarriageInput): Crossing {
+function crossingOf({ input }: Run, can: CanSpec, volumeFlow: number, pPa: number): Crossing {
   const faceVelocity = volumeFlow / can.faceM2
   const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
   return { faceVelocity, kept: keptAgainstFlow(faceVelocity, limit, pPa, input.gasK, input.oilDensity) }
 }
 
 /** Share of each size that a can takes out, mist first, before some of it is torn off again. */
-function captureOf(can: CanSpec, volumeFlow: number, pPa: number, input: CarriageInput): Float64Array {
+function captureOf({ input, scratch }: Run, can: CanSpec, volumeFlow: number, pPa: number): Float64Array {
   const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
   const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
   const lambda = meanFreePath(pPa, input.gasK)
-  const takes = noSizes()
+  const takes = scratch.noSizes()
   let k = 0
   for (const source of [input.mist, input.splash]) {
-    for (const { d } of binsOf(source)) {
+    for (const { d } of scratch.binsOf(source)) {
       const cc = slipOn(lambda, d)
       let pass = 1
       for (const law of laws) pass *= 1 - law(d, cc)
@@ -168,6 +186,8 @@ function captureOf(can: CanSpec, volumeFlow: number, pPa: number, input: Carriag
   return takes
 }
 
+export type Carry = (input: CarriageInput) => Carriage
+
 /**
  * Carries oil, size by size, and water down the network. Gas runs from high pressure to low, so nodes are taken from the highest down and
  * each is complete when its turn comes. Only a pump lifts gas: what it brings to a node that has had its turn is there for the next sweep,
@@ -175,7 +195,20 @@ function captureOf(can: CanSpec, volumeFlow: number, pPa: number, input: Carriag
  * there); other nodes mix.
  * @example Object.keys(carry({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length // 0
  */
-export function carry(input: CarriageInput): Carriage {
+export const carry: Carry = (input) => makeCarry()(input)
+
+/**
+ * `carry` for who asks again and again: the arrays that it works in are kept.
+ * @example Object.keys(makeCarry()({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length // 0
+ */
+export function makeCarry(): Carry {
+  const scratch = makeScratch()
+  return (input) =>
+    carryIn({ input, scratch, out: { oil: {}, water: {}, cans: {} }, freshWater: waterShare(input.yAir) })
+}
+
+function carryIn(run: Run): Carriage {
+  const { input, scratch, out } = run
   const nodes = nodesOf(input)
   const cans = new Map(input.cans.map((c) => [c.id, c]))
   let lifts = false
@@ -187,26 +220,22 @@ export function carry(input: CarriageInput): Carriage {
     lifts ||= uphill
     source.leaving.push({ id, kgS, to: sink, uphill, can: cans.get(id) })
   }
-  const out: Out = { oil: {}, water: {}, cans: {} }
   const order = [...nodes.values()]
   const crank = nodes.get(input.blowBy.node)
   const burnt = Math.max(0, input.blowBy.flow)
-  const fresh = waterShare(input.yAir)
   const sweep = () => {
-    nextSweep()
+    scratch.nextSweep()
     for (const { here, lifted } of order) takeOver(here, lifted)
     if (crank) {
       crank.here.gas += burnt
       crank.here.water += burnt * waterShare(input.blowBy.y)
     }
-    for (const node of order) if (node.leaving.length > 0) leave(node, input, fresh, out)
+    for (const node of order) if (node.leaving.length > 0) leave(run, node)
   }
   sweep()
-  if (lifts) goRound(sweep, order)
+  if (lifts) goRound(sweep, order, scratch)
   return out
 }
-
-type Out = { oil: Record<string, Oil>; water: Record<string, number>; cans: Record<string, CanResult> }
 
 /** What was lifted in the last sweep is what is there when the next begins. */
 function takeOver(here: Load, lifted: Load): void {
@@ -218,39 +247,43 @@ function takeOver(here: Load, lifted: Load): void {
   lifted.oil = undefined
 }
 
+/** What a kg of gas leaving a node carries. */
+type Leaving = { readonly pPa: number; readonly rho: number; readonly oily: boolean; readonly waterPerKg: number }
+
 /** Sends on all that has come to a node, shared out by gas. */
-function leave(node: Node, input: CarriageInput, freshWater: number, out: Out): void {
-  const rho = airDensity(node.pressure, input.gasK)
+function leave(run: Run, node: Node): void {
+  const pPa = node.pressure
+  const rho = airDensity(pPa, run.input.gasK)
   // shared out over what leaves, not over what came: the balance of gas is solved to a billionth, that of oil and water is exact
   let leavingKg = 0
   for (const way of node.leaving) leavingKg += way.kgS
-  const oily = oilPerKg(node, leavingKg, rho, input)
-  const waterPerKg = node.boundary || node.here.gas <= 0 ? freshWater : node.here.water / leavingKg
-  for (const way of node.leaving) send(way, node.pressure, rho, oily, waterPerKg, input, out)
+  const oily = oilPerKg(run, node, leavingKg, rho)
+  const waterPerKg = node.boundary || node.here.gas <= 0 ? run.freshWater : node.here.water / leavingKg
+  const leaving = { pPa, rho, oily, waterPerKg }
+  for (const way of node.leaving) send(run, way, leaving)
 }
 
 /** Writes the oil by size that a kg of gas leaving a node carries; false where it carries none. */
-function oilPerKg(
-  { boundary, makesMist, makesSplash, here }: Node,
-  leavingKg: number,
-  rho: number,
-  input: CarriageInput,
-) {
+function oilPerKg(run: Run, { boundary, makesMist, makesSplash, here }: Node, leavingKg: number, rho: number): boolean {
   if (boundary || !(makesMist || makesSplash || here.oil)) return false
+  const { perKg } = run.scratch
   const share = leavingKg > 0 ? 1 / leavingKg : 0
   for (let k = 0; k < 2 * SIZES; k++) perKg[k] = here.oil ? here.oil[k]! * share : 0
-  if (makesMist) make(input.mist, rho, 0)
-  if (makesSplash) make(input.splash, rho, SIZES)
+  if (makesMist) pickUp(run.scratch, run.input.mist, rho, 0)
+  if (makesSplash) pickUp(run.scratch, run.input.splash, rho, SIZES)
   return true
 }
 /** Oil is always at hand where it is made: the gas holds what it can. */
-function make(source: Source, rho: number, from: number): void {
+function pickUp({ perKg, binsOf }: Scratch, source: Source, rho: number, from: number): void {
   const bins = binsOf(source)
   for (let k = 0; k < SIZES; k++) perKg[from + k] = (source.concentration / rho) * bins[k]!.share
 }
 
+/** A stream's flow, and what a can on it takes of each size and keeps. */
+type Taking = { readonly kgS: number; readonly takes: Float64Array | undefined; readonly kept: number }
+
 /** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
-function sendOil(kgS: number, takes: Float64Array | undefined, kept: number, to: Float64Array, from: number): Caught {
+function sendOil({ perKg }: Scratch, { kgS, takes, kept }: Taking, to: Float64Array, from: number): Caught {
   let carried = 0
   let caught = 0
   for (let k = from; k < from + SIZES; k++) {
@@ -263,26 +296,18 @@ function sendOil(kgS: number, takes: Float64Array | undefined, kept: number, to:
   return { carried, caught }
 }
 
-function send(
-  way: Way,
-  pPa: number,
-  rho: number,
-  oily: boolean,
-  waterPerKg: number,
-  input: CarriageInput,
-  out: Out,
-): void {
+function send(run: Run, way: Way, { pPa, rho, oily, waterPerKg }: Leaving): void {
+  const { out, scratch } = run
   const { id, kgS, can } = way
   const to = way.uphill ? way.to.lifted : way.to.here
-  const crossing = can && crossingOf(can, kgS / rho, pPa, input)
+  const crossing = can && crossingOf(run, can, kgS / rho, pPa)
   let carried: Oil = NO_OIL
   let caught: Oil = NO_OIL
   if (oily) {
-    const takes = can && captureOf(can, kgS / rho, pPa, input)
-    const kept = crossing?.kept ?? 1
-    to.oil ??= noSizes()
-    const mist = sendOil(kgS, takes, kept, to.oil, 0)
-    const splash = sendOil(kgS, takes, kept, to.oil, SIZES)
+    const taking = { kgS, takes: can && captureOf(run, can, kgS / rho, pPa), kept: crossing?.kept ?? 1 }
+    to.oil ??= scratch.noSizes()
+    const mist = sendOil(scratch, taking, to.oil, 0)
+    const splash = sendOil(scratch, taking, to.oil, SIZES)
     carried = { mist: mist.carried, splash: splash.carried }
     caught = { mist: mist.caught, splash: splash.caught }
   }
@@ -290,9 +315,10 @@ function send(
   out.water[id] = waterOn
   out.oil[id] = carried
   if (can && crossing) {
-    const dry = (kgS * (1 - waterPerKg)) / DRY_GAS_KG_PER_MOL
-    const { gasK, bonnetK } = input
-    const { outK, condensed } = coolAndCondense(dry, moleFraction(waterPerKg), gasK, bonnetK, can.ua, way.to.pressure)
+    const { gasK: tK, bonnetK: aroundK } = run.input
+    const dryMolS = (kgS * (1 - waterPerKg)) / DRY_GAS_KG_PER_MOL
+    const moist = { dryMolS, y: moleFraction(waterPerKg), tK, pPa: way.to.pressure }
+    const { outK, condensed } = coolAndCondense(moist, { ua: can.ua, aroundK })
     const waterCaught = condensed * WATER_KG_PER_MOL
     waterOn -= waterCaught
     const { faceVelocity, kept } = crossing
@@ -306,7 +332,7 @@ function send(
  * What goes round is what comes round: sweeps until nothing changes. What a loop returns is nearly a share of what it was given, so every
  * third sweep goes straight to where such a series ends (Aitken), however much the loop returns.
  */
-function goRound(sweep: () => void, nodes: readonly Node[]): void {
+function goRound(sweep: () => void, nodes: readonly Node[], { noSizes }: Scratch): void {
   const nothing = new Float64Array(2 * SIZES)
   const flat = (): Float64Array =>
     Float64Array.from(nodes.flatMap(({ lifted }) => [lifted.water, ...(lifted.oil ?? nothing)]))

@@ -13,9 +13,6 @@ export type SizeBin = { readonly d: number; readonly share: number }
  * @example sizeBins({ fraction: 1, mmd: 1e-6, gsd: 2 }, 3).map((b) => b.d) // [1.25e-7, 1e-6, 8e-6]
  */
 export function sizeBins(mode: Mode, count = 40): readonly SizeBin[] {
-  const key = `${mode.mmd} ${mode.gsd} ${count}`
-  const known = tables.get(key)
-  if (known) return known
   const sigma = Math.log(mode.gsd)
   const bins: SizeBin[] = []
   let total = 0
@@ -25,14 +22,8 @@ export function sizeBins(mode: Mode, count = 40): readonly SizeBin[] {
     total += share
     bins.push({ d: mode.mmd * Math.exp(sigma * z), share })
   }
-  const made = bins.map((b) => ({ d: b.d, share: b.share / total }))
-  if (tables.size >= MOST_TABLES) tables.clear()
-  tables.set(key, made)
-  return made
+  return bins.map((b) => ({ d: b.d, share: b.share / total }))
 }
-/** Sizes of the last modes asked for: a build has two, and they are asked for in every state. */
-const tables = new Map<string, readonly SizeBin[]>()
-const MOST_TABLES = 64
 
 /**
  * Cunningham's slip correction 1 + Kn (1.257 + 0.4 exp(-1.1/Kn)), Kn = 2 lambda / d (Hinds, Aerosol Technology, eq. 3.20 form).

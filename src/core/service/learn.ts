@@ -192,13 +192,6 @@ function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Mult
  * @example Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu) // 1.82
  */
 export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWallM3 = WET_WALL_M3): Learned {
-  if (entries.length > 0 || prior !== BLANK) return learned(entries, prior, wetWallM3)
-  // most builds have no log yet, and are asked about over and over
-  return (blank ??= learned(entries, prior, wetWallM3))
-}
-let blank: Learned | undefined
-
-function learned(entries: readonly Emptying[], prior: Prior, wetWallM3: number): Learned {
   const byDuty = entries.some((e) => (e.predicted.track ?? 0) > 0)
   // where no water was ever to be expected there is one multiplier fewer to learn
   const dry = entries.length > 0 && entries.every((e) => e.predicted.water <= 0)

@@ -1,5 +1,5 @@
 /** What the next interval gathers, from what was learned of the multipliers and the scatter that no learning takes away. */
-import { keptFor } from '../kept'
+import { weakMemo } from '../weak-memo'
 import { rangeOf, type Range } from '../range'
 import { ENTRY_SIGMA, type Learned, type Pair } from './learn'
 import { normalQuantile, normalTail, ROOT_2PI } from './normal'
@@ -30,7 +30,7 @@ type Times = {
   readonly weight: Float64Array
   readonly mean: Float64Array
 }
-const timesAt = keptFor((points: Learned['points']): Times => {
+function timesAt(points: Learned['points']): Times {
   const oil = points.oil.map(exp)
   const { track } = points
   return {
@@ -41,18 +41,30 @@ const timesAt = keptFor((points: Learned['points']): Times => {
     weight: new Float64Array(BINS),
     mean: new Float64Array(BINS),
   }
-})
+}
+
+export type NextFilling = (learned: Pick<Learned, 'points'>, rates: Pair, scatter?: number) => Range
 
 /**
  * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
  * interval's own scatter, which no learning takes away. Left out, a promise of one in ten is broken one time in three.
  * @example nextFilling(learn([]), { oil: 1, water: 0 }).high // 2.945
  */
-export function nextFilling({ points }: Pick<Learned, 'points'>, rates: Pair, scatter = ENTRY_SIGMA): Range {
+export const nextFilling: NextFilling = (learned, rates, scatter) => makeNextFilling()(learned, rates, scatter)
+
+/**
+ * `nextFilling` for who asks again and again about what was learned: what its multipliers come to is kept.
+ * @example makeNextFilling()(learn([]), { oil: 1, water: 0 }).high // 2.945
+ */
+export function makeNextFilling(): NextFilling {
+  const times = weakMemo(timesAt)
+  return ({ points }, rates, scatter = ENTRY_SIGMA) => fillingFrom(points, times(points), rates, scatter)
+}
+
+function fillingFrom(points: Learned['points'], at: Times, rates: Pair, scatter: number): Range {
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
   const n = points.weight.length
   const track = rates.track ?? 0
-  const at = timesAt(points)
   const y = at.logs
   let low = Infinity
   let high = -Infinity

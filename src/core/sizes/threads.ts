@@ -13,9 +13,13 @@ const MM = 1e-3
 export const threadSource = (form: 'dashes' | 'pipes' | 'metric'): string =>
   (form === 'metric' ? tables.coarse : tables[form]).source
 
-const dashes = new Map(tables.dashes.rows.map((r) => [r.size, r]))
-const pipes = new Map(tables.pipes.rows.map((r) => [r.size, r]))
-const coarse = new Map(tables.coarse.rows.map((r) => [r.mm, r.pitchMm]))
+const dashes: ReadonlyMap<string, (typeof tables.dashes.rows)[number]> = new Map(
+  tables.dashes.rows.map((r) => [r.size, r]),
+)
+const pipes: ReadonlyMap<string, (typeof tables.pipes.rows)[number]> = new Map(
+  tables.pipes.rows.map((r) => [r.size, r]),
+)
+const coarse: ReadonlyMap<number, number> = new Map(tables.coarse.rows.map((r) => [r.mm, r.pitchMm]))
 
 /**
  * A thread by its form and size. Metric: drill = major - pitch (ISO 2306), the coarse pitch where none is named.

@@ -37,7 +37,7 @@ function sidesOf(s: StateResult, variant: Variant): Sides {
 
 export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const states = useWorkspace((s) => s.analysis.states)
-  const capacity = useWorkspace((s) => capacityOf(shownBuild(s)))
+  const capacity = useWorkspace((s) => s.evaluator.once(capacityOf, shownBuild(s)))
   const variant = useWorkspace((s) => activeVariant(s.build))
   const current = useWorkspace((s) => s.state)
   const show = useWorkspace((s) => s.show)

@@ -30,10 +30,11 @@ export function Figure({
 }) {
   const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
+  const evaluator = useWorkspace((s) => s.evaluator)
   const units = useUnits()
   const button = useRef<HTMLButtonElement>(null)
   const [open, setOpen] = useState(false)
-  const raw = readFigure(build, analysis, of)
+  const raw = readFigure(build, analysis, of, evaluator)
   if (raw === undefined || !Number.isFinite(raw))
     return <span className={className}>{raw === Infinity ? 'never' : NO_FIGURE}</span>
   return (

@@ -11,7 +11,7 @@ const build = newBuild({
   units: 'metric',
   school: 'both-sides',
 })
-const open = () => createWorkspace('x', build, 1, '2026-01-01', undefined)
+const open = () => createWorkspace({ id: 'x', build, revision: 1, today: '2026-01-01' })
 const line = build.variants[0]!.lines.find((l) => l.kind === 'hose')!.id
 
 test('what was typed while a save was on its way stands on the revision that the save made', () => {

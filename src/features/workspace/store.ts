@@ -3,6 +3,7 @@
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
+import { makeEvaluator, type Evaluator } from '@/plan/model/evaluator'
 import { analyse, atOnce, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { editsOf, type Deed } from '@/plan/edit/deeds'
@@ -49,6 +50,8 @@ export type Selection = { readonly kind: 'line' | 'part'; readonly id: string }
 type State = {
   readonly id: string
   readonly today: string
+  /** what works out every build that this workspace shows */
+  readonly evaluator: Evaluator
   readonly build: Build
   /** figures and verdicts of what is shown, at once; the fixes stand apart */
   readonly analysis: Analysis
@@ -131,24 +134,30 @@ export function fitted(
   return { document: now, unfit }
 }
 
-/** @param known the analysis of `build` where it is known: the server has made one */
-export function createWorkspace(
-  id: string,
-  build: Build,
-  revision: number,
-  today: string,
-  state: StateId | undefined,
-  known?: Analysis,
-) {
+/** A build as it is opened. */
+type Opened = {
+  readonly id: string
+  readonly build: Build
+  readonly revision: number
+  readonly today: string
+  /** its analysis, where the server has made one */
+  readonly known?: Analysis | undefined
+}
+
+export function createWorkspace({ id, build, revision, today, known }: Opened) {
   let burstNow = { key: '', at: 0 }
-  const first = known ?? analyse(build, today)
+  const evaluator = makeEvaluator()
+  const first = known ?? analyse(build, today, evaluator)
   let resting: ReturnType<typeof setTimeout> | undefined
   return createStore<State>()((set, get) => {
     /** What is shown of a build from now on; its fixes follow. */
     function analysed(b: Build) {
       clearTimeout(resting)
-      const analysis = atOnce(b, today)
-      resting = setTimeout(() => set({ fixes: { of: b, verdicts: withFixes(b, analysis).verdicts } }), REST_MS)
+      const analysis = atOnce(b, today, evaluator)
+      resting = setTimeout(
+        () => set({ fixes: { of: b, verdicts: withFixes(b, analysis, evaluator).verdicts } }),
+        REST_MS,
+      )
       return { build: b, analysis, whatIf: undefined }
     }
     /** Makes edits, notes the change as pending and says how it is taken back. */
@@ -189,6 +198,7 @@ export function createWorkspace(
     return {
       id,
       today,
+      evaluator,
       revision,
       build,
       analysis: first,
@@ -198,7 +208,7 @@ export function createWorkspace(
       past: [],
       future: [],
       save: { kind: 'saved' },
-      state: state ?? first.states[0]!.id,
+      state: first.states[0]!.id,
       selected: undefined,
       refusal: undefined,
       edit: (edits, name, burst) => {
@@ -251,7 +261,7 @@ export function createWorkspace(
       tryFault: (fault) => {
         const b = get().build
         if (fault === undefined) {
-          set({ analysis: atOnce(b, today), whatIf: undefined })
+          set({ analysis: atOnce(b, today, evaluator), whatIf: undefined })
           return
         }
         // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
@@ -259,7 +269,7 @@ export function createWorkspace(
           ([{ analyseFault }, { faultsOf, withFault }]) => {
             const name = faultsOf(b).find((f) => f.id === fault)?.name
             const broken = withFault(b, fault)
-            const analysis = get().build === b ? analyseFault(b, fault, today) : undefined
+            const analysis = get().build === b ? analyseFault(b, fault, today, evaluator) : undefined
             if (broken && analysis && name !== undefined) set({ analysis, whatIf: { id: fault, name, broken } })
           },
         )

@@ -29,10 +29,11 @@ function OriginMark({ origin }: { origin: Origin }) {
 export function WorkingSheet({ of }: { of: FigureRef }) {
   const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
+  const evaluator = useWorkspace((s) => s.evaluator)
   const today = useWorkspace((s) => s.today)
   const units = useUnits()
   const [asked] = useState(of)
-  const working = workingOf(build, analysis, asked)
+  const working = workingOf(build, analysis, asked, evaluator)
   const strongest = useMemo(() => influences(build, today, asked), [build, today, asked])
   if (!working) return <p>This figure has no value in this state.</p>
   return (

@@ -32,7 +32,7 @@ export function Workspace({
   today: string
   children: ReactNode
 }) {
-  const [store] = useState(() => createWorkspace(id, build, revision, today, undefined, analysis))
+  const [store] = useState(() => createWorkspace({ id, build, revision, today, known: analysis }))
   return (
     <WorkspaceContext value={store}>
       <Frame>{children}</Frame>

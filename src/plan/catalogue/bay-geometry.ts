@@ -68,7 +68,7 @@ export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): 
 
 const RADII = tables.bends.rows.map((r) => [r.boreMm / 1000, r.radiusMm / 1000] as const)
 /** Braided hose is known by its dash, whatever bore it is made with. */
-const dashed = new Map(
+const dashed: ReadonlyMap<number, number | undefined> = new Map(
   tables.dashes.rows.map((d) => [d.hoseMm, tables.bends.rows.find((r) => r.dash === d.dash)?.radiusMm]),
 )
 /** Least bend radius of reinforced hose by its bore, m; of a dash size its own. @example bendRadius(0.0143) // 0.14 */

@@ -27,7 +27,7 @@ export const dashOf = (dash: number) => DASHES.find((d) => d.dash === dash)
 
 /** Barbs that are made, by the bore of the hose that goes on them, mm. */
 export const BARBS: readonly number[] = tables.barbs.rows.map((b) => b.mm)
-const inches = new Map(tables.barbs.rows.map((b) => [b.mm, b.inch]))
+const inches: ReadonlyMap<number, string> = new Map(tables.barbs.rows.map((b) => [b.mm, b.inch]))
 /** A barb or hose as it is sold: "1/2 in (12.7 mm)". */
 export function barbName(mm: number): string {
   const inch = inches.get(mm)

@@ -1,6 +1,5 @@
 /** How figures and states are told in sentences, in the units of the build. */
 import type { StateId } from '@/core/engine/states'
-import { keptFor } from '@/core/kept'
 import { quantityText } from '@/core/units/format'
 import { toSi, type UnitChoice } from '@/core/units/units'
 
@@ -34,7 +33,8 @@ export const labelIn = (label: string, units: UnitChoice): string =>
     ? label
     : label.replace('100 l/min', quantityText(toSi('gasFlow', 100, 'l/min'), 'gasFlow', units, 3))
 
-const makeTeller = (units: UnitChoice) => {
+/** Figures in SI as text in a build's units. */
+export function teller(units: UnitChoice) {
   const text =
     (dimension: Parameters<typeof quantityText>[1], digits: number) =>
     (si: number): string =>
@@ -56,9 +56,7 @@ const makeTeller = (units: UnitChoice) => {
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }
 }
-export type Teller = ReturnType<typeof makeTeller>
-/** Figures in SI as text in a build's units. */
-export const teller: (units: UnitChoice) => Teller = keptFor(makeTeller)
+export type Teller = ReturnType<typeof teller>
 
 /** By the language's own formatter: a date library's words weigh 10 kB on every page. */
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })

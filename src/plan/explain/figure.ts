@@ -4,6 +4,7 @@ import type { Dimension } from '@/core/units/units'
 import type { Build } from '../document/schema'
 import { valueAt, type Path } from '../edit/edit'
 import { isLearned } from '../model/learned'
+import type { Evaluator } from '../model/evaluator'
 import type { StateResult, Worked } from '../model/results'
 import { STATE_NAMES } from '../document/words'
 
@@ -40,7 +41,7 @@ export type Working = {
 export type Figure<K extends FigureKind = FigureKind> = {
   readonly dimension: Quantity['dimension']
   /** its value in SI; undefined when its state has no answer */
-  readonly read: (build: Build, a: Worked, ref: RefOf<K>) => number | undefined
+  readonly read: (build: Build, a: Worked, ref: RefOf<K>, evaluator: Evaluator) => number | undefined
 }
 /** Where a kind of figure comes from; asked only when it has a value. */
 export type WorkingOf<K extends FigureKind = FigureKind> = (

@@ -4,6 +4,7 @@ import { multiplierAt } from '@/core/service/learn'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'
+import type { Evaluator } from '../model/evaluator'
 import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
 import { stateIn, type Figure, type FigureKind, type FigureRef } from './figure'
 
@@ -22,7 +23,7 @@ const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
   },
   capacity: {
     dimension: 'gasFlow',
-    read: (build, _, ref) => capacityOf(build)[ref.state],
+    read: (build, _, ref, evaluator) => evaluator.once(capacityOf, build)[ref.state],
   },
   air: {
     dimension: 'gasFlow',
@@ -105,5 +106,5 @@ export const isOfCan = (ref: FigureRef): boolean =>
   ref.kind === 'fillNow' || ref.kind === 'distance' || ref.kind === 'multiplier'
 
 /** The figure's value in SI; undefined when its state has no answer. */
-export const readFigure = (build: Build, a: Worked, ref: FigureRef): number | undefined =>
-  figureOf(ref).read(build, a, ref as never)
+export const readFigure = (build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): number | undefined =>
+  figureOf(ref).read(build, a, ref as never, evaluator)

@@ -1,5 +1,6 @@
 /** The working of every kind of figure: relation, inputs and source. */
 import type { Build } from '../document/schema'
+import type { Evaluator } from '../model/evaluator'
 import type { Worked } from '../model/results'
 import type { FigureKind, FigureRef, Working, WorkingOf } from './figure'
 import { dimensionOf, readFigure } from './figures'
@@ -28,8 +29,8 @@ const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
 }
 
 /** Working of a figure; undefined when the figure has no value. */
-export function workingOf(build: Build, a: Worked, ref: FigureRef): Working | undefined {
-  const si = readFigure(build, a, ref)
+export function workingOf(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): Working | undefined {
+  const si = readFigure(build, a, ref, evaluator)
   if (si === undefined || !Number.isFinite(si)) return undefined
   const working = WORKINGS[ref.kind] as WorkingOf
   return { result: { si, dimension: dimensionOf(ref) }, ...working(build, a, ref as never) }

@@ -1,5 +1,6 @@
 /** When the circuit will freeze first, through the months of a climate, and what the crankcase does then. */
 import type { Climate } from '../catalogue/climates'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -46,8 +47,8 @@ const MONTH_LEAST = 1000
 /** Share of the vapour through a cold restrictor that stays on it (estimate). */
 const STUCK = 0.02
 
-const highest = (build: Build): number | undefined => {
-  const gauges = figuresOf(build)
+const highest = (build: Build, evaluator: Evaluator): number | undefined => {
+  const gauges = figuresOf(build, evaluator)
     .states.filter(isSolved)
     .map((s) => s.crankcaseGauge)
   return gauges.length > 0 ? Math.max(...gauges) : undefined
@@ -58,6 +59,7 @@ const highest = (build: Build): number | undefined => {
  * @param from month that is now, 0 January
  */
 export function frost(build: Build, facts: Climate, from: number): Frost {
+  const evaluator = makeEvaluator()
   const monthly = (build.duty.kmPerYear * 1000) / 12
   const months = facts.nights.map((nightC, month): FrostMonth => {
     const meanC = facts.means[month]!
@@ -65,7 +67,7 @@ export function frost(build: Build, facts: Climate, from: number): Frost {
     if (nightC >= 0) return { month, nightC, meanC, wet: [], freezes: false }
     const cold = perform(build, setField(['site', 'ambientC'], meanC))
     if (!cold.ok) return { month, nightC, meanC, wet: [], freezes: false }
-    const wet = wetIn(cold.value).filter((w) => w.perMetre * monthly > 0)
+    const wet = wetIn(cold.value, evaluator).filter((w) => w.perMetre * monthly > 0)
     const freezes = monthly >= MONTH_LEAST && wet.some((w) => w.perMetre * monthly >= PLUG)
     return { month, nightC, meanC, wet, freezes }
   })
@@ -78,15 +80,15 @@ export function frost(build: Build, facts: Climate, from: number): Frost {
   return {
     months,
     first: { month: found.month, part: worst.part, name: worst.name, kmToPlug: PLUG / worst.perMetre / 1000 },
-    frozenPa: shut && highest(shut),
-    openPa: cold.ok ? highest(cold.value) : undefined,
-    helps: cold.ok ? helpsAgainst(cold.value, worst.part, PLUG / worst.perMetre / 1000) : [],
+    frozenPa: shut && highest(shut, evaluator),
+    openPa: cold.ok ? highest(cold.value, evaluator) : undefined,
+    helps: cold.ok ? helpsAgainst(cold.value, worst.part, PLUG / worst.perMetre / 1000, evaluator) : [],
   }
 }
 
 /** Water that gathers in each can and restrictor of a plan in its weather, m3 per metre driven. */
-function wetIn(build: Build): FrostMonth['wet'] {
-  const { states } = figuresOf(build)
+function wetIn(build: Build, evaluator: Evaluator): FrostMonth['wet'] {
+  const { states } = figuresOf(build, evaluator)
   return activeVariant(build).parts.flatMap((p) => {
     if (p.kind !== 'can' && p.kind !== 'restrictor') return []
     const rate = perMetre(build, (a) =>
@@ -106,17 +108,17 @@ function wetIn(build: Build): FrostMonth['wet'] {
 const FOAM = 0.3
 
 /** What insulation, half the hose or a relief cap would change, in the same cold. */
-function helpsAgainst(cold: Build, part: string, kmToPlug: number): FrostHelp[] {
+function helpsAgainst(cold: Build, part: string, kmToPlug: number, evaluator: Evaluator): FrostHelp[] {
   const variant = activeVariant(cold)
   const can = variant.parts.find((p) => p.id === part)
   const shut = (b: Build) => {
     const broken = withFault(b, `${part}-frozen`)
-    return broken && highest(broken)
+    return broken && highest(broken, evaluator)
   }
   const tried = (what: FrostHelp['what'], ...deeds: readonly Deed[]): FrostHelp[] => {
     const then = deeds.length > 0 ? perform(cold, chain(...deeds)) : undefined
     if (!then?.ok) return []
-    const rate = wetIn(then.value).find((w) => w.part === part)
+    const rate = wetIn(then.value, evaluator).find((w) => w.part === part)
     return [{ what, kmToPlug: rate ? PLUG / rate.perMetre / 1000 : Infinity, frozenPa: shut(then.value) }]
   }
   const hoses = variant.lines.filter((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === part))

@@ -5,10 +5,11 @@
 import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { taught, type Analysis } from '../analyse'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { figuresWhole } from '../analyse-whole'
 import type { Build } from '../document/schema'
-import { activeVariant, applyEdits } from '../edit/edit'
+import { applyEdits } from '../edit/edit'
 import { teller, type Teller } from '../document/words'
 import type { Figures } from '../model/results'
 import { judge } from '../verdicts/judge'
@@ -31,12 +32,12 @@ export type Outcome = {
 const MORE_OIL = 0.2
 const MORE_OIL_LEAST = 3e-12
 
-type Work = (build: Build) => Job<Figures>
+type Work = (build: Build, evaluator: Evaluator) => Job<Figures>
 
 /** Figures of a plan, judged as it stands: no log, no day, no fixes. */
-function judged(build: Build, figures: Figures): readonly Verdict[] {
+function judged(build: Build, figures: Figures, evaluator: Evaluator): readonly Verdict[] {
   const worked = { ...figures, cans: [], oilLearned: 1 }
-  return judge(build, activeVariant(build), worked).filter((v) => v.rule !== 'stuck-valve')
+  return judge(build, worked, evaluator).filter((v) => v.rule !== 'stuck-valve')
 }
 
 /** What a failure does to the oil that reaches the intake, where that is much. */
@@ -60,19 +61,23 @@ const NOTHING = {
   says: 'Nothing that matters: the rest of the circuit copes.',
 } as const
 
-function* outcomeOf(
-  build: Build,
-  before: { readonly figures: Figures; readonly verdicts: readonly Verdict[] },
-  { edits, ...fault }: Fault,
-  say: Teller,
-  work: Work,
-): Job<Outcome> {
+/** A build before anything fails, and how it is worked out. */
+type Sound = {
+  readonly build: Build
+  readonly figures: Figures
+  readonly verdicts: readonly Verdict[]
+  readonly work: Work
+  readonly evaluator: Evaluator
+}
+
+function* outcomeOf(sound: Sound, { edits, ...fault }: Fault): Job<Outcome> {
+  const { build, work, evaluator } = sound
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
-  const figures = yield* work(broken.value)
-  const verdicts = changedVerdicts(before.verdicts, judged(broken.value, figures))
+  const figures = yield* work(broken.value, evaluator)
+  const verdicts = changedVerdicts(sound.verdicts, judged(broken.value, figures, evaluator))
   const worst = verdicts[0]
-  const oil = moreOil(before.figures, figures, say)
+  const oil = moreOil(sound.figures, figures, teller(build.units))
   const told =
     worst && !(oil && worst.severity === 'watch')
       ? { severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }
@@ -88,14 +93,14 @@ const share = (o: Outcome): number => o.verdicts[0]?.amount ?? 0
  * @param work how a plan is worked out: as its engine has it, of a pumping one over the turn; a scan of thousands takes still flow
  */
 export function* failures(build: Build, work: Work = figuresWhole): Job<readonly Outcome[]> {
-  const say = teller(build.units)
+  const evaluator = makeEvaluator()
   const faults = faultsOf(build)
   const each = 1 / (faults.length + 1)
-  const figures = yield* scaled(work(build), 0, each)
-  const before = { figures, verdicts: judged(build, figures) }
+  const figures = yield* scaled(work(build, evaluator), 0, each)
+  const sound = { build, figures, verdicts: judged(build, figures, evaluator), work, evaluator }
   const all: Outcome[] = []
   for (const [i, fault] of faults.entries()) {
-    all.push(yield* scaled(outcomeOf(build, before, fault, say, work), (i + 1) * each, each))
+    all.push(yield* scaled(outcomeOf(sound, fault), (i + 1) * each, each))
     yield (i + 2) * each
   }
   return all.toSorted(
@@ -108,20 +113,26 @@ export function* failures(build: Build, work: Work = figuresWhole): Job<readonly
  * The analysis with a failure on still flow, for the screens at once; undefined when there is no such failure. No fix is offered: it
  * would mend a plan that is not.
  */
-export function analyseFault(build: Build, id: string, today: string): Analysis | undefined {
+export function analyseFault(
+  build: Build,
+  id: string,
+  today: string,
+  evaluator: Evaluator = makeEvaluator(),
+): Analysis | undefined {
   const then = withFault(build, id)
-  return then && shownWith(then, figuresOf(then), today)
+  return then && shownWith(then, figuresOf(then, evaluator), today, evaluator)
 }
 
 /** The same over the turn of an engine whose pistons pump. */
 export function* analyseFaultWhole(build: Build, id: string, today: string): Job<Analysis | undefined> {
+  const evaluator = makeEvaluator()
   const then = withFault(build, id)
-  return then && shownWith(then, yield* figuresWhole(then), today)
+  return then && shownWith(then, yield* figuresWhole(then, evaluator), today, evaluator)
 }
 
-function shownWith(broken: Build, figures: Figures, today: string): Analysis {
-  const worked = taught(broken, figures, today)
-  const verdicts = judge(broken, activeVariant(broken), worked)
+function shownWith(broken: Build, figures: Figures, today: string, evaluator: Evaluator): Analysis {
+  const worked = taught(broken, figures, today, evaluator)
+  const verdicts = judge(broken, worked, evaluator)
   // that the valve is stuck is what is being tried, not a slip of the plan
   return { ...worked, verdicts: verdicts.filter((v) => v.rule !== 'stuck-valve') }
 }

@@ -1,10 +1,9 @@
 /** What the gas carries, as the document says it: pick-up, cans, wall temperatures, humidity. */
 import type { OperatingState } from '@/core/engine/states'
-import { keptFor } from '@/core/kept'
 import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
-import { carry, type CanSpec, type Carriage, type Oil, type Stream } from '@/core/separation/carriage'
+import type { CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
@@ -60,7 +59,7 @@ export type Sources = {
   readonly oily: boolean
 }
 
-export const sourcesOf = keptFor((r: Resolved): Sources => {
+export function sourcesOf(r: Resolved): Sources {
   const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
   return {
     crankcase: spaces('crankcase')[0] ?? '',
@@ -83,7 +82,15 @@ export const sourcesOf = keptFor((r: Resolved): Sources => {
         : [],
     ),
   }
-})
+}
+
+/** A plan whose gas carries: who carries it, and where its oil comes from. */
+export type Carrying = {
+  readonly build: Build
+  readonly variant: Variant
+  readonly sources: Sources
+  readonly carry: Carry
+}
 
 /** A state that is solved: what the carriage needs of it. */
 export type Running = {
@@ -97,19 +104,12 @@ export type Running = {
 }
 
 /** Oil and water through a solved state of a warm engine. */
-export const carriageIn = (build: Build, variant: Variant, sources: Sources, s: Running): Carriage =>
-  carriageAt(build, variant, sources, s, WARM)
+export const carriageIn = (of: Carrying, s: Running): Carriage => carriageAt(of, s, WARM)
 
 /** Water caught by each can of a solved state in an engine that is colder by `warmth`, kg/s. */
-export function waterCaughtIn(
-  build: Build,
-  variant: Variant,
-  sources: Sources,
-  s: Running,
-  warmth: Warmth,
-): Record<string, number> {
+export function waterCaughtIn(of: Carrying, s: Running, warmth: Warmth): Record<string, number> {
   // where no oil is made none is carried: water is all that is asked for
-  const { cans } = carriageAt(build, variant, { ...sources, oily: false }, s, warmth)
+  const { cans } = carriageAt({ ...of, sources: { ...of.sources, oily: false } }, s, warmth)
   return Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
 }
 
@@ -161,7 +161,7 @@ function joined(load: Carriage, exchange: Running['exchange']): Carriage {
   }
 }
 
-function carriageAt(build: Build, variant: Variant, sources: Sources, s: Running, warmth: Warmth): Carriage {
+function carriageAt({ build, variant, sources, carry }: Carrying, s: Running, warmth: Warmth): Carriage {
   const { operating, solution, blowBy, ambientPa, exchange } = s
   const { crankcase, covers, boundaries, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)

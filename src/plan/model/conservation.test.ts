@@ -1,4 +1,5 @@
 /** What goes in comes out or is caught: oil and water at every joint and can, over all classes, schools and states. */
+import { carry } from '@/core/separation/carriage'
 import { DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '@/core/water/vapour'
 import { ENGINE_CLASSES } from '../catalogue/engines'
 import { activeVariant } from '../edit/edit'
@@ -27,7 +28,7 @@ function imbalance(school: string, engineClass: (typeof ENGINE_CLASSES)[number][
     if (!solved.ok) throw new Error(`${engineClass} ${school} ${operating.id}: ${solved.reason}`)
     const sources = sourcesOf(r)
     const running = { operating, network, solution: solved.value, blowBy, ambientPa: engine.amb.pressurePa }
-    const load = carriageIn(build, variant, sources, running)
+    const load = carriageIn({ build, variant, sources, carry }, running)
     const made = new Set([sources.crankcase, ...sources.covers])
     const oil = new Map<string, { into: number; out: number }>()
     const at = (id: string) => {

@@ -1,10 +1,11 @@
 /** The document's engine and site as core inputs. */
-import { blowBy, leakAreaFor } from '@/core/engine/blowby'
+import { blowBy, leakAreaFor, type BlowBy } from '@/core/engine/blowby'
 import {
   OIL_IN_USE_C,
   chargeOf,
   fullLoadState,
   operatingState,
+  operatingStates,
   ratedAir,
   RING_SHARE,
   statesOf,
@@ -83,8 +84,10 @@ export type EngineModel = {
  * Blow-by of a state at this leak area. The crankcase is taken at the surroundings' pressure: its few kPa move
  * blow-by by far less than the estimate's range.
  */
-export const blowByIn = (m: EngineModel, state: OperatingState): number =>
-  blowBy(m.leakM2, m.facts.cylinders, m.facts.cylinder, chargeOf(state, m.facts.cylinders), m.amb.pressurePa)
+export function blowByIn({ leakM2, facts, amb }: EngineModel, state: OperatingState, law: BlowBy = blowBy): number {
+  const { cylinders, cylinder } = facts
+  return law({ leakM2, cylinders, cylinder }, chargeOf(state, cylinders), amb.pressurePa)
+}
 
 /**
  * Blow-by in kg/s that a measurement says: the meter's reading, or what leaves through the orifice to the open air at
@@ -94,8 +97,7 @@ export const blowByIn = (m: EngineModel, state: OperatingState): number =>
 export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings, gasK: number): number {
   if (m.lpm !== undefined) return toSi('gasFlow', m.lpm, 'l/min')
   return orificeFlow(
-    ORIFICE_CD,
-    (Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2) / 4,
+    { cd: ORIFICE_CD, areaM2: (Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2) / 4 },
     amb.pressurePa + kpa(m.kpa ?? 0),
     amb.pressurePa,
     { R: GAS_R, gamma: GAS_GAMMA, T: gasK },
@@ -111,27 +113,34 @@ export function measuredFlowOf(build: Build): number | undefined {
   return state && measuredFlow(blowBy, model.amb, state.gasK)
 }
 
-/** The last model and what it was made of: an edit of the circuit leaves engine and site as they are. */
-let last: { readonly engine: Engine; readonly site: Build['site']; readonly model: EngineModel } | undefined
+export type EngineModelOf = (build: Pick<Build, 'engine' | 'site'>) => EngineModel
 
-/** Engine and site of a build, every state derived. Documents are never changed in place, so the last answer is kept. */
-export function engineModel({ engine, site }: Pick<Build, 'engine' | 'site'>): EngineModel {
-  if (last?.engine !== engine || last.site !== site) last = { engine, site, model: makeModel(engine, site) }
-  return last.model
+/** Engine and site of a build, every state derived. */
+export const engineModel: EngineModelOf = (build) => makeEngineModel(blowBy)(build)
+
+/**
+ * `engineModel` for who asks again and again: an edit of the circuit leaves engine and site as they are, and documents are never changed in
+ * place, so the last answer is kept.
+ */
+export function makeEngineModel(law: BlowBy): EngineModelOf {
+  let last: { readonly engine: Engine; readonly site: Build['site']; readonly model: EngineModel } | undefined
+  return ({ engine, site }) => {
+    if (last?.engine !== engine || last.site !== site) last = { engine, site, model: modelOf(engine, site, law) }
+    return last.model
+  }
 }
 
 /** Air that ring classes are told in: 101.325 kPa and 20 C. */
 const STANDARD: Surroundings = { pressurePa: 101_325, temperatureK: 293.15 }
 
-function makeModel(engine: Engine, site: Build['site']): EngineModel {
+function modelOf(engine: Engine, site: Build['site'], law: BlowBy): EngineModel {
   const facts = engineFacts(engine)
   const amb = surroundings(site)
+  const stateOf = operatingStates(facts, amb)
   const state = (id: StateId): OperatingState => {
     const o = engine.overrides[id]
-    return operatingState(
+    return stateOf(
       id,
-      facts,
-      amb,
       o && {
         rpm: o.rpm,
         manifoldPa: o.manifoldKpa === undefined ? undefined : kpa(o.manifoldKpa),
@@ -151,12 +160,14 @@ function makeModel(engine: Engine, site: Build['site']): EngineModel {
   const target = measured
     ? measuredFlow(measured, amb, at.gasK)
     : RING_SHARE[engine.rings] * (engine.blowByTimes ?? 1) * ratedAir(facts, air)
+  const { cylinders, cylinder } = facts
+  const leaking = { cylinders, cylinder, charge: chargeOf(at, cylinders), crankcasePa: air.pressurePa }
   return {
     facts,
     amb,
     states: present.map(state),
     leakFrom: measured ? 'measured' : 'rings',
-    leakM2: leakAreaFor(target, facts.cylinders, facts.cylinder, chargeOf(at, facts.cylinders), air.pressurePa),
+    leakM2: leakAreaFor(target, leaking, law),
   }
 }
 

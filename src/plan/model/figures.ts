@@ -2,20 +2,21 @@
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { intakeOil, metresPerHour } from './duty'
-import { engineModel } from './engine'
+import { makeEvaluator, type Evaluator } from './evaluator'
 import type { Figures } from './results'
 import { solveStates } from './states'
 
-/** The active plan in every state, on still flow. Pure: the same build gives the same figures. */
-export function figuresOf(build: Build): Figures {
-  const variant = activeVariant(build)
-  const engine = engineModel(build)
-  const { states, coldWater } = solveStates(build, variant, engine)
+/**
+ * The active plan in every state, on still flow. Pure: the same build gives the same figures.
+ * @param evaluator the caller's own, where it works out more than one build
+ */
+export function figuresOf(build: Build, evaluator: Evaluator = makeEvaluator()): Figures {
+  const { states, coldWater } = solveStates(build, evaluator)
   return {
-    engine,
+    engine: evaluator.engineModel(build),
     states,
     coldWater,
-    intakeOil: intakeOil(build, variant, states),
+    intakeOil: intakeOil(build, activeVariant(build), states),
     metresPerHour: metresPerHour(build),
   }
 }

@@ -42,8 +42,11 @@ export const netInflow = (
 const Q100 = 0.1 / 60
 const DROP_DENSITY = 1.2
 
+/** An element's name and the joints that it lies between. */
+type Place = { readonly id: string; readonly from: string; readonly to: string }
+
 /** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
-function lossElement(id: string, from: string, to: string, dp: number, share: number): Element {
+function lossElement({ id, from, to }: Place, dp: number, share: number): Element {
   const a = (share * dp) / Q100
   const b = ((1 - share) * dp) / (DROP_DENSITY * Q100 * Q100)
   // a part without drop still needs a law: a tenth of a pascal at 100 l/min
@@ -58,15 +61,9 @@ export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.ki
 /** Share in step with flow of a cover's baffle and nipple (estimate). */
 const PORT_LINEAR = 0.1
 
-function throughElement(
-  part: ThroughPart,
-  from: string,
-  to: string,
-  state: OperatingState,
-  amb: Surroundings,
-): Element {
+function throughElement(part: ThroughPart, place: Place, state: OperatingState, amb: Surroundings): Element {
   // written out: a thousand draws make them over and over
-  const { id } = part
+  const { id, from, to } = place
   const orifice = (cd: number, areaM2: number): Element => ({ kind: 'orifice', id, from, to, cd, areaM2 })
   switch (part.kind) {
     case 'passage':
@@ -109,7 +106,7 @@ function throughElement(
       }
     case 'can':
     case 'filter':
-      return lossElement(id, from, to, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
+      return lossElement(place, kpa(part.dropKpaAt100) * (part.fouling ?? 1), part.linearPct / 100)
   }
 }
 
@@ -141,15 +138,10 @@ type Made = {
   readonly of: readonly (Part | Port | ResolvedLine)[]
   readonly elements: readonly Element[]
 }
-/** The last ones made, newest first: from state to state they are the same, from draw to draw all but a few. */
-const recent: Made[] = []
 const MOST_RECENT = 3
 
-/** Elements of a resolved variant; the same list in every state unless a pump turns with the engine. */
-function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): readonly Element[] {
-  const known = recent.find((m) => m.r === r && m.ambientPa === amb.pressurePa)
-  if (known && !known.turns) return known.elements
-  const like = recent.find((m) => m.r.topology === r.topology && m.ambientPa === amb.pressurePa)
+/** Elements of a resolved variant; those of `like`, made of the same topology, where what they were made of is the same. */
+function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings, like: Made | undefined): Made {
   const { nodeOf, unjoined } = r.topology
   const of: (Part | Port | ResolvedLine)[] = []
   const elements: Element[] = []
@@ -163,22 +155,21 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings): read
   }
   for (const part of r.variant.parts) {
     if (unjoined.has(part.id) || !isThroughPart(part)) continue
-    put(part, () => throughElement(part, nodeOf.get(`${part.id}.in`)!, nodeOf.get(`${part.id}.out`)!, state, amb))
+    const { id } = part
+    const place = { id, from: nodeOf.get(`${id}.in`)!, to: nodeOf.get(`${id}.out`)! }
+    put(part, () => throughElement(part, place, state, amb))
   }
   for (const [id, at] of r.topology.baffled) {
     const joint = r.topology.jointOf.get(at.part)
     if (joint === undefined || unjoined.has(at.part)) continue
     const { port } = coverPort(r, at)
-    put(port, () => lossElement(id, joint, nodeOf.get(id)!, kpa(portLoss(port)), PORT_LINEAR))
+    put(port, () => lossElement({ id, from: joint, to: nodeOf.get(id)! }, kpa(portLoss(port)), PORT_LINEAR))
   }
   for (const line of r.variant.lines) {
     const resolved = line.kind === 'hose' && !unjoined.has(line.from.part) ? r.lines.get(line.id) : undefined
     if (resolved) put(resolved, () => makeHose(resolved.id, resolved.from, resolved.to, resolved.shape))
   }
-  const turns = r.variant.parts.some((p) => p.kind === 'pump')
-  recent.unshift({ r, ambientPa: amb.pressurePa, turns, of, elements })
-  recent.length = Math.min(recent.length, MOST_RECENT)
-  return elements
+  return { r, ambientPa: amb.pressurePa, turns: r.variant.parts.some((p) => p.kind === 'pump'), of, elements }
 }
 
 /** Joints of a plan before a state says what they hold, and the parts that say it, by id. */
@@ -188,7 +179,6 @@ type Frame = {
   readonly says: readonly (readonly [joint: string, part: string])[]
   readonly tees: readonly Tee[]
 }
-const frames = new WeakMap<Topology, Frame>()
 
 /** Legs of a plan's tees. One that is joined straight to a part or a baffled cover is that part; to another joint, what the others leave. */
 function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
@@ -215,8 +205,6 @@ function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
 }
 
 function frameOf(r: Resolved, elements: readonly Element[]): Frame {
-  const known = frames.get(r.topology)
-  if (known?.elements === elements.length) return known
   const free: Record<string, Node> = {}
   for (const e of elements) {
     free[e.from] = FREE
@@ -229,15 +217,46 @@ function frameOf(r: Resolved, elements: readonly Element[]): Frame {
     free[own] ??= FREE
     if (part.kind === 'crankcase' || isBoundaryPart(part)) says.push([own, part.id])
   }
-  const frame = { elements: elements.length, free, says, tees: teesOf(r, elements) }
-  frames.set(r.topology, frame)
-  return frame
+  return { elements: elements.length, free, says, tees: teesOf(r, elements) }
 }
 
+export type NetworkOf = (r: Resolved, state: OperatingState, amb: Surroundings, blowBy: number) => Network
+
 /** Network of a resolved variant in one state, with `blowBy` kg/s entering the crankcase. Parts that no line joins to the crankcase are left out. */
-export function networkOf(r: Resolved, state: OperatingState, amb: Surroundings, blowBy: number): Network {
-  const elements = elementsOf(r, state, amb)
-  const { free, says, tees } = frameOf(r, elements)
+export const networkOf: NetworkOf = (r, state, amb, blowBy) => makeNetworkOf()(r, state, amb, blowBy)
+
+/**
+ * `networkOf` for who asks again and again: from state to state elements are the same unless a pump turns with the engine, from draw to
+ * draw all but a few.
+ */
+export function makeNetworkOf(): NetworkOf {
+  /** newest first */
+  const recent: Made[] = []
+  const frames = new WeakMap<Topology, Frame>()
+  function made(r: Resolved, state: OperatingState, amb: Surroundings): Made {
+    const known = recent.find((m) => m.r === r && m.ambientPa === amb.pressurePa)
+    if (known && !known.turns) return known
+    const like = recent.find((m) => m.r.topology === r.topology && m.ambientPa === amb.pressurePa)
+    recent.unshift(elementsOf(r, state, amb, like))
+    recent.length = Math.min(recent.length, MOST_RECENT)
+    return recent[0]!
+  }
+  return (r, state, amb, blowBy) => {
+    const { elements } = made(r, state, amb)
+    let frame = frames.get(r.topology)
+    if (frame?.elements !== elements.length) frames.set(r.topology, (frame = frameOf(r, elements)))
+    return inState({ r, state, amb, blowBy }, elements, frame)
+  }
+}
+
+type InState = {
+  readonly r: Resolved
+  readonly state: OperatingState
+  readonly amb: Surroundings
+  readonly blowBy: number
+}
+function inState({ r, state, amb, blowBy }: InState, elements: readonly Element[], frame: Frame): Network {
+  const { free, says, tees } = frame
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
     const teller = r.parts.get(part)!

@@ -1,9 +1,8 @@
 /** Where gas of each origin goes in a solved plan: blow-by, and what every boundary feeds in. */
-import { keptFor } from '@/core/kept'
 import { traceGas, type Trace, type TraceStream } from '@/core/network/trace'
-import { isBoundary, isThrough } from '../document/kinds'
+import { isBoundary } from '../document/kinds'
 import type { Part } from '../document/schema'
-import { crankcaseNode, nodeOfPart, type Resolved, type Topology } from './resolve'
+import { crankcaseNode, nodeOfPart, type Resolved } from './resolve'
 import type { SolvedState } from './results'
 
 export const BLOW_BY = 'blow-by'
@@ -22,32 +21,12 @@ export type Paths = {
   readonly feeding: ReadonlyMap<string, number>
 }
 
-type Ends = readonly [from: string, to: string] | undefined
-const knownEnds = keptFor<Topology, Map<string, Ends>>(() => new Map())
-/** Joints at the two ends of what gas passes, by its id: the same in every state. */
-function endsIn(r: Resolved): (id: string) => Ends {
-  const known = knownEnds(r.topology)
-  return (id) => {
-    if (!known.has(id)) known.set(id, endsOf(r, id))
-    return known.get(id)
-  }
-}
-function endsOf(r: Resolved, id: string): Ends {
-  const { nodeOf, jointOf, baffled } = r.topology
-  const part = r.parts.get(id)
-  if (part && isThrough(part.kind)) return [nodeOf.get(`${id}.in`)!, nodeOf.get(`${id}.out`)!]
-  const port = baffled.get(id)
-  if (port) return [jointOf.get(port.part)!, nodeOf.get(id)!]
-  const line = r.lines.get(id)
-  return line && [line.from, line.to]
-}
-
 /** Follows all gas of a solved state. */
 export function pathsOf(r: Resolved, s: SolvedState): Paths {
   const streams: TraceStream[] = []
-  const at = endsIn(r)
+  const { ends } = r.topology
   for (const id in s.passages) {
-    const joints = at(id)
+    const joints = ends.get(id)
     if (joints) streams.push({ id, from: joints[0], to: joints[1], flow: s.passages[id]!.flow })
   }
   const joint = (p: Part) => nodeOfPart(r, p) ?? p.id

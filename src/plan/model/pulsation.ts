@@ -13,9 +13,10 @@ import { LINE_FIELDS } from '../document/fields'
 import type { Build, Engine } from '../document/schema'
 import { editsOf, setLine, setPart, type Deed } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
-import { blowByIn, engineModel, pulsates, pumpingOf } from './engine'
-import { breatherNodes, networkOf } from './network'
-import { crankcaseNode, resolve, type Resolved } from './resolve'
+import { pulsates, pumpingOf } from './engine'
+import { makeEvaluator, type Evaluator } from './evaluator'
+import { breatherNodes } from './network'
+import { crankcaseNode, type Resolved } from './resolve'
 
 const cc = (v: number) => toSi('volume', v, 'cc')
 
@@ -60,11 +61,16 @@ export type Pulse = Pulsation & {
  * Pulsation of the active circuit in one state. Yields the share done.
  * @param index of the gas in the spaces: 1.3, and from 1.0 to 1.4 as a range
  */
-export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE_INDEX): Job<Result<Pulse>> {
+export function* pulse(
+  build: Build,
+  stateId: StateId,
+  evaluator: Evaluator = makeEvaluator(),
+  index: number = CRANKCASE_INDEX,
+): Job<Result<Pulse>> {
   if (!pulsates(build.engine))
     return fail('From three cylinders on the pistons nearly cancel: there is no pulsation worth following.')
-  const r = resolve(activeVariant(build))
-  const engine = engineModel(build)
+  const r = evaluator.resolve(activeVariant(build))
+  const engine = evaluator.engineModel(build)
   const state = engine.states.find((s) => s.id === stateId)
   const node = crankcaseNode(r)
   if (!state || !node) return fail('There is no crankcase to follow in this state.')
@@ -77,8 +83,8 @@ export function* pulse(build: Build, stateId: StateId, index: number = CRANKCASE
     )
   const omega = (state.rpm * Math.PI) / 30
   const turned = crankcaseVolume(pumping)
-  const still = networkOf(r, state, engine.amb, blowByIn(engine, state))
-  const atRest = solveNetwork(still)
+  const still = evaluator.networkOf(r, state, engine.amb, evaluator.blowByIn(engine, state))
+  const atRest = solveNetwork(still, undefined, evaluator.solverCache)
   // tees lose over the turn what they lose at its mean flow
   const network = atRest.ok ? withTeeLosses(still, atRest.value) : still
   const input: PulseNetwork = {
@@ -170,8 +176,9 @@ export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStu
   const changes = changesOf(build)
   const share = 1 / (changes.length + 3)
   let done = 0
+  const evaluator = makeEvaluator()
   const part = function* (b: Build, index?: number): Job<Result<Pulse>> {
-    const p = yield* scaled(pulse(b, stateId, index), done, share)
+    const p = yield* scaled(pulse(b, stateId, evaluator, index), done, share)
     done += share
     return p
   }

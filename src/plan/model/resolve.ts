@@ -4,7 +4,7 @@
  */
 import type { HoseShape } from '@/core/network/hose'
 import { contractionLoss, expansionLoss } from '@/core/network/friction'
-import { keptFor } from '@/core/kept'
+import { weakMemo } from '@/core/weak-memo'
 import { unions } from '@/core/unions'
 import { toSi } from '@/core/units/units'
 import { isThrough } from '../document/kinds'
@@ -24,6 +24,10 @@ export type Topology = {
   readonly baffled: ReadonlyMap<string, CoverPort>
   /** parts that no chain of lines joins to the crankcase */
   readonly unjoined: ReadonlySet<string>
+  /** joints at the two ends of what gas passes: lines, parts that it flows through, baffled ports */
+  readonly ends: ReadonlyMap<string, readonly [from: string, to: string]>
+  /** ports and parts with the joint that they stand on, where it has another name */
+  readonly renamed: readonly (readonly [id: string, joint: string])[]
 }
 
 /** A port of a cover with its baffle and nipple, an element of its own between the cover and what is joined to it; by ids. */
@@ -98,8 +102,24 @@ function topologyOf(variant: Variant, parts: ReadonlyMap<string, Part>): Topolog
     nodeOf,
     jointOf,
     baffled,
+    ends: endsOf(variant, { nodeOf, jointOf, baffled }),
+    renamed: [...nodeOf, ...jointOf].filter(([id, joint]) => id !== joint),
     unjoined: new Set(variant.parts.flatMap((p) => (groups.find(p.id) === home ? [] : [p.id]))),
   }
+}
+
+function endsOf(
+  variant: Variant,
+  { nodeOf, jointOf, baffled }: Pick<Topology, 'nodeOf' | 'jointOf' | 'baffled'>,
+): Topology['ends'] {
+  const ends = new Map<string, readonly [string, string]>()
+  for (const { id, kind, from, to } of variant.lines)
+    if (kind !== 'direct')
+      ends.set(id, [nodeOf.get(`${from.part}.${from.port}`)!, nodeOf.get(`${to.part}.${to.port}`)!])
+  for (const [id, port] of baffled) ends.set(id, [jointOf.get(port.part)!, nodeOf.get(id)!])
+  for (const { id, kind } of variant.parts)
+    if (isThrough(kind)) ends.set(id, [nodeOf.get(`${id}.in`)!, nodeOf.get(`${id}.out`)!])
+  return ends
 }
 
 /** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
@@ -138,24 +158,27 @@ function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
   return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
 }
 
-/** @param before the same line with other sizes between the same joints */
+type HoseOrDrain = Line & { readonly kind: ResolvedLine['kind'] }
+const isHoseOrDrain = (line: Line): line is HoseOrDrain => line.kind !== 'direct'
+
+/** @param bends the line's in SI */
 function resolveLine(
-  line: Line,
-  kind: ResolvedLine['kind'],
+  line: HoseOrDrain,
   parts: ReadonlyMap<string, Part>,
-  t: Topology,
-  before: ResolvedLine | undefined,
+  ends: Topology['ends'],
+  bends: HoseShape['bends'],
 ): ResolvedLine {
   const { from, to } = line
+  const [fromJoint, toJoint] = ends.get(line.id)!
   return {
     id: line.id,
-    kind,
-    from: before?.from ?? t.nodeOf.get(`${from.part}.${from.port}`)!,
-    to: before?.to ?? t.nodeOf.get(`${to.part}.${to.port}`)!,
+    kind: line.kind,
+    from: fromJoint,
+    to: toJoint,
     shape: {
       boreM: mm(line.boreMm),
       lengthM: mm(line.lengthMm),
-      bends: bendsOf(line.bends),
+      bends,
       mitres: from.elbowDeg || to.elbowDeg ? [from.elbowDeg ?? 0, to.elbowDeg ?? 0].filter((a) => a > 0) : NO_MITRES,
       k:
         line.boreMm > 0
@@ -167,8 +190,8 @@ function resolveLine(
 
 const NO_MITRES: readonly number[] = []
 
-/** Bends in SI; the same list for a line that keeps its bends. */
-const bendsOf = keptFor((bends: Line['bends']) => bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) })))
+/** Bends in SI. */
+const bendsOf = (bends: Line['bends']) => bends.map((b) => ({ angleDeg: b.angleDeg, radiusM: mm(b.radiusMm) }))
 
 // how much a port loses is no matter of joints or lines, but for whether it loses anything
 const samePort = (a: Port, b: Port) =>
@@ -187,32 +210,38 @@ const sameLines = (a: readonly Line[], b: readonly Line[]) =>
       (l.id === b[i]!.id && l.kind === b[i]!.kind && sameEnd(l.from, b[i]!.from) && sameEnd(l.to, b[i]!.to)),
   )
 
-/** The last ones resolved, newest first: the next is most often one of them, or the same but for some figure. */
-const recent: Resolved[] = []
 const MOST_RECENT = 4
+export type Resolve = (variant: Variant) => Resolved
+
+/** Resolves a valid variant. */
+export const resolve: Resolve = (variant) => makeResolve()(variant)
 
 /**
- * Resolves a valid variant. Documents are never changed in place, so answers are kept, and joints and lines that are
- * as before are reused.
+ * `resolve` for who resolves many variants, one like the other: documents are never changed in place, so the last answers are kept, and
+ * joints and lines that are as before are reused.
  */
-export function resolve(variant: Variant): Resolved {
-  const known = recent.find((r) => r.variant === variant)
-  if (known) return known
-  const like = recent.find(({ variant: v }) => sameParts(v.parts, variant.parts) && sameLines(v.lines, variant.lines))
-  const parts = new Map<string, Part>()
-  for (const p of variant.parts) parts.set(p.id, p)
-  const topology = like?.topology ?? topologyOf(variant, parts)
-  const lines = new Map<string, ResolvedLine>()
-  variant.lines.forEach((line, i) => {
-    if (line.kind === 'direct') return
-    const before = like?.lines.get(line.id)
-    const same = like?.variant.lines[i] === line ? before : undefined
-    lines.set(line.id, same ?? resolveLine(line, line.kind, parts, topology, before))
-  })
-  const made = { variant, parts, topology, lines }
-  recent.unshift(made)
-  recent.length = Math.min(recent.length, MOST_RECENT)
-  return made
+export function makeResolve(): Resolve {
+  /** newest first: the next is most often one of them, or the same but for some figure */
+  const recent: Resolved[] = []
+  const bends = weakMemo(bendsOf)
+  return (variant) => {
+    const known = recent.find((r) => r.variant === variant)
+    if (known) return known
+    const like = recent.find(({ variant: v }) => sameParts(v.parts, variant.parts) && sameLines(v.lines, variant.lines))
+    const parts = new Map<string, Part>()
+    for (const p of variant.parts) parts.set(p.id, p)
+    const topology = like?.topology ?? topologyOf(variant, parts)
+    const lines = new Map<string, ResolvedLine>()
+    variant.lines.forEach((line, i) => {
+      if (!isHoseOrDrain(line)) return
+      const same = like?.variant.lines[i] === line ? like.lines.get(line.id) : undefined
+      lines.set(line.id, same ?? resolveLine(line, parts, topology.ends, bends(line.bends)))
+    })
+    const made = { variant, parts, topology, lines }
+    recent.unshift(made)
+    recent.length = Math.min(recent.length, MOST_RECENT)
+    return made
+  }
 }
 
 /** Joint of a space or of a place that holds a pressure; undefined for a part without ports. */

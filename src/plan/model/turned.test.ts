@@ -1,4 +1,5 @@
 /** An engine whose pistons pump its crankcase, told by the means of a turn. */
+import { makeEvaluator } from './evaluator'
 import { finish } from '@/core/job'
 import { exchanged } from '@/core/pulsation/exchange'
 import { figuresOf } from './figures'
@@ -22,7 +23,7 @@ const single = (school: string) =>
   newBuild({ name: 'x', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric', school })
 const vented = single('vented-can')
 const still = figuresOf(vented)
-const told = finish(turned(vented, still))
+const told = finish(turned(vented, still, makeEvaluator()))
 const stateOf = (f: typeof told, id: string) => solvedIn(f, id as 'pull')!
 
 test('every state bears the mean of its turn, and its swing', () => {
@@ -91,7 +92,7 @@ test('verdicts go by the turn: a return that still flow calls pressure is suctio
 test('an engine whose pistons cancel is told on still flow', () => {
   const four = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' })
   const figures = figuresOf(four)
-  expect(finish(turned(four, figures))).toBe(figures)
+  expect(finish(turned(four, figures, makeEvaluator()))).toBe(figures)
 })
 
 test('proof expects the mean of the turn, and the air that the pistons breathe counts as fresh', () => {

@@ -8,10 +8,12 @@ import { airDensity } from '@/core/gas/air'
 import { exchanged } from '@/core/pulsation/exchange'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
+import { carriageIn, sourcesOf } from './carriage'
 import { pulsates } from './engine'
-import { resolve } from './resolve'
+import type { Evaluator } from './evaluator'
+import { crankcaseNode } from './resolve'
 import type { Figures, SolvedState, StateResult } from './results'
-import { tellTurned } from './states'
+import { stateResultOf } from './state-result'
 import { intakeOil } from './duty'
 import { pulse, type Pulse } from './pulsation'
 
@@ -19,8 +21,9 @@ const gasIn = (e: Element, density: number): number =>
   e.kind === 'hose' ? (density * Math.PI * e.boreM ** 2 * e.lengthM) / 4 : 0
 
 /** A state as its turn makes it. */
-function turnedState(build: Build, figures: Figures, s: SolvedState, p: Pulse): SolvedState {
-  const r = resolve(activeVariant(build))
+function turnedState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): SolvedState {
+  const variant = activeVariant(build)
+  const r = evaluator.resolve(variant)
   const flow: Record<string, number> = {}
   const exchange: Record<string, number> = {}
   for (const e of p.network.elements) {
@@ -31,24 +34,27 @@ function turnedState(build: Build, figures: Figures, s: SolvedState, p: Pulse): 
   }
   // a hose in pieces has joints of its own, which are nobody's
   const pressure = Object.fromEntries(Object.keys(p.network.nodes).map((id) => [id, p.means[id]!]))
-  const told = tellTurned(build, figures.engine, r, {
+  const running = {
     operating: s.operating,
     network: p.network,
     solution: { pressure, flow, teeLoss: p.teeLoss, residual: s.residual, iterations: p.turns },
     blowBy: s.blowBy,
     ambientPa: p.ambientPa,
     exchange,
-  })
+  }
+  const plan = { build, variant, sources: evaluator.once(sourcesOf, r), carry: evaluator.carry }
+  // a state that was solved has a crankcase
+  const mean = stateResultOf(r, running, carriageIn(plan, running), crankcaseNode(r)!)
   const gauge = (pa: number) => pa - p.ambientPa
   const turn = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
-  return { ...s, ...told, turn }
+  return { ...s, ...mean, turn }
 }
 
 /**
  * Yields the share done. States that have no still answer, or whose turn does not repeat, say so.
  * @param figures the same build on still flow
  */
-export function* turned(build: Build, figures: Figures): Job<Figures> {
+export function* turned(build: Build, figures: Figures, evaluator: Evaluator): Job<Figures> {
   if (!pulsates(build.engine)) return figures
   const states: StateResult[] = []
   for (const [i, s] of figures.states.entries()) {
@@ -57,10 +63,10 @@ export function* turned(build: Build, figures: Figures): Job<Figures> {
       continue
     }
     const { id, operating, blowBy } = s
-    const p = yield* scaled(pulse(build, id), i / figures.states.length, 1 / figures.states.length)
+    const p = yield* scaled(pulse(build, id, evaluator), i / figures.states.length, 1 / figures.states.length)
     states.push(
       p.ok
-        ? turnedState(build, figures, s, p.value)
+        ? turnedState(build, s, p.value, evaluator)
         : { id, operating, blowBy, solved: false, reason: p.reason, at: p.at },
     )
   }

@@ -1,6 +1,6 @@
 /** How well past forecasts did: each filling against the band that would have been told before it. */
 import { learn, type Emptying, type Prior } from '@/core/service/learn'
-import { nextFilling } from '@/core/service/next-filling'
+import type { Evaluator } from '../model/evaluator'
 import type { CanForecast, Foreseen } from '../model/results'
 
 /** Fillings that are learned from: the last so many. */
@@ -13,13 +13,15 @@ export function calibrationOf(
   said: readonly Emptying[],
   prior: Prior | undefined,
   history: CanForecast['history'],
+  { nextFilling, unlearned }: Evaluator,
 ): readonly Foreseen[] {
   const first = Math.max(1, said.length - MOST)
   return said.flatMap((e, i): Foreseen[] => {
     const h = history[i]
     const told = e.all ?? e.oil
     if (i < first || !h || !told || !('found' in told)) return []
-    const band = nextFilling(learn(said.slice(Math.max(0, i - MOST_LEARNED), i), prior), e.predicted)
+    const before = said.slice(Math.max(0, i - MOST_LEARNED), i)
+    const band = nextFilling(before.length === 0 && !prior ? unlearned() : learn(before, prior), e.predicted)
     const found = h.found.oil + h.found.water
     return [{ id: h.id, date: h.date, found, band, inside: found >= band.low && found <= band.high }]
   })

@@ -67,7 +67,10 @@ function sessionsOn(onPlan: readonly LogEntry[]) {
   }
 }
 
-export function readCanLog(build: Build, plan: string, can: string, bowlM3: number, rates: CanRates): CanLog {
+/** A can of a plan, and what its bowl holds. */
+type LoggedCan = { readonly plan: string; readonly can: string; readonly bowlM3: number }
+
+export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates: CanRates): CanLog {
   // in the order in which it was driven, however the log arrived
   const onPlan = build.log.filter((e) => planOf(build, e) === plan).toSorted((x, y) => x.odometerKm - y.odometerKm)
   const ticked = sessionsOn(onPlan)

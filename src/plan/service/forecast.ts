@@ -1,12 +1,12 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
 import { gathered, untilFull } from '@/core/service/fill'
 import { BLANK, learn, type Learned, type Multiplier, type Prior } from '@/core/service/learn'
-import { nextFilling } from '@/core/service/next-filling'
 import { STEP_ODDS, stepUp } from '@/core/service/trend'
 import { toSi } from '@/core/units/units'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
+import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { CanForecast, DutyRates, Figures } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
@@ -47,36 +47,41 @@ function carriedOver(cans: readonly CanForecast[]): Prior | undefined {
 /**
  * Every can of the active plan as of `today`. What another plan of this engine has taught stands in while this one's log says nothing.
  */
-export function forecasts(build: Build, figures: Figures, today: string): readonly CanForecast[] {
+export function forecasts(build: Build, figures: Figures, today: string, evaluator: Evaluator): readonly CanForecast[] {
   const other = loggedElsewhere(build, activeVariant(build))
   const there = other === undefined ? undefined : { ...build, active: other }
-  const learned = there && carriedOver(cansOf(there, figuresOf(there), today))
-  return cansOf(build, figures, today, learned)
+  const learned = there && carriedOver(cansOf({ build: there, figures: figuresOf(there, evaluator), today, evaluator }))
+  return cansOf({ build, figures, today, evaluator, learned })
 }
 
-function cansOf(build: Build, figures: Figures, today: string, learned?: Prior): CanForecast[] {
+/** A worked build as of a day, and what its cans are known by while their own logs say nothing. */
+type AsOf = {
+  readonly build: Build
+  readonly figures: Figures
+  readonly today: string
+  readonly evaluator: Evaluator
+  readonly learned?: Prior | undefined
+}
+
+function cansOf(asOf: AsOf): CanForecast[] {
+  const { build, figures } = asOf
   const variant = activeVariant(build)
   return variant.parts.flatMap((part) =>
     // a separator that drains back never fills, unless the bay says that it never drains
     part.kind !== 'can' || (part.drain && !neverDrains(build, variant, figures.states, part.id))
       ? []
-      : [forecastOf(build, figures, part, today, learned)],
+      : [forecastOf(asOf, part)],
   )
 }
 
-function forecastOf(
-  build: Build,
-  figures: Figures,
-  can: PartOf<'can'>,
-  today: string,
-  learned: Prior | undefined,
-): CanForecast {
+function forecastOf({ build, figures, today, evaluator, learned }: AsOf, can: PartOf<'can'>): CanForecast {
   const bowlM3 = toSi('volume', can.bowlMl, 'ml')
   const rates = canRates(build, figures, can.id)
-  const log = readCanLog(build, activeVariant(build).id, can.id, bowlM3, rates)
+  const log = readCanLog(build, { plan: activeVariant(build).id, can: can.id, bowlM3 }, rates)
   // what an engine did years ago says little of it now
-  const known = learn(log.fillings.slice(-MOST_LEARNED), learned)
-  const rateOf = (r: DutyRates) => nextFilling(known, r)
+  const fillings = log.fillings.slice(-MOST_LEARNED)
+  const known = fillings.length === 0 && !learned ? evaluator.unlearned() : learn(fillings, learned)
+  const rateOf = (r: DutyRates) => evaluator.nextFilling(known, r)
   const rate = rateOf(rates.all)
   // all together: most logs tell oil and water not apart, and rings show in both
   const step = stepUp(
@@ -107,7 +112,7 @@ function forecastOf(
     odometerNow,
     now: { low: heldThen + more.low, mid: heldThen + more.mid, high: heldThen + more.high },
     sessionsSince: log.sessionsSince,
-    calibration: calibrationOf(log.fillings, learned, log.history),
+    calibration: calibrationOf(log.fillings, learned, log.history, evaluator),
     distance: untilFull(rate, bowlM3),
     sessions: untilFull(rateOf(rates.session), bowlM3),
     checkBy,

@@ -1,4 +1,5 @@
 /** The breathing model in full: every kind of part in a circuit, measurements, ranges, the map. */
+import { makeEvaluator } from '../model/evaluator'
 import { analyse } from '../analyse'
 import { capacityOf } from '../model/capacity'
 import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
@@ -237,7 +238,7 @@ describe('the map', () => {
       for (let r = 1; r < 8; r++) expect(map.blowBy[r * 8 + c]!).toBeGreaterThan(map.blowBy[(r - 1) * 8 + c]!)
   })
   test('with blow-by at capacity the crankcase stands at the limit', () => {
-    const carries = capacityOf(b).spool!
+    const carries = capacityOf(b, makeEvaluator()).spool!
     const at = after(b, setField(['engine', 'blowBy'], { state: 'spool', lpm: carries / (1.204119e-3 / 60) }))
     expect(state(at, 'spool').crankcaseGauge / 2000).toBeCloseTo(1, 2)
   })

@@ -13,7 +13,7 @@ import { perform, showPlan } from '../edit/deeds'
 import { lowered, STATE_NAMES, teller } from '../document/words'
 import { shoppingList } from '../fit/lists'
 import { stripsOf } from '../fit/strips'
-import { resolve } from '../model/resolve'
+import { makeEvaluator } from '../model/evaluator'
 import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
 import { lawOf, planName } from '../schools/schools'
 import { ranges } from './ranges'
@@ -64,13 +64,14 @@ export const showing = (build: Build, id: string): Build => {
 export function* compare(build: Build, today: string): Job<readonly Comparison[]> {
   const variants = build.variants.slice(0, MOST_COMPARED)
   const rows: Comparison[] = []
+  const evaluator = makeEvaluator()
   for (const [i, v] of variants.entries()) {
     const b = showing(build, v.id)
     const [begun, share] = [i / variants.length, 1 / variants.length]
-    const a = yield* scaled(analyseWhole(b, today), begun, 0.5 * share)
+    const a = yield* scaled(analyseWhole(b, today, evaluator), begun, 0.5 * share)
     const bands = yield* scaled(ranges(b, DRAWS), begun + 0.5 * share, 0.5 * share)
     const idle = solvedIn(a, 'idle')
-    const resolved = resolve(v)
+    const resolved = evaluator.resolve(v)
     const strips = stripsOf(b, v)
     const hoses = v.lines.filter((l) => l.kind !== 'direct')
     const count = (severity: string) => a.verdicts.filter((x) => x.severity === severity).length

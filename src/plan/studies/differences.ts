@@ -2,6 +2,7 @@
 import { fullLoadState } from '@/core/engine/states'
 import { quantityText, formatNumber } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
+import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { HOSE_BORES } from '../catalogue/hoses'
 import { fieldsOfPart, isCurve, KEPT, type Field } from '../document/fields'
@@ -56,7 +57,7 @@ function valueText(field: Field, value: unknown, units: Units): string {
   return quantityText(toSi(dimension, value, unit), dimension, units, 3)
 }
 
-const NOT_FIGURES = new Set(['id', 'name', 'ports', 'at', 'kind'])
+const NOT_FIGURES: ReadonlySet<string> = new Set(['id', 'name', 'ports', 'at', 'kind'])
 const figuresOfPart = (p: Part) => Object.fromEntries(Object.entries(p).filter(([k]) => !NOT_FIGURES.has(k)))
 
 /** Another model is one difference; of one model, each figure that differs is. */
@@ -152,10 +153,11 @@ export function differences(build: Build, aId: string, bId: string, learned = 1)
   const b = build.variants.find((v) => v.id === bId)
   if (!a || !b || a === b) return []
   const base = showing(build, aId)
-  const before = figuresOf(base)
+  const evaluator = makeEvaluator()
+  const before = figuresOf(base, evaluator)
   const single = changesBetween(build, a, b).flatMap(({ what, deed }): Difference[] => {
     const changed = perform(base, deed)
-    return changed.ok ? [{ what, ...effectOf(build, before, figuresOf(changed.value), learned) }] : []
+    return changed.ok ? [{ what, ...effectOf(build, before, figuresOf(changed.value, evaluator), learned) }] : []
   })
   const [gone, come] = [onlyIn(a, b), onlyIn(b, a)]
   const told = [come.length > 0 ? `with ${come.join(', ')}` : '', gone.length > 0 ? `without ${gone.join(', ')}` : '']
@@ -165,7 +167,7 @@ export function differences(build: Build, aId: string, bId: string, learned = 1)
       : [
           {
             what: told.filter(Boolean).join(', '),
-            ...effectOf(build, before, figuresOf(showing(build, bId)), learned),
+            ...effectOf(build, before, figuresOf(showing(build, bId), evaluator), learned),
             weight: Infinity,
           },
         ]

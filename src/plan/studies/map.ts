@@ -1,13 +1,13 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
 import type { Job } from '@/core/job'
-import { operatingState } from '@/core/engine/states'
+import { operatingStates } from '@/core/engine/states'
 import { NEAR } from '@/core/network/newton'
 import { solverFor, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { blowByIn, engineModel } from '../model/engine'
-import { breatherNodes, networkOf } from '../model/network'
-import { crankcaseNode, resolve } from '../model/resolve'
+import { makeEvaluator } from '../model/evaluator'
+import { breatherNodes } from '../model/network'
+import { crankcaseNode } from '../model/resolve'
 import { LIMITS } from '../model/limits'
 
 export const MAP_SIZE = 32
@@ -32,8 +32,9 @@ export type EngineMap = {
  * and blow-by change, and the neighbour's answer is where it starts. Yields the share done, row by row.
  */
 export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
-  const r = resolve(activeVariant(build))
-  const engine = engineModel(build)
+  const evaluator = makeEvaluator()
+  const r = evaluator.resolve(activeVariant(build))
+  const engine = evaluator.engineModel(build)
   const { facts, amb } = engine
   const node = crankcaseNode(r) ?? ''
   const along = (low: number, high: number) =>
@@ -52,6 +53,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
     blowBy: grid(),
     capacity: grid(),
   }
+  const stateOf = operatingStates(facts, amb)
   const borders = breatherNodes(r)
   let solver: Solver | undefined
   for (let row = 0; row < size; row++) {
@@ -60,15 +62,15 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
     for (let col = 0; col < size; col++) {
       const at = row * size + col
       const load = (manifoldPa[row]! - lowest) / (manifoldPa[size - 1]! - lowest)
-      const state = operatingState('cruise', facts, amb, {
+      const state = stateOf('cruise', {
         rpm: rpm[col]!,
         manifoldPa: manifoldPa[row]!,
         gasK: 353.15 + 20 * load,
       })
-      const blowBy = blowByIn(engine, state)
+      const blowBy = evaluator.blowByIn(engine, state)
       map.blowBy[at] = blowBy
-      const network = networkOf(r, state, amb, blowBy)
-      const made = solverFor(network, solver, node, NEAR)
+      const network = evaluator.networkOf(r, state, amb, blowBy)
+      const made = solverFor(network, solver, { pin: node, aim: NEAR, cache: evaluator.solverCache })
       if (!made.ok) continue
       const now = (solver = made.value)
       const balance = now.solve(free.next())

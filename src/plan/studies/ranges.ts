@@ -4,17 +4,17 @@ import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
 import { NEAR } from '@/core/network/newton'
-import type { Network } from '@/core/network/elements'
+import type { Element, Network } from '@/core/network/elements'
 import { solverFor, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
 import { correlation, spreadOf, weighted, weightedRange, type Weighted } from '@/core/statistics'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
-import { blowByIn, engineModel, pulsates, type EngineModel } from '../model/engine'
+import { pulsates, type EngineModel } from '../model/engine'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { takenIn } from '../model/learned'
-import { networkOf } from '../model/network'
-import { crankcaseNode, resolve, type Resolved } from '../model/resolve'
-import { passing } from '../model/states'
+import { crankcaseNode, type Resolved } from '../model/resolve'
+import { passing } from '../model/state-result'
 import { guesser, type Solved } from './guess-draws'
 import { faultBehind } from './reading-fault'
 import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type Shown } from './readings'
@@ -84,7 +84,12 @@ const scoreOf = (share: number): number => Math.max(-3, Math.min(3, normalQuanti
 
 /** A build with some of its inputs moved, resolved. */
 type Moved = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
-function movedBy(build: Build, inputs: readonly Uncertain[], scores: Float64Array): Moved | undefined {
+function movedBy(
+  build: Build,
+  inputs: readonly Uncertain[],
+  scores: Float64Array,
+  { engineModel, blowByIn, resolve }: Evaluator,
+): Moved | undefined {
   const edits: Edit[] = []
   inputs.forEach((input, i) => {
     const by = scores[i]!
@@ -104,34 +109,35 @@ type StateSolver = {
    */
   readonly solve: (m: Moved, start: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
   readonly crankcase: () => number
-  /** the last answer, as far as a reading made at `at` needs it */
-  readonly shown: (m: Moved, at: string | undefined) => Shown
+  /** the last answer, as far as a reading made of an element needs it */
+  readonly shown: (m: Moved, of: string | undefined) => Shown
 }
 
-function stateSolver(k: number, node: string): StateSolver {
+function stateSolver(k: number, node: string, { networkOf, solverCache }: Evaluator): StateSolver {
   let solver: Solver | undefined
   let network: Network | undefined
   return {
     solve({ model, blowBy, r }, start) {
       network = networkOf(r, model.states[k]!, model.amb, blowBy[k]!)
-      const made = solverFor(network, solver, undefined, NEAR)
+      const made = solverFor(network, solver, { aim: NEAR, cache: solverCache })
       const kept = made.ok && made.value === solver
       solver = made.ok ? made.value : undefined
       const balance = solver?.solve(kept ? start(solver.pressures()) : undefined)
       return solver && balance?.ok ? { p: balance.value.p, free: solver.free, ends: solver.ends } : undefined
     },
     crankcase: () => solver?.index.get(node) ?? 0,
-    shown({ model, blowBy }, at) {
+    shown({ model, blowBy }, of) {
       const state = model.states[k]!
       const p0 = model.amb.pressurePa
       const p = solver!.pressures()
       const gauge = (id: string) => p[solver!.index.get(id)!]!
-      const n = at === undefined ? -1 : network!.elements.findIndex((e) => e.id === at)
+      const n = of === undefined ? -1 : network!.elements.findIndex((x) => x.id === of)
       const e = network!.elements[n]
+      const at = (x: Element, flow: number) => ({ flow, p1: gauge(x.from), p2: gauge(x.to), gasK: state.gasK })
       return {
         crankcaseGauge: gauge(node) - p0,
         blowBy: blowBy[k]!,
-        passages: e ? { [e.id]: passing(e, solver!.flow(n), gauge(e.from), gauge(e.to), state.gasK, p0) } : {},
+        passages: e ? { [e.id]: passing(e, at(e, solver!.flow(n)), p0) } : {},
       }
     },
   }
@@ -143,15 +149,16 @@ function stateSolver(k: number, node: string): StateSolver {
  */
 export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const inputs = uncertainInputs(build)
-  const base = engineModel(build)
-  const node = crankcaseNode(resolve(activeVariant(build)))
+  const evaluator = makeEvaluator()
+  const base = evaluator.engineModel(build)
+  const node = crankcaseNode(evaluator.resolve(activeVariant(build)))
   if (node === undefined) return { states: [], draws: 0, failed: 0, read: undefined, next: undefined }
-  const solvers = base.states.map((_, k) => stateSolver(k, node))
+  const solvers = base.states.map((_, k) => stateSolver(k, node, evaluator))
   let near: readonly (Solved | undefined)[] | undefined
   const apart = uniforms(SEED + 1)
   const trials = Array.from({ length: TRIALS }, () => Float64Array.from(inputs, () => scoreOf(apart())))
   const guess = guesser(inputs.length, trials, (scores) => {
-    const m = movedBy(build, inputs, scores)
+    const m = movedBy(build, inputs, scores, evaluator)
     const solved = solvers.map((solver, i) => {
       const at = m && solver.solve(m, () => near?.[i]?.p)
       return at && { ...at, p: at.p.slice() }
@@ -172,7 +179,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     z.forEach((values, i) => {
       scores[i] = values[k] = scoreOf(draw())
     })
-    const m = movedBy(build, inputs, scores)
+    const m = movedBy(build, inputs, scores, evaluator)
     solvers.forEach((solver, i) => {
       const at = m && solver.solve(m, (p) => guess(i, scores, p))
       if (!m || !at) failed++

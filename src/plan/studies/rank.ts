@@ -14,6 +14,7 @@ import { perform } from '../edit/deeds'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { atState, lowered, teller, type Teller } from '../document/words'
 import { pulsates } from '../model/engine'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { TRACE } from '../model/paths'
 import { isSolved } from '../model/results'
 import { pulse } from '../model/pulsation'
@@ -52,9 +53,9 @@ const MOST_MENDS = 5
 type Mended = { readonly build: Build; readonly analysis: Analysis; readonly made: readonly string[] }
 
 /** A school's circuit with its one-press fixes made, stops and fixes alone. */
-function mended(first: Build, today: string): Mended {
+function mended(first: Build, today: string, evaluator: Evaluator): Mended {
   let build = first
-  let analysis = analyse(build, today)
+  let analysis = analyse(build, today, evaluator)
   const made: string[] = []
   const urgent = (v: Verdict) =>
     (v.severity === 'stop' || v.severity === 'fix') && rulePage(v.rule).mendsSchool && v.fix
@@ -63,7 +64,7 @@ function mended(first: Build, today: string): Mended {
     if (!then.ok) break
     made.push(lowered(v.fix.label))
     build = then.value
-    analysis = analyse(build, today)
+    analysis = analyse(build, today, evaluator)
   }
   const was = new Set(activeVariant(first).parts.map((p) => p.id))
   const added = activeVariant(build)
@@ -107,9 +108,9 @@ type Laid = {
 }
 
 /** Singles and twins are judged by the mean of the turn, not by still flow. */
-function pulseOf(build: Build): Laid['pulse'] {
+function pulseOf(build: Build, evaluator: Evaluator): Laid['pulse'] {
   if (!pulsates(build.engine)) return undefined
-  const p = finish(pulse(build, fullLoadState(build.engine.induction)))
+  const p = finish(pulse(build, fullLoadState(build.engine.induction), evaluator))
   return p.ok ? { mean: p.value.mean - p.value.ambientPa, back: p.value.back } : undefined
 }
 
@@ -132,17 +133,17 @@ function drainIn(build: Build, { states }: Analysis): Drain | undefined {
   return WORST_FIRST.find((w) => words.includes(w))
 }
 
-function lay(build: Build, school: School, today: string): Laid {
+function lay(build: Build, school: School, today: string, evaluator: Evaluator): Laid {
   const laid: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
-  const m = mended(laid, today)
+  const m = mended(laid, today, evaluator)
   const { analysis } = m
   const { parts } = activeVariant(m.build)
   const count = (severity: string, law = false) =>
     analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
   const drain = drainIn(m.build, analysis)
-  const cans = drain === 'never drains' ? taught(bayed(m.build), analysis, today).cans : analysis.cans
+  const cans = drain === 'never drains' ? taught(bayed(m.build), analysis, today, evaluator).cans : analysis.cans
   const interval = cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
-  const turned = pulseOf(m.build)
+  const turned = pulseOf(m.build, evaluator)
   const pumped = turned !== undefined && turned.mean > LIMITS.crankcaseHigh ? 1 : 0
   return {
     school,
@@ -225,9 +226,10 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
 /** Ranks the schools for `build`'s engine and duty, best first, and says whether any is worth it. Yields the share done. */
 export function* rankSchools(build: Build, today: string): Job<Ranking> {
   const schools = SCHOOLS.filter((s) => s.fits(build.engine))
+  const evaluator = makeEvaluator()
   const laid: Laid[] = []
   for (const [i, school] of schools.entries()) {
-    laid.push(lay(build, school, today))
+    laid.push(lay(build, school, today, evaluator))
     yield (i + 1) / schools.length
   }
   const sorted = laid.toSorted(byWeight)

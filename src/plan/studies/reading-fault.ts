@@ -1,8 +1,8 @@
 /** Readings that fit no sound engine like this one: which single failure would give them. */
 import type { Build } from '../document/schema'
-import { activeVariant, applyEdits } from '../edit/edit'
+import { applyEdits } from '../edit/edit'
 import { faultsOf } from '../faults/faults'
-import { engineModel } from '../model/engine'
+import { makeEvaluator } from '../model/evaluator'
 import { solveStates } from '../model/states'
 import { shownIn, type Reading } from './readings'
 
@@ -18,8 +18,9 @@ export function faultBehind(
   readings: readonly Reading[],
   spreadOf: (r: Reading) => number,
 ): string | undefined {
+  const evaluator = makeEvaluator()
   const off = (b: Build): number => {
-    const { states } = solveStates(b, activeVariant(b), engineModel(b))
+    const { states } = solveStates(b, evaluator)
     const squares = readings.map((r) => {
       const state = states.find((s) => s.id === r.state)
       if (!state?.solved) return Infinity

@@ -2,6 +2,7 @@
 import { fromSi } from '@/core/units/units'
 import { fullLoadState } from '@/core/engine/states'
 import { work } from '../analyse'
+import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { ENGINE_FIELDS, fieldsOfPart, isCurve, LINE_FIELDS, type Field } from '../document/fields'
 import type { Build, Part } from '../document/schema'
@@ -67,15 +68,17 @@ function candidates(build: Build, blowByLpm: number): Candidate[] {
  * @param today for figures that follow from the log; the others do not depend on it
  */
 export function influences(build: Build, today: string, ref: FigureRef, most = 4): Influence[] {
-  const workedOut = (b: Build): Worked => (isOfCan(ref) ? work(b, today) : { ...figuresOf(b), cans: [], oilLearned: 1 })
+  const evaluator = makeEvaluator()
+  const workedOut = (b: Build): Worked =>
+    isOfCan(ref) ? work(b, today, evaluator) : { ...figuresOf(b, evaluator), cans: [], oilLearned: 1 }
   const now = workedOut(build)
-  const from = readFigure(build, now, ref)
+  const from = readFigure(build, now, ref, evaluator)
   if (from === undefined || !Number.isFinite(from)) return []
   const full = now.states.find((s) => s.id === fullLoadState(build.engine.induction))
   return candidates(build, fromSi('gasFlow', full?.blowBy ?? 0, 'l/min'))
     .flatMap(({ name, deed }): Influence[] => {
       const then = perform(build, deed)
-      const to = then.ok ? readFigure(then.value, workedOut(then.value), ref) : undefined
+      const to = then.ok ? readFigure(then.value, workedOut(then.value), ref, evaluator) : undefined
       return to === undefined || !Number.isFinite(to) || Math.abs(to - from) <= 1e-3 * Math.abs(from)
         ? []
         : [{ name, from, to }]

@@ -3,6 +3,7 @@ import type { Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { CANS } from '../catalogue/cans'
 import { work } from '../analyse'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Build, PartOf, StageSpec } from '../document/schema'
 import { editsOf, perform, setPart } from '../edit/deeds'
@@ -48,9 +49,9 @@ const LEAST_BOWL = 50e-6
 const widened = (stages: readonly StageSpec[], faceCm2: number): StageSpec[] =>
   stages.map((s) => (s.type === 'fibre' ? { ...s, faceCm2 } : s.type === 'settling' ? { ...s, floorCm2: faceCm2 } : s))
 
-const highestOf = (build: Build): number =>
+const highestOf = (build: Build, evaluator: Evaluator): number =>
   Math.max(
-    ...figuresOf(build)
+    ...figuresOf(build, evaluator)
       .states.filter(isSolved)
       .map((s) => s.crankcaseGauge),
     -Infinity,
@@ -63,30 +64,37 @@ const highestOf = (build: Build): number =>
 export function* sizeCan(build: Build, canId: string, today: string): Job<Result<CanSizing>> {
   const can = activeVariant(build).parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')
   if (!can) return fail('There is no such can in this plan.')
-  const before = work(build, today)
+  const evaluator = makeEvaluator()
+  const before = work(build, today, evaluator)
   const forecast = before.cans.find((c) => c.part === canId)
   if (before.states.some((s) => !s.solved) || (forecast && !forecast.known))
     return fail('The circuit has no answer in every state yet: see the verdicts.')
   const nippleMm = Math.max(can.ports.find((p) => p.id === 'in')?.boreMm ?? 0, 12.7)
   const sizes: CanSize[] = []
   for (const [i, design] of CANS.entries()) {
-    const size = fitted(build, can, design, nippleMm, today)
+    const size = fitted({ build, can, nippleMm, today, evaluator }, design)
     if (size) sizes.push(size)
     yield (i + 1) / CANS.length
   }
-  const now = { intakeOil: before.intakeOil, highestPa: highestOf(build) }
+  const now = { intakeOil: before.intakeOil, highestPa: highestOf(build, evaluator) }
   const cost = (s: Pick<CanSize, 'intakeOil' | 'highestPa'>) => s.intakeOil + PER_PA * Math.max(0, s.highestPa)
   const sorted = sizes.toSorted((a, b) => cost(a) - cost(b))
   return ok({ sizes: sorted, now, pays: sorted[0]?.key })
 }
 
+/** The can that another takes the place of. */
+type Replaced = {
+  readonly build: Build
+  readonly can: PartOf<'can'>
+  readonly nippleMm: number
+  readonly today: string
+  readonly evaluator: Evaluator
+}
+
 /** One design as small as it may be. */
 function fitted(
-  build: Build,
-  can: PartOf<'can'>,
+  { build, can, nippleMm, today, evaluator }: Replaced,
   design: (typeof CANS)[number],
-  nippleMm: number,
-  today: string,
 ): CanSize | undefined {
   const every = build.duty.checkEveryKm * 1000
   for (const faceCm2 of FACES) {
@@ -94,12 +102,12 @@ function fitted(
     const change = { ...design.spec, stages, faceCm2, ...dropOf(stages, nippleMm), model: 'own' }
     const tried = perform(build, setPart(can.id, change))
     if (!tried.ok) return undefined
-    const figures = figuresOf(tried.value)
+    const figures = figuresOf(tried.value, evaluator)
     const solved = figures.states.filter(isSolved)
     if (solved.length < figures.states.length) return undefined
     const kept = Math.min(...solved.map((s) => s.cans[can.id]?.kept ?? 1))
     if (kept < KEPT && faceCm2 !== FACES.at(-1)) continue
-    const worked = work(tried.value, today)
+    const worked = work(tried.value, today, evaluator)
     const rate = worked.cans.find((c) => c.part === can.id)
     // what a heavy case in ten gathers from look to look
     const perMetre =

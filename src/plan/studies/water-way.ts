@@ -24,12 +24,8 @@ export function waterWay(variant: Variant, s: SolvedState, can: string, { amb }:
   const gasK = Math.max(s.operating.bonnetK, s.operating.gasK)
   const ua = CAN_U * hoseSurface(resolve(variant), can)
   const alone = coolAndCondense(
-    dry,
-    wet / (wet + dry),
-    gasK,
-    s.operating.bonnetK,
-    ua,
-    amb.pressurePa + passage.gaugeFrom,
+    { dryMolS: dry, y: wet / (wet + dry), tK: gasK, pPa: amb.pressurePa + passage.gaugeFrom },
+    { ua, aroundK: s.operating.bonnetK },
   )
   const hoses = Math.min(caught, alone.condensed * WATER_KG_PER_MOL)
   const poured = (kg: number) => kg / WATER_POURED

@@ -11,7 +11,7 @@ import { activeVariant } from '../../edit/edit'
 import { isLearned } from '../../model/learned'
 import { resolve } from '../../model/resolve'
 import { solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
-import { gasDensity } from '../../model/states'
+import { gasDensity } from '../../model/state-result'
 import { input, named, SOLVER, type WorkingOf, type Input, type Quantity, type RefOf, type Working } from '../figure'
 
 type Here = { readonly build: Build; readonly s: SolvedState; readonly p: Passage; readonly ambientPa: number }
