@@ -57,7 +57,7 @@ export async function openEpanet(p: PipeNetwork) {
 export function sixUnknowns(): PipeNetwork {
   const T = 293.15
   const p0 = 101325
-  const hose = (id: string, from: string, to: string, mm: number, m: number, k: number): Hose => ({
+  const hose = (id: string, from: string, to: string, [mm, m, k]: readonly [number, number, number]): Hose => ({
     kind: 'hose',
     id,
     from,
@@ -84,14 +84,14 @@ export function sixUnknowns(): PipeNetwork {
         sink: { p: p0 - 400 },
       },
       elements: [
-        hose('ab', 'a', 'b', 16, 0.6, 1),
-        hose('ac', 'a', 'c', 14.3, 0.8, 1.5),
-        hose('bd', 'b', 'd', 16, 0.5, 0.8),
-        hose('cd', 'c', 'd', 12.7, 0.4, 1),
-        hose('de', 'd', 'e', 19, 0.9, 2),
-        hose('ef', 'e', 'f', 16, 0.3, 1),
-        hose('fs', 'f', 'sink', 22, 0.7, 1.5),
-        hose('ei', 'inlet', 'e', 12.7, 0.9, 2),
+        hose('ab', 'a', 'b', [16, 0.6, 1]),
+        hose('ac', 'a', 'c', [14.3, 0.8, 1.5]),
+        hose('bd', 'b', 'd', [16, 0.5, 0.8]),
+        hose('cd', 'c', 'd', [12.7, 0.4, 1]),
+        hose('de', 'd', 'e', [19, 0.9, 2]),
+        hose('ef', 'e', 'f', [16, 0.3, 1]),
+        hose('fs', 'f', 'sink', [22, 0.7, 1.5]),
+        hose('ei', 'inlet', 'e', [12.7, 0.9, 2]),
       ],
     },
   }

@@ -56,7 +56,8 @@ function hugeBuild(): Build {
     return `${id}.p${k}`
   }
   const lines = [...v.lines]
-  const join = (a: string, b: string) => lines.push(hose(`x${lines.length}`, `Hose ${lines.length}`, a, b, 12.7, 200))
+  const join = (a: string, b: string) =>
+    lines.push(hose(`x${lines.length}`, `Hose ${lines.length}`, { from: a, to: b, boreMm: 12.7, lengthMm: 200 }))
   join(`cover.filler`, next('t0'))
   for (let i = 1; i < tees.length; i++) join(next(`t${i - 1}`), next(`t${i}`))
   for (let i = 0; lines.length < 79; i++) join(next(`t${i}`), next(`t${i + 7}`))

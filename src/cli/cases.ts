@@ -188,7 +188,11 @@ function drain(
     lengthM: c.length,
     heightM: c.height,
   })
-  const shared = wallis(c.gasFlow ?? 0, c.gasDensity ?? 0, c.oilFlow ?? 0, c.oilDensity, c.D)
+  const shared = wallis(
+    { flow: c.gasFlow ?? 0, density: c.gasDensity ?? 0 },
+    { flow: c.oilFlow ?? 0, density: c.oilDensity },
+    c.D,
+  )
   return within([
     ['column', got.columnM, answer.column],
     ['head', got.headM, answer.head],

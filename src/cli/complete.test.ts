@@ -74,6 +74,35 @@ test('a new kind of part, a rule without a page, a page and a school that leave 
   ])
 }, 60_000)
 
+test('a new kind of log entry, thing to read and way of reading it are asked for their words and figures', () => {
+  const led = ledTo(
+    {
+      file: 'plan/document/bounds.ts',
+      text: "'level', 'reading', 'session'] as const",
+      instead: "'level', 'reading', 'session', 'filter'] as const",
+    },
+    {
+      file: 'plan/document/log-fields.ts',
+      text: "  velocity: { told: 'speed', at: 'hose' },",
+      instead: "  velocity: { told: 'speed', at: 'hose' },\n  opacity: { told: 'shade', at: 'hose' },",
+    },
+    {
+      file: 'plan/document/log-fields.ts',
+      text: "flow: { name: 'Flow in a hose', of: 'flow', figures: { lpm: READING_FIELDS.lpm } },",
+      instead:
+        "flow: { name: 'Flow in a hose', of: 'flow', figures: { lpm: READING_FIELDS.lpm } },\n  sight: { name: 'By eye', of: 'flow' },",
+    },
+  )
+  expect([...led.keys()].toSorted()).toEqual([
+    // facts of the entry, words of the quantity, figures of the way
+    'plan/document/log-fields.ts',
+    // what follows from them: how it is typed, taken in from a table, compared with a plan
+    'plan/service/entry-draft.ts',
+    'plan/service/log-csv.ts',
+    'plan/studies/readings.ts',
+  ])
+}, 60_000)
+
 test('a kind that lets gas through or holds a pressure is asked what it does to the gas, and in which words', () => {
   const led = ledTo(
     { file: 'plan/document/kinds.ts', text: "tee: { role: 'space'", instead: "tee: { role: 'through'" },

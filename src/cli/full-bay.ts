@@ -29,7 +29,7 @@ export function fullBay(): Build {
   }))
   const row = tees.map((t, i): Line => {
     const from = i === 0 ? 'separator.spare' : `tee-${i - 1}.b`
-    return hose(`row-${i}`, `Hose ${i + 1}`, from, `${t.id}.a`, 9.5, 200)
+    return hose(`row-${i}`, `Hose ${i + 1}`, { from, to: `${t.id}.a`, boreMm: 9.5, lengthMm: 200 })
   })
   const parts = v.parts.map((p) =>
     p.id === 'separator' ? ({ ...p, ports: [...p.ports, port('spare', 'Spare')] } as Part) : p,

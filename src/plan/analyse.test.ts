@@ -122,7 +122,12 @@ describe('verdicts come, and go with their fix', () => {
 
 describe('the log teaches the forecast', () => {
   const b = build('v8-na')
-  const log = (kind: 'fitted' | 'emptied', id: string, date: string, odometerKm: number, ml?: number): Deed =>
+  const log = (
+    kind: 'fitted' | 'emptied',
+    id: string,
+    date: string,
+    { odometerKm, ml }: { odometerKm: number; ml?: number },
+  ): Deed =>
     note({
       id,
       date,
@@ -132,11 +137,12 @@ describe('the log teaches the forecast', () => {
       ...(ml === undefined ? {} : { ml, waterMl: 0 }),
       reading: undefined,
     } as never)
-  const before = after(b, log('fitted', 'a', '2026-01-01', 1000))
+  const before = after(b, log('fitted', 'a', '2026-01-01', { odometerKm: 1000 }))
   const once = analyse(before, DAY).cans[0]!
   test('an emptying that found thrice what was expected shortens and narrows it', () => {
     const expected = once.perMetre.oil * 3000e3 * 1e6
-    const then = analyse(after(before, log('emptied', 'b', '2026-06-01', 4000, 3 * expected)), DAY).cans[0]!
+    const then = analyse(after(before, log('emptied', 'b', '2026-06-01', { odometerKm: 4000, ml: 3 * expected })), DAY)
+      .cans[0]!
     expect(then.multiplier.entries).toBe(1)
     expect(then.distance.mid).toBeLessThan(0.5 * once.distance.mid)
     expect(then.distance.high / then.distance.low).toBeLessThan(once.distance.high / once.distance.low)
@@ -144,8 +150,8 @@ describe('the log teaches the forecast', () => {
   test('entries stand in the order of their days, and one can be taken out again', () => {
     const twice = after(
       before,
-      log('emptied', 'c', '2026-07-01', 5000, 10),
-      log('emptied', 'b', '2026-06-01', 4000, 10),
+      log('emptied', 'c', '2026-07-01', { odometerKm: 5000, ml: 10 }),
+      log('emptied', 'b', '2026-06-01', { odometerKm: 4000, ml: 10 }),
     )
     expect(twice.log.map((e) => e.id)).toEqual(['a', 'b', 'c'])
     expect(after(twice, strike('b')).log.map((e) => e.id)).toEqual(['a', 'c'])

@@ -84,9 +84,8 @@ export async function readBuild(id: string): Promise<StoredBuild | undefined> {
 export async function addRevision(
   q: Query,
   id: string,
-  basedOn: number | null,
   document: Build,
-  note: string,
+  { basedOn, note }: { readonly basedOn: number | null; readonly note: string },
 ): Promise<number> {
   const rows = await q<{ number: number }>(
     "insert into revision (build_id, number, based_on, document, state, note) select $1, coalesce(max(number), 0) + 1, $2, $3, 'saved', $4 from revision where build_id = $1 returning number",
@@ -103,7 +102,7 @@ async function insertBuild(document: Build, note: string, arriving: boolean): Pr
       arriving,
     ])
     const { id } = rows[0]!
-    const revision = await addRevision(q, id, null, document, note)
+    const revision = await addRevision(q, id, document, { basedOn: null, note })
     await addEntries(q, id, document.log)
     return { id, revision, document, savedAt: new Date().toISOString() }
   })

@@ -80,7 +80,7 @@ async function applied(q: Query, build: string, head: Build, edits: readonly Edi
   return { ok: true, document: { ...document, log: [] }, put, gone }
 }
 
-const record = (q: Query, build: string, change: Change, base: number, number: number | null) =>
+const record = (q: Query, build: string, change: Change, { base, number }: { base: number; number: number | null }) =>
   q('insert into change (build_id, id, number, based_on, name, edits, state) values ($1, $2, $3, $4, $5, $6, $7)', [
     build,
     change.id,
@@ -100,9 +100,7 @@ type ChangeResult =
 
 /** Puts one change on top of `head`; `theirs` are the edits that others have saved since it was made. */
 async function saveOne(
-  q: Query,
-  build: string,
-  head: Head,
+  { q, build, head }: { readonly q: Query; readonly build: string; readonly head: Head },
   change: Change,
   theirs: readonly Edit[],
 ): Promise<ChangeResult> {
@@ -118,9 +116,12 @@ async function saveOne(
   }
   await removeEntries(q, build, then.gone)
   await addEntries(q, build, then.put)
-  const revision = await addRevision(q, build, head.revision, then.document, change.name.slice(0, 200))
+  const revision = await addRevision(q, build, then.document, {
+    basedOn: head.revision,
+    note: change.name.slice(0, 200),
+  })
   // as it was made: replaying the changes in order gives the head
-  await record(q, build, { ...change, edits: rest }, change.base ?? head.revision, revision)
+  await record(q, build, { ...change, edits: rest }, { base: change.base ?? head.revision, number: revision })
   return { status: 'saved', head: { revision, document: then.document } }
 }
 
@@ -160,9 +161,9 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
     const wasAside = states.get(change.id) === 'set-aside'
     // the same id again, now on top of what it clashed with
     if (wasAside) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
-    const step = await saveOne(q, build, head, change, theirs)
+    const step = await saveOne({ q, build, head }, change, theirs)
     if (step.status !== 'saved') {
-      if (step.status === 'clash' || wasAside) await record(q, build, change, madeOn, null)
+      if (step.status === 'clash' || wasAside) await record(q, build, change, { base: madeOn, number: null })
       stopped = { ...step, revision: head.revision, others, change: change.id }
       break
     }
@@ -184,7 +185,8 @@ export async function setAside(build: string, base: number, changes: readonly Ch
       build,
       changes.map((c) => c.id),
     )
-    for (const change of changes) if (!states.has(change.id)) await record(q, build, change, change.base ?? base, null)
+    for (const change of changes)
+      if (!states.has(change.id)) await record(q, build, change, { base: change.base ?? base, number: null })
     return true
   })
 }

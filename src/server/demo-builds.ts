@@ -41,8 +41,9 @@ function withStock(build: Build): Build {
   return noted.value
 }
 
+type Ticks = { readonly steps: number; readonly daysAgo: number; readonly minutes: readonly number[] }
 /** A card ticked from its beginning, evening by evening: so many minutes a step. */
-function withTicks(build: Build, today: string, steps: number, daysAgo: number, minutes: readonly number[]): Build {
+function withTicks(build: Build, today: string, { steps, daysAgo, minutes }: Ticks): Build {
   const variant = activeVariant(build)
   const begun =
     parseISO(formatISO(addDays(parseISO(today), -daysAgo), { representation: 'date' })).getTime() + 18 * 3_600_000
@@ -81,7 +82,7 @@ function heron(today: string): Build {
     duty: { ...build.duty, checkEveryKm: 4500 },
     variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
   }
-  return withLog(withTicks(driven, today, 17, 318, [6, 10, 12, 30, 9]), today, [
+  return withLog(withTicks(driven, today, { steps: 17, daysAgo: 318, minutes: [6, 10, 12, 30, 9] }), today, [
     { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
     {
       daysAgo: 262,
@@ -240,8 +241,14 @@ function dunlin(today: string): Build {
           lines: [
             direct('passage-in', 'Timing chest, lower end', 'crankcase.top1', 'passage.in'),
             direct('passage-out', 'Timing chest, upper end', 'passage.out', 'cover.below'),
-            hose('breather', 'Breather line', 'cover.breather', 'can.in', 12.7, 380, [[90, 45]]),
-            hose('vent-line', 'Vent line', 'can.out', 'vent.in', 12.7, 260),
+            hose('breather', 'Breather line', {
+              from: 'cover.breather',
+              to: 'can.in',
+              boreMm: 12.7,
+              lengthMm: 380,
+              bends: [[90, 45]],
+            }),
+            hose('vent-line', 'Vent line', { from: 'can.out', to: 'vent.in', boreMm: 12.7, lengthMm: 260 }),
             direct('vent-end', 'Filter mouth', 'vent.out', 'atmosphere.vent'),
           ],
         },
@@ -282,11 +289,15 @@ function godwit(today: string): Build {
     ),
   )
   if (!measured.ok) throw new Error(measured.reason)
-  return withLog(withTicks(withStock(measured.value), today, 14, 121, [12, 25, 8, 40, 15]), today, [
-    { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
-    { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
-    { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
-  ])
+  return withLog(
+    withTicks(withStock(measured.value), today, { steps: 14, daysAgo: 121, minutes: [12, 25, 8, 40, 15] }),
+    today,
+    [
+      { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
+      { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
+      { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
+    ],
+  )
 }
 
 export const demoBuilds = (today: string): Build[] => [

@@ -37,8 +37,10 @@ test('what exceeds its budget is stopped and said, and the next one is answered'
         parts: [...plan.parts, ...tees],
         lines: [
           ...plan.lines,
-          hose('in', 'in', 'cover.filler', 't0.a', 10, 100),
-          ...tees.slice(1).map((_, i) => hose(`h${i}`, `h${i}`, `t${i}.b`, `t${i + 1}.a`, 10, 100)),
+          hose('in', 'in', { from: 'cover.filler', to: 't0.a', boreMm: 10, lengthMm: 100 }),
+          ...tees
+            .slice(1)
+            .map((_, i) => hose(`h${i}`, `h${i}`, { from: `t${i}.b`, to: `t${i + 1}.a`, boreMm: 10, lengthMm: 100 })),
         ],
       },
     ],

@@ -50,7 +50,7 @@ export const engineChecks = () => {
           what: 'air of a 2 l at 6000 rpm, 100 % density at 25 C, ve 0.9',
           unit: 'kg/s',
           expected: 0.9 * 1.184 * 2e-3 * 50,
-          got: airFlow(2e-3, 6000, 101325, 298.15, 0.9),
+          got: airFlow(2e-3, 6000, { manifoldPa: 101325, manifoldK: 298.15, ve: 0.9 }),
         },
       ],
     ),

@@ -40,20 +40,17 @@ export function drainOf(c: DrainCase): Drain {
 /** Above this a port that gas leaves by lets no oil down (0.7 to 1.0 by the shape of its ends). */
 export const FLOODING = 0.8
 
+/** A flow at a port, m3/s, and its density, kg/m3. */
+export type PortFlow = { readonly flow: number; readonly density: number }
+
 /**
  * How near a shared vent is to flooding, oil down against gas up: Wallis, sqrt(jg*) + sqrt(jl*), j* = j sqrt(rho/(g D (rho_l - rho_g)))
  * (One-dimensional Two-phase Flow, 1969). Flows in m3/s at the port.
- * @example wallis(0.00183, 0.98, 2e-8, 850, 0.019) // 0.726
+ * @example wallis({ flow: 0.00183, density: 0.98 }, { flow: 2e-8, density: 850 }, 0.019) // 0.726
  */
-export function wallis(
-  gasFlow: number,
-  gasDensity: number,
-  oilFlow: number,
-  oilDensity: number,
-  boreM: number,
-): number {
+export function wallis(gas: PortFlow, oil: PortFlow, boreM: number): number {
   const area = (Math.PI * boreM * boreM) / 4
-  const scale = GRAVITY * boreM * (oilDensity - gasDensity)
-  const part = (flow: number, density: number) => Math.sqrt((Math.max(0, flow) / area) * Math.sqrt(density / scale))
-  return part(gasFlow, gasDensity) + part(oilFlow, oilDensity)
+  const scale = GRAVITY * boreM * (oil.density - gas.density)
+  const part = ({ flow, density }: PortFlow) => Math.sqrt((Math.max(0, flow) / area) * Math.sqrt(density / scale))
+  return part(gas) + part(oil)
 }

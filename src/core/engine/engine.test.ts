@@ -13,15 +13,12 @@ import {
 } from './states'
 
 const amb = { pressurePa: 101325, temperatureK: 293.15 }
-const engine = (
-  cylinders: number,
-  cc: number,
-  boreMm: number,
-  compression: number,
-  induction: EngineFacts['induction'],
-  ratedRpm: number,
-  boostPa: number,
-): EngineFacts => {
+type Sized = Pick<EngineFacts, 'cylinders' | 'induction' | 'ratedRpm' | 'boostPa'> & {
+  readonly cc: number
+  readonly boreMm: number
+  readonly compression: number
+}
+const engine = ({ cylinders, cc, boreMm, compression, induction, ratedRpm, boostPa }: Sized): EngineFacts => {
   const stroke = (cc * 1e-6) / cylinders / ((Math.PI * (boreMm / 1000) ** 2) / 4)
   return {
     cylinders,
@@ -38,8 +35,24 @@ const engine = (
     oilInUseK: 368.15,
   }
 }
-const five = engine(5, 2480, 82.5, 10, 'turbo', 6500, 120e3)
-const eight = engine(8, 5680, 101, 10.5, 'na', 6000, 0)
+const five = engine({
+  cylinders: 5,
+  cc: 2480,
+  boreMm: 82.5,
+  compression: 10,
+  induction: 'turbo',
+  ratedRpm: 6500,
+  boostPa: 120e3,
+})
+const eight = engine({
+  cylinders: 8,
+  cc: 5680,
+  boreMm: 101,
+  compression: 10.5,
+  induction: 'na',
+  ratedRpm: 6000,
+  boostPa: 0,
+})
 
 function blowByLpm(e: EngineFacts, id: StateId): number {
   const full = operatingState(fullLoadState(e.induction), e, amb)

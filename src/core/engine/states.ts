@@ -85,17 +85,14 @@ function volumetricEfficiency(manifoldPa: number, ambientPa: number, share: numb
   return throttle * (0.94 + 0.06 * Math.min(1, share))
 }
 
+/** What an engine draws from: its manifold, Pa absolute and K, and its volumetric efficiency on that. */
+type Drawn = { readonly manifoldPa: number; readonly manifoldK: number; readonly ve: number }
+
 /**
  * Speed-density air flow of a four-stroke, kg/s: ve p/(R T) Vd N/2 (Heywood, Internal Combustion Engine Fundamentals, eq. 2.27).
- * @example airFlow(2.5e-3, 6500, 221325, 320, 0.92) // 0.30
+ * @example airFlow(2.5e-3, 6500, { manifoldPa: 221325, manifoldK: 320, ve: 0.92 }) // 0.30
  */
-export function airFlow(
-  displacementM3: number,
-  rpm: number,
-  manifoldPa: number,
-  manifoldK: number,
-  ve: number,
-): number {
+export function airFlow(displacementM3: number, rpm: number, { manifoldPa, manifoldK, ve }: Drawn): number {
   return (((ve * manifoldPa) / (GAS_R * manifoldK)) * displacementM3 * rpm) / 120
 }
 
@@ -139,13 +136,11 @@ const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperat
  */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
   const s = typical(fullLoadState(e.induction), e, amb)
-  return airFlow(
-    e.displacementM3,
-    s.rpm,
-    s.manifoldPa,
-    manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
-    volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
-  )
+  return airFlow(e.displacementM3, s.rpm, {
+    manifoldPa: s.manifoldPa,
+    manifoldK: manifoldTemperature(amb, s.manifoldPa - amb.pressurePa),
+    ve: volumetricEfficiency(s.manifoldPa, amb.pressurePa, 1),
+  })
 }
 
 /**
@@ -177,13 +172,11 @@ function stateAt({ e, amb, rated }: RatedEngine, id: StateId, override: StateOve
   const rpm = override.rpm ?? t.rpm
   const depressionAt = (air: number) => e.inletDepressionPa * e.inletFouling * (air / rated) ** 2
   const airAt = (manifoldPa: number) =>
-    airFlow(
-      e.displacementM3,
-      rpm,
+    airFlow(e.displacementM3, rpm, {
       manifoldPa,
-      manifoldTemperature(amb, manifoldPa - amb.pressurePa),
-      volumetricEfficiency(manifoldPa, amb.pressurePa, rpm / e.ratedRpm),
-    )
+      manifoldK: manifoldTemperature(amb, manifoldPa - amb.pressurePa),
+      ve: volumetricEfficiency(manifoldPa, amb.pressurePa, rpm / e.ratedRpm),
+    })
   let manifoldPa = override.manifoldPa ?? t.manifoldPa
   // open throttle, no charger pushing: the manifold is below the surroundings by what the inlet tract loses
   if (override.manifoldPa === undefined && id === 'pull')

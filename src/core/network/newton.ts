@@ -28,8 +28,8 @@ const largest = (v: Float64Array) => {
 }
 
 /** Moves by t delta, each pressure by no more than a factor in one step: behind a valve on its seat Newton's own step has no bound. */
-function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Array, n: number): void {
-  for (let k = 0; k < n; k++) into[k] = Math.min(Math.max(p[k]! + t * delta[k]!, p[k]! / 4), p[k]! * 4)
+function stepBy(p: Float64Array, delta: Float64Array, t: number, into: Float64Array): void {
+  for (let k = 0; k < delta.length; k++) into[k] = Math.min(Math.max(p[k]! + t * delta[k]!, p[k]! / 4), p[k]! * 4)
 }
 
 /** Tries at a step's length, and the least share of what is open that the next goes on by. */
@@ -48,7 +48,7 @@ const pull = (F: Float64Array, delta: Float64Array) => {
  * bounce from side to side of the answer, each a little smaller; a shorter one then lands on it, so a full step is taken at once only if
  * it gains much. Writes the share of the step, what it leaves, and whether it was also the last assembled.
  */
-function shorten(system: System, p: Float64Array, norm: number, n: number, best: Best): void {
+function shorten(system: System, p: Float64Array, norm: number, best: Best): void {
   const { F, J, delta, trial } = system.work
   best.t = 0
   best.norm = Infinity
@@ -57,7 +57,7 @@ function shorten(system: System, p: Float64Array, norm: number, n: number, best:
   let pullShort = pull(F, delta)
   let pullOver = 0
   for (let tries = 0, t = 1; tries < MOST_TRIES; tries++) {
-    stepBy(p, delta, t, trial, n)
+    stepBy(p, delta, t, trial)
     system.assemble(trial, F, J)
     const next = sumSquares(F)
     best.last = next < best.norm
@@ -89,8 +89,10 @@ export type Ended = {
   readonly worst: number
 }
 
-export function newton(system: System, p: Float64Array, n: number, most: number, aim: Aim): Ended {
+/** @param most steps */
+export function newton(system: System, p: Float64Array, { most, aim }: { most: number; aim: Aim }): Ended {
   const { F, J, trial, delta } = system.work
+  const n = delta.length
   const best: Best = { t: 0, norm: 0, last: false }
   trial.set(p)
   system.assemble(p, F, J)
@@ -102,7 +104,7 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
     if (!system.newtonStep(p)) return { done: false, iterations: it, worst: Number.NaN }
     // the last step is not taken: from a valve's seat even a thousandth of a pascal may open it
     if (worst <= aim.kgS && largest(delta) <= aim.pa) return { done: true, iterations: it, worst }
-    shorten(system, p, norm, n, best)
+    shorten(system, p, norm, best)
     if (best.norm >= norm && !(best.norm <= norm && worst <= aim.kgS)) {
       // at the floor of rounding the balance cannot fall further: that is solved, if it is small
       // (a space that valves shut off has no pressure of its own to find; `settleTrapped` gives it one)
@@ -111,7 +113,7 @@ export function newton(system: System, p: Float64Array, n: number, most: number,
     norm = best.norm
     if (best.last) for (let k = 0; k < n; k++) p[k] = trial[k]!
     else {
-      stepBy(p, delta, best.t, p, n)
+      stepBy(p, delta, best.t, p)
       system.assemble(p, F, J)
     }
     worst = largest(F)

@@ -117,7 +117,7 @@ export function makeSolver(
   const walled = unreached(ids, branches, source)
   if (walled) return walled
 
-  const whole = makeSystem(branches, source, n, ids.length, elimination(n))
+  const whole = makeSystem(branches, source, ids.length, elimination(n))
   let pinned: System | undefined
   let now = network
   let heldProblem: ReturnType<typeof problemIn>
@@ -134,7 +134,7 @@ export function makeSolver(
     let spent = 0
     let worst = 0
     const attempt = (most: number): boolean => {
-      const a = newton(system, p, unknowns, most, aimed)
+      const a = newton(system, p, { most, aim: aimed })
       spent += a.iterations
       worst = a.worst
       return a.done
@@ -236,7 +236,7 @@ export function makeSolver(
     solve: (start) => balanced(whole, n, start, aim),
     leavingAt(pPa, start) {
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
-      pinned ??= makeSystem(branches, source.subarray(0, n - 1), n - 1, ids.length, elimination(n - 1))
+      pinned ??= makeSystem(branches, source.subarray(0, n - 1), ids.length, elimination(n - 1))
       p[n - 1] = pPa
       const solved = balanced(pinned, n - 1, start, NEAR)
       if (!solved.ok) return solved

@@ -26,10 +26,10 @@ export type System = {
 export function makeSystem(
   branches: readonly Branch[],
   source: Float64Array,
-  n: number,
   joints: number,
   solve: Elimination,
 ): System {
+  const n = source.length
   const f: Flow = { m: 0, d1: 0, d2: 0 }
   const work = {
     F: new Float64Array(n),

@@ -54,7 +54,7 @@ test('pressures have no jump where a leg turns from giving to taking', () => {
   }
 })
 
-const hose = (id: string, from: string, to: string, boreMm: number, k = 1): Element => ({
+const hose = (id: string, from: string, to: string, boreMm: number): Element => ({
   kind: 'hose',
   id,
   from,
@@ -62,7 +62,7 @@ const hose = (id: string, from: string, to: string, boreMm: number, k = 1): Elem
   boreM: boreMm / 1000,
   lengthM: 0.4,
   roughnessM: 1.5e-6,
-  kFixed: k,
+  kFixed: 1,
   kPerF: 0,
 })
 const LEGS = [

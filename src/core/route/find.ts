@@ -129,8 +129,10 @@ const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
 /** Room round each cell, looked up once: how far the nearest thing is beyond what it asks, m, and its number; bonnet and ends counted. */
 type Field = { readonly room: Float32Array; readonly by: Int16Array }
 const BONNET = -2
+/** What a way is looked for in: the grid's cells and what is known of their room. */
+type Ground = { readonly bay: Bay; readonly wish: Wish; readonly grid: Grid; readonly field: Field }
 
-function roomAt(bay: Bay, wish: Wish, field: Field, i: number, p: Point): number {
+function roomAt({ bay, wish, field }: Ground, i: number, p: Point): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
   let [room, by] = [Infinity, -1]
@@ -148,7 +150,8 @@ function roomAt(bay: Bay, wish: Wish, field: Field, i: number, p: Point): number
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
-function* search(bay: Bay, wish: Wish, grid: Grid, field: Field, spare: number): Job<Result<readonly Point[]>> {
+function* search(ground: Ground, spare: number): Job<Result<readonly Point[]>> {
+  const { bay, wish, grid, field } = ground
   const { size } = grid
   const count = size[0] * size[1] * size[2]
   const [start, goal] = [grid.index(wish.from), grid.index(wish.to)]
@@ -157,7 +160,7 @@ function* search(bay: Bay, wish: Wish, grid: Grid, field: Field, spare: number):
   const done = new Uint8Array(count)
   const blamed = new Map<number, number>()
   const free = (i: number, p: Point): boolean => {
-    if (roomAt(bay, wish, field, i, p) >= spare) return true
+    if (roomAt(ground, i, p) >= spare) return true
     const by = field.by[i]!
     blamed.set(by, (blamed.get(by) ?? 0) + 1)
     return false
@@ -269,7 +272,7 @@ export function* findWay(bay: Bay, wish: Wish): Job<Result<readonly Point[]>> {
   const field: Field = { room: new Float32Array(count).fill(NaN), by: new Int16Array(count) }
   for (const spare of SPARES) {
     const roomy: Bay = { ...bay, boxes: bay.boxes.map((b) => ({ ...b, keepM: b.keepM + spare })) }
-    const found = yield* search(bay, wish, grid, field, spare)
+    const found = yield* search({ bay, wish, grid, field }, spare)
     if (!found.ok) {
       reason = found
       continue

@@ -165,7 +165,10 @@ type Crossing = { readonly faceVelocity: number; readonly kept: number }
 function crossingOf({ input }: Run, can: CanSpec, volumeFlow: number, pPa: number): Crossing {
   const faceVelocity = volumeFlow / can.faceM2
   const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
-  return { faceVelocity, kept: keptAgainstFlow(faceVelocity, limit, pPa, input.gasK, input.oilDensity) }
+  return {
+    faceVelocity,
+    kept: keptAgainstFlow(faceVelocity, limit, { pPa, tK: input.gasK, oilDensity: input.oilDensity }),
+  }
 }
 
 /** Share of each size that a can takes out, mist first, before some of it is torn off again. */

@@ -55,8 +55,8 @@ test('slip matters for mist and not for splash', () => {
 })
 
 test('what was caught is torn off again above the Souders-Brown velocity', () => {
-  expect(keptAgainstFlow(0.5, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBe(1)
-  expect(keptAgainstFlow(3, SOUDERS_BROWN_OPEN, 101325, 343.15, 850)).toBeLessThan(0.3)
+  expect(keptAgainstFlow(0.5, SOUDERS_BROWN_OPEN, { pPa: 101325, tK: 343.15, oilDensity: 850 })).toBe(1)
+  expect(keptAgainstFlow(3, SOUDERS_BROWN_OPEN, { pPa: 101325, tK: 343.15, oilDensity: 850 })).toBeLessThan(0.3)
 })
 
 test('an overfilled sump throws twice the oil, a low one half', () => {

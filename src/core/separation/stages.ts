@@ -105,9 +105,9 @@ export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
 /**
  * Above the velocity K sqrt((rho_l - rho_g)/rho_g) gas tears caught oil off again (Souders & Brown, 1934); K 0.107 m/s for a pad,
  * 0.05 m/s for an open vessel (estimate). Returns the share of the catch that stays: 1 below, fading as (limit/velocity)^2 above (estimate).
- * @example keptAgainstFlow(2, 0.05, 101325, 343.15, 850) // 0.52
+ * @example keptAgainstFlow(2, 0.05, { pPa: 101325, tK: 343.15, oilDensity: 850 }) // 0.52
  */
-export function keptAgainstFlow(velocity: number, k: number, pPa: number, tK: number, oilDensity: number): number {
+export function keptAgainstFlow(velocity: number, k: number, { pPa, tK, oilDensity }: Omit<Carrier, 'flow'>): number {
   const rhoG = airDensity(pPa, tK)
   const limit = k * Math.sqrt((oilDensity - rhoG) / rhoG)
   return velocity <= limit ? 1 : (limit / velocity) ** 2

@@ -30,13 +30,8 @@ export type Shown = { readonly text: string; readonly unit: string }
  * An SI value as text and unit label in the units chosen.
  * @example formatQuantity(1234, 'pressure', metric) // { text: '1.23', unit: 'kPa' }
  */
-export function formatQuantity(
-  si: number,
-  dimension: Dimension,
-  choice: UnitChoice,
-  digits = 3,
-  unit = shownUnit(dimension, choice),
-): Shown {
+export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): Shown {
+  const unit = shownUnit(dimension, choice)
   return { text: formatNumber(fromSi(dimension, si, unit), digits, MOST_DECIMALS[unit]), unit: unitLabel(unit) }
 }
 

@@ -11,7 +11,8 @@ import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Part } from '@/plan/document/schema'
-import { fieldUnit, NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/field'
+import { fieldUnit } from '@/plan/edit/typed'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const

@@ -88,7 +88,7 @@ function Scale({ photo, onClose, onDone }: { photo: Opened; onClose: () => void;
     if (!length.ok) return setProblem(length.reason)
     const [datum, one, two] = points
     if (!datum || !one || !two) return setProblem('Three touches are needed first.')
-    const scaled = scaledPhoto(one, two, fromSi('length', length.value, 'm'), datum, photo.width, photo.height)
+    const scaled = scaledPhoto([one, two], fromSi('length', length.value, 'm'), datum, photo)
     if (!scaled.ok) return setProblem(scaled.reason)
     onDone(scaled.value)
   }

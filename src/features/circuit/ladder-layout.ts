@@ -72,14 +72,19 @@ function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
   ]
 }
 
+/** How high each joint stands in a picture of a height, and whether its label would rather stand above it. */
+type Standing = {
+  readonly y: (joint: string) => number
+  readonly height: number
+  readonly prefersAbove: (joint: Joint) => boolean
+}
+
 /** Glyphs go to the first free spot along their curve, labels to the cheapest above or below their block or can, within the picture. */
 export function placeLadder(
   joints: readonly Joint[],
   ways: readonly Way[],
   { width, x }: ReturnType<typeof columnsOf>,
-  y: (joint: string) => number,
-  height: number,
-  prefersAbove: (joint: Joint) => boolean,
+  { y, height, prefersAbove }: Standing,
 ): LadderLayout {
   const at = new Map<string, Point>(joints.map((j) => [j.id, [x.get(j.id)!, y(j.id)]]))
   const taken: Box[] = joints.map((j) => boxAround(at.get(j.id)!, [halfOf(j), j.through ? 5 : 10]))

@@ -58,9 +58,11 @@ export function Ladder() {
   const columns = useMemo(() => columnsOf(joints, ways, LEFT, LEAST_W), [joints, ways])
   const W = columns.width
   const y = (joint: string) => scale(gauges[joint] ?? 0)
-  const { at, glyphs, labels, names } = placeLadder(joints, ways, columns, y, H, (j) =>
-    labelAbove(j, joints, ways, gauges),
-  )
+  const { at, glyphs, labels, names } = placeLadder(joints, ways, columns, {
+    y,
+    height: H,
+    prefersAbove: (j) => labelAbove(j, joints, ways, gauges),
+  })
   const passages = shown.solved ? shown.passages : undefined
   const turned = shown.solved && shown.turn !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]

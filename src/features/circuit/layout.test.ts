@@ -135,14 +135,7 @@ test('the ladder at one pressure: no block, glyph or label covers another, all o
     const { joints, ways } = jointsOf(activeVariant(build(school.key, 'i5-turbo')))
     const columns = columnsOf(joints, ways, 46, 560)
     for (const height of [12, 200, 395]) {
-      const ladder = placeLadder(
-        joints,
-        ways,
-        columns,
-        () => height,
-        400,
-        () => true,
-      )
+      const ladder = placeLadder(joints, ways, columns, { y: () => height, height: 400, prefersAbove: () => true })
       const boxes = [
         ...joints.map((j) => ({
           id: j.id,
@@ -170,7 +163,11 @@ test('the ladder at its real pressures: names and figures stand clear of blocks,
     for (const s of figuresOf(b).states) {
       if (!s.solved) continue
       const y = (id: string) => 197 - 23 * Math.sign(s.gauge[id] ?? 0) * Math.log1p(Math.abs(s.gauge[id] ?? 0) / 150)
-      const ladder = placeLadder(joints, ways, columns, y, 400, (j) => joints.indexOf(j) % 2 === 0)
+      const ladder = placeLadder(joints, ways, columns, {
+        y,
+        height: 400,
+        prefersAbove: (j) => joints.indexOf(j) % 2 === 0,
+      })
       const texts = [
         ...[...ladder.labels].map(([id, l]) => {
           const half = (Math.max(...l.rows.map((r) => r.length), 5) * 5.6) / 2

@@ -1,6 +1,7 @@
 'use client'
 /** Every way out of the garage, the reference and the new build, by name: Ctrl+K. */
 import dynamic from 'next/dynamic'
+import type { Route } from 'next'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { toggleTheme } from '@/ui/theme'
@@ -20,7 +21,10 @@ export function GaragePalette({ builds = [] }: { builds?: readonly { readonly id
     return () => removeEventListener('keydown', onKey)
   }, [])
   if (!open) return null
-  const go = (path: string) => () => router.push(path)
+  const go =
+    <T extends string>(path: Route<T>) =>
+    () =>
+      router.push(path)
   return (
     <Commands
       onClose={() => setOpen(false)}

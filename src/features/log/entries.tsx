@@ -5,6 +5,8 @@ import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
+import type { LEVELS, LOOKS } from '@/plan/document/bounds'
+import { LOG_ENTRIES } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { strike } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
@@ -12,23 +14,13 @@ import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
 import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 
-const WORD: Readonly<Record<LogEntry['kind'], string>> = {
-  fitted: 'Fitted',
-  emptied: 'Emptied',
-  checked: 'Looked',
-  'oil-added': 'Oil added',
-  level: 'Oil level',
-  reading: 'Reading',
-  session: 'Track session',
-}
-
 /** What came out looked like, and what that tells (common practice, no source). */
 export const LOOK_NAMES = {
   oil: 'clear oil',
   dark: 'dark and thick',
   milky: 'milky: water in it',
   fuel: 'smells of fuel',
-} as const
+} as const satisfies Record<(typeof LOOKS)[number], string>
 /** Where the engine's oil stood, and what of its sump that is above or below the full mark, % (estimates; 1 l of 6 between marks). */
 export const LEVEL_NAMES = {
   over: 'above the full mark',
@@ -36,8 +28,11 @@ export const LEVEL_NAMES = {
   between: 'between the marks',
   low: 'at the lower mark',
   under: 'below the lower mark',
-} as const
-export const LEVEL_PCT = { over: 10, full: 0, between: -8, low: -16, under: -22 } as const
+} as const satisfies Record<(typeof LEVELS)[number], string>
+export const LEVEL_PCT = { over: 10, full: 0, between: -8, low: -16, under: -22 } as const satisfies Record<
+  (typeof LEVELS)[number],
+  number
+>
 /** Rows beyond which only those in sight are drawn. */
 const MANY = 80
 const EntryMore = dynamic(() => import('./entry-more'), { ssr: false })
@@ -99,10 +94,10 @@ export function Entries() {
           type="button"
           className="text-left"
           aria-expanded={shown === e.id}
-          aria-label={`${WORD[e.kind]} ${what(e)}: change it, or see its pictures`}
+          aria-label={`${LOG_ENTRIES[e.kind].name} ${what(e)}: change it, or see its pictures`}
           onClick={() => setShown(shown === e.id ? undefined : e.id)}
         >
-          <strong>{WORD[e.kind]}</strong> {what(e)}
+          <strong>{LOG_ENTRIES[e.kind].name}</strong> {what(e)}
         </button>
         {e.note && <p className="text-soft">{e.note}</p>}
         {shown === e.id && <EntryMore entry={e} />}
@@ -110,7 +105,7 @@ export function Entries() {
       <button
         type="button"
         className="button-quiet no-print"
-        aria-label={`Take out the entry of ${e.date}, ${WORD[e.kind].toLowerCase()}`}
+        aria-label={`Take out the entry of ${e.date}, ${LOG_ENTRIES[e.kind].name.toLowerCase()}`}
         onClick={() => act(strike(e.id), `Log entry of ${e.date} taken out`)}
       >
         <Trash2 size={16} aria-hidden />

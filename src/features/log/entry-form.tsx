@@ -1,46 +1,36 @@
 'use client'
 /** A new entry, short enough for oily hands. */
 import { useId, useState } from 'react'
-import { fromSi } from '@/core/units/units'
-import { parseQuantity } from '@/core/units/parse'
+import { unitLabel } from '@/core/units/units'
+import type { Field } from '@/plan/document/fields'
+import { LOG_ENTRIES, LOG_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { note, setField } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
+import { fieldUnit } from '@/plan/edit/typed'
 import { teller } from '@/plan/document/words'
+import { entryOf, type EntryDraft, type EntryProblems, type TypedKey } from '@/plan/service/entry-draft'
 import { doubts } from '@/plan/studies/sanity'
 import { Choice } from './choice'
 import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entries'
-import { placesOf, ReadingFields, type ReadingDraft } from './reading-fields'
+import { ReadingFields } from './reading-fields'
 import { useUnits, useWorkspace } from '../workspace/store'
 
-const KINDS = [
-  { value: 'emptied', name: 'Emptied' },
-  { value: 'checked', name: 'Looked' },
-  { value: 'fitted', name: 'Fitted' },
-  { value: 'oil-added', name: 'Oil added' },
-  { value: 'level', name: 'Oil level' },
-  { value: 'reading', name: 'Reading' },
-] as const
-/** Typed with a unit of length: a mark on a dipstick. */
-const isLength = (text: string): boolean => /(mm|cm|in|")\s*$/i.test(text)
+const KINDS = (Object.keys(LOG_ENTRIES) as readonly LogEntry['kind'][]).filter((kind) => LOG_ENTRIES[kind].typed)
 /** What was to be seen of a can that was emptied. */
-const FOUND = [
-  { value: 'measured', name: 'So much' },
-  { value: 'overflowed', name: 'Brim full or run over' },
-  { value: 'dry', name: 'Dry, or a film' },
-] as const
-type Kind = LogEntry['kind']
-type Read = (
-  key: keyof Draft,
-  dimension: 'distance' | 'volume' | 'pressure' | 'gasFlow' | 'speed' | 'length',
-  unit: string,
-  needed: boolean,
-  least?: number,
-  most?: number,
-) => number | undefined
-type Draft = Partial<
-  Record<'odometer' | 'ml' | 'water' | 'sessions' | 'kpa' | 'flow' | 'velocity' | 'orifice' | 'note', string>
->
+const SEEN_NAMES: Readonly<Record<EntryDraft['seen'], string>> = {
+  measured: 'So much',
+  overflowed: 'Brim full or run over',
+  dry: 'Dry, or a film',
+}
+const optionsOf = <T extends string>(names: Readonly<Record<T, string>>) =>
+  (Object.keys(names) as T[]).map((value) => ({ value, name: names[value] }))
+const FRESH: Pick<EntryDraft, 'seen' | 'looks' | 'typed' | 'note'> = {
+  seen: 'measured',
+  looks: 'oil',
+  typed: {},
+  note: '',
+}
 
 export function EntryForm() {
   const units = useUnits()
@@ -48,135 +38,53 @@ export function EntryForm() {
   const cans = useWorkspace((s) => s.analysis.cans)
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
-  const plan = build.active
   const variant = activeVariant(build)
   const id = useId()
-  const [kind, setKind] = useState<Kind>(cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied')
-  const [part, setPart] = useState<string | undefined>(cans.length === 1 ? cans[0]!.part : undefined)
-  const [looks, setLooks] = useState<keyof typeof LOOK_NAMES>('oil')
-  const [level, setLevel] = useState<keyof typeof LEVEL_NAMES>('full')
-  const [doubted, setDoubted] = useState<readonly string[]>([])
-  const [seen, setSeen] = useState<(typeof FOUND)[number]['value']>('measured')
-  const [reading, setReading] = useState<ReadingDraft>({
-    state: 'idle',
-    way: 'crankcase',
-    at: undefined,
-    side: 'vacuum',
+  const [draft, setDraft] = useState<EntryDraft>({
+    ...FRESH,
+    kind: cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied',
+    date: today,
+    part: undefined,
+    level: 'full',
+    reading: { state: 'idle', way: 'crankcase', at: undefined, side: 'vacuum' },
   })
-  const [date, setDate] = useState(today)
-  const [draft, setDraft] = useState<Draft>({})
-  const [problems, setProblems] = useState<Readonly<Record<string, string>>>({})
+  const [doubted, setDoubted] = useState<readonly string[]>([])
+  const [problems, setProblems] = useState<EntryProblems>({})
   const [done, setDone] = useState('')
-  const ofCan = kind === 'emptied' || kind === 'checked' || kind === 'fitted'
-  // with more than one can it is chosen each time: what was meant for one went into the other
-  const chosenPart = cans.some((c) => c.part === part) ? part : cans.length === 1 ? cans[0]!.part : undefined
-
-  /** The reading as typed, in the units that a log is kept in. */
-  function readingIn(read: Read): LogEntry['reading'] {
-    const { state, way, at, side } = reading
-    if (way === 'meter') return { state, lpm: read('flow', 'gasFlow', 'l/min', true, 0, 5000) }
-    if (way === 'flow') return { state, at, lpm: read('flow', 'gasFlow', 'l/min', true, 0, 5000) }
-    if (way === 'velocity') return { state, at, velocityMPerS: read('velocity', 'speed', 'm/s', true, 0, 340) }
-    if (way === 'drop') return { state, at, kpa: read('kpa', 'pressure', 'kPa', true, 0, 400) }
-    if (way === 'orifice') {
-      const kpa = read('kpa', 'pressure', 'kPa', true, 0.001, 50)
-      return { state, kpa, orificeMm: read('orifice', 'length', 'mm', true, 1, 60) }
-    }
-    const gauge = read('kpa', 'pressure', 'kPa', true, -60, 400)
-    // a sign that was typed says which way by itself
-    return { state, kpa: gauge === undefined ? undefined : side === 'vacuum' ? -Math.abs(gauge) : gauge }
-  }
-
-  /** What a can holds or gave: by the cup, or by the mark on its dipstick (typed with its unit of length), by the bowl's own shape. */
-  function readContent(read: Read, needed: boolean): number | undefined {
-    const box = variant.parts.find((p) => p.id === chosenPart)
-    if (kind === 'oil-added' || box?.kind !== 'can' || !isLength(draft.ml ?? ''))
-      return read('ml', 'volume', 'ml', needed, 0, 20_000)
-    const mm = read('ml', 'length', 'mm', needed, 0, 1000)
-    return mm === undefined ? undefined : Number(((mm / 10) * box.faceCm2).toPrecision(4))
-  }
+  const { kind, seen, looks, level, reading } = draft
+  const { ofCan } = LOG_ENTRIES[kind]
+  const change = (to: Partial<EntryDraft>) => setDraft({ ...draft, ...to })
 
   function submit(sure = false): void {
-    const found: Record<string, string> = {}
-    const read: Read = (key, dimension, unit, needed, least = 0, most = Infinity) => {
-      const text = draft[key]?.trim() ?? ''
-      if (text === '') {
-        if (needed) found[key] = 'Needed.'
-        return undefined
-      }
-      const parsed = parseQuantity(text, dimension, units)
-      if (!parsed.ok) {
-        found[key] = parsed.reason
-        return undefined
-      }
-      const value = Number(fromSi(dimension, parsed.value, unit).toPrecision(9))
-      if (value < least || value > most) {
-        found[key] =
-          value < least ? (least === 0 ? 'Cannot be below zero.' : 'Too low to be true.') : 'Too large to be true.'
-        return undefined
-      }
-      return value
-    }
-    const odometerKm = read('odometer', 'distance', 'km', true, 0, 2_000_000)
-    const measured = kind === 'emptied' && seen === 'measured'
-    const told = measured || kind === 'oil-added' || (kind === 'emptied' && seen === 'overflowed')
-    const looked = kind === 'checked'
-    const ml = told || looked ? readContent(read, told && seen !== 'overflowed') : undefined
-    const waterMl = measured ? read('water', 'volume', 'ml', false, 0, 20_000) : undefined
-    if (ml !== undefined && waterMl !== undefined && waterMl > ml) found.water = 'More than all that came out.'
-    const levelNow = kind === 'level' ? level : undefined
-    const taken = kind === 'reading' ? readingIn(read) : undefined
-    if (taken && placesOf(variant, reading.way).length > 0 && reading.at === undefined) found.at = 'Say where.'
-    const sessionsText = kind === 'emptied' ? (draft.sessions?.trim() ?? '') : ''
-    const sessions = sessionsText === '' ? undefined : Number(sessionsText.replace(',', '.'))
-    if (sessions !== undefined && !(sessions >= 0 && sessions <= 500))
-      found.sessions = 'A number of sessions, 0 to 500.'
-    if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) found.date = 'Choose a day.'
-    else if (date > today) found.date = 'That day is still to come.'
-    if (ofCan && chosenPart === undefined)
-      found.part = cans.length === 0 ? 'There is no can in this circuit.' : 'Say which can it was.'
-    setProblems(found)
+    const made = entryOf(draft, {
+      variant,
+      cans: cans.map((c) => c.part),
+      units,
+      today,
+      newId: () => crypto.randomUUID(),
+    })
+    setProblems(made.problems ?? {})
     setDone('')
-    if (Object.keys(found).length > 0) {
+    if (made.problems) {
       setDoubted([])
       return
     }
-    const entry = JSON.parse(
-      JSON.stringify({
-        id: crypto.randomUUID(),
-        date,
-        kind,
-        odometerKm,
-        plan,
-        part: ofCan ? chosenPart : undefined,
-        ml,
-        waterMl,
-        seen: kind === 'emptied' && seen !== 'measured' ? seen : undefined,
-        looks: kind === 'emptied' && seen !== 'dry' && looks !== 'oil' ? looks : undefined,
-        sessions,
-        level: levelNow,
-        reading: taken,
-        note: draft.note?.trim() || undefined,
-      }),
-    ) as LogEntry
+    const { entry } = made
     const strange = sure ? [] : doubts(build, cans, entry, teller(units))
     setDoubted(strange)
     if (strange.length > 0) return
     act(
-      levelNow === undefined ? note(entry) : [note(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[levelNow])],
-      `Log: ${KINDS.find((k) => k.value === kind)?.name.toLowerCase() ?? kind}`,
+      kind === 'level' ? [note(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])] : note(entry),
+      `Log: ${LOG_ENTRIES[kind].name.toLowerCase()}`,
     )
-    setDraft({})
-    setSeen('measured')
-    setLooks('oil')
-    if (cans.length > 1) setPart(undefined)
+    change({ ...FRESH, part: undefined })
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
   }
 
-  const field = (key: keyof Draft, label: string, unit: string, placeholder?: string) => (
+  const field = (key: TypedKey, of: Field, placeholder?: string) => (
     <div>
       <label htmlFor={`${id}-${key}`} className="block text-xs text-soft">
-        {label}
+        {of.label}
       </label>
       <div className="relative">
         <input
@@ -184,14 +92,14 @@ export function EntryForm() {
           className="field min-h-11 pr-10"
           inputMode="decimal"
           autoComplete="off"
-          value={draft[key] ?? ''}
+          value={draft.typed[key] ?? ''}
           placeholder={placeholder}
           aria-invalid={problems[key] !== undefined}
           aria-describedby={problems[key] ? `${id}-${key}-problem` : undefined}
-          onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
+          onChange={(e) => change({ typed: { ...draft.typed, [key]: e.target.value } })}
         />
         <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>
-          {unit}
+          {unitLabel(fieldUnit(of, units))}
         </span>
       </div>
       {problems[key] && (
@@ -201,7 +109,6 @@ export function EntryForm() {
       )}
     </div>
   )
-  const metric = units.system === 'metric'
   return (
     <form
       className="no-print"
@@ -216,22 +123,22 @@ export function EntryForm() {
         <div className="mt-2 flex flex-wrap gap-1" role="radiogroup" aria-label="What was done">
           {KINDS.map((k) => (
             <label
-              key={k.value}
-              className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${kind === k.value ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}
+              key={k}
+              className={`flex min-h-11 items-center rounded-[3px] border-[1.5px] px-3 has-focus-visible:outline-2 has-focus-visible:outline-blue ${kind === k ? 'border-blue bg-blue font-bold text-on-blue' : 'border-rule-strong hover:bg-well'}`}
             >
               <input
                 type="radio"
                 name={`${id}-kind`}
                 className="sr-only"
-                checked={kind === k.value}
+                checked={kind === k}
                 onChange={() => {
-                  setKind(k.value)
+                  change({ kind: k })
                   setProblems({})
                   setDoubted([])
                   setDone('')
                 }}
               />
-              {k.name}
+              {LOG_ENTRIES[k].name}
             </label>
           ))}
         </div>
@@ -244,9 +151,9 @@ export function EntryForm() {
               id={`${id}-date`}
               type="date"
               className="field min-h-11"
-              value={date}
+              value={draft.date}
               max={today}
-              onChange={(e) => setDate(e.target.value)}
+              onChange={(e) => change({ date: e.target.value })}
               aria-invalid={problems.date !== undefined}
             />
             {problems.date && (
@@ -255,59 +162,59 @@ export function EntryForm() {
               </p>
             )}
           </div>
-          {field('odometer', 'Odometer', metric ? 'km' : 'mi')}
+          {field('odometerKm', LOG_FIELDS.odometerKm)}
           {ofCan && cans.length > 1 && (
             <Choice
               id={`${id}-part`}
               label="Which can"
-              value={chosenPart ?? ''}
+              value={draft.part ?? ''}
               options={[{ value: '', name: 'choose' }, ...cans.map((c) => ({ value: c.part, name: c.name }))]}
-              onChange={(p) => setPart(p === '' ? undefined : p)}
+              onChange={(p) => change({ part: p === '' ? undefined : p })}
               problem={problems.part}
             />
           )}
           {kind === 'emptied' && (
             <>
-              <Choice id={`${id}-seen`} label="What was in it" value={seen} options={FOUND} onChange={setSeen} />
+              <Choice
+                id={`${id}-seen`}
+                label="What was in it"
+                value={seen}
+                options={optionsOf(SEEN_NAMES)}
+                onChange={(to) => change({ seen: to })}
+              />
               {seen !== 'dry' &&
-                field('ml', seen === 'measured' ? 'Came out, all' : 'Came out, if measured', metric ? 'ml' : 'fl oz')}
-              {seen === 'measured' && field('water', 'of it water, if told apart', metric ? 'ml' : 'fl oz')}
+                field('ml', seen === 'measured' ? LOG_FIELDS.ml : { ...LOG_FIELDS.ml, label: 'Came out, if measured' })}
+              {seen === 'measured' && field('waterMl', LOG_FIELDS.waterMl)}
               {seen !== 'dry' && (
                 <Choice
                   id={`${id}-looks`}
                   label="It looked"
                   value={looks}
-                  options={(Object.keys(LOOK_NAMES) as (keyof typeof LOOK_NAMES)[]).map((value) => ({
-                    value,
-                    name: LOOK_NAMES[value],
-                  }))}
-                  onChange={setLooks}
+                  options={optionsOf(LOOK_NAMES)}
+                  onChange={(to) => change({ looks: to })}
                 />
               )}
-              {field('sessions', 'Track sessions since, if any', '')}
+              {field('sessions', LOG_FIELDS.sessions)}
             </>
           )}
-          {kind === 'checked' && field('ml', 'In it, if seen', metric ? 'ml' : 'fl oz')}
+          {kind === 'checked' && field('ml', { ...LOG_FIELDS.ml, label: 'In it, if seen' })}
           {kind === 'level' && (
             <Choice
               id={`${id}-level`}
               label="On the engine’s dipstick"
               value={level}
-              options={(Object.keys(LEVEL_NAMES) as (keyof typeof LEVEL_NAMES)[]).map((value) => ({
-                value,
-                name: LEVEL_NAMES[value],
-              }))}
-              onChange={setLevel}
+              options={optionsOf(LEVEL_NAMES)}
+              onChange={(to) => change({ level: to })}
             />
           )}
-          {kind === 'oil-added' && field('ml', 'Oil added', metric ? 'ml' : 'fl oz')}
+          {kind === 'oil-added' && field('ml', { ...LOG_FIELDS.ml, label: 'Oil added' })}
           {kind === 'reading' && (
             <ReadingFields
               id={id}
               variant={variant}
               draft={reading}
               onChange={(to) => {
-                setReading({ ...reading, ...to })
+                change({ reading: { ...reading, ...to } })
                 setProblems({})
               }}
               field={field}
@@ -323,8 +230,8 @@ export function EntryForm() {
             id={`${id}-note`}
             className="field min-h-11"
             maxLength={500}
-            value={draft.note ?? ''}
-            onChange={(e) => setDraft({ ...draft, note: e.target.value })}
+            value={draft.note}
+            onChange={(e) => change({ note: e.target.value })}
           />
         </div>
         {doubted.length > 0 && (

@@ -46,7 +46,7 @@ export default function LogImport({
   const edit = useWorkspace((s) => s.edit)
   const { heads, guess } = guessColumns(text)
   const [columns, setColumns] = useState<Readonly<Partial<Record<LogColumn, string>>>>(guess)
-  const read = readLog(build, text, columns, today, () => crypto.randomUUID())
+  const read = readLog(build, text, columns, { today, newId: () => crypto.randomUUID() })
   return (
     <Dialog open title={`Read ${name} in`} onClose={() => onClose('')}>
       <p className="text-soft">Say which of its columns is which; nothing is done before you say so.</p>

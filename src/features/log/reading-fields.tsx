@@ -1,53 +1,24 @@
 'use client'
 /** What was read, where and how much: the crankcase first, since that tells most. */
-import type { StateId } from '@/core/engine/states'
-import { isThrough } from '@/plan/document/kinds'
+import { Fragment } from 'react'
+import type { Field } from '@/plan/document/fields'
+import { QUANTITIES, READING_WAYS, type ReadingWay } from '@/plan/document/log-fields'
 import type { Variant } from '@/plan/document/schema'
 import { STATE_NAMES, teller } from '@/plan/document/words'
-import { readingText, shownIn, type Quantity } from '@/plan/studies/readings'
+import { placesOf, type ReadingDraft, type TypedKey } from '@/plan/service/entry-draft'
+import { readingText, shownIn } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Choice } from './choice'
 
-export const WAYS = [
-  { value: 'crankcase', name: 'Crankcase pressure' },
-  { value: 'meter', name: 'Blow-by, flow meter' },
-  { value: 'orifice', name: 'Blow-by, known orifice' },
-  { value: 'drop', name: 'Drop over a part' },
-  { value: 'flow', name: 'Flow in a hose' },
-  { value: 'velocity', name: 'Velocity in a hose' },
-] as const
-export type Way = (typeof WAYS)[number]['value']
-
-const QUANTITY: Readonly<Record<Way, Quantity>> = {
-  crankcase: 'crankcase',
-  meter: 'blowBy',
-  orifice: 'blowBy',
-  drop: 'drop',
-  flow: 'flow',
-  velocity: 'velocity',
+type Facts = {
+  readonly of: (typeof READING_WAYS)[ReadingWay]['of']
+  readonly figures: Readonly<Partial<Record<TypedKey, Field>>>
+  readonly how?: string
 }
-/** How the instrument is put in, where that is not plain. */
-const HOW: Partial<Record<Way, string>> = {
-  meter: 'On the only way out of the engine, everything else plugged.',
-  orifice: 'Everything plugged but one drilled hole to the open air; read the crankcase.',
-  drop: 'One gauge before it and one after, or both legs of one.',
-  velocity: 'A vane or hot wire in the hose, in the middle of it.',
-}
-
-/** Places at which a way of reading can be used in a plan. */
-export function placesOf(variant: Variant, way: Way): readonly { value: string; name: string }[] {
-  const named = (x: { id: string; name: string }) => ({ value: x.id, name: x.name })
-  if (way === 'drop') return variant.parts.filter((p) => isThrough(p.kind)).map(named)
-  if (way === 'flow' || way === 'velocity') return variant.lines.filter((l) => l.kind === 'hose').map(named)
-  return []
-}
-
-export type ReadingDraft = {
-  readonly state: StateId
-  readonly way: Way
-  readonly at: string | undefined
-  readonly side: 'vacuum' | 'pressure'
-}
+const WAYS = Object.keys(READING_WAYS) as readonly ReadingWay[]
+/** Whether a plan has a place to read it at. */
+const canBeRead = (variant: Variant, way: ReadingWay): boolean =>
+  QUANTITIES[READING_WAYS[way].of].at === undefined || placesOf(variant, way).length > 0
 
 export function ReadingFields({
   id,
@@ -61,21 +32,16 @@ export function ReadingFields({
   variant: Variant
   draft: ReadingDraft
   onChange: (to: Partial<ReadingDraft>) => void
-  field: (
-    key: 'kpa' | 'flow' | 'velocity' | 'orifice',
-    label: string,
-    unit: string,
-    placeholder?: string,
-  ) => React.ReactNode
+  field: (key: TypedKey, of: Field, placeholder?: string) => React.ReactNode
   problem: string | undefined
 }) {
   const units = useUnits()
   const states = useWorkspace((s) => s.analysis.states)
   const { state, way, at, side } = draft
   const places = placesOf(variant, way)
+  const { of: quantity, figures, how }: Facts = READING_WAYS[way]
   const shown = states.find((s) => s.id === state)
-  const expected = shown?.solved ? shownIn(shown, { quantity: QUANTITY[way], at }) : Number.NaN
-  const metric = units.system === 'metric'
+  const expected = shown?.solved ? shownIn(shown, { quantity, at }) : Number.NaN
   return (
     <>
       <Choice
@@ -89,9 +55,10 @@ export function ReadingFields({
         id={`${id}-way-of`}
         label="What was read"
         value={way}
-        options={WAYS.filter(
-          (w) => !['drop', 'flow', 'velocity'].includes(w.value) || placesOf(variant, w.value).length > 0,
-        )}
+        options={WAYS.filter((w) => canBeRead(variant, w)).map((value) => ({
+          value,
+          name: READING_WAYS[value].name,
+        }))}
         onChange={(to) => onChange({ way: to, at: undefined })}
       />
       {places.length > 0 && (
@@ -99,14 +66,14 @@ export function ReadingFields({
           id={`${id}-at`}
           label="Where"
           value={at ?? ''}
-          options={[{ value: '', name: 'choose' }, ...places]}
+          options={[{ value: '', name: 'choose' }, ...places.map((p) => ({ value: p.id, name: p.name }))]}
           onChange={(to) => onChange({ at: to === '' ? undefined : to })}
           problem={problem}
         />
       )}
-      {way === 'crankcase' && (
+      {way === 'crankcase' ? (
         <div className="flex items-end gap-2">
-          <div className="flex-1">{field('kpa', 'Crankcase, gauge', units.pressure, '0.5')}</div>
+          <div className="flex-1">{field('kpa', READING_WAYS.crankcase.figures.kpa, '0.5')}</div>
           <Choice
             id={`${id}-way`}
             label="Which way"
@@ -118,16 +85,15 @@ export function ReadingFields({
             onChange={(to) => onChange({ side: to })}
           />
         </div>
+      ) : (
+        (Object.keys(figures) as (keyof typeof figures)[]).map((key) => (
+          <Fragment key={key}>{field(key, figures[key]!)}</Fragment>
+        ))
       )}
-      {way === 'drop' && field('kpa', 'Drop', units.pressure)}
-      {way === 'orifice' && field('orifice', 'Orifice bore', metric ? 'mm' : 'in')}
-      {way === 'orifice' && field('kpa', 'Crankcase, gauge', units.pressure)}
-      {(way === 'meter' || way === 'flow') && field('flow', 'Flow', units.flow)}
-      {way === 'velocity' && field('velocity', 'Velocity', metric ? 'm/s' : 'ft/s')}
       <p className="col-span-2 text-xs text-soft">
         {Number.isFinite(expected) &&
-          `This plan should ${way === 'crankcase' ? 'read' : 'have'} about ${readingText(teller(units), QUANTITY[way], expected)} there. `}
-        {HOW[way]}
+          `This plan should ${way === 'crankcase' ? 'read' : 'have'} about ${readingText(teller(units), quantity, expected)} there. `}
+        {how}
         {way !== 'crankcase' && ' Hot engine, moving belts: fix instruments first, keep hands clear.'}
       </p>
     </>

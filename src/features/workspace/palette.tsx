@@ -1,5 +1,6 @@
 'use client'
 /** Every action by name: Ctrl+K. */
+import type { Route } from 'next'
 import { useRouter } from 'next/navigation'
 import { actionsFor } from '@/plan/edit/actions'
 import { activeVariant } from '@/plan/edit/edit'
@@ -33,7 +34,7 @@ export function Palette({
   }
   const history = useHistory()
   const setUnits = useSetUnits()
-  const go = (path: string) => router.push(path)
+  const go = <T extends string>(path: Route<T>) => router.push(path)
   const variant = activeVariant(build)
   const changes = [
     ...variant.lines.map((l) => ({ kind: 'line' as const, id: l.id })),

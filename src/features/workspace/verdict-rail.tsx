@@ -81,7 +81,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
   const units = useUnits()
   const router = useRouter()
   const here = usePathname()
-  const target = `/builds/${id}/${v.at.station}`
+  const target = `/builds/${id}/${v.at.station}` as const
   const jump = () => {
     if (v.at.state) show(v.at.state)
     if (v.at.line) select({ kind: 'line', id: v.at.line })

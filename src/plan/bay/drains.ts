@@ -33,7 +33,8 @@ export type BayDrain = {
 
 const COLD_K = 273.15
 
-function stateOf(s: SolvedState, can: string, line: Line, heightM: number, lengthM: number): DrainState {
+type DrainSize = { readonly heightM: number; readonly lengthM: number }
+function stateOf(s: SolvedState, can: string, line: Line, { heightM, lengthM }: DrainSize): DrainState {
   const end = line.from.part === can ? line.to : line.from
   const at = s.gauge[`${end.part}.${end.port}`] ?? s.gauge[end.part] ?? 0
   const at0 = (oilK: number) =>
@@ -75,7 +76,7 @@ export function drainInBay(
     way,
     profile,
     standsM3: under > 0 ? lengthBelow(way, way.at(-1)![2] + under) * (Math.PI / 4) * (line.boreMm / 1000) ** 2 : 0,
-    states: states.filter(isSolved).map((s) => stateOf(s, can, line, profile.fallM - under, lengthM)),
+    states: states.filter(isSolved).map((s) => stateOf(s, can, line, { heightM: profile.fallM - under, lengthM })),
   }
 }
 

@@ -64,7 +64,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
     return [
       isCircleFrom(side, k)
         ? { kind: 'circle', layer: 'keep-out', at: [x, y], r: acrossMm / 2 }
-        : rectangle('keep-out', x - acrossMm / 2, y - upMm / 2, x + acrossMm / 2, y + upMm / 2),
+        : rectangle('keep-out', { x0: x - acrossMm / 2, y0: y - upMm / 2, x1: x + acrossMm / 2, y1: y + upMm / 2 }),
       { kind: 'text', layer: 'keep-out', at: [x - acrossMm / 2, y - upMm / 2 - 1.5 * SIZE], text: k.name, size: SIZE },
     ]
   })
@@ -77,7 +77,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
     return [
       side === 'above'
         ? { kind: 'circle', layer: 'outline', at: [x, y], r }
-        : rectangle('outline', x - r, y, x + r, y + h),
+        : rectangle('outline', { x0: x - r, y0: y, x1: x + r, y1: y + h }),
       {
         kind: 'text',
         layer: 'dimension',

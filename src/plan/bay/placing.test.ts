@@ -187,13 +187,41 @@ test('drawings are read back by an independent parser with the same places, in m
 })
 
 test('a photograph has the scale of two points of known distance, and its datum at the origin', () => {
-  const r = scaledPhoto([100, 400], [400, 800], 0.25, [200, 300], 1000, 900)
+  const r = scaledPhoto(
+    [
+      [100, 400],
+      [400, 800],
+    ],
+    0.25,
+    [200, 300],
+    { width: 1000, height: 900 },
+  )
   if (!r.ok) throw new Error(r.reason)
   // 500 px are 0.25 m; the datum lies 200 px from the left and 600 px from the bottom
   expect(r.value).toEqual({ metresPerPixel: 0.0005, left: -0.1, bottom: -0.3, width: 1000, height: 900 })
   expect(readUnderlay(underlayText(r.value))).toEqual(r.value)
-  expect(scaledPhoto([100, 100], [101, 100], 0.25, [0, 0], 10, 10).ok).toBe(false)
-  expect(scaledPhoto([100, 100], [400, 100], NaN, [0, 0], 10, 10).ok).toBe(false)
+  expect(
+    scaledPhoto(
+      [
+        [100, 100],
+        [101, 100],
+      ],
+      0.25,
+      [0, 0],
+      { width: 10, height: 10 },
+    ).ok,
+  ).toBe(false)
+  expect(
+    scaledPhoto(
+      [
+        [100, 100],
+        [400, 100],
+      ],
+      NaN,
+      [0, 0],
+      { width: 10, height: 10 },
+    ).ok,
+  ).toBe(false)
   for (const bad of ['', '1 2 3', 'a b c d e', '0 1 1 10 10']) expect(readUnderlay(bad)).toBeUndefined()
 })
 

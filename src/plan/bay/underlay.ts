@@ -17,15 +17,13 @@ const LEAST = 20
 /**
  * @param one two points of the picture, px from its upper left corner, `distanceM` apart
  * @param datum the datum in the picture
- * @example scaledPhoto([0, 100], [200, 100], 0.5, [0, 100], 400, 300).value.metresPerPixel // 0.0025
+ * @example scaledPhoto([[0, 100], [200, 100]], 0.5, [0, 100], { width: 400, height: 300 }).value.metresPerPixel // 0.0025
  */
 export function scaledPhoto(
-  one: Pixel,
-  two: Pixel,
+  [one, two]: readonly [Pixel, Pixel],
   distanceM: number,
   datum: Pixel,
-  width: number,
-  height: number,
+  { width, height }: { readonly width: number; readonly height: number },
 ): Result<Underlay> {
   const apart = Math.hypot(two[0] - one[0], two[1] - one[1])
   if (!(apart >= LEAST)) return fail('The two points stand too close together in the picture.')

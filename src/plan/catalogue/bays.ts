@@ -18,8 +18,7 @@ type ReadyBay = {
 const box = (
   name: string,
   kind: Bay['keepOuts'][number]['kind'],
-  [forwardMm, leftMm, upMm]: Place,
-  [longMm, wideMm, highMm]: Place,
+  [[forwardMm, leftMm, upMm], [longMm, wideMm, highMm]]: readonly [middle: Place, size: Place],
   surfaceC?: number,
 ): ReadyBay['keepOuts'][number] => ({
   name,
@@ -62,10 +61,27 @@ export const READY_BAYS: readonly ReadyBay[] = [
       filter: [60, -120, 40],
     },
     keepOuts: [
-      box('Exhaust housing', 'hot', [150, -640, -180], [190, 190, 190], 650),
-      box('Belt', 'moving', [640, -380, -220], [60, 300, 300]),
-      pipeAhead('Charge pipe', 'panel', [470, -300, -190], [300, 65, 65]),
-      box('Fuse box', 'electrical', [260, -60, -120], [160, 110, 120]),
+      box(
+        'Exhaust housing',
+        'hot',
+        [
+          [150, -640, -180],
+          [190, 190, 190],
+        ],
+        650,
+      ),
+      box('Belt', 'moving', [
+        [640, -380, -220],
+        [60, 300, 300],
+      ]),
+      pipeAhead('Charge pipe', 'panel', [
+        [470, -300, -190],
+        [300, 65, 65],
+      ]),
+      box('Fuse box', 'electrical', [
+        [260, -60, -120],
+        [160, 110, 120],
+      ]),
     ],
     mounts: [
       ['Strut tower stud', 'stud', [20, -40, 0]],
@@ -101,10 +117,27 @@ export const READY_BAYS: readonly ReadyBay[] = [
       filter: [60, -120, 60],
     },
     keepOuts: [
-      box('Exhaust manifold', 'hot', [220, -230, -320], [400, 90, 160], 550),
-      box('Belt and fan', 'moving', [660, -480, -200], [120, 460, 400]),
-      box('Brake servo', 'brake', [-120, -150, -80], [220, 240, 240]),
-      box('Steering shaft', 'moving', [0, -260, -350], [300, 50, 50]),
+      box(
+        'Exhaust manifold',
+        'hot',
+        [
+          [220, -230, -320],
+          [400, 90, 160],
+        ],
+        550,
+      ),
+      box('Belt and fan', 'moving', [
+        [660, -480, -200],
+        [120, 460, 400],
+      ]),
+      box('Brake servo', 'brake', [
+        [-120, -150, -80],
+        [220, 240, 240],
+      ]),
+      box('Steering shaft', 'moving', [
+        [0, -260, -350],
+        [300, 50, 50],
+      ]),
     ],
     mounts: [
       ['Strut tower stud', 'stud', [20, -40, 0]],
@@ -141,10 +174,32 @@ export const READY_BAYS: readonly ReadyBay[] = [
       filter: [40, -100, 40],
     },
     keepOuts: [
-      box('Exhaust manifold', 'hot', [120, -470, -560], [420, 600, 80], 520),
-      box('Turbo and downpipe', 'hot', [-40, -760, -200], [180, 170, 260], 650),
-      box('Belt', 'moving', [520, -480, -260], [60, 420, 260]),
-      box('Battery', 'electrical', [420, -90, -120], [240, 170, 190]),
+      box(
+        'Exhaust manifold',
+        'hot',
+        [
+          [120, -470, -560],
+          [420, 600, 80],
+        ],
+        520,
+      ),
+      box(
+        'Turbo and downpipe',
+        'hot',
+        [
+          [-40, -760, -200],
+          [180, 170, 260],
+        ],
+        650,
+      ),
+      box('Belt', 'moving', [
+        [520, -480, -260],
+        [60, 420, 260],
+      ]),
+      box('Battery', 'electrical', [
+        [420, -90, -120],
+        [240, 170, 190],
+      ]),
     ],
     mounts: [
       ['Strut tower stud', 'stud', [20, -40, 0]],
@@ -180,10 +235,27 @@ export const READY_BAYS: readonly ReadyBay[] = [
       filter: [20, -120, 60],
     },
     keepOuts: [
-      box('Exhaust and silencer', 'hot', [-260, -480, -240], [180, 700, 200], 600),
-      box('Fuel line', 'fuel', [430, -300, -240], [40, 40, 300]),
-      box('Belt', 'moving', [470, -460, -220], [50, 320, 260]),
-      box('Gear cables', 'moving', [40, -420, -220], [260, 60, 40]),
+      box(
+        'Exhaust and silencer',
+        'hot',
+        [
+          [-260, -480, -240],
+          [180, 700, 200],
+        ],
+        600,
+      ),
+      box('Fuel line', 'fuel', [
+        [430, -300, -240],
+        [40, 40, 300],
+      ]),
+      box('Belt', 'moving', [
+        [470, -460, -220],
+        [50, 320, 260],
+      ]),
+      box('Gear cables', 'moving', [
+        [40, -420, -220],
+        [260, 60, 40],
+      ]),
     ],
     mounts: [
       ['Strut tower stud', 'stud', [20, -40, 0]],
@@ -216,10 +288,27 @@ export const READY_BAYS: readonly ReadyBay[] = [
       filter: [-520, 60, -60],
     },
     keepOuts: [
-      box('Exhaust pipe', 'hot', [-40, 0, -420], [120, 220, 260], 450),
-      box('Battery', 'electrical', [-560, 0, -180], [110, 150, 140]),
-      box('Chain', 'moving', [-560, -120, -480], [300, 40, 90]),
-      pipeAhead('Frame spine', 'panel', [-220, 0, -60], [420, 60, 60]),
+      box(
+        'Exhaust pipe',
+        'hot',
+        [
+          [-40, 0, -420],
+          [120, 220, 260],
+        ],
+        450,
+      ),
+      box('Battery', 'electrical', [
+        [-560, 0, -180],
+        [110, 150, 140],
+      ]),
+      box('Chain', 'moving', [
+        [-560, -120, -480],
+        [300, 40, 90],
+      ]),
+      pipeAhead('Frame spine', 'panel', [
+        [-220, 0, -60],
+        [420, 60, 60],
+      ]),
     ],
     mounts: [
       ['Seat rail bolt', 'bolt', [-480, -70, -120]],
@@ -253,7 +342,9 @@ const CANS_OF: Readonly<Record<string, readonly Place[]>> = {
   ],
 }
 
-function placeOf({ places, key }: ReadyBay, part: Part, id: string, cans: number, others: number): Place {
+/** Parts that have been given a place so far. */
+type Placed = { cans: number; others: number }
+function placeOf({ places, key }: ReadyBay, part: Part, id: string, { cans, others }: Placed): Place {
   const hang = CANS_OF[key] ?? CANS
   if (part.kind === 'can') return hang[cans % hang.length]!
   const found = places[id] ?? places[`${part.kind}.${id.split('.')[1] ?? ''}`] ?? places[part.kind] ?? places[part.id]
@@ -265,12 +356,12 @@ function placeOf({ places, key }: ReadyBay, part: Part, id: string, cans: number
 export function readyBay(build: Build, variant: Variant, key: string): Bay {
   const ready = READY_BAYS.find((r) => r.key === key) ?? READY_BAYS[0]!
   const known = new Map((build.bay?.spots ?? []).filter((s) => s.measured).map((s) => [s.id, s]))
-  let [cans, others] = [0, 0]
+  const placed: Placed = { cans: 0, others: 0 }
   const spots = spotsAsked(variant).map(({ id, part }) => {
     const measured = known.get(id)
-    const [forwardMm, leftMm, upMm] = placeOf(ready, part, id, cans, others)
-    if (part.kind === 'can') cans++
-    else others++
+    const [forwardMm, leftMm, upMm] = placeOf(ready, part, id, placed)
+    if (part.kind === 'can') placed.cans++
+    else placed.others++
     known.delete(id)
     return measured ?? { id, forwardMm, leftMm, upMm, points: undefined, turnDeg: undefined, measured: false }
   })

@@ -105,7 +105,11 @@ export const regulator = (id: string, name: string, boreMm: number): Part => ({
   bandKpa: 1.5,
   at: undefined,
 })
-export const pump = (id: string, name: string, ccPerTurn: number, ratio: number, clearancePct: number): Part => ({
+export const pump = (
+  id: string,
+  name: string,
+  { ccPerTurn, ratio, clearancePct }: { ccPerTurn: number; ratio: number; clearancePct: number },
+): Part => ({
   kind: 'pump',
   id,
   name,
@@ -140,16 +144,17 @@ export const direct = (id: string, name: string, from: string, to: string): Line
   bends: [],
 })
 
-export function hose(
-  id: string,
-  name: string,
-  from: string,
-  to: string,
-  boreMm: number,
-  lengthMm: number,
-  bends: readonly (readonly [angleDeg: number, radiusMm: number])[] = [],
-  elbows: readonly [number?, number?] = [],
-): Line {
+/** How a hose or drain is laid: ends as `part.port`, sizes in mm, degrees of the elbows at either end. */
+export type Laid = {
+  readonly from: string
+  readonly to: string
+  readonly boreMm: number
+  readonly lengthMm: number
+  readonly bends?: readonly (readonly [angleDeg: number, radiusMm: number])[]
+  readonly elbows?: readonly [number?, number?]
+}
+
+export function hose(id: string, name: string, { from, to, boreMm, lengthMm, bends = [], elbows = [] }: Laid): Line {
   return {
     id,
     name,
@@ -163,7 +168,7 @@ export function hose(
 }
 
 /** Oil runs back through it; it stands full, so no gas does. */
-export const drain = (id: string, name: string, from: string, to: string, boreMm: number, lengthMm: number): Line => ({
-  ...hose(id, name, from, to, boreMm, lengthMm),
+export const drain = (id: string, name: string, laid: Laid): Line => ({
+  ...hose(id, name, laid),
   kind: 'drain',
 })

@@ -44,10 +44,15 @@ test('a ring of checks, each leading to the next', () => {
   const tees = Array.from({ length: n }, (_, i) => tee(`t${i}`, `Tee ${i}`))
   const checks = Array.from({ length: n }, (_, i) => check(`c${i}`, `Check ${i}`, 'small'))
   const lines = checks.flatMap((_, i) => [
-    hose(`a${i}`, `a${i}`, `t${i}.a`, `c${i}.in`, 10, 50),
-    hose(`b${i}`, `b${i}`, `c${i}.out`, `t${(i + 1) % n}.b`, 10, 50),
+    hose(`a${i}`, `a${i}`, { from: `t${i}.a`, to: `c${i}.in`, boreMm: 10, lengthMm: 50 }),
+    hose(`b${i}`, `b${i}`, { from: `c${i}.out`, to: `t${(i + 1) % n}.b`, boreMm: 10, lengthMm: 50 }),
   ])
-  judged(withMore([...tees, ...checks], [...lines, hose('in', 'in', 'cover.filler', 't0.c', 10, 100)]))
+  judged(
+    withMore(
+      [...tees, ...checks],
+      [...lines, hose('in', 'in', { from: 'cover.filler', to: 't0.c', boreMm: 10, lengthMm: 100 })],
+    ),
+  )
 })
 
 test('checks head to head shut a space that nothing can fill', () => {
@@ -56,9 +61,9 @@ test('checks head to head shut a space that nothing can fill', () => {
     withMore(
       [a, b],
       [
-        hose('x', 'x', 'cover.filler', 'c1.in', 10, 100),
-        hose('y', 'y', 'c1.out', 'c2.out', 10, 100),
-        hose('z', 'z', 'c2.in', 'inlet.second', 10, 100),
+        hose('x', 'x', { from: 'cover.filler', to: 'c1.in', boreMm: 10, lengthMm: 100 }),
+        hose('y', 'y', { from: 'c1.out', to: 'c2.out', boreMm: 10, lengthMm: 100 }),
+        hose('z', 'z', { from: 'c2.in', to: 'inlet.second', boreMm: 10, lengthMm: 100 }),
       ],
     ),
   )
@@ -75,10 +80,14 @@ test('eighty parts in a lattice are worked out; eighty-one are refused', () => {
     }))
   const n = 80 - base.variants[0]!.parts.length
   const lines = [
-    hose('start', 'start', 'cover.filler', 't0.a', 12, 100),
-    ...Array.from({ length: n - 1 }, (_, i) => hose(`l${i}`, `l${i}`, `t${i}.b`, `t${i + 1}.a`, 12, 100)),
-    ...Array.from({ length: 30 }, (_, i) => hose(`m${i}`, `m${i}`, `t${i}.c`, `t${i + 30}.d`, 12, 100)),
-    hose('end', 'end', `t${n - 1}.b`, 'inlet.second', 12, 100),
+    hose('start', 'start', { from: 'cover.filler', to: 't0.a', boreMm: 12, lengthMm: 100 }),
+    ...Array.from({ length: n - 1 }, (_, i) =>
+      hose(`l${i}`, `l${i}`, { from: `t${i}.b`, to: `t${i + 1}.a`, boreMm: 12, lengthMm: 100 }),
+    ),
+    ...Array.from({ length: 30 }, (_, i) =>
+      hose(`m${i}`, `m${i}`, { from: `t${i}.c`, to: `t${i + 30}.d`, boreMm: 12, lengthMm: 100 }),
+    ),
+    hose('end', 'end', { from: `t${n - 1}.b`, to: 'inlet.second', boreMm: 12, lengthMm: 100 }),
   ]
   judged(withMore(tees(n), lines))
   expect(validateBuild(withMore(tees(n + 1), [])).ok).toBe(false)
@@ -244,8 +253,12 @@ test('forty checks in a row, each shut by the next, are judged and not hung on',
     i % 2 ? check(`c${i}`, `Check ${i}`, 'small') : tee(`c${i}`, `Tee ${i}`),
   )
   const [left, right] = [(i: number) => `c${i}.${i % 2 ? 'in' : 'a'}`, (i: number) => `c${i}.${i % 2 ? 'out' : 'b'}`]
-  const lines = parts.slice(1).map((_, i) => hose(`h${i}`, `Hose ${i}`, right(i), left(i + 1), 10, 100))
-  const a = judged(withMore(parts, [hose('in', 'in', 'cover.filler', left(0), 10, 100), ...lines]))
+  const lines = parts
+    .slice(1)
+    .map((_, i) => hose(`h${i}`, `Hose ${i}`, { from: right(i), to: left(i + 1), boreMm: 10, lengthMm: 100 }))
+  const a = judged(
+    withMore(parts, [hose('in', 'in', { from: 'cover.filler', to: left(0), boreMm: 10, lengthMm: 100 }), ...lines]),
+  )
   expect(a.states.every((s) => s.solved)).toBe(true)
 })
 

@@ -1,4 +1,5 @@
 /** Figures of a log entry, and of a reading in it. */
+import type { LOG_KINDS } from './bounds'
 import { BLOW_BY_FIELDS, type Field } from './fields'
 
 export const LOG_FIELDS = {
@@ -7,6 +8,27 @@ export const LOG_FIELDS = {
   waterMl: { label: 'of it water, if told apart', kept: 'Ml', min: 0, max: 20000, optional: true },
   sessions: { label: 'Track sessions since, if any', min: 0, max: 500, optional: true },
 } as const satisfies Record<string, Field>
+
+type LogKind = (typeof LOG_KINDS)[number]
+/** Kinds of entry, in the order in which they are offered. */
+export const LOG_ENTRIES = {
+  emptied: { name: 'Emptied', ofCan: true, typed: true },
+  checked: { name: 'Looked', ofCan: true, typed: true },
+  fitted: { name: 'Fitted', ofCan: true, typed: true },
+  'oil-added': { name: 'Oil added', ofCan: false, typed: true },
+  level: { name: 'Oil level', ofCan: false, typed: true },
+  reading: { name: 'Reading', ofCan: false, typed: true },
+  // ticked on a track day
+  session: { name: 'Track session', ofCan: false, typed: false },
+} as const satisfies Record<LogKind, LogEntryFacts>
+type LogEntryFacts = {
+  readonly name: string
+  /** it names a can */
+  readonly ofCan: boolean
+  /** it is typed into the log by hand */
+  readonly typed: boolean
+}
+
 export const READING_FIELDS = {
   /** gauge, of the crankcase; of a part, the drop across it */
   kpa: { label: 'Gauge', kept: 'Kpa', min: -60, max: 400, optional: true },
@@ -15,6 +37,62 @@ export const READING_FIELDS = {
   /** bore of the one way out of the engine while `kpa` was read: that is its blow-by */
   orificeMm: BLOW_BY_FIELDS.orificeMm,
 } as const satisfies Record<string, Field>
+
+/** What a reading is of: how it is told, and where it is made. */
+export const QUANTITIES = {
+  crankcase: { told: 'pressure', at: undefined },
+  blowBy: { told: 'flow', at: undefined },
+  drop: { told: 'pressure', at: 'part' },
+  flow: { told: 'flow', at: 'hose' },
+  velocity: { told: 'speed', at: 'hose' },
+} as const satisfies Record<string, QuantityFacts>
+export type Quantity = keyof typeof QUANTITIES
+type QuantityFacts = {
+  /** which of a teller's words */
+  readonly told: 'pressure' | 'flow' | 'speed'
+  readonly at: 'part' | 'hose' | undefined
+}
+
+/** Ways of reading, in the order in which they are offered: what each finds, its figures, and how the instrument is put in where that is not plain. */
+export const READING_WAYS = {
+  crankcase: {
+    name: 'Crankcase pressure',
+    of: 'crankcase',
+    figures: { kpa: { ...READING_FIELDS.kpa, label: 'Crankcase, gauge' } },
+  },
+  meter: {
+    name: 'Blow-by, flow meter',
+    of: 'blowBy',
+    figures: { lpm: READING_FIELDS.lpm },
+    how: 'On the only way out of the engine, everything else plugged.',
+  },
+  orifice: {
+    name: 'Blow-by, known orifice',
+    of: 'blowBy',
+    figures: { orificeMm: READING_FIELDS.orificeMm, kpa: BLOW_BY_FIELDS.kpa },
+    how: 'Everything plugged but one drilled hole to the open air; read the crankcase.',
+  },
+  drop: {
+    name: 'Drop over a part',
+    of: 'drop',
+    figures: { kpa: { ...READING_FIELDS.kpa, label: 'Drop', min: 0 } },
+    how: 'One gauge before it and one after, or both legs of one.',
+  },
+  flow: { name: 'Flow in a hose', of: 'flow', figures: { lpm: READING_FIELDS.lpm } },
+  velocity: {
+    name: 'Velocity in a hose',
+    of: 'velocity',
+    figures: { velocityMPerS: READING_FIELDS.velocityMPerS },
+    how: 'A vane or hot wire in the hose, in the middle of it.',
+  },
+} as const satisfies Record<string, ReadingWayFacts>
+export type ReadingWay = keyof typeof READING_WAYS
+type ReadingWayFacts = {
+  readonly name: string
+  readonly of: Quantity
+  readonly figures: Readonly<Partial<Record<keyof typeof READING_FIELDS, Field>>>
+  readonly how?: string
+}
 
 /** A reading's figures, and what it was made at. */
 export type ReadFigures = Readonly<Partial<Record<keyof typeof READING_FIELDS, number | undefined>>> & {

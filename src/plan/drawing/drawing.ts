@@ -19,7 +19,7 @@ export type Mark =
 export type Drawing = { readonly title: string; readonly marks: readonly Mark[] }
 
 /** A rectangle from corner to corner. */
-export const rectangle = (layer: Layer, x0: number, y0: number, x1: number, y1: number): Mark => ({
+export const rectangle = (layer: Layer, { x0, y0, x1, y1 }: Bounds): Mark => ({
   kind: 'line',
   layer,
   closed: true,
@@ -33,7 +33,7 @@ export const rectangle = (layer: Layer, x0: number, y0: number, x1: number, y1: 
 
 /** A square of known side to hold a ruler to: a printer that fits to the page spoils the scale. */
 export const checkSquare = (x: number, y: number, side = 50): readonly Mark[] => [
-  rectangle('check', x, y, x + side, y + side),
+  rectangle('check', { x0: x, y0: y, x1: x + side, y1: y + side }),
   { kind: 'text', layer: 'check', at: [x + 3, y + side / 2], text: `${side} mm: check`, size: 4 },
 ]
 

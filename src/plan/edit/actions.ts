@@ -33,10 +33,13 @@ export type Action = {
 }
 export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
 
+/** Near which end of a line, and whether what is put there lets gas through against its direction. */
+type Spot = { readonly near: Near; readonly reversed?: boolean }
+
 function intoLine({ variant }: Here, line: Line): Offer[] {
   const [a, b] = [nameOf(variant, line.from.part), nameOf(variant, line.to.part)]
   const name = lower(line)
-  const put = (key: string, what: string, part: Part, near: Near, reversed = false): Offer => ({
+  const put = (key: string, what: string, part: Part, { near, reversed = false }: Spot): Offer => ({
     key,
     label: `Put a ${what}`,
     group: 'in the line',
@@ -44,29 +47,29 @@ function intoLine({ variant }: Here, line: Line): Offer[] {
   })
   const valve = check('check', 'Check valve', checkFor(line.boreMm))
   return [
-    put('can', `can into the ${name}`, can('can', 'Catch can', 'baffled'), 'middle'),
-    put('check-to', `check into the ${name}, towards the ${b}`, valve, 'to'),
-    put('check-from', `check into the ${name}, towards the ${a}`, valve, 'from', true),
+    put('can', `can into the ${name}`, can('can', 'Catch can', 'baffled'), { near: 'middle' }),
+    put('check-to', `check into the ${name}, towards the ${b}`, valve, { near: 'to' }),
+    put('check-from', `check into the ${name}, towards the ${a}`, valve, { near: 'from', reversed: true }),
     put(
       'restrictor',
       `restrictor into the ${name}`,
       restrictor('restrictor', 'Restrictor', Math.max(2, Math.round(line.boreMm / 3))),
-      'middle',
+      { near: 'middle' },
     ),
-    put('pcv', `PCV valve into the ${name}, towards the ${b}`, pcv('pcv', 'PCV valve', 'medium'), 'from'),
+    put('pcv', `PCV valve into the ${name}, towards the ${b}`, pcv('pcv', 'PCV valve', 'medium'), { near: 'from' }),
     put(
       'regulator',
       `regulator into the ${name}, towards the ${b}`,
       regulator('regulator', 'Regulator', Math.round(line.boreMm * 0.8)),
-      'middle',
+      { near: 'middle' },
     ),
     put(
       'sensor',
       `pressure sensor into the ${name}`,
       { ...sensor('sensor', 'Pressure sensor'), boreMm: Math.min(60, line.boreMm) } as Part,
-      'middle',
+      { near: 'middle' },
     ),
-    put('flame', `flame trap or filter into the ${name}`, filter('filter', 'Filter'), 'middle'),
+    put('flame', `flame trap or filter into the ${name}`, filter('filter', 'Filter'), { near: 'middle' }),
   ]
 }
 
@@ -153,8 +156,7 @@ function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: 
       join(
         lead(
           variant,
-          `hose-${part.id}`,
-          `Hose to the ${name}`,
+          { id: `hose-${part.id}`, name: `Hose to the ${name}` },
           { from: end, to },
           {
             boreMm,
@@ -223,15 +225,32 @@ function secondOutlet({ variant }: Here, part: Part, kind: 'manifold' | 'inlet')
         addPart(first),
         addPart(second),
         ...to.deeds,
-        join(opening(variant, 'can-outlet', 'Can outlet', outOf(part), { part: t.id, port: 'a' })),
-        join(opening(variant, 'first-check', 'First outlet', { part: t.id, port: 'b' }, inOf(first))),
+        join(
+          opening(
+            variant,
+            { id: 'can-outlet', name: 'Can outlet' },
+            { from: outOf(part), to: { part: t.id, port: 'a' } },
+          ),
+        ),
+        join(
+          opening(
+            variant,
+            { id: 'first-check', name: 'First outlet' },
+            { from: { part: t.id, port: 'b' }, to: inOf(first) },
+          ),
+        ),
         join({ ...out, from: outOf(first), to: other }),
-        join(opening(variant, 'second-check', 'Second outlet', { part: t.id, port: 'c' }, inOf(second))),
+        join(
+          opening(
+            variant,
+            { id: 'second-check', name: 'Second outlet' },
+            { from: { part: t.id, port: 'c' }, to: inOf(second) },
+          ),
+        ),
         join(
           lead(
             variant,
-            'second-line',
-            'Second outlet line',
+            { id: 'second-line', name: 'Second outlet line' },
             { from: outOf(second), to: to.end },
             {
               boreMm: out.boreMm,
@@ -261,14 +280,18 @@ function reliefCap({ variant }: Here, cover: Part): Offer {
     deeds: [
       addPart(cap),
       addPart(air),
-      join(opening(variant, `cap-seat-${cover.id}`, 'Filler neck', neck, { part: cap.id, port: 'in' })),
       join(
         opening(
           variant,
-          `cap-air-${cover.id}`,
-          'Cap outlet',
-          { part: cap.id, port: 'out' },
-          { part: air.id, port: 'cap' },
+          { id: `cap-seat-${cover.id}`, name: 'Filler neck' },
+          { from: neck, to: { part: cap.id, port: 'in' } },
+        ),
+      ),
+      join(
+        opening(
+          variant,
+          { id: `cap-air-${cover.id}`, name: 'Cap outlet' },
+          { from: { part: cap.id, port: 'out' }, to: { part: air.id, port: 'cap' } },
         ),
       ),
     ],

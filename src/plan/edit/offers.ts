@@ -29,19 +29,17 @@ export function fresh<P extends Part>(variant: Variant, part: P, at = ''): P {
   return { ...part, id: freshId(variant, at === '' ? part.id : `${part.id}-${at}`), name }
 }
 
+type Ends = { readonly from: End; readonly to: End }
+/** A wanted id, and a name. */
+type Named = { readonly id: string; readonly name: string }
+
 /** A hose between two ends, under an id that the variant has not yet. */
-export const lead = (
-  variant: Variant,
-  id: string,
-  name: string,
-  ends: { from: End; to: End },
-  line: Partial<Line>,
-): Line => ({
-  ...hose(freshId(variant, id), name, 'x.y', 'x.y', 12.7, 300),
+export const lead = (variant: Variant, { id, name }: Named, ends: Ends, line: Partial<Line>): Line => ({
+  ...hose(freshId(variant, id), name, { from: 'x.y', to: 'x.y', boreMm: 12.7, lengthMm: 300 }),
   ...line,
   ...ends,
 })
-export const opening = (variant: Variant, id: string, name: string, from: End, to: End): Line => ({
+export const opening = (variant: Variant, { id, name }: Named, { from, to }: Ends): Line => ({
   ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
   from,
   to,
@@ -56,17 +54,14 @@ export function ventDeeds(variant: Variant, end: End, boreMm: number): Deed[] {
   }
   const line = lead(
     variant,
-    `vent-line-${end.part}`,
-    'Vent line',
+    { id: `vent-line-${end.part}`, name: 'Vent line' },
     { from: end, to: { part: vent.id, port: 'in' } },
     { boreMm },
   )
   const mouth = opening(
     variant,
-    `vent-end-${end.part}`,
-    'Filter mouth',
-    { part: vent.id, port: 'out' },
-    { part: air.id, port: 'vent' },
+    { id: `vent-end-${end.part}`, name: 'Filter mouth' },
+    { from: { part: vent.id, port: 'out' }, to: { part: air.id, port: 'vent' } },
   )
   return [addPart(vent), addPart(air), join(line), join(mouth)]
 }

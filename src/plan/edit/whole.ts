@@ -3,7 +3,7 @@
  * vacuum line to tee into.
  */
 import type { Line, Part, Variant } from '../document/schema'
-import { can, direct, drain, hose, passage, port, pump, space, tee } from '../catalogue/parts'
+import { can, direct, drain, hose, passage, port, pump, space, tee, type Laid } from '../catalogue/parts'
 import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'
 import { fresh, lead, lower, opening, type Here, type Offer } from './offers'
 import { TURBO_DRAIN, cappedPorts, freePort } from './ports'
@@ -40,7 +40,7 @@ function returnOffers({ build, variant }: Here, from: Part): Offer[] {
   const own = cappedPorts(variant, from).find((p) => p.id !== 'in' && p.id !== 'out')?.id ?? 'drain'
   return returns(variant, build.engine.induction === 'turbo').map((r): Offer => {
     const line: Line = {
-      ...drain('x', `Return, to the ${r.name}`, 'x.y', 'x.y', RETURN_MM, 450),
+      ...drain('x', `Return, to the ${r.name}`, { from: 'x.y', to: 'x.y', boreMm: RETURN_MM, lengthMm: 450 }),
       id: freshId(variant, `return-${from.id}`),
       from: { part: from.id, port: own },
       to: { part: r.to.id, port: r.port },
@@ -88,10 +88,8 @@ function fillerSeparator({ variant }: Here, cover: Part): Offer[] {
         join(
           opening(
             variant,
-            `neck-${cover.id}`,
-            'Filler neck',
-            { part: cover.id, port: 'filler' },
-            { part: separator.id, port: 'in' },
+            { id: `neck-${cover.id}`, name: 'Filler neck' },
+            { from: { part: cover.id, port: 'filler' }, to: { part: separator.id, port: 'in' } },
           ),
         ),
       ],
@@ -147,8 +145,7 @@ function intoCan({ variant }: Here, part: Part, boreMm: number): Offer[] {
     }
     const more = lead(
       variant,
-      `hose-${part.id}-${p.id}`,
-      `Hose to the ${lower(p)}`,
+      { id: `hose-${part.id}-${p.id}`, name: `Hose to the ${lower(p)}` },
       { from: { part: part.id, port: freePort(variant, part) }, to: { part: t.id, port: 'c' } },
       { boreMm, lengthMm: 500, bends: [{ angleDeg: 90, radiusMm: Math.round(boreMm * 4) }] },
     )
@@ -169,7 +166,11 @@ function oilTank({ build, variant }: Here, part: Part): Offer[] {
   const boreMm = 19
   const stage = fresh(
     variant,
-    pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(build.engine.displacementCc / 70)), 0.5, 10),
+    pump('scavenge', 'Scavenge stage', {
+      ccPerTurn: Math.max(8, Math.round(build.engine.displacementCc / 70)),
+      ratio: 0.5,
+      clearancePct: 10,
+    }),
   )
   const balance = fresh(variant, passage('balance', 'Balance passage', 14, 1))
   const tank = fresh(
@@ -178,8 +179,8 @@ function oilTank({ build, variant }: Here, part: Part): Offer[] {
   )
   const free = cappedPorts(variant, part).map((p) => p.id)
   const [down, across] = [free[0] ?? 'port-scavenge', free[1] ?? 'port-balance']
-  const line = (id: string, name: string, from: string, to: string, lengthMm: number): Line => ({
-    ...hose(id, name, from, to, boreMm, lengthMm, [[90, 60]]),
+  const line = (id: string, name: string, laid: Pick<Laid, 'from' | 'to' | 'lengthMm'>): Line => ({
+    ...hose(id, name, { ...laid, boreMm, bends: [[90, 60]] }),
     id: freshId(variant, id),
   })
   const open = (id: string, name: string, from: string, to: string): Line => ({
@@ -195,8 +196,10 @@ function oilTank({ build, variant }: Here, part: Part): Offer[] {
         addPart(stage),
         addPart(balance),
         addPart(tank),
-        join(line('scavenge-line', 'Scavenge line', `${part.id}.${down}`, `${stage.id}.in`, 300)),
-        join(line('tank-line', 'Tank return', `${stage.id}.out`, `${tank.id}.return`, 700)),
+        join(
+          line('scavenge-line', 'Scavenge line', { from: `${part.id}.${down}`, to: `${stage.id}.in`, lengthMm: 300 }),
+        ),
+        join(line('tank-line', 'Tank return', { from: `${stage.id}.out`, to: `${tank.id}.return`, lengthMm: 700 })),
         join(open('balance-in', 'Balance, crankcase end', `${part.id}.${across}`, `${balance.id}.in`)),
         join(open('balance-out', 'Balance, tank end', `${balance.id}.out`, `${tank.id}.balance`)),
       ],
@@ -218,8 +221,7 @@ function vacuumLine({ variant }: Here, part: Part): Offer[] {
         join(
           lead(
             variant,
-            'vacuum-line',
-            'Vacuum line',
+            { id: 'vacuum-line', name: 'Vacuum line' },
             { from: { part: t.id, port: 'b' }, to: { part: part.id, port: freePort(variant, part) } },
             { boreMm: 9.5, lengthMm: 200, bends: [] },
           ),

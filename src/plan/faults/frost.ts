@@ -92,13 +92,11 @@ function wetIn(build: Build, evaluator: Evaluator): FrostMonth['wet'] {
   return activeVariant(build).parts.flatMap((p) => {
     if (p.kind !== 'can' && p.kind !== 'restrictor') return []
     const rate = perMetre(build, (a) =>
-      hourly(
-        build,
-        states,
-        a,
-        () => NO_OIL,
-        (s) => s.cans[p.id]?.waterCaught ?? (p.kind === 'restrictor' ? (s.passages[p.id]?.water ?? 0) * STUCK : 0),
-      ),
+      hourly(build, states, a, {
+        oilOf: () => NO_OIL,
+        waterOf: (s) =>
+          s.cans[p.id]?.waterCaught ?? (p.kind === 'restrictor' ? (s.passages[p.id]?.water ?? 0) * STUCK : 0),
+      }),
     )
     return rate && rate.water > 0 ? [{ part: p.id, name: p.name, perMetre: rate.water }] : []
   })

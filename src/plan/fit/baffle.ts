@@ -81,7 +81,7 @@ export function baffleDrawing(b: Baffle): Drawing {
   return {
     title: `Baffle plate, ${b.holes} holes of ${b.holeMm} mm`,
     marks: [
-      rectangle('outline', 0, 0, b.longMm, b.wideMm),
+      rectangle('outline', { x0: 0, y0: 0, x1: b.longMm, y1: b.wideMm }),
       ...holes,
       {
         kind: 'text',

@@ -154,7 +154,7 @@ export function bracketDrawing(b: BracketPlan): Drawing {
   return {
     title: `Bracket for the ${b.can.toLowerCase()}`,
     marks: [
-      rectangle('outline', 0, 0, l, w),
+      rectangle('outline', { x0: 0, y0: 0, x1: l, y1: w }),
       ...bends,
       ...b.holes.flatMap((h): Mark[] => [
         { kind: 'circle', layer: 'hole', at: [h.atM * 1000, w / 2], r: (h.diameterM * 1000) / 2 },

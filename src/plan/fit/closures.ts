@@ -57,7 +57,7 @@ function closing(form: Form, boreMm: number): { readonly what: string; readonly 
 export function closuresOf(build: Build, variant: Variant): readonly Closure[] {
   const stock = stockVariant(build)
   return againstStock(build, variant).open.flatMap(({ part, port, name, line, boreMm }): Closure[] => {
-    const form = formOf(portForm(build, part, port, line, stock).form)
+    const form = formOf(portForm(build, { part, port, line }, stock).form)
     if (!form) return []
     const { what, how } = closing(form, boreMm)
     const capped = form.kind === 'barb' || form.kind === 'tube' || form.kind === 'open'

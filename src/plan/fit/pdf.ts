@@ -48,7 +48,7 @@ export async function cardPdf(
     page = doc.addPage([WIDTH, HEIGHT])
     y = HEIGHT - MARGIN
   }
-  const write = (text: string, font: PDFFont, size: number, x = MARGIN, after = 3) => {
+  const write = (text: string, font: PDFFont, size: number, { x = MARGIN, after = 3 } = {}) => {
     for (const line of wrap(text, font, size, WIDTH - MARGIN - x)) {
       room(size * 1.4)
       page.drawText(line, { x, y: y - size, size, font })
@@ -56,25 +56,25 @@ export async function cardPdf(
     }
     y -= after
   }
-  write(title, bold, 16, MARGIN, 8)
-  write(`Tools: ${card.tools.join('; ')}.`, regular, 9, MARGIN, 6)
+  write(title, bold, 16, { after: 8 })
+  write(`Tools: ${card.tools.join('; ')}.`, regular, 9, { after: 6 })
   for (const c of card.cautions) write(`! ${c}`, bold, 9)
   for (const phase of PHASES) {
     const steps = card.steps.filter((s) => s.phase === phase)
     if (steps.length === 0) continue
     room(60)
     y -= 8
-    write(phase, bold, 12, MARGIN, 2)
+    write(phase, bold, 12, { after: 2 })
     page.drawLine({ start: { x: MARGIN, y: y + 1 }, end: { x: WIDTH - MARGIN, y: y + 1 }, thickness: 1 })
     y -= 6
     for (const s of steps) {
       room(44)
       page.drawRectangle({ x: MARGIN, y: y - 12, width: 11, height: 11, borderWidth: 1 })
       if (ticked.has(s.key)) page.drawText('x', { x: MARGIN + 2.5, y: y - 10, size: 11, font: bold })
-      write(s.says, regular, 10, MARGIN + 20, 1)
-      if (s.tight) write(`Tight: ${s.tight}.`, regular, 9, MARGIN + 20, 1)
-      if (s.caution) write(`! ${s.caution}`, bold, 9, MARGIN + 20, 1)
-      if (s.proof) write('Read or seen: ______________________', regular, 9, MARGIN + 20, 1)
+      write(s.says, regular, 10, { x: MARGIN + 20, after: 1 })
+      if (s.tight) write(`Tight: ${s.tight}.`, regular, 9, { x: MARGIN + 20, after: 1 })
+      if (s.caution) write(`! ${s.caution}`, bold, 9, { x: MARGIN + 20, after: 1 })
+      if (s.proof) write('Read or seen: ______________________', regular, 9, { x: MARGIN + 20, after: 1 })
       y -= 5
     }
   }

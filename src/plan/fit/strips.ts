@@ -88,9 +88,12 @@ export function usualForm(part: Part, portId: string, line: Line, stock: Variant
 }
 const holeFor = (mm: number) => BARBS.slice(0, 8).toSorted((a, b) => Math.abs(a - mm) - Math.abs(b - mm))[0]!
 
+/** A port of a part, and the line that ends at it. */
+type PortOnLine = { readonly part: Part; readonly port: string; readonly line: Line }
+
 type PortForm = Pick<StripEnd, 'form' | 'looked'>
 /** The form of a port as it was looked at, or as it usually is. */
-export function portForm(build: Build, part: Part, portId: string, line: Line, stock: Variant): PortForm {
+export function portForm(build: Build, { part, port: portId, line }: PortOnLine, stock: Variant): PortForm {
   const noted = build.fit?.ends.find((e) => e.id === `${part.id}.${portId}`)
   return noted && formOf(noted.form)
     ? { form: noted.form, looked: true }
@@ -122,14 +125,9 @@ function other(hose: HoseSold): HoseSold[] {
   return [{ kind: 'rubber', mm, name: `${mm} mm`, dash: undefined }]
 }
 
-function stripEnd(
-  end: LineEnd,
-  part: Part,
-  { form, looked }: PortForm,
-  hose: Result<HoseSold>,
-  turnDeg: number,
-  own: readonly Piece[],
-): StripEnd {
+type EndAt = Pick<StripEnd, 'end' | 'part' | 'turnDeg'> & { readonly at: PortForm }
+function stripEnd({ end, part, turnDeg, at }: EndAt, hose: Result<HoseSold>, own: readonly Piece[]): StripEnd {
+  const { form, looked } = at
   const chains = hose.ok ? chainsTo(form, hose.value, own) : hose
   const chain: Result<Chain> = chains.ok ? ok(chains.value[0]!) : fail(chains.reason)
   return {
@@ -166,8 +164,8 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
     const parts = [line.from, line.to].map((e) => variant.parts.find((p) => p.id === e.part))
     if (!parts[0] || !parts[1]) return []
     const forms = [
-      portForm(build, parts[0], line.from.port, line, stock),
-      portForm(build, parts[1], line.to.port, line, stock),
+      portForm(build, { part: parts[0], port: line.from.port, line }, stock),
+      portForm(build, { part: parts[1], port: line.to.port, line }, stock),
     ] as const
     const hose = kept ? undefined : hoseFor(line, [forms[0].form, forms[1].form], own)
     const laid = layOf(build.bay, variant, line)
@@ -177,8 +175,8 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
     const turns = lay?.endsDeg ?? ([line.from.elbowDeg ?? 0, line.to.elbowDeg ?? 0] as const)
     const usedHose = hose ?? hoseSold(line.boreMm)
     const ends = [
-      stripEnd(line.from, parts[0], forms[0], usedHose, turns[0], own),
-      stripEnd(line.to, parts[1], forms[1], usedHose, turns[1], own),
+      stripEnd({ end: line.from, part: parts[0], turnDeg: turns[0], at: forms[0] }, usedHose, own),
+      stripEnd({ end: line.to, part: parts[1], turnDeg: turns[1], at: forms[1] }, usedHose, own),
     ] as const
     const slackM = ON_ENGINE.has(parts[0].kind) === ON_ENGINE.has(parts[1].kind) ? 0 : SLACK
     const cut = pathM + slackM + gain(ends[0]) + gain(ends[1])

@@ -14,13 +14,15 @@ export const TRACK_KM_PER_SESSION = ACTIVITY_FACTS.track.kmPerHour * TRACK_SESSI
 
 export type Hourly = { oil: number; water: number }
 
+/** What a state yields, kg/s. */
+export type YieldOf = { readonly oilOf: (s: SolvedState) => Oil; readonly waterOf: (s: SolvedState) => number }
+
 /** m3 per hour of an activity, from what each state yields; undefined when a state that it spends time in has no answer. */
 export function hourly(
   build: Build,
   states: readonly StateResult[],
   activity: Activity,
-  oilOf: (s: SolvedState) => Oil,
-  waterOf: (s: SolvedState) => number,
+  { oilOf, waterOf }: YieldOf,
 ): Hourly | undefined {
   const present = states.map((s) => s.id)
   const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].splash)
@@ -78,5 +80,5 @@ export function intakeOil(build: Build, variant: Variant, states: readonly State
       }),
       NO_OIL,
     )
-  return perMetre(build, (a) => hourly(build, states, a, oilOf, () => 0))?.oil ?? 0
+  return perMetre(build, (a) => hourly(build, states, a, { oilOf, waterOf: () => 0 }))?.oil ?? 0
 }

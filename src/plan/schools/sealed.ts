@@ -33,38 +33,73 @@ function stockVacuumSide(c: Parts): void {
   c.parts.push(pcv('pcv', 'PCV valve', c.s.pcv))
   c.lines.push(
     direct('pcv-seat', 'PCV seat', `${c.e.pcvCover}.pcv`, 'pcv.in'),
-    hose('suction', 'Suction line', 'pcv.out', 'manifold.vacuum', c.s.suctionMm, 600, [
-      [90, 40],
-      [90, 40],
-    ]),
+    hose('suction', 'Suction line', {
+      from: 'pcv.out',
+      to: 'manifold.vacuum',
+      boreMm: c.s.suctionMm,
+      lengthMm: 600,
+      bends: [
+        [90, 40],
+        [90, 40],
+      ],
+    }),
   )
 }
 function vacuumSideWithCan(c: Parts, model: string): void {
   c.parts.push(pcv('pcv', 'PCV valve', c.s.pcv), can('can', 'Catch can', model))
   c.lines.push(
     direct('pcv-seat', 'PCV seat', `${c.e.pcvCover}.pcv`, 'pcv.in'),
-    hose('dirty', 'Dirty line', 'pcv.out', 'can.in', c.s.suctionMm, 450, [[90, 40]], [undefined, 90]),
-    hose('suction', 'Suction line', 'can.out', 'manifold.vacuum', c.s.suctionMm, 550, [
-      [90, 40],
-      [90, 40],
-    ]),
+    hose('dirty', 'Dirty line', {
+      from: 'pcv.out',
+      to: 'can.in',
+      boreMm: c.s.suctionMm,
+      lengthMm: 450,
+      bends: [[90, 40]],
+      elbows: [undefined, 90],
+    }),
+    hose('suction', 'Suction line', {
+      from: 'can.out',
+      to: 'manifold.vacuum',
+      boreMm: c.s.suctionMm,
+      lengthMm: 550,
+      bends: [
+        [90, 40],
+        [90, 40],
+      ],
+    }),
   )
 }
 function stockBreather(c: Parts): void {
   c.lines.push(
-    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'inlet.breather', c.s.breatherMm, 700, [
-      [45, 60],
-      [90, 50],
-    ]),
+    hose('breather', 'Breather line', {
+      from: `${c.e.breatherCover}.breather`,
+      to: 'inlet.breather',
+      boreMm: c.s.breatherMm,
+      lengthMm: 700,
+      bends: [
+        [45, 60],
+        [90, 50],
+      ],
+    }),
   )
 }
 function breatherWithCan(c: Parts, model: string, name = 'Breather can'): void {
   c.parts.push(can('breather-can', name, model === 'mesh' ? 'wide-mesh' : model))
   c.lines.push(
-    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'breather-can.in', c.s.breatherMm, 400, [
-      [90, 60],
-    ]),
-    hose('clean', 'Clean breather line', 'breather-can.out', 'inlet.breather', c.s.breatherMm, 450, [[90, 50]]),
+    hose('breather', 'Breather line', {
+      from: `${c.e.breatherCover}.breather`,
+      to: 'breather-can.in',
+      boreMm: c.s.breatherMm,
+      lengthMm: 400,
+      bends: [[90, 60]],
+    }),
+    hose('clean', 'Clean breather line', {
+      from: 'breather-can.out',
+      to: 'inlet.breather',
+      boreMm: c.s.breatherMm,
+      lengthMm: 450,
+      bends: [[90, 50]],
+    }),
   )
 }
 
@@ -81,8 +116,20 @@ export function stockRegulator(engine: Engine): Made {
   const wideMm = engine.induction === 'na' ? c.s.breatherMm : c.s.ventMm
   c.parts.push(regulator('regulator', 'Regulator', c.s.regulatorMm ?? Math.round(c.s.suctionMm * 0.8)))
   c.lines.push(
-    hose('cover-line', 'Cover line', `${c.e.pcvCover}.breather`, 'regulator.in', wideMm, 250, [[90, 50]]),
-    hose('suction', 'Suction line', 'regulator.out', 'manifold.vacuum', c.s.suctionMm, 350, [[90, 40]]),
+    hose('cover-line', 'Cover line', {
+      from: `${c.e.pcvCover}.breather`,
+      to: 'regulator.in',
+      boreMm: wideMm,
+      lengthMm: 250,
+      bends: [[90, 50]],
+    }),
+    hose('suction', 'Suction line', {
+      from: 'regulator.out',
+      to: 'manifold.vacuum',
+      boreMm: c.s.suctionMm,
+      lengthMm: 350,
+      bends: [[90, 40]],
+    }),
   )
   if (engine.induction !== 'na') {
     c.parts.push(
@@ -93,9 +140,21 @@ export function stockRegulator(engine: Engine): Made {
     c.lines.splice(-1, 1)
     c.lines.push(
       direct('tee-in', 'Regulator outlet', 'regulator.out', 'tee.a'),
-      hose('suction', 'Suction line', 'tee.b', 'suction-check.in', c.s.suctionMm, 300, [[90, 40]]),
+      hose('suction', 'Suction line', {
+        from: 'tee.b',
+        to: 'suction-check.in',
+        boreMm: c.s.suctionMm,
+        lengthMm: 300,
+        bends: [[90, 40]],
+      }),
       direct('suction-end', 'Manifold port', 'suction-check.out', 'manifold.vacuum'),
-      hose('breather', 'Inlet line', 'tee.c', 'inlet-check.in', wideMm, 500, [[90, 50]]),
+      hose('breather', 'Inlet line', {
+        from: 'tee.c',
+        to: 'inlet-check.in',
+        boreMm: wideMm,
+        lengthMm: 500,
+        bends: [[90, 50]],
+      }),
       direct('breather-end', 'Inlet port', 'inlet-check.out', 'inlet.breather'),
     )
   }
@@ -132,10 +191,16 @@ export function bothSidesFiller(engine: Engine): Made {
   } as Part)
   c.lines.push(
     direct('neck', 'Filler neck', `${c.e.breatherCover}.filler`, 'cap.in'),
-    hose('breather', 'Breather line', 'cap.out', 'inlet.breather', c.s.breatherMm, 650, [
-      [90, 50],
-      [45, 60],
-    ]),
+    hose('breather', 'Breather line', {
+      from: 'cap.out',
+      to: 'inlet.breather',
+      boreMm: c.s.breatherMm,
+      lengthMm: 650,
+      bends: [
+        [90, 50],
+        [45, 60],
+      ],
+    }),
   )
   return made(c)
 }
@@ -155,16 +220,45 @@ export function twoOutlets(engine: Engine): Made {
   const fresh = c.e.covers.length > 1 ? `${c.e.breatherCover}.breather` : `${c.e.breatherCover}.pcv`
   const dirty = c.e.covers.length > 1 ? `${c.e.pcvCover}.breather` : `${c.e.breatherCover}.breather`
   c.lines.push(
-    hose('dirty', 'Dirty line', dirty, 'can.in', c.s.breatherMm, boosted ? 600 : 500, [[90, 60]]),
+    hose('dirty', 'Dirty line', {
+      from: dirty,
+      to: 'can.in',
+      boreMm: c.s.breatherMm,
+      lengthMm: boosted ? 600 : 500,
+      bends: [[90, 60]],
+    }),
     direct('can-outlet', 'Can outlet', 'can.out', 'tee.a'),
     // what boost makes runs straight on: round the corner goes the trickle of the other side
-    hose('manifold-line', 'Manifold line', 'tee.c', 'check-manifold.in', c.s.suctionMm, 400, [[90, 40]]),
+    hose('manifold-line', 'Manifold line', {
+      from: 'tee.c',
+      to: 'check-manifold.in',
+      boreMm: c.s.suctionMm,
+      lengthMm: 400,
+      bends: [[90, 40]],
+    }),
     direct('restricted', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
-    hose('suction', 'Suction line', 'restrictor.out', 'manifold.vacuum', c.s.suctionMm, 120),
-    hose('inlet-line', 'Inlet line', 'tee.b', 'check-inlet.in', c.s.breatherMm, 500, [[90, 50]]),
+    hose('suction', 'Suction line', {
+      from: 'restrictor.out',
+      to: 'manifold.vacuum',
+      boreMm: c.s.suctionMm,
+      lengthMm: 120,
+    }),
+    hose('inlet-line', 'Inlet line', {
+      from: 'tee.b',
+      to: 'check-inlet.in',
+      boreMm: c.s.breatherMm,
+      lengthMm: 500,
+      bends: [[90, 50]],
+    }),
     direct('inlet-end', 'Inlet port', 'check-inlet.out', 'inlet.breather'),
     direct('fresh-port', 'Fresh-air port', 'inlet.second', 'fresh-check.in'),
-    hose('fresh', 'Fresh-air line', 'fresh-check.out', fresh, c.s.suctionMm, 600, [[90, 50]]),
+    hose('fresh', 'Fresh-air line', {
+      from: 'fresh-check.out',
+      to: fresh,
+      boreMm: c.s.suctionMm,
+      lengthMm: 600,
+      bends: [[90, 50]],
+    }),
   )
   return made(c)
 }
@@ -180,15 +274,19 @@ export function separatorSharedDrain(engine: Engine): Made {
   stockVacuumSide(c)
   c.parts.push({ ...can('separator', 'Separator', cycloneFor(engine)), drain: 'shared' } as Part)
   c.lines.push(
-    hose(
-      'breather',
-      'Shared vent and drain',
-      `${c.e.breatherCover}.breather`,
-      'separator.in',
-      Math.max(19, c.s.breatherMm),
-      180,
-    ),
-    hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
+    hose('breather', 'Shared vent and drain', {
+      from: `${c.e.breatherCover}.breather`,
+      to: 'separator.in',
+      boreMm: Math.max(19, c.s.breatherMm),
+      lengthMm: 180,
+    }),
+    hose('clean', 'Clean line', {
+      from: 'separator.out',
+      to: 'inlet.breather',
+      boreMm: c.s.breatherMm,
+      lengthMm: 500,
+      bends: [[90, 50]],
+    }),
   )
   return made(c)
 }
@@ -202,16 +300,26 @@ export function separatorOwnReturn(engine: Engine): Made {
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)
   c.lines.push(
-    hose('breather', 'Breather line', `${c.e.breatherCover}.breather`, 'separator.in', c.s.breatherMm, 400, [[90, 60]]),
-    hose('clean', 'Clean line', 'separator.out', 'inlet.breather', c.s.breatherMm, 500, [[90, 50]]),
-    drain(
-      'return',
-      engine.induction === 'turbo' ? 'Return, to the turbo drain' : 'Return, to the block',
-      'separator.drain',
-      'crankcase.return',
-      9.5,
-      450,
-    ),
+    hose('breather', 'Breather line', {
+      from: `${c.e.breatherCover}.breather`,
+      to: 'separator.in',
+      boreMm: c.s.breatherMm,
+      lengthMm: 400,
+      bends: [[90, 60]],
+    }),
+    hose('clean', 'Clean line', {
+      from: 'separator.out',
+      to: 'inlet.breather',
+      boreMm: c.s.breatherMm,
+      lengthMm: 500,
+      bends: [[90, 50]],
+    }),
+    drain('return', engine.induction === 'turbo' ? 'Return, to the turbo drain' : 'Return, to the block', {
+      from: 'separator.drain',
+      to: 'crankcase.return',
+      boreMm: 9.5,
+      lengthMm: 450,
+    }),
   )
   return made(c)
 }
@@ -226,29 +334,39 @@ export function regulatorDelete(engine: Engine): Made {
     tee('tee', 'Tee in the vacuum line'),
   )
   c.lines.push(
-    hose('dirty', 'Dirty line', `${c.e.pcvCover}.breather`, 'can.in', c.s.breatherMm, 400, [[90, 60]]),
-    hose('clean', 'Clean line', 'can.out', 'check-manifold.in', c.s.suctionMm, 350, [[90, 40]]),
+    hose('dirty', 'Dirty line', {
+      from: `${c.e.pcvCover}.breather`,
+      to: 'can.in',
+      boreMm: c.s.breatherMm,
+      lengthMm: 400,
+      bends: [[90, 60]],
+    }),
+    hose('clean', 'Clean line', {
+      from: 'can.out',
+      to: 'check-manifold.in',
+      boreMm: c.s.suctionMm,
+      lengthMm: 350,
+      bends: [[90, 40]],
+    }),
     direct('checked', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
     direct('teed', 'Restrictor outlet', 'restrictor.out', 'tee.a'),
-    hose('suction', 'Vacuum line', 'tee.b', 'manifold.vacuum', c.s.suctionMm, 200),
+    hose('suction', 'Vacuum line', { from: 'tee.b', to: 'manifold.vacuum', boreMm: c.s.suctionMm, lengthMm: 200 }),
   )
   // with nothing but the manifold to go to, boost would close the only way out
   if (engine.induction !== 'na' || c.e.covers.length > 0)
     c.lines.push(
-      hose(
-        'breather',
-        'Breather line',
+      hose('breather', 'Breather line', {
         // the nipple of one cover stands against what a strong engine makes; its filler neck does not
-        `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : isStrong(engine) ? 'filler' : 'pcv'}`,
+        from: `${c.e.breatherCover}.${c.e.covers.length > 1 ? 'breather' : isStrong(engine) ? 'filler' : 'pcv'}`,
         // nothing but a small hole sucks any more: what full load makes leaves by an open port
-        'inlet.second',
-        c.s.breatherMm,
-        700,
-        [
+        to: 'inlet.second',
+        boreMm: c.s.breatherMm,
+        lengthMm: 700,
+        bends: [
           [45, 60],
           [90, 50],
         ],
-      ),
+      }),
     )
   return made(c)
 }

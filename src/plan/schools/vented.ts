@@ -14,7 +14,7 @@ function open(parts: Part[], lines: Line[], from: string, { ventMm: boreMm, filt
     space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),
   )
   lines.push(
-    hose('vent-line', 'Vent line', from, 'vent.in', boreMm, 250),
+    hose('vent-line', 'Vent line', { from, to: 'vent.in', boreMm, lengthMm: 250 }),
     direct('vent-end', 'Filter mouth', 'vent.out', 'air.vent'),
   )
 }
@@ -32,28 +32,46 @@ export function ventedCan(engine: Engine): Made {
     parts.push(tee('tee', 'Cover tee'))
     e.covers.forEach((cover, i) =>
       lines.push(
-        hose(
-          `cover-line${i + 1}`,
-          i === 0 ? 'Left cover line' : 'Right cover line',
-          `${cover}.breather`,
-          `tee.${i === 0 ? 'a' : 'b'}`,
-          s.ventMm,
-          i === 0 ? 600 : 900,
-          [[90, 70]],
-        ),
+        hose(`cover-line${i + 1}`, i === 0 ? 'Left cover line' : 'Right cover line', {
+          from: `${cover}.breather`,
+          to: `tee.${i === 0 ? 'a' : 'b'}`,
+          boreMm: s.ventMm,
+          lengthMm: i === 0 ? 600 : 900,
+          bends: [[90, 70]],
+        }),
       ),
     )
-    lines.push(hose('can-line', 'Can line', 'tee.c', 'can.in', s.ventMm, 200))
+    lines.push(hose('can-line', 'Can line', { from: 'tee.c', to: 'can.in', boreMm: s.ventMm, lengthMm: 200 }))
   } else if (engine.induction !== 'na') {
     // boost leaves by two ways: one nipple alone would stand against it
     parts.push(tee('tee', 'Cover tee'))
     lines.push(
-      hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'tee.a', s.ventMm, 400, [[90, 60]]),
-      hose('filler-line', 'Filler line', `${e.breatherCover}.filler`, 'tee.b', s.ventMm, 400, [[90, 60]]),
-      hose('can-line', 'Can line', 'tee.c', 'can.in', s.ventMm, 200),
+      hose('breather', 'Breather line', {
+        from: `${e.breatherCover}.breather`,
+        to: 'tee.a',
+        boreMm: s.ventMm,
+        lengthMm: 400,
+        bends: [[90, 60]],
+      }),
+      hose('filler-line', 'Filler line', {
+        from: `${e.breatherCover}.filler`,
+        to: 'tee.b',
+        boreMm: s.ventMm,
+        lengthMm: 400,
+        bends: [[90, 60]],
+      }),
+      hose('can-line', 'Can line', { from: 'tee.c', to: 'can.in', boreMm: s.ventMm, lengthMm: 200 }),
     )
   } else
-    lines.push(hose('breather', 'Breather line', `${e.breatherCover}.breather`, 'can.in', s.ventMm, 500, [[90, 60]]))
+    lines.push(
+      hose('breather', 'Breather line', {
+        from: `${e.breatherCover}.breather`,
+        to: 'can.in',
+        boreMm: s.ventMm,
+        lengthMm: 500,
+        bends: [[90, 60]],
+      }),
+    )
   open(parts, lines, 'can.out', s)
   return { parts, lines }
 }
@@ -81,8 +99,19 @@ export function ventedReturn(engine: Engine): Made {
   const [up, down] = engine.displacementCc > NIPPLE_ENOUGH_CC ? ['filler', 'breather'] : ['breather', 'filler']
   lines.push(
     direct('valve-seat', up === 'filler' ? 'Filler neck' : 'Breather port', `${e.breatherCover}.${up}`, 'valve.in'),
-    hose('breather', 'Breather line', 'valve.out', 'can.in', s.ventMm, 300, [[90, 50]]),
-    drain('return', `Return, to the ${down}`, 'can.drain', `${e.breatherCover}.${down}`, 8, 300),
+    hose('breather', 'Breather line', {
+      from: 'valve.out',
+      to: 'can.in',
+      boreMm: s.ventMm,
+      lengthMm: 300,
+      bends: [[90, 50]],
+    }),
+    drain('return', `Return, to the ${down}`, {
+      from: 'can.drain',
+      to: `${e.breatherCover}.${down}`,
+      boreMm: 8,
+      lengthMm: 300,
+    }),
   )
   open(parts, lines, 'can.out', s)
   return { parts, lines }
@@ -93,23 +122,43 @@ export function tankVent(engine: Engine): Made {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts: Part[] = [
     ...e.parts,
-    pump('scavenge', 'Scavenge stage', Math.max(8, Math.round(engine.displacementCc / 70)), 0.5, 10),
+    pump('scavenge', 'Scavenge stage', {
+      ccPerTurn: Math.max(8, Math.round(engine.displacementCc / 70)),
+      ratio: 0.5,
+      clearancePct: 10,
+    }),
     passage('balance', 'Balance passage', isStrong(engine) ? 20 : 14, 1),
     space('tank', 'tank', 'Oil tank', port('return', 'Return'), port('balance', 'Balance'), port('vent', 'Vent')),
     can('can', 'Tank can', ventedModel(engine)),
   ]
   const lines: Line[] = [
     ...e.lines,
-    hose('scavenge-line', 'Scavenge line', 'crankcase.return', 'scavenge.in', Math.max(15.9, s.ventMm), 300, [
-      [90, 60],
-    ]),
-    hose('tank-line', 'Tank return', 'scavenge.out', 'tank.return', Math.max(15.9, s.ventMm), 700, [
-      [90, 60],
-      [90, 60],
-    ]),
+    hose('scavenge-line', 'Scavenge line', {
+      from: 'crankcase.return',
+      to: 'scavenge.in',
+      boreMm: Math.max(15.9, s.ventMm),
+      lengthMm: 300,
+      bends: [[90, 60]],
+    }),
+    hose('tank-line', 'Tank return', {
+      from: 'scavenge.out',
+      to: 'tank.return',
+      boreMm: Math.max(15.9, s.ventMm),
+      lengthMm: 700,
+      bends: [
+        [90, 60],
+        [90, 60],
+      ],
+    }),
     direct('balance-in', 'Balance, crankcase end', 'crankcase.balance', 'balance.in'),
     direct('balance-out', 'Balance, tank end', 'balance.out', 'tank.balance'),
-    hose('tank-vent', 'Tank vent', 'tank.vent', 'can.in', s.ventMm, 500, [[90, 60]]),
+    hose('tank-vent', 'Tank vent', {
+      from: 'tank.vent',
+      to: 'can.in',
+      boreMm: s.ventMm,
+      lengthMm: 500,
+      bends: [[90, 60]],
+    }),
   ]
   open(parts, lines, 'can.out', s)
   return { parts, lines }

@@ -26,13 +26,10 @@ export function canRates(
       const cold = ACTIVITY_FACTS[a].colder > 0
       asked.set(
         a,
-        hourly(
-          build,
-          states,
-          a,
-          (s) => s.cans[can]?.caught ?? NO_OIL,
-          (s) => (cold ? coldWater[s.id]?.[can] : s.cans[can]?.waterCaught) ?? 0,
-        ),
+        hourly(build, states, a, {
+          oilOf: (s) => s.cans[can]?.caught ?? NO_OIL,
+          waterOf: (s) => (cold ? coldWater[s.id]?.[can] : s.cans[can]?.waterCaught) ?? 0,
+        }),
       )
     }
     return asked.get(a)

@@ -26,13 +26,7 @@ export type Interval = {
 function gasRates(build: Build, states: readonly StateResult[]): { road: number; session: number } | undefined {
   const standard = OIL_POURED / airDensity(101_325, 293.15)
   const of = (a: Parameters<typeof hourly>[2]) =>
-    hourly(
-      build,
-      states,
-      a,
-      (s) => ({ mist: s.blowBy, splash: 0 }),
-      () => 0,
-    )
+    hourly(build, states, a, { oilOf: (s) => ({ mist: s.blowBy, splash: 0 }), waterOf: () => 0 })
   const road = perMetre(build, of, ['track'])
   const track = of('track')
   return road && track && { road: road.oil * standard, session: track.oil * standard * TRACK_SESSION_HOURS }

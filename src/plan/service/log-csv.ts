@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { STATE_IDS } from '@/core/engine/states'
 import { LEVELS, LOG_KINDS, LOOKS, MAX_LOG, SEEN } from '../document/bounds'
 import type { Field } from '../document/fields'
-import { LOG_FIELDS, READING_FIELDS, readingProblem } from '../document/log-fields'
+import { LOG_ENTRIES, LOG_FIELDS, READING_FIELDS, readingProblem } from '../document/log-fields'
 import type { Build, LogEntry, Variant } from '../document/schema'
 import { isSoundEntry } from '../document/sound-entry'
 import { activeVariant, type Edit } from '../edit/edit'
@@ -120,8 +120,7 @@ export function readLog(
   build: Build,
   text: string,
   columns: Readonly<Partial<Record<LogColumn, string>>>,
-  today: string,
-  newId: () => string,
+  { today, newId }: { readonly today: string; readonly newId: () => string },
 ): Result<readonly LogEntry[]> {
   const missing = NEEDED.filter((c) => columns[c] === undefined)
   if (missing.length > 0)
@@ -147,7 +146,7 @@ export function readLog(
       : cans.length === 1
         ? cans[0]
         : undefined
-    const ofCan = kind === 'emptied' || kind === 'fitted' || kind === 'checked'
+    const { ofCan } = LOG_ENTRIES[kind]
     if (named && !can && ofCan) wrong.push(`this plan has no can called ${named}.`)
     if (!named && !can && ofCan && cans.length > 1) wrong.push('says not which of the cans it was.')
     const date = (cell('date') ?? '').slice(0, 10)

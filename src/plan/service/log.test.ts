@@ -56,7 +56,7 @@ test('a log goes out as a table and comes back the same, whatever its columns ar
   const empty = { ...b, log: [] }
   const { guess } = guessColumns(text)
   expect(Object.keys(guess)).toEqual([...LOG_COLUMNS])
-  const read = readLog(empty, text, guess, DAY, ids())
+  const read = readLog(empty, text, guess, { today: DAY, newId: ids() })
   if (!read.ok) throw new Error(read.reason)
   const plain = (e: LogEntry) => ({ ...e, id: '' })
   const back = applyEdits(empty, takeIn(empty, read.value))
@@ -69,22 +69,22 @@ test('a bad table is refused whole, with the line and the reason; five thousand 
   const b = build('vacuum-side-can')
   const columns = { date: 'date', odometer_km: 'km', ml: 'ml' } as const
   const says = (text: string) => {
-    const r = readLog(b, text, columns, DAY, ids())
+    const r = readLog(b, text, columns, { today: DAY, newId: ids() })
     return r.ok ? 'read' : r.reason
   }
   expect(says('date,km,ml\n2026-02-31,5,1')).toMatch(/Line 2: its date must be a day/)
   expect(says('date,km,ml\n2026-01-31,far,1\n2026-01-31,5,-3')).toMatch(/Line 2: odometer.*Line 3: ml/)
   expect(says('date,km,ml\n2027-01-31,5,1')).toMatch(/still to come/)
-  expect(readLog(b, 'a,b\n1,2', {}, DAY, ids()).ok).toBe(false)
+  expect(readLog(b, 'a,b\n1,2', {}, { today: DAY, newId: ids() }).ok).toBe(false)
   const rows = Array.from({ length: 4999 }, (_, i) => `2026-0${1 + (i % 9)}-01,${i},20`)
-  const many = readLog(b, ['date,km,ml', ...rows].join('\n'), columns, DAY, ids())
+  const many = readLog(b, ['date,km,ml', ...rows].join('\n'), columns, { today: DAY, newId: ids() })
   if (!many.ok) throw new Error(many.reason)
   const next = applyEdits(b, takeIn(b, many.value))
   if (!next.ok) throw new Error(next.reason)
   expect(next.value.log.length).toBe(4999)
   expect(validateBuild(JSON.parse(JSON.stringify(next.value))).ok).toBe(true)
   const one = { ...next.value, log: [...next.value.log, ...many.value, ...many.value] }
-  expect(readLog(one, 'date,km,ml\n2026-01-31,5,1', columns, DAY, ids()).ok).toBe(false)
+  expect(readLog(one, 'date,km,ml\n2026-01-31,5,1', columns, { today: DAY, newId: ids() }).ok).toBe(false)
 })
 
 test('what is hard to believe is doubted in words, what fits is not', () => {

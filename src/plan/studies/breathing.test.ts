@@ -30,7 +30,7 @@ function vented(b: Build, sink: Part, ...through: Part[]): Build {
     `${sink.id}.${sink.ports[0]!.id}`,
   ]
   const lines = Array.from({ length: chain.length / 2 }, (_, i) =>
-    hose(`line${i}`, `Line ${i}`, chain[2 * i]!, chain[2 * i + 1]!, 15.9, 300),
+    hose(`line${i}`, `Line ${i}`, { from: chain[2 * i]!, to: chain[2 * i + 1]!, boreMm: 15.9, lengthMm: 300 }),
   )
   const made: Build = {
     ...b,
@@ -142,9 +142,9 @@ describe('parts', () => {
           school: 'own',
           parts: [space('crankcase', 'crankcase', 'Crankcase', port('out', 'Pick-up')), scavenge, tank, air],
           lines: [
-            hose('l1', 'Scavenge line', 'crankcase.out', 'scavenge.in', 19, 200),
-            hose('l2', 'Return line', 'scavenge.out', 'tank.in', 19, 500),
-            hose('l3', 'Tank vent', 'tank.vent', 'air.in', 15.9, 600),
+            hose('l1', 'Scavenge line', { from: 'crankcase.out', to: 'scavenge.in', boreMm: 19, lengthMm: 200 }),
+            hose('l2', 'Return line', { from: 'scavenge.out', to: 'tank.in', boreMm: 19, lengthMm: 500 }),
+            hose('l3', 'Tank vent', { from: 'tank.vent', to: 'air.in', boreMm: 15.9, lengthMm: 600 }),
           ],
         },
       ],

@@ -92,7 +92,7 @@ function guessed(
   return p[from]! + (as === 'factor' ? sign * Math.exp(figure) : figure * Math.abs(figure))
 }
 
-function stepOf(as: Step['as'], joint: number, from: number, p: Float64Array, ways: readonly Way[]): Step {
+function stepOf({ as, joint, from }: Pick<Step, 'as' | 'joint' | 'from'>, p: Float64Array, ways: readonly Way[]): Step {
   const figure = (q: Float64Array) => figureOf(as, joint, from, q)
   const middle = figure(p)
   return {
@@ -111,16 +111,17 @@ function stepOf(as: Step['as'], joint: number, from: number, p: Float64Array, wa
 function bestSteps({ p, free, ends }: Solved, ways: readonly Way[], points: readonly Point[]): Step[] {
   const offBy = (step: Step) =>
     points.reduce((sum, { scores, p: q }) => sum + Math.abs(guessed(step, scores, q) - q[step.joint]!), 0)
-  const all = Array.from({ length: free }, (_, joint) => stepOf('pressure', joint, NONE, p, ways))
+  const all = Array.from({ length: free }, (_, joint) => stepOf({ as: 'pressure', joint, from: NONE }, p, ways))
   for (const { i, j } of ends)
     for (const { joint, from } of [
       { joint: i, from: j },
       { joint: j, from: i },
     ]) {
       if (joint >= free) continue
-      all.push(stepOf('root', joint, from, p, ways))
+      all.push(stepOf({ as: 'root', joint, from }, p, ways))
       const left = (q: Float64Array) => (q[joint]! - q[from]!) / (p[joint]! - p[from]!)
-      if (ways.every(({ down, up }) => left(down) > 0 && left(up) > 0)) all.push(stepOf('factor', joint, from, p, ways))
+      if (ways.every(({ down, up }) => left(down) > 0 && left(up) > 0))
+        all.push(stepOf({ as: 'factor', joint, from }, p, ways))
     }
   const inOrder = all.map((step) => ({ step, off: offBy(step) })).toSorted((a, b) => a.off - b.off)
   const reached = new Set([NONE, ...Array.from({ length: p.length - free }, (_, k) => free + k)])

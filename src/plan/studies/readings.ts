@@ -4,6 +4,7 @@
  */
 import type { StateId } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
+import { QUANTITIES, type Quantity } from '../document/log-fields'
 import type { Build, LogEntry } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { lowered, type Teller } from '../document/words'
@@ -23,10 +24,6 @@ const ERRORS = {
 }
 /** With less than this many draws' worth of weight left, the readings fit nothing that was thought possible. */
 const LEAST_WEIGHT = 8
-
-/** What a reading is of. */
-export const QUANTITIES = ['crankcase', 'blowBy', 'drop', 'flow', 'velocity'] as const
-export type Quantity = (typeof QUANTITIES)[number]
 
 export type Reading = {
   readonly id: string
@@ -81,23 +78,22 @@ export function readingsOf(build: Build): readonly Reading[] {
   return [...last.values()]
 }
 
+const IN_WORDS: Readonly<Record<Quantity, (there: string) => string>> = {
+  crankcase: () => 'the crankcase',
+  blowBy: () => 'the blow-by',
+  drop: (there) => `the drop over the ${there}`,
+  flow: (there) => `the flow in the ${there}`,
+  velocity: (there) => `the velocity in the ${there}`,
+}
 /** Where a reading was made, in words: "the crankcase", "the drop over the catch can". */
 export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): string {
-  if (quantity === 'crankcase') return 'the crankcase'
-  if (quantity === 'blowBy') return 'the blow-by'
   const { parts, lines } = activeVariant(build)
-  const there = lowered([...parts, ...lines].find((x) => x.id === at)?.name ?? 'a part that is gone')
-  if (quantity === 'drop') return `the drop over the ${there}`
-  return `${quantity === 'flow' ? 'the flow' : 'the velocity'} in the ${there}`
+  return IN_WORDS[quantity](lowered([...parts, ...lines].find((x) => x.id === at)?.name ?? 'a part that is gone'))
 }
 
 /** A figure of a reading's kind in a build's units. */
 export const readingText = (say: Teller, quantity: Quantity, value: number): string =>
-  quantity === 'velocity'
-    ? say.speed(value)
-    : quantity === 'blowBy' || quantity === 'flow'
-      ? say.flow(value)
-      : say.pressure(value)
+  say[QUANTITIES[quantity].told](value)
 
 /** What a state must be known by for a reading to be compared with it: a solved one, or a draw of it. */
 export type Shown = {
@@ -106,13 +102,17 @@ export type Shown = {
   readonly passages: Readonly<Record<string, Pick<Passage, 'flow' | 'gaugeFrom' | 'gaugeTo' | 'velocity'>>>
 }
 /** The figure that a reading should show, without sign but for the crankcase's; NaN where the plan has no such place. */
-export function shownIn(s: Shown, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): number {
-  if (quantity === 'crankcase') return s.crankcaseGauge
-  if (quantity === 'blowBy') return s.blowBy
-  const passage = s.passages[at ?? '']
-  if (!passage) return Number.NaN
-  if (quantity === 'drop') return Math.abs(passage.gaugeFrom - passage.gaugeTo)
-  return quantity === 'flow' ? Math.abs(passage.flow) : passage.velocity
+export const shownIn = (s: Shown, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): number =>
+  SHOWN[quantity](s, s.passages[at ?? ''] ?? NOWHERE)
+
+type Place = Shown['passages'][string]
+const NOWHERE: Place = { flow: Number.NaN, gaugeFrom: Number.NaN, gaugeTo: Number.NaN, velocity: Number.NaN }
+const SHOWN: Readonly<Record<Quantity, (s: Shown, at: Place) => number>> = {
+  crankcase: (s) => s.crankcaseGauge,
+  blowBy: (s) => s.blowBy,
+  drop: (_, at) => Math.abs(at.gaugeFrom - at.gaugeTo),
+  flow: (_, at) => Math.abs(at.flow),
+  velocity: (_, at) => at.velocity,
 }
 
 export type Weighed = {

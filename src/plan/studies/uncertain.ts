@@ -151,7 +151,12 @@ function cruiseManifold(build: Build): Uncertain[] {
 
 /** A figure that was entered nowhere, wherever it stands in: what is known of one is known of its like. */
 type Place = { readonly path: readonly string[]; readonly value: number }
-function together(build: Build, id: string, name: string, field: SpreadField, places: readonly Place[]): Uncertain[] {
+function together(
+  build: Build,
+  { id, name }: Pick<Uncertain, 'id' | 'name'>,
+  field: SpreadField,
+  places: readonly Place[],
+): Uncertain[] {
   if (places.length === 0) return []
   const at = places.map(({ path, value }) => ({ path: ['variants', build.active, ...path], value }))
   const move = moverOf(field.spread, field)
@@ -182,7 +187,7 @@ function barbInput(build: Build): Uncertain[] {
         })
       : [],
   )
-  return together(build, 'barbs', 'Barbs inside the hoses', END_FIELDS.barbMm, ends)
+  return together(build, { id: 'barbs', name: 'Barbs inside the hoses' }, END_FIELDS.barbMm, ends)
 }
 
 /** Baffles and nipples of the covers. */
@@ -192,7 +197,12 @@ function coverInput(build: Build): Uncertain[] {
     path: ['parts', at.part, 'ports', at.port, 'lossKpaAt100'],
     value: portLoss(coverPort(r, at).port),
   }))
-  return together(build, 'coverPorts', 'Baffles and nipples of the covers', PORT_FIELDS.lossKpaAt100, ports)
+  return together(
+    build,
+    { id: 'coverPorts', name: 'Baffles and nipples of the covers' },
+    PORT_FIELDS.lossKpaAt100,
+    ports,
+  )
 }
 
 /** How much of its area a hole, seat or drilled restrictor passes. */
@@ -203,7 +213,7 @@ function dischargeInput(build: Build): Uncertain[] {
     if (!isHoled(p) || (p.cd !== undefined && !isLearned(build, [...variant, ...path]))) return []
     return [{ path, value: dischargeOf(p) }]
   })
-  return together(build, 'discharge', 'Discharge of valves and holes', PART_FIELDS.restrictor.cd, holes)
+  return together(build, { id: 'discharge', name: 'Discharge of valves and holes' }, PART_FIELDS.restrictor.cd, holes)
 }
 
 /** Holes by which fresh air is metered ahead of throttle or compressor: bored into the inlet's port, or beside a full-load check. */

@@ -24,7 +24,7 @@ const leadTo = (line: string, part: Part, at: string): Deed[] => [
   },
 ]
 const open: Part = space('atmosphere', 'end', 'Open end', port('a', 'Open'))
-const openHose = (to: string): Line => hose('stray', 'Stray hose', 'end.a', to, 12, 100)
+const openHose = (to: string): Line => hose('stray', 'Stray hose', { from: 'end.a', to, boreMm: 12, lengthMm: 100 })
 const chargePipe: Part = space('chargePipe', 'charge', 'Charge pipe', port('a', 'Port'))
 const lowBoost: Deed = (b) => [{ op: 'set', path: ['engine', 'boostKpa'], value: b.engine.boostKpa > 0 ? 30 : 0 }]
 
@@ -52,7 +52,11 @@ const SLIPS: readonly Slip[] = [
     /air/,
     /vacuum source do not go together/,
     make('vented-can', 'v8-na'),
-    make('vented-can', 'v8-na', join(hose('wrong', 'Vacuum hose', 'tee.d', 'manifold.vacuum', 9.5, 500))),
+    make(
+      'vented-can',
+      'v8-na',
+      join(hose('wrong', 'Vacuum hose', { from: 'tee.d', to: 'manifold.vacuum', boreMm: 9.5, lengthMm: 500 })),
+    ),
   ],
   [
     'a can that sees boost',
@@ -172,7 +176,7 @@ const SLIPS: readonly Slip[] = [
       'separator-return',
       'i5-turbo',
       cut('return'),
-      join(drain('r', 'Return', 'separator.drain', 'manifold.r', 9.5, 400)),
+      join(drain('r', 'Return', { from: 'separator.drain', to: 'manifold.r', boreMm: 9.5, lengthMm: 400 })),
     ),
   ],
   [
@@ -218,23 +222,20 @@ const SLIPS: readonly Slip[] = [
 const rank = (s: (typeof SEVERITIES)[number]) => SEVERITIES.indexOf(s)
 const found = (b: Build, rule: string) => analyse(b, DAY).verdicts.filter((v) => v.rule === rule && v.severity !== 'ok')
 
-test.each(SLIPS)('%s is named, and the sound circuit is not', (_, rule, subject, said, sound, made) => {
+test.each(SLIPS)('%s is named, and the sound circuit is not', (...[, rule, subject, said, sound, made]) => {
   const v = found(made, rule).find((x) => subject.test(x.subject) && said.test(`${x.title} ${x.why}`))
   expect(v ?? found(made, rule)).toMatchObject({ rule })
   expect(found(sound, rule).filter((x) => subject.test(x.subject) && said.test(`${x.title} ${x.why}`))).toEqual([])
 })
 
-test.each(SLIPS)(
-  '%s: what is offered mends it and brings nothing as grave',
-  (_, rule, subject, _said, _sound, made) => {
-    for (const v of found(made, rule)) {
-      if (!v.fix || !subject.test(v.subject)) continue
-      const then = analyse(after(made, byEdits(v.fix.edits)), DAY).verdicts
-      const still = then.find((x) => x.rule === rule && x.subject === v.subject)
-      expect(still ? rank(still.severity) : SEVERITIES.length).toBeGreaterThan(rank(v.severity))
-    }
-  },
-)
+test.each(SLIPS)('%s: what is offered mends it and brings nothing as grave', (...[, rule, subject, , , made]) => {
+  for (const v of found(made, rule)) {
+    if (!v.fix || !subject.test(v.subject)) continue
+    const then = analyse(after(made, byEdits(v.fix.edits)), DAY).verdicts
+    const still = then.find((x) => x.rule === rule && x.subject === v.subject)
+    expect(still ? rank(still.severity) : SEVERITIES.length).toBeGreaterThan(rank(v.severity))
+  }
+})
 
 /** Slips whose mending is one press. */
 test.each(
@@ -243,6 +244,6 @@ test.each(
       slip,
     ),
   ),
-)('%s: a fix is offered', (_, rule, subject, _said, _sound, made) => {
+)('%s: a fix is offered', (...[, rule, subject, , , made]) => {
   expect(found(made, rule).some((v) => subject.test(v.subject) && v.fix)).toBe(true)
 })

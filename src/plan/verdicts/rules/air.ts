@@ -34,7 +34,12 @@ function leadFreshAir(c: Case): Fix | undefined {
   if (!cover || !inlet) return undefined
   const from = reach(c.variant, inlet)
   const line = {
-    ...hose('fresh-air', 'Fresh-air line', 'x.y', 'x.y', sizesOf(c.build.engine).breatherMm, 700),
+    ...hose('fresh-air', 'Fresh-air line', {
+      from: 'x.y',
+      to: 'x.y',
+      boreMm: sizesOf(c.build.engine).breatherMm,
+      lengthMm: 700,
+    }),
     from: from.end,
     to: { part: cover.id, port: freePort(c.variant, cover) },
   }

@@ -166,7 +166,7 @@ export function floodFinding(c: Case, can: PartOf<'can'>): Finding | undefined {
     const density = airDensity(c.analysis.engine.amb.pressurePa, s.operating.gasK)
     const gas = Math.abs(s.passages[can.id]?.flow ?? 0) / density
     const oil = oilSum(s.cans[can.id]?.caught) / OIL_POURED
-    return wallis(gas, density, oil, oilDensity(s.operating.oilK), mm / 1000)
+    return wallis({ flow: gas, density: density }, { flow: oil, density: oilDensity(s.operating.oilK) }, mm / 1000)
   }
   const s = worst(c.solved, (x) => near(x, boreMm))
   const level = s ? near(s, boreMm) : 0

@@ -172,7 +172,7 @@ function leadDrain(c: Case, from: Part) {
   if (!crankcase) return undefined
   const free = cappedPorts(c.variant, from).find((p) => p.id !== 'in' && p.id !== 'out')?.id ?? 'drain'
   const line = {
-    ...drain('return', 'Return, to the block', 'x.y', 'x.y', 9.5, 450),
+    ...drain('return', 'Return, to the block', { from: 'x.y', to: 'x.y', boreMm: 9.5, lengthMm: 450 }),
     from: { part: from.id, port: free },
     to: { part: crankcase.id, port: freePort(c.variant, crankcase) },
   }

@@ -92,8 +92,7 @@ function openings(c: Case, id: string, steps: number): Opening[] {
 function widen(
   c: Case,
   s: SolvedState,
-  good: (gauge: number) => boolean,
-  better: (gauge: number) => boolean,
+  { good, better = () => false }: { good: (gauge: number) => boolean; better?: (gauge: number) => boolean },
   { elements, steps }: { readonly elements: number; readonly steps: number },
 ): Fix | undefined {
   if (!c.offers) return undefined
@@ -129,8 +128,13 @@ function tooHigh(c: Case, s: SolvedState): Finding {
       : `Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.${where}`,
     fix: stop
       ? (turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
-        widen(c, s, good, (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge, { elements: 3, steps: 6 }))
-      : widen(c, s, good, () => false, { elements: 1, steps: 2 }),
+        widen(
+          c,
+          s,
+          { good, better: (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge },
+          { elements: 3, steps: 6 },
+        ))
+      : widen(c, s, { good }, { elements: 1, steps: 2 }),
   }
 }
 

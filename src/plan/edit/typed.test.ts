@@ -1,6 +1,6 @@
 /** What is typed in a field: any unit, the field's own limits, told in the units in use. */
-import { DUTY_FIELDS, ENGINE_FIELDS, LINE_FIELDS, PART_FIELDS } from '@/plan/document/fields'
-import { fieldText, readField } from './field'
+import { DUTY_FIELDS, ENGINE_FIELDS, LINE_FIELDS, PART_FIELDS } from '../document/fields'
+import { fieldText, readField } from './typed'
 
 const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
 const imperial = { system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const

@@ -1,0 +1,135 @@
+/** A log entry as it is typed: read by the limits and units of the field tables, or what is wrong with it, field by field. */
+import type { StateId } from '@/core/engine/states'
+import type { UnitChoice } from '@/core/units/units'
+import type { LEVELS, LOOKS, SEEN } from '../document/bounds'
+import { LINE_FIELDS, type Field } from '../document/fields'
+import { LOG_ENTRIES, LOG_FIELDS, QUANTITIES, READING_WAYS, type ReadingWay } from '../document/log-fields'
+import type { LogEntry, Variant } from '../document/schema'
+import { isThrough } from '../document/kinds'
+import { readField } from '../edit/typed'
+
+/** Fields that are typed as text. */
+export type TypedKey =
+  keyof typeof LOG_FIELDS | { [W in ReadingWay]: keyof (typeof READING_WAYS)[W]['figures'] }[ReadingWay]
+
+export type EntryDraft = {
+  readonly kind: LogEntry['kind']
+  readonly date: string
+  /** the can it is about */
+  readonly part: string | undefined
+  /** what was to be seen of a can that was emptied: so much came out, or it had run over, or it was dry */
+  readonly seen: 'measured' | (typeof SEEN)[number]
+  readonly looks: (typeof LOOKS)[number]
+  readonly level: (typeof LEVELS)[number]
+  readonly reading: ReadingDraft
+  readonly typed: Readonly<Partial<Record<TypedKey, string>>>
+  readonly note: string
+}
+export type ReadingDraft = {
+  readonly state: StateId
+  readonly way: ReadingWay
+  /** the part or hose that it was made at */
+  readonly at: string | undefined
+  readonly side: 'vacuum' | 'pressure'
+}
+/** What is wrong, by field. */
+export type EntryProblems = Readonly<Partial<Record<TypedKey | 'date' | 'part' | 'at', string>>>
+
+type Context = {
+  readonly variant: Variant
+  /** cans that are emptied, by part */
+  readonly cans: readonly string[]
+  readonly units: UnitChoice
+  readonly today: string
+  readonly newId: () => string
+}
+
+/** Places at which a way of reading can be used in a plan. */
+export function placesOf(variant: Variant, way: ReadingWay): readonly { readonly id: string; readonly name: string }[] {
+  const { at } = QUANTITIES[READING_WAYS[way].of]
+  if (at === undefined) return []
+  return at === 'part' ? variant.parts.filter((p) => isThrough(p.kind)) : variant.lines.filter((l) => l.kind === 'hose')
+}
+
+/** Typed with a unit of length: a mark on a dipstick. */
+const isLength = (text: string): boolean => /(mm|cm|in|")\s*$/i.test(text)
+/** A mark on a can's dipstick. */
+const DIPSTICK: Field = { ...LINE_FIELDS.lengthMm, label: 'Mark on the dipstick', min: 0, max: 1000 }
+
+/**
+ * The entry of a draft, or what keeps it from being one.
+ * @example entryOf({ ...draft, typed: {} }, context).problems.odometerKm // 'Needed.'
+ */
+export function entryOf(
+  draft: EntryDraft,
+  { variant, cans, units, today, newId }: Context,
+): { readonly entry: LogEntry; readonly problems?: undefined } | { readonly problems: EntryProblems } {
+  const problems: Partial<Record<keyof EntryProblems, string>> = {}
+  const { kind, seen, reading, date } = draft
+  const read = (key: TypedKey, field: Field, needed = false): number | undefined => {
+    const text = draft.typed[key]?.trim() ?? ''
+    if (text === '') {
+      if (needed) problems[key] = 'Needed.'
+      return undefined
+    }
+    const value = readField(field, units, text)
+    if (value.ok) return value.value
+    problems[key] = value.reason
+    return undefined
+  }
+  // with more than one can it is said each time: what was meant for one went into the other
+  const part = cans.length === 1 ? cans[0] : cans.find((c) => c === draft.part)
+  const { ofCan } = LOG_ENTRIES[kind]
+  if (ofCan && part === undefined)
+    problems.part = cans.length === 0 ? 'There is no can in this circuit.' : 'Say which can it was.'
+
+  /** What a can holds or gave: by the cup, or by the mark on its dipstick, by the bowl's own shape. */
+  function content(needed: boolean): number | undefined {
+    const can = variant.parts.find((p) => p.id === part)
+    if (kind === 'oil-added' || can?.kind !== 'can' || !isLength(draft.typed.ml ?? ''))
+      return read('ml', LOG_FIELDS.ml, needed)
+    const mm = read('ml', DIPSTICK, needed)
+    return mm === undefined ? undefined : Number(((mm / 10) * can.faceCm2).toPrecision(4))
+  }
+  function figuresRead(): LogEntry['reading'] {
+    const { state, way, at, side } = reading
+    const figures: Partial<Record<string, number | undefined>> = {}
+    for (const [key, field] of Object.entries(READING_WAYS[way].figures))
+      figures[key] = read(key as TypedKey, field, true)
+    // a sign that was typed says which way by itself
+    if (way === 'crankcase' && side === 'vacuum' && figures.kpa !== undefined) figures.kpa = -Math.abs(figures.kpa)
+    if (placesOf(variant, way).length > 0 && at === undefined) problems.at = 'Say where.'
+    return { state, at: QUANTITIES[READING_WAYS[way].of].at && at, ...figures }
+  }
+
+  const emptied = kind === 'emptied'
+  const measured = emptied && seen === 'measured'
+  const odometerKm = read('odometerKm', LOG_FIELDS.odometerKm, true)
+  const holds = kind === 'oil-added' || kind === 'checked' || (emptied && seen !== 'dry')
+  const ml = holds ? content(measured || kind === 'oil-added') : undefined
+  const waterMl = measured ? read('waterMl', LOG_FIELDS.waterMl) : undefined
+  if (ml !== undefined && waterMl !== undefined && waterMl > ml) problems.waterMl = 'More than all that came out.'
+  const sessions = emptied ? read('sessions', LOG_FIELDS.sessions) : undefined
+  const taken = kind === 'reading' ? figuresRead() : undefined
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) problems.date = 'Choose a day.'
+  else if (date > today) problems.date = 'That day is still to come.'
+  if (odometerKm === undefined || Object.keys(problems).length > 0) return { problems }
+  const entry: { [K in keyof LogEntry]: LogEntry[K] } = {
+    id: newId(),
+    date,
+    kind,
+    odometerKm,
+    plan: variant.id,
+    part: ofCan ? part : undefined,
+    ml,
+    waterMl,
+    seen: emptied && seen !== 'measured' ? seen : undefined,
+    looks: emptied && seen !== 'dry' && draft.looks !== 'oil' ? draft.looks : undefined,
+    sessions,
+    level: kind === 'level' ? draft.level : undefined,
+    reading: taken,
+    note: draft.note.trim() || undefined,
+  }
+  // what was not said is not there
+  return { entry: JSON.parse(JSON.stringify(entry)) as LogEntry }
+}
