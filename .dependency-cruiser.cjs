@@ -87,6 +87,13 @@ module.exports = {
       from: { path: '^src/server/', pathNot: '[.]test[.]ts$' },
       to: { path: ['^src/(app|cli|front|ui|features)/', SCREENS] },
     },
+    // checks against the world outside are run by commands, and know none
+    {
+      name: 'checks-know-no-command',
+      severity: 'error',
+      from: { path: '^verification/' },
+      to: { path: '^src/(app|cli|features|front|server|ui)/' },
+    },
     {
       name: 'the-front-is-handed-pages',
       severity: 'error',

@@ -1,5 +1,5 @@
 /** Every comparison with the world outside. `./ivent docs` prints them, `checks.test.ts` runs them. */
-import { runCases } from '../src/cli/cases'
+import { runCases } from './worked-cases'
 import type { Check } from './check'
 import { aerosolChecks } from './checks/aerosol'
 import { coverageChecks } from './checks/coverage'

@@ -63,6 +63,7 @@ const PROBES: readonly (readonly [file: string, text: string, rule: string])[] =
   ['plan/verdicts/probe-x.ts', "export const late = () => import('../explain/figures')", 'plan-floor-verdicts'],
   ['plan/faults/probe-y.ts', "export { rankSchools } from '../studies/rank'", 'plan-floor-faults'],
   ['plan/attic/probe-z.ts', "export { MAX_PARTS } from '../document/bounds'", 'plan-has-no-other-floor'],
+  ['../verification/probe-1.ts', "export { runCases } from '../src/cli/verify'", 'checks-know-no-command'],
   ['core/gas/probe-p.ts', "export { nothing } from './no-such-file'", 'nothing-unresolved'],
 ]
 // a circle of types alone
@@ -80,7 +81,7 @@ test('every probe is refused by the rule that is there for it, and nothing else 
   }
   let report = ''
   try {
-    report = execFileSync('npm', ['run', '--silent', 'layers', '--', '--output-type', 'json', 'src'], {
+    report = execFileSync('npm', ['run', '--silent', 'layers', '--', '--output-type', 'json', 'src', 'verification'], {
       cwd: COPY,
       encoding: 'utf8',
       maxBuffer: 1 << 28,
@@ -90,7 +91,7 @@ test('every probe is refused by the rule that is there for it, and nothing else 
   }
   const { violations } = (JSON.parse(report) as { summary: { violations: readonly Found[] } }).summary
   for (const [file, , rule] of PROBES) {
-    const rules = violations.filter((v) => v.from === `src/${file}`).map((v) => v.rule.name)
+    const rules = violations.filter((v) => v.from === join('src', file)).map((v) => v.rule.name)
     expect([file, rules.includes(rule) ? rule : rules]).toEqual([file, rule])
   }
   expect(violations.some((v) => v.rule.name === 'no-circles' && /probe-[qr]/.test(v.from))).toBe(true)

@@ -1,5 +1,5 @@
 /** ./ivent verify DIR: worked cases against the core. */
-import { runCases } from './cases'
+import { runCases } from '../../verification/worked-cases'
 
 const dir = process.argv[2]
 if (!dir) {

@@ -1,4 +1,5 @@
 /** Whether oil runs back from a separator, and how much of it can. */
+import { circleArea } from '../circle'
 import { GRAVITY } from '../gas/air'
 
 export type DrainCase = {
@@ -49,7 +50,7 @@ export type PortFlow = { readonly flow: number; readonly density: number }
  * @example wallis({ flow: 0.00183, density: 0.98 }, { flow: 2e-8, density: 850 }, 0.019) // 0.726
  */
 export function wallis(gas: PortFlow, oil: PortFlow, boreM: number): number {
-  const area = (Math.PI * boreM * boreM) / 4
+  const area = circleArea(boreM)
   const scale = GRAVITY * boreM * (oil.density - gas.density)
   const part = ({ flow, density }: PortFlow) => Math.sqrt((Math.max(0, flow) / area) * Math.sqrt(density / scale))
   return part(gas) + part(oil)

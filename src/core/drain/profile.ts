@@ -1,4 +1,5 @@
 /** How a draining hose falls, and where oil stays behind in it. */
+import { circleArea } from '../circle'
 
 /** Metres in any one frame. */
 export type Point = readonly [x: number, y: number, z: number]
@@ -48,7 +49,7 @@ export function profileOf(points: readonly Point[], boreM: number, gravity: Poin
   return {
     fallM: h[0]! - h.at(-1)!,
     traps,
-    trappedM3: (wet * Math.PI * boreM * boreM) / 4,
+    trappedM3: wet * circleArea(boreM),
     leastFall: Number.isFinite(leastFall) ? leastFall : 0,
   }
 }

@@ -1,4 +1,5 @@
 /** Cylinder geometry and the gas pressure of the closed part of the four-stroke cycle. */
+import { circleArea } from '../circle'
 
 export type Cylinder = {
   readonly boreM: number
@@ -13,7 +14,7 @@ export type Cylinder = {
  * @example cylinderVolume({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, Math.PI) // 5.58e-4
  */
 export function cylinderVolume(c: Cylinder, theta: number): number {
-  const area = (Math.PI * c.boreM ** 2) / 4
+  const area = circleArea(c.boreM)
   const a = c.strokeM / 2
   const clearance = (area * c.strokeM) / (c.compression - 1)
   const s = a * Math.cos(theta) + Math.sqrt(c.rodM ** 2 - (a * Math.sin(theta)) ** 2)
@@ -27,9 +28,7 @@ export function cylinderVolume(c: Cylinder, theta: number): number {
 export function cylinderVolumeSlope(c: Cylinder, theta: number): number {
   const a = c.strokeM / 2
   const sin = Math.sin(theta)
-  return (
-    ((Math.PI * c.boreM ** 2) / 4) * a * sin * (1 + (a * Math.cos(theta)) / Math.sqrt(c.rodM ** 2 - (a * sin) ** 2))
-  )
+  return circleArea(c.boreM) * a * sin * (1 + (a * Math.cos(theta)) / Math.sqrt(c.rodM ** 2 - (a * sin) ** 2))
 }
 
 export type Charge = {

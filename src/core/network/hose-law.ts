@@ -1,4 +1,5 @@
 /** Flow through a hose from its pressures. */
+import { circleArea } from '../circle'
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
@@ -24,7 +25,7 @@ export type HoseTerms = {
  * @example hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1 }), gas).perF // 78.74
  */
 export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
-  const area = (Math.PI * hose.boreM * hose.boreM) / 4
+  const area = circleArea(hose.boreM)
   return {
     unit: (gas.R * gas.T) / (area * area),
     perRe: hose.boreM / (area * airViscosity(gas.T)),

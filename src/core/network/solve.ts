@@ -1,4 +1,5 @@
 /** Steady pressures and flows of a network. */
+import { circleArea } from '../circle'
 import { ok, type Result } from '../result'
 import type { Network } from './elements'
 import { makeSolver, type Balance, type Solver } from './solver'
@@ -75,7 +76,7 @@ export function withTeeLosses(network: Network, { pressure, flow, teeLoss }: Sol
   const elements = network.elements.map((e) => {
     const taken = teeLoss[e.id] ?? 0
     if (e.kind !== 'hose' || taken <= 0) return e
-    const flux = flow[e.id]! / ((Math.PI * e.boreM * e.boreM) / 4)
+    const flux = flow[e.id]! / circleArea(e.boreM)
     const head = (flux * flux * R * T) / (pressure[e.from]! + pressure[e.to]!)
     return { ...e, kFixed: e.kFixed + Math.min(MOST_TEE_K, taken / head) }
   })

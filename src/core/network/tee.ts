@@ -2,6 +2,7 @@
  * What a tee costs by how its flow splits. All flow is gathered in one leg, the combined one; every other leg stands at another pressure
  * than it, by a loss straight on or round the corner.
  */
+import { circleArea } from '../circle'
 import type { Element, Tee } from './elements'
 
 /** A leg of a tee: kg/s into it (negative: out of it) and the area of its bore, m2. The first two run straight through, others branch off. */
@@ -73,7 +74,7 @@ export function teePressures(legs: readonly TeeLeg[], density: number): number[]
   return own.map((p, i) => weight * p + (1 - weight) * other[i]!)
 }
 
-const boreArea = (e: Element) => (e.kind === 'hose' ? (Math.PI * e.boreM * e.boreM) / 4 : 0)
+const boreArea = (e: Element) => (e.kind === 'hose' ? circleArea(e.boreM) : 0)
 
 /**
  * What tees add to the pressure that each element meets at its ends, Pa: at `from` in the first half, at `to` in the second.

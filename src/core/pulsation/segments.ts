@@ -1,4 +1,5 @@
 /** Hoses as the pulse meets them: one that is long beside the wave is several in a row, each with its gas. */
+import { circleArea } from '../circle'
 import type { Element, Network } from '../network/elements'
 
 /** A hose up to this share of a wave moves as one (methods 4). */
@@ -31,7 +32,7 @@ export function segmented(network: Network, volumes: Readonly<Record<string, num
     const pieces = Math.min(MOST_PIECES, Math.max(1, Math.ceil(e.lengthM / (SHARE_OF_WAVE * wave))))
     const joints = [e.from, ...Array.from({ length: pieces - 1 }, (_, k) => `${e.id}~${k + 1}`), e.to]
     const lengthM = e.lengthM / pieces
-    const gas = (Math.PI * e.boreM ** 2 * lengthM) / 4
+    const gas = circleArea(e.boreM) * lengthM
     return Array.from({ length: pieces }, (_, k): Element => {
       const [from, to] = [joints[k]!, joints[k + 1]!]
       nodes[from] ??= {}

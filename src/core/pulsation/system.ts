@@ -1,4 +1,5 @@
 /** A network whose spaces have volume and whose hoses have the inertia of their gas, as ordinary differential equations in time. */
+import { circleArea } from '../circle'
 import { flowLaw } from '../network/flow'
 import { hoseDrop, hoseTerms, type Drop } from '../network/hose-law'
 import type { Flow, Law } from '../network/law'
@@ -68,7 +69,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
     row: hoseRow.get(h.id)!,
     i: at.get(h.from)!,
     j: at.get(h.to)!,
-    perMass: (Math.PI * h.boreM ** 2) / 4 / (h.lengthM + 0.8 * h.boreM),
+    perMass: circleArea(h.boreM) / (h.lengthM + 0.8 * h.boreM),
     loss: hoseDrop(hoseTerms(h, network.gas)),
   }))
   const quasi = new Map<string, Quasi>(

@@ -1,7 +1,8 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
 import { weakMemo } from '../weak-memo'
 import { airDensity, meanFreePath } from '../gas/air'
-import { coolAndCondense, DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
+import { coolAndCondense } from '../water/cooling'
+import { DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
 import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
 import { keptAgainstFlow, SOUDERS_BROWN_OPEN, SOUDERS_BROWN_PAD, stageEfficiency, type Stage } from './stages'
 

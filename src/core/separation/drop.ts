@@ -1,4 +1,5 @@
 /** What a can costs in pressure, from the very jets, hole rows, media and nipples that separate in it: one geometry, one drop. */
+import { circleArea } from '../circle'
 import { airViscosity } from '../gas/air'
 import type { Stage } from './stages'
 
@@ -44,8 +45,6 @@ export function clogged(stage: Stage, times: number): Stage {
 /** dp = a Q + b rho Q^2: Pa s/m3, and 1/m4. */
 export type DropLaw = { readonly a: number; readonly b: number }
 
-const areaOf = (diameterM: number) => (Math.PI * diameterM * diameterM) / 4
-
 /**
  * Drop of a can's stages and its nipples at gas of `tK`. Hole rows: (Q/(Cd A))^2 rho/2; a single jet is the inlet
  * nipple itself. Fibre: Davies,
@@ -55,9 +54,9 @@ const areaOf = (diameterM: number) => (Math.PI * diameterM * diameterM) / 4
  */
 export function dropLaw(stages: readonly Stage[], nippleM: number, tK: number): DropLaw {
   let a = 0
-  let b = NIPPLE_HEADS / 2 / areaOf(nippleM) ** 2
+  let b = NIPPLE_HEADS / 2 / circleArea(nippleM) ** 2
   for (const s of stages) {
-    if (s.type === 'impactor' && s.jets > 1) b += 1 / 2 / (JET_CD * s.jets * areaOf(s.jetDiameter)) ** 2
+    if (s.type === 'impactor' && s.jets > 1) b += 1 / 2 / (JET_CD * s.jets * circleArea(s.jetDiameter)) ** 2
     if (s.type === 'cyclone') b += CYCLONE_HEADS / 2 / (s.inletWidth * s.inletHeight) ** 2
     if (s.type === 'fibre')
       a +=

@@ -1,4 +1,5 @@
 /** What takes oil droplets out of the gas, size by size. */
+import { circleArea } from '../circle'
 import { airDensity, airViscosity, GRAVITY, meanFreePath } from '../gas/air'
 import { slipOn } from './droplets'
 
@@ -33,7 +34,7 @@ export type Efficiency = (d: number, cc?: number) => number
  * Hinds (Aerosol Technology, 5.5; sqrt(Stk50) 0.49).
  */
 function impactor(s: Impactor, c: Carrier): Efficiency {
-  const u = c.flow / ((s.jets * Math.PI * s.jetDiameter ** 2) / 4)
+  const u = c.flow / (s.jets * circleArea(s.jetDiameter))
   const k = (c.oilDensity * u) / (9 * airViscosity(c.tK) * s.jetDiameter)
   const lambda = meanFreePath(c.pPa, c.tK)
   return (d, cc = slipOn(lambda, d)) => {

@@ -5,7 +5,7 @@ import type { BestSpot } from '@/plan/bay/best-spots'
 import { setSpot } from '@/plan/bay/deeds'
 import { lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
-import { useJob } from '../workspace/jobs'
+import { useJob } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function BestSpots({ can }: { can: PartOf<'can'> }) {

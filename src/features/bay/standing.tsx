@@ -10,7 +10,7 @@ import { BOX_FIELDS, SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { type Field } from '@/plan/document/fields'
 import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { NameField } from '@/ui/name-field'
 

@@ -11,7 +11,7 @@ import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Part } from '@/plan/document/schema'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { fieldUnit } from '@/plan/edit/typed'
 import { useUnits, useWorkspace } from '../workspace/store'
 

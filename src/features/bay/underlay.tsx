@@ -7,7 +7,7 @@ import { SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { readUnderlay, scaledPhoto, underlayText, type Underlay } from '@/plan/bay/underlay'
 import { Dialog } from '@/ui/dialog'
 import { FileButton } from '@/ui/file-button'
-import { smaller, usePhotos } from '../workspace/photos'
+import { smaller, usePhotos } from '../workspace/photos/photos'
 import { useUnits } from '../workspace/store'
 
 export type Under = { readonly id: string; readonly url: string; readonly place: Underlay }

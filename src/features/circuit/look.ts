@@ -1,15 +1,14 @@
 /** How gas looks: width by flow, colour by oil, pace by velocity. Shared by both pictures. */
-import type { Passage } from '@/plan/model/results'
+import { NO_FLOW, type Passage } from '@/plan/model/results'
 
 /** Oil in kg per kg of gas at which a line is drawn as fully laden; twice a full-load mist. */
 const LADEN = 3e-3
-export const SHUT_FLOW = 1e-7
 
-export const isShut = (p: Passage | undefined): boolean => p === undefined || Math.abs(p.flow) < SHUT_FLOW
+export const isShut = (p: Passage | undefined): boolean => p === undefined || Math.abs(p.flow) < NO_FLOW
 
 export function oilShare(p: Passage): number {
   const oil = p.oil.mist + p.oil.splash
-  return Math.abs(p.flow) > SHUT_FLOW ? Math.min(1, Math.sqrt(oil / Math.abs(p.flow) / LADEN)) : 0
+  return Math.abs(p.flow) > NO_FLOW ? Math.min(1, Math.sqrt(oil / Math.abs(p.flow) / LADEN)) : 0
 }
 
 /** Fresh air is slate, oily gas goes from straw to dark amber. */

@@ -3,7 +3,7 @@
 import { useEffect } from 'react'
 import { faultsOf } from '@/plan/faults/faults'
 import { SeverityMark } from '@/ui/marks'
-import { useJob } from '../workspace/jobs'
+import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
 
 export function WhatIfPanel() {

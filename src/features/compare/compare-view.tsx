@@ -15,7 +15,7 @@ import { csvOf } from '@/plan/files/csv'
 import { download } from '@/ui/download'
 import { Select } from '@/ui/select'
 import { ticksOf } from '@/ui/axis'
-import { useJob } from '../workspace/jobs'
+import { useJob } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CompareView() {

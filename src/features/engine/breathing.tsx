@@ -1,5 +1,6 @@
 'use client'
 /** How the engine breathes: in each state what comes past the rings, which way it leaves, and where that puts the crankcase. */
+import { NO_FLOW } from '@/plan/model/results'
 import { scaleSymlog } from 'd3-scale'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import { capacityOf } from '@/plan/model/capacity'
@@ -13,8 +14,8 @@ import { isTurned } from '@/plan/model/results'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
-import type { JobState } from '../workspace/jobs'
-import { Figure } from '../workspace/figure'
+import type { JobState } from '../workspace/jobs/jobs'
+import { Figure } from '../workspace/figures/figure'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 type Sides = {
@@ -101,7 +102,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
                 {STATE_NAMES[s.id]}
               </button>
               <div className="flex flex-col items-end gap-0.5">
-                {side.breatherOut > 1e-7 && (
+                {side.breatherOut > NO_FLOW && (
                   <Bar
                     style={bar(side.breatherOut, 'var(--oil-laden)', false)}
                     label={`${text(side.breatherOut)} out by the breather`}
@@ -109,7 +110,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
                     left
                   />
                 )}
-                {side.breatherIn > 1e-7 && (
+                {side.breatherIn > NO_FLOW && (
                   <Bar
                     style={bar(side.breatherIn, 'var(--air)', true)}
                     label={`${text(side.breatherIn)} fresh air in by the breather`}
@@ -132,21 +133,21 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
                 )}
               </div>
               <div className="flex flex-col items-start gap-0.5">
-                {side.vacuumOut > 1e-7 && (
+                {side.vacuumOut > NO_FLOW && (
                   <Bar
                     style={bar(side.vacuumOut, 'var(--vacuum)', false)}
                     label={`${text(side.vacuumOut)} out to the manifold`}
                     text={text(side.vacuumOut)}
                   />
                 )}
-                {side.vacuumIn > 1e-7 && (
+                {side.vacuumIn > NO_FLOW && (
                   <Bar
                     style={bar(side.vacuumIn, 'var(--stop)', true)}
                     label={`${text(side.vacuumIn)} blows in from the manifold`}
                     text={text(side.vacuumIn)}
                   />
                 )}
-                {s.solved && side.vacuumOut <= 1e-7 && side.vacuumIn <= 1e-7 && hasVacuum && (
+                {s.solved && side.vacuumOut <= NO_FLOW && side.vacuumIn <= NO_FLOW && hasVacuum && (
                   <span className="text-xs text-soft">shut</span>
                 )}
               </div>

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { pulsates } from '@/plan/model/engine'
 import { Tabs } from '@/ui/tabs'
-import { useFollowingJob } from '../workspace/jobs'
+import { useFollowingJob } from '../workspace/jobs/jobs'
 import { shownBuild, useWorkspace } from '../workspace/store'
 import { Breathing } from './breathing'
 import { Facts } from './facts'

@@ -5,7 +5,7 @@ import type { Engine } from '@/plan/document/schema'
 import { setField, type Deed } from '@/plan/edit/deeds'
 import { describeEngine } from '@/plan/schools/new-build'
 import { Select } from '@/ui/select'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 
 export function useSetFact(): (key: keyof Engine, value: unknown) => void {

@@ -8,7 +8,7 @@ import type { EngineMap } from '@/plan/studies/map'
 import { LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { ticksOf } from '@/ui/axis'
-import type { JobState } from '../workspace/jobs'
+import type { JobState } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 type Reading = 'crankcase' | 'breather' | 'capacity'

@@ -10,7 +10,7 @@ import { setField } from '@/plan/edit/deeds'
 import { STATE_NAMES } from '@/plan/document/words'
 import { measuredFlow, surroundings } from '@/plan/model/engine'
 import { Select } from '@/ui/select'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 type Method = 'none' | 'meter' | 'orifice'

@@ -5,7 +5,7 @@ import type { Ranges } from '@/plan/studies/ranges'
 import { isTurned } from '@/plan/model/results'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/studies/readings'
-import type { JobState } from '../workspace/jobs'
+import type { JobState } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobState<Ranges>; onStop: () => void }) {

@@ -4,7 +4,7 @@ import { atmosphericPressure } from '@/core/gas/air'
 import { fromSi } from '@/core/units/units'
 import { SITE_FIELDS } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/deeds'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 
 export function Place() {

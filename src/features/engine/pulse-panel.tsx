@@ -8,7 +8,7 @@ import { fromSi } from '@/core/units/units'
 import type { Pulse, PulseStudy } from '@/plan/model/pulsation'
 import { STATE_NAMES } from '@/plan/document/words'
 import { ticksOf } from '@/ui/axis'
-import { useJob } from '../workspace/jobs'
+import { useJob } from '../workspace/jobs/jobs'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 const [W, H, LEFT, BOTTOM] = [540, 190, 44, 22]

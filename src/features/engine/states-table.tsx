@@ -6,7 +6,7 @@ import { OVERRIDE_FIELDS } from '@/plan/document/fields'
 import type { Override } from '@/plan/document/schema'
 import { setField } from '@/plan/edit/deeds'
 import { STATE_NAMES } from '@/plan/document/words'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { fieldUnit } from '@/plan/edit/typed'
 import { useUnits, useWorkspace } from '../workspace/store'
 

@@ -3,8 +3,8 @@
 import { ACTIVITIES, ACTIVITY_FACTS } from '@/core/service/rates'
 import { DUTY_FIELDS, HOURS_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/deeds'
-import { exampleRuleMl } from '@/plan/verdicts/rules/law'
-import { NumberField } from '../workspace/field'
+import { exampleRuleMl } from '@/plan/catalogue/class-rule'
+import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 
 export function Use() {

@@ -10,7 +10,7 @@ import { isTurned } from '@/plan/model/results'
 import { STATE_NAMES, teller } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/studies/readings'
-import { useFollowingJob } from '../workspace/jobs'
+import { useFollowingJob } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Proof() {

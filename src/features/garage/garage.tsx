@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { Problem } from '@/plan/document/validate'
-import type { Waiting } from '../workspace/device'
+import type { Waiting } from '../workspace/saving/device'
 import { Dialog } from '@/ui/dialog'
 import { download } from '@/ui/download'
 import { Mark } from '@/ui/marks'
@@ -24,8 +24,8 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
     let sent = false
     const send = async () => {
       const [{ sendWaiting }, { sendKept }] = await Promise.all([
-        import('../workspace/device'),
-        import('../workspace/send'),
+        import('../workspace/saving/device'),
+        import('../workspace/saving/send'),
       ])
       return sendWaiting(async (kept) => {
         const done = await sendKept(kept)

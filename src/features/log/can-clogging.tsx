@@ -5,7 +5,7 @@ import { PART_FIELDS } from '@/plan/document/fields'
 import type { PartOf } from '@/plan/document/schema'
 import { setPart } from '@/plan/edit/deeds'
 import { stageOf } from '@/plan/catalogue/stages'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 import { STAGE_NAMES } from './stage-names'
 

@@ -7,8 +7,8 @@ import type { Dimension } from '@/core/units/units'
 import type { CanForecast } from '@/plan/model/results'
 import { DUTY_FIELDS } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/deeds'
-import { NumberField } from '../workspace/field'
-import { Figure } from '../workspace/figure'
+import { NumberField } from '../workspace/figures/field'
+import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CanGauge({ can }: { can: CanForecast }) {

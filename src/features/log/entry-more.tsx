@@ -3,8 +3,8 @@
 import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { note } from '@/plan/edit/deeds'
-import { NumberField } from '../workspace/field'
-import { PhotoStrip } from '../workspace/photo-strip'
+import { NumberField } from '../workspace/figures/field'
+import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { useWorkspace } from '../workspace/store'
 
 export default function EntryMore({ entry }: { entry: LogEntry }) {

@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { FileButton } from '@/ui/file-button'
-import { saveLog } from '../workspace/save-files'
+import { saveLog } from '../workspace/frame/save-files'
 import { useWorkspace } from '../workspace/store'
 
 const LogImport = dynamic(() => import('./log-import'), { ssr: false })

@@ -15,7 +15,7 @@ import { oilBalance } from '@/plan/service/balance'
 import { foundByMonth } from '@/plan/service/by-month'
 import { frost } from '@/plan/faults/frost'
 import type { CanForecast } from '@/plan/model/results'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const

@@ -1,6 +1,6 @@
 'use client'
 /** Eight questions, a whole plan. */
-import Link from 'next/link'
+import { Brand } from '@/ui/brand'
 import { USES, type Use } from '@/plan/catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { useRouter } from 'next/navigation'
@@ -13,9 +13,9 @@ import { newBuild } from '@/plan/schools/new-build'
 import type { Engine } from '@/plan/document/schema'
 import { DUTY_FIELDS, ENGINE_FIELDS, SITE_FIELDS } from '@/plan/document/fields'
 import { fieldText, fieldUnit, readField } from '@/plan/edit/typed'
-import { useJob } from '../workspace/jobs'
-import { countVerdicts } from '../workspace/verdict-rail'
-import { Mark, SeverityMark } from '@/ui/marks'
+import { useJob } from '../workspace/jobs/jobs'
+import { countVerdicts } from '../workspace/frame/verdict-rail'
+import { SeverityMark } from '@/ui/marks'
 import { Select } from '@/ui/select'
 
 const ASKED = {
@@ -150,13 +150,7 @@ export function NewBuild() {
   return (
     <div className="mx-auto max-w-[70rem] px-4 pb-12">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
-        <Link
-          href="/"
-          className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
-          aria-label="Ivent, to the garage"
-        >
-          <Mark /> Ivent
-        </Link>
+        <Brand />
         <h1 className="text-base">New build</h1>
       </header>
       <form

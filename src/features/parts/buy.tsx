@@ -8,8 +8,8 @@ import { capital, teller } from '@/plan/document/words'
 import { noteStock } from '@/plan/fit/deeds'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
 import { FileButton } from '@/ui/file-button'
-import { NumberField } from '../workspace/field'
-import { saveShopping } from '../workspace/save-files'
+import { NumberField } from '../workspace/figures/field'
+import { saveShopping } from '../workspace/frame/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Buy() {

@@ -4,7 +4,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/document/words'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
 import { stripsOf } from '@/plan/fit/strips'
-import { saveCuts } from '../workspace/save-files'
+import { saveCuts } from '../workspace/frame/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CutList() {

@@ -3,12 +3,12 @@
 import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { baffleDrawing, bafflePlate } from '@/plan/fit/baffle'
+import { baffleDrawing, bafflePlate, PLATE_FLOW } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
 import { PART_FIELDS } from '@/plan/document/fields'
-import { NumberField } from '../workspace/field'
+import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { FlatDrawing } from './flat-drawing'
 
@@ -83,7 +83,7 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
         <>
           <p className="mt-1 text-sm" role="status">
             {plate.value.holes} holes in {plate.value.rows} rows pass {Math.round(plate.value.passage * 100)} % of the
-            outlet; leave {say.mm(plate.value.gapMm)} behind the plate. At {say.flow((0.1 / 60) * 1.2)} it costs{' '}
+            outlet; leave {say.mm(plate.value.gapMm)} behind the plate. At {say.flow(PLATE_FLOW)} it costs{' '}
             {say.pressure(plate.value.dropKpaAt100 * 1000)} and catches half of{' '}
             {plate.value.d50 === undefined ? 'nothing' : `droplets of ${(plate.value.d50 * 1e6).toPrecision(2)} µm`}.
           </p>

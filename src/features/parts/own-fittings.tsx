@@ -9,8 +9,8 @@ import { readOwn, type OwnPiece } from '@/plan/fit/own-pieces'
 import { FileButton } from '@/ui/file-button'
 import { NameField } from '@/ui/name-field'
 import { Select } from '@/ui/select'
-import { NumberField } from '../workspace/field'
-import { saveOwnFittings } from '../workspace/save-files'
+import { NumberField } from '../workspace/figures/field'
+import { saveOwnFittings } from '../workspace/frame/save-files'
 import { useWorkspace } from '../workspace/store'
 
 const FORMS = FORM_KEYS.map((key) => ({ value: key, name: formName(formOf(key)!) }))

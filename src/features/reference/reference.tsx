@@ -1,10 +1,9 @@
 /** The reference: every rule that the verdicts judge by, every school, and the cautions. No number here depends on a build. */
-import Link from 'next/link'
+import { Brand } from '@/ui/brand'
 import type { UnitChoice } from '@/core/units/units'
 import { teller } from '@/plan/document/words'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { RULE_PAGES } from '@/plan/verdicts/pages'
-import { Mark } from '@/ui/marks'
 import { Sizes } from './sizes'
 
 const CAUTIONS = [
@@ -21,13 +20,7 @@ export function Reference({ units }: { units: UnitChoice }) {
   return (
     <div className="mx-auto max-w-[62rem] px-4 pb-16">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
-        <Link
-          href="/"
-          className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
-          aria-label="Ivent, to the garage"
-        >
-          <Mark /> Ivent
-        </Link>
+        <Brand />
         <h1 className="text-base">Reference</h1>
         <nav aria-label="Parts of the reference" className="ml-auto flex flex-wrap gap-x-4">
           <a className="deed" href="#rules">

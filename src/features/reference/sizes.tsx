@@ -1,7 +1,7 @@
 'use client'
 /** Sizes, searchable: dash sizes, threads, drills, bores, bend radii, sealing; and what is reckoned at the bench. */
 import { useState } from 'react'
-import { flatLength } from '@/core/bracket/bracket'
+import { flatLength } from '@/core/bracket/bending'
 import { threadOf, threadSource } from '@/core/sizes/threads'
 import type { UnitChoice } from '@/core/units/units'
 import { bendRadius } from '@/plan/catalogue/bay-geometry'

@@ -1,4 +1,5 @@
 /** A baffle plate for under a cover or in a can: hole rows that pass no less than the outlet, what they catch and what they cost. */
+import { DROP_TOLD_AT } from '../catalogue/stages'
 import { meanFreePath, STANDARD_PRESSURE } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
 import { fail, ok, type Result } from '@/core/result'
@@ -24,8 +25,8 @@ export type Baffle = {
   readonly dropKpaAt100: number
 }
 
-/** Gas as it comes warm from a crankcase, K; flow at which plates are compared, kg/s. */
-const [WARM_K, FLOW] = [343.15, (0.1 / 60) * 1.2]
+/** Flow at which plates are compared, kg/s. */
+export const PLATE_FLOW = DROP_TOLD_AT.flow * DROP_TOLD_AT.density
 const EDGE_MM = 8
 
 /**
@@ -44,12 +45,12 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
   const pitchMm = 2 * holeMm
   const stage = { type: 'impactor', jets: holes, jetDiameterMm: holeMm } as const
   const efficiency = stageEfficiency(stageOf(stage), {
-    flow: FLOW,
+    flow: PLATE_FLOW,
     pPa: STANDARD_PRESSURE,
-    tK: WARM_K,
-    oilDensity: oilDensity(WARM_K),
+    tK: DROP_TOLD_AT.gasK,
+    oilDensity: oilDensity(DROP_TOLD_AT.gasK),
   })
-  const path = meanFreePath(STANDARD_PRESSURE, WARM_K)
+  const path = meanFreePath(STANDARD_PRESSURE, DROP_TOLD_AT.gasK)
   const sizes = Array.from({ length: 160 }, (_, i) => 0.1e-6 * 1000 ** (i / 159))
   return ok({
     holes,

@@ -1,5 +1,6 @@
 /** A bracket for a can: from what it hangs on to a strip of sheet, flat and bent, and whether it rings with the engine. */
-import { firstFrequency, flatLength, type Bracket } from '@/core/bracket/bracket'
+import { flatLength, type BentStrip } from '@/core/bracket/bending'
+import { firstFrequency, type LoadedStrip } from '@/core/bracket/vibration'
 import { fail, ok, type Result } from '@/core/result'
 import { canBody, pointOf, spotIn } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
@@ -10,7 +11,7 @@ import { checkSquare, rectangle, type Drawing, type Mark } from '../drawing/draw
 export type BracketPlan = {
   readonly can: string
   readonly alloy: Alloy
-  readonly bracket: Bracket
+  readonly bracket: BentStrip & LoadedStrip
   readonly flatM: number
   /** first natural frequency, and the engine's firing order from idle to rated speed, Hz */
   readonly ringsHz: number
@@ -80,7 +81,7 @@ export function bracketFor(
     const insideRadiusM = Math.max(alloy.leastRadius * t, t)
     const arm = Math.max(0.03, first.away - body.radiusM + OVERLAP)
     const legsM = supports === 1 ? [FOOT, arm] : [FOOT, Math.max(0.06, free - body.radiusM), FOOT]
-    const bracket: Bracket = {
+    const bracket: BentStrip & LoadedStrip = {
       youngs: alloy.youngs,
       density: alloy.density,
       thicknessM: t,

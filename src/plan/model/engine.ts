@@ -1,4 +1,5 @@
 /** The document's engine and site as core inputs. */
+import { circleArea } from '@/core/circle'
 import { blowBy, leakAreaFor, type BlowBy } from '@/core/engine/blowby'
 import {
   OIL_IN_USE_C,
@@ -37,9 +38,7 @@ const celsius = (v: number) => toSi('temperature', v, 'C')
 /** Stroke in m from displacement, bore and number of cylinders. */
 export function strokeM(engine: Engine): number {
   return (
-    toSi('volume', engine.displacementCc, 'cc') /
-    engine.cylinders /
-    ((Math.PI * toSi('length', engine.boreMm, 'mm') ** 2) / 4)
+    toSi('volume', engine.displacementCc, 'cc') / engine.cylinders / circleArea(toSi('length', engine.boreMm, 'mm'))
   )
 }
 
@@ -97,7 +96,7 @@ export function blowByIn({ leakM2, facts, amb }: EngineModel, state: OperatingSt
 export function measuredFlow(m: NonNullable<Engine['blowBy']>, amb: Surroundings, gasK: number): number {
   if (m.lpm !== undefined) return toSi('gasFlow', m.lpm, 'l/min')
   return orificeFlow(
-    { cd: ORIFICE_CD, areaM2: (Math.PI * toSi('length', m.orificeMm ?? 0, 'mm') ** 2) / 4 },
+    { cd: ORIFICE_CD, areaM2: circleArea(toSi('length', m.orificeMm ?? 0, 'mm')) },
     amb.pressurePa + kpa(m.kpa ?? 0),
     amb.pressurePa,
     { R: GAS_R, gamma: GAS_GAMMA, T: gasK },

@@ -8,7 +8,8 @@ import { after } from '../testing'
 import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
-import { boundaryPressure, networkOf } from './network'
+import { makeEvaluator } from './evaluator'
+import { boundaryPressure } from './network'
 import { newBuild } from '../schools/new-build'
 import type { BoundaryPart } from '../document/kinds'
 import type { Build, Part } from '../document/schema'
@@ -19,7 +20,7 @@ const build = (school = 'stock', engineClass: EngineClass = 'i5-turbo') =>
 const model = (b = build()) => engineModel(b)
 const stateOf = (id: string, b = build()) => model(b).states.find((s) => s.id === id)!
 
-const elementsIn = (b: ReturnType<typeof build>, state = 0) => {
+const elementsIn = (b: ReturnType<typeof build>, state = 0, { resolve, networkOf } = makeEvaluator()) => {
   const m = model(b)
   return networkOf(resolve(activeVariant(b)), m.states[state]!, m.amb, 1e-4).elements
 }
@@ -170,7 +171,10 @@ test('a stuck valve is a hole or no hole', () => {
 
 test('elements of a plan are made once and are the same in every state; a pump turns with the engine', () => {
   const b = build()
-  expect(elementsIn(b, 0)).toBe(elementsIn(b, 4))
+  const one = makeEvaluator()
+  expect(elementsIn(b, 0, one)).toBe(elementsIn(b, 4, one))
+  // another evaluator knows nothing of it
+  expect(elementsIn(b, 0, makeEvaluator())).not.toBe(elementsIn(b, 0, one))
   const dry = build('tank-vent', 'vtwin-na')
   const { states } = model(dry)
   const swept = (i: number) => elementsIn(dry, i).find((e) => e.kind === 'pump') as { sweptM3s: number }
@@ -180,16 +184,18 @@ test('elements of a plan are made once and are the same in every state; a pump t
 test('what an edit leaves as it is stays the same element; what it changes is another', () => {
   const b = build('vacuum-side-can')
   const changed = after(b, setPart('can', { dropKpaAt100: 0.9 }), setLine('suction', { lengthMm: 900 }))
-  const [before, now] = [elementsIn(b), elementsIn(changed)]
+  const one = makeEvaluator()
+  const [before, now] = [elementsIn(b, 0, one), elementsIn(changed, 0, one)]
   const others = now.flatMap((e, k) => (e === before[k] ? [] : [e.id]))
   expect(others).toEqual(['can', 'suction'])
-  expect(resolve(activeVariant(changed)).topology).toBe(resolve(activeVariant(b)).topology)
+  expect(one.resolve(activeVariant(changed)).topology).toBe(one.resolve(activeVariant(b)).topology)
 })
 
 test('a joint moved is another topology', () => {
   const b = build('vacuum-side-can')
   const moved = after(b, setLine('breather', { from: { part: 'cover', port: 'filler' } }))
-  expect(resolve(activeVariant(moved)).topology).not.toBe(resolve(activeVariant(b)).topology)
+  const one = makeEvaluator()
+  expect(one.resolve(activeVariant(moved)).topology).not.toBe(one.resolve(activeVariant(b)).topology)
 })
 
 test('the shares of a drop sum to one, and a longer hose loses more of it along its wall', () => {

@@ -1,4 +1,6 @@
 /** A variant of a build in one state, as the network that the core solves. One way: the document is never read back from it. */
+import { DROP_TOLD_AT } from '../catalogue/stages'
+import { circleArea } from '@/core/circle'
 import type { Element, Network, Node, Tee } from '@/core/network/elements'
 import { makeHose } from '@/core/network/hose'
 import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
@@ -22,7 +24,7 @@ const [MM, MM2, KPA] = [toSi('length', 1, 'mm'), toSi('area', 1, 'mm2'), toSi('p
 const mm = (v: number) => v * MM
 const mm2 = (v: number) => v * MM2
 const kpa = (v: number) => v * KPA
-const hole = (boreMm: number) => (Math.PI * mm(boreMm) ** 2) / 4
+const hole = (boreMm: number) => circleArea(mm(boreMm))
 
 /** Joints by which the engine breathes: inlet tract and open air. */
 export const breatherNodes = (r: Resolved): ReadonlySet<string> =>
@@ -39,18 +41,16 @@ export const netInflow = (
     0,
   )
 
-const Q100 = 0.1 / 60
-const DROP_DENSITY = 1.2
-
 /** An element's name and the joints that it lies between. */
 type Place = { readonly id: string; readonly from: string; readonly to: string }
 
 /** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
 function lossElement({ id, from, to }: Place, dp: number, share: number): Element {
-  const a = (share * dp) / Q100
-  const b = ((1 - share) * dp) / (DROP_DENSITY * Q100 * Q100)
+  const { flow, density } = DROP_TOLD_AT
+  const a = (share * dp) / flow
+  const b = ((1 - share) * dp) / (density * flow * flow)
   // a part without drop still needs a law: a tenth of a pascal at 100 l/min
-  return { kind: 'loss', id, from, to, a: a + b > 0 ? a : 0.1 / Q100, b }
+  return { kind: 'loss', id, from, to, a: a + b > 0 ? a : 0.1 / flow, b }
 }
 
 type Holed = Extract<Part, { kind: 'passage' | 'restrictor' | 'pcv' | 'check' | 'relief' | 'regulator' }>

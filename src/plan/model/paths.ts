@@ -1,4 +1,5 @@
 /** Where gas of each origin goes in a solved plan: blow-by, and what every boundary feeds in. */
+import { NO_FLOW } from './results'
 import { traceGas, type Trace, type TraceStream } from '@/core/network/trace'
 import { isBoundary } from '../document/kinds'
 import type { Part } from '../document/schema'
@@ -33,7 +34,7 @@ export function pathsOf(r: Resolved, s: SolvedState): Paths {
   const feeding = new Map<string, number>()
   for (const p of r.variant.parts) {
     const gas = s.into[p.id]?.gas ?? 0
-    if (isBoundary(p.kind) && gas < -1e-9) feeding.set(p.id, -gas)
+    if (isBoundary(p.kind) && gas < -NO_FLOW) feeding.set(p.id, -gas)
   }
   const home = crankcaseNode(r) ?? ''
   const boundary = (id: string, flow: number) => ({ origin: id, joint: joint(r.parts.get(id)!), flow })

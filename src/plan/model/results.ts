@@ -7,6 +7,9 @@ import type { Part } from '../document/schema'
 import type { EngineModel } from './engine'
 
 /** What passes one line or part. */
+/** Flow in kg/s below which nothing is said to run: a valve or line that passes less is shut. */
+export const NO_FLOW = 1e-7
+
 export type Passage = {
   /** kg/s, positive from `from` to `to` (or `in` to `out`) */
   readonly flow: number

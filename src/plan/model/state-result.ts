@@ -1,4 +1,5 @@
 /** A solved state by the names of lines and parts, as gauge pressures. */
+import { circleArea } from '@/core/circle'
 import { airDensity, GAS_R } from '@/core/gas/air'
 import type { OperatingState } from '@/core/engine/states'
 import type { Element } from '@/core/network/elements'
@@ -17,7 +18,7 @@ type Passing = { readonly flow: number; readonly p1: number; readonly p2: number
 export function passing(e: Element, { flow, p1, p2, gasK }: Passing, ambientPa: number) {
   const density = (p1 + p2) / 2 / (GAS_R * gasK)
   const bore = e.kind === 'hose' ? e.boreM : 0
-  const velocity = bore > 0 ? Math.abs(flow) / ((density * Math.PI * bore * bore) / 4) : 0
+  const velocity = bore > 0 ? Math.abs(flow) / (density * circleArea(bore)) : 0
   return { flow, gaugeFrom: p1 - ambientPa, gaugeTo: p2 - ambientPa, velocity }
 }
 

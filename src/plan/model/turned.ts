@@ -2,6 +2,7 @@
  * The figures of an engine whose pistons pump its crankcase: every state followed over the turn, and told by its means. What is breathed
  * to and fro carries oil with it, as far as it exceeds the hoses' own gas.
  */
+import { circleArea } from '@/core/circle'
 import { scaled, type Job } from '@/core/job'
 import type { Element } from '@/core/network/elements'
 import { airDensity } from '@/core/gas/air'
@@ -18,7 +19,7 @@ import { intakeOil } from './duty'
 import { pulse, type Pulse } from './pulsation'
 
 const gasIn = (e: Element, density: number): number =>
-  e.kind === 'hose' ? (density * Math.PI * e.boreM ** 2 * e.lengthM) / 4 : 0
+  e.kind === 'hose' ? density * circleArea(e.boreM) * e.lengthM : 0
 
 /** A state as its turn makes it. */
 function turnedState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): SolvedState {

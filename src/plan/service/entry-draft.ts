@@ -56,10 +56,7 @@ const isLength = (text: string): boolean => /(mm|cm|in|")\s*$/i.test(text)
 /** A mark on a can's dipstick. */
 const DIPSTICK: Field = { ...LINE_FIELDS.lengthMm, label: 'Mark on the dipstick', min: 0, max: 1000 }
 
-/**
- * The entry of a draft, or what keeps it from being one.
- * @example entryOf({ ...draft, typed: {} }, context).problems.odometerKm // 'Needed.'
- */
+/** The entry of a draft, or what keeps it from being one. */
 export function entryOf(
   draft: EntryDraft,
   { variant, cans, units, today, newId }: Context,

@@ -1,4 +1,5 @@
 /** What a can catches by droplet size, stage by stage, in one state: the grade-efficiency curve, and what passes. */
+import { NO_FLOW } from '../model/results'
 import { airDensity, meanFreePath } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
 import { slipOn } from '@/core/separation/droplets'
@@ -21,7 +22,7 @@ const [FINEST, COARSEST, POINTS] = [0.1e-6, 40e-6, 48]
 /** Undefined where no gas passes the can in this state. */
 export function gradeOf(can: PartOf<'can'>, s: SolvedState, { amb }: EngineModel): Grade | undefined {
   const flow = Math.abs(s.passages[can.id]?.flow ?? 0)
-  if (flow < 1e-7 || can.stages.length === 0) return undefined
+  if (flow < NO_FLOW || can.stages.length === 0) return undefined
   const pPa = amb.pressurePa + (s.gauge[`${can.id}.in`] ?? 0)
   // the gas as the state itself carries its oil by
   const tK = Math.max(s.operating.bonnetK, s.operating.gasK)

@@ -1,5 +1,7 @@
 /** Where the water goes that comes to a can: what the hoses to it condense, what the can does, what passes on. */
-import { coolAndCondense, DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '@/core/water/vapour'
+import { NO_FLOW } from '../model/results'
+import { coolAndCondense } from '@/core/water/cooling'
+import { DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '@/core/water/vapour'
 import { WATER_POURED } from '@/core/gas/oil'
 import type { Variant } from '../document/schema'
 import { CAN_U, hoseSurface } from '../model/carriage'
@@ -18,7 +20,7 @@ export function waterWay(variant: Variant, s: SolvedState, can: string, { amb }:
   const passage = s.passages[can]
   const caught = s.cans[can]?.waterCaught ?? 0
   const m = Math.abs(passage?.flow ?? 0)
-  if (!passage || m < 1e-9) return undefined
+  if (!passage || m < NO_FLOW) return undefined
   const dry = (m - passage.water) / DRY_GAS_KG_PER_MOL
   const wet = passage.water / WATER_KG_PER_MOL
   const gasK = Math.max(s.operating.bonnetK, s.operating.gasK)

@@ -21,8 +21,6 @@ export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind
 export const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
 export const lower = (x: { readonly name: string } | undefined): string => (x ? lowered(x.name) : '')
 
-/** Flow in kg/s below which a valve or line counts as shut. */
-export const SHUT = 1e-7
 export const flowIn = (s: SolvedState, id: string): number => s.passages[id]?.flow ?? 0
 export const isJoined = (c: Case, part: string): boolean =>
   c.variant.lines.some((l) => l.from.part === part || l.to.part === part)

@@ -1,4 +1,5 @@
 /** A page of the reference for every rule, in the order of the gas's way. A rule without one is a type error. */
+import { EXAMPLE_CLASS_RULE } from '../catalogue/class-rule'
 import { FLOODING } from '@/core/drain/drain'
 import type { Teller } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
@@ -178,8 +179,11 @@ const PAGES = {
   'catch-rule': {
     title: 'Class rule',
     looks: 'The bowls against the smallest catch tank that your class asks for.',
-    turns: (say) =>
-      `As entered at Engine, use; nothing is judged before. An example, from memory: ${say.volume(2e-3)} up to ${say.volume(2e-3)} of engine, ${say.volume(3e-3)} above.`,
+    turns: (say) => {
+      const { upToCc, smallMl, largeMl } = EXAMPLE_CLASS_RULE
+      const text = (cc: number) => say.volume(cc * 1e-6)
+      return `As entered at Engine, use; nothing is judged before. An example, from memory: ${text(smallMl)} up to ${text(upToCc)} of engine, ${text(largeMl)} above.`
+    },
     why: 'Scrutineers measure it.',
     does: 'A larger tank; the rulebook decides.',
     mendsSchool: false,

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { cache, type ReactNode } from 'react'
-import { Workspace } from '@/features/workspace/workspace'
+import { Workspace } from '@/features/workspace/frame/workspace'
 import { readBuild } from '@/server/builds'
 import { judgeStored } from '@/server/judge'
 import { today } from '@/server/today'

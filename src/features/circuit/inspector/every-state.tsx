@@ -10,7 +10,7 @@ import { dropShares } from '@/plan/explain/drop-shares'
 import { STATE_NAMES } from '@/plan/document/words'
 import { resolve } from '@/plan/model/resolve'
 import type { StateResult } from '@/plan/model/results'
-import { Figure } from '../../workspace/figure'
+import { Figure } from '../../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../../workspace/store'
 import { isShut } from '../look'
 

@@ -9,7 +9,7 @@ import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { barbOf } from '@/plan/model/resolve'
 import { Select } from '@/ui/select'
-import { NumberField } from '../../workspace/field'
+import { NumberField } from '../../workspace/figures/field'
 import { useWorkspace } from '../../workspace/store'
 
 const ELBOWS = ['0', '30', '45', '60', '90', '120', '150'].map((v) => ({

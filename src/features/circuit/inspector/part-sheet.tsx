@@ -8,7 +8,7 @@ import { MAX_POINTS } from '@/plan/document/bounds'
 import type { Part } from '@/plan/document/schema'
 import { measurePart, setPart } from '@/plan/edit/deeds'
 import { Select } from '@/ui/select'
-import { NumberField } from '../../workspace/field'
+import { NumberField } from '../../workspace/figures/field'
 import { useWorkspace } from '../../workspace/store'
 
 /** Looked up, not read off a part: a builder has no gauge for them yet. */

@@ -1,14 +1,15 @@
 'use client'
 /** The lines of the circuit as a plain table, for the keyboard and for exact sizes. */
+import { NO_FLOW } from '@/plan/model/results'
 import { unitLabel } from '@/core/units/units'
 import { HOSE_BORES } from '@/plan/catalogue/hoses'
 import { LINE_FIELDS } from '@/plan/document/fields'
 import type { Line } from '@/plan/document/schema'
 import { setLine } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
-import { NumberField } from '../../workspace/field'
+import { NumberField } from '../../workspace/figures/field'
 import { fieldUnit } from '@/plan/edit/typed'
-import { Figure } from '../../workspace/figure'
+import { Figure } from '../../workspace/figures/figure'
 import { useShown, useUnits, useWorkspace } from '../../workspace/store'
 import { ChooseButton } from './choose'
 
@@ -78,7 +79,7 @@ function HoseRow({ line }: { line: Line }) {
   const shown = useShown()
   const variant = useWorkspace((s) => activeVariant(s.build))
   const part = (id: string) => variant.parts.find((p) => p.id === id)?.name ?? id
-  const back = shown.solved && (shown.passages[line.id]?.flow ?? 0) < -1e-7
+  const back = shown.solved && (shown.passages[line.id]?.flow ?? 0) < -NO_FLOW
   const [from, to] = back ? [line.to, line.from] : [line.from, line.to]
   const of = { id: line.id, state: shown.id }
   return (

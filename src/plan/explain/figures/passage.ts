@@ -10,7 +10,7 @@ import type { Build, Part } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
 import { isLearned } from '../../model/learned'
 import { resolve } from '../../model/resolve'
-import { solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
+import { NO_FLOW, solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
 import { input, named, SOLVER, type WorkingOf, type Input, type Quantity, type RefOf, type Working } from '../figure'
 
@@ -69,7 +69,7 @@ function byLaw(here: Here, ref: RefOf<'flow'> | RefOf<'drop'>): Omit<Working, 'r
   const title = `${(line ?? part)?.name ?? ''}, ${line ? `${ref.kind === 'flow' ? 'flow' : 'pressure drop'} ` : ''}${named(s.id)}`
   if (!line)
     return { title, relation: relationOf(part), source: SOLVER, inputs: [...endsOf(p), ...inputsOf(build, part)] }
-  if (Math.abs(p.flow) < 1e-7) return { title, ...nothingRuns(p) }
+  if (Math.abs(p.flow) < NO_FLOW) return { title, ...nothingRuns(p) }
   return { title, source: SOLVER, ...throughHose(here, r.lines.get(line.id)!.shape) }
 }
 
@@ -87,7 +87,7 @@ export const velocity: WorkingOf<'velocity'> = (build, a, ref) => {
   const { s, p, ambientPa } = hereOf(build, a, ref)
   const r = resolve(activeVariant(build))
   const title = `${r.variant.lines.find((l) => l.id === ref.id)?.name ?? ''}, velocity ${named(s.id)}`
-  if (Math.abs(p.flow) < 1e-7) return { title, ...nothingRuns(p) }
+  if (Math.abs(p.flow) < NO_FLOW) return { title, ...nothingRuns(p) }
   const rho = gasDensity(s.operating, (p.gaugeFrom + p.gaugeTo) / 2, ambientPa)
   return {
     title,

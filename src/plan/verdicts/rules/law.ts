@@ -38,9 +38,6 @@ export const ventedStreet: Rule = {
   },
 }
 
-/** Shipped as an example, from memory: two litres to two litres of engine, three above. */
-export const exampleRuleMl = (displacementCc: number): number => (displacementCc <= 2000 ? 2000 : 3000)
-
 /** Catch capacity of a race plan against the class rule, which the builder enters from the rulebook. */
 export const catchRule: Rule = {
   id: 'catch-rule',

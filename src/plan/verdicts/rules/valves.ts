@@ -1,4 +1,5 @@
 /** Valves: those that never open, those that open too soon, and the one that a pumping engine needs. */
+import { NO_FLOW } from '../../model/results'
 import { sealedSwing, volumeRange } from '@/core/pulsation/crankcase'
 import { checkFor } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
@@ -10,7 +11,7 @@ import { check } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
 import { TRACE } from '../../model/paths'
 import { isTurned, type SolvedState } from '../../model/results'
-import { flowIn, hosesOf, isJoined, lower, SHUT, wayBetween, wayTo, worst, type Step } from '../look'
+import { flowIn, hosesOf, isJoined, lower, wayBetween, wayTo, worst, type Step } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
 
 /** Gas breathed back that matters, as a share of blow-by. */
@@ -24,10 +25,10 @@ export const valveIdle: Rule = {
       ? []
       : c.variant.parts.flatMap((p): Finding[] => {
           if ((p.kind !== 'check' && p.kind !== 'pcv') || p.stuck || !isJoined(c, p.id)) return []
-          if (c.solved.some((s) => Math.abs(flowIn(s, p.id)) > SHUT)) return []
+          if (c.solved.some((s) => Math.abs(flowIn(s, p.id)) > NO_FLOW)) return []
           // which way gas would go, were it turned round
           const turned = c.tryOut(turn(p.id), 'idle')
-          const helps = turned !== undefined && Math.abs(turned.flow[p.id] ?? 0) > SHUT
+          const helps = turned !== undefined && Math.abs(turned.flow[p.id] ?? 0) > NO_FLOW
           return [
             {
               subject: p.id,
@@ -103,7 +104,7 @@ export const reliefOpen: Rule = {
           },
         ]
       const s = worst(
-        c.solved.filter((x) => Math.abs(flowIn(x, p.id)) > SHUT),
+        c.solved.filter((x) => Math.abs(flowIn(x, p.id)) > NO_FLOW),
         (x) => flowIn(x, p.id),
       )
       if (!s)

@@ -1,7 +1,7 @@
 'use client'
 /** Photographs of a build: rows of their own beside the document, told apart by what they are of. */
 import { useCallback, useEffect, useState } from 'react'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 export type Photo = { readonly id: string; readonly name: string; readonly about: string }
 

@@ -1,5 +1,6 @@
 'use client'
 /** The head of the work order: whose build, which station, units, undo, how saving stands. */
+import { Brand } from '@/ui/brand'
 import { ChevronDown, Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
@@ -9,10 +10,9 @@ import { setField } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
-import { Mark } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
-import { useWorkspace, useWorkspaceStore } from './store'
+import { useWorkspace, useWorkspaceStore } from '../store'
 
 /** How saving stands, always in view; a failure says what is kept and where. */
 function SaveNote() {
@@ -127,13 +127,7 @@ export function Header({
   const history = useHistory()
   return (
     <header className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
-      <Link
-        href="/"
-        className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
-        aria-label="Ivent, to the garage"
-      >
-        <Mark /> Ivent
-      </Link>
+      <Brand />
       <div className="min-w-0 flex-1 leading-tight sm:max-w-40 sm:flex-none 2xl:max-w-60">
         <h1 className="truncate text-base">{name}</h1>
         <p className="truncate text-xs text-soft">{about}</p>

@@ -8,7 +8,7 @@ import { addPlan, removePlan, setField, showPlan, type Deed } from '@/plan/edit/
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
 import { Dialog } from '@/ui/dialog'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 export function PlanMenu({ onClose }: { onClose: () => void }) {
   const build = useWorkspace((s) => s.build)

@@ -2,7 +2,7 @@
 /** What waits on this device: changes that the server has not acknowledged, and the steps of undo. Kept in the browser's own database. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Change } from '@/plan/edit/edit'
-import type { Step } from './store'
+import type { Step } from '../store'
 
 export type Kept = {
   /** build and window that it belongs to */

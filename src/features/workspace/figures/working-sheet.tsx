@@ -6,7 +6,7 @@ import { workingOf } from '@/plan/explain/workings'
 import { influences } from '@/plan/studies/sensitivity'
 import type { Origin } from '@/plan/explain/figure'
 import { QuantityText } from '@/ui/quantity'
-import { shownBuild, useUnits, useWorkspace } from './store'
+import { shownBuild, useUnits, useWorkspace } from '../store'
 
 const ORIGIN: Readonly<Record<Origin, { sign: string; name: string; className: string }>> = {
   measured: { sign: '●', name: 'measured', className: 'text-good font-bold' },

@@ -6,7 +6,7 @@ import { applyEdits, valueAt, type Change, type Edit } from '@/plan/edit/edit'
 import type { Build } from '@/plan/document/schema'
 import { Dialog } from '@/ui/dialog'
 import { dependentOn, settle } from './autosave'
-import { useWorkspace, useWorkspaceStore } from './store'
+import { useWorkspace, useWorkspaceStore } from '../store'
 
 const told = (build: Build, e: Edit): string =>
   e.op === 'remove'

@@ -9,7 +9,7 @@ import type { StateResult } from '@/plan/model/results'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
-import { useUnits, useWorkspace } from './store'
+import { useUnits, useWorkspace } from '../store'
 
 export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeState(s) : 'stop')
 const WORD: Readonly<Record<Severity, string>> = { stop: 'stop', fix: 'fix', watch: 'watch', ok: 'good' }

@@ -1,6 +1,6 @@
 'use client'
 import { lowered } from '@/plan/document/words'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 /** Over every station while a failure is tried. */
 export function WhatIfBanner() {

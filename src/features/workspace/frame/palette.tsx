@@ -10,7 +10,7 @@ import { toggleTheme } from '@/ui/theme'
 import { useHistory, useSetUnits } from './header'
 import { saveBay, saveCuts, saveJobCard, saveLog, saveShopping, saveWays } from './save-files'
 import { STATIONS } from './stations'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 export function Palette({
   onClose,

@@ -7,7 +7,7 @@ import type { Edit } from '@/plan/edit/edit'
 import { difference } from '@/plan/edit/diff'
 import { moment } from '@/ui/dates'
 import { Dialog } from '@/ui/dialog'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 type Row = { number: number; savedAt: string; note: string; marked: boolean; thinned: number }
 type Aside = { id: string; name: string; savedAt: string; edits: readonly Edit[] }

@@ -4,8 +4,8 @@ import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
-import { fixIn, useUnits, useWorkspace } from './store'
-import { Turns } from './turns'
+import { fixIn, useUnits, useWorkspace } from '../store'
+import { Turns } from '../jobs/turns'
 
 const plural = (n: number, word: string) => `${n} ${word}`
 

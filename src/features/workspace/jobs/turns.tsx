@@ -8,7 +8,7 @@ import type { Build } from '@/plan/document/schema'
 import { pulsates } from '@/plan/model/engine'
 import { isTurned } from '@/plan/model/results'
 import { useJob } from './jobs'
-import { useWorkspace } from './store'
+import { useWorkspace } from '../store'
 
 const PAUSE_MS = 250
 

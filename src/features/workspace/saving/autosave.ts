@@ -7,7 +7,7 @@ import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
 import { holdWindow, recall, remember } from './device'
 import { posted, putAside } from './send'
-import { advance, fitted, inFlight, useWorkspaceStore, type Workspace } from './store'
+import { advance, fitted, inFlight, useWorkspaceStore, type Workspace } from '../store'
 
 const PAUSE_MS = 400
 const RETRY_MS = 3000

@@ -3,7 +3,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Element, Gas, Node } from '@/core/network/elements'
 import { makeHose } from '@/core/network/hose'
-import { firstFrequency, flatLength, type Bracket } from '@/core/bracket/bracket'
+import { flatLength, type BentStrip } from '@/core/bracket/bending'
+import { firstFrequency, type LoadedStrip } from '@/core/bracket/vibration'
 import { drainOf, wallis } from '@/core/drain/drain'
 import { profileOf, type Point } from '@/core/drain/profile'
 import { oilViscosity } from '@/core/gas/oil'
@@ -253,7 +254,7 @@ type BracketIn = {
   supports: 1 | 2
 }
 function bracket(c: BracketIn, answer: { flatLength: number; frequency: number }): Row[] {
-  const b: Bracket = {
+  const b: BentStrip & LoadedStrip = {
     youngs: c.youngs,
     density: c.density,
     thicknessM: c.thickness,

@@ -4,15 +4,15 @@ import dynamic from 'next/dynamic'
 import { useEffect, useState, type ReactNode } from 'react'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
-import { useAutosave } from './autosave'
+import { useAutosave } from '../saving/autosave'
 import { Header, useHistory } from './header'
 import { StateSwitch, typingIn } from './state-switch'
-import { createWorkspace, useWorkspace, WorkspaceContext } from './store'
+import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail } from './verdict-rail'
 
 const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
-const UnsavedDialog = dynamic(() => import('./unsaved').then((m) => m.UnsavedDialog))
-const OvertakenDialog = dynamic(() => import('./unsaved').then((m) => m.OvertakenDialog))
+const UnsavedDialog = dynamic(() => import('../saving/unsaved').then((m) => m.UnsavedDialog))
+const OvertakenDialog = dynamic(() => import('../saving/unsaved').then((m) => m.OvertakenDialog))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
 const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))

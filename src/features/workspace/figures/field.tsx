@@ -7,7 +7,7 @@ import type { Path } from '@/plan/edit/edit'
 import { fieldText, fieldUnit, readField } from '@/plan/edit/typed'
 import { labelIn } from '@/plan/document/words'
 import { isLearned } from '@/plan/model/learned'
-import { useUnits, useWorkspace } from './store'
+import { useUnits, useWorkspace } from '../store'
 
 type Props = {
   readonly field: Field

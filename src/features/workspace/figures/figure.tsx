@@ -6,7 +6,7 @@ import { useRef, useState } from 'react'
 import { dimensionOf, readFigure, type FigureRef } from '@/plan/explain/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
-import { shownBuild, useUnits, useWorkspace } from './store'
+import { shownBuild, useUnits, useWorkspace } from '../store'
 
 // worked out, and its code loaded, when someone asks
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
