@@ -4,7 +4,7 @@ import { listBackups } from '@/server/backups'
 import { listHeads, listRemoved, readBuild, type Head } from '@/server/builds'
 import { summariseStored } from '@/server/judge'
 import { today } from '@/server/today'
-import { told } from '@/server/told'
+import { asResult } from '@/server/told'
 import { Trouble } from '@/ui/trouble'
 
 export const dynamic = 'force-dynamic'
@@ -16,14 +16,14 @@ const UNKNOWN = 1e9
 
 async function listed(head: Head, day: string): Promise<Listed> {
   const { id, name } = head
-  const found = await told(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
+  const found = await asResult(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
   if (!found.ok) return { id, name, trouble: found.reason }
   return found.value ? { id, name, ...found.value } : { id, name, trouble: 'It has just been taken away.' }
 }
 
 export default async function GaragePage() {
   const day = today()
-  const found = await told(async () => ({
+  const found = await asResult(async () => ({
     builds: await Promise.all((await listHeads()).map((h) => listed(h, day))),
     removed: await listRemoved(),
   }))

@@ -1,7 +1,7 @@
 /** ./ivent bench: speed as ratios in one run, since machines are noisy. */
 import { sixUnknowns, openEpanet } from '../../verification/epanet'
 import { solveNetwork } from '@/core/network/solve'
-import { analyse, atOnce, work } from '@/plan/analyse'
+import { analyse, analyseWithoutFixes, evaluate } from '@/plan/analyse'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import { figuresOf } from '@/plan/model/figures'
 import { bestSpots } from '@/plan/bay/best-spots'
@@ -109,12 +109,12 @@ async function bench(): Promise<void> {
   const dragged = () => {
     nudge = (nudge + 1) % 20
     const moved = perform(bay, setSpot('separator', { forwardMm: 300 + nudge, leftMm: -60, upMm: -250 }))
-    if (moved.ok) atOnce(moved.value, '2026-01-01', evaluator)
+    if (moved.ok) analyseWithoutFixes(moved.value, '2026-01-01', evaluator)
   }
   const rounds = {
     'a way for a hose among forty things': () => finish(findLineWay(bay, 'return')),
     'best spots among forty things': () => finish(bestSpots(bay, figuresOf(bay).states, 'separator')),
-    'opening and learning from 10 000 entries': () => work(years, '2026-01-01', evaluator),
+    'opening and learning from 10 000 entries': () => evaluate(years, '2026-01-01', evaluator),
     'engine map, 32 x 32': () => finish(engineMap(build)),
     'ranges, 1 000 draws': () => finish(ranges(build)),
     'pulsation, one state of a single': () => finish(pulse(single, 'pull')),
@@ -123,7 +123,7 @@ async function bench(): Promise<void> {
     'epanet-js, six unknowns': () => epanet.solve(),
     'one solve, six unknowns, cold': () => solveNetwork(circuit.network),
     'figures of six states': () => figuresOf(build, evaluator),
-    'analysis of six states with verdicts': () => atOnce(build, '2026-01-01', evaluator),
+    'analysis of six states with verdicts': () => analyseWithoutFixes(build, '2026-01-01', evaluator),
     'the same with its fixes tried out': () => analyse(build, '2026-01-01', evaluator),
     'analysis of the largest school': () => analyse(largest, '2026-01-01', evaluator),
     'analysis, 60 parts and 80 lines': () => analyse(huge, '2026-01-01', evaluator),

@@ -36,13 +36,13 @@ function protocolOf({ headers, socket }: Asking, { proxies }: Allowed): string {
   return forwarded.split(',')[0]!.trim()
 }
 
-export type Refusal = { readonly status: number; readonly error: string }
+export type RequestRefusal = { readonly status: number; readonly error: string }
 
 /**
  * Why a request is not answered; undefined where it is.
  * @example refusalOf({ method: 'GET', url: '/', headers: { host: 'elsewhere' }, socket: {} }, { hosts: [], proxies: [] })?.status // 421
  */
-export function refusalOf(asking: Asking, allowed: Allowed): Refusal | undefined {
+export function refusalOf(asking: Asking, allowed: Allowed): RequestRefusal | undefined {
   const { method = '', url = '', headers } = asking
   const host = headers.host ?? ''
   if (![...LOCAL, ...allowed.hosts].includes(hostname(host)))

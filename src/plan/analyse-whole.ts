@@ -1,24 +1,24 @@
 /** The analysis of any engine: of one whose pistons pump its crankcase, over the turn. Apart, since following turns is heavy. */
 import type { Job } from '@/core/job'
-import { analyse, judged, taught, withFixes, type Analysis } from './analyse'
+import { analyse, withVerdicts, withLearnedRates, withFixes, type Analysis } from './analyse'
 import { makeEvaluator, type Evaluator } from './model/evaluator'
 import { figuresOf } from './model/figures'
 import type { Build } from './document/schema'
 import { capacityOf, type Capacity } from './model/capacity'
 import { pulsates } from './model/engine'
 import type { Figures } from './model/results'
-import { turned } from './model/turned'
+import { cycleMeans } from './model/turned'
 
 /** The figures as the engine has them. Yields the share done: about a second for a single or twin, at once for others. */
-export function* figuresWhole(build: Build, evaluator: Evaluator = makeEvaluator()): Job<Figures> {
-  return yield* turned(build, figuresOf(build, evaluator), evaluator)
+export function* figuresOverCycle(build: Build, evaluator: Evaluator = makeEvaluator()): Job<Figures> {
+  return yield* cycleMeans(build, figuresOf(build, evaluator), evaluator)
 }
 
 /** The same judged, each verdict with the fix that helps. */
-export function* analyseWhole(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Job<Analysis> {
+export function* analyseOverCycle(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Job<Analysis> {
   if (!pulsates(build.engine)) return analyse(build, today, evaluator)
-  const figures = yield* figuresWhole(build, evaluator)
-  return withFixes(build, judged(build, taught(build, figures, today, evaluator), evaluator), evaluator)
+  const figures = yield* figuresOverCycle(build, evaluator)
+  return withFixes(build, withVerdicts(build, withLearnedRates(build, figures, today, evaluator), evaluator), evaluator)
 }
 
 /** The whole analysis as it is given out to others: with what the circuit carries in each state. */
@@ -26,5 +26,5 @@ export type Report = Analysis & { readonly capacity: Capacity }
 
 export function* reportOn(build: Build, today: string): Job<Report> {
   const evaluator = makeEvaluator()
-  return { ...(yield* analyseWhole(build, today, evaluator)), capacity: capacityOf(build, evaluator) }
+  return { ...(yield* analyseOverCycle(build, today, evaluator)), capacity: capacityOf(build, evaluator) }
 }

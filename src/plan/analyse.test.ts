@@ -1,12 +1,12 @@
 import { makeEvaluator } from './model/evaluator'
-import { analyse, work } from './analyse'
+import { analyse, evaluate } from './analyse'
 import { USES } from './catalogue/uses'
 import { ENGINE_CLASSES, type EngineClass } from './catalogue/engines'
 import type { SolvedState } from './model/results'
 import { validateBuild } from './document/validate'
 import { FORMAT_VERSION } from './document/bounds'
 import type { Build } from './document/schema'
-import { note, perform, setField, setLine, setPart, splice, strike, unsplice, type Deed } from './edit/deeds'
+import { upsertLogEntry, perform, setField, setLine, setPart, splice, deleteLogEntry, unsplice, type EditBuilder } from './edit/deeds'
 import { activeVariant } from './edit/edit'
 import { byEdits, after, badNumbers, NEVER } from './testing'
 import { newBuild } from './schools/new-build'
@@ -127,8 +127,8 @@ describe('the log teaches the forecast', () => {
     id: string,
     date: string,
     { odometerKm, ml }: { odometerKm: number; ml?: number },
-  ): Deed =>
-    note({
+  ): EditBuilder =>
+    upsertLogEntry({
       id,
       date,
       kind,
@@ -154,7 +154,7 @@ describe('the log teaches the forecast', () => {
       log('emptied', 'b', '2026-06-01', { odometerKm: 4000, ml: 10 }),
     )
     expect(twice.log.map((e) => e.id)).toEqual(['a', 'b', 'c'])
-    expect(after(twice, strike('b')).log.map((e) => e.id)).toEqual(['a', 'c'])
+    expect(after(twice, deleteLogEntry('b')).log.map((e) => e.id)).toEqual(['a', 'c'])
   })
 })
 
@@ -326,7 +326,7 @@ describe('documents', () => {
 
 describe('workings', () => {
   const b = build()
-  const a = work(b, DAY)
+  const a = evaluate(b, DAY)
   test.each([
     { kind: 'crankcase', state: 'boost' },
     { kind: 'blowBy', state: 'idle' },

@@ -17,15 +17,15 @@ export type Analysis = Worked & { readonly verdicts: readonly Verdict[] }
  * @param evaluator the caller's own, where it works out more than one build: nothing else is kept from one call to the next
  */
 export function analyse(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis {
-  return withFixes(build, atOnce(build, today, evaluator), evaluator)
+  return withFixes(build, analyseWithoutFixes(build, today, evaluator), evaluator)
 }
 
 /** The analysis without its fixes: all that a picture needs while something is dragged. A third of a millisecond a state. */
-export const atOnce = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis =>
-  judged(build, work(build, today, evaluator), evaluator)
+export const analyseWithoutFixes = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis =>
+  withVerdicts(build, evaluate(build, today, evaluator), evaluator)
 
 /** What was worked out, judged, without fixes. */
-export function judged(build: Build, worked: Worked, evaluator: Evaluator = makeEvaluator()): Analysis {
+export function withVerdicts(build: Build, worked: Worked, evaluator: Evaluator = makeEvaluator()): Analysis {
   const { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
   const verdicts = judge(build, worked, evaluator)
   return { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
@@ -38,11 +38,11 @@ export const withFixes = (build: Build, analysis: Analysis, evaluator: Evaluator
 })
 
 /** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
-export const work = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Worked =>
-  taught(build, figuresOf(build, evaluator), today, evaluator)
+export const evaluate = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Worked =>
+  withLearnedRates(build, figuresOf(build, evaluator), today, evaluator)
 
 /** Figures with what the log has taught. */
-export function taught(build: Build, figures: Figures, today: string, evaluator: Evaluator): Worked {
+export function withLearnedRates(build: Build, figures: Figures, today: string, evaluator: Evaluator): Worked {
   const cans = forecasts(build, figures, today, evaluator)
   const oilLearned = learnedOil(cans)
   const { engine, states, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures

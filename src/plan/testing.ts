@@ -1,16 +1,16 @@
 /** Small helpers that tests share; nothing else imports them. */
 import type { Build } from './document/schema'
-import { perform, type Deed } from './edit/deeds'
+import { perform, type EditBuilder } from './edit/deeds'
 import type { Edit } from './edit/edit'
 
 /** A deed of edits that are at hand. */
 export const byEdits =
-  (edits: readonly Edit[]): Deed =>
+  (edits: readonly Edit[]): EditBuilder =>
   () =>
     edits
 
 /** The build after deeds that must fit. */
-export function after(build: Build, ...deeds: readonly Deed[]): Build {
+export function after(build: Build, ...deeds: readonly EditBuilder[]): Build {
   const done = perform(build, ...deeds)
   if (!done.ok) throw new Error(done.reason)
   return done.value

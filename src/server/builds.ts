@@ -4,7 +4,7 @@ import type { Build } from '@/plan/document/schema'
 import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
 import { exportedFiles, insertFile, type StoredFiles } from './files'
-import { era, query, transaction, type Query } from './store'
+import { databaseGeneration, query, transaction, type Query } from './store'
 import { yieldToOthers } from './yield'
 
 export type StoredBuild = {
@@ -68,7 +68,7 @@ export async function readBuild(id: string): Promise<StoredBuild | undefined> {
     await query<{ head: number }>('select head from build where id = $1 and removed_at is null and not arriving', [id])
   )[0]
   if (!head) return undefined
-  const key = `${era()} ${id}`
+  const key = `${databaseGeneration()} ${id}`
   const known = read.get(key)
   if (known?.revision === head.head) return known
   const row = (await query<BuildRow>(`${HEADS} and b.id = $1`, [id]))[0]

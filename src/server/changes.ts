@@ -3,7 +3,7 @@ import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { difference, sameJson } from '@/plan/edit/diff'
 import { applyEdits, type Change, type Edit } from '@/plan/edit/edit'
-import { meet, type Clash } from '@/plan/edit/merge'
+import { rebaseEdits, type Clash } from '@/plan/edit/merge'
 import { addRevision, current, isId } from './builds'
 import { changing } from './changed'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
@@ -104,7 +104,7 @@ async function saveOne(
   change: Change,
   theirs: readonly Edit[],
 ): Promise<ChangeResult> {
-  const { rest, clashes } = meet(change.edits, theirs)
+  const { rest, clashes } = rebaseEdits(change.edits, theirs)
   if (clashes.length > 0) return { status: 'clash', clashes }
   const then = await applied(q, build, head.document, rest)
   if (!then.ok) {

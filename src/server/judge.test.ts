@@ -4,7 +4,7 @@
  */
 import { finish } from '@/core/job'
 import { analyse } from '@/plan/analyse'
-import { analyseWhole, reportOn } from '@/plan/analyse-whole'
+import { analyseOverCycle, reportOn } from '@/plan/analyse-whole'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/catalogue/parts'
 import { summarise } from '@/plan/studies/summary'
@@ -88,7 +88,7 @@ test('a list waits for no build: what is not known yet is pending, or told as it
   // pages that told of it as pending are drawn anew
   await told('single', before)
   const known = await at(1)
-  expect(known).toEqual({ summary: summarise(single, finish(analyseWhole(single, DAY))), pending: false })
+  expect(known).toEqual({ summary: summarise(single, finish(analyseOverCycle(single, DAY))), pending: false })
   expect(await at(2)).toEqual({ ...known, pending: true })
   await judgeWhole({ id: 'single', revision: 2, document: single }, DAY)
 })
@@ -100,7 +100,7 @@ test('a page is given the still flow while the turn of the crank is followed, th
   expect(first.ok && JSON.stringify(first.value)).toBe(JSON.stringify(analyse(single, DAY)))
   await told('turning', before)
   const then = await judgeStored(stored, DAY)
-  expect(then.ok && JSON.stringify(then.value)).toBe(JSON.stringify(finish(analyseWhole(single, DAY))))
+  expect(then.ok && JSON.stringify(then.value)).toBe(JSON.stringify(finish(analyseOverCycle(single, DAY))))
 })
 
 test('waiting for a turn makes no build too large', async () => {

@@ -11,7 +11,7 @@ import { summarise, type BuildSummary } from '@/plan/studies/summary'
 import { restedMs, worked } from './changed'
 import type { Asked } from './judge.worker'
 import { runIn } from './lane'
-import { era } from './store'
+import { databaseGeneration } from './store'
 import { logged } from './trouble'
 
 /** Longest that a build may be worked on once its turn has come. */
@@ -61,7 +61,7 @@ type Which = Omit<Stored, 'document'>
 const MOST_KEPT = 300
 
 const keyOf = (what: Asked['what'] | 'summary', { id, revision }: Which, today: string) =>
-  `${era()} ${what} ${id} ${revision} ${today}`
+  `${databaseGeneration()} ${what} ${id} ${revision} ${today}`
 const memory = (): Known => (kept.iventJudged ??= new Map())
 
 /** What is known already; the last asked for is the last to go. */
@@ -175,7 +175,7 @@ export async function summariseStored(
   document: () => Promise<Build | undefined>,
 ): Promise<Summarised | undefined> {
   const summaries = (kept.iventSummaries ??= new Map())
-  const [key, lastKey] = [keyOf('summary', head, today), `${era()} last ${head.id}`]
+  const [key, lastKey] = [keyOf('summary', head, today), `${databaseGeneration()} last ${head.id}`]
   const known = summaries.get(key)
   if (known) return { summary: known, pending: false }
   const build = await document()

@@ -130,7 +130,7 @@ export async function closeStore(): Promise<void> {
 }
 
 /** Which database this is: another one once a backup was put back. What is remembered of one is not true of the next. */
-export const era = (): number => kept.iventEra ?? 0
+export const databaseGeneration = (): number => kept.iventEra ?? 0
 
 /** The whole database as a compressed archive, in pieces: for backup and for the prepared empty one. */
 export const dumpStore = async (): Promise<Readable> => (await own()).db.dump()
@@ -142,7 +142,7 @@ export const countBuilds = async (db: Pick<Driver, 'query'>): Promise<number> =>
 async function exchange(store: Store): Promise<Store> {
   try {
     await store.db.close()
-    kept.iventEra = era() + 1
+    kept.iventEra = databaseGeneration() + 1
     takePlace(store.folder)
     const db = await openPglite(placeIn(store.folder))
     await migrate(db)

@@ -2,7 +2,7 @@
 import { fail, ok, type Result } from '@/core/result'
 import { reported } from './trouble'
 
-export async function told<T>(work: () => Promise<T>): Promise<Result<T>> {
+export async function asResult<T>(work: () => Promise<T>): Promise<Result<T>> {
   try {
     return ok(await work())
   } catch (error) {

@@ -1,9 +1,9 @@
 /** Figures with their unit, as the build shows them. */
 import { formatNumber, formatQuantity } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
-import type { Quantity } from '@/plan/explain/figures'
+import type { FigureQuantity } from '@/plan/explain/figures'
 
-export function quantityParts(q: Quantity, units: UnitChoice, digits = 3): { text: string; unit: string } {
+export function quantityParts(q: FigureQuantity, units: UnitChoice, digits = 3): { text: string; unit: string } {
   return q.dimension === 'number'
     ? { text: formatNumber(q.si, digits), unit: '' }
     : formatQuantity(q.si, q.dimension, units, digits)
@@ -16,7 +16,7 @@ export function QuantityText({
   sign,
   bare,
 }: {
-  q: Quantity
+  q: FigureQuantity
   units: UnitChoice
   digits?: number
   sign?: boolean

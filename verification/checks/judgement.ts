@@ -10,7 +10,7 @@ import type { Build } from '../../src/plan/document/schema'
 import { activeVariant, applyEdits } from '../../src/plan/edit/edit'
 import { teller } from '../../src/plan/document/words'
 import { withFault } from '../../src/plan/faults/faults'
-import { analyseFault, failures, type Outcome } from '../../src/plan/faults/what-if'
+import { analyseFault, failures, type FaultOutcome } from '../../src/plan/faults/what-if'
 import { networkOf } from '../../src/plan/model/network'
 import { nodeOfPart, resolve } from '../../src/plan/model/resolve'
 import { isSolved, type Figures, type SolvedState } from '../../src/plan/model/results'
@@ -61,7 +61,7 @@ function reaches(build: Build, s: SolvedState, from: string, to: string): boolea
 }
 
 /** Whether the sentence of an outcome is true of the plan with the failure; undefined where it says nothing that can be walked. */
-function isTrue(build: Build, o: Outcome): boolean | undefined {
+function isTrue(build: Build, o: FaultOutcome): boolean | undefined {
   const broken = withFault(build, o.id)!
   const { parts } = activeVariant(broken)
   const say = teller(broken.units)
@@ -91,7 +91,7 @@ function isTrue(build: Build, o: Outcome): boolean | undefined {
 }
 
 /** "Nothing that matters" is true when no rule speaks more gravely than it did. */
-function nothingIsTrue(build: Build, o: Outcome): boolean {
+function nothingIsTrue(build: Build, o: FaultOutcome): boolean {
   const [was, now] = [analyse(build, DAY).verdicts, analyseFault(build, o.id, DAY)!.verdicts]
   const worst = (list: readonly Verdict[], rule: string) =>
     Math.min(SEVERITIES.length, ...list.filter((v) => v.rule === rule).map(rank))

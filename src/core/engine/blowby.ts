@@ -38,12 +38,12 @@ export type BlowBy = (leak: RingLeak, charge: Charge, crankcasePa: number) => nu
  */
 export const blowBy: BlowBy = (leak, charge, crankcasePa) => makeBlowBy()(leak, charge, crankcasePa)
 
-type Asked = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
-type Answer = Asked & { readonly flow: number; askedAt: number }
+type BlowByQuery = { readonly cylinder: Cylinder; readonly charge: Charge; readonly crankcasePa: number }
+type BlowByAnswer = BlowByQuery & { readonly flow: number; askedAt: number }
 /** Answers and cycles that are kept: a draw of estimates leaves most states as they were. */
 const MOST_ANSWERED = 16
 const MOST_CYCLES = 16
-const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
+const sameQuery = (a: BlowByQuery, cylinder: Cylinder, charge: Charge, crankcasePa: number) =>
   a.crankcasePa === crankcasePa &&
   a.charge.pPa === charge.pPa &&
   a.charge.heatJ === charge.heatJ &&
@@ -54,7 +54,7 @@ const alike = (a: Asked, cylinder: Cylinder, charge: Charge, crankcasePa: number
  * @example makeBlowBy()({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325) // 0.0005505
  */
 export function makeBlowBy(): BlowBy {
-  const answered: Answer[] = []
+  const answered: BlowByAnswer[] = []
   let asked = 0
   const cycles: { readonly of: Cylinder; readonly cycle: Cycle }[] = []
   const pressures = new Float64Array(CYCLE_STEPS + 1)
@@ -75,7 +75,7 @@ export function makeBlowBy(): BlowBy {
     let oldest = 0
     for (let k = 0; k < answered.length; k++) {
       const known = answered[k]!
-      if (alike(known, cylinder, charge, crankcasePa)) {
+      if (sameQuery(known, cylinder, charge, crankcasePa)) {
         known.askedAt = asked
         return known.flow
       }

@@ -86,13 +86,13 @@ function volumetricEfficiency(manifoldPa: number, ambientPa: number, share: numb
 }
 
 /** What an engine draws from: its manifold, Pa absolute and K, and its volumetric efficiency on that. */
-type Drawn = { readonly manifoldPa: number; readonly manifoldK: number; readonly ve: number }
+type ManifoldCharge = { readonly manifoldPa: number; readonly manifoldK: number; readonly ve: number }
 
 /**
  * Speed-density air flow of a four-stroke, kg/s: ve p/(R T) Vd N/2 (Heywood, Internal Combustion Engine Fundamentals, eq. 2.27).
  * @example airFlow(2.5e-3, 6500, { manifoldPa: 221325, manifoldK: 320, ve: 0.92 }) // 0.30
  */
-export function airFlow(displacementM3: number, rpm: number, { manifoldPa, manifoldK, ve }: Drawn): number {
+export function airFlow(displacementM3: number, rpm: number, { manifoldPa, manifoldK, ve }: ManifoldCharge): number {
   return (((ve * manifoldPa) / (GAS_R * manifoldK)) * displacementM3 * rpm) / 120
 }
 

@@ -23,7 +23,7 @@ export type Hose = Common & {
 export type Orifice = Common & { readonly kind: 'orifice'; readonly cd: number; readonly areaM2: number }
 
 /** A one-way valve: an orifice on the pressure above its cracking pressure. `leakM2` is the seat's leak both ways. */
-export type Check = Common & {
+export type CheckValve = Common & {
   readonly kind: 'check'
   readonly cd: number
   readonly areaM2: number
@@ -60,7 +60,7 @@ export type Regulator = Common & {
  */
 export type Pump = Common & { readonly kind: 'pump'; readonly sweptM3s: number; readonly clearance: number }
 
-export type Element = Hose | Orifice | Check | Pcv | Loss | Regulator | Pump
+export type Element = Hose | Orifice | CheckValve | Pcv | Loss | Regulator | Pump
 
 /** A node either holds a pressure (`p`, Pa absolute) or balances with a mass source (`source`, kg/s, default 0). */
 export type Node = { readonly p?: number; readonly source?: number }

@@ -10,10 +10,10 @@ export type Elimination = (a: Float64Array, b: Float64Array) => boolean
 const LEAST_PIVOT = 0.01
 
 /** Unknowns in the order in which they are eliminated, each with those after it that it then meets. */
-type Step = { readonly unknown: number; readonly meets: readonly number[] }
+type EliminationStep = { readonly unknown: number; readonly meets: readonly number[] }
 
 /** The order of least degree: whoever meets the fewest goes next, and those that it met now meet each other (George & Liu, 1981, ch. 5). */
-function leastDegree(n: number, pairs: readonly (readonly [number, number])[]): Step[] {
+function leastDegree(n: number, pairs: readonly (readonly [number, number])[]): EliminationStep[] {
   const meets = Array.from({ length: n }, () => new Set<number>())
   for (const [i, j] of pairs) {
     if (i === j || i >= n || j >= n) continue
@@ -21,7 +21,7 @@ function leastDegree(n: number, pairs: readonly (readonly [number, number])[]): 
     meets[j]!.add(i)
   }
   const left = new Set(meets.keys())
-  const steps: Step[] = []
+  const steps: EliminationStep[] = []
   while (left.size > 0) {
     let unknown = -1
     for (const k of left) if (unknown < 0 || meets[k]!.size < meets[unknown]!.size) unknown = k

@@ -1,13 +1,13 @@
 /** Mass flow through one element from the pressures at its ends, with its derivatives. */
 import type { Element, Gas } from './elements'
 import { hoseLaw } from './hose-law'
-import { addLeak, BLEND_PA, lawOf, leakAlone, type ElementLaw } from './law'
+import { addLeak, BLEND_PA, elementLaw, leakAlone, type ElementLaw } from './law'
 import { checkLaw, orificeLaw, pcvLaw, regulatorLaw } from './valve-laws'
 
 /** dp = a Q + b rho Q^2 with Q = m/rho at the mean density, solved for m; the square's root is straightened within BLEND_PA. */
 function lossLaw() {
   let [a, b, twiceRT] = [0, 0, 0]
-  return lawOf(
+  return elementLaw(
     'loss',
     (loss, gas) => {
       a = loss.a
@@ -36,7 +36,7 @@ const PUMP_FADE = 0.02
 
 function pumpLaw() {
   let [perPa, clearance, gamma] = [0, 0, 1]
-  return lawOf(
+  return elementLaw(
     'pump',
     (pump, gas) => {
       perPa = pump.sweptM3s / (gas.R * gas.T)

@@ -3,7 +3,7 @@ import { circleArea } from '../circle'
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
-import { lawOf, leakAlone, turnRound, type Flow } from './law'
+import { elementLaw, leakAlone, turnRound, type Flow } from './law'
 
 /** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
 const LEAST_PER_F = 0.1
@@ -56,7 +56,7 @@ export function hoseDrop({ unit, perRe, rel, perF, k }: HoseTerms): (m: number, 
 }
 
 /** The equation in 1/sqrt(f) is so nearly straight that what is left after a step of this size is some 1e-12. */
-const NEAR = 1e-5
+const ROOT_TOLERANCE = 1e-5
 
 /** A flow at a drop, and the slope d(drop)/dm there. */
 type Inverse = {
@@ -131,7 +131,7 @@ function dropInverse(): Inverse {
         bend = (2 * Math.LOG10E * c * k * x) / (root * inner)
         const step = (x + 2 * Math.LOG10E * Math.log(inner)) / (1 + bend)
         x -= step
-        if (step < NEAR && step > -NEAR) break
+        if (step < ROOT_TOLERANCE && step > -ROOT_TOLERANCE) break
       }
       now.x = x
       const loss = perF / (x * x) + k
@@ -184,7 +184,7 @@ export function hoseLaw() {
     out.d1 = (2 * p1) / at.slope
     out.d2 = 0
   }
-  return lawOf(
+  return elementLaw(
     'hose',
     (hose, gas) => {
       shut = hose.boreM <= 0

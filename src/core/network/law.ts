@@ -14,7 +14,7 @@ export type ElementLaw = {
 }
 
 /** A law of one kind of element, from how it takes over an element and what it lets pass. */
-export const lawOf = <K extends Element['kind']>(
+export const elementLaw = <K extends Element['kind']>(
   kind: K,
   take: (element: Extract<Element, { kind: K }>, gas: Gas) => void,
   at: Law,

@@ -4,37 +4,37 @@ import type { Network } from './elements'
 import { eliminator, type Elimination } from './elimination'
 import { solveLinear } from './linear'
 
-export type Ends = { readonly i: number; readonly j: number }
+export type ElementEnds = { readonly i: number; readonly j: number }
 
-export type Layout = {
+export type NetworkLayout = {
   /** joints: first those that are free, then those that hold a pressure */
   readonly ids: readonly string[]
   readonly index: ReadonlyMap<string, number>
   /** how many of them are free */
   readonly free: number
   /** joints of each element, in the network's order */
-  readonly ends: readonly Ends[]
+  readonly ends: readonly ElementEnds[]
   /** solves the equations of the first `n` joints */
   readonly elimination: (n: number) => Elimination
 }
 
 /** @param last a free joint that comes last of them, so that holding it only makes the unknowns one fewer */
-export type LayoutOf = (network: Network, last?: string) => Layout
+export type LayoutOf = (network: Network, last?: string) => NetworkLayout
 
 /**
  * The layout of a network that is solved once: an order of elimination would not pay.
  * @example layoutOf({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
  */
-export const layoutOf: LayoutOf = (network, last) => lay(network, last, dense)
+export const networkLayout: LayoutOf = (network, last) => lay(network, last, dense)
 
 /**
  * `layoutOf` for who solves networks of one shape again and again: they share a layout, and an order of elimination.
  * @example makeLayoutOf()({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
  */
 export function makeLayoutOf(): LayoutOf {
-  const layouts = weakMemo<object, Map<string | undefined, Layout>>(() => new Map())
+  const layouts = weakMemo<object, Map<string | undefined, NetworkLayout>>(() => new Map())
   return (network, last) => {
-    if (!network.shape) return layoutOf(network, last)
+    if (!network.shape) return networkLayout(network, last)
     const ofShape = layouts(network.shape)
     let known = ofShape.get(last)
     if (!known) ofShape.set(last, (known = lay(network, last, eliminator)))
@@ -47,7 +47,7 @@ const dense =
   (a, b) =>
     solveLinear(a, b, n)
 
-function lay({ nodes, elements }: Network, last: string | undefined, make: typeof eliminator): Layout {
+function lay({ nodes, elements }: Network, last: string | undefined, make: typeof eliminator): NetworkLayout {
   const names = Object.keys(nodes)
   const isFree = (id: string) => nodes[id]!.p === undefined
   const free = names.filter((id) => isFree(id) && id !== last)

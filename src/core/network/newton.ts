@@ -2,14 +2,14 @@
 import type { System } from './system'
 
 /** Where Newton stops: the largest imbalance, kg/s, and how much a pressure may still move, Pa. */
-export type Aim = { readonly kgS: number; readonly pa: number }
+export type Tolerance = { readonly kgS: number; readonly pa: number }
 /** Well inside the tolerance: for what is shown and judged. */
-export const CLOSE: Aim = { kgS: 1e-11, pa: 1e-3 }
+export const FULL_TOLERANCE: Tolerance = { kgS: 1e-11, pa: 1e-3 }
 /** Within the tolerance, and finer than a printed digit: for figures of which there are thousands. */
-export const NEAR: Aim = { kgS: 1e-9, pa: 0.05 }
+export const STUDY_TOLERANCE: Tolerance = { kgS: 1e-9, pa: 0.05 }
 
 /** A step that leaves less than this of the sum of squares gains much. */
-const MUCH = 0.3
+const FULL_STEP_GAIN = 0.3
 
 const sumSquares = (F: Float64Array) => {
   let s = 0
@@ -66,7 +66,7 @@ function shorten(system: System, p: Float64Array, norm: number, best: Best): voi
       best.t = t
       best.norm = next
     }
-    if (best.norm < MUCH * norm) return
+    if (best.norm < FULL_STEP_GAIN * norm) return
     const pulled = pull(F, delta)
     if (pulled > 0 && t < over) {
       short = t
@@ -90,7 +90,7 @@ export type Ended = {
 }
 
 /** @param most steps */
-export function newton(system: System, p: Float64Array, { most, aim }: { most: number; aim: Aim }): Ended {
+export function newton(system: System, p: Float64Array, { most, aim }: { most: number; aim: Tolerance }): Ended {
   const { F, J, trial, delta } = system.work
   const n = delta.length
   const best: Best = { t: 0, norm: 0, last: false }
@@ -139,14 +139,14 @@ const [FIRST_DT, LEAST_DT, REST_DT, MOST_DT_STEPS] = [1e-4, 1e-9, 1e6, 400]
  * until steps are so long that what they reach is at rest.
  * @returns steps taken
  */
-export function settle(system: System, p: Float64Array, n: number): number {
+export function settleInTime(system: System, p: Float64Array, n: number): number {
   const { F, J, delta } = system.work
   const before = new Float64Array(n)
   let dt = FIRST_DT
   system.assemble(p, F, J)
   let size = Math.sqrt(sumSquares(F))
   for (let step = 1; step <= MOST_DT_STEPS; step++) {
-    if (size < CLOSE.kgS || !system.newtonStep(p, CAPACITY / dt)) return step
+    if (size < FULL_TOLERANCE.kgS || !system.newtonStep(p, CAPACITY / dt)) return step
     let clipped = false
     for (let k = 0; k < n; k++) {
       before[k] = p[k]!

@@ -1,9 +1,9 @@
 /** Whether a network can be solved at all; said before anything is tried. */
 import { fail } from '../result'
 import type { Element, Network, Node } from './elements'
-import type { Ends } from './layout'
+import type { ElementEnds } from './layout'
 
-type Refusal = ReturnType<typeof fail>
+type NetworkProblem = ReturnType<typeof fail>
 
 /** No crankcase, manifold or charge pipe holds more, Pa absolute. */
 export const MAX_PRESSURE = 2e7
@@ -30,7 +30,7 @@ function sized(e: Element): boolean {
 }
 
 /** What stands against a node's pressure or source; undefined where nothing does. */
-export function nodeProblem(id: string, { p, source }: Node): Refusal | undefined {
+export function nodeProblem(id: string, { p, source }: Node): NetworkProblem | undefined {
   if (p !== undefined && !(p > 0 && p < MAX_PRESSURE))
     return fail(`${id}: pressure must be above zero and below ${MAX_PRESSURE / 1e6} MPa absolute.`, id)
   if (source !== undefined && !Number.isFinite(source)) return fail(`${id}: the gas entering is not a number.`, id)
@@ -38,13 +38,13 @@ export function nodeProblem(id: string, { p, source }: Node): Refusal | undefine
 }
 
 /** The last list of elements whose sizes were all found sound. */
-export type Sound = { elements: readonly Element[] | undefined }
+export type SoundElements = { elements: readonly Element[] | undefined }
 
 /**
  * What stands against a gas and elements, wherever they lead; undefined where nothing does.
  * @param sound the last list that was found sound: every state of a plan asks again about the same
  */
-export function sizesProblem({ gas, elements }: Network, sound: Sound): Refusal | undefined {
+export function sizesProblem({ gas, elements }: Network, sound: SoundElements): NetworkProblem | undefined {
   if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
     return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   if (elements === sound.elements) return undefined
@@ -55,7 +55,7 @@ export function sizesProblem({ gas, elements }: Network, sound: Sound): Refusal 
 }
 
 /** The first thing that stands against solving `network`, or undefined. */
-export function problemIn(network: Network, sound: Sound): Refusal | undefined {
+export function problemIn(network: Network, sound: SoundElements): NetworkProblem | undefined {
   const { nodes, elements } = network
   for (const id in nodes) {
     const bad = nodeProblem(id, nodes[id]!)
@@ -71,9 +71,9 @@ export function problemIn(network: Network, sound: Sound): Refusal | undefined {
 /** A free node (the first `source.length` of `ids`) that no chain of branches joins to a held pressure has none of its own. */
 export function unreached(
   ids: readonly string[],
-  branches: readonly Ends[],
+  branches: readonly ElementEnds[],
   source: Float64Array,
-): Refusal | undefined {
+): NetworkProblem | undefined {
   const n = source.length
   const reached = new Uint8Array(ids.length).fill(1, n)
   // each round reaches one joint further

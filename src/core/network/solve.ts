@@ -2,7 +2,7 @@
 import { circleArea } from '../circle'
 import { ok, type Result } from '../result'
 import type { Network } from './elements'
-import { makeSolver, type Balance, type Solver } from './solver'
+import { makeSolver, type MassBalance, type Solver } from './solver'
 import type { SolverCache } from './solver-cache'
 import { settleTrapped } from './trapped'
 
@@ -47,7 +47,7 @@ export function solveNetwork(
  * A solver's answer under the names of joints and elements, with the pressures of spaces that valves shut off.
  * @example ((n, s) => solutionOf(n, s, s.solve().value).flow.o > 0)(orifice, makeSolver(orifice).value) // true
  */
-export function solutionOf(network: Network, solver: Solver, { p, residual, iterations }: Balance): Solution {
+export function solutionOf(network: Network, solver: Solver, { p, residual, iterations }: MassBalance): Solution {
   const flow: Record<string, number> = {}
   const teeLoss: Record<string, number> = {}
   network.elements.forEach((e, k) => {

@@ -1,8 +1,8 @@
 /** What solvers of many like networks share. */
 import { makeLayoutOf, type LayoutOf } from './layout'
-import type { Sound } from './problem'
+import type { SoundElements } from './problem'
 
-export type SolverCache = { readonly layoutOf: LayoutOf; readonly sound: Sound }
+export type SolverCache = { readonly layoutOf: LayoutOf; readonly sound: SoundElements }
 
 /** @example makeSolverCache().sound.elements // undefined */
 export const makeSolverCache = (): SolverCache => ({ layoutOf: makeLayoutOf(), sound: { elements: undefined } })

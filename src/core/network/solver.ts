@@ -4,9 +4,9 @@ import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
 import { firstGuess } from './first-guess'
 import { flowLaw } from './flow'
-import type { Ends } from './layout'
+import type { ElementEnds } from './layout'
 import type { Flow, Law } from './law'
-import { CLOSE, NEAR, newton, settle, type Aim } from './newton'
+import { FULL_TOLERANCE, STUDY_TOLERANCE, newton, settleInTime, type Tolerance } from './newton'
 import { MAX_PRESSURE, nodeProblem, problemIn, sizesProblem, unreached } from './problem'
 import { makeSolverCache, type SolverCache } from './solver-cache'
 import { makeSystem, type Branch, type System } from './system'
@@ -27,7 +27,7 @@ const QUICKENED = 15
 const MOST_ROUNDS = 60
 const SPLIT_PA = 2
 
-export type Balance = {
+export type MassBalance = {
   /** Pa absolute by joint, in the solver's order; the solver's own array, good until it solves again */
   readonly p: Float64Array
   readonly residual: number
@@ -41,14 +41,14 @@ export type Solver = {
   /** how many of them are free */
   readonly free: number
   /** joints that each element lies between */
-  readonly ends: readonly Ends[]
+  readonly ends: readonly ElementEnds[]
   /**
    * Takes over another network of the same joints and ends: its gas, pressures held, sources and elements. Only what differs is made anew.
    * False, and nothing changed, when its joints or ends are others.
    */
   readonly retune: (network: Network) => boolean
   /** from `start` (pressures by joint), from the last answer (`'last'`), or from a linear network of the same elements */
-  readonly solve: (start?: ArrayLike<number> | 'last') => Result<Balance>
+  readonly solve: (start?: ArrayLike<number> | 'last') => Result<MassBalance>
   /** kg/s that leave the pinned joint while it is held at `pPa`; everything else is solved */
   readonly leavingAt: (pPa: number, start?: ArrayLike<number> | 'last') => Result<number>
   /** kg/s through the `k`th element at the last answer */
@@ -81,7 +81,7 @@ export type SolverOptions = {
   /** a free joint that `leavingAt` may hold for a while */
   readonly pin?: string
   /** how closely `solve` balances; `leavingAt`, which gives a figure and no pressures, always takes the nearer */
-  readonly aim?: Aim
+  readonly aim?: Tolerance
   /** the caller's own, where it makes many solvers */
   readonly cache?: SolverCache
 }
@@ -93,7 +93,7 @@ export type SolverOptions = {
  */
 export function makeSolver(
   network: Network,
-  { pin, aim = CLOSE, cache = makeSolverCache() }: SolverOptions = {},
+  { pin, aim = FULL_TOLERANCE, cache = makeSolverCache() }: SolverOptions = {},
 ): Result<Solver> {
   const bad = problemIn(network, cache.sound)
   if (bad) return bad
@@ -126,8 +126,8 @@ export function makeSolver(
     system: System,
     unknowns: number,
     start: ArrayLike<number> | 'last' | undefined,
-    aimed: Aim,
-  ): Result<Balance> {
+    aimed: Tolerance,
+  ): Result<MassBalance> {
     if (heldProblem) return heldProblem
     if (start === undefined) firstGuess(system, branches, p, unknowns)
     else if (start !== 'last') for (let k = 0; k < unknowns; k++) p[k] = start[k]!
@@ -143,7 +143,7 @@ export function makeSolver(
     // behind a valve on its seat Newton is blind: the gas is followed, from a fresh start, until it is at rest
     for (let round = 0; round < MOST_SETTLED && !done; round++) {
       if (round === 0) firstGuess(system, branches, p, unknowns)
-      spent += settle(system, p, unknowns)
+      spent += settleInTime(system, p, unknowns)
       done = attempt(60)
     }
     const residual = done && unknowns > 0 ? worst : system.residual(p)
@@ -168,8 +168,8 @@ export function makeSolver(
     system: System,
     unknowns: number,
     start: ArrayLike<number> | 'last' | undefined,
-    aimed: Aim,
-  ): Result<Balance> {
+    aimed: Tolerance,
+  ): Result<MassBalance> {
     const { tees, elements, gas } = now
     let answer = balance(system, unknowns, start, aimed)
     if (!tees?.length) return answer
@@ -238,7 +238,7 @@ export function makeSolver(
       if (pin === undefined || index.get(pin) !== n - 1) return fail('No joint of this network was pinned.')
       pinned ??= makeSystem(branches, source.subarray(0, n - 1), ids.length, elimination(n - 1))
       p[n - 1] = pPa
-      const solved = balanced(pinned, n - 1, start, NEAR)
+      const solved = balanced(pinned, n - 1, start, STUDY_TOLERANCE)
       if (!solved.ok) return solved
       let leaving = 0
       branches.forEach((b, k) => {

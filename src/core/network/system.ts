@@ -1,11 +1,11 @@
 /** The balance of a network as numbers: what flows in at each free joint, and how that changes with its pressures. */
 import type { Flow, Law } from './law'
-import type { Ends } from './layout'
+import type { ElementEnds } from './layout'
 import type { Elimination } from './elimination'
 import { solveLinear } from './linear'
 
 /** An element between two joints; its law is another when what it is made of is. */
-export type Branch = Ends & { law: Law }
+export type Branch = ElementEnds & { law: Law }
 
 export type System = {
   readonly source: Float64Array

@@ -1,5 +1,5 @@
 /** Holes and valves: everything whose open area the isentropic nozzle passes. */
-import { addLeak, lawOf, leakAlone, type Flow } from './law'
+import { addLeak, elementLaw, leakAlone, type Flow } from './law'
 import { addFlow, flowBothWays, makeHole, nozzleFlow, tuneHole } from './nozzle'
 
 /** A one-way valve opens over this pressure, so that it has no corner at its seat for Newton to bounce on. */
@@ -22,7 +22,7 @@ function nothing(out: Flow): void {
 
 export function orificeLaw() {
   const hole = makeHole()
-  return lawOf(
+  return elementLaw(
     'orifice',
     (orifice, gas) => tuneHole(hole, orifice.cd * orifice.areaM2, gas),
     (p1, p2, out) => (hole.cdA <= 0 ? leakAlone(p1, p2, out) : flowBothWays(hole, p1, p2, out)),
@@ -33,7 +33,7 @@ export function checkLaw() {
   const seat = makeHole()
   const seatLeak = makeHole()
   let crackPa = 0
-  return lawOf(
+  return elementLaw(
     'check',
     (check, gas) => {
       tuneHole(seat, check.cd * check.areaM2, gas)
@@ -74,7 +74,7 @@ export function pcvLaw() {
   const perArea = makeHole()
   const seatLeak = makeHole()
   let table: readonly (readonly [number, number])[] = []
-  return lawOf(
+  return elementLaw(
     'pcv',
     (pcv, gas) => {
       tuneHole(perArea, pcv.cd, gas)
@@ -101,7 +101,7 @@ export function pcvLaw() {
 export function regulatorLaw() {
   const hole = makeHole()
   let [openPa, shutPa] = [0, 0]
-  return lawOf(
+  return elementLaw(
     'regulator',
     (regulator, gas) => {
       tuneHole(hole, regulator.cd * regulator.areaM2, gas)

@@ -1,19 +1,19 @@
 /** A way for a hose through a bay: a search over a grid of free places, then shortened and rounded. */
-import type { Point } from '../drain/profile'
+import type { ProfilePoint } from '../drain/profile'
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
 import { distanceToBox, walkAlong, type Box } from './distance'
 import { pathOf, roundedWay } from './path'
 
-export type Bay = {
+export type RoutingBay = {
   /** what to keep from, and how far the middle of the hose stays from it, m */
   readonly boxes: readonly { readonly name: string; readonly box: Box; readonly keepM: number }[]
   /** highest that the middle of the hose may go over a place, m; undefined where nothing is over it */
   readonly ceiling: (x: number, y: number) => number | undefined
 }
-export type Wish = {
-  readonly from: Point
-  readonly to: Point
+export type RouteRequest = {
+  readonly from: ProfilePoint
+  readonly to: ProfilePoint
   /** least bend radius, m */
   readonly radiusM: number
   /** a drain: falls from `from` to `to` all the way */
@@ -34,9 +34,9 @@ const NEARLY_STRAIGHT = 1.15
 const [PUSHES, PUSH] = [10, 0.02]
 
 /** What the tube meets along a way with its arcs; undefined when it is clear. */
-export function meets(bay: Bay, points: readonly Point[], radiusM: number): string | undefined {
+export function boxesMeet(bay: RoutingBay, points: readonly ProfilePoint[], radiusM: number): string | undefined {
   const [first, last] = [points[0]!, points.at(-1)!]
-  const near = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
+  const near = (p: ProfilePoint, q: ProfilePoint) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
   let met: string | undefined
   walkAlong(roundedWay(points, radiusM), (p) => {
     if (met !== undefined || near(p, first) || near(p, last)) return
@@ -47,23 +47,23 @@ export function meets(bay: Bay, points: readonly Point[], radiusM: number): stri
   return met
 }
 
-const lerp = (a: Point, b: Point, t: number): Point => [
+const lerp = (a: ProfilePoint, b: ProfilePoint, t: number): ProfilePoint => [
   a[0] + (b[0] - a[0]) * t,
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ]
-const distance = (a: Point, b: Point) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
-const fallsAll = (points: readonly Point[]) => points.every((p, i) => i === 0 || p[2] < points[i - 1]![2])
+const distance = (a: ProfilePoint, b: ProfilePoint) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
+const fallsAll = (points: readonly ProfilePoint[]) => points.every((p, i) => i === 0 || p[2] < points[i - 1]![2])
 
 type Grid = {
-  readonly low: Point
+  readonly low: ProfilePoint
   readonly size: readonly [number, number, number]
-  readonly at: (i: number) => Point
-  readonly index: (p: Point) => number
+  readonly at: (i: number) => ProfilePoint
+  readonly index: (p: ProfilePoint) => number
 }
-function gridOver(bay: Bay, wish: Wish): Grid {
+function gridOver(bay: RoutingBay, wish: RouteRequest): Grid {
   const corners = bay.boxes.flatMap(({ box: { middle, half } }) =>
-    [-1, 1].map((s): Point => [middle[0] + s * half[0], middle[1] + s * half[1], middle[2] + s * half[2]]),
+    [-1, 1].map((s): ProfilePoint => [middle[0] + s * half[0], middle[1] + s * half[1], middle[2] + s * half[2]]),
   )
   const points = [wish.from, wish.to, ...corners.filter((p) => p.every(Number.isFinite))]
   const ends = [wish.from, wish.to]
@@ -73,15 +73,15 @@ function gridOver(bay: Bay, wish: Wish): Grid {
     const all = pick(...points.map((p) => p[k])) + s * REACH
     return s < 0 ? Math.max(wide, all) : Math.min(wide, all)
   }
-  const low: Point = [bound(0, Math.min, -1), bound(1, Math.min, -1), bound(2, Math.min, -1)]
-  const high: Point = [bound(0, Math.max, 1), bound(1, Math.max, 1), bound(2, Math.max, 1)]
+  const low: ProfilePoint = [bound(0, Math.min, -1), bound(1, Math.min, -1), bound(2, Math.min, -1)]
+  const high: ProfilePoint = [bound(0, Math.max, 1), bound(1, Math.max, 1), bound(2, Math.max, 1)]
   const size = [0, 1, 2].map((k) => Math.max(2, Math.ceil((high[k]! - low[k]!) / STEP) + 1)) as [number, number, number]
-  const at = (i: number): Point => [
+  const at = (i: number): ProfilePoint => [
     low[0] + (i % size[0]) * STEP,
     low[1] + (Math.floor(i / size[0]) % size[1]) * STEP,
     low[2] + Math.floor(i / (size[0] * size[1])) * STEP,
   ]
-  const cell = (p: Point, k: 0 | 1 | 2) => Math.max(0, Math.min(size[k] - 1, Math.round((p[k] - low[k]) / STEP)))
+  const cell = (p: ProfilePoint, k: 0 | 1 | 2) => Math.max(0, Math.min(size[k] - 1, Math.round((p[k] - low[k]) / STEP)))
   return { low, size, at, index: (p) => cell(p, 0) + size[0] * (cell(p, 1) + size[1] * cell(p, 2)) }
 }
 
@@ -127,12 +127,12 @@ const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
 )
 
 /** Room round each cell, looked up once: how far the nearest thing is beyond what it asks, m, and its number; bonnet and ends counted. */
-type Field = { readonly room: Float32Array; readonly by: Int16Array }
+type RoomField = { readonly room: Float32Array; readonly by: Int16Array }
 const BONNET = -2
 /** What a way is looked for in: the grid's cells and what is known of their room. */
-type Ground = { readonly bay: Bay; readonly wish: Wish; readonly grid: Grid; readonly field: Field }
+type Ground = { readonly bay: RoutingBay; readonly wish: RouteRequest; readonly grid: Grid; readonly field: RoomField }
 
-function roomAt({ bay, wish, field }: Ground, i: number, p: Point): number {
+function roomAt({ bay, wish, field }: Ground, i: number, p: ProfilePoint): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
   let [room, by] = [Infinity, -1]
@@ -150,7 +150,7 @@ function roomAt({ bay, wish, field }: Ground, i: number, p: Point): number {
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
-function* search(ground: Ground, spare: number): Job<Result<readonly Point[]>> {
+function* search(ground: Ground, spare: number): Job<Result<readonly ProfilePoint[]>> {
   const { bay, wish, grid, field } = ground
   const { size } = grid
   const count = size[0] * size[1] * size[2]
@@ -159,7 +159,7 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point[]>> {
   const before = new Int32Array(count).fill(-1)
   const done = new Uint8Array(count)
   const blamed = new Map<number, number>()
-  const free = (i: number, p: Point): boolean => {
+  const free = (i: number, p: ProfilePoint): boolean => {
     if (roomAt(ground, i, p) >= spare) return true
     const by = field.by[i]!
     blamed.set(by, (blamed.get(by) ?? 0) + 1)
@@ -202,15 +202,15 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point[]>> {
       worst[0],
     )
   }
-  const cells: Point[] = [wish.to]
+  const cells: ProfilePoint[] = [wish.to]
   for (let i = before[goal]!; i !== -1 && i !== start; i = before[i]!) cells.push(grid.at(i))
   cells.push(wish.from)
   return ok(cells.toReversed())
 }
 
 /** Straight where it can be: each point leads to the furthest that it sees. */
-function shortened(bay: Bay, points: readonly Point[], falls: boolean): Point[] {
-  const sees = (a: Point, b: Point) => (!falls || b[2] < a[2]) && meets(bay, [a, b], 0) === undefined
+function shortened(bay: RoutingBay, points: readonly ProfilePoint[], falls: boolean): ProfilePoint[] {
+  const sees = (a: ProfilePoint, b: ProfilePoint) => (!falls || b[2] < a[2]) && boxesMeet(bay, [a, b], 0) === undefined
   const out = [points[0]!]
   for (let i = 0; i < points.length - 1;) {
     let k = points.length - 1
@@ -222,16 +222,16 @@ function shortened(bay: Bay, points: readonly Point[], falls: boolean): Point[] 
 }
 
 /** Corners pushed outwards until their arcs are clear and their tangents fit. */
-function bent(bay: Bay, points: readonly Point[], { radiusM, falls }: Wish): readonly Point[] | undefined {
+function bent(bay: RoutingBay, points: readonly ProfilePoint[], { radiusM, falls }: RouteRequest): readonly ProfilePoint[] | undefined {
   let now = points
   for (let round = 0; round <= PUSHES; round++) {
     const path = pathOf(now, radiusM)
-    if (path.ok && meets(bay, now, radiusM) === undefined && (!falls || fallsAll(now))) return now
+    if (path.ok && boxesMeet(bay, now, radiusM) === undefined && (!falls || fallsAll(now))) return now
     // a corner whose run is too short goes, if the way without it is clear
     const fewer = now.flatMap((_, i) => {
       if (i === 0 || i === now.length - 1) return []
       const without = now.filter((_p, k) => k !== i)
-      return meets(bay, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
+      return boxesMeet(bay, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
     })
     if (fewer.length > 0) {
       now = fewer[0]!
@@ -242,13 +242,13 @@ function bent(bay: Bay, points: readonly Point[], { radiusM, falls }: Wish): rea
       const middle = lerp(now[i - 1]!, now[i + 1]!, 0.5)
       const away = distance(p, middle)
       const to = away > 1e-6 ? lerp(middle, p, 1 + PUSH / away) : p
-      return falls ? ([to[0], to[1], p[2]] as Point) : to
+      return falls ? ([to[0], to[1], p[2]] as ProfilePoint) : to
     })
   }
   return undefined
 }
 
-const costOf = (points: readonly Point[]) =>
+const costOf = (points: readonly ProfilePoint[]) =>
   points.reduce((sum, p, i) => sum + (i === 0 ? 0 : distance(points[i - 1]!, p)), 0) + TURN_COST * (points.length - 2)
 
 /**
@@ -257,21 +257,21 @@ const costOf = (points: readonly Point[]) =>
  * @returns fails with what is in the way
  * @example finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value // []
  */
-export function* findWay(bay: Bay, wish: Wish): Job<Result<readonly Point[]>> {
+export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readonly ProfilePoint[]>> {
   const { from, to, falls, radiusM } = wish
   if (![...from, ...to, radiusM].every(Number.isFinite) || !(distance(from, to) > 0))
     return fail('Both ends have to be measured, and stand apart.')
   if (falls && !(to[2] < from[2])) return fail('A drain cannot fall: its end stands no lower than its beginning.')
-  if (meets(bay, [from, to], radiusM) === undefined) return ok([])
-  let best: readonly Point[] | undefined
-  let reason: Result<readonly Point[]> | undefined
+  if (boxesMeet(bay, [from, to], radiusM) === undefined) return ok([])
+  let best: readonly ProfilePoint[] | undefined
+  let reason: Result<readonly ProfilePoint[]> | undefined
   // with room to spare first, where it is to be had
   const grid = gridOver(bay, wish)
   const count = grid.size[0] * grid.size[1] * grid.size[2]
   if (count > MOST_NODES) return fail('These ends are too far apart to search between.')
-  const field: Field = { room: new Float32Array(count).fill(NaN), by: new Int16Array(count) }
+  const field: RoomField = { room: new Float32Array(count).fill(NaN), by: new Int16Array(count) }
   for (const spare of SPARES) {
-    const roomy: Bay = { ...bay, boxes: bay.boxes.map((b) => ({ ...b, keepM: b.keepM + spare })) }
+    const roomy: RoutingBay = { ...bay, boxes: bay.boxes.map((b) => ({ ...b, keepM: b.keepM + spare })) }
     const found = yield* search({ bay, wish, grid, field }, spare)
     if (!found.ok) {
       reason = found

@@ -77,20 +77,20 @@ const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL
 type Load = { gas: number; water: number; oil: Float64Array | undefined }
 
 /** A node with what leaves it. What a pump lifts to it after its turn is there in the next sweep. */
-type Node = {
+type CarriageNode = {
   readonly pressure: number
   readonly boundary: boolean
   readonly makesMist: boolean
   readonly makesSplash: boolean
   readonly here: Load
   readonly lifted: Load
-  readonly leaving: Way[]
+  readonly leaving: OutgoingStream[]
 }
 /** A stream as its gas runs. */
-type Way = {
+type OutgoingStream = {
   readonly id: string
   readonly kgS: number
-  readonly to: Node
+  readonly to: CarriageNode
   readonly uphill: boolean
   readonly can: CanSpec | undefined
 }
@@ -128,7 +128,7 @@ function makeScratch(): Scratch {
 
 type Out = { oil: Record<string, Oil>; water: Record<string, number>; cans: Record<string, CanResult> }
 /** One call of `carry`: what it was given, what it has found, and where it works. */
-type Run = {
+type CarriageRun = {
   readonly input: CarriageInput
   readonly out: Out
   readonly scratch: Scratch
@@ -140,14 +140,14 @@ const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
 
 /** Nodes from the highest pressure down, put in one by one: for the few joints of a circuit in half the time of `toSorted`. */
-function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): ReadonlyMap<string, Node> {
+function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): ReadonlyMap<string, CarriageNode> {
   const order: string[] = []
   for (const id in pressure) {
     let k = order.length
     for (; k > 0 && pressure[order[k - 1]!]! < pressure[id]!; k--) order[k] = order[k - 1]!
     order[k] = id
   }
-  const nodes = new Map<string, Node>()
+  const nodes = new Map<string, CarriageNode>()
   for (const id of order)
     nodes.set(id, {
       pressure: pressure[id]!,
@@ -163,7 +163,7 @@ function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): Readonl
 
 /** What the gas does in a can: its velocity, and the share of the catch that stays. */
 type Crossing = { readonly faceVelocity: number; readonly kept: number }
-function crossingOf({ input }: Run, can: CanSpec, volumeFlow: number, pPa: number): Crossing {
+function crossingOf({ input }: CarriageRun, can: CanSpec, volumeFlow: number, pPa: number): Crossing {
   const faceVelocity = volumeFlow / can.faceM2
   const limit = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
   return {
@@ -173,7 +173,7 @@ function crossingOf({ input }: Run, can: CanSpec, volumeFlow: number, pPa: numbe
 }
 
 /** Share of each size that a can takes out, mist first, before some of it is torn off again. */
-function captureOf({ input, scratch }: Run, can: CanSpec, volumeFlow: number, pPa: number): Float64Array {
+function captureOf({ input, scratch }: CarriageRun, can: CanSpec, volumeFlow: number, pPa: number): Float64Array {
   const carrier = { flow: volumeFlow, pPa, tK: input.gasK, oilDensity: input.oilDensity }
   const laws = can.stages.map((stage) => stageEfficiency(stage, carrier))
   const lambda = meanFreePath(pPa, input.gasK)
@@ -211,7 +211,7 @@ export function makeCarry(): Carry {
     carryIn({ input, scratch, out: { oil: {}, water: {}, cans: {} }, freshWater: waterShare(input.yAir) })
 }
 
-function carryIn(run: Run): Carriage {
+function carryIn(run: CarriageRun): Carriage {
   const { input, scratch, out } = run
   const nodes = nodesOf(input)
   const cans = new Map(input.cans.map((c) => [c.id, c]))
@@ -255,7 +255,7 @@ function takeOver(here: Load, lifted: Load): void {
 type Leaving = { readonly pPa: number; readonly rho: number; readonly oily: boolean; readonly waterPerKg: number }
 
 /** Sends on all that has come to a node, shared out by gas. */
-function leave(run: Run, node: Node): void {
+function leave(run: CarriageRun, node: CarriageNode): void {
   const pPa = node.pressure
   const rho = airDensity(pPa, run.input.gasK)
   // shared out over what leaves, not over what came: the balance of gas is solved to a billionth, that of oil and water is exact
@@ -268,7 +268,7 @@ function leave(run: Run, node: Node): void {
 }
 
 /** Writes the oil by size that a kg of gas leaving a node carries; false where it carries none. */
-function oilPerKg(run: Run, { boundary, makesMist, makesSplash, here }: Node, leavingKg: number, rho: number): boolean {
+function oilPerKg(run: CarriageRun, { boundary, makesMist, makesSplash, here }: CarriageNode, leavingKg: number, rho: number): boolean {
   if (boundary || !(makesMist || makesSplash || here.oil)) return false
   const { perKg } = run.scratch
   const share = leavingKg > 0 ? 1 / leavingKg : 0
@@ -300,7 +300,7 @@ function sendOil({ perKg }: Scratch, { kgS, takes, kept }: Taking, to: Float64Ar
   return { carried, caught }
 }
 
-function send(run: Run, way: Way, { pPa, rho, oily, waterPerKg }: Leaving): void {
+function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerKg }: Leaving): void {
   const { out, scratch } = run
   const { id, kgS, can } = way
   const to = way.uphill ? way.to.lifted : way.to.here
@@ -336,7 +336,7 @@ function send(run: Run, way: Way, { pPa, rho, oily, waterPerKg }: Leaving): void
  * What goes round is what comes round: sweeps until nothing changes. What a loop returns is nearly a share of what it was given, so every
  * third sweep goes straight to where such a series ends (Aitken), however much the loop returns.
  */
-function goRound(sweep: () => void, nodes: readonly Node[], { noSizes }: Scratch): void {
+function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }: Scratch): void {
   const nothing = new Float64Array(2 * SIZES)
   const flat = (): Float64Array =>
     Float64Array.from(nodes.flatMap(({ lifted }) => [lifted.water, ...(lifted.oil ?? nothing)]))

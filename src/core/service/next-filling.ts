@@ -21,7 +21,7 @@ const SHORT = 0.03
 const QUANTILE_STEPS = 40
 
 /** What the multipliers come to at each point, of oil and of water, and room to work in: asked for every use of every can. */
-type Times = {
+type MultiplierTables = {
   readonly oil: Float64Array
   readonly track: Float64Array
   readonly water: Float64Array
@@ -30,7 +30,7 @@ type Times = {
   readonly weight: Float64Array
   readonly mean: Float64Array
 }
-function timesAt(points: Learned['points']): Times {
+function timesAt(points: Learned['points']): MultiplierTables {
   const oil = points.oil.map(exp)
   const { track } = points
   return {
@@ -61,7 +61,7 @@ export function makeNextFilling(): NextFilling {
   return ({ points }, rates, scatter = ENTRY_SIGMA) => fillingFrom(points, times(points), rates, scatter)
 }
 
-function fillingFrom(points: Learned['points'], at: Times, rates: Pair, scatter: number): Range {
+function fillingFrom(points: Learned['points'], at: MultiplierTables, rates: Pair, scatter: number): Range {
   if (!(rates.oil + rates.water > 0)) return { low: 0, mid: 0, high: 0 }
   const n = points.weight.length
   const track = rates.track ?? 0

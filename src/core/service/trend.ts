@@ -11,7 +11,7 @@ const STEP_SIGMA = 0.25
 const LEAST_AFTER = 3
 const MOST_AFTER = 6
 /** Odds against a step before anything is looked at (estimate, such that one look in fifty cries wolf). */
-const AGAINST = 6.5
+const PRIOR_ODDS_AGAINST = 6.5
 
 /** Log marginal likelihood of values x_i ~ N(m, s_i^2) whose mean has the prior N(mu, sigma^2). */
 function logEvidence(x: readonly number[], s: readonly number[], mu: number, sigma: number): number {
@@ -26,7 +26,7 @@ function logEvidence(x: readonly number[], s: readonly number[], mu: number, sig
   return -0.5 * (square - (weighted * weighted) / precision) - logs - Math.log(sigma) - 0.5 * Math.log(precision)
 }
 
-export type Step = {
+export type RateStep = {
   /** odds that the rate has stepped up, against that it is as it was */
   readonly odds: number
   /** first of the entries after it, by index among those given */
@@ -39,12 +39,12 @@ export type Step = {
  * before it and three after.
  * @example stepUp([10, 10, 10, 10, 10, 10, 20, 20, 20, 20].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds > 1 // true
  */
-export function stepUp(entries: readonly Found[]): Step | undefined {
+export function stepUp(entries: readonly Found[]): RateStep | undefined {
   const known = entries.map((e, i) => ({ ...e, i })).filter((e) => e.found > 0 && e.predicted > 0)
   const x = known.map((e) => Math.log(e.found / e.predicted))
   const s = known.map((e) => Math.hypot(ENTRY_SIGMA, WET_WALL_M3 / e.found))
   const none = logEvidence(x, s, 0, PRIOR_SIGMA)
-  let best: Step | undefined
+  let best: RateStep | undefined
   for (let k = Math.max(2, x.length - MOST_AFTER); k + LEAST_AFTER <= x.length; k++) {
     // before the step a mean of its own; after it that mean and the step: two means that know of each other
     const before = { x: x.slice(0, k), s: s.slice(0, k) }
@@ -54,7 +54,7 @@ export function stepUp(entries: readonly Found[]): Step | undefined {
     const stepped =
       logEvidence(before.x, before.s, 0, PRIOR_SIGMA) +
       logEvidence(after.x, after.s, mean + STEP, Math.hypot(precision ** -0.5, STEP_SIGMA))
-    const odds = Math.exp(stepped - none) / AGAINST
+    const odds = Math.exp(stepped - none) / PRIOR_ODDS_AGAINST
     if (!best || odds > best.odds) best = { odds, from: known[k]!.i }
   }
   return best

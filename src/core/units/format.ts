@@ -24,13 +24,13 @@ export function formatNumber(value: number, digits = 3, most = 3): string {
 /** Finer than this no gauge on a car reads, whatever the digits asked for. */
 const MOST_DECIMALS: Readonly<Record<string, number>> = { kPa: 2, inHg: 2, inH2O: 1, psi: 2, rpm: 0 }
 
-export type Shown = { readonly text: string; readonly unit: string }
+export type ShownQuantity = { readonly text: string; readonly unit: string }
 
 /**
  * An SI value as text and unit label in the units chosen.
  * @example formatQuantity(1234, 'pressure', metric) // { text: '1.23', unit: 'kPa' }
  */
-export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): Shown {
+export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): ShownQuantity {
   const unit = shownUnit(dimension, choice)
   return { text: formatNumber(fromSi(dimension, si, unit), digits, MOST_DECIMALS[unit]), unit: unitLabel(unit) }
 }

@@ -1,5 +1,5 @@
 /** How the bay becomes places in a picture. */
-import type { Point } from '@/core/drain/profile'
+import type { ProfilePoint } from '@/core/drain/profile'
 import { heightAt } from '@/core/route/distance'
 import { canBody, pointOf } from '@/plan/catalogue/bay-geometry'
 import { flat, seenFrom, type Side } from '@/plan/bay/drawing'
@@ -30,7 +30,7 @@ export function frameFor(
 }
 
 /** Where a point of the bay stands in a picture from one side. */
-export const place = (frame: Frame, side: Side, p: Point): readonly [number, number] => {
+export const place = (frame: Frame, side: Side, p: ProfilePoint): readonly [number, number] => {
   const [a, u] = flat(side, p)
   return [frame.x(a), frame.y(u)]
 }

@@ -10,7 +10,7 @@ import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Ranges, StateRange } from '@/plan/studies/ranges'
 import { expectedIn } from '@/plan/studies/proof'
-import { isTurned } from '@/plan/model/results'
+import { isCycleMean } from '@/plan/model/results'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
@@ -162,7 +162,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
           : ranges.progress !== undefined
             ? `Working out the ranges, ${Math.round(ranges.progress * 100)} %`
             : ranges.value
-              ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. ${isTurned({ states }) ? 'Round the mean of a turn they are an estimate. ' : ''}“Of” is what the circuit carries before the crankcase reaches ${limit}.`
+              ? `Bands hold four cases in five of ${ranges.value.draws} draws of the estimated inputs${ranges.value.failed > 0 ? `; ${ranges.value.failed} had no answer` : ''}. ${isCycleMean({ states }) ? 'Round the mean of a turn they are an estimate. ' : ''}“Of” is what the circuit carries before the crankcase reaches ${limit}.`
               : ''}
       </p>
     </section>

@@ -2,7 +2,7 @@
 /** Fields of the engine's facts: a number, a choice; the line under the name follows what is set. */
 import { ENGINE_FIELDS } from '@/plan/document/fields'
 import type { Engine } from '@/plan/document/schema'
-import { setField, type Deed } from '@/plan/edit/deeds'
+import { setField, type EditBuilder } from '@/plan/edit/deeds'
 import { describeEngine } from '@/plan/schools/new-build'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
@@ -13,7 +13,7 @@ export function useSetFact(): (key: keyof Engine, value: unknown) => void {
   const act = useWorkspace((s) => s.act)
   const { engine, about } = build
   return (key, value) => {
-    const deeds: Deed[] = [setField(['engine', key], value)]
+    const deeds: EditBuilder[] = [setField(['engine', key], value)]
     // a charger needs a boost, and the line under the name follows the facts
     if (key === 'induction') deeds.push(setField(['engine', 'boostKpa'], value === 'na' ? 0 : engine.boostKpa || 80))
     if (about === describeEngine(engine))

@@ -2,7 +2,7 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { isTurned } from '@/plan/model/results'
+import { isCycleMean } from '@/plan/model/results'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/studies/readings'
 import type { JobState } from '../workspace/jobs/jobs'
@@ -11,7 +11,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobState<Ranges>; onStop: () => void }) {
   const units = useUnits()
   const current = useWorkspace((s) => s.state)
-  const turned = useWorkspace((s) => isTurned(s.analysis))
+  const turned = useWorkspace((s) => isCycleMean(s.analysis))
   const shown = value?.states.find((s) => s.id === current) ?? value?.states[0]
   const working = progress !== undefined && (
     <p className="flex items-center gap-3 py-2 text-soft">

@@ -4,7 +4,7 @@ import { Check, FileDown, Printer } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { capital, dayText } from '@/plan/document/words'
-import { jobCard, PHASES, tickOf, type Card, type Step } from '@/plan/fit/card'
+import { jobCard, PHASES, tickOf, type Card, type CardStep } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
@@ -130,7 +130,7 @@ function StepRow({
   onDone,
   seconds,
 }: {
-  step: Step
+  step: CardStep
   plan: string
   open: boolean
   onOpen: () => void

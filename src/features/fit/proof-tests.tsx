@@ -2,10 +2,10 @@
 /** Tests that are judged as they are entered: a valve that is blown through, a crankcase that is blown up. */
 import { useState } from 'react'
 import { parseQuantity } from '@/core/units/parse'
-import { note } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/deeds'
 import type { LogEntry } from '@/plan/document/schema'
 import { teller } from '@/plan/document/words'
-import type { Step } from '@/plan/fit/card'
+import type { CardStep } from '@/plan/fit/card'
 import { tickStep } from '@/plan/fit/deeds'
 import { leakTest } from '@/plan/fit/leak'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -55,7 +55,7 @@ const SECONDS = 60
 const MOST_PA = 3000
 
 /** The crankcase blown up: where its pressure was, and where it is after a minute. */
-export function LeakTest({ step, plan }: { step: Step; plan: string }) {
+export function LeakTest({ step, plan }: { step: CardStep; plan: string }) {
   const build = useWorkspace((s) => s.build)
   const today = useWorkspace((s) => s.today)
   const act = useWorkspace((s) => s.act)
@@ -91,7 +91,7 @@ export function LeakTest({ step, plan }: { step: Step; plan: string }) {
       plan: build.active,
       note: `Leak test: ${told}.`,
     } as LogEntry
-    act(test.good ? [note(entry), tickStep(plan, step, new Date().toISOString())] : note(entry), 'Leak test')
+    act(test.good ? [upsertLogEntry(entry), tickStep(plan, step, new Date().toISOString())] : upsertLogEntry(entry), 'Leak test')
   }
   const field = (label: string, value: string, set: (v: string) => void) => (
     <label className="text-xs text-soft">

@@ -4,9 +4,9 @@ import { useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
 import type { StateId } from '@/core/engine/states'
-import { note } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/deeds'
 import { expectedIn } from '@/plan/studies/proof'
-import { isTurned } from '@/plan/model/results'
+import { isCycleMean } from '@/plan/model/results'
 import { STATE_NAMES, teller } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/studies/readings'
@@ -65,7 +65,7 @@ export function Proof() {
       })}
       <p className="text-xs text-soft">
         Four readings in five fall between; minus is suction.
-        {isTurned({ states: analysed }) && ' The pistons swing it at every turn: damp the gauge and read the mean.'}
+        {isCycleMean({ states: analysed }) && ' The pistons swing it at every turn: damp the gauge and read the mean.'}
       </p>
     </div>
   )
@@ -99,7 +99,7 @@ function Reading({ state }: { state: StateId }) {
       reading: { state, kpa },
       note: 'Read to prove the fitting.',
     } as LogEntry
-    if (act(note(entry), `Proof: ${STATE_NAMES[state].toLowerCase()} read`)) {
+    if (act(upsertLogEntry(entry), `Proof: ${STATE_NAMES[state].toLowerCase()} read`)) {
       setText('')
       setProblem(undefined)
     }

@@ -8,7 +8,7 @@ import { toSi } from '@/core/units/units'
 import type { LEVELS, LOOKS } from '@/plan/document/bounds'
 import { LOG_ENTRIES } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
-import { strike } from '@/plan/edit/deeds'
+import { deleteLogEntry } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
 import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/studies/readings'
@@ -106,7 +106,7 @@ export function Entries() {
         type="button"
         className="button-quiet no-print"
         aria-label={`Take out the entry of ${e.date}, ${LOG_ENTRIES[e.kind].name.toLowerCase()}`}
-        onClick={() => act(strike(e.id), `Log entry of ${e.date} taken out`)}
+        onClick={() => act(deleteLogEntry(e.id), `Log entry of ${e.date} taken out`)}
       >
         <Trash2 size={16} aria-hidden />
       </button>

@@ -5,11 +5,11 @@ import { unitLabel } from '@/core/units/units'
 import type { Field } from '@/plan/document/fields'
 import { LOG_ENTRIES, LOG_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
-import { note, setField } from '@/plan/edit/deeds'
+import { upsertLogEntry, setField } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { fieldUnit } from '@/plan/edit/typed'
 import { teller } from '@/plan/document/words'
-import { entryOf, type EntryDraft, type EntryProblems, type TypedKey } from '@/plan/service/entry-draft'
+import { logEntryOf, type EntryDraft, type EntryProblems, type TypedKey } from '@/plan/service/entry-draft'
 import { doubts } from '@/plan/studies/sanity'
 import { Choice } from './choice'
 import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entries'
@@ -56,7 +56,7 @@ export function EntryForm() {
   const change = (to: Partial<EntryDraft>) => setDraft({ ...draft, ...to })
 
   function submit(sure = false): void {
-    const made = entryOf(draft, {
+    const made = logEntryOf(draft, {
       variant,
       cans: cans.map((c) => c.part),
       units,
@@ -74,7 +74,7 @@ export function EntryForm() {
     setDoubted(strange)
     if (strange.length > 0) return
     act(
-      kind === 'level' ? [note(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])] : note(entry),
+      kind === 'level' ? [upsertLogEntry(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])] : upsertLogEntry(entry),
       `Log: ${LOG_ENTRIES[kind].name.toLowerCase()}`,
     )
     change({ ...FRESH, part: undefined })

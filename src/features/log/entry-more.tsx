@@ -2,7 +2,7 @@
 /** One entry put right: its figures as they should have been, its pictures. */
 import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
-import { note } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/deeds'
 import { NumberField } from '../workspace/figures/field'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { useWorkspace } from '../workspace/store'
@@ -12,7 +12,7 @@ export default function EntryMore({ entry }: { entry: LogEntry }) {
   const today = useWorkspace((s) => s.today)
   const change = (to: Partial<LogEntry>) =>
     act(
-      note(JSON.parse(JSON.stringify({ ...entry, ...to })) as LogEntry),
+      upsertLogEntry(JSON.parse(JSON.stringify({ ...entry, ...to })) as LogEntry),
       `Log entry of ${entry.date} changed`,
       `entry ${entry.id} ${Object.keys(to).join(' ')}`,
     )

@@ -2,7 +2,7 @@
 /** A log from another program: its columns said, a look at what it holds, and then all of it or nothing. */
 import { useState } from 'react'
 import { Dialog } from '@/ui/dialog'
-import { guessColumns, LOG_COLUMNS, NEEDED, readLog, takeIn, type LogColumn } from '@/plan/service/log-csv'
+import { guessColumns, LOG_COLUMNS, NEEDED, readLog, importEntries, type LogColumn } from '@/plan/service/log-csv'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { teller } from '@/plan/document/words'
 import { quantityOf, readingText, valueOf } from '@/plan/studies/readings'
@@ -91,7 +91,7 @@ export default function LogImport({
             type="button"
             className="button button-main mt-3"
             onClick={() => {
-              const took = edit(takeIn(build, read.value), `${read.value.length} entries read from ${name}`)
+              const took = edit(importEntries(build, read.value), `${read.value.length} entries read from ${name}`)
               onClose(took ? `${read.value.length} entries read in; undo takes them out again.` : '')
             }}
           >

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import type { LogEntry } from '@/plan/document/schema'
 import type { CanForecast } from '@/plan/model/results'
-import { note } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/deeds'
 import { lowered } from '@/plan/document/words'
 import { trackDay } from '@/plan/service/track-day'
 import { useWorkspace } from '../workspace/store'
@@ -20,7 +20,7 @@ export function TrackDay() {
   if (cans.length === 0) return null
   const tick = () =>
     act(
-      note({
+      upsertLogEntry({
         id: crypto.randomUUID(),
         date: today,
         kind: 'session',

@@ -74,7 +74,7 @@ function Rules({ units }: { units: UnitChoice }) {
             <dt className="text-soft">Looks at</dt>
             <dd>{page.looks}</dd>
             <dt className="text-soft">Turns</dt>
-            <dd>{page.turns(say)}</dd>
+            <dd>{page.threshold(say)}</dd>
             <dt className="text-soft">Why</dt>
             <dd>{page.why}</dd>
             <dt className="text-soft">To do</dt>

@@ -4,13 +4,13 @@ import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
 import { makeEvaluator, type Evaluator } from '@/plan/model/evaluator'
-import { analyse, atOnce, withFixes, type Analysis } from '@/plan/analyse'
+import { analyse, analyseWithoutFixes, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
-import { editsOf, type Deed } from '@/plan/edit/deeds'
+import { editsOf, type EditBuilder } from '@/plan/edit/deeds'
 import { describeEdits } from '@/plan/edit/describe'
 import type { Problem } from '@/plan/document/validate'
 import { applyEdits, invertEdits, type Change, type Edit, type Path } from '@/plan/edit/edit'
-import { meet, type Clash } from '@/plan/edit/merge'
+import { rebaseEdits, type Clash } from '@/plan/edit/merge'
 import { overtakenBy } from '@/plan/edit/undo'
 import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
@@ -73,7 +73,7 @@ type State = {
   /** makes edits under a name in words; in one burst (typing on in a field) they are one step of undo */
   readonly edit: (edits: readonly Edit[], name?: string, burst?: string) => boolean
   /** does deeds; the same for verbs */
-  readonly act: (deeds: Deed | readonly Deed[], name?: string, burst?: string) => boolean
+  readonly act: (deeds: EditBuilder | readonly EditBuilder[], name?: string, burst?: string) => boolean
   /** says why something that was asked for was not done */
   readonly refuse: (reason: string) => void
   /** takes the last step back; where another device has changed the same since, only when `sure` */
@@ -116,7 +116,7 @@ function squash(edits: readonly Edit[]): readonly Edit[] {
  */
 export function advance(pending: readonly Change[], others: readonly Change[], revision: number): readonly Change[] {
   const theirs = others.flatMap((c) => c.edits)
-  return pending.map((c) => (meet(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
+  return pending.map((c) => (rebaseEdits(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
 }
 
 /** Changes made again, in order, on a document: what comes of it, and which of them no longer fit. */
@@ -153,7 +153,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
     /** What is shown of a build from now on; its fixes follow. */
     function analysed(b: Build) {
       clearTimeout(resting)
-      const analysis = atOnce(b, today, evaluator)
+      const analysis = analyseWithoutFixes(b, today, evaluator)
       resting = setTimeout(
         () => set({ fixes: { of: b, verdicts: withFixes(b, analysis, evaluator).verdicts } }),
         REST_MS,
@@ -261,7 +261,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       tryFault: (fault) => {
         const b = get().build
         if (fault === undefined) {
-          set({ analysis: atOnce(b, today, evaluator), whatIf: undefined })
+          set({ analysis: analyseWithoutFixes(b, today, evaluator), whatIf: undefined })
           return
         }
         // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it

@@ -1,5 +1,5 @@
 /** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
-import type { Point } from '@/core/drain/profile'
+import type { ProfilePoint } from '@/core/drain/profile'
 import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, type Box } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
@@ -32,7 +32,7 @@ export type Gap = {
   readonly gapM: number
   readonly askedM: number
   /** where it is nearest */
-  readonly at: Point | undefined
+  readonly at: ProfilePoint | undefined
 }
 
 /** Hoses that touch rub through: between any two that do not meet at a part (estimate), m. */
@@ -42,7 +42,7 @@ const WALL = 0.0035
 export const tubeRadius = (boreMm: number): number => boreMm / 2000 + WALL
 
 type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {
-  readonly points: readonly Point[]
+  readonly points: readonly ProfilePoint[]
   readonly radiusM: number
   /** parts that it is joined to */
   readonly joins: readonly string[]
@@ -62,7 +62,7 @@ function thingsOf(build: Build, variant: Variant): Thing[] {
     const body = p.kind === 'can' ? canBody(build.bay, p) : undefined
     if (!body) return []
     const [x, y, z] = body.floor
-    const points: Point[] = [body.floor, [x, y, z + body.heightM]]
+    const points: ProfilePoint[] = [body.floor, [x, y, z + body.heightM]]
     return [{ of: p.id, kind: 'part', name: p.name, points, radiusM: body.radiusM, joins: [p.id] }]
   })
   return [...lines, ...cans]
@@ -72,9 +72,9 @@ function thingsOf(build: Build, variant: Variant): Thing[] {
 function gapTo(
   { points, radiusM, kind }: Thing,
   keepOut: KeepOut,
-): { readonly gapM: number; readonly at: Point | undefined } {
+): { readonly gapM: number; readonly at: ProfilePoint | undefined } {
   const box = boxOf(keepOut)
-  const inside = (p: Point | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
+  const inside = (p: ProfilePoint | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
   const inner = points.slice(inside(points[0]) ? 1 : 0, inside(points.at(-1)) ? -1 : undefined)
   const { least, at } = distanceOfWay(inner.length > 0 ? inner : points, box)
   return { gapM: Math.max(0, least - radiusM), at }
@@ -94,7 +94,7 @@ export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
       to: k.name,
       askedM: clearanceAsked(k),
     }))
-    const lid = points.reduce<{ gapM: number; at: Point | undefined }>(
+    const lid = points.reduce<{ gapM: number; at: ProfilePoint | undefined }>(
       (low, p) => {
         const height = heightAt(bonnet, p[0], p[1])
         const gapM = height === undefined ? Infinity : height - p[2] - (thing.kind === 'line' ? radiusM : 0)

@@ -1,7 +1,7 @@
 /** What is done in the bay: each deed leaves lengths and bends of every routed line as the bay has them, in every plan. */
 import type { Bay, Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import type { Deed } from '../edit/deeds'
+import type { EditBuilder } from '../edit/deeds'
 import { difference } from '../edit/diff'
 import { withLengths } from './lay'
 
@@ -15,20 +15,20 @@ const inBay = (build: Build, bay: Bay): Build => ({
 })
 
 export const setBay =
-  (bay: Bay): Deed =>
+  (bay: Bay): EditBuilder =>
   (build) =>
     difference(build, inBay(build, bay))
 
 /** Other things in the bay, the rest as it is by then. */
 export const changeBay =
-  (to: Partial<Bay>): Deed =>
+  (to: Partial<Bay>): EditBuilder =>
   (build) =>
     setBay({ ...(build.bay ?? EMPTY_BAY), ...to })(build)
 
 type Place = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
 /** Puts a port, part or can's floor somewhere, measured with the tape. */
 export const setSpot =
-  (id: string, place: Place): Deed =>
+  (id: string, place: Place): EditBuilder =>
   (build) => {
     const bay = build.bay ?? EMPTY_BAY
     const spots = bay.spots.some((s) => s.id === id)
@@ -39,7 +39,7 @@ export const setSpot =
 
 /** Which way a port points, or how far the lid of a can is turned; undefined leaves it open. */
 export const setPointing =
-  (id: string, to: Partial<Pick<Bay['spots'][number], 'points' | 'turnDeg'>>): Deed =>
+  (id: string, to: Partial<Pick<Bay['spots'][number], 'points' | 'turnDeg'>>): EditBuilder =>
   (build) => {
     const bay = build.bay ?? EMPTY_BAY
     return difference(build, inBay(build, { ...bay, spots: bay.spots.map((s) => (s.id === id ? { ...s, ...to } : s)) }))
@@ -47,7 +47,7 @@ export const setPointing =
 
 /** Leads a line of the active plan by other points. */
 export const setWay =
-  (lineId: string, way: Line['way']): Deed =>
+  (lineId: string, way: Line['way']): EditBuilder =>
   (build) => {
     const active = activeVariant(build)
     const lines = active.lines.map((l) =>

@@ -1,7 +1,7 @@
 /** The bay as a measured drawing from one side, with the figures that place each thing, for a file. */
 import { heightAt } from '@/core/route/distance'
-import type { Point } from '@/core/drain/profile'
-import { rectangle, type Drawing, type Mark } from '../drawing/drawing'
+import type { ProfilePoint } from '@/core/drain/profile'
+import { rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 import type { Bay, Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { tubeRadius } from './clearance'
@@ -16,7 +16,7 @@ export const SIDE_NAMES: Readonly<Record<Side, string>> = {
   above: 'From above',
   front: 'From the front',
 }
-export const flat = (side: Side, [x, y, z]: Point): readonly [across: number, up: number] =>
+export const flat = (side: Side, [x, y, z]: ProfilePoint): readonly [across: number, up: number] =>
   side === 'left' ? [x, z] : side === 'above' ? [x, y] : [y, z]
 
 type KeepOut = Bay['keepOuts'][number]
@@ -34,8 +34,8 @@ export const isCircleFrom = (side: Side, b: Body): boolean =>
 const SIZE = 9
 const mm = ([a, b]: readonly [number, number]): readonly [number, number] => [a * 1000, b * 1000]
 
-function hoseMarks(build: Build, variant: Variant, side: Side): Mark[] {
-  return variant.lines.flatMap((l): Mark[] => {
+function hoseMarks(build: Build, variant: Variant, side: Side): DrawingMark[] {
+  return variant.lines.flatMap((l): DrawingMark[] => {
     if (l.kind === 'direct') return []
     const lay = layOf(build.bay, variant, l)
     const middle = lay.ok ? lay.value.middle : wayOf(build.bay, variant, l)
@@ -57,8 +57,8 @@ export function bayDrawing(build: Build, side: Side): Drawing {
   const { bay } = build
   const title = `${build.name}, ${SIDE_NAMES[side].toLowerCase()}`
   if (!bay) return { title, marks: [] }
-  const at = (p: Point) => mm(flat(side, p))
-  const boxes = bay.keepOuts.flatMap((k): Mark[] => {
+  const at = (p: ProfilePoint) => mm(flat(side, p))
+  const boxes = bay.keepOuts.flatMap((k): DrawingMark[] => {
     const [x, y] = at(pointOf(k))
     const { acrossMm, upMm } = seenFrom(side, k)
     return [
@@ -68,7 +68,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
       { kind: 'text', layer: 'keep-out', at: [x - acrossMm / 2, y - upMm / 2 - 1.5 * SIZE], text: k.name, size: SIZE },
     ]
   })
-  const cans = variant.parts.flatMap((p): Mark[] => {
+  const cans = variant.parts.flatMap((p): DrawingMark[] => {
     const body = p.kind === 'can' ? canBody(bay, p) : undefined
     if (!body) return []
     const [x, y] = at(body.floor)
@@ -87,7 +87,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
       },
     ]
   })
-  const ports = bay.spots.flatMap((s): Mark[] => {
+  const ports = bay.spots.flatMap((s): DrawingMark[] => {
     if (variant.parts.some((p) => p.id === s.id && p.kind === 'can')) return []
     const [x, y] = at(pointOf(s))
     return [
@@ -96,7 +96,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
     ]
   })
   const known = bay.bonnet.map(pointOf)
-  const lid: Mark[] =
+  const lid: DrawingMark[] =
     side === 'above' || known.length === 0
       ? []
       : [

@@ -1,8 +1,8 @@
 /** A way for one line through what stands in the bay: found, not drawn. */
-import type { Point } from '@/core/drain/profile'
+import type { ProfilePoint } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
-import { findWay, type Bay as Free } from '@/core/route/find'
+import { findWay, type RoutingBay as Free } from '@/core/route/find'
 import { heightAt, type Box } from '@/core/route/distance'
 import type { Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -76,8 +76,8 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
   const [a, b] = turned ? [to, from] : [from, to]
   const free = freeFor(build, variant, line, tubeRadius(line.boreMm))
   const radiusM = bendRadius(line.boreMm / 1000)
-  const search = (start: Point, end: Point) => findWay(free, { from: start, to: end, radiusM, falls })
-  const placed = (points: readonly Point[]): NonNullable<Line['way']> => {
+  const search = (start: ProfilePoint, end: ProfilePoint) => findWay(free, { from: start, to: end, radiusM, falls })
+  const placed = (points: readonly ProfilePoint[]): NonNullable<Line['way']> => {
     const way = points.map(([x, y, z]) => ({
       forwardMm: Math.round(x * 1000),
       leftMm: Math.round(y * 1000),
@@ -102,7 +102,7 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
  * Where a hose that leaves a port straight may begin to bend; none for a port that points nowhere in particular.
  * @param climbs -1: it may not climb from there, 1: nor fall away from there, 0: either
  */
-function leadOf({ at, points }: EndPlace, radiusM: number, climbs: -1 | 0 | 1): Point | undefined {
+function leadOf({ at, points }: EndPlace, radiusM: number, climbs: -1 | 0 | 1): ProfilePoint | undefined {
   if (!points || points[2] * climbs < 0) return undefined
   return [at[0] + points[0] * radiusM, at[1] + points[1] * radiusM, at[2] + points[2] * radiusM]
 }

@@ -1,7 +1,7 @@
 /** How a line lies in the bay: from port to port by its points, with straight or bent ends, its length and bends. */
-import type { Point } from '@/core/drain/profile'
+import type { ProfilePoint } from '@/core/drain/profile'
 import { fail, ok, type Result } from '@/core/result'
-import { clocking, pathOf, roundedWay, turnBetween, type Path } from '@/core/route/path'
+import { clocking, pathOf, roundedWay, turnBetween, type RoutePath } from '@/core/route/path'
 import type { Bay, Line, Variant } from '../document/schema'
 import { bendRadius, endPlace, pointOf, type EndPlace } from '../catalogue/bay-geometry'
 
@@ -12,11 +12,11 @@ const [BY_ITSELF, LEAD] = [10, 0.03]
 /** Bends that leave no trace in a cut length, degrees. */
 const STRAIGHT = 1
 
-export type Lay = Path & {
+export type Lay = RoutePath & {
   /** corners from port to port, those of straight leads among them */
-  readonly corners: readonly Point[]
+  readonly corners: readonly ProfilePoint[]
   /** the middle of the hose with its arcs */
-  readonly middle: readonly Point[]
+  readonly middle: readonly ProfilePoint[]
   /** turn of the hose end at either port, degrees; 0 straight */
   readonly endsDeg: readonly [from: number, to: number]
   /** of one bent end to the other, degrees; undefined where an end is straight */
@@ -26,16 +26,16 @@ export type Lay = Path & {
 }
 
 /** Points of a line from end to end; undefined while one of its ends is not measured. */
-export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly Point[] | undefined {
+export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly ProfilePoint[] | undefined {
   const [from, to] = [endPlace(bay, variant, line.from), endPlace(bay, variant, line.to)]
   return from && to && [from.at, ...(line.way ?? []).map(pointOf), to.at]
 }
 
-const minus = (a: Point, b: Point): Point => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-const along = (p: Point, by: Point, m: number): Point => [p[0] + by[0] * m, p[1] + by[1] * m, p[2] + by[2] * m]
+const minus = (a: ProfilePoint, b: ProfilePoint): ProfilePoint => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+const along = (p: ProfilePoint, by: ProfilePoint, m: number): ProfilePoint => [p[0] + by[0] * m, p[1] + by[1] * m, p[2] + by[2] * m]
 
 /** Ways to make one end: the hose bends by itself after a straight lead, or the end is bent. */
-function endings({ at, points }: EndPlace, next: Point, radiusM: number): { lead: Point | undefined; deg: number }[] {
+function endings({ at, points }: EndPlace, next: ProfilePoint, radiusM: number): { lead: ProfilePoint | undefined; deg: number }[] {
   if (!points) return [{ lead: undefined, deg: 0 }]
   const turn = turnBetween(points, minus(next, at))
   if (turn <= BY_ITSELF) return [{ lead: undefined, deg: 0 }]

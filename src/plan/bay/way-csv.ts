@@ -5,7 +5,7 @@ import type { Build, Line } from '../document/schema'
 import { MAX_WAY } from '../document/bounds'
 import { SPOT_FIELDS } from '../document/bay-fields'
 import { activeVariant } from '../edit/edit'
-import { chain, type Deed } from '../edit/deeds'
+import { chain, type EditBuilder } from '../edit/deeds'
 import { setWay } from './deeds'
 
 const COLUMNS = ['line', 'point', 'ahead_mm', 'left_mm', 'up_mm'] as const
@@ -20,7 +20,7 @@ export const waysCsv = (build: Build): string =>
   ])
 
 /** What leads the lines that a table names by its points, all or none; fails with every line of it that is wrong. */
-export function readWays(build: Build, text: string): Result<Deed> {
+export function readWays(build: Build, text: string): Result<EditBuilder> {
   const read = readCsv(text, COLUMNS)
   if (!read.ok) return read
   const known = new Map(activeVariant(build).lines.map((l) => [l.id, l]))

@@ -2,23 +2,23 @@
 import { spotsAsked } from './bay-geometry'
 import type { Bay, Build, Part, Variant } from '../document/schema'
 
-type Place = readonly [forwardMm: number, leftMm: number, upMm: number]
+type Position = readonly [forwardMm: number, leftMm: number, upMm: number]
 type ReadyBay = {
   readonly key: string
   readonly name: string
   readonly datum: string
   /** by part and port, else by kind of part and port, else by kind */
-  readonly places: Readonly<Record<string, Place>>
+  readonly places: Readonly<Record<string, Position>>
   readonly keepOuts: readonly Omit<Bay['keepOuts'][number], 'id' | 'measured'>[]
-  readonly bonnet: readonly Place[]
+  readonly bonnet: readonly Position[]
   /** what a can may hang on */
-  readonly mounts: readonly (readonly [name: string, kind: NonNullable<Bay['mounts']>[number]['kind'], at: Place])[]
+  readonly mounts: readonly (readonly [name: string, kind: NonNullable<Bay['mounts']>[number]['kind'], at: Position])[]
 }
 
 const box = (
   name: string,
   kind: Bay['keepOuts'][number]['kind'],
-  [[forwardMm, leftMm, upMm], [longMm, wideMm, highMm]]: readonly [middle: Place, size: Place],
+  [[forwardMm, leftMm, upMm], [longMm, wideMm, highMm]]: readonly [middle: Position, size: Position],
   surfaceC?: number,
 ): ReadyBay['keepOuts'][number] => ({
   name,
@@ -323,13 +323,13 @@ export const READY_BAYS: readonly ReadyBay[] = [
 ]
 
 /** Where a first can and each further one hang until they are placed. */
-const CANS: readonly Place[] = [
+const CANS: readonly Position[] = [
   [60, -110, -140],
   [60, -240, -140],
   [-80, -110, -140],
 ]
 /** Where they hang elsewhere than by the left strut top. */
-const CANS_OF: Readonly<Record<string, readonly Place[]>> = {
+const CANS_OF: Readonly<Record<string, readonly Position[]>> = {
   flat: [
     [330, -60, -300],
     [120, -40, -240],
@@ -344,7 +344,7 @@ const CANS_OF: Readonly<Record<string, readonly Place[]>> = {
 
 /** Parts that have been given a place so far. */
 type Placed = { cans: number; others: number }
-function placeOf({ places, key }: ReadyBay, part: Part, id: string, { cans, others }: Placed): Place {
+function positionOf({ places, key }: ReadyBay, part: Part, id: string, { cans, others }: Placed): Position {
   const hang = CANS_OF[key] ?? CANS
   if (part.kind === 'can') return hang[cans % hang.length]!
   const found = places[id] ?? places[`${part.kind}.${id.split('.')[1] ?? ''}`] ?? places[part.kind] ?? places[part.id]
@@ -359,7 +359,7 @@ export function readyBay(build: Build, variant: Variant, key: string): Bay {
   const placed: Placed = { cans: 0, others: 0 }
   const spots = spotsAsked(variant).map(({ id, part }) => {
     const measured = known.get(id)
-    const [forwardMm, leftMm, upMm] = placeOf(ready, part, id, placed)
+    const [forwardMm, leftMm, upMm] = positionOf(ready, part, id, placed)
     if (part.kind === 'can') placed.cans++
     else placed.others++
     known.delete(id)

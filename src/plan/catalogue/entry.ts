@@ -9,7 +9,7 @@ export type Entry<K extends 'can' | 'pcv' | 'check'> = {
   readonly spec: Spec<K>
 }
 
-export const entryOf = <K extends 'can' | 'pcv' | 'check'>(list: readonly Entry<K>[], key: string): Entry<K> => {
+export const catalogueEntry = <K extends 'can' | 'pcv' | 'check'>(list: readonly Entry<K>[], key: string): Entry<K> => {
   const found = list.find((e) => e.key === key)
   if (!found) throw new RangeError(`no ${key} in the catalogue`)
   return found

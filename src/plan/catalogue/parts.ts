@@ -1,6 +1,6 @@
 /** Short ways to write parts and lines of a circuit. */
 import { CANS } from './cans'
-import { entryOf } from './entry'
+import { catalogueEntry } from './entry'
 import { CHECKS, PCVS } from './valves'
 import type { Line, Part, PartOf, Port } from '../document/schema'
 
@@ -42,7 +42,7 @@ export const can = (id: string, name: string, model: string): Part => ({
   name,
   ports: inOut(),
   at: undefined,
-  ...entryOf(CANS, model).spec,
+  ...catalogueEntry(CANS, model).spec,
 })
 export const pcv = (id: string, name: string, model: string): Part => ({
   kind: 'pcv',
@@ -50,7 +50,7 @@ export const pcv = (id: string, name: string, model: string): Part => ({
   name,
   ports: inOut(),
   at: undefined,
-  ...entryOf(PCVS, model).spec,
+  ...catalogueEntry(PCVS, model).spec,
 })
 export const check = (id: string, name: string, model: string): Part => ({
   kind: 'check',
@@ -58,7 +58,7 @@ export const check = (id: string, name: string, model: string): Part => ({
   name,
   ports: inOut(),
   at: undefined,
-  ...entryOf(CHECKS, model).spec,
+  ...catalogueEntry(CHECKS, model).spec,
 })
 export const restrictor = (id: string, name: string, boreMm: number): Part => ({
   kind: 'restrictor',
@@ -145,7 +145,7 @@ export const direct = (id: string, name: string, from: string, to: string): Line
 })
 
 /** How a hose or drain is laid: ends as `part.port`, sizes in mm, degrees of the elbows at either end. */
-export type Laid = {
+export type HoseRun = {
   readonly from: string
   readonly to: string
   readonly boreMm: number
@@ -154,7 +154,7 @@ export type Laid = {
   readonly elbows?: readonly [number?, number?]
 }
 
-export function hose(id: string, name: string, { from, to, boreMm, lengthMm, bends = [], elbows = [] }: Laid): Line {
+export function hose(id: string, name: string, { from, to, boreMm, lengthMm, bends = [], elbows = [] }: HoseRun): Line {
   return {
     id,
     name,
@@ -168,7 +168,7 @@ export function hose(id: string, name: string, { from, to, boreMm, lengthMm, ben
 }
 
 /** Oil runs back through it; it stands full, so no gas does. */
-export const drain = (id: string, name: string, laid: Laid): Line => ({
+export const drain = (id: string, name: string, laid: HoseRun): Line => ({
   ...hose(id, name, laid),
   kind: 'drain',
 })

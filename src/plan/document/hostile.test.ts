@@ -1,7 +1,7 @@
 /** Documents that no one would plumb: refused, or judged, never hung on. */
 import { finish } from '@/core/job'
 import { analyse } from '../analyse'
-import { analyseWhole } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-whole'
 import * as fc from 'fast-check'
 import { valuesIn } from './count'
 import { logEntrySchema, type Build, type Line, type Part } from './schema'
@@ -321,7 +321,7 @@ test.each(['__proto__', 'constructor', 'toString'])(
     const taken = textsIn(doc).flatMap((at) => {
       const read = validateBuild(withText(doc, at, word))
       if (!read.ok) return []
-      const analysis = finish(analyseWhole(read.build, '2026-06-01'))
+      const analysis = finish(analyseOverCycle(read.build, '2026-06-01'))
       summarise(read.build, analysis)
       return [at.join(' ')]
     })

@@ -1,6 +1,6 @@
 /** A drawing to scale: lines, circles and words in millimetres, up is up. What makes files of it knows nothing of what it shows. */
 export type Layer = 'outline' | 'hose' | 'keep-out' | 'bonnet' | 'dimension' | 'hole' | 'bend' | 'check'
-export type Mark =
+export type DrawingMark =
   | {
       readonly kind: 'line'
       readonly layer: Layer
@@ -16,10 +16,10 @@ export type Mark =
       /** height of a capital, mm */
       readonly size: number
     }
-export type Drawing = { readonly title: string; readonly marks: readonly Mark[] }
+export type Drawing = { readonly title: string; readonly marks: readonly DrawingMark[] }
 
 /** A rectangle from corner to corner. */
-export const rectangle = (layer: Layer, { x0, y0, x1, y1 }: Bounds): Mark => ({
+export const rectangle = (layer: Layer, { x0, y0, x1, y1 }: Bounds): DrawingMark => ({
   kind: 'line',
   layer,
   closed: true,
@@ -32,7 +32,7 @@ export const rectangle = (layer: Layer, { x0, y0, x1, y1 }: Bounds): Mark => ({
 })
 
 /** A square of known side to hold a ruler to: a printer that fits to the page spoils the scale. */
-export const checkSquare = (x: number, y: number, side = 50): readonly Mark[] => [
+export const checkSquare = (x: number, y: number, side = 50): readonly DrawingMark[] => [
   rectangle('check', { x0: x, y0: y, x1: x + side, y1: y + side }),
   { kind: 'text', layer: 'check', at: [x + 3, y + side / 2], text: `${side} mm: check`, size: 4 },
 ]

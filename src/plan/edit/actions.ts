@@ -12,14 +12,14 @@ import {
   removePart,
   setPart,
   splice,
-  turn,
+  reverseValve,
   unsplice,
-  type Deed,
+  type EditBuilder,
   type Near,
 } from './deeds'
 import { activeVariant } from './edit'
 import type { Edit } from './edit'
-import { fresh, lead, lower, nameOf, opening, ventDeeds, type End, type Group, type Here, type Offer } from './offers'
+import { fresh, lead, lower, nameOf, opening, ventDeeds, type End, type OfferGroup, type OfferContext, type Offer } from './offers'
 import { cappedPorts, freePort } from './ports'
 import { reach, TAKE_OFFS } from './take-offs'
 import { wholeOffers } from './whole'
@@ -28,7 +28,7 @@ export type Action = {
   readonly key: string
   /** says what it acts on: the same words never stand for two things */
   readonly label: string
-  readonly group: Group
+  readonly group: OfferGroup
   readonly edits: readonly Edit[]
 }
 export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
@@ -36,7 +36,7 @@ export type Chosen = { readonly kind: 'line' | 'part'; readonly id: string }
 /** Near which end of a line, and whether what is put there lets gas through against its direction. */
 type Spot = { readonly near: Near; readonly reversed?: boolean }
 
-function intoLine({ variant }: Here, line: Line): Offer[] {
+function intoLine({ variant }: OfferContext, line: Line): Offer[] {
   const [a, b] = [nameOf(variant, line.from.part), nameOf(variant, line.to.part)]
   const name = lower(line)
   const put = (key: string, what: string, part: Part, { near, reversed = false }: Spot): Offer => ({
@@ -74,7 +74,7 @@ function intoLine({ variant }: Here, line: Line): Offer[] {
 }
 
 /** A tee cut into a line: two hoses and a third port. */
-function teeInto({ variant }: Here, line: Line): Offer {
+function teeInto({ variant }: OfferContext, line: Line): Offer {
   const t = fresh(variant, tee('tee', 'Tee'), line.id)
   const half = Math.round(line.lengthMm / 2)
   const after: Line = {
@@ -93,7 +93,7 @@ function teeInto({ variant }: Here, line: Line): Offer {
   }
 }
 
-function endOffers({ build, variant }: Here, line: Line): Offer[] {
+function endOffers({ build, variant }: OfferContext, line: Line): Offer[] {
   return (['from', 'to'] as const).flatMap((side): Offer[] => {
     const here = variant.parts.find((p) => p.id === line[side].part)
     if (!here || !isBoundary(here.kind)) return []
@@ -120,7 +120,7 @@ function endOffers({ build, variant }: Here, line: Line): Offer[] {
 }
 
 /** A return is led from a separator; taken off, the separator is a can again. */
-const drainOffers = ({ build }: Here, line: Line): Offer[] => [
+const drainOffers = ({ build }: OfferContext, line: Line): Offer[] => [
   {
     key: 'cut',
     label: `Take the ${lower(line)} off: the separator is a can then`,
@@ -136,7 +136,7 @@ const drainOffers = ({ build }: Here, line: Line): Offer[] => [
   },
 ]
 
-const lineOffers = (here: Here, line: Line): Offer[] => [
+const lineOffers = (here: OfferContext, line: Line): Offer[] => [
   ...intoLine(here, line),
   teeInto(here, line),
   ...endOffers(here, line),
@@ -144,10 +144,10 @@ const lineOffers = (here: Here, line: Line): Offer[] => [
 ]
 
 /** Parts that a new hose may be led to from a port of `part`: other spaces and boundaries, each once; and the open air. */
-function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: string): Offer[] {
+function joinOffers({ build, variant }: OfferContext, part: Part, boreMm: number, from: string): Offer[] {
   const end = { part: part.id, port: from }
   const of = part.ports.length > 1 && isThrough(part.kind) ? ` from ${from === 'in' ? 'its inlet' : 'its outlet'}` : ''
-  const offer = (key: string, name: string, to: End, before: readonly Deed[] = []): Offer => ({
+  const offer = (key: string, name: string, to: End, before: readonly EditBuilder[] = []): Offer => ({
     key,
     label: `Lead a hose from the ${lower(part)}${of} to the ${name}`,
     group: 'from here',
@@ -199,7 +199,7 @@ function joinOffers({ build, variant }: Here, part: Part, boreMm: number, from: 
 }
 
 /** A can's outlet split in two: a tee after it, and from the tee a checked hose to `kind`. */
-function secondOutlet({ variant }: Here, part: Part, kind: 'manifold' | 'inlet'): Offer[] {
+function secondOutlet({ variant }: OfferContext, part: Part, kind: 'manifold' | 'inlet'): Offer[] {
   const isOutlet = (e: LineEnd) => e.part === part.id && e.port === 'out'
   const out = variant.lines.find((l) => isOutlet(l.from) || isOutlet(l.to))
   if (!out || out.kind !== 'hose') return []
@@ -265,7 +265,7 @@ function secondOutlet({ variant }: Here, part: Part, kind: 'manifold' | 'inlet')
 }
 
 /** A one-way cap on a cover's filler neck, open to the air above. */
-function reliefCap({ variant }: Here, cover: Part): Offer {
+function reliefCap({ variant }: OfferContext, cover: Part): Offer {
   const cap = fresh(variant, relief('relief', 'Relief cap'), cover.id)
   const air: Part = {
     ...space('atmosphere', 'air', 'Open air', port('cap', 'Over the cap')),
@@ -300,7 +300,7 @@ function reliefCap({ variant }: Here, cover: Part): Offer {
 
 const TEE_PORTS = ['First', 'Second', 'Third'] as const
 /** A tee turned so that another of its lines branches off: the last of its ports does, the first two run straight through. */
-function turnTee({ variant }: Here, part: Part): Offer[] {
+function turnTee({ variant }: OfferContext, part: Part): Offer[] {
   if (part.kind !== 'tee' || part.ports.length !== TEE_PORTS.length) return []
   return part.ports.slice(0, -1).flatMap((branch): Offer[] => {
     const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === branch.id))
@@ -317,15 +317,15 @@ function turnTee({ variant }: Here, part: Part): Offer[] {
   })
 }
 
-function throughOffers(here: Here, part: Part, joined: number, boreMm: number): Offer[] {
+function throughOffers(here: OfferContext, part: Part, joined: number, boreMm: number): Offer[] {
   const { variant } = here
   const movable = part.kind !== 'passage'
-  const own = (key: string, label: string, deed: Deed): Offer => ({ key, label, group: 'this part', deeds: [deed] })
+  const own = (key: string, label: string, deed: EditBuilder): Offer => ({ key, label, group: 'this part', deeds: [deed] })
   return [
     ...(joined === 2 && movable
       ? [own('unsplice', `Take the ${lower(part)} out and join the hoses`, unsplice(part.id))]
       : []),
-    ...(movable ? [own('turn', `Turn the ${lower(part)} round, in for out`, turn(part.id))] : []),
+    ...(movable ? [own('turn', `Turn the ${lower(part)} round, in for out`, reverseValve(part.id))] : []),
     ...(part.kind === 'can' ? (['manifold', 'inlet'] as const).flatMap((k) => secondOutlet(here, part, k)) : []),
     ...cappedPorts(variant, part).flatMap((p) =>
       joinOffers(here, part, boreMm, p.id).map((o) => ({ ...o, key: `${p.id}-${o.key}` })),
@@ -333,7 +333,7 @@ function throughOffers(here: Here, part: Part, joined: number, boreMm: number): 
   ]
 }
 
-function partOffers(here: Here, part: Part): Offer[] {
+function partOffers(here: OfferContext, part: Part): Offer[] {
   const { variant } = here
   const touching = variant.lines.filter((l) => l.from.part === part.id || l.to.part === part.id)
   const boreMm = touching.find((l) => l.kind === 'hose')?.boreMm ?? 12.7
@@ -358,7 +358,7 @@ function partOffers(here: Here, part: Part): Offer[] {
   ]
 }
 
-function offersOfLine(here: Here, line: Line): Offer[] {
+function offersOfLine(here: OfferContext, line: Line): Offer[] {
   if (line.kind === 'hose') return lineOffers(here, line)
   return line.kind === 'drain' ? drainOffers(here, line) : []
 }

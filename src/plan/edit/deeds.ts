@@ -6,11 +6,11 @@ import { sameJson } from './diff'
 import { activeVariant, applyEdits, type Edit, type Identified, type Path } from './edit'
 
 /** The edits that do something to a build. Throws a RangeError with a sentence where it does not fit. */
-export type Deed = (build: Build) => readonly Edit[]
+export type EditBuilder = (build: Build) => readonly Edit[]
 
 /** Several deeds as one, each done to what the one before it left. */
 export const chain =
-  (...deeds: readonly Deed[]): Deed =>
+  (...deeds: readonly EditBuilder[]): EditBuilder =>
   (build) => {
     let now = build
     const all: Edit[] = []
@@ -26,7 +26,7 @@ export const chain =
   }
 
 /** What deeds change, as edits; a deed that does not fit fails with its reason. */
-export function editsOf(build: Build, ...deeds: readonly Deed[]): Result<readonly Edit[]> {
+export function editsOf(build: Build, ...deeds: readonly EditBuilder[]): Result<readonly Edit[]> {
   try {
     return ok(chain(...deeds)(build))
   } catch (error) {
@@ -35,20 +35,20 @@ export function editsOf(build: Build, ...deeds: readonly Deed[]): Result<readonl
 }
 
 /** Does deeds one after another; nothing is changed where one does not fit. */
-export function perform(build: Build, ...deeds: readonly Deed[]): Result<Build> {
+export function perform(build: Build, ...deeds: readonly EditBuilder[]): Result<Build> {
   const edits = editsOf(build, ...deeds)
   return edits.ok ? applyEdits(build, edits.value) : edits
 }
 
 /** Sets a field of the build; undefined takes it away. */
 export const setField =
-  (path: Path, value: unknown): Deed =>
+  (path: Path, value: unknown): EditBuilder =>
   () => [value === undefined ? { op: 'unset', path } : { op: 'set', path, value }]
 
 /** What leads to the active plan, and the plan. */
 type Place = { readonly v: Variant; readonly at: (...names: readonly string[]) => Path }
 const onPlan =
-  (deed: (place: Place) => readonly Edit[]): Deed =>
+  (deed: (place: Place) => readonly Edit[]): EditBuilder =>
   (build) => {
     const v = activeVariant(build)
     return deed({ v, at: (...names) => ['variants', v.id, ...names] })
@@ -76,18 +76,18 @@ function known<T extends Identified>(list: readonly T[], id: string): T {
   return found
 }
 
-export const setLine = (id: string, change: Partial<Line>): Deed =>
+export const setLine = (id: string, change: Partial<Line>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.lines, id), at('lines', id), change))
-export const setPart = (id: string, change: Readonly<Record<string, unknown>>): Deed =>
+export const setPart = (id: string, change: Readonly<Record<string, unknown>>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.parts, id), at('parts', id), change))
 /** A figure of a part as its builder measured or read it: known for itself, and the part is no catalogue model any more. */
-export const measurePart = (id: string, key: string, value: unknown): Deed =>
+export const measurePart = (id: string, key: string, value: unknown): EditBuilder =>
   onPlan(({ v, at }) => {
     const part = known(v.parts, id)
     const measured = [...new Set([...(part.measured ?? []), ...(value === undefined ? [] : [key])])]
     return fields(part, at('parts', id), { [key]: value, measured, ...('model' in part ? { model: 'own' } : {}) })
   })
-export const setPlan = (change: Partial<Variant>): Deed => onPlan(({ v, at }) => fields(v, at(), change))
+export const setPlan = (change: Partial<Variant>): EditBuilder => onPlan(({ v, at }) => fields(v, at(), change))
 
 /** The longest id that documents take. */
 const MOST_ID = 40
@@ -112,7 +112,7 @@ function firstLength(line: Line, near: Near): number {
 }
 
 /** Cuts a line and puts a part with ports in and out there; gas that runs the line's way enters at `in`, unless reversed. */
-export const splice = (lineId: string, part: Part, near: Near, reversed = false): Deed =>
+export const splice = (lineId: string, part: Part, near: Near, reversed = false): EditBuilder =>
   onPlan(({ v, at }) => {
     const line = known(v.lines, lineId)
     if (!isThrough(part.kind)) throw new RangeError(`${part.name} has no way through.`)
@@ -139,7 +139,7 @@ export const splice = (lineId: string, part: Part, near: Near, reversed = false)
   })
 
 /** Takes a spliced part out again and makes one line of its two. */
-export const unsplice = (partId: string): Deed =>
+export const unsplice = (partId: string): EditBuilder =>
   onPlan(({ v, at }) => {
     const part = known(v.parts, partId)
     const touching = v.lines.filter((l) => l.from.part === partId || l.to.part === partId)
@@ -160,18 +160,18 @@ export const unsplice = (partId: string): Deed =>
   })
 
 /** Puts a part into the circuit, joined to nothing yet. */
-export const addPart = (part: Part): Deed =>
+export const addPart = (part: Part): EditBuilder =>
   onPlan(({ v, at }) => [insert(at('parts'), { ...part, id: freshId(v, part.id) })])
 
 /** Takes a part out with every line that ends at it; their other ends are capped. */
-export const removePart = (id: string): Deed =>
+export const removePart = (id: string): EditBuilder =>
   onPlan(({ v, at }) => [
     ...v.lines.filter((l) => l.from.part === id || l.to.part === id).map((l) => remove(at('lines', l.id))),
     remove(at('parts', known(v.parts, id).id)),
   ])
 
 /** Joins two ports; a space gets a new port where the line names one that it has not. */
-export const join = (wanted: Line): Deed =>
+export const join = (wanted: Line): EditBuilder =>
   onPlan(({ v, at }) => {
     const line = { ...wanted, id: freshId(v, wanted.id) }
     const ports = [line.from, line.to].flatMap((end): Edit[] => {
@@ -187,7 +187,7 @@ export const join = (wanted: Line): Deed =>
 
 /** Leads a separator's return: the separator gets a drain port where it has none, and gives back what it catches. */
 export const joinDrain =
-  (wanted: Line): Deed =>
+  (wanted: Line): EditBuilder =>
   (build) => {
     const can = known(activeVariant(build).parts, wanted.from.part)
     if (can.kind !== 'can') throw new RangeError(`${can.name} is no separator.`)
@@ -203,7 +203,7 @@ export const joinDrain =
   }
 
 /** Takes a line off; both ports are capped. */
-export const cut = (lineId: string): Deed => onPlan(({ v, at }) => [remove(at('lines', known(v.lines, lineId).id))])
+export const cut = (lineId: string): EditBuilder => onPlan(({ v, at }) => [remove(at('lines', known(v.lines, lineId).id))])
 
 const swapped = (end: LineEnd): LineEnd => ({
   ...end,
@@ -211,22 +211,22 @@ const swapped = (end: LineEnd): LineEnd => ({
 })
 
 /** What was joined to `in` is joined to `out`, and the other way about. */
-export const turn = (partId: string): Deed =>
+export const reverseValve = (partId: string): EditBuilder =>
   onPlan(({ v, at }) => {
     const part = known(v.parts, partId)
     const end = (e: LineEnd) => (e.part === part.id ? swapped(e) : e)
     return v.lines.flatMap((l) => fields(l, at('lines', l.id), { from: end(l.from), to: end(l.to) }))
   })
 
-export const showPlan = (id: string): Deed => setField(['active'], id)
+export const showPlan = (id: string): EditBuilder => setField(['active'], id)
 
 /** Adds a plan and shows it. */
 export const addPlan =
-  (variant: Variant): Deed =>
+  (variant: Variant): EditBuilder =>
   () => [insert(['variants'], variant), ...showPlan(variant.id)({} as Build)]
 
 export const removePlan =
-  (id: string): Deed =>
+  (id: string): EditBuilder =>
   (build) => {
     const gone = known(build.variants, id)
     const next = build.variants.find((v) => v !== gone)
@@ -238,14 +238,14 @@ export const removePlan =
 const earlier = (a: LogEntry, b: LogEntry) => (a.date === b.date ? a.odometerKm < b.odometerKm : a.date < b.date)
 
 /** Notes an entry in the log, or puts a corrected one in its place. */
-export const note =
-  (entry: LogEntry): Deed =>
+export const upsertLogEntry =
+  (entry: LogEntry): EditBuilder =>
   ({ log }) => {
     const next = log.find((e) => e.id !== entry.id && earlier(entry, e))
     const put = insert(['log'], entry, next?.id ?? null)
     return log.some((e) => e.id === entry.id) ? [remove(['log', entry.id]), put] : [put]
   }
 
-export const strike =
-  (id: string): Deed =>
+export const deleteLogEntry =
+  (id: string): EditBuilder =>
   ({ log }) => [remove(['log', known(log, id).id])]

@@ -11,7 +11,7 @@ import * as deeds from './deeds'
 import { describeEdits } from './describe'
 import { difference, sameJson } from './diff'
 import { activeVariant, applyEdits, invertEdits, type Edit } from './edit'
-import { meet } from './merge'
+import { rebaseEdits } from './merge'
 import { readChanges } from './wire'
 
 const build = (school = 'vacuum-side-can'): Build =>
@@ -171,7 +171,7 @@ test('settings of two devices that do not meet give one build, whoever is first'
   const b = build()
   fc.assert(
     fc.property(fc.array(setting, { maxLength: 4 }), fc.array(setting, { maxLength: 4 }), (mine, theirs) => {
-      const { rest, clashes } = meet(mine, theirs)
+      const { rest, clashes } = rebaseEdits(mine, theirs)
       if (clashes.length > 0) {
         // a clash is of the same field, set otherwise
         expect(clashes.every((c) => sameJson(c.path, c.theirs.path) && !sameJson(c.mine, c.theirs))).toBe(true)
@@ -179,7 +179,7 @@ test('settings of two devices that do not meet give one build, whoever is first'
       }
       const [first, second] = [
         applyEdits(b, [...theirs, ...rest]),
-        applyEdits(b, [...mine, ...meet(theirs, mine).rest]),
+        applyEdits(b, [...mine, ...rebaseEdits(theirs, mine).rest]),
       ]
       expect(first.ok && second.ok && sameJson(first.value, second.value)).toBe(true)
     }),
@@ -192,17 +192,17 @@ test('two devices that each do a job elsewhere in the circuit leave a whole plan
   const into = (line: string, key: string) =>
     actionsFor(b, activeVariant(b), { kind: 'line', id: line }).find((a) => a.key === key)!.edits
   const [mine, theirs] = [into('breather', 'can'), into('suction', 'check-to')]
-  expect(meet(mine, theirs)).toEqual({ rest: mine, clashes: [] })
+  expect(rebaseEdits(mine, theirs)).toEqual({ rest: mine, clashes: [] })
   const both = applyEdits(b, [...theirs, ...mine])
   expect(both.ok && validateBuild(wire(both.value)).ok).toBe(true)
   // the same line cut twice is for a person to decide
-  expect(meet(into('breather', 'can'), into('breather', 'tee')).clashes.length).toBeGreaterThan(0)
+  expect(rebaseEdits(into('breather', 'can'), into('breather', 'tee')).clashes.length).toBeGreaterThan(0)
 })
 
 test('what both did alike counts once', () => {
   const b = build()
   const same = deeds.setLine('suction', { boreMm: 15.9 })(b)
-  expect(meet(same, wire(same))).toEqual({ rest: [], clashes: [] })
+  expect(rebaseEdits(same, wire(same))).toEqual({ rest: [], clashes: [] })
 })
 
 test('the difference of two builds makes the one of the other', () => {
@@ -272,7 +272,7 @@ test('changes off the wire are what they claim to be', () => {
 
 test('edits are told in the builder’s words and units', () => {
   const b = build()
-  const told = (deed: deeds.Deed, of = b) => describeEdits(of, deed(of))
+  const told = (deed: deeds.EditBuilder, of = b) => describeEdits(of, deed(of))
   expect(told(deeds.setLine('suction', { boreMm: 12.7 }))).toBe('Suction line, bore: 12.7 mm')
   const imperial = after(b, deeds.setField(['units'], { system: 'imperial', pressure: 'inHg', flow: 'cfm' }))
   expect(told(deeds.setLine('suction', { boreMm: 12.7 }), imperial)).toBe('Suction line, bore: 0.5 in')

@@ -54,18 +54,18 @@ export function valueAt(target: unknown, path: Path): unknown {
 }
 
 /** What holds fields by name or records by id. */
-type Holder = unknown[] | Record<string, unknown>
+type Container = unknown[] | Record<string, unknown>
 /** Edits being made to one document: what they touch is copied first, so that nobody who holds the document sees a change. */
-type Hand<T> = {
+type DraftWriter<T> = {
   document: T
   /** the way of the last edit, and copies of what holds each name of it: the next edit most often starts along it, and copies only the rest */
   way: Path
   /** as many of them as that edit had names */
-  readonly holders: Holder[]
+  readonly holders: Container[]
   depth: number
 }
 
-function copyOf(x: unknown, name: string): Holder {
+function copyOf(x: unknown, name: string): Container {
   if (x === null || typeof x !== 'object') throw new RangeError(`There is nothing to hold ${name} here.`)
   return Array.isArray(x) ? (x as unknown[]).slice() : { ...(x as Record<string, unknown>) }
 }
@@ -76,7 +76,7 @@ function placeIn(list: readonly unknown[], id: string): number {
 }
 
 /** What holds the last name of `path`, for this hand alone. */
-function holderOf<T>(hand: Hand<T>, path: Path): Holder {
+function containerOf<T>(hand: DraftWriter<T>, path: Path): Container {
   const { way, holders } = hand
   let depth = 0
   while (depth + 1 < hand.depth && depth + 1 < path.length && way[depth] === path[depth]) depth++
@@ -99,7 +99,7 @@ function holderOf<T>(hand: Hand<T>, path: Path): Holder {
   return holders[path.length - 1]!
 }
 
-function setIn(holder: Holder, name: string, value: unknown): void {
+function setIn(holder: Container, name: string, value: unknown): void {
   if (!Array.isArray(holder)) {
     holder[name] = value
     return
@@ -109,12 +109,12 @@ function setIn(holder: Holder, name: string, value: unknown): void {
   holder[i] = value
 }
 
-function unsetIn(holder: Holder, name: string): void {
+function unsetIn(holder: Container, name: string): void {
   if (Array.isArray(holder)) throw new RangeError(`There is nothing to take ${name} from.`)
   delete holder[name]
 }
 
-function insertIn(holder: Holder, name: string, value: Identified, before: string | null): void {
+function insertIn(holder: Container, name: string, value: Identified, before: string | null): void {
   if (!Array.isArray(holder)) throw new RangeError(`There is no list to put ${name} into.`)
   if (!isRecord(value) || value.id !== name) throw new RangeError(`What is put in must be called ${name}.`)
   const list = holder as Identified[]
@@ -123,15 +123,15 @@ function insertIn(holder: Holder, name: string, value: Identified, before: strin
   list.splice(i < 0 ? list.length : i, 0, value)
 }
 
-function removeFrom(holder: Holder, name: string): void {
+function removeFrom(holder: Container, name: string): void {
   if (!Array.isArray(holder)) throw new RangeError(`${name} is not there any more.`)
   holder.splice(placeIn(holder, name), 1)
 }
 
-function applyOne<T>(hand: Hand<T>, edit: Edit): void {
+function applyOne<T>(hand: DraftWriter<T>, edit: Edit): void {
   const { path } = edit
   if (path.length === 0) throw new RangeError('An edit must say where.')
-  const holder = holderOf(hand, path)
+  const holder = containerOf(hand, path)
   const name = sound(path[path.length - 1]!)
   switch (edit.op) {
     case 'set':
@@ -144,7 +144,7 @@ function applyOne<T>(hand: Hand<T>, edit: Edit): void {
       return removeFrom(holder, name)
   }
 }
-const handOn = <T>(document: T): Hand<T> => ({ document, way: [], holders: [], depth: 0 })
+const writerOf = <T>(document: T): DraftWriter<T> => ({ document, way: [], holders: [], depth: 0 })
 
 /** The edit that takes `edit` back from a document to which it has not yet been made. */
 function inverseOf(target: unknown, edit: Edit): Edit {
@@ -166,7 +166,7 @@ const reasonOf = (error: unknown) =>
  */
 export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
   try {
-    const hand = handOn(target)
+    const hand = writerOf(target)
     for (const edit of edits) applyOne(hand, edit)
     return ok(hand.document)
   } catch (error) {
@@ -177,7 +177,7 @@ export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
 /** The edits that take `edits` back again, last first. */
 export function invertEdits<T>(target: T, edits: readonly Edit[]): Result<readonly Edit[]> {
   try {
-    const hand = handOn(target)
+    const hand = writerOf(target)
     const back: Edit[] = []
     for (const edit of edits) {
       back.unshift(inverseOf(hand.document, edit))

@@ -3,7 +3,7 @@ import { sameJson } from './diff'
 import type { Edit, Path } from './edit'
 
 /** One of two paths leads to the other, or to something in it. */
-const meets = (a: Path, b: Path): boolean => {
+const touchSamePlace = (a: Path, b: Path): boolean => {
   const n = Math.min(a.length, b.length)
   for (let k = 0; k < n; k++) if (a[k] !== b[k]) return false
   return true
@@ -16,7 +16,7 @@ export type Clash = {
   readonly theirs: Edit
 }
 
-export type Meeting = {
+export type RebasedEdits = {
   /** what of mine is still to be made: what both did alike is made already */
   readonly rest: readonly Edit[]
   readonly clashes: readonly Clash[]
@@ -27,11 +27,11 @@ export type Meeting = {
  * is a clash for a person to decide.
  * @example meet([{ op: 'unset', path: ['a'] }], [{ op: 'unset', path: ['b'] }]).clashes.length // 0
  */
-export function meet(mine: readonly Edit[], theirs: readonly Edit[]): Meeting {
+export function rebaseEdits(mine: readonly Edit[], theirs: readonly Edit[]): RebasedEdits {
   const rest: Edit[] = []
   const clashes: Clash[] = []
   for (const edit of mine) {
-    const touching = theirs.filter((t) => meets(t.path, edit.path))
+    const touching = theirs.filter((t) => touchSamePlace(t.path, edit.path))
     const last = touching.at(-1)
     if (!last) rest.push(edit)
     else if (!sameJson(last, edit)) clashes.push({ path: edit.path, mine: edit, theirs: last })

@@ -2,17 +2,17 @@
 import { direct, filter, hose, port, space } from '../catalogue/parts'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { addPart, freshId, join, type Deed } from './deeds'
+import { addPart, freshId, join, type EditBuilder } from './deeds'
 
-export type Group = 'in the line' | 'its ends' | 'from here' | 'this part'
+export type OfferGroup = 'in the line' | 'its ends' | 'from here' | 'this part'
 /** An action before it is told as edits. */
 export type Offer = {
   readonly key: string
   readonly label: string
-  readonly group: Group
-  readonly deeds: readonly Deed[]
+  readonly group: OfferGroup
+  readonly deeds: readonly EditBuilder[]
 }
-export type Here = { readonly build: Build; readonly variant: Variant }
+export type OfferContext = { readonly build: Build; readonly variant: Variant }
 export type End = Pick<LineEnd, 'part' | 'port'>
 
 export const lower = (x: { readonly name: string }) => lowered(x.name)
@@ -29,24 +29,24 @@ export function fresh<P extends Part>(variant: Variant, part: P, at = ''): P {
   return { ...part, id: freshId(variant, at === '' ? part.id : `${part.id}-${at}`), name }
 }
 
-type Ends = { readonly from: End; readonly to: End }
+type LineEnds = { readonly from: End; readonly to: End }
 /** A wanted id, and a name. */
-type Named = { readonly id: string; readonly name: string }
+type WantedName = { readonly id: string; readonly name: string }
 
 /** A hose between two ends, under an id that the variant has not yet. */
-export const lead = (variant: Variant, { id, name }: Named, ends: Ends, line: Partial<Line>): Line => ({
+export const lead = (variant: Variant, { id, name }: WantedName, ends: LineEnds, line: Partial<Line>): Line => ({
   ...hose(freshId(variant, id), name, { from: 'x.y', to: 'x.y', boreMm: 12.7, lengthMm: 300 }),
   ...line,
   ...ends,
 })
-export const opening = (variant: Variant, { id, name }: Named, { from, to }: Ends): Line => ({
+export const opening = (variant: Variant, { id, name }: WantedName, { from, to }: LineEnds): Line => ({
   ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
   from,
   to,
 })
 
 /** From `end` to the open air: a hose, a filter, the air. */
-export function ventDeeds(variant: Variant, end: End, boreMm: number): Deed[] {
+export function ventDeeds(variant: Variant, end: End, boreMm: number): EditBuilder[] {
   const vent = fresh(variant, filter('vent', 'Vent filter'), end.part)
   const air: Part = {
     ...space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),

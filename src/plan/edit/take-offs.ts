@@ -1,7 +1,7 @@
 /** Places of the engine that a line may be led to, by what they do. */
 import type { Build, Part, PartKind, Variant } from '../document/schema'
 import { port, space } from '../catalogue/parts'
-import { addPart, freshId, type Deed } from './deeds'
+import { addPart, freshId, type EditBuilder } from './deeds'
 import { freePort } from './ports'
 
 export type TakeOff = {
@@ -36,7 +36,7 @@ function make({ kind, id, name }: TakeOff): Part {
 export function reach(
   variant: Variant,
   takeOff: TakeOff,
-): { readonly deeds: readonly Deed[]; readonly end: { readonly part: string; readonly port: string } } {
+): { readonly deeds: readonly EditBuilder[]; readonly end: { readonly part: string; readonly port: string } } {
   const there = variant.parts.find((p) => p.kind === takeOff.kind)
   if (!there) {
     const part = { ...make(takeOff), id: freshId(variant, takeOff.id) } as Part

@@ -3,9 +3,9 @@
  * vacuum line to tee into.
  */
 import type { Line, Part, Variant } from '../document/schema'
-import { can, direct, drain, hose, passage, port, pump, space, tee, type Laid } from '../catalogue/parts'
+import { can, direct, drain, hose, passage, port, pump, space, tee, type HoseRun } from '../catalogue/parts'
 import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'
-import { fresh, lead, lower, opening, type Here, type Offer } from './offers'
+import { fresh, lead, lower, opening, type OfferContext, type Offer } from './offers'
 import { TURBO_DRAIN, cappedPorts, freePort } from './ports'
 
 /** Bore of a return, mm. */
@@ -35,7 +35,7 @@ function returns(variant: Variant, turbo: boolean): { key: string; name: string;
 }
 
 /** A return from a can: it is a separator then. */
-function returnOffers({ build, variant }: Here, from: Part): Offer[] {
+function returnOffers({ build, variant }: OfferContext, from: Part): Offer[] {
   if (from.kind !== 'can' || from.drain) return []
   const own = cappedPorts(variant, from).find((p) => p.id !== 'in' && p.id !== 'out')?.id ?? 'drain'
   return returns(variant, build.engine.induction === 'turbo').map((r): Offer => {
@@ -55,7 +55,7 @@ function returnOffers({ build, variant }: Here, from: Part): Offer[] {
 }
 
 /** Gas up and oil down by the one port that it stands on. */
-const sharedDrain = ({ variant }: Here, part: Part): Offer[] => {
+const sharedDrain = ({ variant }: OfferContext, part: Part): Offer[] => {
   if (part.kind !== 'can' || part.drain) return []
   const inlet = variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === 'in'))
   return inlet
@@ -71,7 +71,7 @@ const sharedDrain = ({ variant }: Here, part: Part): Offer[] => {
 }
 
 /** A separator in place of the filler cap, its outlet still to be led somewhere. */
-function fillerSeparator({ variant }: Here, cover: Part): Offer[] {
+function fillerSeparator({ variant }: OfferContext, cover: Part): Offer[] {
   if (cover.kind !== 'cover' || !cappedPorts(variant, cover).some((p) => p.id === 'filler')) return []
   const separator = fresh(
     variant,
@@ -98,7 +98,7 @@ function fillerSeparator({ variant }: Here, cover: Part): Offer[] {
 }
 
 /** A hose of the cover led through the separator on its filler instead. */
-function throughSeparator({ variant }: Here, part: Part): Offer[] {
+function throughSeparator({ variant }: OfferContext, part: Part): Offer[] {
   const out = cappedPorts(variant, part).find((p) => p.id === 'out')
   if (part.kind !== 'can' || part.drain !== 'shared' || !out) return []
   const covers = new Set(variant.parts.filter((p) => p.kind === 'cover').map((p) => p.id))
@@ -117,7 +117,7 @@ function throughSeparator({ variant }: Here, part: Part): Offer[] {
 }
 
 /** A hose led to a can that stands in a line already: a tee ahead of its inlet. */
-function intoCan({ variant }: Here, part: Part, boreMm: number): Offer[] {
+function intoCan({ variant }: OfferContext, part: Part, boreMm: number): Offer[] {
   const free = part.kind === 'cover' || part.kind === 'tank' || part.kind === 'tee'
   if (!free) return []
   return variant.parts.flatMap((p): Offer[] => {
@@ -161,7 +161,7 @@ function intoCan({ variant }: Here, part: Part, boreMm: number): Offer[] {
 }
 
 /** Dry sump: a scavenge stage carries gas to a tank with the oil, a passage lets the two even out. */
-function oilTank({ build, variant }: Here, part: Part): Offer[] {
+function oilTank({ build, variant }: OfferContext, part: Part): Offer[] {
   if (part.kind !== 'crankcase' || variant.parts.some((p) => p.kind === 'tank')) return []
   const boreMm = 19
   const stage = fresh(
@@ -179,7 +179,7 @@ function oilTank({ build, variant }: Here, part: Part): Offer[] {
   )
   const free = cappedPorts(variant, part).map((p) => p.id)
   const [down, across] = [free[0] ?? 'port-scavenge', free[1] ?? 'port-balance']
-  const line = (id: string, name: string, laid: Pick<Laid, 'from' | 'to' | 'lengthMm'>): Line => ({
+  const line = (id: string, name: string, laid: Pick<HoseRun, 'from' | 'to' | 'lengthMm'>): Line => ({
     ...hose(id, name, { ...laid, boreMm, bends: [[90, 60]] }),
     id: freshId(variant, id),
   })
@@ -208,7 +208,7 @@ function oilTank({ build, variant }: Here, part: Part): Offer[] {
 }
 
 /** A line from the manifold that brake, sensor or fuel regulator hang on, with a tee in it to lead a hose to. */
-function vacuumLine({ variant }: Here, part: Part): Offer[] {
+function vacuumLine({ variant }: OfferContext, part: Part): Offer[] {
   if (part.kind !== 'manifold') return []
   const t = fresh(variant, tee('tee', 'Tee in the vacuum line'), part.id)
   return [
@@ -232,7 +232,7 @@ function vacuumLine({ variant }: Here, part: Part): Offer[] {
 }
 
 /** What can be fitted as a whole where a part is chosen. */
-export const wholeOffers = (here: Here, part: Part, boreMm: number): Offer[] => [
+export const wholeOffers = (here: OfferContext, part: Part, boreMm: number): Offer[] => [
   ...returnOffers(here, part),
   ...sharedDrain(here, part),
   ...throughSeparator(here, part),

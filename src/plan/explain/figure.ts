@@ -8,7 +8,7 @@ import type { Evaluator } from '../model/evaluator'
 import type { StateResult, Worked } from '../model/results'
 import { STATE_NAMES } from '../document/words'
 
-export type Quantity = { readonly si: number; readonly dimension: Dimension | 'number' }
+export type FigureQuantity = { readonly si: number; readonly dimension: Dimension | 'number' }
 
 type OfState = 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'
 type OfPassage = 'flow' | 'velocity' | 'drop' | 'oil' | 'kept'
@@ -27,10 +27,10 @@ export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfSt
 export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]
 
 export type Origin = 'measured' | 'entered' | 'learned' | 'estimated' | 'computed'
-export type Input = { readonly name: string; readonly value: Quantity; readonly origin: Origin }
+export type Input = { readonly name: string; readonly value: FigureQuantity; readonly origin: Origin }
 export type Working = {
   readonly title: string
-  readonly result: Quantity
+  readonly result: FigureQuantity
   readonly relation: string
   readonly inputs: readonly Input[]
   readonly source: string
@@ -38,8 +38,8 @@ export type Working = {
 }
 
 /** A kind of figure. */
-export type Figure<K extends FigureKind = FigureKind> = {
-  readonly dimension: Quantity['dimension']
+export type FigureDefinition<K extends FigureKind = FigureKind> = {
+  readonly dimension: FigureQuantity['dimension']
   /** its value in SI; undefined when its state has no answer */
   readonly read: (build: Build, a: Worked, ref: RefOf<K>, evaluator: Evaluator) => number | undefined
 }
@@ -50,7 +50,7 @@ export type WorkingOf<K extends FigureKind = FigureKind> = (
   ref: RefOf<K>,
 ) => Omit<Working, 'result'>
 
-export const input = (name: string, si: number, dimension: Quantity['dimension'], origin: Origin): Input => ({
+export const input = (name: string, si: number, dimension: FigureQuantity['dimension'], origin: Origin): Input => ({
   name,
   value: { si, dimension },
   origin,

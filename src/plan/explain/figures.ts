@@ -6,13 +6,13 @@ import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'
 import type { Evaluator } from '../model/evaluator'
 import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
-import { stateIn, type Figure, type FigureKind, type FigureRef } from './figure'
+import { stateIn, type FigureDefinition, type FigureKind, type FigureRef } from './figure'
 
-export type { FigureRef, Quantity } from './figure'
+export type { FigureRef, FigureQuantity } from './figure'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
-const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
+const FIGURES: { readonly [K in FigureKind]: FigureDefinition<K> } = {
   crankcase: {
     dimension: 'pressure',
     read: (_, a, ref) => solvedIn(a, ref.state)?.crankcaseGauge,
@@ -97,9 +97,9 @@ const FIGURES: { readonly [K in FigureKind]: Figure<K> } = {
   },
 }
 /** The table's types follow the name; a single name loses that. */
-const figureOf = (ref: FigureRef) => FIGURES[ref.kind] as Figure
+const figureOf = (ref: FigureRef) => FIGURES[ref.kind] as FigureDefinition
 
-export const dimensionOf = (ref: FigureRef): Figure['dimension'] => figureOf(ref).dimension
+export const dimensionOf = (ref: FigureRef): FigureDefinition['dimension'] => figureOf(ref).dimension
 
 /** Whether the figure follows from a can's log, and so from the day. */
 export const isOfCan = (ref: FigureRef): boolean =>

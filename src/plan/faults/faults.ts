@@ -3,7 +3,7 @@ import { RING_SHARE } from '@/core/engine/states'
 import { fromSi } from '@/core/units/units'
 import { KINDS } from '../document/kinds'
 import type { Build, Line, Part } from '../document/schema'
-import { addPart, chain, editsOf, freshId, join, setField, setLine, setPart, type Deed } from '../edit/deeds'
+import { addPart, chain, editsOf, freshId, join, setField, setLine, setPart, type EditBuilder } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
 import { port, space } from '../catalogue/parts'
@@ -16,7 +16,7 @@ export type Fault = {
   readonly edits: readonly Edit[]
 }
 
-type Failing = { readonly id: string; readonly name: string; readonly of: string; readonly deeds: readonly Deed[] }
+type Failing = { readonly id: string; readonly name: string; readonly of: string; readonly deeds: readonly EditBuilder[] }
 
 /** Share of its bore that a collapsed hose keeps (estimate). */
 const COLLAPSED = 0.3
@@ -65,7 +65,7 @@ function failingPart(p: Part): Failing[] {
 
 /** A hose off its first end: what it came from breathes into the open, and so does the hose. */
 const pulledOff =
-  (l: Line): Deed =>
+  (l: Line): EditBuilder =>
   (build) => {
     const v = activeVariant(build)
     const air = space('atmosphere', freshId(v, `${l.id}-open`), 'Open end', port('a', 'Open'), port('b', 'Open'))

@@ -4,10 +4,10 @@
  */
 import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
-import { taught, type Analysis } from '../analyse'
+import { withLearnedRates, type Analysis } from '../analyse'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { figuresWhole } from '../analyse-whole'
+import { figuresOverCycle } from '../analyse-whole'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { teller, type Teller } from '../document/words'
@@ -17,7 +17,7 @@ import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES, type Severity, type Verdict } from '../verdicts/verdict'
 import { faultsOf, withFault, type Fault } from './faults'
 
-export type Outcome = {
+export type FaultOutcome = {
   readonly id: string
   readonly name: string
   readonly of: string
@@ -32,10 +32,10 @@ export type Outcome = {
 const MORE_OIL = 0.2
 const MORE_OIL_LEAST = 3e-12
 
-type Work = (build: Build, evaluator: Evaluator) => Job<Figures>
+type EvaluateFigures = (build: Build, evaluator: Evaluator) => Job<Figures>
 
 /** Figures of a plan, judged as it stands: no log, no day, no fixes. */
-function judged(build: Build, figures: Figures, evaluator: Evaluator): readonly Verdict[] {
+function verdictsWithout(build: Build, figures: Figures, evaluator: Evaluator): readonly Verdict[] {
   const worked = { ...figures, cans: [], oilLearned: 1 }
   return judge(build, worked, evaluator).filter((v) => v.rule !== 'stuck-valve')
 }
@@ -45,7 +45,7 @@ function moreOil(
   before: Figures,
   after: Figures,
   say: Teller,
-): Pick<Outcome, 'severity' | 'says' | 'state'> | undefined {
+): Pick<FaultOutcome, 'severity' | 'says' | 'state'> | undefined {
   const more = after.intakeOil - before.intakeOil
   if (more <= MORE_OIL * before.intakeOil || more <= MORE_OIL_LEAST) return undefined
   return {
@@ -62,20 +62,20 @@ const NOTHING = {
 } as const
 
 /** A build before anything fails, and how it is worked out. */
-type Sound = {
+type IntactPlan = {
   readonly build: Build
   readonly figures: Figures
   readonly verdicts: readonly Verdict[]
-  readonly work: Work
+  readonly work: EvaluateFigures
   readonly evaluator: Evaluator
 }
 
-function* outcomeOf(sound: Sound, { edits, ...fault }: Fault): Job<Outcome> {
+function* outcomeOf(sound: IntactPlan, { edits, ...fault }: Fault): Job<FaultOutcome> {
   const { build, work, evaluator } = sound
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
   const figures = yield* work(broken.value, evaluator)
-  const verdicts = changedVerdicts(sound.verdicts, judged(broken.value, figures, evaluator))
+  const verdicts = changedVerdicts(sound.verdicts, verdictsWithout(broken.value, figures, evaluator))
   const worst = verdicts[0]
   const oil = moreOil(sound.figures, figures, teller(build.units))
   const told =
@@ -85,20 +85,20 @@ function* outcomeOf(sound: Sound, { edits, ...fault }: Fault): Job<Outcome> {
   return { ...fault, ...told, verdicts }
 }
 
-const rank = (o: Outcome): number => SEVERITIES.indexOf(o.severity)
-const share = (o: Outcome): number => o.verdicts[0]?.amount ?? 0
+const rank = (o: FaultOutcome): number => SEVERITIES.indexOf(o.severity)
+const share = (o: FaultOutcome): number => o.verdicts[0]?.amount ?? 0
 
 /**
  * Every failure of the active plan, worst first. Yields the share done.
  * @param work how a plan is worked out: as its engine has it, of a pumping one over the turn; a scan of thousands takes still flow
  */
-export function* failures(build: Build, work: Work = figuresWhole): Job<readonly Outcome[]> {
+export function* failures(build: Build, work: EvaluateFigures = figuresOverCycle): Job<readonly FaultOutcome[]> {
   const evaluator = makeEvaluator()
   const faults = faultsOf(build)
   const each = 1 / (faults.length + 1)
   const figures = yield* scaled(work(build, evaluator), 0, each)
-  const sound = { build, figures, verdicts: judged(build, figures, evaluator), work, evaluator }
-  const all: Outcome[] = []
+  const sound = { build, figures, verdicts: verdictsWithout(build, figures, evaluator), work, evaluator }
+  const all: FaultOutcome[] = []
   for (const [i, fault] of faults.entries()) {
     all.push(yield* scaled(outcomeOf(sound, fault), (i + 1) * each, each))
     yield (i + 2) * each
@@ -124,14 +124,14 @@ export function analyseFault(
 }
 
 /** The same over the turn of an engine whose pistons pump. */
-export function* analyseFaultWhole(build: Build, id: string, today: string): Job<Analysis | undefined> {
+export function* analyseFaultOverCycle(build: Build, id: string, today: string): Job<Analysis | undefined> {
   const evaluator = makeEvaluator()
   const then = withFault(build, id)
-  return then && shownWith(then, yield* figuresWhole(then, evaluator), today, evaluator)
+  return then && shownWith(then, yield* figuresOverCycle(then, evaluator), today, evaluator)
 }
 
 function shownWith(broken: Build, figures: Figures, today: string, evaluator: Evaluator): Analysis {
-  const worked = taught(broken, figures, today, evaluator)
+  const worked = withLearnedRates(broken, figures, today, evaluator)
   const verdicts = judge(broken, worked, evaluator)
   // that the valve is stuck is what is being tried, not a slip of the plan
   return { ...worked, verdicts: verdicts.filter((v) => v.rule !== 'stuck-valve') }

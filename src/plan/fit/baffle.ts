@@ -5,7 +5,7 @@ import { oilDensity } from '@/core/gas/oil'
 import { fail, ok, type Result } from '@/core/result'
 import { slipOn } from '@/core/separation/droplets'
 import { stageEfficiency } from '@/core/separation/stages'
-import { rectangle, checkSquare, type Drawing, type Mark } from '../drawing/drawing'
+import { rectangle, checkSquare, type Drawing, type DrawingMark } from '../drawing/drawing'
 import { dropOf, stageOf } from '../catalogue/stages'
 
 export type Baffle = {
@@ -70,7 +70,7 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
 
 /** The plate at 1:1, its holes row by row, the last row as far as they go. */
 export function baffleDrawing(b: Baffle): Drawing {
-  const holes = Array.from({ length: b.holes }, (_, i): Mark => ({
+  const holes = Array.from({ length: b.holes }, (_, i): DrawingMark => ({
     kind: 'circle',
     layer: 'hole',
     at: [

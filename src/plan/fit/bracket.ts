@@ -6,7 +6,7 @@ import { canBody, pointOf, spotIn } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
 import { MOUNT_FACTS } from '../catalogue/mounts'
 import type { Build, PartOf, Variant } from '../document/schema'
-import { checkSquare, rectangle, type Drawing, type Mark } from '../drawing/drawing'
+import { checkSquare, rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 
 export type BracketPlan = {
   readonly can: string
@@ -129,7 +129,7 @@ export function bracketFor(
 /** The flat pattern at 1:1: outline, holes, bend lines, and a square to check the print by. */
 export function bracketDrawing(b: BracketPlan): Drawing {
   const [l, w] = [b.flatM * 1000, b.bracket.widthM * 1000]
-  const bends: Mark[] = []
+  const bends: DrawingMark[] = []
   let at = 0
   b.bracket.legsM.slice(0, -1).forEach((leg) => {
     const alone = flatLength({ ...b.bracket, legsM: [leg, leg] }) / 2
@@ -157,7 +157,7 @@ export function bracketDrawing(b: BracketPlan): Drawing {
     marks: [
       rectangle('outline', { x0: 0, y0: 0, x1: l, y1: w }),
       ...bends,
-      ...b.holes.flatMap((h): Mark[] => [
+      ...b.holes.flatMap((h): DrawingMark[] => [
         { kind: 'circle', layer: 'hole', at: [h.atM * 1000, w / 2], r: (h.diameterM * 1000) / 2 },
         {
           kind: 'text',

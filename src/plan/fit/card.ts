@@ -14,7 +14,7 @@ import { stripsOf, type Strip, type StripEnd } from './strips'
 
 export const PHASES = ['Before you begin', 'Take off', 'Mock up', 'Make', 'Fit', 'Put back', 'Prove it'] as const
 export type Phase = (typeof PHASES)[number]
-export type Step = {
+export type CardStep = {
   /** the same for the same deed while the plan is edited */
   readonly key: string
   readonly phase: Phase
@@ -30,7 +30,7 @@ export type Step = {
 export type Card = {
   readonly tools: readonly string[]
   readonly cautions: readonly string[]
-  readonly steps: readonly Step[]
+  readonly steps: readonly CardStep[]
 }
 
 const KEEP = 'Mark both ends and keep it, the car may have to go back to stock.'
@@ -56,9 +56,9 @@ function stubAt(build: Build, variant: Variant, { part, port }: LineEnd): string
   return at && name && form && formOf(form)?.kind === 'stub' ? `${lowered(at.name)}, ${lowered(name)}` : undefined
 }
 
-function takeOff(build: Build, variant: Variant): Step[] {
+function takeOff(build: Build, variant: Variant): CardStep[] {
   const off = againstStock(build, variant)
-  const lines = off.linesOff.map((l): Step => {
+  const lines = off.linesOff.map((l): CardStep => {
     const stays = [l.from, l.to].flatMap((e) => stubAt(build, variant, e) ?? [])
     return {
       key: `off-${l.id}`,
@@ -69,7 +69,7 @@ function takeOff(build: Build, variant: Variant): Step[] {
           : `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. ${KEEP}`,
     }
   })
-  const parts = off.takenOff.map((p): Step => ({
+  const parts = off.takenOff.map((p): CardStep => ({
     key: `off-part-${p.id}`,
     phase: 'Take off',
     says: `Take the ${lowered(p.name)} out and keep it, plugged.`,
@@ -77,9 +77,9 @@ function takeOff(build: Build, variant: Variant): Step[] {
   return [...lines, ...parts]
 }
 
-function place(build: Build, variant: Variant, say: Teller): Step[] {
+function place(build: Build, variant: Variant, say: Teller): CardStep[] {
   const { added } = againstStock(build, variant)
-  return added.flatMap((p): Step[] => {
+  return added.flatMap((p): CardStep[] => {
     if (p.kind !== 'can') return []
     const spot = spotIn(build.bay, p.id)
     const where = spot
@@ -122,11 +122,11 @@ const flareTorque = (dash: number, say: Teller): string => {
   return `${say.torque(low)} to ${say.torque(high)}`
 }
 
-function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller): Step[] {
+function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller): CardStep[] {
   if (!end.chain.ok) return []
   const { pieces, hoseEnd } = end.chain.value
   const own = { phase: 'Fit', line: strip.line.id } as const
-  const screwed = pieces.map((p): Step => ({
+  const screwed = pieces.map((p): CardStep => ({
     ...own,
     key: `${strip.line.id}-${which}-${p.key}`,
     says: `${capital(p.name)} into the ${atEnd(end)}. ${capital(p.why)}.`,
@@ -139,7 +139,7 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller):
             ? 'until the clamp just bulges the hose'
             : undefined,
   }))
-  const last: Step | undefined =
+  const last: CardStep | undefined =
     hoseEnd.kind === 'clamp'
       ? {
           ...own,
@@ -162,7 +162,7 @@ function fitEnd(strip: Strip, end: StripEnd, which: 'from' | 'to', say: Teller):
   return [...screwed, last]
 }
 
-function makeLine(strip: Strip, letter: string, say: Teller): Step[] {
+function makeLine(strip: Strip, letter: string, say: Teller): CardStep[] {
   const own = { line: strip.line.id } as const
   const braided = strip.hose?.ok && strip.hose.value.kind === 'braided'
   const clocked = strip.lay?.clockingDeg
@@ -195,11 +195,11 @@ function makeLine(strip: Strip, letter: string, say: Teller): Step[] {
   ]
 }
 
-function prove(build: Build, variant: Variant, say: Teller): Step[] {
+function prove(build: Build, variant: Variant, say: Teller): CardStep[] {
   const checks = variant.parts.filter((p) => p.kind === 'check' || p.kind === 'pcv')
   const cans = variant.parts.filter((p) => p.kind === 'can')
   return [
-    ...checks.map((p): Step => ({
+    ...checks.map((p): CardStep => ({
       key: `blow-${p.id}`,
       phase: 'Prove it',
       part: p.id,
@@ -226,7 +226,7 @@ function prove(build: Build, variant: Variant, say: Teller): Step[] {
       proof: 'rub',
       says: 'After the first drive: look for shine and rub marks, the clay under the bonnet, oil at every joint; trims at idle as before.',
     },
-    ...cans.map((p): Step => ({
+    ...cans.map((p): CardStep => ({
       key: `first-${p.id}`,
       phase: 'Prove it',
       part: p.id,
@@ -236,7 +236,7 @@ function prove(build: Build, variant: Variant, say: Teller): Step[] {
 }
 
 /** Phase by phase; within one as they were told: what is placed, then what is drilled, then line by line. */
-const inOrder = (steps: readonly Step[]): readonly Step[] =>
+const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
   steps.toSorted((a, b) => PHASES.indexOf(a.phase) - PHASES.indexOf(b.phase))
 
 /** The card for a plan. A line that the maker's hose stays on has no step; nor has a part that is not in the plan. */
@@ -292,14 +292,14 @@ export function jobCard(build: Build, variant: Variant): Card {
         says: 'Lay out everything on the list to buy, labels and caps with it. Nothing is missing before the car comes apart.',
       },
       ...takeOff(build, variant),
-      ...closuresOf(build, variant).map((c): Step => ({
+      ...closuresOf(build, variant).map((c): CardStep => ({
         key: `cap-${c.part.id}-${c.port}`,
         phase: 'Take off',
         part: c.part.id,
         says: c.says,
       })),
       ...place(build, variant, say),
-      ...drills.map((d, i): Step => ({
+      ...drills.map((d, i): CardStep => ({
         key: `drill-${i}-${d.at}`.slice(0, 80),
         phase: 'Make',
         says: `Drill ${say.length(d.drillM)} at the ${lowered(d.at)}, for the ${d.what}: ${d.after}.`,
@@ -307,7 +307,7 @@ export function jobCard(build: Build, variant: Variant): Card {
       })),
       ...made.flatMap((s, i) => makeLine(s, letterOf(i), say)),
       ...made.flatMap((s) => [...fitEnd(s, s.ends[0], 'from', say), ...fitEnd(s, s.ends[1], 'to', say), ...clips(s)]),
-      ...sensors.map((p): Step => ({
+      ...sensors.map((p): CardStep => ({
         key: `harness-${p.id}`,
         phase: 'Fit',
         part: p.id,
@@ -328,7 +328,7 @@ export function jobCard(build: Build, variant: Variant): Card {
   }
 }
 
-function clips(s: Strip): Step[] {
+function clips(s: Strip): CardStep[] {
   if (s.clips === 0) return []
   return [
     {
@@ -352,7 +352,7 @@ export type Ticked = {
 }
 
 /** What is ticked of a step; one whose words were others then holds no more. */
-export function tickOf(build: Build, plan: string, step: Step): Ticked | undefined {
+export function tickOf(build: Build, plan: string, step: CardStep): Ticked | undefined {
   const tick = build.fit?.ticks.find((t) => t.plan === plan && t.step === step.key.slice(0, MOST_KEY))
   return (
     tick && {

@@ -1,8 +1,8 @@
 /** What is done at Parts and Fit: a step ticked, a price or a drawer noted, a port looked at. */
 import type { Build, FitNotes } from '../document/schema'
-import type { Deed } from '../edit/deeds'
+import type { EditBuilder } from '../edit/deeds'
 import { difference } from '../edit/diff'
-import { MOST_KEY, MOST_SAID, type Step } from './card'
+import { MOST_KEY, MOST_SAID, type CardStep } from './card'
 
 const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
@@ -18,7 +18,7 @@ const put = <T extends { readonly id: string }>(list: readonly T[], id: string, 
 
 /** @param at an ISO time; left out, the tick is taken off */
 export const tickStep =
-  (plan: string, step: Pick<Step, 'key' | 'says'>, at: string | undefined, seconds?: number): Deed =>
+  (plan: string, step: Pick<CardStep, 'key' | 'says'>, at: string | undefined, seconds?: number): EditBuilder =>
   (build) =>
     noted(build, (fit) => {
       const id = `${plan} ${step.key}`
@@ -30,7 +30,7 @@ export const tickStep =
     })
 
 export const noteStock =
-  (key: string, change: Partial<Pick<FitNotes['stock'][number], 'price' | 'have'>>): Deed =>
+  (key: string, change: Partial<Pick<FitNotes['stock'][number], 'price' | 'have'>>): EditBuilder =>
   (build) =>
     noted(build, (fit) => {
       const now = { id: key, price: undefined, have: undefined, ...fit.stock.find((s) => s.id === key), ...change }
@@ -39,12 +39,12 @@ export const noteStock =
 
 /** The form that a port turned out to have; undefined leaves it to what is usual. */
 export const noteForm =
-  (port: string, form: string | undefined): Deed =>
+  (port: string, form: string | undefined): EditBuilder =>
   (build) =>
     noted(build, (fit) => ({ ...fit, ends: put(fit.ends, port, form === undefined ? undefined : { id: port, form }) }))
 
 /** The builder's own fittings, all of them. */
 export const setOwnPieces =
-  (pieces: FitNotes['pieces']): Deed =>
+  (pieces: FitNotes['pieces']): EditBuilder =>
   (build) =>
     noted(build, (fit) => ({ ...fit, pieces: pieces && pieces.length > 0 ? pieces : undefined }))

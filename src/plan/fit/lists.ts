@@ -18,11 +18,11 @@ export const GROUPS = [
   'Caps and plugs',
   'Consumables',
 ] as const
-export type Group = (typeof GROUPS)[number]
+export type ShoppingGroup = (typeof GROUPS)[number]
 export type Item = {
   /** the same for the same thing, whatever the plan */
   readonly key: string
-  readonly group: Group
+  readonly group: ShoppingGroup
   readonly name: string
   /** pieces; of hose millimetres */
   readonly count: number

@@ -28,7 +28,7 @@ function figuresSet(build: Build, edits: readonly Edit[]): { readonly path: Path
 }
 
 /** Edits that put figures into a build as readings have them, with the note that they are that. */
-export function takenIn(build: Build, edits: readonly Edit[]): readonly Edit[] {
+export function adoptLearned(build: Build, edits: readonly Edit[]): readonly Edit[] {
   const taken = figuresSet(build, edits).map(({ path, figure }) => ({ id: idOf(path), figure }))
   if (taken.length === 0) return edits
   const before = (build.learned ?? []).filter((l) => !taken.some((t) => t.id === l.id))

@@ -42,10 +42,10 @@ export const netInflow = (
   )
 
 /** An element's name and the joints that it lies between. */
-type Place = { readonly id: string; readonly from: string; readonly to: string }
+type ElementPlace = { readonly id: string; readonly from: string; readonly to: string }
 
 /** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
-function lossElement({ id, from, to }: Place, dp: number, share: number): Element {
+function lossElement({ id, from, to }: ElementPlace, dp: number, share: number): Element {
   const { flow, density } = DROP_TOLD_AT
   const a = (share * dp) / flow
   const b = ((1 - share) * dp) / (density * flow * flow)
@@ -61,7 +61,7 @@ export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.ki
 /** Share in step with flow of a cover's baffle and nipple (estimate). */
 const PORT_LINEAR = 0.1
 
-function throughElement(part: ThroughPart, place: Place, state: OperatingState, amb: Surroundings): Element {
+function throughElement(part: ThroughPart, place: ElementPlace, state: OperatingState, amb: Surroundings): Element {
   // written out: a thousand draws make them over and over
   const { id, from, to } = place
   const orifice = (cd: number, areaM2: number): Element => ({ kind: 'orifice', id, from, to, cd, areaM2 })

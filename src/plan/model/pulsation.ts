@@ -11,7 +11,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
 import { LINE_FIELDS } from '../document/fields'
 import type { Build, Engine } from '../document/schema'
-import { editsOf, setLine, setPart, type Deed } from '../edit/deeds'
+import { editsOf, setLine, setPart, type EditBuilder } from '../edit/deeds'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { pulsates, pumpingOf } from './engine'
 import { makeEvaluator, type Evaluator } from './evaluator'
@@ -147,7 +147,7 @@ export type PulseStudy = {
 function changesOf(build: Build): PulseChange[] {
   const variant = activeVariant(build)
   const tenth = (v: number) => Math.round(v * 10) / 10
-  const change = (of: string, what: PulseChange['what'], mm: number, deed: Deed): PulseChange[] => {
+  const change = (of: string, what: PulseChange['what'], mm: number, deed: EditBuilder): PulseChange[] => {
     const edits = editsOf(build, deed)
     return edits.ok ? [{ of, what, mm, edits: edits.value }] : []
   }

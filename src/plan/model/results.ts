@@ -47,10 +47,10 @@ export type StateResult = {
       readonly residual: number
       readonly iterations: number
       /** of an engine whose pistons pump its crankcase: all of this is the mean of a turn, and this its swing */
-      readonly turn?: Turn
+      readonly turn?: CycleSwing
     }
 )
-export type Turn = {
+export type CycleSwing = {
   /** crankcase, Pa gauge */
   readonly peak: number
   readonly least: number
@@ -60,7 +60,7 @@ export type Turn = {
 }
 export type SolvedState = Extract<StateResult, { solved: true }>
 /** Whether the states are told over a turn of the crank. */
-export const isTurned = (s: { readonly states: readonly StateResult[] }): boolean =>
+export const isCycleMean = (s: { readonly states: readonly StateResult[] }): boolean =>
   s.states.some((x) => x.solved && x.turn !== undefined)
 
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */

@@ -3,32 +3,32 @@ import { makeEvaluator } from './evaluator'
 import { finish } from '@/core/job'
 import { exchanged } from '@/core/pulsation/exchange'
 import { figuresOf } from './figures'
-import { analyseWhole } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-whole'
 import { volumeRange } from '@/core/pulsation/crankcase'
 import { engineModel, pulsates, pumpingOf } from './engine'
 import { resolve } from './resolve'
-import { isTurned, oilSum, solvedIn, type SolvedState } from './results'
+import { isCycleMean, oilSum, solvedIn, type SolvedState } from './results'
 import { newBuild } from '../schools/new-build'
 import { badNumbers } from '../testing'
 import { judgeState } from './limits'
 import { faultsOf } from '../faults/faults'
-import { analyseFaultWhole, failures } from '../faults/what-if'
+import { analyseFaultOverCycle, failures } from '../faults/what-if'
 import { expectedIn } from '../studies/proof'
 import { pulse } from './pulsation'
 import { ranges } from '../studies/ranges'
-import { turned } from './turned'
+import { cycleMeans } from './turned'
 
 const DAY = '2026-01-01'
 const single = (school: string) =>
   newBuild({ name: 'x', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric', school })
 const vented = single('vented-can')
 const still = figuresOf(vented)
-const told = finish(turned(vented, still, makeEvaluator()))
+const told = finish(cycleMeans(vented, still, makeEvaluator()))
 const stateOf = (f: typeof told, id: string) => solvedIn(f, id as 'pull')!
 
 test('every state bears the mean of its turn, and its swing', () => {
-  expect(isTurned(told)).toBe(true)
-  expect(isTurned(still)).toBe(false)
+  expect(isCycleMean(told)).toBe(true)
+  expect(isCycleMean(still)).toBe(false)
   expect(badNumbers(told)).toEqual([])
   for (const s of told.states as SolvedState[]) {
     const p = finish(pulse(vented, s.id))
@@ -80,7 +80,7 @@ test('a hose that holds a whole breath exchanges nothing, a short one all but it
 
 test('verdicts go by the turn: a return that still flow calls pressure is suction', () => {
   const b = single('vented-return')
-  const whole = finish(analyseWhole(b, DAY))
+  const whole = finish(analyseOverCycle(b, DAY))
   expect(solvedIn(figuresOf(b), 'pull')!.crankcaseGauge).toBeGreaterThan(0)
   expect(solvedIn(whole, 'pull')!.crankcaseGauge).toBeLessThan(-2000)
   const pressure = whole.verdicts.filter((v) => v.rule === 'crankcase-pressure')
@@ -92,11 +92,11 @@ test('verdicts go by the turn: a return that still flow calls pressure is suctio
 test('an engine whose pistons cancel is told on still flow', () => {
   const four = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' })
   const figures = figuresOf(four)
-  expect(finish(turned(four, figures, makeEvaluator()))).toBe(figures)
+  expect(finish(cycleMeans(four, figures, makeEvaluator()))).toBe(figures)
 })
 
 test('proof expects the mean of the turn, and the air that the pistons breathe counts as fresh', () => {
-  const whole = finish(analyseWhole(vented, DAY))
+  const whole = finish(analyseOverCycle(vented, DAY))
   const drawn = finish(ranges(vented, 40)).states
   for (const d of drawn) {
     const s = solvedIn(whole, d.id)!
@@ -120,10 +120,10 @@ test('a four whose pistons move in pairs pumps as methods 4 say, an even one doe
 test('a failure is told over the turn too, in its row and when it is tried', () => {
   const faults = faultsOf(vented)
   const shut = faults.find((f) => /clogged|blocked/i.test(f.name)) ?? faults[0]!
-  const tried = finish(analyseFaultWhole(vented, shut.id, DAY))!
-  expect(isTurned(tried)).toBe(true)
+  const tried = finish(analyseFaultOverCycle(vented, shut.id, DAY))!
+  expect(isCycleMean(tried)).toBe(true)
   expect(tried.verdicts.some((v) => v.fix)).toBe(false)
-  expect(finish(analyseFaultWhole(vented, 'nothing of the kind', DAY))).toBeUndefined()
+  expect(finish(analyseFaultOverCycle(vented, 'nothing of the kind', DAY))).toBeUndefined()
   const rows = finish(failures(vented))
   expect(rows.map((r) => r.id).toSorted()).toEqual(faults.map((f) => f.id).toSorted())
   // the row says what the picture shows when it is tried

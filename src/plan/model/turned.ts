@@ -22,7 +22,7 @@ const gasIn = (e: Element, density: number): number =>
   e.kind === 'hose' ? density * circleArea(e.boreM) * e.lengthM : 0
 
 /** A state as its turn makes it. */
-function turnedState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): SolvedState {
+function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): SolvedState {
   const variant = activeVariant(build)
   const r = evaluator.resolve(variant)
   const flow: Record<string, number> = {}
@@ -55,7 +55,7 @@ function turnedState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluato
  * Yields the share done. States that have no still answer, or whose turn does not repeat, say so.
  * @param figures the same build on still flow
  */
-export function* turned(build: Build, figures: Figures, evaluator: Evaluator): Job<Figures> {
+export function* cycleMeans(build: Build, figures: Figures, evaluator: Evaluator): Job<Figures> {
   if (!pulsates(build.engine)) return figures
   const states: StateResult[] = []
   for (const [i, s] of figures.states.entries()) {
@@ -67,7 +67,7 @@ export function* turned(build: Build, figures: Figures, evaluator: Evaluator): J
     const p = yield* scaled(pulse(build, id, evaluator), i / figures.states.length, 1 / figures.states.length)
     states.push(
       p.ok
-        ? turnedState(build, s, p.value, evaluator)
+        ? cycleMeanState(build, s, p.value, evaluator)
         : { id, operating, blowBy, solved: false, reason: p.reason, at: p.at },
     )
   }

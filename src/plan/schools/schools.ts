@@ -235,7 +235,7 @@ export function isUntouched(variant: Variant, engine: Engine): boolean {
 }
 
 /** What the law says of a plan: its school's words while it is that school, else those of a sealed or an open circuit. */
-export function lawOf(variant: Variant, engine: Engine): string {
+export function legalNote(variant: Variant, engine: Engine): string {
   if (isUntouched(variant, engine)) return schoolOf(variant.school)!.law
   return variant.parts.some((p) => p.kind === 'atmosphere') ? OPEN_LAW : SEALED_LAW
 }

@@ -1,7 +1,7 @@
 /** Oil that was added against oil that the cans have caught. */
 import type { Build } from '../document/schema'
 
-export type Balance = {
+export type OilBalance = {
   /** since the first can was fitted, m3 */
   readonly addedM3: number
   readonly caughtM3: number
@@ -9,7 +9,7 @@ export type Balance = {
 }
 
 /** Undefined until both something was added and a can was fitted. */
-export function oilBalance(build: Build): Balance | undefined {
+export function oilBalance(build: Build): OilBalance | undefined {
   const first = build.log.find((e) => e.kind === 'fitted')
   if (!first) return undefined
   const since = build.log.filter((e) => e.odometerKm >= first.odometerKm)

@@ -55,7 +55,7 @@ function lookedInto(
 }
 
 /** A filling of which nobody says what was track. */
-const alike = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
+const withoutTrack = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
 
 /** Sessions that were ticked one by one between two entries of a plan, or up to now; undefined where none were. */
 function sessionsOn(onPlan: readonly LogEntry[]) {
@@ -102,7 +102,7 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
   const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
   return {
     // road and track are told apart once a filling says how many sessions it took
-    fillings: tellsTrack ? said : said.map(alike),
+    fillings: tellsTrack ? said : said.map(withoutTrack),
     history,
     emptyAt: emptied && emptied.odometerKm * 1000,
     look: look && { at: look.at, held: look.held },

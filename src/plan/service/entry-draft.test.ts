@@ -3,7 +3,7 @@ import { LOG_FIELDS, READING_WAYS } from '../document/log-fields'
 import { isSoundEntry } from '../document/sound-entry'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
-import { entryOf, placesOf, type EntryDraft } from './entry-draft'
+import { logEntryOf, placesOf, type EntryDraft } from './entry-draft'
 
 const build = newBuild({
   name: 'x',
@@ -28,13 +28,13 @@ const draft: EntryDraft = {
   note: ' clear ',
 }
 const made = (to: Partial<EntryDraft>, where: Partial<typeof context> = {}) => {
-  const r = entryOf({ ...draft, ...to }, { ...context, ...where })
+  const r = logEntryOf({ ...draft, ...to }, { ...context, ...where })
   if (r.problems) throw new Error(JSON.stringify(r.problems))
   expect(isSoundEntry(r.entry)).toBe(true)
   return r.entry
 }
 const wrong = (to: Partial<EntryDraft>, where: Partial<typeof context> = {}) =>
-  entryOf({ ...draft, ...to }, { ...context, ...where }).problems
+  logEntryOf({ ...draft, ...to }, { ...context, ...where }).problems
 const reading = (to: Partial<EntryDraft['reading']>, typed: EntryDraft['typed']): Partial<EntryDraft> => ({
   kind: 'reading',
   reading: { ...draft.reading, ...to },

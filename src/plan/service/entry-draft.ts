@@ -35,7 +35,7 @@ export type ReadingDraft = {
 /** What is wrong, by field. */
 export type EntryProblems = Readonly<Partial<Record<TypedKey | 'date' | 'part' | 'at', string>>>
 
-type Context = {
+type EntryContext = {
   readonly variant: Variant
   /** cans that are emptied, by part */
   readonly cans: readonly string[]
@@ -57,9 +57,9 @@ const isLength = (text: string): boolean => /(mm|cm|in|")\s*$/i.test(text)
 const DIPSTICK: Field = { ...LINE_FIELDS.lengthMm, label: 'Mark on the dipstick', min: 0, max: 1000 }
 
 /** The entry of a draft, or what keeps it from being one. */
-export function entryOf(
+export function logEntryOf(
   draft: EntryDraft,
-  { variant, cans, units, today, newId }: Context,
+  { variant, cans, units, today, newId }: EntryContext,
 ): { readonly entry: LogEntry; readonly problems?: undefined } | { readonly problems: EntryProblems } {
   const problems: Partial<Record<keyof EntryProblems, string>> = {}
   const { kind, seen, reading, date } = draft

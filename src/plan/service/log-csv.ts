@@ -202,7 +202,7 @@ function readingIn(cell: (c: LogColumn) => string | undefined, variant: Variant,
 const optional = <K extends string, V>(key: K, value: V | undefined) => (value === undefined ? {} : { [key]: value })
 
 /** What puts entries into the log where they belong. */
-export function takeIn(build: Build, entries: readonly LogEntry[]): readonly Edit[] {
+export function importEntries(build: Build, entries: readonly LogEntry[]): readonly Edit[] {
   const log = [...build.log, ...entries].toSorted((a, b) => a.date.localeCompare(b.date) || a.odometerKm - b.odometerKm)
   return difference(build, { ...build, log })
 }

@@ -20,7 +20,7 @@ import { after } from '../testing'
 import { oilBalance } from './balance'
 import { foundByMonth } from './by-month'
 import { calendarOf, dueOf } from '../studies/calendar'
-import { guessColumns, LOG_COLUMNS, logCsv, readLog, takeIn } from './log-csv'
+import { guessColumns, LOG_COLUMNS, logCsv, readLog, importEntries } from './log-csv'
 import { doubts } from '../studies/sanity'
 import { summarise } from '../studies/summary'
 import { intervalsOf } from './catch-rate'
@@ -59,7 +59,7 @@ test('a log goes out as a table and comes back the same, whatever its columns ar
   const read = readLog(empty, text, guess, { today: DAY, newId: ids() })
   if (!read.ok) throw new Error(read.reason)
   const plain = (e: LogEntry) => ({ ...e, id: '' })
-  const back = applyEdits(empty, takeIn(empty, read.value))
+  const back = applyEdits(empty, importEntries(empty, read.value))
   expect(back.ok && back.value.log.map(plain)).toEqual(JSON.parse(JSON.stringify(b.log.map(plain))))
   const other = guessColumns('Day,Mileage,Volume,Notes\n')
   expect(other.guess).toEqual({ date: 'Day', odometer_km: 'Mileage', ml: 'Volume', note: 'Notes' })
@@ -79,7 +79,7 @@ test('a bad table is refused whole, with the line and the reason; five thousand 
   const rows = Array.from({ length: 4999 }, (_, i) => `2026-0${1 + (i % 9)}-01,${i},20`)
   const many = readLog(b, ['date,km,ml', ...rows].join('\n'), columns, { today: DAY, newId: ids() })
   if (!many.ok) throw new Error(many.reason)
-  const next = applyEdits(b, takeIn(b, many.value))
+  const next = applyEdits(b, importEntries(b, many.value))
   if (!next.ok) throw new Error(next.reason)
   expect(next.value.log.length).toBe(4999)
   expect(validateBuild(JSON.parse(JSON.stringify(next.value))).ok).toBe(true)

@@ -8,7 +8,7 @@ import type { EngineClass } from '../catalogue/engines'
 import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES } from '../verdicts/verdict'
 import { rankSchools, type Ranking } from './rank'
-import { lawOf, planName, schoolOf, variantOf } from '../schools/schools'
+import { legalNote, planName, schoolOf, variantOf } from '../schools/schools'
 import { failures } from '../faults/what-if'
 import { badNumbers } from '../testing'
 import { validateBuild } from '../document/validate'
@@ -179,12 +179,12 @@ describe('which of several plans to take', () => {
   test('a plan that was changed bears its school’s name no more as if it were it, and is not "as approved"', () => {
     const b = plans('stock')
     const v = b.variants[0]!
-    expect([planName(v, b.engine), lawOf(v, b.engine)]).toEqual(['As the maker laid it', 'As approved.'])
+    expect([planName(v, b.engine), legalNote(v, b.engine)]).toEqual(['As the maker laid it', 'As approved.'])
     const moved = { ...v, parts: v.parts.map((p) => ({ ...p, at: { x: 1, y: 2 } })) }
     expect(planName(moved, b.engine)).toBe('As the maker laid it')
     const changed = { ...v, lines: v.lines.map((l) => (l.id === 'breather' ? { ...l, boreMm: 12.7 } : l)) }
     expect(planName(changed, b.engine)).toBe('As the maker laid it, changed')
-    expect(lawOf(changed, b.engine)).not.toMatch(/As approved/)
+    expect(legalNote(changed, b.engine)).not.toMatch(/As approved/)
   })
 })
 

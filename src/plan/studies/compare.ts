@@ -4,7 +4,7 @@ import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { analyseWhole } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-whole'
 import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
 import { drainWord } from '../bay/drains'
@@ -15,7 +15,7 @@ import { shoppingList } from '../fit/lists'
 import { stripsOf } from '../fit/strips'
 import { makeEvaluator } from '../model/evaluator'
 import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
-import { lawOf, planName } from '../schools/schools'
+import { legalNote, planName } from '../schools/schools'
 import { ranges } from './ranges'
 
 export type Comparison = {
@@ -68,7 +68,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
   for (const [i, v] of variants.entries()) {
     const b = showing(build, v.id)
     const [begun, share] = [i / variants.length, 1 / variants.length]
-    const a = yield* scaled(analyseWhole(b, today, evaluator), begun, 0.5 * share)
+    const a = yield* scaled(analyseOverCycle(b, today, evaluator), begun, 0.5 * share)
     const bands = yield* scaled(ranges(b, DRAWS), begun + 0.5 * share, 0.5 * share)
     const idle = solvedIn(a, 'idle')
     const resolved = evaluator.resolve(v)
@@ -80,7 +80,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       letter: String.fromCharCode(65 + i),
       name: planName(v, build.engine),
       sealed: !v.parts.some((p) => p.kind === 'atmosphere'),
-      law: lawOf(v, build.engine),
+      law: legalNote(v, build.engine),
       states: a.states.map((s) => ({
         id: s.id,
         gauge: s.solved ? s.crankcaseGauge : undefined,

@@ -8,7 +8,7 @@ import { HOSE_BORES } from '../catalogue/hoses'
 import { fieldsOfPart, isCurve, KEPT, type Field } from '../document/fields'
 import { isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, Variant } from '../document/schema'
-import { perform, setLine, setPart, setPlan, type Deed } from '../edit/deeds'
+import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/deeds'
 import { sameJson } from '../edit/diff'
 import { atState, teller } from '../document/words'
 import { solvedIn, type Figures } from '../model/results'
@@ -20,7 +20,7 @@ export type Difference = {
   /** size of the effect, for ordering */
   readonly weight: number
 }
-type Change = { readonly what: string; readonly deed: Deed }
+type PlanChange = { readonly what: string; readonly deed: EditBuilder }
 type Units = Build['units']
 
 /** A bore by the name it is sold under, else as a length. */
@@ -29,10 +29,10 @@ const boreName = (mm: number, units: Units): string =>
 const bendText = (l: Line) =>
   l.bends.length === 0 ? 'no bends' : `${l.bends.length} ${l.bends.length === 1 ? 'bend' : 'bends'}`
 
-function lineChanges(a: Line, b: Line, units: Units): Change[] {
+function lineChanges(a: Line, b: Line, units: Units): PlanChange[] {
   const name = `the ${a.name.toLowerCase()}`
   const { mm } = teller(units)
-  const change = (what: string, to: Partial<Line>): Change => ({ what, deed: setLine(a.id, to) })
+  const change = (what: string, to: Partial<Line>): PlanChange => ({ what, deed: setLine(a.id, to) })
   return [
     ...(a.boreMm === b.boreMm
       ? []
@@ -61,7 +61,7 @@ const NOT_FIGURES: ReadonlySet<string> = new Set(['id', 'name', 'ports', 'at', '
 const figuresOfPart = (p: Part) => Object.fromEntries(Object.entries(p).filter(([k]) => !NOT_FIGURES.has(k)))
 
 /** Another model is one difference; of one model, each figure that differs is. */
-function partChanges(a: Part, b: Part, units: Units): Change[] {
+function partChanges(a: Part, b: Part, units: Units): PlanChange[] {
   if (a.kind !== b.kind || sameJson(figuresOfPart(a), figuresOfPart(b))) return []
   const name = a.name.toLowerCase()
   const model = (p: Part) => ('model' in p && p.model ? `${p.model} ` : '')
@@ -74,7 +74,7 @@ function partChanges(a: Part, b: Part, units: Units): Change[] {
     ]
   const [one, other] = [a, b] as unknown as readonly Readonly<Record<string, unknown>>[]
   const table = fieldsOfPart(a.kind)
-  const told = Object.entries(table).flatMap(([key, field]): Change[] => {
+  const told = Object.entries(table).flatMap(([key, field]): PlanChange[] => {
     const [was, is] = [one![key], other![key]]
     if (sameJson(was, is)) return []
     const what = isCurve(field)
@@ -119,7 +119,7 @@ function effectOf(
 }
 
 /** Lines and parts that both plans have, and the pick-up. */
-function changesBetween(build: Build, a: Variant, b: Variant): Change[] {
+function changesBetween(build: Build, a: Variant, b: Variant): PlanChange[] {
   const lines = a.lines.flatMap((l) => {
     const other = b.lines.find(
       (x) => x.id === l.id && x.kind === l.kind && x.from.part === l.from.part && x.to.part === l.to.part,
@@ -131,7 +131,7 @@ function changesBetween(build: Build, a: Variant, b: Variant): Change[] {
     return other ? partChanges(p, other, build.units) : []
   })
   const pickUp = (v: Variant) => v.pickUp ?? build.engine.pickUp
-  const baffles: Change[] =
+  const baffles: PlanChange[] =
     a.pickUp === b.pickUp
       ? []
       : [{ what: `${pickUp(b)} pick-up instead of ${pickUp(a)}`, deed: setPlan({ pickUp: b.pickUp }) }]

@@ -1,29 +1,29 @@
 /** Where to look for the pressures of thousands of draws of the same inputs. */
-import type { Ends } from '@/core/network/layout'
+import type { ElementEnds } from '@/core/network/layout'
 
 /** A state's pressures, Pa by joint: first the `free` ones, then those that are held; and the joints that each element lies between. */
-export type Solved = { readonly p: Float64Array; readonly free: number; readonly ends: readonly Ends[] }
+export type Solved = { readonly p: Float64Array; readonly free: number; readonly ends: readonly ElementEnds[] }
 /** Pressures of every state at a point of the inputs' scores; undefined where there is no answer. */
 export type SolvedAt = (scores: Float64Array) => readonly (Solved | undefined)[]
 /**
  * Pressures of a state where the held joints stand as in `now` (Pa by joint), for a draw of the inputs' scores; undefined where nothing is
  * known of the state. Written into an array that the next draw writes over.
  */
-export type Guess = (state: number, scores: Float64Array, now: Float64Array) => Float64Array | undefined
+export type WarmStart = (state: number, scores: Float64Array, now: Float64Array) => Float64Array | undefined
 
 /**
  * Guesses from the plan's own pressures and from what each input, moved alone by one standard deviation either way, makes of them: a
  * parabola each, added up. Newton then has two or three steps to go instead of three or four.
  * @param trials points at which many inputs are moved at once: by what guesses them best each joint is guessed
  */
-export function guesser(inputs: number, trials: readonly Float64Array[], solvedAt: SolvedAt): Guess {
+export function warmStarter(inputs: number, trials: readonly Float64Array[], solvedAt: SolvedAt): WarmStart {
   const alone = (i: number, score: number) => solvedAt(new Float64Array(inputs).with(i, score))
   const base = solvedAt(new Float64Array(inputs))
   const moved = Array.from({ length: inputs }, (_, i) => [alone(i, -1), alone(i, 1)] as const)
   const tried = trials.map((scores) => ({ scores, states: solvedAt(scores) }))
   const guesses = base.map((middle, s) => {
     if (!middle) return undefined
-    const ways = moved.flatMap(([downs, ups], input): Way[] => {
+    const ways = moved.flatMap(([downs, ups], input): InputSpread[] => {
       const [down, up] = [downs[s]?.p ?? middle.p, ups[s]?.p ?? middle.p]
       return hasMoved(down, middle.p) || hasMoved(up, middle.p) ? [{ input, down, up }] : []
     })
@@ -34,10 +34,10 @@ export function guesser(inputs: number, trials: readonly Float64Array[], solvedA
 }
 
 /** Pressures that an input, moved alone either way, makes. */
-type Way = { readonly input: number; readonly down: Float64Array; readonly up: Float64Array }
-type Point = { readonly scores: Float64Array; readonly p: Float64Array }
+type InputSpread = { readonly input: number; readonly down: Float64Array; readonly up: Float64Array }
+type DrawnPoint = { readonly scores: Float64Array; readonly p: Float64Array }
 
-function guessOf(middle: Solved, ways: readonly Way[], points: readonly Point[]) {
+function guessOf(middle: Solved, ways: readonly InputSpread[], points: readonly DrawnPoint[]) {
   const { p } = middle
   const steps = bestSteps(middle, ways, points)
   const start = new Float64Array(p.length)
@@ -57,7 +57,7 @@ function guessOf(middle: Solved, ways: readonly Way[], points: readonly Point[])
  * Drops small and large are then guessed alike to a few parts in a hundred, which a sum of pressures would not give those in the wide ways
  * between joints that stand almost level. What a regulator holds is a `pressure` whatever its neighbours do.
  */
-type Step = {
+type JointStep = {
   readonly as: 'factor' | 'root' | 'pressure'
   readonly joint: number
   /** a joint that is known already; none where the pressure itself is guessed */
@@ -71,7 +71,7 @@ type Step = {
   readonly bent: Float64Array
 }
 
-function figureOf(as: Step['as'], joint: number, from: number, p: Float64Array): number {
+function figureOf(as: JointStep['as'], joint: number, from: number, p: Float64Array): number {
   if (as === 'pressure') return p[joint]!
   const drop = p[joint]! - p[from]!
   return as === 'factor' ? Math.log(Math.abs(drop)) : Math.sign(drop) * Math.sqrt(Math.abs(drop))
@@ -79,7 +79,7 @@ function figureOf(as: Step['as'], joint: number, from: number, p: Float64Array):
 
 /** The pressure of a step's joint, where the one it is told from stands as in `p`. */
 function guessed(
-  { as, from, sign, middle, inputs, straight, bent }: Step,
+  { as, from, sign, middle, inputs, straight, bent }: JointStep,
   scores: Float64Array,
   p: Float64Array,
 ): number {
@@ -92,7 +92,7 @@ function guessed(
   return p[from]! + (as === 'factor' ? sign * Math.exp(figure) : figure * Math.abs(figure))
 }
 
-function stepOf({ as, joint, from }: Pick<Step, 'as' | 'joint' | 'from'>, p: Float64Array, ways: readonly Way[]): Step {
+function jointStep({ as, joint, from }: Pick<JointStep, 'as' | 'joint' | 'from'>, p: Float64Array, ways: readonly InputSpread[]): JointStep {
   const figure = (q: Float64Array) => figureOf(as, joint, from, q)
   const middle = figure(p)
   return {
@@ -108,24 +108,24 @@ function stepOf({ as, joint, from }: Pick<Step, 'as' | 'joint' | 'from'>, p: Flo
 }
 
 /** Steps that reach every free joint, each from one that is held or reached, or from none: those that come nearest to the points first. */
-function bestSteps({ p, free, ends }: Solved, ways: readonly Way[], points: readonly Point[]): Step[] {
-  const offBy = (step: Step) =>
+function bestSteps({ p, free, ends }: Solved, ways: readonly InputSpread[], points: readonly DrawnPoint[]): JointStep[] {
+  const offBy = (step: JointStep) =>
     points.reduce((sum, { scores, p: q }) => sum + Math.abs(guessed(step, scores, q) - q[step.joint]!), 0)
-  const all = Array.from({ length: free }, (_, joint) => stepOf({ as: 'pressure', joint, from: NONE }, p, ways))
+  const all = Array.from({ length: free }, (_, joint) => jointStep({ as: 'pressure', joint, from: NONE }, p, ways))
   for (const { i, j } of ends)
     for (const { joint, from } of [
       { joint: i, from: j },
       { joint: j, from: i },
     ]) {
       if (joint >= free) continue
-      all.push(stepOf({ as: 'root', joint, from }, p, ways))
+      all.push(jointStep({ as: 'root', joint, from }, p, ways))
       const left = (q: Float64Array) => (q[joint]! - q[from]!) / (p[joint]! - p[from]!)
       if (ways.every(({ down, up }) => left(down) > 0 && left(up) > 0))
-        all.push(stepOf({ as: 'factor', joint, from }, p, ways))
+        all.push(jointStep({ as: 'factor', joint, from }, p, ways))
     }
   const inOrder = all.map((step) => ({ step, off: offBy(step) })).toSorted((a, b) => a.off - b.off)
   const reached = new Set([NONE, ...Array.from({ length: p.length - free }, (_, k) => free + k)])
-  const steps: Step[] = []
+  const steps: JointStep[] = []
   while (steps.length < free) {
     const { step } = inOrder.find((c) => !reached.has(c.step.joint) && reached.has(c.step.from))!
     reached.add(step.joint)

@@ -1,7 +1,7 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
 import type { Job } from '@/core/job'
 import { operatingStates } from '@/core/engine/states'
-import { NEAR } from '@/core/network/newton'
+import { STUDY_TOLERANCE } from '@/core/network/newton'
 import { solverFor, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -70,7 +70,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       const blowBy = evaluator.blowByIn(engine, state)
       map.blowBy[at] = blowBy
       const network = evaluator.networkOf(r, state, amb, blowBy)
-      const made = solverFor(network, solver, { pin: node, aim: NEAR, cache: evaluator.solverCache })
+      const made = solverFor(network, solver, { pin: node, aim: STUDY_TOLERANCE, cache: evaluator.solverCache })
       if (!made.ok) continue
       const now = (solver = made.value)
       const balance = now.solve(free.next())

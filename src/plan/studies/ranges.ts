@@ -3,7 +3,7 @@ import type { Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
 import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/service/fill'
-import { NEAR } from '@/core/network/newton'
+import { STUDY_TOLERANCE } from '@/core/network/newton'
 import type { Element, Network } from '@/core/network/elements'
 import { solverFor, type Solver } from '@/core/network/solver'
 import { uniforms } from '@/core/random'
@@ -12,12 +12,12 @@ import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { pulsates, type EngineModel } from '../model/engine'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
-import { takenIn } from '../model/learned'
+import { adoptLearned } from '../model/learned'
 import { crankcaseNode, type Resolved } from '../model/resolve'
 import { passing } from '../model/state-result'
-import { guesser, type Solved } from './guess-draws'
+import { warmStarter, type Solved } from './guess-draws'
 import { faultBehind } from './reading-fault'
-import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type Shown } from './readings'
+import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type ReadableState } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -110,7 +110,7 @@ type StateSolver = {
   readonly solve: (m: Moved, start: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
   readonly crankcase: () => number
   /** the last answer, as far as a reading made of an element needs it */
-  readonly shown: (m: Moved, of: string | undefined) => Shown
+  readonly shown: (m: Moved, of: string | undefined) => ReadableState
 }
 
 function stateSolver(k: number, node: string, { networkOf, solverCache }: Evaluator): StateSolver {
@@ -119,7 +119,7 @@ function stateSolver(k: number, node: string, { networkOf, solverCache }: Evalua
   return {
     solve({ model, blowBy, r }, start) {
       network = networkOf(r, model.states[k]!, model.amb, blowBy[k]!)
-      const made = solverFor(network, solver, { aim: NEAR, cache: solverCache })
+      const made = solverFor(network, solver, { aim: STUDY_TOLERANCE, cache: solverCache })
       const kept = made.ok && made.value === solver
       solver = made.ok ? made.value : undefined
       const balance = solver?.solve(kept ? start(solver.pressures()) : undefined)
@@ -157,7 +157,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   let near: readonly (Solved | undefined)[] | undefined
   const apart = uniforms(SEED + 1)
   const trials = Array.from({ length: TRIALS }, () => Float64Array.from(inputs, () => scoreOf(apart())))
-  const guess = guesser(inputs.length, trials, (scores) => {
+  const guess = warmStarter(inputs.length, trials, (scores) => {
     const m = movedBy(build, inputs, scores, evaluator)
     const solved = solvers.map((solver, i) => {
       const at = m && solver.solve(m, () => near?.[i]?.p)
@@ -222,7 +222,7 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       fits: told,
       strange: weighed.strange,
       told: moved.map((m) => m.told),
-      adopt: takenIn(
+      adopt: adoptLearned(
         build,
         moved.flatMap(({ input, mean }) => input.edits(mean)),
       ),

@@ -5,7 +5,7 @@
 import { fullLoadState } from '@/core/engine/states'
 import { finish, type Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'
-import { analyse, taught, type Analysis } from '../analyse'
+import { analyse, withLearnedRates, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { setBay } from '../bay/deeds'
 import { drainWord } from '../bay/drains'
@@ -96,26 +96,26 @@ const [POINTS_WATCH, POINTS_PART, POINTS_LOOK, POINTS_DRAIN] = [4, 0.8, 40, 15]
 export const unwashedShare = ({ injection, induction }: Build['engine']): number =>
   injection === 'direct' ? 1 : injection === 'dual' || induction !== 'na' ? 0.6 : 0.15
 
-type Laid = {
+type LaidOutSchool = {
   readonly school: School
   readonly mended: Mended
   readonly interval: number
   /** how what drains does so in a ready bay of this layout, or in the one that was measured; the worst of several */
-  readonly drain: Drain | undefined
+  readonly drain: DrainWord | undefined
   readonly weight: Weight
   /** of a single or twin, at full load: what the pistons' pumping leaves in the crankcase on the mean, Pa gauge; its back-flow in kg/s */
   readonly pulse: { readonly mean: number; readonly back: number } | undefined
 }
 
 /** Singles and twins are judged by the mean of the turn, not by still flow. */
-function pulseOf(build: Build, evaluator: Evaluator): Laid['pulse'] {
+function pulseOf(build: Build, evaluator: Evaluator): LaidOutSchool['pulse'] {
   if (!pulsates(build.engine)) return undefined
   const p = finish(pulse(build, fullLoadState(build.engine.induction), evaluator))
   return p.ok ? { mean: p.value.mean - p.value.ambientPa, back: p.value.back } : undefined
 }
 
-type Drain = NonNullable<ReturnType<typeof drainWord>>
-const WORST_FIRST: readonly Drain[] = ['never drains', 'drains at times', 'drains']
+type DrainWord = NonNullable<ReturnType<typeof drainWord>>
+const WORST_FIRST: readonly DrainWord[] = ['never drains', 'drains at times', 'drains']
 
 /** The build in its bay: as measured, the rest as a ready bay of its layout has it. */
 const bayed = (build: Build): Build => {
@@ -124,7 +124,7 @@ const bayed = (build: Build): Build => {
 }
 
 /** A drain is no promise: it is judged where it would run. */
-function drainIn(build: Build, { states }: Analysis): Drain | undefined {
+function drainIn(build: Build, { states }: Analysis): DrainWord | undefined {
   const inBay = bayed(build)
   const variant = activeVariant(inBay)
   const words = variant.parts.flatMap((p) =>
@@ -133,7 +133,7 @@ function drainIn(build: Build, { states }: Analysis): Drain | undefined {
   return WORST_FIRST.find((w) => words.includes(w))
 }
 
-function lay(build: Build, school: School, today: string, evaluator: Evaluator): Laid {
+function layOut(build: Build, school: School, today: string, evaluator: Evaluator): LaidOutSchool {
   const laid: Build = { ...build, active: 'a', variants: [variantOf(school, build.engine, 'a')] }
   const m = mended(laid, today, evaluator)
   const { analysis } = m
@@ -141,7 +141,7 @@ function lay(build: Build, school: School, today: string, evaluator: Evaluator):
   const count = (severity: string, law = false) =>
     analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
   const drain = drainIn(m.build, analysis)
-  const cans = drain === 'never drains' ? taught(bayed(m.build), analysis, today, evaluator).cans : analysis.cans
+  const cans = drain === 'never drains' ? withLearnedRates(bayed(m.build), analysis, today, evaluator).cans : analysis.cans
   const interval = cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
   const turned = pulseOf(m.build, evaluator)
   const pumped = turned !== undefined && turned.mean > LIMITS.crankcaseHigh ? 1 : 0
@@ -167,11 +167,11 @@ function lay(build: Build, school: School, today: string, evaluator: Evaluator):
   }
 }
 
-const byWeight = ({ weight: a }: Laid, { weight: b }: Laid): number =>
+const byWeight = ({ weight: a }: LaidOutSchool, { weight: b }: LaidOutSchool): number =>
   a.stops - b.stops || a.unlawful - b.unlawful || a.fixes - b.fixes || points(a) - points(b)
 
 /** Why one stands above the next: the first thing that decides, with its figures. */
-function because(a: Laid, b: Laid, say: Teller): string {
+function because(a: LaidOutSchool, b: LaidOutSchool, say: Teller): string {
   const next = lowered(b.mended.build.variants[0]!.name)
   const open = (n: number, word: string) =>
     n === 0 ? `no ${word}` : `${n} ${word}${n === 1 ? '' : word === 'fix' ? 'es' : 's'}`
@@ -182,7 +182,7 @@ function because(a: Laid, b: Laid, say: Teller): string {
     return `${open(a.weight.fixes, 'fix')} open, against ${open(b.weight.fixes, 'fix')} of ${next}`
   const gains = (['oil', 'watches', 'work', 'looks'] as const).map((k) => ({ k, by: b.weight[k] - a.weight[k] }))
   const { k } = gains.toSorted((x, y) => y.by - x.by)[0]!
-  const oil = (l: Laid) => l.mended.analysis.intakeOil
+  const oil = (l: LaidOutSchool) => l.mended.analysis.intakeOil
   if (k === 'oil')
     return oil(a) > 0
       ? `oil to the intake ${say.perDistance(oil(a))}, against ${say.perDistance(oil(b))} of ${next}`
@@ -192,7 +192,7 @@ function because(a: Laid, b: Laid, say: Teller): string {
   return `looked after less often than ${next}`
 }
 
-function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
+function rankedOf(laid: LaidOutSchool, next: LaidOutSchool | undefined, build: Build): Ranked {
   const { school, mended: m, interval } = laid
   const say = teller(build.units)
   const gauges = m.analysis.states.filter(isSolved).map((s) => s.crankcaseGauge)
@@ -227,9 +227,9 @@ function rankedOf(laid: Laid, next: Laid | undefined, build: Build): Ranked {
 export function* rankSchools(build: Build, today: string): Job<Ranking> {
   const schools = SCHOOLS.filter((s) => s.fits(build.engine))
   const evaluator = makeEvaluator()
-  const laid: Laid[] = []
+  const laid: LaidOutSchool[] = []
   for (const [i, school] of schools.entries()) {
-    laid.push(lay(build, school, today, evaluator))
+    laid.push(layOut(build, school, today, evaluator))
     yield (i + 1) / schools.length
   }
   const sorted = laid.toSorted(byWeight)

@@ -37,16 +37,16 @@ export type Reading = {
   readonly error: number
   readonly date: string
 }
-type Read = NonNullable<LogEntry['reading']>
+type EnteredReading = NonNullable<LogEntry['reading']>
 
-export function quantityOf({ kpa, lpm, orificeMm, at }: Read): Quantity {
+export function quantityOf({ kpa, lpm, orificeMm, at }: EnteredReading): Quantity {
   if (kpa !== undefined) return at !== undefined ? 'drop' : orificeMm !== undefined ? 'blowBy' : 'crankcase'
   if (lpm !== undefined) return at === undefined ? 'blowBy' : 'flow'
   return 'velocity'
 }
 
 /** A reading as entered, in SI, with what its instrument may be off by. */
-export function valueOf(build: Build, read: Read): Pick<Reading, 'value' | 'error'> {
+export function valueOf(build: Build, read: EnteredReading): Pick<Reading, 'value' | 'error'> {
   const { kpa = 0, lpm, velocityMPerS = 0, orificeMm } = read
   const quantity = quantityOf(read)
   if (quantity === 'velocity') return { value: velocityMPerS, error: ERRORS.vane(velocityMPerS) }
@@ -96,18 +96,18 @@ export const readingText = (say: Teller, quantity: Quantity, value: number): str
   say[QUANTITIES[quantity].told](value)
 
 /** What a state must be known by for a reading to be compared with it: a solved one, or a draw of it. */
-export type Shown = {
+export type ReadableState = {
   readonly crankcaseGauge: number
   readonly blowBy: number
   readonly passages: Readonly<Record<string, Pick<Passage, 'flow' | 'gaugeFrom' | 'gaugeTo' | 'velocity'>>>
 }
 /** The figure that a reading should show, without sign but for the crankcase's; NaN where the plan has no such place. */
-export const shownIn = (s: Shown, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): number =>
+export const shownIn = (s: ReadableState, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): number =>
   SHOWN[quantity](s, s.passages[at ?? ''] ?? NOWHERE)
 
-type Place = Shown['passages'][string]
-const NOWHERE: Place = { flow: Number.NaN, gaugeFrom: Number.NaN, gaugeTo: Number.NaN, velocity: Number.NaN }
-const SHOWN: Readonly<Record<Quantity, (s: Shown, at: Place) => number>> = {
+type PassageFigures = ReadableState['passages'][string]
+const NOWHERE: PassageFigures = { flow: Number.NaN, gaugeFrom: Number.NaN, gaugeTo: Number.NaN, velocity: Number.NaN }
+const SHOWN: Readonly<Record<Quantity, (s: ReadableState, at: PassageFigures) => number>> = {
   crankcase: (s) => s.crankcaseGauge,
   blowBy: (s) => s.blowBy,
   drop: (_, at) => Math.abs(at.gaugeFrom - at.gaugeTo),

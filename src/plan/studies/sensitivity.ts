@@ -1,12 +1,12 @@
 /** What a figure depends on most: each input raised by a tenth, one at a time, and everything worked out again. */
 import { fromSi } from '@/core/units/units'
 import { fullLoadState } from '@/core/engine/states'
-import { work } from '../analyse'
+import { evaluate } from '../analyse'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { ENGINE_FIELDS, fieldsOfPart, isCurve, LINE_FIELDS, type Field } from '../document/fields'
 import type { Build, Part } from '../document/schema'
-import { perform, setField, setLine, setPart, type Deed } from '../edit/deeds'
+import { perform, setField, setLine, setPart, type EditBuilder } from '../edit/deeds'
 import { activeVariant } from '../edit/edit'
 import { isOfCan, readFigure, type FigureRef } from '../explain/figures'
 import { defaultOf } from '../model/engine'
@@ -15,7 +15,7 @@ import type { Worked } from '../model/results'
 export type Influence = { readonly name: string; readonly from: number; readonly to: number }
 const UP = 1.1
 
-type Candidate = { readonly name: string; readonly deed: Deed }
+type Candidate = { readonly name: string; readonly deed: EditBuilder }
 type Numbers = Readonly<Record<string, unknown>>
 
 /** Every number of a part, told by its field; a curve is raised as a whole. */
@@ -70,7 +70,7 @@ function candidates(build: Build, blowByLpm: number): Candidate[] {
 export function influences(build: Build, today: string, ref: FigureRef, most = 4): Influence[] {
   const evaluator = makeEvaluator()
   const workedOut = (b: Build): Worked =>
-    isOfCan(ref) ? work(b, today, evaluator) : { ...figuresOf(b, evaluator), cans: [], oilLearned: 1 }
+    isOfCan(ref) ? evaluate(b, today, evaluator) : { ...figuresOf(b, evaluator), cans: [], oilLearned: 1 }
   const now = workedOut(build)
   const from = readFigure(build, now, ref, evaluator)
   if (from === undefined || !Number.isFinite(from)) return []

@@ -2,7 +2,7 @@
 import type { Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { CANS } from '../catalogue/cans'
-import { work } from '../analyse'
+import { evaluate } from '../analyse'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Build, PartOf, StageSpec } from '../document/schema'
@@ -65,7 +65,7 @@ export function* sizeCan(build: Build, canId: string, today: string): Job<Result
   const can = activeVariant(build).parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')
   if (!can) return fail('There is no such can in this plan.')
   const evaluator = makeEvaluator()
-  const before = work(build, today, evaluator)
+  const before = evaluate(build, today, evaluator)
   const forecast = before.cans.find((c) => c.part === canId)
   if (before.states.some((s) => !s.solved) || (forecast && !forecast.known))
     return fail('The circuit has no answer in every state yet: see the verdicts.')
@@ -107,7 +107,7 @@ function fitted(
     if (solved.length < figures.states.length) return undefined
     const kept = Math.min(...solved.map((s) => s.cans[can.id]?.kept ?? 1))
     if (kept < KEPT && faceCm2 !== FACES.at(-1)) continue
-    const worked = work(tried.value, today, evaluator)
+    const worked = evaluate(tried.value, today, evaluator)
     const rate = worked.cans.find((c) => c.part === can.id)
     // what a heavy case in ten gathers from look to look
     const perMetre =

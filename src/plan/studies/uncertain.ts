@@ -45,7 +45,7 @@ export type Uncertain = {
   readonly edits: (z: number) => readonly Edit[]
 }
 
-const stepOf = (s: Spread, field: Field | Curve): Uncertain['step'] =>
+const inputStep = (s: Spread, field: Field | Curve): Uncertain['step'] =>
   isFactor(s)
     ? { times: Math.exp(sigmaOf(s.times)) }
     : { plus: widthOf(s), unit: !isCurve(field) && field.kept ? unitLabel(KEPT[field.kept][1]) : '' }
@@ -81,7 +81,7 @@ function blowByInput(build: Build): Uncertain {
       measure: field.measure,
       range: tellSpread(field.spread, field, build.units),
       left: 0.05 / widthOf(field.spread),
-      step: stepOf(field.spread, field),
+      step: inputStep(field.spread, field),
       edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: move(from, z) }],
     }
   }
@@ -115,7 +115,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
     name: field.label,
     measure: field.measure,
     range: tellSpread(spread, field, build.units),
-    step: stepOf(spread, field),
+    step: inputStep(spread, field),
     left: widthOf(field.measured) / widthOf(spread),
     edits: (z) => [{ op: 'set', path: ['engine', key], value: move(from, z) }],
   }
@@ -136,7 +136,7 @@ function cruiseManifold(build: Build): Uncertain[] {
       name: 'Manifold at cruise, absolute',
       measure: field.measure,
       range: tellSpread(field.spread, field, build.units),
-      step: stepOf(field.spread, field),
+      step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => [
         {
@@ -150,12 +150,12 @@ function cruiseManifold(build: Build): Uncertain[] {
 }
 
 /** A figure that was entered nowhere, wherever it stands in: what is known of one is known of its like. */
-type Place = { readonly path: readonly string[]; readonly value: number }
-function together(
+type FigurePlace = { readonly path: readonly string[]; readonly value: number }
+function sharedInput(
   build: Build,
   { id, name }: Pick<Uncertain, 'id' | 'name'>,
   field: SpreadField,
-  places: readonly Place[],
+  places: readonly FigurePlace[],
 ): Uncertain[] {
   if (places.length === 0) return []
   const at = places.map(({ path, value }) => ({ path: ['variants', build.active, ...path], value }))
@@ -166,7 +166,7 @@ function together(
       name,
       measure: field.measure,
       range: tellSpread(field.spread, field, build.units),
-      step: stepOf(field.spread, field),
+      step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: move(value, z) })),
     },
@@ -187,7 +187,7 @@ function barbInput(build: Build): Uncertain[] {
         })
       : [],
   )
-  return together(build, { id: 'barbs', name: 'Barbs inside the hoses' }, END_FIELDS.barbMm, ends)
+  return sharedInput(build, { id: 'barbs', name: 'Barbs inside the hoses' }, END_FIELDS.barbMm, ends)
 }
 
 /** Baffles and nipples of the covers. */
@@ -197,7 +197,7 @@ function coverInput(build: Build): Uncertain[] {
     path: ['parts', at.part, 'ports', at.port, 'lossKpaAt100'],
     value: portLoss(coverPort(r, at).port),
   }))
-  return together(
+  return sharedInput(
     build,
     { id: 'coverPorts', name: 'Baffles and nipples of the covers' },
     PORT_FIELDS.lossKpaAt100,
@@ -213,7 +213,7 @@ function dischargeInput(build: Build): Uncertain[] {
     if (!isHoled(p) || (p.cd !== undefined && !isLearned(build, [...variant, ...path]))) return []
     return [{ path, value: dischargeOf(p) }]
   })
-  return together(build, { id: 'discharge', name: 'Discharge of valves and holes' }, PART_FIELDS.restrictor.cd, holes)
+  return sharedInput(build, { id: 'discharge', name: 'Discharge of valves and holes' }, PART_FIELDS.restrictor.cd, holes)
 }
 
 /** Holes by which fresh air is metered ahead of throttle or compressor: bored into the inlet's port, or beside a full-load check. */
@@ -227,7 +227,7 @@ function holeInputs(build: Build): Uncertain[] {
     measure: field.measure,
     range: tellSpread(field.spread, field, build.units),
     left: widthOf(field.measured) / widthOf(field.spread),
-    step: stepOf(field.spread, field),
+    step: inputStep(field.spread, field),
     from: { value: boreMm, unit: 'mm' },
     edits: (z) => [
       {
@@ -261,7 +261,7 @@ function partInputs(build: Build, p: Part): Uncertain[] {
         name: `${p.name}, ${lowered(labelIn(field.label, build.units))}`,
         measure: field.measure ?? 'measure it',
         range: tellSpread(spread, field, build.units),
-        step: stepOf(spread, field),
+        step: inputStep(spread, field),
         left: widthOf(field.measured) / widthOf(spread),
         edits: (z) => [
           {

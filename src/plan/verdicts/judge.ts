@@ -6,7 +6,7 @@ import { teller } from '../document/words'
 import { pathsOf, type Paths } from '../model/paths'
 import { figuresOf } from '../model/figures'
 import type { Evaluator } from '../model/evaluator'
-import { isSolved, isTurned, type SolvedState, type Worked } from '../model/results'
+import { isSolved, isCycleMean, type SolvedState, type Worked } from '../model/results'
 import { solveGas } from '../model/gas-alone'
 import { RULES } from './rules'
 import { changedVerdicts } from './outcome'
@@ -23,7 +23,7 @@ export const judge = (build: Build, analysis: Worked, evaluator: Evaluator): rea
 export function judgeWithFixes(build: Build, analysis: Worked, evaluator: Evaluator): readonly Verdict[] {
   const found = findings(build, analysis, evaluator, true)
   // a mended build is worked out on still flow: so is what it is held against
-  const still = isTurned(analysis)
+  const still = isCycleMean(analysis)
     ? findings(build, { ...analysis, ...figuresOf(build, evaluator) }, evaluator, false)
     : found
   return found.map((v) => {
@@ -86,7 +86,7 @@ function findings(build: Build, analysis: Worked, evaluator: Evaluator, offer: b
     offers: offer,
     tryOut: (deed, id) => {
       // what a change does to a turn takes a second to find out: nothing is tried on still flow in its stead
-      if (!offer || isTurned(analysis) || tries++ >= MOST_TRIES) return undefined
+      if (!offer || isCycleMean(analysis) || tries++ >= MOST_TRIES) return undefined
       const then = perform(build, deed)
       const operating = engine.states.find((s) => s.id === id)
       return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating, evaluator) : undefined

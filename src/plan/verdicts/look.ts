@@ -6,7 +6,7 @@ import type { SolvedState } from '../model/results'
 import type { Case } from './verdict'
 
 /** The item of which there is most, the first of equals. */
-export function worst<T>(items: readonly T[], of: (t: T) => number): T | undefined {
+export function maxBy<T>(items: readonly T[], of: (t: T) => number): T | undefined {
   let found: T | undefined
   let most = -Infinity
   for (const item of items) {
@@ -30,11 +30,11 @@ export const insideEngine = (c: Case) =>
   c.variant.parts.filter((p) => p.kind === 'crankcase' || p.kind === 'cover').map((p) => p.id)
 
 /** One step along a way: a line, and the part that it comes to. */
-export type Step = { readonly line: Line; readonly part: string }
+export type FlowStep = { readonly line: Line; readonly part: string }
 
 /** The shortest way along hoses and openings from a part to one that `isThere`; undefined where there is none. */
-export function wayTo(c: Case, from: string, isThere: (part: string) => boolean): readonly Step[] | undefined {
-  const reached = new Map<string, readonly Step[]>([[from, []]])
+export function pathTo(c: Case, from: string, isThere: (part: string) => boolean): readonly FlowStep[] | undefined {
+  const reached = new Map<string, readonly FlowStep[]>([[from, []]])
   const queue = [from]
   for (let part = queue.shift(); part !== undefined; part = queue.shift()) {
     const steps = reached.get(part)!
@@ -49,4 +49,4 @@ export function wayTo(c: Case, from: string, isThere: (part: string) => boolean)
   }
   return undefined
 }
-export const wayBetween = (c: Case, from: string, to: string) => wayTo(c, from, (p) => p === to)
+export const pathBetween = (c: Case, from: string, to: string) => pathTo(c, from, (p) => p === to)

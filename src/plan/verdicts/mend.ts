@@ -1,11 +1,11 @@
 /** Fixes that several rules offer. */
 import type { StateId } from '@/core/engine/states'
 import { CHECKS, checkFor } from '../catalogue/valves'
-import { entryOf } from '../catalogue/entry'
-import { setPart, splice, turn } from '../edit/deeds'
+import { catalogueEntry } from '../catalogue/entry'
+import { setPart, splice, reverseValve } from '../edit/deeds'
 import type { GasResult } from '../model/results'
 import { check, restrictor } from '../catalogue/parts'
-import { lower, wayBetween } from './look'
+import { lower, pathBetween } from './look'
 import type { Case, Fix } from './verdict'
 
 /**
@@ -14,14 +14,14 @@ import type { Case, Fix } from './verdict'
  */
 export function fitCheck(c: Case, placeId: string, towards: string): Fix | undefined {
   if (!c.offers) return undefined
-  const way = wayBetween(c, placeId, towards) ?? []
+  const way = pathBetween(c, placeId, towards) ?? []
   let part = placeId
   for (const step of way) {
     if (step.line.kind === 'hose') {
       const size = checkFor(step.line.boreMm)
       const atEnd = step.line.to.part === part
       return c.fix(
-        `Fit a check valve, ${c.say.mm(entryOf(CHECKS, size).spec.seatMm)} seat, at the ${lower(c.part(placeId))}`,
+        `Fit a check valve, ${c.say.mm(catalogueEntry(CHECKS, size).spec.seatMm)} seat, at the ${lower(c.part(placeId))}`,
         splice(step.line.id, check('check', 'Check valve', size), atEnd ? 'to' : 'from', !atEnd),
       )
     }
@@ -32,12 +32,12 @@ export function fitCheck(c: Case, placeId: string, towards: string): Fix | undef
 }
 
 /** Turns round the first one-way valve whose turning brings `good`. */
-export function turnValve(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
+export function reverseFix(c: Case, state: StateId, good: (s: GasResult) => boolean): Fix | undefined {
   if (!c.offers) return undefined
   for (const p of c.variant.parts) {
     if ((p.kind !== 'check' && p.kind !== 'pcv' && p.kind !== 'relief') || p.stuck) continue
-    const then = c.tryOut(turn(p.id), state)
-    if (then && good(then)) return c.fix(`Turn the ${lower(p)} round`, turn(p.id))
+    const then = c.tryOut(reverseValve(p.id), state)
+    if (then && good(then)) return c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id))
   }
   return undefined
 }
@@ -53,7 +53,7 @@ export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolea
   const manifold = c.variant.parts.find((p) => p.kind === 'manifold')
   if (!manifold || !c.offers) return undefined
   const there = c.variant.parts.find(
-    (p) => p.kind === 'restrictor' && wayBetween(c, p.id, manifold.id)?.every((s) => c.part(s.part)?.kind !== 'cover'),
+    (p) => p.kind === 'restrictor' && pathBetween(c, p.id, manifold.id)?.every((s) => c.part(s.part)?.kind !== 'cover'),
   )
   const line = c.variant.lines.find((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === manifold.id))
   const fitted = (mm: number) =>

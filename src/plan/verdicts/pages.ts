@@ -10,7 +10,7 @@ export type RulePage = {
   readonly title: string
   readonly looks: string
   /** told in the reader's units, from the limits themselves */
-  readonly turns: (say: Teller) => string
+  readonly threshold: (say: Teller) => string
   readonly why: string
   readonly does: string
   /** its fix leaves a school what it is (a check fitted, a bore changed, never another can): a ranking presses it */
@@ -21,7 +21,7 @@ const PAGES = {
   'not-solved': {
     title: 'No answer',
     looks: 'Whether every state of the circuit can be solved to 1e-9 kg/s.',
-    turns: () => 'Gas that has no way out, sizes that are no sizes.',
+    threshold: () => 'Gas that has no way out, sizes that are no sizes.',
     why: 'A number from a circuit that does not balance would be a guess.',
     does: 'Read the reason; open a line, take a cap off, turn a valve round.',
     mendsSchool: false,
@@ -30,7 +30,7 @@ const PAGES = {
     title: 'Boost in the crankcase',
     looks:
       'Gas from places above the pressure outside, followed through the circuit; and places under boost that blow-by must leave by.',
-    turns: () => 'More than a trace, in any state.',
+    threshold: () => 'More than a trace, in any state.',
     why: 'It lifts the crankcase, blows seals out and carries oil into the inlet tract.',
     does: 'A check valve in that line, gas towards the manifold; a breather ahead of the compressor.',
     mendsSchool: true,
@@ -38,7 +38,7 @@ const PAGES = {
   'can-sees-boost': {
     title: 'Can sees boost',
     looks: 'The highest pressure at a can’s ports.',
-    turns: (say) => `Above ${say.pressure(LIMITS.canPressure)}.`,
+    threshold: (say) => `Above ${say.pressure(LIMITS.canPressure)}.`,
     why: 'Lid seals, sight tubes and push-on hoses are made for suction.',
     does: 'A check valve between can and manifold, at the manifold.',
     mendsSchool: true,
@@ -46,7 +46,7 @@ const PAGES = {
   'crankcase-pressure': {
     title: 'Crankcase pressure',
     looks: 'Gauge pressure of the crankcase in every state.',
-    turns: (say) =>
+    threshold: (say) =>
       `Good from ${say.pressure(LIMITS.crankcaseLow)} to the pressure outside; a stop above ${say.pressure(LIMITS.crankcaseHigh)} or below ${say.pressure(LIMITS.crankcaseTooLow)} (estimates for standard lip seals).`,
     why: 'Pressure pushes oil past seals, deep vacuum turns lip seals inwards and runs them dry.',
     does: 'Widen the way out, or restrict what sucks.',
@@ -56,7 +56,7 @@ const PAGES = {
     title: 'Fresh air',
     looks:
       'Whether air from ahead of the throttle enters at idle, and whether it passes down into the crankcase or only through a cover.',
-    turns: () => 'None at idle.',
+    threshold: () => 'None at idle.',
     why: 'It sweeps out water and fuel that turn oil to sludge, and keeps the vacuum small.',
     does: 'A breather from ahead of the throttle to a cover that the suction does not use.',
     mendsSchool: false,
@@ -64,7 +64,7 @@ const PAGES = {
   'idle-bypass': {
     title: 'Air past the throttle',
     looks: 'Gas that enters the manifold through the circuit at idle, over idle air.',
-    turns: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
+    threshold: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
     why: 'The idle control can close the throttle only so far; trims go lean and idle hunts.',
     does: 'A restrictor ahead of the manifold.',
     mendsSchool: true,
@@ -73,7 +73,7 @@ const PAGES = {
     title: 'Breather side unprotected',
     looks:
       'Blow-by followed from the engine to the inlet tract at full load, through whatever stands in the line, and whether a can has seen it.',
-    turns: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
+    threshold: () => `Mend above ${LIMITS.intakeOilFix * 1000} g/h on a boosted or direct-injected engine.`,
     why: 'At full throttle the gas turns round and leaves by the fresh-air line: a can on the vacuum side sees none of it.',
     does: 'A can or separator in that line.',
     mendsSchool: false,
@@ -81,7 +81,7 @@ const PAGES = {
   velocity: {
     title: 'Velocity',
     looks: 'Gas velocity in every hose that carries oil.',
-    turns: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
+    threshold: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
     why: 'Fast gas drags the oil film along the wall instead of letting it drain back.',
     does: 'The next bore up.',
     mendsSchool: true,
@@ -89,7 +89,7 @@ const PAGES = {
   pulsation: {
     title: 'Pulsation',
     looks: 'How far the pistons of a single or twin swing a closed crankcase.',
-    turns: (say) => `Above ±${say.pressure(LIMITS.pulsation)} with no one-way valve in the breather.`,
+    threshold: (say) => `Above ±${say.pressure(LIMITS.pulsation)} with no one-way valve in the breather.`,
     why: 'The crankcase breathes in and out at every turn and carries oil each time.',
     does: 'A one-way valve at the breather.',
     mendsSchool: false,
@@ -97,7 +97,7 @@ const PAGES = {
   unjoined: {
     title: 'Joined to nothing',
     looks: 'Parts that no line reaches.',
-    turns: () => 'Any but the engine’s own ports, which count as capped.',
+    threshold: () => 'Any but the engine’s own ports, which count as capped.',
     why: 'They take no part in any number.',
     does: 'Join them or take them away.',
     mendsSchool: false,
@@ -105,7 +105,7 @@ const PAGES = {
   fill: {
     title: 'Fill',
     looks: 'What each can likely holds, and whether it lasts until you look.',
-    turns: () => 'The one case in ten that fills fastest.',
+    threshold: () => 'The one case in ten that fills fastest.',
     why: 'A full can passes everything on, in one gulp when the car brakes.',
     does: 'Look sooner, or take a larger bowl.',
     mendsSchool: false,
@@ -113,7 +113,7 @@ const PAGES = {
   freezing: {
     title: 'Freezing',
     looks: 'Water in cans, separators and restrictors where the usual air is below freezing.',
-    turns: (say) => `Any, below ${say.temperature(273.15)}.`,
+    threshold: (say) => `Any, below ${say.temperature(273.15)}.`,
     why: 'Ice shuts can or restrictor, and the crankcase has no way out.',
     does: 'Empty it before a night of frost; short, warm lines; a relief cap.',
     mendsSchool: false,
@@ -121,7 +121,7 @@ const PAGES = {
   'oil-water': {
     title: 'Oil that keeps its water',
     looks: 'Oil temperature in use, and the water that cold starts leave in the oil.',
-    turns: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
+    threshold: (say) => `Entered, and below ${say.temperature(OIL_DRIES_K)} (common practice).`,
     why: 'Cooler oil never drives off its water: it turns to sludge, and short trips add to it.',
     does: 'A thermostat for the cooler, or less of it in winter; change the oil sooner.',
     mendsSchool: false,
@@ -129,7 +129,7 @@ const PAGES = {
   'can-swapped': {
     title: 'In and out swapped',
     looks: 'Which way oily gas crosses a can.',
-    turns: () => 'Most of it from outlet to inlet.',
+    threshold: () => 'Most of it from outlet to inlet.',
     why: 'It blows through the bowl and picks up what was caught.',
     does: 'Swap the hoses.',
     mendsSchool: false,
@@ -138,7 +138,7 @@ const PAGES = {
     title: 'Drain-back',
     looks:
       'The drain of every separator: whether it has one, where it leads, and what column of oil the suction in the separator holds up in it.',
-    turns: (say) =>
+    threshold: (say) =>
       `No drain, a drain that ends in the intake; in a measured bay a head that is not enough in some state; before it is measured a column above ${say.length(LIMITS.drainColumn)} (estimate); oil that leans away in hard driving; a shared vent past ${FLOODING} of Wallis’ measure.`,
     why: 'A separator that cannot drain is a can that nobody empties: it passes everything on once it is full.',
     does: 'A return to block, pan or turbo drain that falls all the way; less suction in the separator, or more height.',
@@ -147,7 +147,7 @@ const PAGES = {
   'valve-idle': {
     title: 'Valve that never opens',
     looks: 'One-way valves in all states.',
-    turns: () => 'Shut in every one.',
+    threshold: () => 'Shut in every one.',
     why: 'It is fitted the wrong way round, or the line behind it has no use.',
     does: 'Blow through it: towards the manifold or the inlet tract it must pass.',
     mendsSchool: false,
@@ -155,7 +155,7 @@ const PAGES = {
   'vacuum-leak': {
     title: 'Vacuum leak',
     looks: 'Air from the open, followed to the manifold.',
-    turns: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
+    threshold: () => `Above ${100 * LIMITS.leak} % of engine air; a stop above ${100 * LIMITS.leakStop} %.`,
     why: 'It is not metered: lean codes, high idle.',
     does: 'Plug the vacuum port of a vented can, or close the vent of a sealed one.',
     mendsSchool: false,
@@ -163,7 +163,7 @@ const PAGES = {
   'open-end': {
     title: 'Open end',
     looks: 'Hoses that end in the open air with no filter, and what blows out of them.',
-    turns: () => 'More than a trace of gas.',
+    threshold: () => 'More than a trace of gas.',
     why: 'Oily gas in the engine bay: smell, then drips, on hot exhaust a fire; and dust goes in where it sucks.',
     does: 'Join it, cap it, or fit a vent filter.',
     mendsSchool: false,
@@ -171,7 +171,7 @@ const PAGES = {
   'vented-street': {
     title: 'Vented on the road',
     looks: 'Crankcase gas that goes into the open, and hours on public roads.',
-    turns: () => 'Any.',
+    threshold: () => 'Any.',
     why: 'The crankcase system is an emission control.',
     does: 'A sealed circuit, or no road; ask the local authority.',
     mendsSchool: false,
@@ -179,7 +179,7 @@ const PAGES = {
   'catch-rule': {
     title: 'Class rule',
     looks: 'The bowls against the smallest catch tank that your class asks for.',
-    turns: (say) => {
+    threshold: (say) => {
       const { upToCc, smallMl, largeMl } = EXAMPLE_CLASS_RULE
       const text = (cc: number) => say.volume(cc * 1e-6)
       return `As entered at Engine, use; nothing is judged before. An example, from memory: ${text(smallMl)} up to ${text(upToCc)} of engine, ${text(largeMl)} above.`
@@ -191,7 +191,7 @@ const PAGES = {
   'stuck-valve': {
     title: 'Stuck in the plan',
     looks: 'Valves that the plan itself has stuck.',
-    turns: () => 'Any.',
+    threshold: () => 'Any.',
     why: 'Every number is then that of a fault.',
     does: 'Use What if for trying faults; it is never saved.',
     mendsSchool: false,
@@ -199,7 +199,7 @@ const PAGES = {
   'sensor-lost': {
     title: 'Sensor left out',
     looks: 'Sensors that another plan of the build has.',
-    turns: () => 'Fewer here.',
+    threshold: () => 'Fewer here.',
     why: 'The engine computer misses it.',
     does: 'Put it into the new line and extend its harness.',
     mendsSchool: false,
@@ -207,7 +207,7 @@ const PAGES = {
   'port-open': {
     title: 'Capped port',
     looks: 'Valves and cans with one end joined.',
-    turns: () => 'Any.',
+    threshold: () => 'Any.',
     why: 'Reckoned as plugged; left open on the car it leaks.',
     does: 'Plug it, or lead a hose to it.',
     mendsSchool: false,
@@ -215,7 +215,7 @@ const PAGES = {
   'relief-open': {
     title: 'Relief cap',
     looks: 'Which way a relief cap opens, at what pressure, and whether it does in ordinary driving.',
-    turns: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
+    threshold: (say) => `Reversed; opening above ${say.signed(LIMITS.crankcaseHigh)}; any flow.`,
     why: 'It is to open before a seal does, and only then.',
     does: 'Turn it round; a lighter spring; a wider way out.',
     mendsSchool: false,
@@ -223,7 +223,7 @@ const PAGES = {
   'dry-can': {
     title: 'Can that stays dry',
     looks: 'Oil in the gas that crosses a can.',
-    turns: () => 'None in any state.',
+    threshold: () => 'None in any state.',
     why: 'It stands on the fresh-air side.',
     does: 'Move it to the line that the gas takes.',
     mendsSchool: false,
@@ -231,7 +231,7 @@ const PAGES = {
   clearance: {
     title: 'Clearance',
     looks: 'Hoses and cans in the measured bay against everything that stands there, and the bonnet over them.',
-    turns: (say) =>
+    threshold: (say) =>
       `Nearer than its kind asks: ${say.length(0.06)} to what is hotter than ${say.temperature(573.15)}, ${say.length(0.025)} to what moves, ${say.length(0.015)} to the bonnet (estimates).`,
     why: 'Heat hardens a hose, a belt cuts it, a bonnet presses on it; and the engine rocks.',
     does: 'Another place or way; a sleeve and a shield for heat.',

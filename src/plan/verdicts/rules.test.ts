@@ -4,7 +4,7 @@ import { setBay, setSpot } from '../bay/deeds'
 import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
-import { addPart, cut, join, setField, setLine, setPart, splice, turn, unsplice, type Deed } from '../edit/deeds'
+import { addPart, cut, join, setField, setLine, setPart, splice, reverseValve, unsplice, type EditBuilder } from '../edit/deeds'
 import { actionsFor } from '../edit/actions'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { byEdits, after } from '../testing'
@@ -16,7 +16,7 @@ import { RULES } from './rules'
 const DAY = '2026-11-24'
 const make = (
   school: string,
-  deeds: readonly Deed[] = [],
+  deeds: readonly EditBuilder[] = [],
   engineClass: EngineClass = 'i5-turbo',
   more: Partial<Parameters<typeof newBuild>[0]> = {},
 ): Build =>
@@ -25,9 +25,9 @@ const make = (
     ...deeds,
   )
 const set = setField
-const part = (id: string, change: object): Deed => setPart(id, { ...change })
-const bore = (line: string, boreMm: number): Deed => setLine(line, { boreMm })
-const ROAD_OFF: Deed = set(['duty', 'hours'], {
+const part = (id: string, change: object): EditBuilder => setPart(id, { ...change })
+const bore = (line: string, boreMm: number): EditBuilder => setLine(line, { boreMm })
+const ROAD_OFF: EditBuilder = set(['duty', 'hours'], {
   street: 0,
   motorway: 0,
   mountain: 0,
@@ -37,7 +37,7 @@ const ROAD_OFF: Deed = set(['duty', 'hours'], {
   shortCold: 0,
 })
 const air: Part = { kind: 'atmosphere', id: 'air', name: 'Open air', ports: [{ id: 'a', name: 'Open' }], at: undefined }
-const openTo = (partId: string, port: string): Deed[] => [
+const openTo = (partId: string, port: string): EditBuilder[] => [
   addPart(air),
   join({
     id: 'leak',
@@ -74,8 +74,8 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ],
   ['pulsation', make('vented-can', [], 'single'), make('vented-return', [], 'single')],
   ['unjoined', make('stock', [addPart({ ...air, kind: 'tee' })]), make('stock')],
-  ['can-swapped', make('breather-side-can', [turn('breather-can')]), make('breather-side-can')],
-  ['valve-idle', make('two-outlets', [turn('check-manifold')]), make('two-outlets')],
+  ['can-swapped', make('breather-side-can', [reverseValve('breather-can')]), make('breather-side-can')],
+  ['valve-idle', make('two-outlets', [reverseValve('check-manifold')]), make('two-outlets')],
   ['vacuum-leak', make('vacuum-side-can', openTo('manifold', 'spare')), make('vacuum-side-can')],
   ['vented-street', make('vented-can'), make('vented-can', [ROAD_OFF])],
   [

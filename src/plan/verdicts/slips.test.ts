@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Line, Part } from '../document/schema'
-import { addPart, cut, join, setLine, setPart, splice, turn, unsplice, type Deed } from '../edit/deeds'
+import { addPart, cut, join, setLine, setPart, splice, reverseValve, unsplice, type EditBuilder } from '../edit/deeds'
 import { activeVariant } from '../edit/edit'
 import { check, drain, filter, hose, port, sensor, space } from '../catalogue/parts'
 import { newBuild } from '../schools/new-build'
@@ -10,9 +10,9 @@ import { after, byEdits } from '../testing'
 import { SEVERITIES } from './verdict'
 
 const DAY = '2026-11-25'
-const make = (school: string, engineClass: EngineClass = 'i5-turbo', ...deeds: Deed[]): Build =>
+const make = (school: string, engineClass: EngineClass = 'i5-turbo', ...deeds: EditBuilder[]): Build =>
   after(newBuild({ name: 'Slip', engineClass, use: 'street', ambientC: 10, units: 'metric', school }), ...deeds)
-const leadTo = (line: string, part: Part, at: string): Deed[] => [
+const leadTo = (line: string, part: Part, at: string): EditBuilder[] => [
   addPart(part),
   (b) => {
     const old = activeVariant(b).lines.find((l) => l.id === line)!
@@ -26,7 +26,7 @@ const leadTo = (line: string, part: Part, at: string): Deed[] => [
 const open: Part = space('atmosphere', 'end', 'Open end', port('a', 'Open'))
 const openHose = (to: string): Line => hose('stray', 'Stray hose', { from: 'end.a', to, boreMm: 12, lengthMm: 100 })
 const chargePipe: Part = space('chargePipe', 'charge', 'Charge pipe', port('a', 'Port'))
-const lowBoost: Deed = (b) => [{ op: 'set', path: ['engine', 'boostKpa'], value: b.engine.boostKpa > 0 ? 30 : 0 }]
+const lowBoost: EditBuilder = (b) => [{ op: 'set', path: ['engine', 'boostKpa'], value: b.engine.boostKpa > 0 ? 30 : 0 }]
 
 type Slip = readonly [slip: string, rule: string, subject: RegExp, said: RegExp, sound: Build, made: Build]
 const SLIPS: readonly Slip[] = [
@@ -36,7 +36,7 @@ const SLIPS: readonly Slip[] = [
     /can/,
     /wrong way round/,
     make('breather-side-can'),
-    make('breather-side-can', 'i5-turbo', turn('breather-can')),
+    make('breather-side-can', 'i5-turbo', reverseValve('breather-can')),
   ],
   [
     'a port of the manifold left open',
@@ -108,7 +108,7 @@ const SLIPS: readonly Slip[] = [
     /pcv/,
     /wrong way round/,
     make('stock', 'i4-na'),
-    make('stock', 'i4-na', turn('pcv')),
+    make('stock', 'i4-na', reverseValve('pcv')),
   ],
   [
     'a check reversed in the only way out',
@@ -116,7 +116,7 @@ const SLIPS: readonly Slip[] = [
     /boost|pull/,
     /way out|let go/,
     make('two-outlets'),
-    make('two-outlets', 'i5-turbo', turn('check-inlet')),
+    make('two-outlets', 'i5-turbo', reverseValve('check-inlet')),
   ],
   [
     'a sensor in the unprotected breather line',
@@ -148,7 +148,7 @@ const SLIPS: readonly Slip[] = [
     /relief/,
     /wrong way round/,
     make('relief-cap'),
-    make('relief-cap', 'i5-turbo', turn('relief')),
+    make('relief-cap', 'i5-turbo', reverseValve('relief')),
   ],
   [
     'a relief cap that opens too late',
@@ -199,7 +199,7 @@ const SLIPS: readonly Slip[] = [
     /manifold/,
     /of boost/,
     make('two-outlets'),
-    make('two-outlets', 'i5-turbo', turn('check-manifold')),
+    make('two-outlets', 'i5-turbo', reverseValve('check-manifold')),
   ],
   [
     'a breather too narrow',

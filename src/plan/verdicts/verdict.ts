@@ -1,7 +1,7 @@
 /** A judgement: what is wrong, its number, why it matters and what would put it right. */
 import type { StateId } from '@/core/engine/states'
 import type { Build, Part, Variant } from '../document/schema'
-import type { Deed } from '../edit/deeds'
+import type { EditBuilder } from '../edit/deeds'
 import type { Edit } from '../edit/edit'
 import type { Teller } from '../document/words'
 import type { Paths } from '../model/paths'
@@ -47,9 +47,9 @@ export type Case = {
   /** whether fixes are looked for; where not, none is thought out */
   readonly offers: boolean
   /** solves one state again after a deed, for a fix that is computed; undefined when it does not fit or does not solve */
-  readonly tryOut: (deed: Deed, state: StateId) => GasResult | undefined
+  readonly tryOut: (deed: EditBuilder, state: StateId) => GasResult | undefined
   /** a fix that does deeds; undefined when they do not fit */
-  readonly fix: (label: string, ...deeds: readonly Deed[]) => Fix | undefined
+  readonly fix: (label: string, ...deeds: readonly EditBuilder[]) => Fix | undefined
 }
 
 export type Rule = {

@@ -6,12 +6,12 @@ import { readBuild } from '@/server/builds'
 import { judgeStored } from '@/server/judge'
 import { today } from '@/server/today'
 import { Trouble } from '@/ui/trouble'
-import { told } from '@/server/told'
+import { asResult } from '@/server/told'
 
 type Props = { children: ReactNode; params: Promise<{ id: string }> }
 
 /** One reading for title and page. */
-const read = cache((id: string) => told(() => readBuild(id)))
+const read = cache((id: string) => asResult(() => readBuild(id)))
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const found = await read((await params).id)

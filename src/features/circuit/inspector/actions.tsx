@@ -2,11 +2,11 @@
 /** What can be done here, by the job: only joins that make sense. */
 import { Popover } from 'radix-ui'
 import { actionsFor, type Action } from '@/plan/edit/actions'
-import type { Group } from '@/plan/edit/offers'
+import type { OfferGroup } from '@/plan/edit/offers'
 import { activeVariant } from '@/plan/edit/edit'
 import { useWorkspace } from '../../workspace/store'
 
-const GROUPS: Readonly<Record<Group, string>> = {
+const GROUPS: Readonly<Record<OfferGroup, string>> = {
   'in the line': 'Into the hose',
   'its ends': 'Where it goes',
   'from here': 'From here',

@@ -4,7 +4,7 @@ import { GitCompareArrows } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
-import { addPlan, removePlan, setField, showPlan, type Deed } from '@/plan/edit/deeds'
+import { addPlan, removePlan, setField, showPlan, type EditBuilder } from '@/plan/edit/deeds'
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
 import { Dialog } from '@/ui/dialog'
@@ -19,7 +19,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
   const variant = activeVariant(build)
   // two devices that add a plan do not mean the same one
   const freshVariant = () => `plan-${crypto.randomUUID().slice(0, 8)}`
-  const change = (deed: Deed, name: string) => {
+  const change = (deed: EditBuilder, name: string) => {
     select(undefined)
     return act(deed, name)
   }

@@ -2,14 +2,14 @@
 import { expose } from 'comlink'
 import { type Analysis } from '@/plan/analyse'
 import { figuresOf } from '@/plan/model/figures'
-import { analyseWhole } from '@/plan/analyse-whole'
+import { analyseOverCycle } from '@/plan/analyse-whole'
 import type { Job as LongJob } from '@/core/job'
 import { bestSpots } from '@/plan/bay/best-spots'
 import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
 import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
-import { analyseFaultWhole, failures } from '@/plan/faults/what-if'
+import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
 import { sizeCan } from '@/plan/studies/size-can'
@@ -25,7 +25,7 @@ function* wholeOf(
   asked: number,
   fault: string | undefined,
 ): LongJob<{ asked: number; analysis: Analysis | undefined }> {
-  const analysis = fault === undefined ? analyseWhole(build, today) : analyseFaultWhole(build, fault, today)
+  const analysis = fault === undefined ? analyseOverCycle(build, today) : analyseFaultOverCycle(build, fault, today)
   return { asked, analysis: yield* analysis }
 }
 

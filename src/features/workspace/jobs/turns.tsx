@@ -6,7 +6,7 @@
 import { useEffect, useRef } from 'react'
 import type { Build } from '@/plan/document/schema'
 import { pulsates } from '@/plan/model/engine'
-import { isTurned } from '@/plan/model/results'
+import { isCycleMean } from '@/plan/model/results'
 import { useJob } from './jobs'
 import { useWorkspace } from '../store'
 
@@ -20,7 +20,7 @@ export function Turns() {
 
 function Following({ build }: { build: Build }) {
   const today = useWorkspace((s) => s.today)
-  const turned = useWorkspace((s) => isTurned(s.analysis))
+  const turned = useWorkspace((s) => isCycleMean(s.analysis))
   const whatIf = useWorkspace((s) => s.whatIf)
   const takeWhole = useWorkspace((s) => s.takeWhole)
   const { start, stop, value, progress, failed } = useJob('whole')

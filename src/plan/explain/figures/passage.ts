@@ -12,11 +12,11 @@ import { isLearned } from '../../model/learned'
 import { resolve } from '../../model/resolve'
 import { NO_FLOW, solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
-import { input, named, SOLVER, type WorkingOf, type Input, type Quantity, type RefOf, type Working } from '../figure'
+import { input, named, SOLVER, type WorkingOf, type Input, type FigureQuantity, type RefOf, type Working } from '../figure'
 
-type Here = { readonly build: Build; readonly s: SolvedState; readonly p: Passage; readonly ambientPa: number }
+type PassageContext = { readonly build: Build; readonly s: SolvedState; readonly p: Passage; readonly ambientPa: number }
 
-const hereOf = (build: Build, a: Worked, ref: { readonly id: string; readonly state: StateId }): Here => {
+const passageContext = (build: Build, a: Worked, ref: { readonly id: string; readonly state: StateId }): PassageContext => {
   const s = solvedIn(a, ref.state)!
   return { build, s, p: s.passages[ref.id]!, ambientPa: a.engine.amb.pressurePa }
 }
@@ -36,7 +36,7 @@ const reynolds = (shape: HoseShape, s: SolvedState, flow: number) =>
 const regime = (re: number) =>
   re < LAMINAR_RE ? 'laminar' : re < TURBULENT_RE ? 'between laminar and turbulent' : 'turbulent'
 
-function throughHose({ build, s, p }: Here, shape: HoseShape): Pick<Working, 'relation' | 'inputs' | 'note'> {
+function throughHose({ build, s, p }: PassageContext, shape: HoseShape): Pick<Working, 'relation' | 'inputs' | 'note'> {
   const h = makeHose('h', 'a', 'b', shape)
   const re = reynolds(shape, s, p.flow)
   const rel = h.roughnessM / shape.boreM
@@ -61,7 +61,7 @@ function throughHose({ build, s, p }: Here, shape: HoseShape): Pick<Working, 're
 }
 
 /** Flow or drop: the law of the hose or part. */
-function byLaw(here: Here, ref: RefOf<'flow'> | RefOf<'drop'>): Omit<Working, 'result'> {
+function byLaw(here: PassageContext, ref: RefOf<'flow'> | RefOf<'drop'>): Omit<Working, 'result'> {
   const { build, s, p } = here
   const r = resolve(activeVariant(build))
   const line = r.variant.lines.find((l) => l.id === ref.id)
@@ -79,12 +79,12 @@ const nothingRuns = (p: Passage) => ({
   inputs: endsOf(p),
 })
 
-export const flow: WorkingOf<'flow'> = (build, a, ref) => byLaw(hereOf(build, a, ref), ref)
+export const flow: WorkingOf<'flow'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
-export const drop: WorkingOf<'drop'> = (build, a, ref) => byLaw(hereOf(build, a, ref), ref)
+export const drop: WorkingOf<'drop'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
 export const velocity: WorkingOf<'velocity'> = (build, a, ref) => {
-  const { s, p, ambientPa } = hereOf(build, a, ref)
+  const { s, p, ambientPa } = passageContext(build, a, ref)
   const r = resolve(activeVariant(build))
   const title = `${r.variant.lines.find((l) => l.id === ref.id)?.name ?? ''}, velocity ${named(s.id)}`
   if (Math.abs(p.flow) < NO_FLOW) return { title, ...nothingRuns(p) }
@@ -126,7 +126,7 @@ function relationOf(part: Part | undefined): string {
 }
 
 /** A document's number in SI, by its field. */
-const quantityOf = (field: Field, value: number): Quantity =>
+const quantityOf = (field: Field, value: number): FigureQuantity =>
   field.kept === undefined
     ? { si: value, dimension: 'number' }
     : { si: toSi(KEPT[field.kept][0], value, KEPT[field.kept][1]), dimension: KEPT[field.kept][0] }

@@ -11,7 +11,7 @@ import { bypassShare, type SolvedState } from '../../model/results'
 import { hose } from '../../catalogue/parts'
 import { sizesOf } from '../../catalogue/engine-side'
 import { LIMITS } from '../../model/limits'
-import { lower, wayBetween, worst } from '../look'
+import { lower, pathBetween, maxBy } from '../look'
 import { restrict } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -29,7 +29,7 @@ function leadFreshAir(c: Case): Fix | undefined {
   if (!c.offers) return undefined
   const covers = c.variant.parts.filter((p) => p.kind === 'cover')
   const used = (p: Part) => c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length
-  const cover = worst(covers, (p) => -used(p))
+  const cover = maxBy(covers, (p) => -used(p))
   const inlet = TAKE_OFFS.find((t) => t.kind === 'inlet')
   if (!cover || !inlet) return undefined
   const from = reach(c.variant, inlet)
@@ -56,7 +56,7 @@ export const freshAir: Rule = {
     const covers = c.variant.parts.filter((p) => p.kind === 'cover')
     const crankcase = c.variant.parts.find((p) => p.kind === 'crankcase')
     const swept = crankcase ? freshInto(c, s, crankcase.id) : 0
-    const cover = worst(covers, (p) => freshInto(c, s, p.id))
+    const cover = maxBy(covers, (p) => freshInto(c, s, p.id))
     if (s.turn && s.turn.back > s.blowBy)
       return [
         {
@@ -158,12 +158,12 @@ export const vacuumLeak: Rule = {
         return manifolds.map((manifold) => ({ s, from, manifold, flow: paths.into(manifold.id, from.id) }))
       }),
     )
-    const found = worst(leaks, (x) => x.flow)
+    const found = maxBy(leaks, (x) => x.flow)
     if (!found) return []
     const { s, from, manifold, flow } = found
     const share = s.operating.airKgS > 0 ? flow / s.operating.airKgS : 0
     if (share < LIMITS.leak) return []
-    const way = wayBetween(c, from.id, manifold.id) ?? []
+    const way = pathBetween(c, from.id, manifold.id) ?? []
     const can = way.map((step) => c.part(step.part)).find((p) => p?.kind === 'can')
     const [first, last] = [way[0]?.line, way.findLast((step) => step.line.kind === 'hose')?.line]
     const filtered = way.some((step) => c.part(step.part)?.kind === 'filter')

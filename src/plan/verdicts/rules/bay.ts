@@ -14,7 +14,7 @@ import { FLOODING, wallis } from '@/core/drain/drain'
 import { setLine } from '../../edit/deeds'
 import { TURBO_DRAIN } from '../../edit/ports'
 import { nextBores } from '../look'
-import { worst, lower } from '../look'
+import { maxBy, lower } from '../look'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Nobody stays in one state for longer, hours. */
@@ -37,7 +37,7 @@ function raise(c: Case, can: PartOf<'can'>, missing: number): Fix | undefined {
 
 /** How soon a separator is full while the states go on in which its oil stays up. */
 function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]): { says: string; soon: boolean } {
-  const fastest = worst(
+  const fastest = maxBy(
     held.map((h) => ({ id: h.id, rate: oilSum(c.state(h.id)?.cans[can.id]?.caught) / OIL_POURED })),
     (h) => h.rate,
   )
@@ -54,7 +54,7 @@ function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]
 /** What a measured return does in every state, told of the worst. */
 export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Finding | undefined {
   const { line, profile, states } = drain
-  const low = worst(states, (s) => -s.headM)
+  const low = maxBy(states, (s) => -s.headM)
   if (!low) return undefined
   const at = { station: 'bay', part: can.id, line: line.id, state: low.id } as const
   const drains = states.filter((s) => s.headM > 0)
@@ -84,7 +84,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       title: `The ${lower(line)} sags: ${c.say.volume(profile.trappedM3)} of oil stay in it`,
       why: 'It climbs somewhere on its way, and a low stretch never empties. It still drains past it; in the cold that oil stands stiff.',
     }
-  const slow = worst(
+  const slow = maxBy(
     states.filter((s) => s.gathered > Math.min(s.capacity, s.coldCapacity)),
     (s) => s.gathered / s.capacity,
   )
@@ -102,7 +102,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       fix: wider && c.fix(`Lay the ${lower(line)} in ${c.say.mm(wider.mm)}`, setLine(line.id, { boreMm: wider.mm })),
     }
   }
-  const leaning = worst(
+  const leaning = maxBy(
     tilts(c.build, drain).filter((t) => t.headM <= 0 && t.sustained),
     (t) => -t.headM,
   )
@@ -133,7 +133,7 @@ export function turboDrainFindings(c: Case, can: PartOf<'can'>, line: Line): Fin
   const end = line.from.part === can.id ? line.to : line.from
   if (end.port !== TURBO_DRAIN) return []
   const suction = (s: SolvedState) => (s.gauge[end.part] ?? 0) - (s.gauge[`${can.id}.in`] ?? 0)
-  const s = worst(c.solved, suction)
+  const s = maxBy(c.solved, suction)
   if (!s || suction(s) <= DRAWS_UP) return []
   return [
     {
@@ -168,7 +168,7 @@ export function floodFinding(c: Case, can: PartOf<'can'>): Finding | undefined {
     const oil = oilSum(s.cans[can.id]?.caught) / OIL_POURED
     return wallis({ flow: gas, density: density }, { flow: oil, density: oilDensity(s.operating.oilK) }, mm / 1000)
   }
-  const s = worst(c.solved, (x) => near(x, boreMm))
+  const s = maxBy(c.solved, (x) => near(x, boreMm))
   const level = s ? near(s, boreMm) : 0
   if (!s || level <= FLOODING) return undefined
   const wider = nextBores(boreMm).find((b) => c.solved.every((x) => near(x, b.mm) < FLOODING))

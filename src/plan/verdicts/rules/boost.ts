@@ -1,13 +1,13 @@
 /** Boost where it does not belong. */
 import { isBoundary, isIntake } from '../../document/kinds'
 import type { Part, PartOf } from '../../document/schema'
-import { cut, join, turn } from '../../edit/deeds'
+import { cut, join, reverseValve } from '../../edit/deeds'
 import { reach, TAKE_OFFS } from '../../edit/take-offs'
 import { atState } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { SolvedState } from '../../model/results'
 import { LIMITS } from '../../model/limits'
-import { insideEngine, lower, wayBetween, wayTo, worst } from '../look'
+import { insideEngine, lower, pathBetween, pathTo, maxBy } from '../look'
 import { fitCheck } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -38,14 +38,14 @@ function boostEntries(c: Case): Entry[] {
 
 /** Where most of an origin's gas leaves. */
 const sinkOf = (c: Case, s: SolvedState, origin: string): Part | undefined =>
-  worst(
+  maxBy(
     c.variant.parts.filter((p) => isBoundary(p.kind) && c.paths(s).into(p.id, origin) > TRACE),
     (p) => c.paths(s).into(p.id, origin),
   )
 
 function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
   const lifted = c.say.signed(state.crankcaseGauge)
-  const inside = worst(insideEngine(c), (id) => c.paths(state).into(id, part.id))!
+  const inside = maxBy(insideEngine(c), (id) => c.paths(state).into(id, part.id))!
   const out = sinkOf(c, state, part.id)
   return {
     subject: part.id,
@@ -62,7 +62,7 @@ function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
 function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
   const out = sinkOf(c, state, part.id)
   if (!out) return undefined
-  const way = wayBetween(c, part.id, out.id)
+  const way = pathBetween(c, part.id, out.id)
   return {
     subject: `${part.id}-leak`,
     severity: 'fix',
@@ -77,7 +77,7 @@ function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
 /** Blow-by that must leave into a place under boost: nothing flows back, but the crankcase stands above it. */
 function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
   if (s.crankcaseGauge <= LIMITS.crankcaseHigh) return undefined
-  const out = worst(
+  const out = maxBy(
     c.variant.parts.filter((p) => isBoundary(p.kind) && c.paths(s).into(p.id, BLOW_BY) > TRACE),
     (p) => c.paths(s).into(p.id, BLOW_BY),
   )
@@ -113,7 +113,7 @@ function leadToInlet(c: Case, placeId: string): Fix | undefined {
 
 /** The first one-way valve on the way from a place. */
 const valveOnWay = (c: Case, placeId: string, towards: string) =>
-  (wayBetween(c, placeId, towards) ?? [])
+  (pathBetween(c, placeId, towards) ?? [])
     .map((step) => c.part(step.part))
     .find((p): p is PartOf<'check'> | PartOf<'pcv'> => p?.kind === 'check' || p?.kind === 'pcv')
 
@@ -121,7 +121,7 @@ const valveOnWay = (c: Case, placeId: string, towards: string) =>
 function keepOut(c: Case, placeId: string, towards: string): Fix | undefined {
   if (!c.offers) return undefined
   const valve = valveOnWay(c, placeId, towards)
-  if (valve && !valve.stuck) return c.fix(`Turn the ${lower(valve)} round`, turn(valve.id))
+  if (valve && !valve.stuck) return c.fix(`Turn the ${lower(valve)} round`, reverseValve(valve.id))
   return fitCheck(c, placeId, towards)
 }
 
@@ -129,15 +129,15 @@ export const boostInCrankcase: Rule = {
   id: 'boost-in-crankcase',
   judge: (c) => {
     const entries = boostEntries(c)
-    const into = worst(
+    const into = maxBy(
       entries.filter((e) => e.reaching > REACHES * e.flow && e.reaching > TRACE),
       (e) => e.reaching,
     )
-    const past = worst(
+    const past = maxBy(
       entries.filter((e) => !into || e.part !== into.part),
       (e) => e.flow,
     )
-    const against = worst(
+    const against = maxBy(
       c.solved.flatMap((s) => breathesIntoBoost(c, s) ?? []),
       (f) => f.amount ?? 0,
     )
@@ -175,12 +175,12 @@ export const canSeesBoost: Rule = {
       if (p.kind !== 'can') return []
       const [into, out] = [`${p.id}.in`, `${p.id}.out`]
       const highest = (s: SolvedState) => Math.max(s.gauge[into] ?? 0, s.gauge[out] ?? 0)
-      const s = worst(c.solved, highest)
+      const s = maxBy(c.solved, highest)
       const gauge = s ? highest(s) : 0
       if (!s || gauge <= LIMITS.canPressure) return []
       // of the places that stand as high as it, the one that is nearest along the lines pushes
       const pushers = c.variant.parts.filter((q) => isIntake(q.kind) && (s.gauge[q.id] ?? 0) >= gauge - 1)
-      const nearest = wayTo(c, p.id, (id) => pushers.some((q) => q.id === id))?.at(-1)?.part
+      const nearest = pathTo(c, p.id, (id) => pushers.some((q) => q.id === id))?.at(-1)?.part
       const pusher = pushers.find((q) => q.id === nearest)
       const { why, fix } = pusher
         ? pushedFrom(c, p.id, pusher)

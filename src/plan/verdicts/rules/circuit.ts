@@ -6,8 +6,8 @@ import { TRACE } from '../../model/paths'
 import { LET_GO, type SolvedState, type StateResult } from '../../model/results'
 import { filter } from '../../catalogue/parts'
 import { judgeCrankcase } from '../../model/limits'
-import { hosesOf, isJoined, lower, worst } from '../look'
-import { turnValve } from '../mend'
+import { hosesOf, isJoined, lower, maxBy } from '../look'
+import { reverseFix } from '../mend'
 import type { Finding, Rule } from '../verdict'
 
 /** What having no answer means on the car, where that is known. */
@@ -30,7 +30,7 @@ export const notSolved: Rule = {
               title: noAnswer(s),
               why: s.reason,
               at: { station: 'circuit', state: s.id },
-              fix: turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop'),
+              fix: reverseFix(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop'),
             },
           ],
     ),
@@ -85,7 +85,7 @@ export const openEnd: Rule = {
       const filtered = [line.from, line.to].some((e) => c.part(e.part)?.kind === 'filter')
       if (!air || filtered) return []
       const out = (s: SolvedState) => (line.to.part === air.id ? 1 : -1) * (s.passages[line.id]?.flow ?? 0)
-      const s = worst(c.solved, out)
+      const s = maxBy(c.solved, out)
       if (!s || out(s) <= TRACE) return []
       return [
         {

@@ -3,7 +3,7 @@ import { roadHours } from '@/core/service/rates'
 import { setPart } from '../../edit/deeds'
 import { atState } from '../../document/words'
 import type { SolvedState } from '../../model/results'
-import { lower, worst } from '../look'
+import { lower, maxBy } from '../look'
 import type { Finding, Rule } from '../verdict'
 
 /** Breathes into the open on a car that sees public roads. */
@@ -12,7 +12,7 @@ export const ventedStreet: Rule = {
   judge: (c) => {
     const openAir = c.variant.parts.filter((p) => p.kind === 'atmosphere')
     const leaving = (s: SolvedState) => openAir.reduce((m, p) => m + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
-    const s = worst(c.solved, leaving)
+    const s = maxBy(c.solved, leaving)
     const open = s && openAir.find((p) => (s.into[p.id]?.gas ?? 0) > 1e-6)
     if (!open) return []
     if (roadHours(c.build.duty.hours) === 0)
@@ -59,7 +59,7 @@ export const catchRule: Rule = {
           why: whose,
         },
       ]
-    const largest = worst(bowls, (p) => p.bowlMl)
+    const largest = maxBy(bowls, (p) => p.bowlMl)
     const bowlMl = (largest?.bowlMl ?? 0) + rule - sum
     return [
       {

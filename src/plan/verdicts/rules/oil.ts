@@ -4,14 +4,14 @@ import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { fullLoadState } from '@/core/engine/states'
 import { isBoundary } from '../../document/kinds'
 import type { Line, Part } from '../../document/schema'
-import { joinDrain, splice, turn } from '../../edit/deeds'
+import { joinDrain, splice, reverseValve } from '../../edit/deeds'
 import { cappedPorts, freePort } from '../../edit/ports'
 import { atState } from '../../document/words'
 import { TRACE, UNSEEN } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { can, drain } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
-import { flowIn, hosesOf, insideEngine, isJoined, lower, worst } from '../look'
+import { flowIn, hosesOf, insideEngine, isJoined, lower, maxBy } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
 import { bayDrain, floodFinding, turboDrainFindings } from './bay'
 
@@ -26,7 +26,7 @@ function unseenInto(c: Case, s: SolvedState): { sink: Part; line: Line; flow: nu
     const flow = paths.into(sink.id, UNSEEN)
     const unseen = (l: Line) => paths.through(l.id, UNSEEN)
     const hoses = hosesOf(c).filter((l) => unseen(l) > TRACE)
-    const line = worst(
+    const line = maxBy(
       hoses.filter((l) => inside.has(l.from.part) || inside.has(l.to.part)),
       unseen,
     )
@@ -70,7 +70,7 @@ export const canSwapped: Rule = {
   judge: (c) =>
     c.variant.parts.flatMap((p): Finding[] => {
       if (p.kind !== 'can') return []
-      const s = worst(
+      const s = maxBy(
         c.solved.filter((x) => flowIn(x, p.id) < -1e-6),
         (x) => -flowIn(x, p.id),
       )
@@ -83,7 +83,7 @@ export const canSwapped: Rule = {
           at: { station: 'circuit', part: p.id, state: s.id },
           title: `${p.name} is plumbed the wrong way round`,
           why: `${c.say.flow(-flowIn(s, p.id))} enters by its outlet ${atState(s.id)}: the gas picks up what the bowl holds instead of leaving it there.`,
-          fix: c.fix(`Swap in and out of the ${lower(p)}`, turn(p.id)),
+          fix: c.fix(`Swap in and out of the ${lower(p)}`, reverseValve(p.id)),
         },
       ]
     }),
@@ -149,7 +149,7 @@ export const drainBack: Rule = {
       if (inBay) return [inBay, ...onTurbo]
       const held = (s: SolvedState) =>
         ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
-      const s = worst(c.solved, held)
+      const s = maxBy(c.solved, held)
       const column = s ? held(s) : 0
       if (!s || column <= LIMITS.drainColumn) return onTurbo
       return [

@@ -3,35 +3,35 @@ import { CANS } from '../../catalogue/cans'
 import { CHECKS } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
 import type { Line } from '../../document/schema'
-import { setLine, setPart, type Deed } from '../../edit/deeds'
+import { setLine, setPart, type EditBuilder } from '../../edit/deeds'
 import { atState } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
 import { judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
-import { hosesOf, lower, nextBores, wayBetween, worst } from '../look'
-import { restrict, turnValve } from '../mend'
+import { hosesOf, lower, nextBores, pathBetween, maxBy } from '../look'
+import { restrict, reverseFix } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Nearer to the pressure outside than a gauge reads, Pa. */
 const A_GAUGE = 5
 
 /** One element on the gas's way out, and what it loses there, Pa. */
-type Loss = { readonly id: string; readonly drop: number }
+type ElementLoss = { readonly id: string; readonly drop: number }
 
 /**
  * What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only
  * where nothing else takes it.
  */
-function losses(c: Case, s: SolvedState): Loss[] {
+function losses(c: Case, s: SolvedState): ElementLoss[] {
   const paths = c.paths(s)
   const home = c.variant.parts.find((p) => p.kind === 'crankcase')
-  const sink = worst(
+  const sink = maxBy(
     c.variant.parts.filter((p) => isBoundary(p.kind) && paths.into(p.id, BLOW_BY) > TRACE),
     (p) => paths.into(p.id, BLOW_BY) * (p.kind === 'manifold' ? 0.01 : 1),
   )
-  const way = home && sink ? (wayBetween(c, home.id, sink.id) ?? []) : []
-  const found = new Map<string, Loss>()
+  const way = home && sink ? (pathBetween(c, home.id, sink.id) ?? []) : []
+  const found = new Map<string, ElementLoss>()
   const meet = (id: string) => {
     const p = s.passages[id]
     if (p && !found.has(id)) found.set(id, { id, drop: Math.abs(p.gaugeFrom - p.gaugeTo) })
@@ -51,7 +51,7 @@ function nameOf(c: Case, id: string): string {
   return line ? lower(line) : c.part(id) ? lower(part) : `baffle and nipple of the ${lower(part)}`
 }
 
-type Opening = { readonly label: string; readonly deed: Deed }
+type Opening = { readonly label: string; readonly deed: EditBuilder }
 /** Ways to make one element pass more, the smallest step first. */
 function openings(c: Case, id: string, steps: number): Opening[] {
   const line = c.variant.lines.find((l) => l.id === id)
@@ -127,7 +127,7 @@ function tooHigh(c: Case, s: SolvedState): Finding {
       ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.${where}`
       : `Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.${where}`,
     fix: stop
-      ? (turnValve(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
+      ? (reverseFix(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
         widen(
           c,
           s,
@@ -158,16 +158,16 @@ function tooLow(c: Case, s: SolvedState): Finding {
 export const crankcasePressure: Rule = {
   id: 'crankcase-pressure',
   judge: (c) => {
-    const high = worst(
+    const high = maxBy(
       c.solved.filter((s) => s.crankcaseGauge > LIMITS.crankcaseWarm),
       (s) => s.crankcaseGauge,
     )
-    const low = worst(
+    const low = maxBy(
       c.solved.filter((s) => s.crankcaseGauge < LIMITS.crankcaseLow),
       (s) => -s.crankcaseGauge,
     )
     const found = [...(high ? [tooHigh(c, high)] : []), ...(low ? [tooLow(c, low)] : [])]
-    const top = worst(c.solved, (s) => s.crankcaseGauge)
+    const top = maxBy(c.solved, (s) => s.crankcaseGauge)
     if (found.length > 0 || !top) return found
     return [
       {
@@ -200,7 +200,7 @@ export const velocity: Rule = {
     const over = (s: SolvedState, line: Line) => (s.passages[line.id]?.velocity ?? 0) / filmLimit(c, s, line.id)
     return hosesOf(c).flatMap((line): Finding[] => {
       const wet = c.solved.filter((s) => oilSum(s.passages[line.id]?.oil) > 1e-9)
-      const s = worst(wet, (x) => over(x, line))
+      const s = maxBy(wet, (x) => over(x, line))
       const ratio = s ? over(s, line) : 0
       if (!s || ratio <= 1) return []
       const v = s.passages[line.id]!.velocity

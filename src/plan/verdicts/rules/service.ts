@@ -4,7 +4,7 @@ import { setField } from '../../edit/deeds'
 import { atState, dayText } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { CanForecast } from '../../model/results'
-import { lower, worst } from '../look'
+import { lower, maxBy } from '../look'
 import { OIL_DRIES_K, waterIntoOil } from '../../service/oil-water'
 import type { Case, Finding, Rule } from '../verdict'
 
@@ -88,7 +88,7 @@ export const freezing: Rule = {
     return c.variant.parts.flatMap((p): Finding[] => {
       const at = { station: 'circuit', part: p.id } as const
       if (p.kind === 'can') {
-        const caught = worst(c.solved, (s) => s.cans[p.id]?.waterCaught ?? 0)
+        const caught = maxBy(c.solved, (s) => s.cans[p.id]?.waterCaught ?? 0)
         if (!caught || (caught.cans[p.id]?.waterCaught ?? 0) <= 0) return []
         const made = c.analysis.cans.find((f) => f.part === p.id)?.perMetre.water
         return [
@@ -102,7 +102,7 @@ export const freezing: Rule = {
         ]
       }
       if (p.kind !== 'restrictor') return []
-      const wet = worst(c.solved, (s) => (c.paths(s).through(p.id, BLOW_BY) > TRACE ? s.passages[p.id]!.water : 0))
+      const wet = maxBy(c.solved, (s) => (c.paths(s).through(p.id, BLOW_BY) > TRACE ? s.passages[p.id]!.water : 0))
       if (!wet || c.paths(wet).through(p.id, BLOW_BY) <= TRACE) return []
       return [
         {

@@ -4,14 +4,14 @@ import { sealedSwing, volumeRange } from '@/core/pulsation/crankcase'
 import { checkFor } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
 import type { Part, PartOf } from '../../document/schema'
-import { setPart, splice, turn } from '../../edit/deeds'
+import { setPart, splice, reverseValve } from '../../edit/deeds'
 import { atState } from '../../document/words'
 import { pulsates, pumpingOf } from '../../model/engine'
 import { check } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
 import { TRACE } from '../../model/paths'
-import { isTurned, type SolvedState } from '../../model/results'
-import { flowIn, hosesOf, isJoined, lower, wayBetween, wayTo, worst, type Step } from '../look'
+import { isCycleMean, type SolvedState } from '../../model/results'
+import { flowIn, hosesOf, isJoined, lower, pathBetween, pathTo, maxBy, type FlowStep } from '../look'
 import type { Case, Finding, Rule } from '../verdict'
 
 /** Gas breathed back that matters, as a share of blow-by. */
@@ -27,7 +27,7 @@ export const valveIdle: Rule = {
           if ((p.kind !== 'check' && p.kind !== 'pcv') || p.stuck || !isJoined(c, p.id)) return []
           if (c.solved.some((s) => Math.abs(flowIn(s, p.id)) > NO_FLOW)) return []
           // which way gas would go, were it turned round
-          const turned = c.tryOut(turn(p.id), 'idle')
+          const turned = c.tryOut(reverseValve(p.id), 'idle')
           const helps = turned !== undefined && Math.abs(turned.flow[p.id] ?? 0) > NO_FLOW
           return [
             {
@@ -38,7 +38,7 @@ export const valveIdle: Rule = {
               why: helps
                 ? 'In every state the pressure stands against it: it is fitted the wrong way round, or the line behind it has no use.'
                 : whyShut(c, p),
-              fix: helps ? c.fix(`Turn the ${lower(p)} round`, turn(p.id)) : undefined,
+              fix: helps ? c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id)) : undefined,
             },
           ]
         }),
@@ -48,7 +48,7 @@ export const valveIdle: Rule = {
 function whyShut(c: Case, p: PartOf<'check'> | PartOf<'pcv'>): string {
   const crack = p.kind === 'check' ? p.crackKpa * 1000 : 0
   const missing = (s: SolvedState) => (s.gauge[`${p.id}.out`] ?? 0) + crack - (s.gauge[`${p.id}.in`] ?? 0)
-  const s = worst(c.solved, (x) => -missing(x))
+  const s = maxBy(c.solved, (x) => -missing(x))
   if (!s) return 'In no state does the pressure open it.'
   const ahead = (s.gauge[`${p.id}.in`] ?? 0) - (s.gauge[`${p.id}.out`] ?? 0)
   const near = `Nearest ${atState(s.id)}, `
@@ -66,7 +66,7 @@ export const reliefOpen: Rule = {
       const at = { station: 'circuit', part: p.id } as const
       const side = c.variant.lines.find((l) => [l.from, l.to].some((e) => e.part === p.id && e.port === 'in'))
       const first = side && c.part(side.from.part === p.id ? side.to.part : side.from.part)
-      const way = wayTo(c, p.id, (id) => c.part(id)?.kind === 'atmosphere')
+      const way = pathTo(c, p.id, (id) => c.part(id)?.kind === 'atmosphere')
       const openSide = way?.[0] && [way[0].line.from, way[0].line.to].find((e) => e.part === p.id)?.port
       if (!way || !first)
         return [
@@ -86,7 +86,7 @@ export const reliefOpen: Rule = {
             at,
             title: `${p.name} is fitted the wrong way round`,
             why: 'It would let air in and nothing out: when the way out is shut, a seal goes first.',
-            fix: c.fix(`Turn the ${lower(p)} round`, turn(p.id)),
+            fix: c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id)),
           },
         ]
       if (p.openKpa * 1000 > LIMITS.crankcaseHigh)
@@ -103,7 +103,7 @@ export const reliefOpen: Rule = {
             ),
           },
         ]
-      const s = worst(
+      const s = maxBy(
         c.solved.filter((x) => Math.abs(flowIn(x, p.id)) > NO_FLOW),
         (x) => flowIn(x, p.id),
       )
@@ -133,13 +133,13 @@ export const reliefOpen: Rule = {
 const RELIEF_KPA = 1.2
 
 /** One way from the engine's inside to a place that holds a pressure, with the one-way valve that stands in it. */
-type BreathingWay = { readonly steps: readonly Step[]; readonly valve: Part | undefined }
+type BreathingWay = { readonly steps: readonly FlowStep[]; readonly valve: Part | undefined }
 
 /** Every way by which the crankcase can breathe: to each boundary that it is joined to. */
 function breathingWays(c: Case): BreathingWay[] {
   const home = c.variant.parts.find((p) => p.kind === 'crankcase')?.id ?? ''
   return c.variant.parts.flatMap((p): BreathingWay[] => {
-    const steps = isBoundary(p.kind) ? wayBetween(c, home, p.id) : undefined
+    const steps = isBoundary(p.kind) ? pathBetween(c, home, p.id) : undefined
     if (!steps) return []
     const through = steps.map((s) => c.part(s.part))
     const valve = through.find(
@@ -160,11 +160,11 @@ export const pulsation: Rule = {
     const at = { station: 'engine' } as const
     const ways = breathingWays(c)
     const valve = ways.every((w) => w.valve) ? ways[0]?.valve : undefined
-    const breathed = worst(
+    const breathed = maxBy(
       c.solved.filter((s) => (s.turn?.back ?? 0) > Math.max(TRACE, BREATHED * s.blowBy)),
       (s) => s.turn!.back,
     )
-    if (isTurned(c.analysis) && !breathed)
+    if (isCycleMean(c.analysis) && !breathed)
       return [
         {
           subject: 'rectified',
