@@ -23,7 +23,7 @@ const FLOORS = [
   'service', // forecast and learning
   'verdicts',
   'analyse.ts',
-  'analyse-whole.ts',
+  'analyse-over-cycle.ts',
   'fit',
   'explain', // workings
   'faults',

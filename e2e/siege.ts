@@ -287,9 +287,9 @@ function spoilt(doc: unknown, random: () => number): unknown {
         at = inside as Record<string, unknown>
         continue
       }
-      const deed = random()
-      if (deed < 0.2) delete at[key]
-      else if (deed < 0.4 && Array.isArray(at)) at.push(...Array.from({ length: 400 }, () => inside))
+      const builder = random()
+      if (builder < 0.2) delete at[key]
+      else if (builder < 0.4 && Array.isArray(at)) at.push(...Array.from({ length: 400 }, () => inside))
       else at[key] = ODD[Math.floor(random() * ODD.length)]
       break
     }

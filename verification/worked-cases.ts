@@ -6,7 +6,7 @@ import { makeHose } from '@/core/network/hose'
 import { flatLength, type BentStrip } from '@/core/bracket/bending'
 import { firstFrequency, type LoadedStrip } from '@/core/bracket/vibration'
 import { drainOf, wallis } from '@/core/drain/drain'
-import { profileOf, type ProfilePoint } from '@/core/drain/profile'
+import { profileOf, type Point3 } from '@/core/drain/profile'
 import { oilViscosity } from '@/core/gas/oil'
 import { pathOf } from '@/core/route/path'
 import { threadOf, type ThreadForm } from '@/core/sizes/threads'
@@ -204,7 +204,7 @@ function drain(
 }
 
 function profile(
-  c: { bore: number; points: ProfilePoint[]; gravity?: ProfilePoint },
+  c: { bore: number; points: Point3[]; gravity?: Point3 },
   answer: { fall: number; trappedVolume: number; traps: number; leastFall: number },
 ): Row[] {
   const got = profileOf(c.points, c.bore, c.gravity)
@@ -216,7 +216,7 @@ function profile(
   ])
 }
 
-function path(c: { points: ProfilePoint[]; radius: number }, answer: { length: number; bends: number[] }): Row[] {
+function path(c: { points: Point3[]; radius: number }, answer: { length: number; bends: number[] }): Row[] {
   const got = pathOf(c.points, c.radius)
   if (!got.ok) throw new Error(got.reason)
   return within([

@@ -1,11 +1,11 @@
 import { Garage } from '@/features/garage/garage'
-import type { Listed } from '@/features/garage/ticket'
+import type { ListedBuild } from '@/features/garage/ticket'
 import { listBackups } from '@/server/backups'
-import { listHeads, listRemoved, readBuild, type Head } from '@/server/builds'
+import { listHeads, listRemoved, readBuild, type ListedHead } from '@/server/builds'
 import { summariseStored } from '@/server/judge'
 import { today } from '@/server/today'
-import { asResult } from '@/server/told'
-import { Trouble } from '@/ui/trouble'
+import { asResult } from '@/server/as-result'
+import { TroublePage } from '@/ui/trouble'
 
 export const dynamic = 'force-dynamic'
 
@@ -14,7 +14,7 @@ const UNREADABLE = -1e9
 /** After everything, until it is known. */
 const UNKNOWN = 1e9
 
-async function listed(head: Head, day: string): Promise<Listed> {
+async function listed(head: ListedHead, day: string): Promise<ListedBuild> {
   const { id, name } = head
   const found = await asResult(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
   if (!found.ok) return { id, name, trouble: found.reason }
@@ -27,9 +27,9 @@ export default async function GaragePage() {
     builds: await Promise.all((await listHeads()).map((h) => listed(h, day))),
     removed: await listRemoved(),
   }))
-  if (!found.ok) return <Trouble title="The garage cannot be read" words={found.reason} />
+  if (!found.ok) return <TroublePage title="The garage cannot be read" words={found.reason} />
   const { builds, removed } = found.value
-  const urgency = (b: Listed) => ('trouble' in b ? UNREADABLE : (b.summary?.urgency ?? UNKNOWN))
+  const urgency = (b: ListedBuild) => ('trouble' in b ? UNREADABLE : (b.summary?.urgency ?? UNKNOWN))
   return (
     <Garage builds={builds.toSorted((a, b) => urgency(a) - urgency(b))} removed={removed} backups={listBackups()} />
   )

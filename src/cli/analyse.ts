@@ -1,7 +1,7 @@
 /** ./ivent analyse FILE: the analysis of a build file as JSON, the same as POST /api/analyse. */
 import { readFileSync } from 'node:fs'
 import { finish } from '@/core/job'
-import { reportOn } from '@/plan/analyse-whole'
+import { reportOn } from '@/plan/analyse-over-cycle'
 import { validateBuild } from '@/plan/document/validate'
 import { whereItBreaks } from '@/server/json-text'
 import { today } from '@/server/today'

@@ -37,7 +37,7 @@ function ledTo(...patches: readonly Patch[]): ReadonlyMap<string, readonly strin
     writeFileSync(at(file), now.replace(text, instead))
   }
   try {
-    const { stdout } = spawnSync(join('node_modules', '.bin', 'tsc'), ['--noEmit', '-p', COPY, '--pretty', 'false'], {
+    const { stdout } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit', '-p', COPY, '--pretty', 'false'], {
       encoding: 'utf8',
     })
     const found = new Map<string, string[]>()
@@ -83,8 +83,8 @@ test('a new kind of log entry, thing to read and way of reading it are asked for
     },
     {
       file: 'plan/document/log-fields.ts',
-      text: "  velocity: { told: 'speed', at: 'hose' },",
-      instead: "  velocity: { told: 'speed', at: 'hose' },\n  opacity: { told: 'shade', at: 'hose' },",
+      text: "  velocity: { sayAs: 'speed', at: 'hose' },",
+      instead: "  velocity: { sayAs: 'speed', at: 'hose' },\n  opacity: { sayAs: 'shade', at: 'hose' },",
     },
     {
       file: 'plan/document/log-fields.ts',

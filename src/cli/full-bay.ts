@@ -1,8 +1,8 @@
 /** A bay as full as one gets, for timing: twelve hoses and forty things in the way. */
-import { setBay } from '@/plan/bay/deeds'
+import { setBay } from '@/plan/bay/bay-builders'
 import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, Line, Part } from '@/plan/document/schema'
-import { perform } from '@/plan/edit/deeds'
+import { perform } from '@/plan/edit/edit-builders'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, port } from '@/plan/catalogue/parts'
 

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { changed, changing } from '../server/changed'
 import { headers, NONCE } from './guard'
 import { inOrder } from './in-order'
-import { pageCache, shownAt, UNKEPT } from './page-cache'
+import { pageCache, renderedVersions, UNKEPT } from './page-cache'
 
 const [A, B] = ['aaaaaaaa-0000-4000-8000-000000000000', 'bbbbbbbb-0000-4000-8000-000000000000']
 const [A_LOG, B_LOG] = [`/builds/${A}/log`, `/builds/${B}/log`]
@@ -194,10 +194,10 @@ test('neither a query nor an encoded address is answered with an old page', asyn
   draw.words = 'two'
   changed(A)
   for (const path of [...spellings, encoded]) expect([path, (await ask(path)).words]).toEqual([path, 'two Öl'])
-  expect(shownAt(`${A_LOG}?x=1`)).toEqual({ build: A })
-  expect([shownAt(encoded), shownAt(`/builds/${A}/log/`), shownAt(`/builds/${A.toUpperCase()}/log`)]).toEqual([
-    undefined,
-    undefined,
-    undefined,
-  ])
+  expect(renderedVersions(`${A_LOG}?x=1`)).toEqual({ build: A })
+  expect([
+    renderedVersions(encoded),
+    renderedVersions(`/builds/${A}/log/`),
+    renderedVersions(`/builds/${A.toUpperCase()}/log`),
+  ]).toEqual([undefined, undefined, undefined])
 })

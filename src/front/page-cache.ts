@@ -20,7 +20,7 @@ const OWN_HEADERS = ['content-type', 'cache-control', 'vary'] as const
 
 type Page = { readonly status: number; readonly headers: OutgoingHttpHeaders; readonly body: string }
 /** A page that is being drawn or was, and how the builds stood that it shows when that began; undefined until it has. */
-type Drawing = { version: string | undefined; readonly page: Promise<Page> }
+type PageRendering = { version: string | undefined; readonly page: Promise<Page> }
 
 const STATIONS = 'engine|circuit|bay|parts|fit|log|compare'
 const UUID = String.raw`[\da-f]{8}(?:-[\da-f]{4}){3}-[\da-f]{12}`
@@ -32,7 +32,7 @@ const OTHERS = new Set(['/', '/new', '/reference'])
  * What a page shows: a build, or everything. Undefined for what is no page that is kept, which is drawn for whoever asks: any other address,
  * and any other spelling of one.
  */
-export function shownAt(url: string): { readonly build: string | undefined } | undefined {
+export function renderedVersions(url: string): { readonly build: string | undefined } | undefined {
   const path = url.split('?')[0]!
   if (OTHERS.has(path)) return { build: undefined }
   const build = OF_BUILD.exec(path)?.[1]
@@ -45,7 +45,7 @@ const asksForPage = (method: string | undefined, { rsc, range }: IncomingHttpHea
 
 /** Keeps the pages that `draw` answers with. */
 export function pageCache(draw: RequestListener): Middleware {
-  const drawings = new Map<string, Drawing>()
+  const drawings = new Map<string, PageRendering>()
   /** where the nonce goes: nothing that is typed can be the same */
   const mark = btoa(crypto.randomUUID())
 
@@ -73,7 +73,7 @@ export function pageCache(draw: RequestListener): Middleware {
       drawings.set(key, known)
       return known.page
     }
-    const fresh: Drawing = {
+    const fresh: PageRendering = {
       version: undefined,
       page: inTurn(() => {
         fresh.version = versionOf(build)
@@ -93,7 +93,7 @@ export function pageCache(draw: RequestListener): Middleware {
 
   return (request, response, next) => {
     const { method, url = '', headers } = request
-    const shown = shownAt(url)
+    const shown = renderedVersions(url)
     if (!shown || !asksForPage(method, headers)) return next()
     const { host = '' } = headers
     const answer = async () => {

@@ -7,14 +7,14 @@ import compression from 'compression'
 import createNext from 'next'
 import { allowedBy, guard, headers } from './guard'
 import { inOrder, type Middleware } from './in-order'
-import { pageCache, shownAt } from './page-cache'
+import { pageCache, renderedVersions } from './page-cache'
 
 const HOST = '127.0.0.1'
 
 /** Smaller on the way. A page that goes no further than this machine is sent plain: packing it anew each time takes longer than sending. */
 const compress = compression({
   filter: (request, response) => {
-    const plain = shownAt(request.url ?? '') !== undefined && request.headers['x-forwarded-for'] === undefined
+    const plain = renderedVersions(request.url ?? '') !== undefined && request.headers['x-forwarded-for'] === undefined
     return !plain && compression.filter(request, response)
   },
 }) as unknown as Middleware

@@ -6,7 +6,17 @@ import type { SolvedState } from './model/results'
 import { validateBuild } from './document/validate'
 import { FORMAT_VERSION } from './document/bounds'
 import type { Build } from './document/schema'
-import { upsertLogEntry, perform, setField, setLine, setPart, splice, deleteLogEntry, unsplice, type EditBuilder } from './edit/deeds'
+import {
+  upsertLogEntry,
+  perform,
+  setField,
+  setLine,
+  setPart,
+  splice,
+  deleteLogEntry,
+  unsplice,
+  type EditBuilder,
+} from './edit/edit-builders'
 import { activeVariant } from './edit/edit'
 import { byEdits, after, badNumbers, NEVER } from './testing'
 import { newBuild } from './schools/new-build'

@@ -1,17 +1,17 @@
 /** Small helpers that tests share; nothing else imports them. */
 import type { Build } from './document/schema'
-import { perform, type EditBuilder } from './edit/deeds'
+import { perform, type EditBuilder } from './edit/edit-builders'
 import type { Edit } from './edit/edit'
 
-/** A deed of edits that are at hand. */
+/** A builder of edits that are at hand. */
 export const byEdits =
   (edits: readonly Edit[]): EditBuilder =>
   () =>
     edits
 
-/** The build after deeds that must fit. */
-export function after(build: Build, ...deeds: readonly EditBuilder[]): Build {
-  const done = perform(build, ...deeds)
+/** The build after builders that must fit. */
+export function after(build: Build, ...builders: readonly EditBuilder[]): Build {
+  const done = perform(build, ...builders)
   if (!done.ok) throw new Error(done.reason)
   return done.value
 }

@@ -19,10 +19,10 @@ const PIECE = 256 * 1024
 /** Files that are read or written side by side. */
 const AT_A_TIME = 96
 
-type Entry = { readonly path: string; readonly directory: boolean }
+type ArchiveEntry = { readonly path: string; readonly directory: boolean }
 
-async function entriesIn(folder: string, below = ''): Promise<Entry[]> {
-  const entries: Entry[] = []
+async function entriesIn(folder: string, below = ''): Promise<ArchiveEntry[]> {
+  const entries: ArchiveEntry[] = []
   for (const e of await readdir(join(folder, below), { withFileTypes: true })) {
     const path = join(below, e.name)
     if (e.isDirectory()) entries.push({ path, directory: true }, ...(await entriesIn(folder, path)))
@@ -32,7 +32,7 @@ async function entriesIn(folder: string, below = ''): Promise<Entry[]> {
 }
 
 /** A file that is open, and as long as it was then. */
-type Opened = { readonly path: string; readonly size: number; readonly file: FileHandle; readonly first: Buffer }
+type OpenArchive = { readonly path: string; readonly size: number; readonly file: FileHandle; readonly first: Buffer }
 
 /** A piece of a file; one that was cut meanwhile ends in zeros, since what was cut off is in the log. */
 async function readPiece(file: FileHandle, size: number, at: number): Promise<Buffer> {
@@ -42,7 +42,7 @@ async function readPiece(file: FileHandle, size: number, at: number): Promise<Bu
 }
 
 /** Opens a file and reads its first piece, which of most is all of it; undefined where it has gone since it was listed. */
-async function openFile(folder: string, path: string): Promise<Opened | undefined> {
+async function openFile(folder: string, path: string): Promise<OpenArchive | undefined> {
   try {
     const file = await open(join(folder, path), 'r')
     const { size } = await file.stat()
@@ -53,7 +53,7 @@ async function openFile(folder: string, path: string): Promise<Opened | undefine
   }
 }
 
-async function packFile(tar: Pack, { path, size, file, first }: Opened): Promise<void> {
+async function packFile(tar: Pack, { path, size, file, first }: OpenArchive): Promise<void> {
   const header = { name: path, size, mode: 0o600 }
   try {
     if (size <= PIECE) {

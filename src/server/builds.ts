@@ -41,11 +41,11 @@ export async function listBuilds(): Promise<StoredBuild[]> {
 }
 
 /** A build without its document: what a list needs. */
-export type Head = { readonly id: string; readonly revision: number; readonly name: string }
+export type ListedHead = { readonly id: string; readonly revision: number; readonly name: string }
 
 /** Builds in the garage, oldest first; their documents are not read, so that a damaged one hides no other. */
-export const listHeads = (): Promise<Head[]> =>
-  query<Head>(
+export const listHeads = (): Promise<ListedHead[]> =>
+  query<ListedHead>(
     'select id, head as revision, name from build where removed_at is null and not arriving order by created_at, id',
   )
 

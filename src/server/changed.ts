@@ -4,7 +4,7 @@
  */
 
 /** A build's id; undefined stands for all of them. */
-type Which = string | undefined
+type ChangeScope = string | undefined
 
 type Changes = {
   /** rises with each change to anything */
@@ -12,7 +12,7 @@ type Changes = {
   /** rises with each change that may concern every build */
   all: number
   readonly builds: Map<string, { readonly times: number; readonly at: number }>
-  readonly underWay: Set<{ readonly build: Which; readonly end: Promise<unknown> }>
+  readonly underWay: Set<{ readonly build: ChangeScope; readonly end: Promise<unknown> }>
 }
 const shared = globalThis as { iventChanges?: Changes }
 const changes = (): Changes => (shared.iventChanges ??= { total: 0, all: 0, builds: new Map(), underWay: new Set() })
@@ -34,7 +34,7 @@ export function changed(build?: string): void {
 }
 
 /** Does a change to a build, or to all; who asks for a page meanwhile waits for it. `did` says whether anything came of it. */
-export async function changing<T>(build: Which, work: () => Promise<T>, did: (result: T) => boolean): Promise<T> {
+export async function changing<T>(build: ChangeScope, work: () => Promise<T>, did: (result: T) => boolean): Promise<T> {
   const doing = work()
   const entry = { build, end: doing.catch(() => undefined) }
   changes().underWay.add(entry)
@@ -48,7 +48,7 @@ export async function changing<T>(build: Which, work: () => Promise<T>, did: (re
 }
 
 /** The end of all changes under way that concern a build, or any; undefined where there are none. */
-export function underWay(build: Which): Promise<unknown> | undefined {
+export function underWay(build: ChangeScope): Promise<unknown> | undefined {
   const ends = [...changes().underWay].flatMap((c) =>
     build === undefined || c.build === undefined || c.build === build ? [c.end] : [],
   )
@@ -56,10 +56,10 @@ export function underWay(build: Which): Promise<unknown> | undefined {
 }
 
 /** How the builds stand that a page shows: another value once one of them has changed. Of one build, or of all. */
-export function versionOf(build: Which): string {
+export function versionOf(build: ChangeScope): string {
   const { total, all, builds } = changes()
   return build === undefined ? String(total) : `${all}.${builds.get(build)?.times ?? 0}`
 }
 
 /** Milliseconds since a build was last changed; infinite where it has not been since Ivent started. */
-export const restedMs = (build: string): number => Date.now() - (changes().builds.get(build)?.at ?? -Infinity)
+export const msSinceChange = (build: string): number => Date.now() - (changes().builds.get(build)?.at ?? -Infinity)

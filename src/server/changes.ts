@@ -61,12 +61,12 @@ async function statesOf(q: Query, build: string, ids: readonly string[]): Promis
   return new Map(rows.map((r) => [r.id, r.state]))
 }
 
-type Outcome =
+type BatchOutcome =
   | { readonly ok: true; readonly document: Build; readonly put: readonly LogEntry[]; readonly gone: readonly string[] }
   | { readonly ok: false; readonly reason: string; readonly problems: readonly Problem[] }
 
 /** Edits made to the head, of whose log only the entries that they name are at hand. */
-async function applied(q: Query, build: string, head: Build, edits: readonly Edit[]): Promise<Outcome> {
+async function applied(q: Query, build: string, head: Build, edits: readonly Edit[]): Promise<BatchOutcome> {
   const ids = logIds(edits)
   const before = await entriesNamed(q, build, ids)
   const then = applyEdits<Build>({ ...head, log: before }, edits)
@@ -91,16 +91,16 @@ const record = (q: Query, build: string, change: Change, { base, number }: { bas
     number === null ? 'set-aside' : 'saved',
   ])
 
-type Head = { readonly revision: number; readonly document: Build }
+type BuildHead = { readonly revision: number; readonly document: Build }
 /** What became of one change: it is in the head, or why it is not. */
 type ChangeResult =
-  | { readonly status: 'saved'; readonly head: Head }
+  | { readonly status: 'saved'; readonly head: BuildHead }
   | { readonly status: 'clash'; readonly clashes: readonly Clash[] }
   | { readonly status: 'refused'; readonly reason: string; readonly problems: readonly Problem[] }
 
 /** Puts one change on top of `head`; `theirs` are the edits that others have saved since it was made. */
 async function saveOne(
-  { q, build, head }: { readonly q: Query; readonly build: string; readonly head: Head },
+  { q, build, head }: { readonly q: Query; readonly build: string; readonly head: BuildHead },
   change: Change,
   theirs: readonly Edit[],
 ): Promise<ChangeResult> {
@@ -151,7 +151,7 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
   const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
   const others = after.filter((c) => c.number > base)
   const states = await statesOf(q, build, [...sent])
-  let head: Head = { revision: row.head, document: current(row.document) }
+  let head: BuildHead = { revision: row.head, document: current(row.document) }
   let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
   for (const change of changes) {
     if (states.get(change.id) === 'saved') continue

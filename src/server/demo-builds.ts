@@ -4,23 +4,23 @@
  * today so that the garage always looks lived in.
  */
 import { addDays, formatISO, parseISO } from 'date-fns'
-import { setBay, setSpot, setWay } from '@/plan/bay/deeds'
+import { setBay, setSpot, setWay } from '@/plan/bay/bay-builders'
 import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, LogEntry } from '@/plan/document/schema'
-import { chain, perform } from '@/plan/edit/deeds'
+import { chain, perform } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { jobCard } from '@/plan/fit/card'
-import { noteStock, tickStep } from '@/plan/fit/deeds'
+import { noteStock, tickStep } from '@/plan/fit/fit-builders'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/catalogue/parts'
 import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
 
 type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
 
-const withLog = (build: Build, today: string, told: readonly Told[]): Build =>
+const withLog = (build: Build, today: string, entries: readonly Told[]): Build =>
   clean({
     ...build,
-    log: told.map(
+    log: entries.map(
       ({ daysAgo, ...entry }, i) =>
         ({
           id: `demo-${i + 1}`,
@@ -48,14 +48,14 @@ function withTicks(build: Build, today: string, { steps, daysAgo, minutes }: Tic
   const begun =
     parseISO(formatISO(addDays(parseISO(today), -daysAgo), { representation: 'date' })).getTime() + 18 * 3_600_000
   let at = begun
-  const deeds = jobCard(build, variant)
+  const builders = jobCard(build, variant)
     .steps.slice(0, steps)
     .map((step, i) => {
       const took = minutes[i % minutes.length]! * 60
       at += took * 1000
       return tickStep(variant.id, step, new Date(at).toISOString(), took)
     })
-  const ticked = perform(build, ...deeds)
+  const ticked = perform(build, ...builders)
   if (!ticked.ok) throw new Error(ticked.reason)
   return ticked.value
 }

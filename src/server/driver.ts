@@ -7,8 +7,8 @@ import type { Readable } from 'node:stream'
 import { PGlite, type Transaction } from '@electric-sql/pglite'
 import { packFolder } from './archive'
 
-export type Row = Record<string, unknown>
-export type Query = <T extends Row>(sql: string, params?: readonly unknown[]) => Promise<T[]>
+export type DatabaseRow = Record<string, unknown>
+export type Query = <T extends DatabaseRow>(sql: string, params?: readonly unknown[]) => Promise<T[]>
 
 export type Driver = {
   readonly query: Query
@@ -23,7 +23,7 @@ export type Driver = {
 
 const querying =
   (db: Pick<PGlite | Transaction, 'query'>): Query =>
-  async <T extends Row>(sql: string, params: readonly unknown[] = []) =>
+  async <T extends DatabaseRow>(sql: string, params: readonly unknown[] = []) =>
     (await db.query<T>(sql, [...params])).rows
 
 /**
@@ -58,7 +58,7 @@ export async function openPglite(dataDir: string): Promise<Driver> {
   await syncAll(dataDir)
   const direct = querying(db)
   return {
-    query: async <T extends Row>(sql: string, params?: readonly unknown[]) => {
+    query: async <T extends DatabaseRow>(sql: string, params?: readonly unknown[]) => {
       const rows = await direct<T>(sql, params)
       if (!isReading(sql)) await syncLog(dataDir)
       return rows

@@ -156,15 +156,15 @@ export async function addFile(q: Query, build: string, file: StoredRecording | S
   return { ok: true, id: await insertFile(q, build, file) }
 }
 
-export type Listed = { readonly id: string; readonly name: string; readonly about: string; readonly size: number }
+export type ListedFile = { readonly id: string; readonly name: string; readonly about: string; readonly size: number }
 /** Newest first; names and sizes, not the contents. */
-export const listRecordings = (q: Query, build: string): Promise<Listed[]> =>
-  q<Listed>(
+export const listRecordings = (q: Query, build: string): Promise<ListedFile[]> =>
+  q<ListedFile>(
     'select id, name, started_at as about, samples as size from recording where build_id = $1 order by started_at desc, id limit $2',
     [build, MAX_RECORDINGS],
   )
-export const listAttachments = (q: Query, build: string): Promise<Listed[]> =>
-  q<Listed>(
+export const listAttachments = (q: Query, build: string): Promise<ListedFile[]> =>
+  q<ListedFile>(
     'select id, name, about, length(bytes) as size from attachment where build_id = $1 order by saved_at desc, id limit $2',
     [build, MAX_ATTACHMENTS],
   )

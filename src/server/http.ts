@@ -28,13 +28,13 @@ export const refuse = (status: number, message: string, problems: readonly Probl
   json({ error: message, problems }, status)
 export const gone = () => refuse(404, 'There is no such build here. It may have been removed.')
 
-type Read<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response }
+type BodyRead<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response }
 
 const tooLarge = (most: number) =>
   ({ ok: false, response: refuse(413, `The file is larger than ${most / 1e6} MB. Nothing was changed.`) }) as const
 
 /** Body of a request that says it is JSON, refused as soon as more than `most` bytes have come, whatever length it claims. */
-export async function readBody(request: Request, most: number): Promise<Read<Uint8Array>> {
+export async function readBody(request: Request, most: number): Promise<BodyRead<Uint8Array>> {
   // a form of another page can send text, but no JSON without being asked for leave
   if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
     return { ok: false, response: refuse(415, 'Send JSON, with content-type: application/json.') }
@@ -56,7 +56,7 @@ export async function readBody(request: Request, most: number): Promise<Read<Uin
 }
 
 /** Body of a request as JSON, within the size limit; or the answer that refuses it. */
-export async function readJson(request: Request, most = MAX_BODY): Promise<Read<unknown>> {
+export async function readJson(request: Request, most = MAX_BODY): Promise<BodyRead<unknown>> {
   const no = (status: number, message: string) => ({ ok: false, response: refuse(status, message) }) as const
   const body = await readBody(request, most)
   if (!body.ok) return body

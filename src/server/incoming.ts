@@ -7,9 +7,9 @@ import { logged } from './trouble'
 /** The largest file that is taken is read in less than a tenth of it. */
 const BUDGET_MS = 30_000
 
-type Read<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response }
+type ReadResult<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response }
 
-async function read<T>(request: Request, what: FileTask['what'], most: number): Promise<Read<T>> {
+async function read<T>(request: Request, what: FileTask['what'], most: number): Promise<ReadResult<T>> {
   const no = (status: number, message: string) => ({ ok: false, response: refuse(status, message) }) as const
   const body = await readBody(request, most)
   if (!body.ok) return body

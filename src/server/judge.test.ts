@@ -4,13 +4,13 @@
  */
 import { finish } from '@/core/job'
 import { analyse } from '@/plan/analyse'
-import { analyseOverCycle, reportOn } from '@/plan/analyse-whole'
+import { analyseOverCycle, reportOn } from '@/plan/analyse-over-cycle'
 import { newBuild } from '@/plan/schools/new-build'
 import { hose, tee } from '@/plan/catalogue/parts'
 import { summarise } from '@/plan/studies/summary'
 import { versionOf } from './changed'
 import { closeLanes } from './lane'
-import { judge, judgeStored, judgeWhole, summariseStored, tooLargeToShow } from './judge'
+import { judgeInLane, judgeStored, judgeWhole, summariseStored, tooLargeToShow } from './judge'
 
 const DAY = '2026-11-25'
 const build = newBuild({ name: 'One', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric' })
@@ -20,7 +20,7 @@ jest.setTimeout(60_000)
 test('the same as worked out here, and the main thread goes on meanwhile', async () => {
   let turns = 0
   const turning = setInterval(() => turns++, 1)
-  const judged = await judge(build, DAY)
+  const judged = await judgeInLane(build, DAY)
   clearInterval(turning)
   expect(judged.ok && JSON.stringify(judged.value)).toEqual(JSON.stringify(finish(reportOn(build, DAY))))
   expect(turns).toBeGreaterThan(0)
@@ -45,23 +45,26 @@ test('what exceeds its budget is stopped and said, and the next one is answered'
       },
     ],
   }
-  expect(await judge(heavy, DAY, 2)).toEqual({ ok: false, reason: expect.stringMatching(/was stopped/) as string })
+  expect(await judgeInLane(heavy, DAY, 2)).toEqual({
+    ok: false,
+    reason: expect.stringMatching(/was stopped/) as string,
+  })
   expect(await tooLargeToShow(heavy, DAY, 2)).toMatch(/too large.*was stopped/)
   expect(await tooLargeToShow(build, DAY)).toBeUndefined()
-  expect((await judge(build, DAY)).ok).toBe(true)
+  expect((await judgeInLane(build, DAY)).ok).toBe(true)
 })
 
 test('a document that breaks the working is told as its own, not as a broken page', async () => {
   const broken = { ...build, variants: build.variants.map((v) => ({ ...v, parts: undefined })) } as never
   const log = jest.spyOn(console, 'error').mockImplementation(() => undefined)
-  expect(await judge(broken, DAY)).toEqual({ ok: false, reason: expect.stringMatching(/damaged/) as string })
+  expect(await judgeInLane(broken, DAY)).toEqual({ ok: false, reason: expect.stringMatching(/damaged/) as string })
   log.mockRestore()
 })
 
 /** Of an engine whose pistons pump the crankcase: the turn of the crank takes its time. */
 const single = newBuild({ name: 'Single', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric' })
 /** Once what is known of a build has become more. */
-async function told(id: string, before: string): Promise<void> {
+async function workedOut(id: string, before: string): Promise<void> {
   while (versionOf(id) === before) await new Promise((resolve) => setTimeout(resolve, 20))
 }
 
@@ -86,7 +89,7 @@ test('a list waits for no build: what is not known yet is pending, or told as it
   const before = versionOf('single')
   expect(await at(1)).toEqual({ summary: undefined, pending: true })
   // pages that told of it as pending are drawn anew
-  await told('single', before)
+  await workedOut('single', before)
   const known = await at(1)
   expect(known).toEqual({ summary: summarise(single, finish(analyseOverCycle(single, DAY))), pending: false })
   expect(await at(2)).toEqual({ ...known, pending: true })
@@ -98,7 +101,7 @@ test('a page is given the still flow while the turn of the crank is followed, th
   const before = versionOf('turning')
   const first = await judgeStored(stored, DAY)
   expect(first.ok && JSON.stringify(first.value)).toBe(JSON.stringify(analyse(single, DAY)))
-  await told('turning', before)
+  await workedOut('turning', before)
   const then = await judgeStored(stored, DAY)
   expect(then.ok && JSON.stringify(then.value)).toBe(JSON.stringify(finish(analyseOverCycle(single, DAY))))
 })

@@ -5,11 +5,11 @@
 import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
-import type { Report } from '@/plan/analyse-whole'
+import type { Report } from '@/plan/analyse-over-cycle'
 import { pulsates } from '@/plan/model/engine'
 import { summarise, type BuildSummary } from '@/plan/studies/summary'
-import { restedMs, worked } from './changed'
-import type { Asked } from './judge.worker'
+import { msSinceChange, worked } from './changed'
+import type { JudgeRequest } from './judge.worker'
 import { runIn } from './lane'
 import { databaseGeneration } from './store'
 import { logged } from './trouble'
@@ -36,7 +36,7 @@ const tooLarge = (budgetMs: number) =>
 /** How an answer came about: a build that is too large stays so; all else may go better next time. */
 type Judged<T> = { readonly result: Result<T>; readonly lasting: boolean }
 
-async function ask<T>(name: 'quick' | 'slow', asked: Asked, budgetMs: number): Promise<Judged<T>> {
+async function ask<T>(name: 'quick' | 'slow', asked: JudgeRequest, budgetMs: number): Promise<Judged<T>> {
   const ran = await runIn<T>(name, asked, budgetMs)
   if (ran.ended === 'done') return { result: ok(ran.value), lasting: true }
   if (ran.ended === 'stopped') return { result: fail(tooLarge(budgetMs)), lasting: true }
@@ -46,7 +46,7 @@ async function ask<T>(name: 'quick' | 'slow', asked: Asked, budgetMs: number): P
 }
 
 /** The whole analysis of a document, to be given out. */
-export const judge = async (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Report>> =>
+export const judgeInLane = async (build: Build, today: string, budgetMs = BUDGET_MS): Promise<Result<Report>> =>
   (await ask<Report>('slow', { what: 'report', build, today }, budgetMs)).result
 
 /** Why a build is not taken in: it could be shown nowhere. Undefined where it can be worked out. */
@@ -57,10 +57,10 @@ export async function tooLargeToShow(build: Build, today: string, budgetMs = BUD
 
 /** A document of the store, which is the same as long as build and revision are. */
 export type Stored = { readonly id: string; readonly revision: number; readonly document: Build }
-type Which = Omit<Stored, 'document'>
+type JudgeKey = Omit<Stored, 'document'>
 const MOST_KEPT = 300
 
-const keyOf = (what: Asked['what'] | 'summary', { id, revision }: Which, today: string) =>
+const keyOf = (what: JudgeRequest['what'] | 'summary', { id, revision }: JudgeKey, today: string) =>
   `${databaseGeneration()} ${what} ${id} ${revision} ${today}`
 const memory = (): Known => (kept.iventJudged ??= new Map())
 
@@ -116,7 +116,7 @@ function judgeAtRest(stored: Stored, today: string): void {
     resting.delete(stored.id)
     void judgeWhole(stored, today).then(() => worked(stored.id))
   }
-  resting.set(stored.id, setTimeout(begin, Math.max(0, REST_MS - restedMs(stored.id))).unref())
+  resting.set(stored.id, setTimeout(begin, Math.max(0, REST_MS - msSinceChange(stored.id))).unref())
 }
 
 /**
@@ -170,7 +170,7 @@ async function inTime(stored: Stored, today: string): Promise<Result<Analysis> |
  * where there is no such build.
  */
 export async function summariseStored(
-  head: Which,
+  head: JudgeKey,
   today: string,
   document: () => Promise<Build | undefined>,
 ): Promise<Summarised | undefined> {

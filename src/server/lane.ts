@@ -31,7 +31,7 @@ export async function closeLanes(): Promise<void> {
   await Promise.all(lanes.map(({ pool }) => pool.destroy()))
 }
 
-export type Ran<T> =
+export type LaneResult<T> =
   | { readonly ended: 'done'; readonly value: T }
   /** it ran longer than it may, and was stopped; waiting for its turn does not count: a busy machine makes nothing too large */
   | { readonly ended: 'stopped' }
@@ -39,7 +39,7 @@ export type Ran<T> =
   | { readonly ended: 'crowded' }
   | { readonly ended: 'failed'; readonly error: unknown }
 
-async function run<T>(pool: Piscina, task: unknown, budgetMs: number): Promise<Ran<T>> {
+async function run<T>(pool: Piscina, task: unknown, budgetMs: number): Promise<LaneResult<T>> {
   const stop = new AbortController()
   const timer = setTimeout(() => stop.abort(), budgetMs)
   try {
@@ -52,7 +52,7 @@ async function run<T>(pool: Piscina, task: unknown, budgetMs: number): Promise<R
 }
 
 /** Runs a task when its turn comes, for `budgetMs` at most. */
-export async function runIn<T>(name: LaneName, task: unknown, budgetMs: number): Promise<Ran<T>> {
+export async function runIn<T>(name: LaneName, task: unknown, budgetMs: number): Promise<LaneResult<T>> {
   const own = lane(name)
   if (own.waiting >= MOST_WAITING) return { ended: 'crowded' }
   own.waiting++

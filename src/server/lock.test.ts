@@ -2,7 +2,7 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, unlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { FolderHeldError, takeLock, type Holder } from './lock'
+import { FolderHeldError, takeLock, type LockHolder } from './lock'
 
 let folder: string
 beforeEach(() => {
@@ -11,10 +11,10 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }))
 
 /** The lock as this process writes it, changed. */
-function left(change: Partial<Holder>): string {
+function left(change: Partial<LockHolder>): string {
   const file = join(folder, 'ivent.lock')
   const lock = takeLock(folder)
-  const mine = JSON.parse(readFileSync(file, 'utf8')) as Holder
+  const mine = JSON.parse(readFileSync(file, 'utf8')) as LockHolder
   lock.release()
   writeFileSync(file, JSON.stringify({ ...mine, ...change }))
   return file

@@ -9,7 +9,7 @@ import { randomUUID } from 'node:crypto'
 import { hostname } from 'node:os'
 import { join } from 'node:path'
 
-export type Holder = {
+export type LockHolder = {
   readonly pid: number
   /** start time, clock ticks since boot */
   readonly born: string
@@ -27,7 +27,7 @@ export type Holder = {
 export class FolderHeldError extends Error {
   constructor(
     readonly folder: string,
-    readonly holder: Holder,
+    readonly holder: LockHolder,
     seen: boolean,
   ) {
     super(
@@ -67,7 +67,7 @@ function processAt(pid: number): { state: string; born: string } | undefined {
 }
 
 /** What is known of a holder from here. */
-function fate(h: Holder): 'alive' | 'dead' | 'unseen' {
+function fate(h: LockHolder): 'alive' | 'dead' | 'unseen' {
   if (!Number.isInteger(h.pid) || h.pid <= 0) return 'dead'
   if (h.boot !== '' && h.boot !== here.boot) return h.host === here.host ? 'dead' : 'unseen'
   if (h.space !== '' && h.space !== here.space) return 'unseen'
@@ -82,9 +82,9 @@ function fate(h: Holder): 'alive' | 'dead' | 'unseen' {
   return now.state !== 'Z' && now.state !== 'X' && (h.born === '' || now.born === h.born) ? 'alive' : 'dead'
 }
 
-function readHolder(file: string): Holder | undefined {
+function readHolder(file: string): LockHolder | undefined {
   try {
-    const h = JSON.parse(readFileSync(file, 'utf8')) as Partial<Record<keyof Holder, unknown>>
+    const h = JSON.parse(readFileSync(file, 'utf8')) as Partial<Record<keyof LockHolder, unknown>>
     if (typeof h.pid !== 'number') return undefined
     const text = (x: unknown, otherwise = '') => (typeof x === 'string' ? x : otherwise)
     return {
@@ -114,7 +114,7 @@ export function takeLock(folder: string, port?: string): Lock {
   const file = join(folder, 'ivent.lock')
   refuseHeld(folder, file)
   const own = `${file}.${process.pid}`
-  const mine: Holder = {
+  const mine: LockHolder = {
     pid: process.pid,
     born: processAt(process.pid)?.born ?? '',
     since: new Date().toISOString(),

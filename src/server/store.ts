@@ -2,12 +2,12 @@
 import { createReadStream, existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
-import { isReading, openPglite, type Driver, type Query, type Row } from './driver'
+import { isReading, openPglite, type Driver, type Query, type DatabaseRow } from './driver'
 import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
 import { takeLock, type Lock } from './lock'
 import { TroubleError } from './trouble'
 
-export type { Query, Row } from './driver'
+export type { Query, DatabaseRow } from './driver'
 
 export const dataFolder = (): string => process.env.IVENT_DATA ?? join(process.cwd(), 'data')
 /** A database already made and migrated, so that a first start takes a second instead of six. Made by `./ivent` beside the build. */
@@ -37,12 +37,12 @@ async function migrate(db: Driver): Promise<void> {
   }
 }
 
-type Opening = {
+type StoreOpening = {
   /** an existing database that is about to be migrated */
   readonly beforeMigration?: (db: Driver) => Promise<void>
 }
 
-async function open(folder: string, { beforeMigration }: Opening): Promise<Store> {
+async function open(folder: string, { beforeMigration }: StoreOpening): Promise<Store> {
   // what Ivent writes is its user's alone
   process.umask(0o077)
   const lock = takeLock(folder, process.env.PORT)
@@ -66,7 +66,7 @@ async function open(folder: string, { beforeMigration }: Opening): Promise<Store
 }
 
 /** Opens the store, once; a failure is told to whoever waits and the next call tries again. */
-export function openStore(opening: Opening = {}): Promise<Store> {
+export function openStore(opening: StoreOpening = {}): Promise<Store> {
   kept.iventStore ??= open(dataFolder(), opening).catch((error: unknown) => {
     kept.iventStore = undefined
     throw error
@@ -91,7 +91,7 @@ function mustBeOpen(): void {
     throw new TroubleError(503, 'A backup is being put back, so nothing was changed. Try again in a moment.')
 }
 
-export const query: Query = async <T extends Row>(sql: string, params: readonly unknown[] = []) => {
+export const query: Query = async <T extends DatabaseRow>(sql: string, params: readonly unknown[] = []) => {
   if (!isReading(sql)) mustBeOpen()
   return (await own()).db.query<T>(sql, params)
 }

@@ -1,6 +1,6 @@
 /** The mark and the name, at the head of every page but the garage: back to it. */
 import Link from 'next/link'
-import { Mark } from './marks'
+import { Logo } from './marks'
 
 export const Brand = () => (
   <Link
@@ -8,6 +8,6 @@ export const Brand = () => (
     className="flex min-h-11 items-center gap-2 text-lg font-bold text-blue"
     aria-label="Ivent, to the garage"
   >
-    <Mark /> Ivent
+    <Logo /> Ivent
   </Link>
 )

@@ -2,8 +2,8 @@
 /** A list of everything that can be done, by name. */
 import { Command } from 'cmdk'
 
-export type Action = { readonly name: string; readonly run: () => void }
-export type ActionGroup = { readonly heading: string; readonly actions: readonly Action[] }
+export type CommandAction = { readonly name: string; readonly run: () => void }
+export type ActionGroup = { readonly heading: string; readonly actions: readonly CommandAction[] }
 
 export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; onClose: () => void }) {
   return (

@@ -13,7 +13,7 @@ type Props = {
 
 export function FileButton({ accept, onFile, label, className = '', children }: Props) {
   return (
-    <label className={`deed ${className}`}>
+    <label className={`link-button ${className}`}>
       {children}
       <input
         type="file"

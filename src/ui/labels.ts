@@ -1,16 +1,21 @@
 /** Where texts stand on a picture so that they cover nothing: boxes, hoses as boxes, and the cheapest of the places around a spot. Pure. */
 
-type Point = readonly [x: number, y: number]
-export type Box = readonly [x: number, y: number, w: number, h: number]
-export const overlap = (a: Box, b: Box) =>
+type LabelPoint = readonly [x: number, y: number]
+export type LabelBox = readonly [x: number, y: number, w: number, h: number]
+export const overlap = (a: LabelBox, b: LabelBox) =>
   a[0] < b[0] + b[2] && b[0] < a[0] + a[2] && a[1] < b[1] + b[3] && b[1] < a[1] + a[3]
 
 export type Label = { readonly x: number; readonly y: number; readonly anchor: 'start' | 'end' | 'middle' }
 
-export const boxAround = ([x, y]: Point, [w, h]: readonly [number, number]): Box => [x - w, y - h, 2 * w, 2 * h]
+export const boxAround = ([x, y]: LabelPoint, [w, h]: readonly [number, number]): LabelBox => [
+  x - w,
+  y - h,
+  2 * w,
+  2 * h,
+]
 
 /** Boxes along a hose, for what must keep clear of it. */
-export function boxesAlong(points: readonly Point[], half: number): Box[] {
+export function boxesAlong(points: readonly LabelPoint[], half: number): LabelBox[] {
   return points.slice(1).map((b, k) => {
     const a = points[k]!
     return [
@@ -23,12 +28,12 @@ export function boxesAlong(points: readonly Point[], half: number): Box[] {
 }
 
 /** Points of a slanting hose close enough together that boxes between them lie on it and little else. */
-export function finely(points: readonly Point[], piece = 8): Point[] {
+export function finely(points: readonly LabelPoint[], piece = 8): LabelPoint[] {
   return points.flatMap((b, k) => {
     const a = points[k - 1]
     if (!a) return [b]
     const n = Math.max(1, Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / piece))
-    return Array.from({ length: n }, (_, i): Point => {
+    return Array.from({ length: n }, (_, i): LabelPoint => {
       const t = (i + 1) / n
       return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]
     })
@@ -38,7 +43,7 @@ export function finely(points: readonly Point[], piece = 8): Point[] {
 type Wanted = {
   readonly id: string
   /** where it may be told: the first is the best */
-  readonly spots: readonly Point[]
+  readonly spots: readonly LabelPoint[]
   readonly half: readonly [w: number, h: number]
   readonly text: string
   /** best of all in the middle of what it names, where it is wide enough */
@@ -56,10 +61,10 @@ const OFF_PICTURE = 1000
  * it costs.
  */
 export function cheapestBox(
-  boxes: readonly Box[],
-  taken: readonly Box[],
-  hoses: readonly Box[],
-  [left, top, width, height]: Box,
+  boxes: readonly LabelBox[],
+  taken: readonly LabelBox[],
+  hoses: readonly LabelBox[],
+  [left, top, width, height]: LabelBox,
 ): { readonly index: number; readonly cost: number } {
   let [index, least] = [0, Infinity]
   boxes.forEach((box, k) => {
@@ -80,17 +85,17 @@ export function cheapestBox(
  */
 export function placeLabels(
   wanted: readonly Wanted[],
-  hoses: readonly Box[],
-  marks: readonly Box[],
-  picture: Box,
+  hoses: readonly LabelBox[],
+  marks: readonly LabelBox[],
+  picture: LabelBox,
 ): ReadonlyMap<string, Label> {
-  const taken: Box[] = [...marks]
+  const taken: LabelBox[] = [...marks]
   const placed = new Map<string, Label>()
   for (const { id, spots, half, text, inside, optional } of wanted) {
     const width = 5.9 * text.length + 4
     const fits = inside && width < 2 * half[0] && half[1] > 7
     const options = spots.flatMap((spot) => [
-      ...(fits ? [placeOf(['middle', spot[0], spot[1] + 4], width)] : []),
+      ...(fits ? [labelPlace(['middle', spot[0], spot[1] + 4], width)] : []),
       ...placesAround(spot, half, width),
     ])
     const boxes = options.map(([, box]) => box)
@@ -103,10 +108,10 @@ export function placeLabels(
 }
 
 function placesAround(
-  [x, y]: Point,
+  [x, y]: LabelPoint,
   [w, h]: readonly [number, number],
   width: number,
-): readonly (readonly [Label, Box])[] {
+): readonly (readonly [Label, LabelBox])[] {
   const places = [
     ['start', x + w + 4, y + 4],
     ['middle', x, y - h - 5],
@@ -125,23 +130,26 @@ function placesAround(
     ['end', x + w, y - h - 18],
     ['middle', x, y + h + 25],
   ] as const
-  return places.map((place) => placeOf(place, width))
+  return places.map((place) => labelPlace(place, width))
 }
 
-const placeOf = ([anchor, x, y]: readonly [Label['anchor'], number, number], width: number): readonly [Label, Box] => [
+const labelPlace = (
+  [anchor, x, y]: readonly [Label['anchor'], number, number],
+  width: number,
+): readonly [Label, LabelBox] => [
   { anchor, x, y },
   [anchor === 'start' ? x : anchor === 'end' ? x - width : x - width / 2, y - 10, width, 13],
 ]
 
 /** Straights of a hose, the longest first. */
-export const straights = (points: readonly Point[]): readonly (readonly [Point, Point])[] =>
+export const straights = (points: readonly LabelPoint[]): readonly (readonly [LabelPoint, LabelPoint])[] =>
   points
     .slice(1)
     .map((b, k) => [points[k]!, b] as const)
     .toSorted(([a, b], [c, d]) => Math.hypot(d[0] - c[0], d[1] - c[1]) - Math.hypot(b[0] - a[0], b[1] - a[1]))
 
 /** Middles of the straights of a hose, each with two more a little along. */
-export const spotsAlong = (points: readonly Point[]): readonly Point[] =>
+export const spotsAlong = (points: readonly LabelPoint[]): readonly LabelPoint[] =>
   straights(points).flatMap(([a, b]) =>
-    [0.5, 0.3, 0.7].map((t): Point => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]),
+    [0.5, 0.3, 0.7].map((t): LabelPoint => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]),
   )

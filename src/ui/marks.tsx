@@ -38,7 +38,7 @@ export function SeverityMark({ severity, size = 18 }: { severity: Severity; size
 }
 
 /** Ivent's own mark: a hood with a vent line under it. */
-export function Mark() {
+export function Logo() {
   return (
     <svg width="24" height="24" viewBox="0 0 24 24" aria-hidden>
       <path d="M4 22V10.5a8 8 0 0 1 16 0V22" fill="none" stroke="var(--blue)" strokeWidth="2.6" />

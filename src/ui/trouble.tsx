@@ -1,7 +1,7 @@
 /** A page that cannot be shown: why, what was kept and what can be done. The server does not keep it for the next who asks. */
 import Link from 'next/link'
 
-export function Trouble({ title, words, file }: { title: string; words: string; file?: string }) {
+export function TroublePage({ title, words, file }: { title: string; words: string; file?: string }) {
   return (
     <main data-unkept className="mx-auto max-w-xl px-6 py-20">
       <h1 className="text-2xl">{title}</h1>

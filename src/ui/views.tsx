@@ -20,7 +20,7 @@ export function Views<T extends string>({
           type="button"
           role="radio"
           aria-checked={v === value}
-          className={v === value ? 'min-h-8 font-bold' : 'deed min-h-8'}
+          className={v === value ? 'min-h-8 font-bold' : 'link-button min-h-8'}
           onClick={() => onChange(v)}
         >
           {options[v]}

@@ -2,8 +2,8 @@
 import { circleArea } from '../circle'
 
 /** Metres in any one frame. */
-export type ProfilePoint = readonly [x: number, y: number, z: number]
-const DOWN: ProfilePoint = [0, 0, -9.80665]
+export type Point3 = readonly [x: number, y: number, z: number]
+const DOWN: Point3 = [0, 0, -9.80665]
 
 export type Profile = {
   /** from first to last point along gravity, m */
@@ -23,9 +23,9 @@ export type Profile = {
  * @param gravity effective gravity, m/s2; its size does not matter
  * @example profileOf([[0, 0, 0.4], [0.15, 0, 0.12], [0.3, 0, 0.2]], 0.0127).traps // 1
  */
-export function profileOf(points: readonly ProfilePoint[], boreM: number, gravity: ProfilePoint = DOWN): Profile {
+export function profileOf(points: readonly Point3[], boreM: number, gravity: Point3 = DOWN): Profile {
   const size = Math.hypot(...gravity)
-  const height = ([x, y, z]: ProfilePoint) => -(x * gravity[0] + y * gravity[1] + z * gravity[2]) / size
+  const height = ([x, y, z]: Point3) => -(x * gravity[0] + y * gravity[1] + z * gravity[2]) / size
   const h = points.map(height)
   if (points.length < 2 || !(size > 0)) return { fallM: 0, traps: 0, trappedM3: 0, leastFall: 0 }
   let leastFall = Infinity

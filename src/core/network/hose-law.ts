@@ -3,7 +3,7 @@ import { circleArea } from '../circle'
 import { airViscosity } from '../gas/air'
 import type { Gas, Hose } from './elements'
 import { colebrook, frictionFactor, LAMINAR_RE, TURBULENT_RE } from './friction'
-import { elementLaw, leakAlone, turnRound, type Flow } from './law'
+import { elementLaw, leakAlone, reverseFlow, type Flow } from './law'
 
 /** A hose joins what it joins over a tenth of a bore at least: none is without friction, and its slope at rest is finite. */
 const LEAST_PER_F = 0.1
@@ -199,7 +199,7 @@ export function hoseLaw() {
       if (shut) return leakAlone(p1, p2, out)
       if (p1 >= p2) return forward(p1, p2, out)
       forward(p2, p1, out)
-      turnRound(out)
+      reverseFlow(out)
     },
   )
 }

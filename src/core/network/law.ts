@@ -34,7 +34,7 @@ export const SHUT_LEAK = 1e-16
 export const BLEND_PA = 0.01
 
 /** Turns a flow that a law gave for swapped pressures round. */
-export function turnRound(out: Flow): void {
+export function reverseFlow(out: Flow): void {
   const { d1 } = out
   out.m = -out.m
   out.d1 = -out.d2

@@ -1,7 +1,7 @@
 /** The isentropic nozzle: holes, and the open part of every valve. */
 import { GAS_GAMMA } from '../gas/air'
 import type { Gas } from './elements'
-import { BLEND_PA, turnRound, type Flow } from './law'
+import { BLEND_PA, reverseFlow, type Flow } from './law'
 
 /**
  * The nozzle function psi(r) = sqrt(2g/(g-1) (r^(2/g) - r^((g+1)/g))), constant at and below the critical ratio,
@@ -134,7 +134,7 @@ export function nozzleFlow(hole: Hole, p1: number, p2: number, out: Flow): void 
 export function flowBothWays(hole: Hole, p1: number, p2: number, out: Flow): void {
   if (p1 >= p2) return nozzleFlow(hole, p1, p2, out)
   nozzleFlow(hole, p2, p1, out)
-  turnRound(out)
+  reverseFlow(out)
 }
 
 /** Adds what passes a hole, either way, to what is there. */

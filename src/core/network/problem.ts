@@ -10,7 +10,7 @@ export const MAX_PRESSURE = 2e7
 
 const size = (x: number) => Number.isFinite(x) && x >= 0
 
-function sized(e: Element): boolean {
+function isSized(e: Element): boolean {
   switch (e.kind) {
     case 'hose':
       return size(e.boreM) && size(e.lengthM) && size(e.roughnessM) && size(e.kFixed) && size(e.kPerF)
@@ -48,7 +48,7 @@ export function sizesProblem({ gas, elements }: Network, sound: SoundElements): 
   if (!(gas.T > 0) || !(gas.R > 0) || !(gas.gamma > 1))
     return fail('The gas needs a temperature and gas constant above zero and gamma above one.')
   if (elements === sound.elements) return undefined
-  const bad = elements.find((e) => !sized(e))
+  const bad = elements.find((e) => !isSized(e))
   if (bad) return fail(`${bad.id}: every size must be a number, zero or more.`, bad.id)
   sound.elements = elements
   return undefined

@@ -182,8 +182,8 @@ export function makeSolver(
     let spent = 0
     for (let round = 1; answer.ok; round++) {
       spent += answer.value.iterations
-      const told = teeShifts(elements, tees, flow, densityAt)
-      const off = told.reduce((most, pa, k) => Math.max(most, Math.abs(pa - shifts[k]!)), 0)
+      const shiftsNow = teeShifts(elements, tees, flow, densityAt)
+      const off = shiftsNow.reduce((most, pa, k) => Math.max(most, Math.abs(pa - shifts[k]!)), 0)
       const share = 1 / Math.max(1, round - QUICKENED + 1)
       if (off <= aimed.pa || (round === MOST_ROUNDS && off * share <= SPLIT_PA))
         return ok({ ...answer.value, iterations: spent })
@@ -191,7 +191,7 @@ export function makeSolver(
         return fail(
           `Not converged: the pressure at a tee still changes by ${Math.round(off)} Pa with its own flow. Nothing is shown rather than a wrong number.`,
         )
-      const next = round < QUICKENED ? quicken(shifts, told) : told
+      const next = round < QUICKENED ? quicken(shifts, shiftsNow) : shiftsNow
       for (let k = 0; k < shifts.length; k++) shifts[k]! += share * (next[k]! - shifts[k]!)
       for (let k = 0; k < count; k++) lay(k)
       answer = balance(system, unknowns, 'last', aimed)

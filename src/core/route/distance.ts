@@ -1,13 +1,13 @@
 /** Distances of a hose's tube to what stands in its way. */
-import type { ProfilePoint } from '../drain/profile'
+import type { Point3 } from '../drain/profile'
 
 /**
  * A box along the axes, or a round body in it: its middle and half its size each way, m. Round it stands upright, as wide as it is long; or
  * lies along an axis (0 ahead, 1 left), as thick as it is high.
  */
 export type Box = {
-  readonly middle: ProfilePoint
-  readonly half: ProfilePoint
+  readonly middle: Point3
+  readonly half: Point3
   readonly round?: boolean
   readonly along?: 0 | 1 | undefined
 }
@@ -16,7 +16,7 @@ export type Box = {
  * Distance of a point to a box or to the round body in it; 0 inside it, m.
  * @example distanceToBox([2, 0, 0], { middle: [0, 0, 0], half: [0.5, 1, 1] }) // 1.5
  */
-export function distanceToBox(p: ProfilePoint, { middle, half, round, along }: Box): number {
+export function distanceToBox(p: Point3, { middle, half, round, along }: Box): number {
   const [dx, dy, dz] = [Math.abs(p[0] - middle[0]), Math.abs(p[1] - middle[1]), Math.abs(p[2] - middle[2])]
   const up = Math.max(0, dz - half[2])
   if (round && along === 0) return Math.hypot(Math.max(0, Math.hypot(dy, dz) - half[2]), Math.max(0, dx - half[0]))
@@ -30,7 +30,7 @@ const STEP = 0.005
 const MOST_STEPS = 2000
 
 /** Calls `see` at points along a way, 5 mm apart or closer, ends and corners among them. */
-export function walkAlong(points: readonly ProfilePoint[], see: (p: ProfilePoint) => void): void {
+export function walkAlong(points: readonly Point3[], see: (p: Point3) => void): void {
   points.forEach((p, i) => {
     see(p)
     const next = points[i + 1]
@@ -44,15 +44,15 @@ export function walkAlong(points: readonly ProfilePoint[], see: (p: ProfilePoint
   })
 }
 
-type Least = { readonly least: number; readonly at: ProfilePoint | undefined }
+type Least = { readonly least: number; readonly at: Point3 | undefined }
 
 /**
  * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points.
  * @example distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least // 0.2
  */
-export function distanceOfWay(points: readonly ProfilePoint[], box: Box): Least {
+export function distanceOfWay(points: readonly Point3[], box: Box): Least {
   let least = Infinity
-  let at: ProfilePoint | undefined
+  let at: Point3 | undefined
   walkAlong(points, (p) => {
     const d = distanceToBox(p, box)
     if (d >= least) return
@@ -63,9 +63,9 @@ export function distanceOfWay(points: readonly ProfilePoint[], box: Box): Least 
 }
 
 /** Distance of two runs, and the point of the first where they are nearest: Ericson, Real-Time Collision Detection, 5.1.9. */
-function betweenRuns(p1: ProfilePoint, q1: ProfilePoint, p2: ProfilePoint, q2: ProfilePoint): { readonly d: number; readonly at: ProfilePoint } {
-  const minus = (a: ProfilePoint, b: ProfilePoint): ProfilePoint => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-  const dot = (a: ProfilePoint, b: ProfilePoint) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+function betweenRuns(p1: Point3, q1: Point3, p2: Point3, q2: Point3): { readonly d: number; readonly at: Point3 } {
+  const minus = (a: Point3, b: Point3): Point3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+  const dot = (a: Point3, b: Point3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
   const clamp = (x: number) => Math.max(0, Math.min(1, x))
   const [d1, d2, r] = [minus(q1, p1), minus(q2, p2), minus(p1, p2)]
   const [a, e, f, c, b] = [dot(d1, d1), dot(d2, d2), dot(d2, r), dot(d1, r), dot(d1, d2)]
@@ -81,8 +81,8 @@ function betweenRuns(p1: ProfilePoint, q1: ProfilePoint, p2: ProfilePoint, q2: P
     }
   } else if (a > 0) s = clamp(-c / a)
   else if (e > 0) t = clamp(f / e)
-  const at: ProfilePoint = [p1[0] + d1[0] * s, p1[1] + d1[1] * s, p1[2] + d1[2] * s]
-  const other: ProfilePoint = [p2[0] + d2[0] * t, p2[1] + d2[1] * t, p2[2] + d2[2] * t]
+  const at: Point3 = [p1[0] + d1[0] * s, p1[1] + d1[1] * s, p1[2] + d1[2] * s]
+  const other: Point3 = [p2[0] + d2[0] * t, p2[1] + d2[1] * t, p2[2] + d2[2] * t]
   return { d: Math.sqrt(dot(minus(at, other), minus(at, other))), at }
 }
 
@@ -90,9 +90,9 @@ function betweenRuns(p1: ProfilePoint, q1: ProfilePoint, p2: ProfilePoint, q2: P
  * Least distance of two ways from middle to middle, m, and where on the first; Infinity where one has fewer than two points.
  * @example distanceOfWays([[0, 0, 0], [1, 0, 0]], [[0.5, -1, 0.2], [0.5, 1, 0.2]]).least // 0.2
  */
-export function distanceOfWays(one: readonly ProfilePoint[], other: readonly ProfilePoint[]): Least {
+export function distanceOfWays(one: readonly Point3[], other: readonly Point3[]): Least {
   let least = Infinity
-  let at: ProfilePoint | undefined
+  let at: Point3 | undefined
   for (let i = 1; i < one.length; i++)
     for (let k = 1; k < other.length; k++) {
       const near = betweenRuns(one[i - 1]!, one[i]!, other[k - 1]!, other[k]!)
@@ -108,7 +108,7 @@ export function distanceOfWays(one: readonly ProfilePoint[], other: readonly Pro
  * 1968); undefined without any.
  * @example heightAt([[0, 0, 1], [1, 0, 3]], 0.5, 0) // 2
  */
-export function heightAt(known: readonly ProfilePoint[], x: number, y: number): number | undefined {
+export function heightAt(known: readonly Point3[], x: number, y: number): number | undefined {
   let [sum, weights] = [0, 0]
   for (const [px, py, pz] of known) {
     const d2 = (px - x) ** 2 + (py - y) ** 2

@@ -1,6 +1,6 @@
 /** A found way keeps clear, bends no tighter than it may and, for a drain, falls: over random bays. */
 import { array, assert, boolean, constant, double, property, record, tuple } from 'fast-check'
-import type { ProfilePoint } from '../drain/profile'
+import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
 import { distanceOfWays, distanceToBox, walkAlong } from './distance'
 import { findWay, type RoutingBay } from './find'
@@ -11,12 +11,12 @@ const box = record({
   name: constant('Box'),
   keepM: double({ min: 0.01, max: 0.04, noNaN: true }),
   box: record({
-    middle: tuple(unit, unit, unit).map(([x, y, z]): ProfilePoint => [x * 0.8, y * 0.8, z * 0.5]),
-    half: tuple(unit, unit, unit).map(([x, y, z]): ProfilePoint => [0.02 + x * 0.08, 0.02 + y * 0.08, 0.02 + z * 0.08]),
+    middle: tuple(unit, unit, unit).map(([x, y, z]): Point3 => [x * 0.8, y * 0.8, z * 0.5]),
+    half: tuple(unit, unit, unit).map(([x, y, z]): Point3 => [0.02 + x * 0.08, 0.02 + y * 0.08, 0.02 + z * 0.08]),
     round: boolean(),
   }),
 })
-const [FROM, TO, R]: readonly [ProfilePoint, ProfilePoint, number] = [[0.02, 0.02, 0.5], [0.78, 0.78, 0.03], 0.09]
+const [FROM, TO, R]: readonly [Point3, Point3, number] = [[0.02, 0.02, 0.5], [0.78, 0.78, 0.03], 0.09]
 
 test('a found way never enters what it keeps from, keeps its radius and its fall', () => {
   let found = 0
@@ -64,7 +64,7 @@ test('where there is none it says what stands in the way; a drain is not led uph
 })
 
 test('arcs: the rounded way of a right angle is as long as its closed form, and stands off the corner by r (sqrt 2 - 1)', () => {
-  const corner: ProfilePoint = [0.5, 0, 0]
+  const corner: Point3 = [0.5, 0, 0]
   const arc = roundedWay([[0, 0, 0], corner, [0.5, 0.5, 0]], 0.1)
   const length = arc.reduce((s, p, i) => s + (i === 0 ? 0 : Math.hypot(...p.map((v, k) => v - arc[i - 1]![k]!))), 0)
   expect(length).toBeCloseTo(1 - 0.2 + (Math.PI / 2) * 0.1, 3)
@@ -73,7 +73,7 @@ test('arcs: the rounded way of a right angle is as long as its closed form, and 
 })
 
 test('clocking by closed form: planes at right angles, alike, and carried round a bend without twist', () => {
-  const straight: readonly ProfilePoint[] = [
+  const straight: readonly Point3[] = [
     [0, 0, 0],
     [1, 0, 0],
   ]
@@ -81,7 +81,7 @@ test('clocking by closed form: planes at right angles, alike, and carried round 
   expect(clocking(straight, [0, 0, 1], [0.3, 0, 1])).toBeCloseTo(0, 6)
   expect(clocking(straight, [1, 0, 0], [0, 1, 0])).toBe(0)
   // a right angle in the plane of the ports carries "inside of the bend" to "inside of the bend"
-  const bend: readonly ProfilePoint[] = [
+  const bend: readonly Point3[] = [
     [0, 0, 0],
     [1, 0, 0],
     [1, 1, 0],
@@ -92,7 +92,7 @@ test('clocking by closed form: planes at right angles, alike, and carried round 
 })
 
 test('two runs that cross at a distance, lie beside each other, and end before each other', () => {
-  const one: readonly ProfilePoint[] = [
+  const one: readonly Point3[] = [
     [0, 0, 0],
     [1, 0, 0],
   ]

@@ -1,5 +1,5 @@
 /** A way for a hose through a bay: a search over a grid of free places, then shortened and rounded. */
-import type { ProfilePoint } from '../drain/profile'
+import type { Point3 } from '../drain/profile'
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
 import { distanceToBox, walkAlong, type Box } from './distance'
@@ -12,8 +12,8 @@ export type RoutingBay = {
   readonly ceiling: (x: number, y: number) => number | undefined
 }
 export type RouteRequest = {
-  readonly from: ProfilePoint
-  readonly to: ProfilePoint
+  readonly from: Point3
+  readonly to: Point3
   /** least bend radius, m */
   readonly radiusM: number
   /** a drain: falls from `from` to `to` all the way */
@@ -34,9 +34,9 @@ const NEARLY_STRAIGHT = 1.15
 const [PUSHES, PUSH] = [10, 0.02]
 
 /** What the tube meets along a way with its arcs; undefined when it is clear. */
-export function boxesMeet(bay: RoutingBay, points: readonly ProfilePoint[], radiusM: number): string | undefined {
+export function boxesMeet(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
   const [first, last] = [points[0]!, points.at(-1)!]
-  const near = (p: ProfilePoint, q: ProfilePoint) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
+  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
   let met: string | undefined
   walkAlong(roundedWay(points, radiusM), (p) => {
     if (met !== undefined || near(p, first) || near(p, last)) return
@@ -47,23 +47,23 @@ export function boxesMeet(bay: RoutingBay, points: readonly ProfilePoint[], radi
   return met
 }
 
-const lerp = (a: ProfilePoint, b: ProfilePoint, t: number): ProfilePoint => [
+const lerp = (a: Point3, b: Point3, t: number): Point3 => [
   a[0] + (b[0] - a[0]) * t,
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ]
-const distance = (a: ProfilePoint, b: ProfilePoint) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
-const fallsAll = (points: readonly ProfilePoint[]) => points.every((p, i) => i === 0 || p[2] < points[i - 1]![2])
+const distance = (a: Point3, b: Point3) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
+const fallsAll = (points: readonly Point3[]) => points.every((p, i) => i === 0 || p[2] < points[i - 1]![2])
 
 type Grid = {
-  readonly low: ProfilePoint
+  readonly low: Point3
   readonly size: readonly [number, number, number]
-  readonly at: (i: number) => ProfilePoint
-  readonly index: (p: ProfilePoint) => number
+  readonly at: (i: number) => Point3
+  readonly index: (p: Point3) => number
 }
 function gridOver(bay: RoutingBay, wish: RouteRequest): Grid {
   const corners = bay.boxes.flatMap(({ box: { middle, half } }) =>
-    [-1, 1].map((s): ProfilePoint => [middle[0] + s * half[0], middle[1] + s * half[1], middle[2] + s * half[2]]),
+    [-1, 1].map((s): Point3 => [middle[0] + s * half[0], middle[1] + s * half[1], middle[2] + s * half[2]]),
   )
   const points = [wish.from, wish.to, ...corners.filter((p) => p.every(Number.isFinite))]
   const ends = [wish.from, wish.to]
@@ -73,15 +73,15 @@ function gridOver(bay: RoutingBay, wish: RouteRequest): Grid {
     const all = pick(...points.map((p) => p[k])) + s * REACH
     return s < 0 ? Math.max(wide, all) : Math.min(wide, all)
   }
-  const low: ProfilePoint = [bound(0, Math.min, -1), bound(1, Math.min, -1), bound(2, Math.min, -1)]
-  const high: ProfilePoint = [bound(0, Math.max, 1), bound(1, Math.max, 1), bound(2, Math.max, 1)]
+  const low: Point3 = [bound(0, Math.min, -1), bound(1, Math.min, -1), bound(2, Math.min, -1)]
+  const high: Point3 = [bound(0, Math.max, 1), bound(1, Math.max, 1), bound(2, Math.max, 1)]
   const size = [0, 1, 2].map((k) => Math.max(2, Math.ceil((high[k]! - low[k]!) / STEP) + 1)) as [number, number, number]
-  const at = (i: number): ProfilePoint => [
+  const at = (i: number): Point3 => [
     low[0] + (i % size[0]) * STEP,
     low[1] + (Math.floor(i / size[0]) % size[1]) * STEP,
     low[2] + Math.floor(i / (size[0] * size[1])) * STEP,
   ]
-  const cell = (p: ProfilePoint, k: 0 | 1 | 2) => Math.max(0, Math.min(size[k] - 1, Math.round((p[k] - low[k]) / STEP)))
+  const cell = (p: Point3, k: 0 | 1 | 2) => Math.max(0, Math.min(size[k] - 1, Math.round((p[k] - low[k]) / STEP)))
   return { low, size, at, index: (p) => cell(p, 0) + size[0] * (cell(p, 1) + size[1] * cell(p, 2)) }
 }
 
@@ -132,7 +132,7 @@ const BONNET = -2
 /** What a way is looked for in: the grid's cells and what is known of their room. */
 type Ground = { readonly bay: RoutingBay; readonly wish: RouteRequest; readonly grid: Grid; readonly field: RoomField }
 
-function roomAt({ bay, wish, field }: Ground, i: number, p: ProfilePoint): number {
+function roomAt({ bay, wish, field }: Ground, i: number, p: Point3): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
   let [room, by] = [Infinity, -1]
@@ -150,7 +150,7 @@ function roomAt({ bay, wish, field }: Ground, i: number, p: ProfilePoint): numbe
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
-function* search(ground: Ground, spare: number): Job<Result<readonly ProfilePoint[]>> {
+function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> {
   const { bay, wish, grid, field } = ground
   const { size } = grid
   const count = size[0] * size[1] * size[2]
@@ -159,7 +159,7 @@ function* search(ground: Ground, spare: number): Job<Result<readonly ProfilePoin
   const before = new Int32Array(count).fill(-1)
   const done = new Uint8Array(count)
   const blamed = new Map<number, number>()
-  const free = (i: number, p: ProfilePoint): boolean => {
+  const free = (i: number, p: Point3): boolean => {
     if (roomAt(ground, i, p) >= spare) return true
     const by = field.by[i]!
     blamed.set(by, (blamed.get(by) ?? 0) + 1)
@@ -202,15 +202,15 @@ function* search(ground: Ground, spare: number): Job<Result<readonly ProfilePoin
       worst[0],
     )
   }
-  const cells: ProfilePoint[] = [wish.to]
+  const cells: Point3[] = [wish.to]
   for (let i = before[goal]!; i !== -1 && i !== start; i = before[i]!) cells.push(grid.at(i))
   cells.push(wish.from)
   return ok(cells.toReversed())
 }
 
 /** Straight where it can be: each point leads to the furthest that it sees. */
-function shortened(bay: RoutingBay, points: readonly ProfilePoint[], falls: boolean): ProfilePoint[] {
-  const sees = (a: ProfilePoint, b: ProfilePoint) => (!falls || b[2] < a[2]) && boxesMeet(bay, [a, b], 0) === undefined
+function shortened(bay: RoutingBay, points: readonly Point3[], falls: boolean): Point3[] {
+  const sees = (a: Point3, b: Point3) => (!falls || b[2] < a[2]) && boxesMeet(bay, [a, b], 0) === undefined
   const out = [points[0]!]
   for (let i = 0; i < points.length - 1;) {
     let k = points.length - 1
@@ -222,7 +222,11 @@ function shortened(bay: RoutingBay, points: readonly ProfilePoint[], falls: bool
 }
 
 /** Corners pushed outwards until their arcs are clear and their tangents fit. */
-function bent(bay: RoutingBay, points: readonly ProfilePoint[], { radiusM, falls }: RouteRequest): readonly ProfilePoint[] | undefined {
+function bent(
+  bay: RoutingBay,
+  points: readonly Point3[],
+  { radiusM, falls }: RouteRequest,
+): readonly Point3[] | undefined {
   let now = points
   for (let round = 0; round <= PUSHES; round++) {
     const path = pathOf(now, radiusM)
@@ -242,13 +246,13 @@ function bent(bay: RoutingBay, points: readonly ProfilePoint[], { radiusM, falls
       const middle = lerp(now[i - 1]!, now[i + 1]!, 0.5)
       const away = distance(p, middle)
       const to = away > 1e-6 ? lerp(middle, p, 1 + PUSH / away) : p
-      return falls ? ([to[0], to[1], p[2]] as ProfilePoint) : to
+      return falls ? ([to[0], to[1], p[2]] as Point3) : to
     })
   }
   return undefined
 }
 
-const costOf = (points: readonly ProfilePoint[]) =>
+const costOf = (points: readonly Point3[]) =>
   points.reduce((sum, p, i) => sum + (i === 0 ? 0 : distance(points[i - 1]!, p)), 0) + TURN_COST * (points.length - 2)
 
 /**
@@ -257,14 +261,14 @@ const costOf = (points: readonly ProfilePoint[]) =>
  * @returns fails with what is in the way
  * @example finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value // []
  */
-export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readonly ProfilePoint[]>> {
+export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readonly Point3[]>> {
   const { from, to, falls, radiusM } = wish
   if (![...from, ...to, radiusM].every(Number.isFinite) || !(distance(from, to) > 0))
     return fail('Both ends have to be measured, and stand apart.')
   if (falls && !(to[2] < from[2])) return fail('A drain cannot fall: its end stands no lower than its beginning.')
   if (boxesMeet(bay, [from, to], radiusM) === undefined) return ok([])
-  let best: readonly ProfilePoint[] | undefined
-  let reason: Result<readonly ProfilePoint[]> | undefined
+  let best: readonly Point3[] | undefined
+  let reason: Result<readonly Point3[]> | undefined
   // with room to spare first, where it is to be had
   const grid = gridOver(bay, wish)
   const count = grid.size[0] * grid.size[1] * grid.size[2]

@@ -1,5 +1,5 @@
 /** The way of a line through waypoints: straight runs and arcs. */
-import type { ProfilePoint } from '../drain/profile'
+import type { Point3 } from '../drain/profile'
 import { fail, ok, type Result } from '../result'
 
 export type RoutePath = {
@@ -9,26 +9,26 @@ export type RoutePath = {
   readonly bendsDeg: readonly number[]
 }
 
-const minus = (a: ProfilePoint, b: ProfilePoint): ProfilePoint => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-const plus = (a: ProfilePoint, b: ProfilePoint, times: number): ProfilePoint => [
+const minus = (a: Point3, b: Point3): Point3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+const plus = (a: Point3, b: Point3, times: number): Point3 => [
   a[0] + b[0] * times,
   a[1] + b[1] * times,
   a[2] + b[2] * times,
 ]
-const dot = (a: ProfilePoint, b: ProfilePoint) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-const cross = (a: ProfilePoint, b: ProfilePoint): ProfilePoint => [
+const dot = (a: Point3, b: Point3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+const cross = (a: Point3, b: Point3): Point3 => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ]
-const sizeOf = (a: ProfilePoint) => Math.sqrt(dot(a, a))
-const unit = (a: ProfilePoint): ProfilePoint => plus([0, 0, 0], a, 1 / (sizeOf(a) || 1))
+const sizeOf = (a: Point3) => Math.sqrt(dot(a, a))
+const unit = (a: Point3): Point3 => plus([0, 0, 0], a, 1 / (sizeOf(a) || 1))
 
 /**
  * Angle between two directions, degrees; 0 for one that has no size.
  * @example turnBetween([1, 0, 0], [0, 2, 0]) // 90
  */
-export function turnBetween(a: ProfilePoint, b: ProfilePoint): number {
+export function turnBetween(a: Point3, b: Point3): number {
   const size = sizeOf(a) * sizeOf(b)
   return size > 0 ? (Math.acos(Math.max(-1, Math.min(1, dot(a, b) / size))) * 180) / Math.PI : 0
 }
@@ -39,7 +39,7 @@ export function turnBetween(a: ProfilePoint, b: ProfilePoint): number {
  * @returns fails where tangents of two bends overlap or the line turns back on itself: an error, not a picture
  * @example pathOf([[0, 0, 0], [0.3, 0, 0], [0.3, 0.2, 0]], 0.045).value.bendsDeg // [90]
  */
-export function pathOf(points: readonly ProfilePoint[], radiusM: number): Result<RoutePath> {
+export function pathOf(points: readonly Point3[], radiusM: number): Result<RoutePath> {
   const runs = points.slice(1).map((p, i) => minus(p, points[i]!))
   const straight = runs.map(sizeOf)
   if (runs.length === 0 || straight.some((l) => !(l > 0)))
@@ -74,10 +74,10 @@ const MOST_TURN = 3
  * as their runs allow.
  * @example roundedWay([[0, 0, 0], [1, 0, 0]], 0.1).length // 2
  */
-export function roundedWay(points: readonly ProfilePoint[], radiusM: number): readonly ProfilePoint[] {
+export function roundedWay(points: readonly Point3[], radiusM: number): readonly Point3[] {
   const [first, last] = [points[0], points.at(-1)]
   if (!first || !last || points.length < 3) return points
-  const out: ProfilePoint[] = [first]
+  const out: Point3[] = [first]
   for (let i = 1; i < points.length - 1; i++) {
     const [a, p, b] = [points[i - 1]!, points[i]!, points[i + 1]!]
     const [back, on] = [unit(minus(a, p)), unit(minus(b, p))]
@@ -112,11 +112,11 @@ export function roundedWay(points: readonly ProfilePoint[], radiusM: number): re
  * @param points of the hose, m, two or more; `from` and `to` the directions in which the ports point, away from their parts
  * @example Math.round(clocking([[0, 0, 0], [1, 0, 0]], [0, 0, 1], [0, 1, 0])) // 90
  */
-export function clocking(points: readonly ProfilePoint[], from: ProfilePoint, to: ProfilePoint): number {
+export function clocking(points: readonly Point3[], from: Point3, to: Point3): number {
   const runs = points.slice(1).map((p, i) => unit(minus(p, points[i]!)))
   const [first, last] = [runs[0], runs.at(-1)]
   if (!first || !last) return 0
-  const across = (v: ProfilePoint, axis: ProfilePoint): ProfilePoint => plus(v, axis, -dot(v, axis))
+  const across = (v: Point3, axis: Point3): Point3 => plus(v, axis, -dot(v, axis))
   let carried = across(from, first)
   if (sizeOf(carried) < 1e-6 || sizeOf(across(to, last)) < 1e-6) return 0
   for (let i = 1; i < runs.length; i++) {

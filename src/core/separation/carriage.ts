@@ -268,7 +268,12 @@ function leave(run: CarriageRun, node: CarriageNode): void {
 }
 
 /** Writes the oil by size that a kg of gas leaving a node carries; false where it carries none. */
-function oilPerKg(run: CarriageRun, { boundary, makesMist, makesSplash, here }: CarriageNode, leavingKg: number, rho: number): boolean {
+function oilPerKg(
+  run: CarriageRun,
+  { boundary, makesMist, makesSplash, here }: CarriageNode,
+  leavingKg: number,
+  rho: number,
+): boolean {
   if (boundary || !(makesMist || makesSplash || here.oil)) return false
   const { perKg } = run.scratch
   const share = leavingKg > 0 ? 1 / leavingKg : 0

@@ -1,8 +1,8 @@
 /** Names in the bay's pictures: clear of what is drawn and of one another, in the picture. */
-import { overlap, type Box, type Label } from '@/ui/labels'
+import { overlap, type LabelBox, type Label } from '@/ui/labels'
 import { bayLabels, type Drawn } from './bay-labels'
 
-const PICTURE: Box = [0, 0, 330, 300]
+const PICTURE: LabelBox = [0, 0, 330, 300]
 const bay: Drawn = {
   picture: PICTURE,
   datum: { at: [20, 30], text: 'left strut top' },
@@ -38,7 +38,7 @@ const bay: Drawn = {
 }
 const textOf = (id: string) =>
   id === 'datum' ? bay.datum.text : ([...bay.cans, ...bay.standing].find((x) => x.id === id)?.text ?? 'bonnet')
-const boxOf = (id: string, { anchor, x, y }: Label): Box => {
+const boxOf = (id: string, { anchor, x, y }: Label): LabelBox => {
   const w = 5.9 * textOf(id).length
   return [anchor === 'start' ? x : anchor === 'end' ? x - w : x - w / 2, y - 9, w, 11]
 }
@@ -63,7 +63,7 @@ test('no name lies on a can, a hose, hatching or another name', () => {
       for (let k = 1; k < points.length; k++)
         for (let t = 0; t <= 1; t += 0.05) {
           const [a, b] = [points[k - 1]!, points[k]!]
-          const at: Box = [a[0] + (b[0] - a[0]) * t - half / 2, a[1] + (b[1] - a[1]) * t - half / 2, half, half]
+          const at: LabelBox = [a[0] + (b[0] - a[0]) * t - half / 2, a[1] + (b[1] - a[1]) * t - half / 2, half, half]
           expect([id, overlap(at, box)]).toEqual([id, false])
         }
   }

@@ -1,17 +1,17 @@
 /** Where the names of a bay's picture stand: clear of hoses, cans, marks and one another. Pure. */
-import { boxAround, boxesAlong, finely, placeLabels, type Box, type Label } from '@/ui/labels'
+import { boxAround, boxesAlong, finely, placeLabels, type LabelBox, type Label } from '@/ui/labels'
 
 type Flat = readonly [x: number, y: number]
 
 /** What a picture holds, in its own units. */
 export type Drawn = {
-  readonly picture: Box
+  readonly picture: LabelBox
   readonly datum: { readonly at: Flat; readonly text: string }
-  readonly cans: readonly { readonly id: string; readonly box: Box; readonly text: string }[]
+  readonly cans: readonly { readonly id: string; readonly box: LabelBox; readonly text: string }[]
   /** what stands there; `plain` where its box is neither hatched nor dotted, so that its name may stand in it */
   readonly standing: readonly {
     readonly id: string
-    readonly box: Box
+    readonly box: LabelBox
     readonly text: string
     readonly plain: boolean
   }[]
@@ -24,18 +24,18 @@ export type Drawn = {
 
 const DATUM_RADIUS = 9
 
-const edges = ([x, y, w, h]: Box): Box[] => [
+const edges = ([x, y, w, h]: LabelBox): LabelBox[] => [
   [x - 1, y - 1, w + 2, 2],
   [x - 1, y + h - 1, w + 2, 2],
   [x - 1, y, 2, h],
   [x + w - 1, y, 2, h],
 ]
-const middle = ([x, y, w, h]: Box): Flat => [x + w / 2, y + h / 2]
-const halfOf = ([, , w, h]: Box): Flat => [w / 2, h / 2]
+const middle = ([x, y, w, h]: LabelBox): Flat => [x + w / 2, y + h / 2]
+const halfOf = ([, , w, h]: LabelBox): Flat => [w / 2, h / 2]
 
 /** Places of the names: of cans and what stands there by id, `datum` and `bonnet`. */
 export function bayLabels({ picture, datum, cans, standing, hoses, marks, bonnet }: Drawn): ReadonlyMap<string, Label> {
-  const around = (id: string, box: Box, text: string, inside = false) => ({
+  const around = (id: string, box: LabelBox, text: string, inside = false) => ({
     id,
     spots: [middle(box)],
     half: halfOf(box),

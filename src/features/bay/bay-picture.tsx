@@ -1,6 +1,6 @@
 'use client'
 /** The bay from one side: hoses, cans, what stands there, the bonnet over it. A can is dragged, or moved by the arrow keys. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
 import { endPlace, pointOf } from '@/plan/catalogue/bay-geometry'
@@ -210,12 +210,12 @@ function Names({
 /** Everything that must be in view. */
 function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[] {
   const boxes = bay.keepOuts.flatMap((k) =>
-    [-1, 1].map((s): ProfilePoint => {
+    [-1, 1].map((s): Point3 => {
       const [x, y, z] = pointOf(k)
       return [x + (s * k.longMm) / 2000, y + (s * k.wideMm) / 2000, z + (s * k.highMm) / 2000]
     }),
   )
-  const points = [[0, 0, 0] as ProfilePoint, ...bay.spots.map(pointOf), ...bay.bonnet.map(pointOf), ...boxes]
+  const points = [[0, 0, 0] as Point3, ...bay.spots.map(pointOf), ...bay.bonnet.map(pointOf), ...boxes]
   return points.map((p) => flat(side, p))
 }
 

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { SIDE_NAMES } from '@/plan/bay/drawing'
 import { lowered } from '@/plan/document/words'
-import { setBay } from '@/plan/bay/deeds'
+import { setBay } from '@/plan/bay/bay-builders'
 import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { bayFor, READY_BAYS, readyBay } from '@/plan/catalogue/bays'
 import { activeVariant } from '@/plan/edit/edit'
@@ -83,7 +83,7 @@ function Start({ again }: { again?: boolean }) {
           <button
             key={r.key}
             type="button"
-            className={`deed ${r.key === suggested ? 'font-bold' : ''}`}
+            className={`link-button ${r.key === suggested ? 'font-bold' : ''}`}
             onClick={() => act(setBay(readyBay(build, activeVariant(build), r.key)), `Bay: ${lowered(r.name)}`)}
           >
             {r.name}

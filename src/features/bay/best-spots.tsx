@@ -2,7 +2,7 @@
 /** Where the can would stand well: a few places apart, each with its reasons, one press to put it there. */
 import { quantityText } from '@/core/units/format'
 import type { BestSpot } from '@/plan/bay/best-spots'
-import { setSpot } from '@/plan/bay/deeds'
+import { setSpot } from '@/plan/bay/bay-builders'
 import { lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import { useJob } from '../workspace/jobs/jobs'
@@ -27,13 +27,13 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
   return (
     <section aria-label={`Best spots for the ${lowered(can.name)}`}>
       {job.progress === undefined ? (
-        <button type="button" className="deed" onClick={() => job.start(build, can.id)}>
+        <button type="button" className="link-button" onClick={() => job.start(build, can.id)}>
           Best spots for the {lowered(can.name)}
         </button>
       ) : (
         <p role="status">
           Looking through the bay, {Math.round(job.progress * 100)} %{' '}
-          <button type="button" className="deed" onClick={job.stop}>
+          <button type="button" className="link-button" onClick={job.stop}>
             Stop
           </button>
         </p>
@@ -59,7 +59,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
               </span>
               <button
                 type="button"
-                className="deed"
+                className="link-button"
                 onClick={() =>
                   act(
                     setSpot(can.id, { forwardMm: s.forwardMm, leftMm: s.leftMm, upMm: s.upMm }),

@@ -2,7 +2,7 @@
 /** A can in a picture of the bay, to be taken hold of or moved by the arrow keys. */
 import { useRef } from 'react'
 import { quantityText } from '@/core/units/format'
-import { setSpot } from '@/plan/bay/deeds'
+import { setSpot } from '@/plan/bay/bay-builders'
 import type { Side } from '@/plan/bay/drawing'
 import { spotIn } from '@/plan/catalogue/bay-geometry'
 import type { Bay, PartOf } from '@/plan/document/schema'

@@ -2,7 +2,7 @@
 /** What the way of every line comes to: length, bends; or why it cannot be led so. Points on the way are typed or taken out. */
 import { quantityText } from '@/core/units/format'
 import { useEffect, useRef } from 'react'
-import { setWay } from '@/plan/bay/deeds'
+import { setWay } from '@/plan/bay/bay-builders'
 import { readWays } from '@/plan/bay/way-csv'
 import { useJob } from '../workspace/jobs/jobs'
 import { saveBay, saveWays } from '../workspace/frame/save-files'
@@ -62,7 +62,7 @@ function FindWay({ line, kinked }: { line: Line; kinked: boolean }) {
       {progress === undefined ? (
         <button
           type="button"
-          className="deed"
+          className="link-button"
           onClick={() => {
             asked.current = build
             job.start(build, line.id)
@@ -71,7 +71,7 @@ function FindWay({ line, kinked }: { line: Line; kinked: boolean }) {
           {kinked ? 'Take a longer run, without the kink' : 'Find a way'}
         </button>
       ) : (
-        <button type="button" className="deed" onClick={job.stop}>
+        <button type="button" className="link-button" onClick={job.stop}>
           Stop the search, {Math.round(progress * 100)} %
         </button>
       )}
@@ -91,13 +91,13 @@ function Files() {
   const refuse = useWorkspace((s) => s.refuse)
   return (
     <p className="no-print flex flex-wrap gap-x-4 pt-1">
-      <button type="button" className="deed" onClick={() => void saveBay(build, 'svg')}>
+      <button type="button" className="link-button" onClick={() => void saveBay(build, 'svg')}>
         Drawings as SVG
       </button>
-      <button type="button" className="deed" onClick={() => void saveBay(build, 'dxf')}>
+      <button type="button" className="link-button" onClick={() => void saveBay(build, 'dxf')}>
         Drawings as DXF
       </button>
-      <button type="button" className="deed" onClick={() => void saveWays(build)}>
+      <button type="button" className="link-button" onClick={() => void saveWays(build)}>
         Points of the ways as CSV
       </button>
       <FileButton
@@ -199,7 +199,7 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
           </div>
         ))}
         <div className="flex flex-wrap gap-x-4">
-          <button type="button" className="deed" onClick={middle}>
+          <button type="button" className="link-button" onClick={middle}>
             Lead it by a point
           </button>
           <FindWay line={line} kinked={!path.ok && way.length > 0} />

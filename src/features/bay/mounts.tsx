@@ -3,7 +3,7 @@
 import { memo } from 'react'
 import { Plus } from 'lucide-react'
 import { MOUNT_FACTS } from '@/plan/catalogue/mounts'
-import { changeBay } from '@/plan/bay/deeds'
+import { changeBay } from '@/plan/bay/bay-builders'
 import { MAX_MOUNTS, MOUNTS } from '@/plan/document/bounds'
 import { SPOT_FIELDS } from '@/plan/document/bay-fields'
 import type { Bay } from '@/plan/document/schema'
@@ -88,7 +88,7 @@ export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly
       </table>
       <button
         type="button"
-        className="deed inline-flex items-center gap-1"
+        className="link-button inline-flex items-center gap-1"
         disabled={mounts.length >= MAX_MOUNTS}
         onClick={() =>
           put([

@@ -3,7 +3,7 @@
 import { Canvas, useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { BufferAttribute, CatmullRomCurve3, DoubleSide, PlaneGeometry, TubeGeometry, Vector3 } from 'three'
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { heightAt } from '@/core/route/distance'
 import { tubeRadius } from '@/plan/bay/clearance'
 import { drainInBay } from '@/plan/bay/drains'
@@ -14,7 +14,7 @@ import type { Bay, Build } from '@/plan/document/schema'
 import { useWorkspace } from '../workspace/store'
 
 /** Up is y here, ahead x, the car's left away from the viewer. */
-const seen = ([x, y, z]: ProfilePoint): [number, number, number] => [x, z, -y]
+const seen = ([x, y, z]: Point3): [number, number, number] => [x, z, -y]
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 const COLOURS = ['paper', 'ink', 'rule-strong', 'pressure', 'oil-clean', 'oil-laden', 'blue', 'well', 'water'] as const
 type Colours = Readonly<Record<(typeof COLOURS)[number], string>>
@@ -101,14 +101,14 @@ function Eye({ at: [x, y, z], to: [tx, ty, tz] }: { at: [number, number, number]
 }
 
 /** Points of a tube: more than one, none on top of the next. */
-const curveOf = (points: readonly ProfilePoint[]) =>
+const curveOf = (points: readonly Point3[]) =>
   new CatmullRomCurve3(
     points.map((p) => new Vector3(...seen(p))),
     false,
     'centripetal',
   )
 
-function Tube({ points, radiusM, colour }: { points: readonly ProfilePoint[]; radiusM: number; colour: string }) {
+function Tube({ points, radiusM, colour }: { points: readonly Point3[]; radiusM: number; colour: string }) {
   const shape = useMemo(
     () => new TubeGeometry(curveOf(points), Math.max(8, points.length * 4), radiusM, 10),
     [points, radiusM],

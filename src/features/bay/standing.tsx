@@ -4,7 +4,7 @@ import { memo } from 'react'
 import { Plus, Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { clearanceAsked } from '@/plan/bay/clearance'
-import { changeBay } from '@/plan/bay/deeds'
+import { changeBay } from '@/plan/bay/bay-builders'
 import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS } from '@/plan/document/bounds'
 import { BOX_FIELDS, SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { type Field } from '@/plan/document/fields'
@@ -14,8 +14,8 @@ import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { NameField } from '@/ui/name-field'
 
-type KeepOut = Bay['keepOuts'][number]
-const KIND_NAMES: Readonly<Record<KeepOut['kind'], string>> = {
+type KeepOutRow = Bay['keepOuts'][number]
+const KIND_NAMES: Readonly<Record<KeepOutRow['kind'], string>> = {
   hot: 'Hot',
   moving: 'Moving',
   sharp: 'Sharp',
@@ -31,7 +31,7 @@ const SHAPES = [
   { value: 'ahead', name: 'round, lying ahead', about: 'as thick as high' },
   { value: 'left', name: 'round, lying across', about: 'as thick as high' },
 ] as const
-const SHAPE: Readonly<Record<(typeof SHAPES)[number]['value'], Pick<KeepOut, 'round' | 'lies'>>> = {
+const SHAPE: Readonly<Record<(typeof SHAPES)[number]['value'], Pick<KeepOutRow, 'round' | 'lies'>>> = {
   box: { round: undefined, lies: undefined },
   up: { round: true, lies: undefined },
   ahead: { round: true, lies: 'ahead' },
@@ -44,7 +44,7 @@ const FIELDS = [
   ['longMm', BOX_FIELDS.longMm],
   ['wideMm', BOX_FIELDS.wideMm],
   ['highMm', BOX_FIELDS.highMm],
-] as const satisfies readonly (readonly [keyof KeepOut, Field])[]
+] as const satisfies readonly (readonly [keyof KeepOutRow, Field])[]
 
 /** An id that nothing in a list has yet. */
 export const nextId = (list: readonly { readonly id: string }[], word: string): string => {
@@ -58,7 +58,7 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const put = (keepOuts: Bay['keepOuts'], name: string, burst?: string) => act(changeBay({ keepOuts }), name, burst)
-  const change = (id: string, to: Partial<KeepOut>, burst: string) =>
+  const change = (id: string, to: Partial<KeepOutRow>, burst: string) =>
     put(
       stands.map((k) => (k.id === id ? { ...k, ...to, measured: true } : k)),
       'What stands in the bay, measured',
@@ -157,7 +157,7 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
       </table>
       <button
         type="button"
-        className="deed inline-flex items-center gap-1"
+        className="link-button inline-flex items-center gap-1"
         disabled={stands.length >= MAX_KEEP_OUTS}
         onClick={more}
       >
@@ -216,7 +216,7 @@ function Bonnet({ bonnet: spots }: Pick<Bay, 'bonnet'>) {
       </div>
       <button
         type="button"
-        className="deed inline-flex items-center gap-1"
+        className="link-button inline-flex items-center gap-1"
         disabled={spots.length >= MAX_BONNET}
         onClick={() =>
           put([...spots, { id: nextId(spots, 'bonnet'), forwardMm: 200, leftMm: -200, upMm: 80, measured: false }])

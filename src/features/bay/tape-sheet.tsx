@@ -6,7 +6,7 @@ import { Printer } from 'lucide-react'
 import { unitLabel } from '@/core/units/units'
 import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fields'
 import { POINTS } from '@/plan/document/bounds'
-import { changeBay, setPointing, setSpot } from '@/plan/bay/deeds'
+import { changeBay, setPointing, setSpot } from '@/plan/bay/bay-builders'
 import { Select } from '@/ui/select'
 import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
@@ -83,7 +83,7 @@ export function TapeSheet({ bay }: { bay: Bay }) {
         <span>
           {done} of {asked.length} measured; ◇ stands as the ready bay has it.
         </span>
-        <button type="button" className="deed no-print inline-flex items-center gap-1" onClick={() => print()}>
+        <button type="button" className="link-button no-print inline-flex items-center gap-1" onClick={() => print()}>
           <Printer size={16} aria-hidden /> Print
         </button>
       </p>

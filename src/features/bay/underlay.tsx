@@ -11,7 +11,7 @@ import { smaller, usePhotos } from '../workspace/photos/photos'
 import { useUnits } from '../workspace/store'
 
 export type Under = { readonly id: string; readonly url: string; readonly place: Underlay }
-type Opened = { readonly name: string; readonly data: string; readonly width: number; readonly height: number }
+type OpenedPhoto = { readonly name: string; readonly data: string; readonly width: number; readonly height: number }
 const STEPS = ['Touch the datum.', 'Touch one end of something whose length you know.', 'Touch its other end.'] as const
 
 /** The photograph of a side, if there is one, and what lays or takes it. */
@@ -29,7 +29,7 @@ export function useUnderlay(side: Side) {
 }
 
 export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typeof useUnderlay> }) {
-  const [opened, setOpened] = useState<Opened | undefined>(undefined)
+  const [opened, setOpened] = useState<OpenedPhoto | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const choose = async (file: File) => {
     try {
@@ -42,7 +42,7 @@ export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typ
   return (
     <span className="no-print text-xs">
       {lay.under ? (
-        <button type="button" className="deed" onClick={() => void lay.remove(lay.under!.id)}>
+        <button type="button" className="link-button" onClick={() => void lay.remove(lay.under!.id)}>
           Take the photo away
         </button>
       ) : (
@@ -73,7 +73,7 @@ export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typ
   )
 }
 
-function Scale({ photo, onClose, onDone }: { photo: Opened; onClose: () => void; onDone: (u: Underlay) => void }) {
+function Scale({ photo, onClose, onDone }: { photo: OpenedPhoto; onClose: () => void; onDone: (u: Underlay) => void }) {
   const units = useUnits()
   const [points, setPoints] = useState<readonly (readonly [number, number])[]>([])
   const [text, setText] = useState('')
@@ -152,7 +152,7 @@ function Scale({ photo, onClose, onDone }: { photo: Opened; onClose: () => void;
         <button type="button" className="button button-main" onClick={done}>
           Lay it under
         </button>
-        <button type="button" className="deed" onClick={() => setPoints([])}>
+        <button type="button" className="link-button" onClick={() => setPoints([])}>
           Touch again
         </button>
         {problem && (

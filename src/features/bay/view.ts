@@ -1,10 +1,10 @@
 /** How the bay becomes places in a picture. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { heightAt } from '@/core/route/distance'
 import { canBody, pointOf } from '@/plan/catalogue/bay-geometry'
 import { flat, seenFrom, type Side } from '@/plan/bay/drawing'
 import type { Bay, PartOf } from '@/plan/document/schema'
-import type { Box } from '@/ui/labels'
+import type { LabelBox } from '@/ui/labels'
 
 export type Frame = {
   readonly x: (m: number) => number
@@ -30,7 +30,7 @@ export function frameFor(
 }
 
 /** Where a point of the bay stands in a picture from one side. */
-export const place = (frame: Frame, side: Side, p: ProfilePoint): readonly [number, number] => {
+export const place = (frame: Frame, side: Side, p: Point3): readonly [number, number] => {
   const [a, u] = flat(side, p)
   return [frame.x(a), frame.y(u)]
 }
@@ -41,7 +41,7 @@ export const hoseWidth = (frame: Frame, boreMm: number) => Math.max(3, (boreMm /
 /** Hatched where it is hot, dotted where it moves. */
 export const isMarked = ({ kind }: Bay['keepOuts'][number]): boolean => kind === 'hot' || kind === 'moving'
 
-export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): Box {
+export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): LabelBox {
   const [x, y] = place(frame, side, pointOf(k))
   const seen = seenFrom(side, k)
   const [w, h] = [(seen.acrossMm / 1000) * frame.scale, (seen.upMm / 1000) * frame.scale]
@@ -49,7 +49,7 @@ export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number])
 }
 
 /** A can's outline; from above a circle. */
-export function canBox(frame: Frame, side: Side, bay: Bay, can: PartOf<'can'>): Box | undefined {
+export function canBox(frame: Frame, side: Side, bay: Bay, can: PartOf<'can'>): LabelBox | undefined {
   const body = canBody(bay, can)
   if (!body) return undefined
   const r = body.radiusM * frame.scale

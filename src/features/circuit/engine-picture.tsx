@@ -1,6 +1,6 @@
 /** The engine behind the schematic, cut open: sump, crank, banks, covers, and where its air comes from. */
 import type { Engine } from '@/plan/document/schema'
-import { boxesAlong, finely, type Box } from '@/ui/labels'
+import { boxesAlong, finely, type LabelBox } from '@/ui/labels'
 import { BANK, CRANK, plenumX } from './layout'
 
 function Bank({ lean }: { lean: number }) {
@@ -44,10 +44,10 @@ function Bank({ lean }: { lean: number }) {
 }
 
 /** What of the picture a name is not read over. */
-export function engineBoxes(engine: Engine): Box[] {
+export function engineBoxes(engine: Engine): LabelBox[] {
   const x = plenumX(engine)
   const lean = BANK[engine.layout]
-  const bank = (deg: number): Box[] => {
+  const bank = (deg: number): LabelBox[] => {
     const a = (deg * Math.PI) / 180
     const at = (r: number) => [CRANK[0] + Math.sin(a) * r, CRANK[1] - Math.cos(a) * r] as const
     return boxesAlong(finely([at(40), at(deg === 0 ? 126 : 100)]), 40)

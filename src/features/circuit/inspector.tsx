@@ -2,7 +2,7 @@
 /** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
 import { X } from 'lucide-react'
 import type { Line, Part } from '@/plan/document/schema'
-import { setLine, setPart } from '@/plan/edit/deeds'
+import { setLine, setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { useWorkspace } from '../workspace/store'
 import { Actions } from './inspector/actions'

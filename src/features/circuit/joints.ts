@@ -10,7 +10,7 @@ export type Joint = {
   readonly boundary: boolean
   /** an end of a part that gas runs through, and no space of its own */ readonly through: boolean
 }
-export type Way = {
+export type JointLink = {
   readonly id: string
   readonly from: string
   readonly to: string
@@ -33,14 +33,14 @@ export const shortName = (part: Part): string =>
   )[part.kind] ?? part.name
 
 /** Joints from left to right, each with a place of its own. */
-export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly Way[] } {
+export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: readonly JointLink[] } {
   const r = resolve(variant)
   const { nodeOf, jointOf, baffled, unjoined: out } = r.topology
   const joints = new Map<string, Joint>()
   const put = (id: string, joint: Omit<Joint, 'id'>, stronger: boolean) => {
     if (stronger || !joints.has(id)) joints.set(id, { id, ...joint })
   }
-  const ways: Way[] = []
+  const ways: JointLink[] = []
   for (const part of variant.parts) {
     if (out.has(part.id) || !part.ports[0]) continue
     if (!isThrough(part.kind))
@@ -95,7 +95,7 @@ export function jointsOf(variant: Variant): { joints: readonly Joint[]; ways: re
 }
 
 /** Branches of the crankcase that lead to fresh air alone go to its left, the others to its right, each in the order of distance. */
-function sideBySide(first: string, ways: readonly Way[], kindAt: ReadonlyMap<string, PartKind>): string[] {
+function sideBySide(first: string, ways: readonly JointLink[], kindAt: ReadonlyMap<string, PartKind>): string[] {
   const neighbours = (id: string) => ways.flatMap((w) => (w.from === id ? [w.to] : w.to === id ? [w.from] : []))
   const seen = new Set([first])
   const branches: string[][] = []

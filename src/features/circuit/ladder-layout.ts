@@ -1,16 +1,16 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
-import type { Joint, Way } from './joints'
-import { boxAround, boxesAlong, cheapestBox, overlap, type Box } from '@/ui/labels'
-import type { Point } from './layout'
+import type { Joint, JointLink } from './joints'
+import { boxAround, boxesAlong, cheapestBox, overlap, type LabelBox } from '@/ui/labels'
+import type { Point2 } from './layout'
 
 export type LadderLabel = { readonly x: number; readonly y: number; readonly rows: readonly string[] }
 export type LadderLayout = {
   readonly width: number
-  readonly at: ReadonlyMap<string, Point>
-  readonly glyphs: ReadonlyMap<string, Point>
+  readonly at: ReadonlyMap<string, Point2>
+  readonly glyphs: ReadonlyMap<string, Point2>
   readonly labels: ReadonlyMap<string, LadderLabel>
   /** names of cans, in the middle over this point */
-  readonly names: ReadonlyMap<string, Point>
+  readonly names: ReadonlyMap<string, Point2>
 }
 
 /** half the width of a joint's block */
@@ -21,16 +21,16 @@ const GAP = 8
 const WITH_GLYPH = 2 * GLYPH + 6
 const ROW = 12
 const PER_LETTER = 5.6
-const hasGlyph = (w: Way) => w.kind !== 'hose' && w.kind !== 'passage'
+const hasGlyph = (w: JointLink) => w.kind !== 'hose' && w.kind !== 'passage'
 
 /** Places on a curve where its way is told by boxes. */
 const SAMPLES = Array.from({ length: 13 }, (_, k) => k / 12)
 
 /** Boxes of a size above and below a point, by turns further off. */
-function beside([x, y]: Point, [half, tall]: readonly [number, number], off: number, aboveFirst: boolean): Box[] {
-  return [0, ROW, 2 * ROW, 3 * ROW].flatMap((away): Box[] => {
-    const above: Box = [x - half, y - off - away - tall, 2 * half, tall]
-    const below: Box = [x - half, y + off + away, 2 * half, tall]
+function beside([x, y]: Point2, [half, tall]: readonly [number, number], off: number, aboveFirst: boolean): LabelBox[] {
+  return [0, ROW, 2 * ROW, 3 * ROW].flatMap((away): LabelBox[] => {
+    const above: LabelBox = [x - half, y - off - away - tall, 2 * half, tall]
+    const below: LabelBox = [x - half, y + off + away, 2 * half, tall]
     return aboveFirst ? [above, below] : [below, above]
   })
 }
@@ -38,7 +38,7 @@ function beside([x, y]: Point, [half, tall]: readonly [number, number], off: num
 /** Columns from left to right, each as wide as its block and what stands between it and the next; what is left over is shared. */
 export function columnsOf(
   joints: readonly Joint[],
-  ways: readonly Way[],
+  ways: readonly JointLink[],
   left: number,
   least: number,
 ): { readonly width: number; readonly x: ReadonlyMap<string, number> } {
@@ -59,11 +59,11 @@ export function columnsOf(
 }
 
 /** The curve that joins two blocks, level at either end, as an SVG path. */
-export const curve = ([x1, y1]: Point, [x2, y2]: Point): string =>
+export const curve = ([x1, y1]: Point2, [x2, y2]: Point2): string =>
   `M${x1} ${y1}C${(x1 + x2) / 2} ${y1} ${(x1 + x2) / 2} ${y2} ${x2} ${y2}`
 
 /** A point of that curve. */
-function onCurve([x1, y1]: Point, [x2, y2]: Point, t: number): Point {
+function onCurve([x1, y1]: Point2, [x2, y2]: Point2, t: number): Point2 {
   const s = 1 - t
   const bend = (x1 + x2) / 2
   return [
@@ -82,17 +82,17 @@ type Standing = {
 /** Glyphs go to the first free spot along their curve, labels to the cheapest above or below their block or can, within the picture. */
 export function placeLadder(
   joints: readonly Joint[],
-  ways: readonly Way[],
+  ways: readonly JointLink[],
   { width, x }: ReturnType<typeof columnsOf>,
   { y, height, prefersAbove }: Standing,
 ): LadderLayout {
-  const at = new Map<string, Point>(joints.map((j) => [j.id, [x.get(j.id)!, y(j.id)]]))
-  const taken: Box[] = joints.map((j) => boxAround(at.get(j.id)!, [halfOf(j), j.through ? 5 : 10]))
-  const glyphs = new Map<string, Point>()
+  const at = new Map<string, Point2>(joints.map((j) => [j.id, [x.get(j.id)!, y(j.id)]]))
+  const taken: LabelBox[] = joints.map((j) => boxAround(at.get(j.id)!, [halfOf(j), j.through ? 5 : 10]))
+  const glyphs = new Map<string, Point2>()
   for (const w of ways.filter(hasGlyph)) {
     const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8].map((t) => onCurve(at.get(w.from)!, at.get(w.to)!, t))
-    const aside = [-26, 26, -50, 50].map((dy): Point => [spots[0]![0], spots[0]![1] + dy])
-    const inside = ([, py]: Point) => py > GLYPH && py < height - GLYPH
+    const aside = [-26, 26, -50, 50].map((dy): Point2 => [spots[0]![0], spots[0]![1] + dy])
+    const inside = ([, py]: Point2) => py > GLYPH && py < height - GLYPH
     const spot =
       [...spots, ...aside].find((p) => inside(p) && !taken.some((t) => overlap(t, boxAround(p, [GLYPH, GLYPH])))) ??
       spots[0]!
@@ -107,7 +107,7 @@ export function placeLadder(
     )
   })
   /** The box of those offered that costs least, from now on taken. */
-  function cheapest(offers: readonly Box[]): Box {
+  function cheapest(offers: readonly LabelBox[]): LabelBox {
     const best = offers[cheapestBox(offers, taken, lines, [0, 2, width, height - 4]).index]!
     taken.push(best)
     return best
@@ -124,7 +124,7 @@ export function placeLadder(
     const [, top] = cheapest(beside([middle, py], [half, tall], 12, prefersAbove(j)))
     labels.set(j.id, { x: middle, y: top + 10, rows })
   }
-  const names = new Map<string, Point>()
+  const names = new Map<string, Point2>()
   for (const w of ways) {
     if (w.kind !== 'can') continue
     const half = (w.name.length * PER_LETTER) / 2

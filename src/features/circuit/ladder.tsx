@@ -11,7 +11,7 @@ import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { useGlide } from './glide'
 import { jointsOf, type Joint } from './joints'
 import { columnsOf, curve, halfOf, placeLadder, type LadderLabel } from './ladder-layout'
-import type { Point } from './layout'
+import type { Point2 } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
 import { RunningGas } from './running-gas'
 import { WayGlyph } from './way-glyph'
@@ -232,7 +232,7 @@ function JointBlock({
   onClick,
 }: {
   joint: Joint
-  at: Point
+  at: Point2
   gauge: number | undefined
   label: LadderLabel | undefined
   text: string

@@ -1,6 +1,6 @@
 import { newBuild } from '@/plan/schools/new-build'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
-import { setPart } from '@/plan/edit/deeds'
+import { setPart } from '@/plan/edit/edit-builders'
 import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { after } from '@/plan/testing'
 import { actionsFor } from '@/plan/edit/actions'
@@ -8,14 +8,14 @@ import { SCHOOLS } from '@/plan/schools/schools'
 import { figuresOf } from '@/plan/model/figures'
 import { columnsOf, halfOf, placeLadder } from './ladder-layout'
 import { boxesAlong, overlap, placeLabels } from '@/ui/labels'
-import { layoutOf, roundedPath, VIEW, type Layout } from './layout'
+import { schematicLayout, roundedPath, VIEW, type SchematicLayout } from './layout'
 import { resolve } from '@/plan/model/resolve'
 import { jointsOf } from './joints'
 
 const build = (school: string, engineClass: EngineClass) =>
   newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
-const layout = (b: ReturnType<typeof build>) => layoutOf(activeVariant(b), b.engine)
-const free = (l: Layout) => l.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
+const layout = (b: ReturnType<typeof build>) => schematicLayout(activeVariant(b), b.engine)
+const free = (l: SchematicLayout) => l.parts.filter((p) => !p.onEngine && p.part.kind !== 'passage')
 
 describe.each(ENGINE_CLASSES.map((c) => c.key))('on %s', (engineClass) => {
   test.each(SCHOOLS.map((s) => s.key))(

@@ -5,14 +5,14 @@
 import type { Engine, Line, Part, PartKind, Variant } from '@/plan/document/schema'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 
-export type Point = readonly [x: number, y: number]
-export type Placed = { readonly part: Part; readonly at: Point; readonly onEngine: boolean }
-export type Run = { readonly line: Line; readonly points: readonly Point[] }
-export type Layout = {
-  readonly parts: readonly Placed[]
-  readonly runs: readonly Run[]
+export type Point2 = readonly [x: number, y: number]
+export type PlacedPart = { readonly part: Part; readonly at: Point2; readonly onEngine: boolean }
+export type StraightRun = { readonly line: Line; readonly points: readonly Point2[] }
+export type SchematicLayout = {
+  readonly parts: readonly PlacedPart[]
+  readonly runs: readonly StraightRun[]
   /** parts that screw into each other, free of the engine's own picture */
-  readonly joins: readonly { readonly id: string; readonly points: readonly Point[] }[]
+  readonly joins: readonly { readonly id: string; readonly points: readonly Point2[] }[]
   /** top of what is drawn: more lanes reach higher */ readonly top: number
 }
 
@@ -21,7 +21,7 @@ export const VIEW = { width: 484, height: 400 }
 export const BANK: Readonly<Record<Engine['layout'], number>> = { inline: 0, vee: 36, flat: 66 }
 /** Where the plenum of a layout stands, and the intake's pipe ends. */
 export const plenumX = ({ layout }: Pick<Engine, 'layout'>) => (layout === 'inline' ? 398 : 418)
-export const CRANK: Point = [230, 318]
+export const CRANK: Point2 = [230, 318]
 /** from one lane of hoses to the next */
 const LANE = 44
 /** between two parts that screw into each other */
@@ -29,9 +29,9 @@ const CLOSE = 36
 
 /** what stands beside the sump is joined beside it, not over the covers */
 const LOW: readonly PartKind[] = ['crankcase', 'tank']
-function lowPath(from: Point, to: Point, fromCrankcase: boolean): Point[] {
+function lowPath(from: Point2, to: Point2, fromCrankcase: boolean): Point2[] {
   const [sump, tank] = fromCrankcase ? [from, to] : [to, from]
-  const path: Point[] = [
+  const path: Point2[] = [
     [sump[0] - 50, sump[1]],
     [tank[0], sump[1]],
     [tank[0], tank[1] + 28],
@@ -42,15 +42,15 @@ function lowPath(from: Point, to: Point, fromCrankcase: boolean): Point[] {
 const INTERNAL: readonly PartKind[] = ['crankcase', 'passage', 'cover']
 
 /** Middle of a cam cover's top on a bank leaning `deg` from upright. */
-export function coverTop(deg: number): Point {
+export function coverTop(deg: number): Point2 {
   const a = (deg * Math.PI) / 180
   const reach = deg === 0 ? 158 : 132
   return [CRANK[0] + Math.sin(a) * reach, CRANK[1] - Math.cos(a) * reach]
 }
 
 /** Places on the engine: left and right bank by order of the covers. */
-function anchors(variant: Variant, engine: Engine): Map<string, Point> {
-  const at = new Map<string, Point>()
+function anchors(variant: Variant, engine: Engine): Map<string, Point2> {
+  const at = new Map<string, Point2>()
   const lean = BANK[engine.layout]
   const order = (kind: PartKind) => variant.parts.filter((p) => p.kind === kind)
   const bank = (i: number, n: number) => (lean === 0 ? 0 : n === 1 || i === 0 ? -lean : lean)
@@ -77,11 +77,11 @@ function anchors(variant: Variant, engine: Engine): Map<string, Point> {
   return at
 }
 
-type Step = { readonly line: Line; readonly forward: boolean }
+type PathStep = { readonly line: Line; readonly forward: boolean }
 type Chain = {
   readonly from: string
   readonly to: string | undefined
-  readonly steps: readonly Step[]
+  readonly steps: readonly PathStep[]
   readonly free: readonly string[]
 }
 
@@ -96,7 +96,7 @@ function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
   const grow = (start: string) => {
     for (const first of touching(start)) {
       if (used.has(first.id)) continue
-      const steps: Step[] = []
+      const steps: PathStep[] = []
       const free: string[] = []
       let here = start
       let line: Line | undefined = first
@@ -120,14 +120,14 @@ function chainsOf(variant: Variant, placed: ReadonlySet<string>): Chain[] {
   return chains
 }
 
-const lengthOf = (points: readonly Point[]) =>
+const lengthOf = (points: readonly Point2[]) =>
   points.reduce((s, p, i) => (i === 0 ? 0 : s + Math.hypot(p[0] - points[i - 1]![0], p[1] - points[i - 1]![1])), 0)
 
 /** The part of a polyline between two distances along it. */
-function slice(points: readonly Point[], from: number, to: number): Point[] {
-  const out: Point[] = []
+function slice(points: readonly Point2[], from: number, to: number): Point2[] {
+  const out: Point2[] = []
   let walked = 0
-  const on = (a: Point, b: Point, d: number, l: number): Point => [
+  const on = (a: Point2, b: Point2, d: number, l: number): Point2 => [
     a[0] + ((b[0] - a[0]) * d) / l,
     a[1] + ((b[1] - a[1]) * d) / l,
   ]
@@ -143,7 +143,7 @@ function slice(points: readonly Point[], from: number, to: number): Point[] {
   return out
 }
 
-export function layoutOf(variant: Variant, engine: Engine): Layout {
+export function schematicLayout(variant: Variant, engine: Engine): SchematicLayout {
   const at = anchors(variant, engine)
   const parts = new Map<string, Part>(variant.parts.map((p) => [p.id, p]))
   const onEngine = new Set(at.keys())
@@ -151,7 +151,7 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
   const internal = (c: Chain) =>
     c.free.length === 0 && c.steps.every((s) => s.line.kind === 'direct') && INTERNAL.includes(parts.get(c.from)!.kind)
   const open = chains.filter((c) => !internal(c))
-  const runs: Run[] = []
+  const runs: StraightRun[] = []
 
   // ports along a cover's top, spread so that lines that go left leave on the left
   const xOf = (id: string | undefined, fallback: number) =>
@@ -198,10 +198,10 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
     .forEach((c) => {
       const reach = c.to === undefined ? openEnd(c) : portX(c.to, c)
       const lane = laneFor(portX(c.from, c), reach)
-      const a: Point = [portX(c.from, c), portY(c.from)]
-      const b: Point = c.to === undefined ? [openEnd(c), lane] : [portX(c.to, c), portY(c.to)]
+      const a: Point2 = [portX(c.from, c), portY(c.from)]
+      const b: Point2 = c.to === undefined ? [openEnd(c), lane] : [portX(c.to, c), portY(c.to)]
       const low = c.to !== undefined && LOW.includes(parts.get(c.from)!.kind) && LOW.includes(parts.get(c.to)!.kind)
-      const path: Point[] = low
+      const path: Point2[] = low
         ? lowPath(at.get(c.from)!, at.get(c.to!)!, parts.get(c.from)!.kind === 'crankcase')
         : [a, [a[0], lane], [b[0], lane], b]
       const total = lengthOf(path)
@@ -269,12 +269,12 @@ export function layoutOf(variant: Variant, engine: Engine): Layout {
 }
 
 /** Two points on one level or one plumb line. */
-const level = (a: Point, b: Point) => Math.abs(a[0] - b[0]) < 4 || Math.abs(a[1] - b[1]) < 4
+const level = (a: Point2, b: Point2) => Math.abs(a[0] - b[0]) < 4 || Math.abs(a[1] - b[1]) < 4
 
-const elbow = (a: Point, b: Point): Point[] => [a, [a[0], b[1]], b]
+const elbow = (a: Point2, b: Point2): Point2[] => [a, [a[0], b[1]], b]
 
 /** SVG path of a polyline with its corners rounded. */
-export function roundedPath(points: readonly Point[], radius = 14): string {
+export function roundedPath(points: readonly Point2[], radius = 14): string {
   if (points.length < 2) return ''
   let d = `M${points[0]![0]} ${points[0]![1]}`
   for (let i = 1; i < points.length - 1; i++) {

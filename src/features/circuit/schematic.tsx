@@ -6,13 +6,13 @@ import { formatQuantity, quantityText } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
 import type { Engine, PartKind } from '@/plan/document/schema'
 import type { Passage } from '@/plan/model/results'
-import { setPart } from '@/plan/edit/deeds'
+import { setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { engineBoxes, EnginePicture } from './engine-picture'
-import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type Box, type Label } from '@/ui/labels'
-import { layoutOf, roundedPath, VIEW, type Layout, type Placed, type Point } from './layout'
+import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type LabelBox, type Label } from '@/ui/labels'
+import { schematicLayout, roundedPath, VIEW, type SchematicLayout, type PlacedPart, type Point2 } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
 import { shortName } from './joints'
 import { RunningGas } from './running-gas'
@@ -30,7 +30,7 @@ function flowText(kg: number, units: UnitChoice): string {
 const hoseHalf = (p: Passage | undefined) => (p === undefined || isShut(p) ? 4 : flowWidth(p.flow) / 2 + 2)
 
 /** Names of parts and flows of hoses, clear of parts and hoses. */
-function labelsOf(layout: Layout, engine: Engine, passages: Passages, units: UnitChoice) {
+function labelsOf(layout: SchematicLayout, engine: Engine, passages: Passages, units: UnitChoice) {
   const flowLabels = layout.runs.flatMap(({ line, points }) => {
     const p = passages[line.id]
     if (line.kind === 'drain' || p === undefined || isShut(p)) return []
@@ -59,7 +59,7 @@ function labelsOf(layout: Layout, engine: Engine, passages: Passages, units: Uni
   ]
   const marks = [
     ...outside.map((p) => boxAround(p.at, markHalf(p.part.kind))),
-    ...named.filter((p) => p.onEngine).map((p): Box => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
+    ...named.filter((p) => p.onEngine).map((p): LabelBox => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
   ]
   return {
     flowLabels,
@@ -74,7 +74,7 @@ export function Schematic() {
   const units = useUnits()
   const shown = useShown()
   const variant = activeVariant(build)
-  const layout = useMemo(() => layoutOf(variant, build.engine), [variant, build.engine])
+  const layout = useMemo(() => schematicLayout(variant, build.engine), [variant, build.engine])
   const passages = shown.solved ? shown.passages : NOTHING
   const { flowLabels, labels } = useMemo(
     () => labelsOf(layout, build.engine, passages, units),
@@ -83,18 +83,18 @@ export function Schematic() {
   const act = useWorkspace((s) => s.act)
   const picture = useRef<SVGSVGElement>(null)
   const [pointed, setPointed] = useState<string | undefined>(undefined)
-  const [dragged, setDragged] = useState<{ id: string; at: Point } | undefined>(undefined)
+  const [dragged, setDragged] = useState<{ id: string; at: Point2 } | undefined>(undefined)
   /** A part follows the pointer alone, with nothing worked out; where it is let go it stays. */
-  const grab = (down: React.PointerEvent, { part, at }: Placed) => {
+  const grab = (down: React.PointerEvent, { part, at }: PlacedPart) => {
     const svg = picture.current
     const matrix = svg?.getScreenCTM()?.inverse()
     if (!svg || !matrix || down.button !== 0) return
-    const place = (e: { clientX: number; clientY: number }): Point => {
+    const place = (e: { clientX: number; clientY: number }): Point2 => {
       const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix)
       return [p.x, p.y]
     }
     const start = place(down)
-    let now: Point | undefined
+    let now: Point2 | undefined
     const move = (e: PointerEvent) => {
       const to = place(e)
       if (!now && Math.hypot(to[0] - start[0], to[1] - start[1]) < 5) return
@@ -236,7 +236,7 @@ const markHalf = (kind: PartKind): readonly [number, number] =>
   kind === 'can' ? [19, 24] : kind === 'tank' ? [22, 28] : [13, 13]
 
 /** Direction in a word of one sign, along the longest straight. */
-function arrow(points: readonly Point[], flow: number): string {
+function arrow(points: readonly Point2[], flow: number): string {
   const [[ax, ay], [bx, by]] = straights(points)[0] ?? [
     [0, 0],
     [0, 0],
@@ -253,7 +253,7 @@ function PartMark({
   onClick,
   onGrab,
 }: {
-  placed: Placed
+  placed: PlacedPart
   shut: boolean
   chosen: boolean
   label: Label | undefined

@@ -25,7 +25,7 @@ export function WhatIfPanel() {
         {job.progress !== undefined ? (
           <>
             Trying every failure, {Math.round(job.progress * 100)} %{' '}
-            <button type="button" className="deed" onClick={job.stop}>
+            <button type="button" className="link-button" onClick={job.stop}>
               Stop
             </button>
           </>
@@ -60,7 +60,7 @@ export function WhatIfPanel() {
                   <td className="text-right">
                     <button
                       type="button"
-                      className="deed whitespace-nowrap"
+                      className="link-button whitespace-nowrap"
                       aria-pressed={tried === o.id}
                       onClick={() => {
                         tryFault(tried === o.id ? undefined : o.id)

@@ -7,7 +7,7 @@ import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { comparisonCsv, comparisonSheet, conclusion, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
-import { showPlan } from '@/plan/edit/deeds'
+import { showPlan } from '@/plan/edit/edit-builders'
 import { judgeCrankcase, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
@@ -50,7 +50,7 @@ export function CompareView() {
           {job.progress !== undefined ? (
             <>
               Working them out, {Math.round(job.progress * 100)} %{' '}
-              <button type="button" className="deed" onClick={job.stop}>
+              <button type="button" className="link-button" onClick={job.stop}>
                 Stop
               </button>
             </>
@@ -62,10 +62,10 @@ export function CompareView() {
           )}
         </span>
         <span className="no-print flex gap-2">
-          <button type="button" className="deed inline-flex items-center gap-1" disabled={!rows} onClick={csv}>
+          <button type="button" className="link-button inline-flex items-center gap-1" disabled={!rows} onClick={csv}>
             <Download size={16} aria-hidden /> CSV
           </button>
-          <button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}>
+          <button type="button" className="link-button inline-flex items-center gap-1" onClick={() => print()}>
             <Printer size={16} aria-hidden /> Print
           </button>
         </span>

@@ -2,7 +2,7 @@
 /** Fields of the engine's facts: a number, a choice; the line under the name follows what is set. */
 import { ENGINE_FIELDS } from '@/plan/document/fields'
 import type { Engine } from '@/plan/document/schema'
-import { setField, type EditBuilder } from '@/plan/edit/deeds'
+import { setField, type EditBuilder } from '@/plan/edit/edit-builders'
 import { describeEngine } from '@/plan/schools/new-build'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
@@ -13,12 +13,12 @@ export function useSetFact(): (key: keyof Engine, value: unknown) => void {
   const act = useWorkspace((s) => s.act)
   const { engine, about } = build
   return (key, value) => {
-    const deeds: EditBuilder[] = [setField(['engine', key], value)]
+    const builders: EditBuilder[] = [setField(['engine', key], value)]
     // a charger needs a boost, and the line under the name follows the facts
-    if (key === 'induction') deeds.push(setField(['engine', 'boostKpa'], value === 'na' ? 0 : engine.boostKpa || 80))
+    if (key === 'induction') builders.push(setField(['engine', 'boostKpa'], value === 'na' ? 0 : engine.boostKpa || 80))
     if (about === describeEngine(engine))
-      deeds.push(setField(['about'], describeEngine({ ...engine, [key]: value } as Engine)))
-    act(deeds, undefined, `engine ${key}`)
+      builders.push(setField(['about'], describeEngine({ ...engine, [key]: value } as Engine)))
+    act(builders, undefined, `engine ${key}`)
   }
 }
 
@@ -38,9 +38,9 @@ export function Fact({ of, estimate }: { of: keyof typeof ENGINE_FIELDS; estimat
   )
 }
 
-export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
+export type FactOption<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
 
-export function Choice<T extends string>({
+export function FactChoice<T extends string>({
   of,
   label,
   options,
@@ -48,7 +48,7 @@ export function Choice<T extends string>({
 }: {
   of: keyof Engine
   label: string
-  options: readonly Option<T>[]
+  options: readonly FactOption<T>[]
   standIn?: T
 }) {
   const value = useWorkspace((s) => s.build.engine[of] ?? standIn) as T

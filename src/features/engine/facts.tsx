@@ -4,54 +4,54 @@ import { Popover } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { ENGINE_CLASSES } from '@/plan/catalogue/engines'
 import { ENGINE_FIELDS } from '@/plan/document/fields'
-import { setField } from '@/plan/edit/deeds'
+import { setField } from '@/plan/edit/edit-builders'
 import { setFreshAir } from '@/plan/edit/fresh-air'
 import { crankcaseCc, defaultOf, pistonPhaseDeg, pulsates } from '@/plan/model/engine'
 import { freshAirOf, freshHoleMm, type FreshAir } from '@/plan/catalogue/fresh-air'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
-import { Choice, Fact, type Option } from './fact-fields'
+import { FactChoice, Fact, type FactOption } from './fact-fields'
 import { MeasuredBlowBy } from './measured-blow-by'
 import { Place } from './place'
-import { Use } from './use'
+import { UsePanel } from './use'
 
-const LAYOUTS: readonly Option<string>[] = [
+const LAYOUTS: readonly FactOption<string>[] = [
   { value: 'inline', name: 'Inline or single' },
   { value: 'vee', name: 'Vee' },
   { value: 'flat', name: 'Flat' },
 ]
-const INDUCTIONS: readonly Option<string>[] = [
+const INDUCTIONS: readonly FactOption<string>[] = [
   { value: 'na', name: 'Naturally aspirated' },
   { value: 'turbo', name: 'Turbocharged' },
   { value: 'super', name: 'Supercharged' },
 ]
-const INJECTIONS: readonly Option<string>[] = [
+const INJECTIONS: readonly FactOption<string>[] = [
   { value: 'port', name: 'Port', about: 'fuel washes the valves' },
   { value: 'direct', name: 'Direct', about: 'valves stay unwashed' },
   { value: 'dual', name: 'Port and direct' },
 ]
-const RINGS: readonly Option<string>[] = [
+const RINGS: readonly FactOption<string>[] = [
   { value: 'tight', name: 'Tight', about: 'fresh, small gaps: 0.5 % of air' },
   { value: 'normal', name: 'Normal', about: '1.0 %' },
   { value: 'loose', name: 'Loose forged', about: '1.8 %' },
   { value: 'worn', name: 'Worn', about: '3.5 %' },
 ]
-const SUMPS: readonly Option<string>[] = [
+const SUMPS: readonly FactOption<string>[] = [
   { value: 'wet', name: 'Wet' },
   { value: 'dry', name: 'Dry', about: 'scavenge pumps to a tank' },
 ]
-const PISTONS: readonly Option<string>[] = [
+const PISTONS: readonly FactOption<string>[] = [
   { value: 'even', name: 'Two up, two down', about: 'they cancel' },
   { value: 'paired', name: 'Move in pairs', about: 'paired pins, big bang: they pump the crankcase' },
 ]
-const FRESH_AIRS: readonly Option<FreshAir>[] = [
+const FRESH_AIRS: readonly FactOption<FreshAir>[] = [
   { value: 'wide', name: 'Open hose', about: 'idle reads a breath below zero' },
   { value: 'metered', name: 'Metered hole', about: 'drilled, 3 to 6 mm' },
   { value: 'checked', name: 'Small hole, check beside it', about: 'the check lets full load out' },
   { value: 'regulator', name: 'Diaphragm regulator', about: 'holds 1 to 4 kPa of vacuum' },
 ]
-const PICK_UPS: readonly Option<string>[] = [
+const PICK_UPS: readonly FactOption<string>[] = [
   { value: 'unbaffled', name: 'Open', about: 'cams throw oil at it' },
   { value: 'baffled', name: 'Baffled' },
   { value: 'multipass', name: 'Multi-pass baffle' },
@@ -65,15 +65,15 @@ export function Facts() {
       </Section>
       <Section id="condition" title="Condition">
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-          <Choice of="rings" label="Rings" options={RINGS} />
+          <FactChoice of="rings" label="Rings" options={RINGS} />
           <BlowByTimes />
-          <Choice of="pickUp" label="Breather pick-up" options={PICK_UPS} />
+          <FactChoice of="pickUp" label="Breather pick-up" options={PICK_UPS} />
           <Oil />
         </div>
         <MeasuredBlowBy />
       </Section>
       <Section id="duty" title="Use, in hours of each kind">
-        <Use />
+        <UsePanel />
       </Section>
       <Section id="place" title="Where it is driven">
         <Place />
@@ -129,22 +129,22 @@ function EngineFacts() {
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-2">
       <Fact of="cylinders" />
-      <Choice of="layout" label="Layout" options={LAYOUTS} />
+      <FactChoice of="layout" label="Layout" options={LAYOUTS} />
       <Fact of="displacementCc" />
       <Fact of="boreMm" />
       <Fact of="compression" />
-      <Choice of="injection" label="Injection" options={INJECTIONS} />
-      <Choice of="induction" label="Induction" options={INDUCTIONS} />
-      {charged ? <Fact of="boostKpa" /> : <Choice of="sump" label="Sump" options={SUMPS} />}
+      <FactChoice of="injection" label="Injection" options={INJECTIONS} />
+      <FactChoice of="induction" label="Induction" options={INDUCTIONS} />
+      {charged ? <Fact of="boostKpa" /> : <FactChoice of="sump" label="Sump" options={SUMPS} />}
       <Fact of="idleRpm" />
       <Fact of="ratedRpm" />
       <Fact of="idleManifoldKpa" estimate={defaultOf(build, 'idleManifoldKpa')} />
       <Fact of="inletDepressionKpa" estimate={defaultOf(build, 'inletDepressionKpa')} />
       <Fact of="inletFouling" estimate={defaultOf(build, 'inletFouling')} />
       <FreshAirFacts />
-      {charged && <Choice of="sump" label="Sump" options={SUMPS} />}
+      {charged && <FactChoice of="sump" label="Sump" options={SUMPS} />}
       {pulsates(engine) && <Fact of="crankcaseCc" estimate={crankcaseCc(engine)} />}
-      {engine.cylinders === 4 && <Choice of="pistons" label="Pistons" options={PISTONS} standIn="even" />}
+      {engine.cylinders === 4 && <FactChoice of="pistons" label="Pistons" options={PISTONS} standIn="even" />}
       {(engine.cylinders === 2 || (engine.cylinders === 4 && engine.pistons === 'paired')) && (
         <Fact of="pistonPhaseDeg" estimate={pistonPhaseDeg(engine)} />
       )}
@@ -188,7 +188,7 @@ function StartFromClass() {
   const act = useWorkspace((s) => s.act)
   return (
     <Popover.Root>
-      <Popover.Trigger className="deed">Start from a class</Popover.Trigger>
+      <Popover.Trigger className="link-button">Start from a class</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           className="menu max-h-[60vh] w-80 overflow-auto p-1"

@@ -11,8 +11,8 @@ import { ticksOf } from '@/ui/axis'
 import type { JobState } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
-type Reading = 'crankcase' | 'breather' | 'capacity'
-const READINGS: readonly { key: Reading; name: string; edge: string }[] = [
+type MapReading = 'crankcase' | 'breather' | 'capacity'
+const READINGS: readonly { key: MapReading; name: string; edge: string }[] = [
   { key: 'crankcase', name: 'Crankcase', edge: 'heavy line: crankcase at the pressure outside' },
   { key: 'breather', name: 'Breather', edge: 'heavy line: the breather turns round' },
   {
@@ -24,7 +24,7 @@ const READINGS: readonly { key: Reading; name: string; edge: string }[] = [
 const [W, H, LEFT, TOP, RIGHT, BOTTOM] = [540, 206, 44, 4, 8, 28]
 
 /** -1 to 1 of a reading, its edge at 0. */
-function level(map: EngineMap, reading: Reading, at: number): number {
+function level(map: EngineMap, reading: MapReading, at: number): number {
   const clamp = (v: number) => Math.max(-1, Math.min(1, v))
   if (reading === 'crankcase') {
     const g = map.crankcaseGauge[at]!
@@ -38,7 +38,7 @@ function level(map: EngineMap, reading: Reading, at: number): number {
   return clamp(c > 0 ? Math.log2(b / c) / 2 : 1)
 }
 
-function colour(v: number, reading: Reading): string {
+function colour(v: number, reading: MapReading): string {
   if (Number.isNaN(v)) return 'var(--well)'
   const [low, high] =
     reading === 'crankcase'
@@ -53,7 +53,7 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
   const units = useUnits()
   const states = useWorkspace((s) => s.analysis.states)
   const current = useWorkspace((s) => s.state)
-  const [reading, setReading] = useState<Reading>('crankcase')
+  const [reading, setReading] = useState<MapReading>('crankcase')
   const [at, setAt] = useState<number | undefined>(undefined)
   const picture = useMemo(() => {
     if (!map) return undefined

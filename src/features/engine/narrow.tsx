@@ -16,7 +16,7 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
   const working = progress !== undefined && (
     <p className="flex items-center gap-3 py-2 text-soft">
       Working out a thousand draws, {Math.round(progress * 100)} %{' '}
-      <button type="button" className="deed" onClick={onStop}>
+      <button type="button" className="link-button" onClick={onStop}>
         Stop
       </button>
     </p>
@@ -105,15 +105,15 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
           : '; if it stays, try the faults under What if.'}
       </p>
     )
-  const figure = (x: number, { unit, relative }: (typeof read.told)[number]) =>
+  const figure = (x: number, { unit, relative }: (typeof read.learnedInputs)[number]) =>
     `${relative && unit !== undefined && x > 0 ? '+' : ''}${formatNumber(x, 2)}${unit === undefined ? '' : ` ${unit}`}`
   return (
     <div className="mt-2 border-l-4 border-blue pl-2">
       <p>
         {read.readings.length === 1 ? 'One reading is' : `${read.readings.length} readings are`} taken in: {list}.
       </p>
-      {read.told.length === 0 && <p>They are what was expected: nothing moves.</p>}
-      {read.told.slice(0, 4).map((t) => (
+      {read.learnedInputs.length === 0 && <p>They are what was expected: nothing moves.</p>}
+      {read.learnedInputs.slice(0, 4).map((t) => (
         <p key={t.id}>
           <strong>{t.name}</strong>: {figure(t.after.mid, t)}
           {!t.relative ? '' : t.unit === undefined ? ' times what was assumed' : ' beside what was assumed'},{' '}
@@ -128,7 +128,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
         <p className="pt-1">
           <button
             type="button"
-            className="deed"
+            className="link-button"
             onClick={() => act([() => read.adopt], 'Figures as the readings have them')}
           >
             Take these figures into the plan

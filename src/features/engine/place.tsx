@@ -3,7 +3,7 @@
 import { atmosphericPressure } from '@/core/gas/air'
 import { fromSi } from '@/core/units/units'
 import { SITE_FIELDS } from '@/plan/document/fields'
-import { setField } from '@/plan/edit/deeds'
+import { setField } from '@/plan/edit/edit-builders'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 

@@ -31,7 +31,7 @@ export function PulsePanel() {
       {job.progress !== undefined ? (
         <p className="flex min-h-8 items-center gap-3 text-soft" role="status">
           Following the crankcase turn by turn, {Math.round(job.progress * 100)} %{' '}
-          <button type="button" className="deed" onClick={job.stop}>
+          <button type="button" className="link-button" onClick={job.stop}>
             Stop
           </button>
         </p>
@@ -41,7 +41,7 @@ export function PulsePanel() {
             ? `${STATE_NAMES[study.value.now.state]}, ${Math.round(study.value.now.rpm / 10) * 10} rpm, periodic after ${study.value.now.turns} turns`
             : 'Stopped.'}{' '}
           {!study && (
-            <button type="button" className="deed" onClick={() => start(build, present)}>
+            <button type="button" className="link-button" onClick={() => start(build, present)}>
               Follow a turn
             </button>
           )}

@@ -2,12 +2,12 @@
 /** How the car is used: hours of each kind, distance a year, the rulebook's tank. */
 import { ACTIVITIES, ACTIVITY_FACTS } from '@/core/service/rates'
 import { DUTY_FIELDS, HOURS_FIELD } from '@/plan/document/fields'
-import { setField } from '@/plan/edit/deeds'
+import { setField } from '@/plan/edit/edit-builders'
 import { exampleRuleMl } from '@/plan/catalogue/class-rule'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 
-export function Use() {
+export function UsePanel() {
   const duty = useWorkspace((s) => s.build.duty)
   const displacementCc = useWorkspace((s) => s.build.engine.displacementCc)
   const act = useWorkspace((s) => s.act)

@@ -5,12 +5,12 @@ import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { capital, dayText } from '@/plan/document/words'
 import { jobCard, PHASES, tickOf, type Card, type CardStep } from '@/plan/fit/card'
-import { tickStep } from '@/plan/fit/deeds'
+import { tickStep } from '@/plan/fit/fit-builders'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
 import { Proof } from './proof'
-import { BlowTest, LeakTest } from './proof-tests'
+import { BlowTest, LeakTestPanel } from './proof-tests'
 
 /** A pause longer than this is not work on one step, s. */
 const MOST_SECONDS = 4 * 3600
@@ -46,10 +46,14 @@ export function FitStation() {
         </span>
       </div>
       <div className="no-print flex flex-wrap gap-x-4">
-        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => print()}>
+        <button type="button" className="link-button inline-flex items-center gap-1" onClick={() => print()}>
           <Printer size={16} aria-hidden /> Print
         </button>
-        <button type="button" className="deed inline-flex items-center gap-1" onClick={() => void saveJobCard(build)}>
+        <button
+          type="button"
+          className="link-button inline-flex items-center gap-1"
+          onClick={() => void saveJobCard(build)}
+        >
           <FileDown size={16} aria-hidden /> As PDF
         </button>
       </div>
@@ -179,7 +183,7 @@ function StepRow({
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
           {step.proof === 'reading' && open && <Proof />}
           {step.proof === 'blow' && open && <BlowTest onGood={() => set(true)} />}
-          {step.proof === 'leak' && open && <LeakTest step={step} plan={plan} />}
+          {step.proof === 'leak' && open && <LeakTestPanel step={step} plan={plan} />}
           {open && <PhotoStrip of={`step ${plan} ${step.key}`.slice(0, 180)} what={head.toLowerCase()} />}
           <button type="button" className="button button-main no-print mt-2 min-h-12 w-full" onClick={() => set(true)}>
             Done

@@ -2,11 +2,11 @@
 /** Tests that are judged as they are entered: a valve that is blown through, a crankcase that is blown up. */
 import { useState } from 'react'
 import { parseQuantity } from '@/core/units/parse'
-import { upsertLogEntry } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import type { LogEntry } from '@/plan/document/schema'
 import { teller } from '@/plan/document/words'
 import type { CardStep } from '@/plan/fit/card'
-import { tickStep } from '@/plan/fit/deeds'
+import { tickStep } from '@/plan/fit/fit-builders'
 import { leakTest } from '@/plan/fit/leak'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -55,7 +55,7 @@ const SECONDS = 60
 const MOST_PA = 3000
 
 /** The crankcase blown up: where its pressure was, and where it is after a minute. */
-export function LeakTest({ step, plan }: { step: CardStep; plan: string }) {
+export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) {
   const build = useWorkspace((s) => s.build)
   const today = useWorkspace((s) => s.today)
   const act = useWorkspace((s) => s.act)
@@ -75,13 +75,13 @@ export function LeakTest({ step, plan }: { step: CardStep; plan: string }) {
       return
     }
     const test = leakTest(build, a.value, b.value, SECONDS)
-    const told = `${say.pressure(a.value)} to ${say.pressure(b.value)} in a minute, as by a hole of ${say.length(test.holeM)}`
+    const measured = `${say.pressure(a.value)} to ${say.pressure(b.value)} in a minute, as by a hole of ${say.length(test.holeM)}`
     const rings = say.length(Math.sqrt((4 * test.ringsM2) / Math.PI))
     setSays({
       good: test.good,
       text: test.good
-        ? `${told}; ring gaps alone are like ${rings}. It is tight.`
-        : `${told}; ring gaps alone are like ${rings}. Something else leaks: soap on filler cap, dipstick, seals, every clamp and cap, in this order.`,
+        ? `${measured}; ring gaps alone are like ${rings}. It is tight.`
+        : `${measured}; ring gaps alone are like ${rings}. Something else leaks: soap on filler cap, dipstick, seals, every clamp and cap, in this order.`,
     })
     const entry = {
       id: crypto.randomUUID(),
@@ -89,9 +89,12 @@ export function LeakTest({ step, plan }: { step: CardStep; plan: string }) {
       kind: 'checked',
       odometerKm: Math.max(0, ...build.log.map((e) => e.odometerKm)),
       plan: build.active,
-      note: `Leak test: ${told}.`,
+      note: `Leak test: ${measured}.`,
     } as LogEntry
-    act(test.good ? [upsertLogEntry(entry), tickStep(plan, step, new Date().toISOString())] : upsertLogEntry(entry), 'Leak test')
+    act(
+      test.good ? [upsertLogEntry(entry), tickStep(plan, step, new Date().toISOString())] : upsertLogEntry(entry),
+      'Leak test',
+    )
   }
   const field = (label: string, value: string, set: (v: string) => void) => (
     <label className="text-xs text-soft">

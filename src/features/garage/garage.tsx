@@ -8,11 +8,11 @@ import type { Problem } from '@/plan/document/validate'
 import type { Waiting } from '../workspace/saving/device'
 import { Dialog } from '@/ui/dialog'
 import { download } from '@/ui/download'
-import { Mark } from '@/ui/marks'
+import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { GaragePalette } from './garage-palette'
-import { Kept, type Backup, type RemovedBuild } from './kept'
-import { changesWait, Ticket, type Listed } from './ticket'
+import { RemovedAndBackups, type BackupRow, type RemovedRow } from './removed-and-backups'
+import { changesWait, Ticket, type ListedBuild } from './ticket'
 
 type Refused = { file: string; error: string; problems: readonly Problem[] }
 
@@ -46,7 +46,7 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
 
 const ASK_AGAIN_MS = 600
 /** Builds that are being worked out are asked for again until they are there. */
-function useAskingAgain(builds: readonly Listed[]): void {
+function useAskingAgain(builds: readonly ListedBuild[]): void {
   const router = useRouter()
   useEffect(() => {
     if (!builds.some((b) => 'pending' in b && b.pending)) return undefined
@@ -60,9 +60,9 @@ export function Garage({
   removed: away,
   backups,
 }: {
-  builds: readonly Listed[]
-  removed: readonly RemovedBuild[]
-  backups: readonly Backup[]
+  builds: readonly ListedBuild[]
+  removed: readonly RemovedRow[]
+  backups: readonly BackupRow[]
 }) {
   const waiting = useWaiting()
   useAskingAgain(builds)
@@ -70,7 +70,7 @@ export function Garage({
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)
   const [refused, setRefused] = useState<Refused | undefined>(undefined)
-  const [removed, setRemoved] = useState<Listed | undefined>(undefined)
+  const [removed, setRemoved] = useState<ListedBuild | undefined>(undefined)
   const [note, setNote] = useState('')
 
   const load = async (file: File) => {
@@ -94,7 +94,7 @@ export function Garage({
       })
     }
   }
-  const remove = async (b: Listed, out: boolean) => {
+  const remove = async (b: ListedBuild, out: boolean) => {
     const response = await fetch(
       `/api/builds/${b.id}`,
       out
@@ -118,7 +118,7 @@ export function Garage({
     <div className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-4">
       <header className="flex flex-wrap items-center gap-3 border-b-[1.5px] border-ink py-3">
         <h1 className="flex items-center gap-2 text-xl text-blue">
-          <Mark /> Ivent
+          <Logo /> Ivent
         </h1>
         <p className="hidden text-soft sm:block">
           {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}, most urgent first`}
@@ -185,7 +185,7 @@ export function Garage({
             {removed.name} is out of the garage.{' '}
             <button
               type="button"
-              className="deed"
+              className="link-button"
               onClick={() => {
                 void remove(removed, false)
               }}
@@ -231,7 +231,7 @@ export function Garage({
         </main>
       )}
       <GaragePalette builds={builds} />
-      {kept && <Kept removed={away} backups={backups} onClose={() => setKept(false)} />}
+      {kept && <RemovedAndBackups removed={away} backups={backups} onClose={() => setKept(false)} />}
       {refused && (
         <Dialog
           open

@@ -11,7 +11,7 @@ import { day } from '@/ui/dates'
 import { SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
 
 /** A build of the garage: its figures, or why there are none. */
-export type Listed = { readonly id: string; readonly name: string } & (
+export type ListedBuild = { readonly id: string; readonly name: string } & (
   | {
       /** left out until there is one: what is undefined does not come over to the browser */
       readonly summary?: BuildSummary | undefined
@@ -29,7 +29,15 @@ const counts = (severities: readonly Severity[]) =>
 /** "2 changes wait on this device" */
 export const changesWait = (n: number): string => `${n} ${n === 1 ? 'change waits' : 'changes wait'} on this device`
 
-export function Ticket({ b, waiting, onRemove }: { b: Listed; waiting: Waiting | undefined; onRemove: () => void }) {
+export function Ticket({
+  b,
+  waiting,
+  onRemove,
+}: {
+  b: ListedBuild
+  waiting: Waiting | undefined
+  onRemove: () => void
+}) {
   return (
     <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">

@@ -3,7 +3,7 @@
 import { openShare } from '@/core/separation/drop'
 import { PART_FIELDS } from '@/plan/document/fields'
 import type { PartOf } from '@/plan/document/schema'
-import { setPart } from '@/plan/edit/deeds'
+import { setPart } from '@/plan/edit/edit-builders'
 import { stageOf } from '@/plan/catalogue/stages'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'

@@ -5,7 +5,7 @@ import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { MAX_STAGES } from '@/plan/document/bounds'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
-import { setPart } from '@/plan/edit/deeds'
+import { setPart } from '@/plan/edit/edit-builders'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
 import { isSolved } from '@/plan/model/results'
 import { dropOf } from '@/plan/catalogue/stages'
@@ -239,13 +239,13 @@ function Stages({ can }: { can: PartOf<'can'> }) {
           <legend className="text-sm font-bold">
             {i + 1} · {STAGE_NAMES[s.type]}{' '}
             {i > 0 && (
-              <button type="button" className="deed font-normal" onClick={() => earlier(i)}>
+              <button type="button" className="link-button font-normal" onClick={() => earlier(i)}>
                 before the last
               </button>
             )}{' '}
             <button
               type="button"
-              className="deed font-normal"
+              className="link-button font-normal"
               aria-label={`Take ${STAGE_NAMES[s.type]}, stage ${i + 1}, out`}
               onClick={() => put(can.stages.filter((_, k) => k !== i))}
             >
@@ -274,7 +274,7 @@ function Stages({ can }: { can: PartOf<'can'> }) {
             <button
               key={type}
               type="button"
-              className="deed"
+              className="link-button"
               onClick={() => put([...can.stages, ordinary(type, can.faceCm2)])}
             >
               {STAGE_NAMES[type]}
@@ -313,13 +313,13 @@ function SizeIt({ can }: { can: PartOf<'can'> }) {
   return (
     <div className="mt-2">
       {job.progress === undefined ? (
-        <button type="button" className="deed" onClick={() => job.start(build, can.id, today)}>
+        <button type="button" className="link-button" onClick={() => job.start(build, can.id, today)}>
           Size the {lowered(can.name)} for this engine and use
         </button>
       ) : (
         <p role="status">
           Trying sizes, {Math.round(job.progress * 100)} %{' '}
-          <button type="button" className="deed" onClick={job.stop}>
+          <button type="button" className="link-button" onClick={job.stop}>
             Stop
           </button>
         </p>
@@ -361,7 +361,7 @@ function SizeIt({ can }: { can: PartOf<'can'> }) {
                   <td>
                     <button
                       type="button"
-                      className="deed"
+                      className="link-button"
                       onClick={() => edit(s.edits, `${can.name}: ${s.name.toLowerCase()}, sized`)}
                     >
                       Take it

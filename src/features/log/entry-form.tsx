@@ -5,7 +5,7 @@ import { unitLabel } from '@/core/units/units'
 import type { Field } from '@/plan/document/fields'
 import { LOG_ENTRIES, LOG_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
-import { upsertLogEntry, setField } from '@/plan/edit/deeds'
+import { upsertLogEntry, setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { fieldUnit } from '@/plan/edit/typed'
 import { teller } from '@/plan/document/words'
@@ -74,7 +74,9 @@ export function EntryForm() {
     setDoubted(strange)
     if (strange.length > 0) return
     act(
-      kind === 'level' ? [upsertLogEntry(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])] : upsertLogEntry(entry),
+      kind === 'level'
+        ? [upsertLogEntry(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])]
+        : upsertLogEntry(entry),
       `Log: ${LOG_ENTRIES[kind].name.toLowerCase()}`,
     )
     change({ ...FRESH, part: undefined })
@@ -239,7 +241,7 @@ export function EntryForm() {
             {doubted.map((d) => (
               <p key={d}>{d}</p>
             ))}
-            <button type="button" className="deed min-h-11" onClick={() => submit(true)}>
+            <button type="button" className="link-button min-h-11" onClick={() => submit(true)}>
               It is so: note it
             </button>
           </div>

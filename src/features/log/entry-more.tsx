@@ -2,7 +2,7 @@
 /** One entry put right: its figures as they should have been, its pictures. */
 import { LOG_FIELDS, READING_FIELDS } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
-import { upsertLogEntry } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import { NumberField } from '../workspace/figures/field'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { useWorkspace } from '../workspace/store'

@@ -14,7 +14,7 @@ export function LogFiles() {
   const [done, setDone] = useState('')
   return (
     <div className="no-print flex flex-wrap gap-x-4">
-      <button type="button" className="deed" onClick={() => void saveLog(build)}>
+      <button type="button" className="link-button" onClick={() => void saveLog(build)}>
         Log as CSV
       </button>
       <FileButton

@@ -17,7 +17,7 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
 
 const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
 const Season = dynamic(() => import('./season'), { ssr: false })
-const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDay), { ssr: false })
+const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDayPanel), { ssr: false })
 
 export function LogStation() {
   const parts = useWorkspace((s) => activeVariant(s.build).parts)

@@ -10,7 +10,7 @@ import { readingText, shownIn } from '@/plan/studies/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Choice } from './choice'
 
-type Facts = {
+type WayFacts = {
   readonly of: (typeof READING_WAYS)[ReadingWay]['of']
   readonly figures: Readonly<Partial<Record<TypedKey, Field>>>
   readonly how?: string
@@ -39,7 +39,7 @@ export function ReadingFields({
   const states = useWorkspace((s) => s.analysis.states)
   const { state, way, at, side } = draft
   const places = placesOf(variant, way)
-  const { of: quantity, figures, how }: Facts = READING_WAYS[way]
+  const { of: quantity, figures, how }: WayFacts = READING_WAYS[way]
   const shown = states.find((s) => s.id === state)
   const expected = shown?.solved ? shownIn(shown, { quantity, at }) : Number.NaN
   return (

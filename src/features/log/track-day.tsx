@@ -3,14 +3,14 @@
 import { useState } from 'react'
 import type { LogEntry } from '@/plan/document/schema'
 import type { CanForecast } from '@/plan/model/results'
-import { upsertLogEntry } from '@/plan/edit/deeds'
+import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import { lowered } from '@/plan/document/words'
 import { trackDay } from '@/plan/service/track-day'
 import { useWorkspace } from '../workspace/store'
 
 const MOST = 12
 
-export function TrackDay() {
+export function TrackDayPanel() {
   const cans = useWorkspace((s) => s.analysis.cans).filter((c) => c.known && c.perSession.oil > 0)
   const build = useWorkspace((s) => s.build)
   const today = useWorkspace((s) => s.today)

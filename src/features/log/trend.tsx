@@ -17,7 +17,7 @@ import {
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { formatNumber } from '@/core/units/format'
 import type { CanForecast } from '@/plan/model/results'
-import { intervalsOf, type Interval } from '@/plan/service/catch-rate'
+import { intervalsOf, type FillInterval } from '@/plan/service/catch-rate'
 import { Views } from '@/ui/views'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -42,7 +42,7 @@ export function Trend({ can }: { can: CanForecast }) {
   )
 }
 
-function Rate({ intervals }: { intervals: readonly Interval[] }) {
+function Rate({ intervals }: { intervals: readonly FillInterval[] }) {
   const unit = shownUnit('perDistance', useUnits())
   const rows = intervals.map((h) => {
     const rate = (v: number) => Number(fromSi('perDistance', v / h.metres, unit).toPrecision(3))
@@ -120,7 +120,7 @@ const dayLabel = ({ x, y, value, index = 0 }: LabelAt) => (
 )
 
 /** More oil from the same gas is a worse pick-up or a fuller sump; more of both is rings. */
-function AgainstGas({ intervals }: { intervals: readonly Interval[] }) {
+function AgainstGas({ intervals }: { intervals: readonly FillInterval[] }) {
   const units = useUnits()
   const unit = shownUnit('volume', units)
   const rows = intervals.map((h) => ({

@@ -39,11 +39,11 @@ const CHOICES = {
   imperial: { system: 'imperial', pressure: 'inHg', flow: 'cfm' },
 } as const satisfies Record<string, UnitChoice>
 
-type Asked = { readonly value?: number; readonly problem?: string }
+type Question = { readonly value?: number; readonly problem?: string }
 
 /** Each fact as typed, read; one left empty keeps the class's. */
-function readAll(typed: Facts, choice: UnitChoice): Record<keyof Facts, Asked> {
-  const read = (key: keyof Facts): Asked => {
+function readAll(typed: Facts, choice: UnitChoice): Record<keyof Facts, Question> {
+  const read = (key: keyof Facts): Question => {
     const text = typed[key]?.trim() ?? ''
     if (text === '') return {}
     const parsed = readField(ASKED[key], choice, text)
@@ -241,7 +241,7 @@ export function NewBuild() {
             ))}
           </div>
           {!all && ranked.length > 4 && (
-            <button type="button" className="deed" onClick={() => setAll(true)}>
+            <button type="button" className="link-button" onClick={() => setAll(true)}>
               Show all {ranked.length}
             </button>
           )}

@@ -3,9 +3,9 @@
 import { byLine, readCsv } from '@/plan/files/csv'
 import { STOCK_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
-import { chain } from '@/plan/edit/deeds'
+import { chain } from '@/plan/edit/edit-builders'
 import { capital, teller } from '@/plan/document/words'
-import { noteStock } from '@/plan/fit/deeds'
+import { noteStock } from '@/plan/fit/fit-builders'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
 import { FileButton } from '@/ui/file-button'
 import { NumberField } from '../workspace/figures/field'
@@ -110,7 +110,7 @@ export function Buy() {
         </tbody>
       </table>
       <p className="no-print flex items-baseline gap-x-4">
-        <button type="button" className="deed" onClick={() => void saveShopping(build)}>
+        <button type="button" className="link-button" onClick={() => void saveShopping(build)}>
           The list as CSV
         </button>
         <FileButton accept=".csv,text/csv" onFile={(file) => void file.text().then((text) => takeIn(file.name, text))}>

@@ -20,7 +20,7 @@ export function CutList() {
         <h2 id="cut" className="head">
           To cut
         </h2>
-        <button type="button" className="deed no-print" onClick={() => void saveCuts(build)}>
+        <button type="button" className="link-button no-print" onClick={() => void saveCuts(build)}>
           As CSV
         </button>
       </div>

@@ -54,14 +54,14 @@ export function FlatDrawing({ drawing }: { drawing: Drawing }) {
       <p className="no-print flex flex-wrap gap-x-4">
         <button
           type="button"
-          className="deed"
+          className="link-button"
           onClick={() => download(`${drawing.title}.svg`, svgOf(drawing), 'image/svg+xml')}
         >
           1:1 as SVG
         </button>
         <button
           type="button"
-          className="deed"
+          className="link-button"
           onClick={() =>
             void import('@/plan/drawing/dxf').then(({ dxfOf }) =>
               download(`${drawing.title}.dxf`, dxfOf(drawing), 'image/vnd.dxf'),

@@ -4,7 +4,7 @@ import { Trash2 } from 'lucide-react'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { MAX_OWN } from '@/plan/document/bounds'
 import { PIECE_FIELDS } from '@/plan/document/fit-fields'
-import { setOwnPieces } from '@/plan/fit/deeds'
+import { setOwnPieces } from '@/plan/fit/fit-builders'
 import { readOwn, type OwnPiece } from '@/plan/fit/own-pieces'
 import { FileButton } from '@/ui/file-button'
 import { NameField } from '@/ui/name-field'
@@ -102,7 +102,7 @@ export function OwnFittings() {
       <div className="flex flex-wrap items-baseline gap-x-4">
         <button
           type="button"
-          className="deed min-h-9"
+          className="link-button min-h-9"
           disabled={pieces.length >= MAX_OWN}
           onClick={() =>
             put([
@@ -121,7 +121,7 @@ export function OwnFittings() {
           Take in a table
         </FileButton>
         {pieces.length > 0 && (
-          <button type="button" className="deed min-h-9" onClick={() => void saveOwnFittings(build)}>
+          <button type="button" className="link-button min-h-9" onClick={() => void saveOwnFittings(build)}>
             As a table
           </button>
         )}

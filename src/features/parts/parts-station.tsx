@@ -2,10 +2,10 @@
 /** Parts: every line as it is made, what to buy, cut, drill and bend for it. */
 import { Printer } from 'lucide-react'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
-import { setLine } from '@/plan/edit/deeds'
+import { setLine } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { noteForm } from '@/plan/fit/deeds'
+import { noteForm } from '@/plan/fit/fit-builders'
 import { couldShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
 import type { LineEnd } from '@/plan/document/schema'
@@ -42,7 +42,7 @@ export function PartsStation() {
           <h2 id="strip" className="head">
             {shown.line.name}, {lowered(shown.ends[0].part.name)} to {lowered(shown.ends[1].part.name)}
           </h2>
-          <button type="button" className="deed no-print inline-flex items-center gap-1" onClick={() => print()}>
+          <button type="button" className="link-button no-print inline-flex items-center gap-1" onClick={() => print()}>
             <Printer size={16} aria-hidden /> Print
           </button>
         </div>
@@ -56,7 +56,7 @@ export function PartsStation() {
               key={s.line.id}
               type="button"
               aria-current={s === shown}
-              className={s === shown ? 'min-h-9 font-bold' : 'deed min-h-9'}
+              className={s === shown ? 'min-h-9 font-bold' : 'link-button min-h-9'}
               onClick={() => select({ kind: 'line', id: s.line.id })}
             >
               {s.line.name}
@@ -174,7 +174,7 @@ function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'fr
       {differs && (
         <p className="no-print text-xs">
           These pieces pass {tell(bore)}, the plan counts {tell(counted)}.{' '}
-          <button type="button" className="deed" onClick={take}>
+          <button type="button" className="link-button" onClick={take}>
             Count this bore
           </button>
         </p>

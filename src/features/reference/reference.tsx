@@ -4,7 +4,7 @@ import type { UnitChoice } from '@/core/units/units'
 import { teller } from '@/plan/document/words'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { RULE_PAGES } from '@/plan/verdicts/pages'
-import { Sizes } from './sizes'
+import { SizeTables } from './sizes'
 
 const CAUTIONS = [
   'Hot engine, hot oil, exhaust: let it cool before a hand goes near. Moving belts and fans: engine off.',
@@ -23,23 +23,23 @@ export function Reference({ units }: { units: UnitChoice }) {
         <Brand />
         <h1 className="text-base">Reference</h1>
         <nav aria-label="Parts of the reference" className="ml-auto flex flex-wrap gap-x-4">
-          <a className="deed" href="#rules">
+          <a className="link-button" href="#rules">
             Rules
           </a>
-          <a className="deed" href="#sizes">
+          <a className="link-button" href="#sizes">
             Sizes
           </a>
-          <a className="deed" href="#schools">
+          <a className="link-button" href="#schools">
             Schools
           </a>
-          <a className="deed" href="#cautions">
+          <a className="link-button" href="#cautions">
             Cautions
           </a>
         </nav>
       </header>
       <main>
         <Rules units={units} />
-        <Sizes units={units} />
+        <SizeTables units={units} />
         <Schools />
         <section aria-labelledby="cautions">
           <h2 id="cautions" className="pt-8 text-xl">

@@ -118,7 +118,7 @@ function tablesIn(say: Teller): readonly Table[] {
   ]
 }
 
-export function Sizes({ units }: { units: UnitChoice }) {
+export function SizeTables({ units }: { units: UnitChoice }) {
   const say = teller(units)
   const [wanted, setWanted] = useState('')
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)

@@ -1,7 +1,7 @@
 import { newBuild } from '@/plan/schools/new-build'
-import { setLine } from '@/plan/edit/deeds'
+import { setLine } from '@/plan/edit/edit-builders'
 import type { Change } from '@/plan/edit/edit'
-import { advance, createWorkspace } from './store'
+import { rebaseOnSaved, createWorkspace } from './store'
 
 const build = newBuild({
   name: 'Test',
@@ -36,7 +36,7 @@ test('what others changed meanwhile is not passed over', () => {
     base: 1,
     edits: [{ op: 'set', path: [...path], value: name }],
   })
-  const [same, other] = advance([set('same', ['name']), set('other', ['about'])], [set('theirs', ['name'])], 3)
+  const [same, other] = rebaseOnSaved([set('same', ['name']), set('other', ['about'])], [set('theirs', ['name'])], 3)
   expect([same!.base, other!.base]).toEqual([1, 3])
 })
 

@@ -6,7 +6,7 @@ import type { StateId } from '@/core/engine/states'
 import { makeEvaluator, type Evaluator } from '@/plan/model/evaluator'
 import { analyse, analyseWithoutFixes, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
-import { editsOf, type EditBuilder } from '@/plan/edit/deeds'
+import { editsOf, type EditBuilder } from '@/plan/edit/edit-builders'
 import { describeEdits } from '@/plan/edit/describe'
 import type { Problem } from '@/plan/document/validate'
 import { applyEdits, invertEdits, type Change, type Edit, type Path } from '@/plan/edit/edit'
@@ -15,7 +15,7 @@ import { overtakenBy } from '@/plan/edit/undo'
 import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
 /** A step of undo: what was done and what takes it back, both edits. */
-export type Step = { readonly name: string; readonly edits: readonly Edit[]; readonly back: readonly Edit[] }
+export type UndoStep = { readonly name: string; readonly edits: readonly Edit[]; readonly back: readonly Edit[] }
 
 export type SaveState =
   | { readonly kind: 'saved' }
@@ -61,8 +61,8 @@ type State = {
   readonly revision: number
   /** made here and not yet acknowledged, oldest first */
   readonly pending: readonly Change[]
-  readonly past: readonly Step[]
-  readonly future: readonly Step[]
+  readonly past: readonly UndoStep[]
+  readonly future: readonly UndoStep[]
   readonly save: SaveState
   readonly state: StateId
   readonly selected: Selection | undefined
@@ -72,8 +72,8 @@ type State = {
   readonly refusal: string | undefined
   /** makes edits under a name in words; in one burst (typing on in a field) they are one step of undo */
   readonly edit: (edits: readonly Edit[], name?: string, burst?: string) => boolean
-  /** does deeds; the same for verbs */
-  readonly act: (deeds: EditBuilder | readonly EditBuilder[], name?: string, burst?: string) => boolean
+  /** does builders; the same for verbs */
+  readonly act: (builders: EditBuilder | readonly EditBuilder[], name?: string, burst?: string) => boolean
   /** says why something that was asked for was not done */
   readonly refuse: (reason: string) => void
   /** takes the last step back; where another device has changed the same since, only when `sure` */
@@ -93,7 +93,11 @@ type State = {
   /** goes on from the server's build, with what is pending made again on it; what does not fit any more waits all the same and is not shown */
   readonly rebase: (head: { document: Build; revision: number }, pending: readonly Change[]) => void
   /** steps and changes that were kept on the device */
-  readonly restore: (kept: { pending: readonly Change[]; past: readonly Step[]; future: readonly Step[] }) => void
+  readonly restore: (kept: {
+    pending: readonly Change[]
+    past: readonly UndoStep[]
+    future: readonly UndoStep[]
+  }) => void
 }
 
 const BURST_MS = 1200
@@ -114,13 +118,17 @@ function squash(edits: readonly Edit[]): readonly Edit[] {
  * Changes made on top of others of this window that have been saved meanwhile: they now stand on the revision which those made. One that
  * touches what others changed in between keeps its own base, so that the server shows both sides.
  */
-export function advance(pending: readonly Change[], others: readonly Change[], revision: number): readonly Change[] {
+export function rebaseOnSaved(
+  pending: readonly Change[],
+  others: readonly Change[],
+  revision: number,
+): readonly Change[] {
   const theirs = others.flatMap((c) => c.edits)
   return pending.map((c) => (rebaseEdits(c.edits, theirs).clashes.length === 0 ? { ...c, base: revision } : c))
 }
 
 /** Changes made again, in order, on a document: what comes of it, and which of them no longer fit. */
-export function fitted(
+export function replay(
   document: Build,
   changes: readonly Change[],
 ): { readonly document: Build; readonly unfit: readonly Change[] } {
@@ -161,7 +169,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       return { build: b, analysis, whatIf: undefined }
     }
     /** Makes edits, notes the change as pending and says how it is taken back. */
-    function make(edits: readonly Edit[], name: string, goesOn: boolean): Step | undefined {
+    function make(edits: readonly Edit[], name: string, goesOn: boolean): UndoStep | undefined {
       const { build: now, pending } = get()
       const next = applyEdits(now, edits)
       const back = invertEdits(now, edits)
@@ -221,14 +229,14 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
         if (!step) return false
         const { past } = get()
         const before = goesOn ? past.at(-1) : undefined
-        const whole: Step = before
+        const whole: UndoStep = before
           ? { name: step.name, edits: squash([...before.edits, ...step.edits]), back: [...step.back, ...before.back] }
           : step
         set({ past: [...(before ? past.slice(0, -1) : past), whole].slice(-MOST_STEPS), future: [] })
         return true
       },
-      act: (deeds, name, burst) => {
-        const edits = editsOf(get().build, ...(typeof deeds === 'function' ? [deeds] : deeds))
+      act: (builders, name, burst) => {
+        const edits = editsOf(get().build, ...(typeof builders === 'function' ? [builders] : builders))
         if (edits.ok) return get().edit(edits.value, name, burst)
         set({ refusal: edits.reason })
         return false
@@ -282,7 +290,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       setSave: (save) => set({ save }),
       acknowledge: (ids, rev, others) => {
         const left = get().pending.filter((c) => !ids.includes(c.id))
-        const pending = advance(left, others, rev)
+        const pending = rebaseOnSaved(left, others, rev)
         const theirs = others.flatMap((c) => c.edits)
         if (theirs.length === 0) {
           set({ pending, revision: rev })
@@ -294,7 +302,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
         return true
       },
       rebase: (head, pending) => {
-        const { document } = fitted(head.document, pending)
+        const { document } = replay(head.document, pending)
         set({
           ...analysed(document),
           revision: head.revision,
@@ -313,10 +321,10 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
 /** Changes that are on their way to the server: an edit that goes on must not be put into one of them. */
 export const inFlight = new Set<string>()
 
-export type Workspace = ReturnType<typeof createWorkspace>
-export const WorkspaceContext = createContext<Workspace | undefined>(undefined)
+export type WorkspaceStore = ReturnType<typeof createWorkspace>
+export const WorkspaceContext = createContext<WorkspaceStore | undefined>(undefined)
 
-export function useWorkspaceStore(): Workspace {
+export function useWorkspaceStore(): WorkspaceStore {
   const store = useContext(WorkspaceContext)
   if (!store) throw new Error('no build is open here')
   return store

@@ -7,7 +7,7 @@ import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after, badNumbers } from '../testing'
-import { setBay, setSpot, setWay } from './deeds'
+import { setBay, setSpot, setWay } from './bay-builders'
 import { drainInBay } from './drains'
 import { bendRadius, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
@@ -131,8 +131,8 @@ test('moving everything by one vector changes no verdict', () => {
     keepOuts: b.bay!.keepOuts.map(moved),
     bonnet: b.bay!.bonnet.map(moved),
   }
-  const told = (x: Build) => analyse(x, DAY).verdicts.map((v) => `${v.severity} ${v.title}`)
-  expect(told(after(b, setBay(bay)))).toEqual(told(b))
+  const verdictsOf = (x: Build) => analyse(x, DAY).verdicts.map((v) => `${v.severity} ${v.title}`)
+  expect(verdictsOf(after(b, setBay(bay)))).toEqual(verdictsOf(b))
 })
 
 test('what the tape has measured stays when a ready bay is taken again', () => {

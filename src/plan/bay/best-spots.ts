@@ -1,5 +1,5 @@
 /** Where a can would stand well: the free volume scanned, every place judged by what counts for this can. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import type { Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { distanceToBox, heightAt, type Box } from '@/core/route/distance'
@@ -49,7 +49,7 @@ function engineBox(bay: Bay, variant: Variant): Box | undefined {
 }
 
 /** Distance of an upright can to a box: of points up its middle, less its radius. */
-function away(body: CanBody, floor: ProfilePoint, below: number, box: Box): number {
+function away(body: CanBody, floor: Point3, below: number, box: Box): number {
   let least = Infinity
   for (let z = -below; z < body.heightM + 0.02; z += 0.02)
     least = Math.min(least, distanceToBox([floor[0], floor[1], floor[2] + Math.min(z, body.heightM)], box))
@@ -67,12 +67,12 @@ type Scan = {
   readonly body: CanBody
   readonly below: number
   readonly engine: Box | undefined
-  readonly bonnet: readonly ProfilePoint[]
+  readonly bonnet: readonly Point3[]
   readonly keepOuts: readonly { readonly box: Box; readonly askedM: number }[]
 }
 
 /** Whether a can fits with its floor here: clear of everything, its lid under the bonnet, room below it. */
-function fits({ body, below, engine, bonnet, keepOuts }: Scan, floor: ProfilePoint): boolean {
+function fits({ body, below, engine, bonnet, keepOuts }: Scan, floor: Point3): boolean {
   if (engine && away(body, floor, 0, engine) <= 0) return false
   const lid = heightAt(bonnet, floor[0], floor[1])
   if (lid !== undefined && lid - floor[2] - body.heightM < BONNET_ASKED) return false
@@ -94,7 +94,7 @@ export function* bestSpots(
   const here = bay && spotIn(bay, canId)
   const body = can && canBody(bay, can)
   if (!bay || !can || !here || !body) return fail('Give the can a place first; any will do.')
-  const others = variant.lines.flatMap((l): ProfilePoint[] => {
+  const others = variant.lines.flatMap((l): Point3[] => {
     if (l.kind === 'direct' || (l.from.part !== canId && l.to.part !== canId)) return []
     const place = endPlace(bay, variant, l.from.part === canId ? l.to : l.from)
     return place ? [place.at] : []
@@ -124,11 +124,11 @@ export function* bestSpots(
   for (let x = xs[0]; x <= xs[1]; x += STEP) {
     for (let y = ys[0]; y <= ys[1]; y += STEP)
       for (let z = zs[0]; z <= zs[1]; z += STEP) {
-        const floor: ProfilePoint = [x, y, z]
+        const floor: Point3 = [x, y, z]
         const headM = column === undefined || returnZ === undefined ? undefined : z - returnZ - column
         if (headM !== undefined && headM < 0.01) continue
         if (!fits(scan, floor)) continue
-        const top: ProfilePoint = [x, y, z + body.heightM]
+        const top: Point3 = [x, y, z + body.heightM]
         const lid = heightAt(bonnet, x, y)
         const mount = (bay.mounts ?? [])
           .map((m) => ({ name: m.name, awayM: Math.hypot(...pointOf(m).map((v, k) => v - floor[k]!)) }))

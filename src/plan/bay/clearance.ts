@@ -1,22 +1,22 @@
 /** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, type Box } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
 import { canBody, pointOf } from '../catalogue/bay-geometry'
 import { layOf, wayOf } from './lay'
 
-type KeepOut = Bay['keepOuts'][number]
+type KeptClear = Bay['keepOuts'][number]
 
 /** Clearance that each kind asks, m (estimates): heat by the surface's temperature. */
-export function clearanceAsked({ kind, surfaceC }: Pick<KeepOut, 'kind' | 'surfaceC'>): number {
+export function clearanceAsked({ kind, surfaceC }: Pick<KeptClear, 'kind' | 'surfaceC'>): number {
   if (kind === 'hot') return (surfaceC ?? 500) > 300 ? 0.06 : 0.03
   return { moving: 0.025, sharp: 0.01, electrical: 0.015, fuel: 0.02, brake: 0.02, service: 0.005, panel: 0.008 }[kind]
 }
 /** Room that a bonnet asks over a can and a hose: the engine rocks (estimate), m. */
 export const BONNET_ASKED = 0.015
 
-export const boxOf = (k: KeepOut): Box => ({
+export const boxOf = (k: KeptClear): Box => ({
   middle: pointOf(k),
   half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
   ...(k.round ? { round: true, along: k.lies && (k.lies === 'ahead' ? 0 : 1) } : {}),
@@ -32,7 +32,7 @@ export type Gap = {
   readonly gapM: number
   readonly askedM: number
   /** where it is nearest */
-  readonly at: ProfilePoint | undefined
+  readonly at: Point3 | undefined
 }
 
 /** Hoses that touch rub through: between any two that do not meet at a part (estimate), m. */
@@ -42,7 +42,7 @@ const WALL = 0.0035
 export const tubeRadius = (boreMm: number): number => boreMm / 2000 + WALL
 
 type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {
-  readonly points: readonly ProfilePoint[]
+  readonly points: readonly Point3[]
   readonly radiusM: number
   /** parts that it is joined to */
   readonly joins: readonly string[]
@@ -62,7 +62,7 @@ function thingsOf(build: Build, variant: Variant): Thing[] {
     const body = p.kind === 'can' ? canBody(build.bay, p) : undefined
     if (!body) return []
     const [x, y, z] = body.floor
-    const points: ProfilePoint[] = [body.floor, [x, y, z + body.heightM]]
+    const points: Point3[] = [body.floor, [x, y, z + body.heightM]]
     return [{ of: p.id, kind: 'part', name: p.name, points, radiusM: body.radiusM, joins: [p.id] }]
   })
   return [...lines, ...cans]
@@ -71,10 +71,10 @@ function thingsOf(build: Build, variant: Variant): Thing[] {
 /** Gap of one thing to a box. An end of a hose that stands at a port inside the box is meant to be there. */
 function gapTo(
   { points, radiusM, kind }: Thing,
-  keepOut: KeepOut,
-): { readonly gapM: number; readonly at: ProfilePoint | undefined } {
+  keepOut: KeptClear,
+): { readonly gapM: number; readonly at: Point3 | undefined } {
   const box = boxOf(keepOut)
-  const inside = (p: ProfilePoint | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
+  const inside = (p: Point3 | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
   const inner = points.slice(inside(points[0]) ? 1 : 0, inside(points.at(-1)) ? -1 : undefined)
   const { least, at } = distanceOfWay(inner.length > 0 ? inner : points, box)
   return { gapM: Math.max(0, least - radiusM), at }
@@ -94,7 +94,7 @@ export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
       to: k.name,
       askedM: clearanceAsked(k),
     }))
-    const lid = points.reduce<{ gapM: number; at: ProfilePoint | undefined }>(
+    const lid = points.reduce<{ gapM: number; at: Point3 | undefined }>(
       (low, p) => {
         const height = heightAt(bonnet, p[0], p[1])
         const gapM = height === undefined ? Infinity : height - p[2] - (thing.kind === 'line' ? radiusM : 0)

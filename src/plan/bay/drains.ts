@@ -1,7 +1,7 @@
 /** How a separator's return drains in the bay as it was measured: fall, traps, and the oil column that each state holds up. */
 import type { StateId } from '@/core/engine/states'
 import { drainOf } from '@/core/drain/drain'
-import { profileOf, type ProfilePoint, type Profile } from '@/core/drain/profile'
+import { profileOf, type Point3, type Profile } from '@/core/drain/profile'
 import { oilDensity, OIL_POURED, oilViscosity } from '@/core/gas/oil'
 import type { Build, Line, Variant } from '../document/schema'
 import type { SolvedState, StateResult } from '../model/results'
@@ -24,7 +24,7 @@ export type DrainState = {
 export type BayDrain = {
   readonly line: Line
   /** from the separator's floor to the return */
-  readonly way: readonly ProfilePoint[]
+  readonly way: readonly Point3[]
   readonly profile: Profile
   /** oil that stands in the hose since its end lies below the pan's level, m3; 0 where it does not, or the level is not known */
   readonly standsM3: number
@@ -81,7 +81,7 @@ export function drainInBay(
 }
 
 /** How much of a way lies below a height, m. */
-function lengthBelow(way: readonly ProfilePoint[], level: number): number {
+function lengthBelow(way: readonly Point3[], level: number): number {
   return way.slice(1).reduce((sum, p, i) => {
     const from = way[i]!
     const [low, high] = [Math.min(from[2], p[2]), Math.max(from[2], p[2])]

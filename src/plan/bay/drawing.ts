@@ -1,6 +1,6 @@
 /** The bay as a measured drawing from one side, with the figures that place each thing, for a file. */
 import { heightAt } from '@/core/route/distance'
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 import type { Bay, Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -16,7 +16,7 @@ export const SIDE_NAMES: Readonly<Record<Side, string>> = {
   above: 'From above',
   front: 'From the front',
 }
-export const flat = (side: Side, [x, y, z]: ProfilePoint): readonly [across: number, up: number] =>
+export const flat = (side: Side, [x, y, z]: Point3): readonly [across: number, up: number] =>
   side === 'left' ? [x, z] : side === 'above' ? [x, y] : [y, z]
 
 type KeepOut = Bay['keepOuts'][number]
@@ -57,7 +57,7 @@ export function bayDrawing(build: Build, side: Side): Drawing {
   const { bay } = build
   const title = `${build.name}, ${SIDE_NAMES[side].toLowerCase()}`
   if (!bay) return { title, marks: [] }
-  const at = (p: ProfilePoint) => mm(flat(side, p))
+  const at = (p: Point3) => mm(flat(side, p))
   const boxes = bay.keepOuts.flatMap((k): DrawingMark[] => {
     const [x, y] = at(pointOf(k))
     const { acrossMm, upMm } = seenFrom(side, k)

@@ -1,5 +1,5 @@
 /** A way for one line through what stands in the bay: found, not drawn. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { findWay, type RoutingBay as Free } from '@/core/route/find'
@@ -72,18 +72,18 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
   if (!from || !to) return fail('Measure both of its ends first.')
   const falls = line.kind === 'drain'
   // a drain falls from the part that it empties, whichever end that was entered as
-  const turned = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
-  const [a, b] = turned ? [to, from] : [from, to]
+  const upwards = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
+  const [a, b] = upwards ? [to, from] : [from, to]
   const free = freeFor(build, variant, line, tubeRadius(line.boreMm))
   const radiusM = bendRadius(line.boreMm / 1000)
-  const search = (start: ProfilePoint, end: ProfilePoint) => findWay(free, { from: start, to: end, radiusM, falls })
-  const placed = (points: readonly ProfilePoint[]): NonNullable<Line['way']> => {
+  const search = (start: Point3, end: Point3) => findWay(free, { from: start, to: end, radiusM, falls })
+  const placed = (points: readonly Point3[]): NonNullable<Line['way']> => {
     const way = points.map(([x, y, z]) => ({
       forwardMm: Math.round(x * 1000),
       leftMm: Math.round(y * 1000),
       upMm: Math.round(z * 1000),
     }))
-    return turned ? way.toReversed() : way
+    return upwards ? way.toReversed() : way
   }
   // out of each port the way it points, first; where that finds no way, an end is bent
   const [leadA, leadB] = [leadOf(a, radiusM, falls ? -1 : 0), leadOf(b, radiusM, falls ? 1 : 0)]
@@ -102,7 +102,7 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
  * Where a hose that leaves a port straight may begin to bend; none for a port that points nowhere in particular.
  * @param climbs -1: it may not climb from there, 1: nor fall away from there, 0: either
  */
-function leadOf({ at, points }: EndPlace, radiusM: number, climbs: -1 | 0 | 1): ProfilePoint | undefined {
+function leadOf({ at, points }: EndPlace, radiusM: number, climbs: -1 | 0 | 1): Point3 | undefined {
   if (!points || points[2] * climbs < 0) return undefined
   return [at[0] + points[0] * radiusM, at[1] + points[1] * radiusM, at[2] + points[2] * radiusM]
 }

@@ -1,5 +1,5 @@
 /** How a line lies in the bay: from port to port by its points, with straight or bent ends, its length and bends. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import { fail, ok, type Result } from '@/core/result'
 import { clocking, pathOf, roundedWay, turnBetween, type RoutePath } from '@/core/route/path'
 import type { Bay, Line, Variant } from '../document/schema'
@@ -14,9 +14,9 @@ const STRAIGHT = 1
 
 export type Lay = RoutePath & {
   /** corners from port to port, those of straight leads among them */
-  readonly corners: readonly ProfilePoint[]
+  readonly corners: readonly Point3[]
   /** the middle of the hose with its arcs */
-  readonly middle: readonly ProfilePoint[]
+  readonly middle: readonly Point3[]
   /** turn of the hose end at either port, degrees; 0 straight */
   readonly endsDeg: readonly [from: number, to: number]
   /** of one bent end to the other, degrees; undefined where an end is straight */
@@ -26,16 +26,16 @@ export type Lay = RoutePath & {
 }
 
 /** Points of a line from end to end; undefined while one of its ends is not measured. */
-export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly ProfilePoint[] | undefined {
+export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly Point3[] | undefined {
   const [from, to] = [endPlace(bay, variant, line.from), endPlace(bay, variant, line.to)]
   return from && to && [from.at, ...(line.way ?? []).map(pointOf), to.at]
 }
 
-const minus = (a: ProfilePoint, b: ProfilePoint): ProfilePoint => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-const along = (p: ProfilePoint, by: ProfilePoint, m: number): ProfilePoint => [p[0] + by[0] * m, p[1] + by[1] * m, p[2] + by[2] * m]
+const minus = (a: Point3, b: Point3): Point3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+const along = (p: Point3, by: Point3, m: number): Point3 => [p[0] + by[0] * m, p[1] + by[1] * m, p[2] + by[2] * m]
 
 /** Ways to make one end: the hose bends by itself after a straight lead, or the end is bent. */
-function endings({ at, points }: EndPlace, next: ProfilePoint, radiusM: number): { lead: ProfilePoint | undefined; deg: number }[] {
+function endings({ at, points }: EndPlace, next: Point3, radiusM: number): { lead: Point3 | undefined; deg: number }[] {
   if (!points) return [{ lead: undefined, deg: 0 }]
   const turn = turnBetween(points, minus(next, at))
   if (turn <= BY_ITSELF) return [{ lead: undefined, deg: 0 }]

@@ -10,11 +10,11 @@ import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
-import { perform, setLine } from '../edit/deeds'
+import { perform, setLine } from '../edit/edit-builders'
 import { after } from '../testing'
 import { bestSpots } from './best-spots'
 import { tightGaps } from './clearance'
-import { changeBay, setBay, setPointing, setSpot, setWay } from './deeds'
+import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
 import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
 import { spotIn } from '../catalogue/bay-geometry'
@@ -246,12 +246,12 @@ test('cold oil runs slower by its viscosity, and a return too narrow for what is
   }
   const narrow = perform(b, setLine('return', { boreMm: 3 }))
   if (!narrow.ok) throw new Error(narrow.reason)
-  const told = analyse(narrow.value, DAY).verdicts.find((v) => v.subject === 'separator-slow')
+  const slowDrain = analyse(narrow.value, DAY).verdicts.find((v) => v.subject === 'separator-slow')
   const states = drain(narrow.value).states
   const slow = states.some((s) => s.gathered > Math.min(s.capacity, s.coldCapacity))
-  expect(told !== undefined).toBe(slow)
+  expect(slowDrain !== undefined).toBe(slow)
   expect(slow).toBe(true)
-  expect(told!.fix!.label).toMatch(/^Lay the .* in /)
+  expect(slowDrain!.fix!.label).toMatch(/^Lay the .* in /)
   expect(analyse(b, DAY).verdicts.some((v) => v.subject === 'separator-slow')).toBe(false)
 })
 

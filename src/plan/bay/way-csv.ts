@@ -5,8 +5,8 @@ import type { Build, Line } from '../document/schema'
 import { MAX_WAY } from '../document/bounds'
 import { SPOT_FIELDS } from '../document/bay-fields'
 import { activeVariant } from '../edit/edit'
-import { chain, type EditBuilder } from '../edit/deeds'
-import { setWay } from './deeds'
+import { chain, type EditBuilder } from '../edit/edit-builders'
+import { setWay } from './bay-builders'
 
 const COLUMNS = ['line', 'point', 'ahead_mm', 'left_mm', 'up_mm'] as const
 

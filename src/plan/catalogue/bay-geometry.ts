@@ -1,12 +1,12 @@
 /** The bay of a plan in metres: where ports are, what body a can has, which way its lines go. */
-import type { ProfilePoint } from '@/core/drain/profile'
+import type { Point3 } from '@/core/drain/profile'
 import tables from './fittings.json'
 import type { POINTS } from '../document/bounds'
 import { KINDS } from '../document/kinds'
 import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'
 
-type Place = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
-export const pointOf = (p: Place): ProfilePoint => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
+type PlacedEnd = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
+export const pointOf = (p: PlacedEnd): Point3 => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
 
 /** Name under which an end of a line is measured: a can by its floor, what stands in a line by itself, else the port. */
 export const spotId = (part: Part, port: string): string =>
@@ -14,7 +14,7 @@ export const spotId = (part: Part, port: string): string =>
 
 export const spotIn = (bay: Bay | undefined, id: string) => bay?.spots.find((s) => s.id === id)
 
-const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], ProfilePoint>> = {
+const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], Point3>> = {
   ahead: [1, 0, 0],
   back: [-1, 0, 0],
   left: [0, 1, 0],
@@ -27,7 +27,7 @@ const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], ProfilePoint>> = {
 const [HEAD_M, WALL_M] = [0.06, 0.003]
 
 /** A can as a body: upright cylinder over its floor. */
-export type CanBody = { readonly floor: ProfilePoint; readonly radiusM: number; readonly heightM: number }
+export type CanBody = { readonly floor: Point3; readonly radiusM: number; readonly heightM: number }
 
 export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | undefined {
   const spot = spotIn(bay, can.id)
@@ -41,14 +41,14 @@ export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | und
 }
 
 /** Which way a can's inlet and outlet point with its lid turned by `turnDeg`, seen from above: the inlet to the left at 0. */
-function canSide(turnDeg: number | undefined, port: 'in' | 'out'): ProfilePoint {
+function canSide(turnDeg: number | undefined, port: 'in' | 'out'): Point3 {
   const turn = ((turnDeg ?? 0) * Math.PI) / 180
   const side = port === 'in' ? 1 : -1
   return [-side * Math.sin(turn), side * Math.cos(turn), 0]
 }
 
 /** Where an end of a line is, and which way it leaves there if that is known. */
-export type EndPlace = { readonly at: ProfilePoint; readonly points: ProfilePoint | undefined }
+export type EndPlace = { readonly at: Point3; readonly points: Point3 | undefined }
 
 /** At a port that was measured, at the side of a can near its lid, or at its floor for a drain. */
 export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): EndPlace | undefined {
@@ -61,7 +61,7 @@ export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): 
   if (end.port !== 'in' && end.port !== 'out') return { at: body.floor, points: undefined }
   const [x, y, z] = body.floor
   const side = canSide(spot.turnDeg, end.port)
-  const at: ProfilePoint = [x + side[0] * body.radiusM, y + side[1] * body.radiusM, z + body.heightM - HEAD_M / 2]
+  const at: Point3 = [x + side[0] * body.radiusM, y + side[1] * body.radiusM, z + body.heightM - HEAD_M / 2]
   // a lid that was never turned may yet be: its hoses leave as they like
   return { at, points: spot.turnDeg === undefined ? undefined : side }
 }

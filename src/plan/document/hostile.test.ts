@@ -1,7 +1,7 @@
 /** Documents that no one would plumb: refused, or judged, never hung on. */
 import { finish } from '@/core/job'
 import { analyse } from '../analyse'
-import { analyseOverCycle } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-over-cycle'
 import * as fc from 'fast-check'
 import { valuesIn } from './count'
 import { logEntrySchema, type Build, type Line, type Part } from './schema'

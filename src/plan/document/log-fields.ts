@@ -40,16 +40,16 @@ export const READING_FIELDS = {
 
 /** What a reading is of: how it is told, and where it is made. */
 export const QUANTITIES = {
-  crankcase: { told: 'pressure', at: undefined },
-  blowBy: { told: 'flow', at: undefined },
-  drop: { told: 'pressure', at: 'part' },
-  flow: { told: 'flow', at: 'hose' },
-  velocity: { told: 'speed', at: 'hose' },
+  crankcase: { sayAs: 'pressure', at: undefined },
+  blowBy: { sayAs: 'flow', at: undefined },
+  drop: { sayAs: 'pressure', at: 'part' },
+  flow: { sayAs: 'flow', at: 'hose' },
+  velocity: { sayAs: 'speed', at: 'hose' },
 } as const satisfies Record<string, QuantityFacts>
 export type Quantity = keyof typeof QUANTITIES
 type QuantityFacts = {
   /** which of a teller's words */
-  readonly told: 'pressure' | 'flow' | 'speed'
+  readonly sayAs: 'pressure' | 'flow' | 'speed'
   readonly at: 'part' | 'hose' | undefined
 }
 

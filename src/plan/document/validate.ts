@@ -94,9 +94,9 @@ function shapeProblems(doc: Doc): Problem[] {
 /** The first entries that are not sound, each with its reasons, and how many more there are. */
 function logProblems(log: readonly unknown[]): Problem[] {
   const bad = log.flatMap((e, i) => (isSoundEntry(e) ? [] : [i]))
-  const told = bad.slice(0, TOLD_ENTRIES).flatMap((i) => schemaProblems(logEntrySchema, log[i], `log[${i}]`))
+  const problems = bad.slice(0, TOLD_ENTRIES).flatMap((i) => schemaProblems(logEntrySchema, log[i], `log[${i}]`))
   const more = bad.length - TOLD_ENTRIES
-  return more > 0 ? [...told, { path: 'log', message: `has ${more} more entries that are not sound` }] : told
+  return more > 0 ? [...problems, { path: 'log', message: `has ${more} more entries that are not sound` }] : problems
 }
 
 function buildProblems(build: Build): Problem[] {

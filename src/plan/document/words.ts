@@ -19,6 +19,9 @@ export const capital = (text: string): string => `${text.charAt(0).toUpperCase()
 export const lowered = (name: string): string =>
   /^[A-Z][^A-Z]/.test(name) ? name.charAt(0).toLowerCase() + name.slice(1) : name
 
+/** The name of a part or line inside a sentence; nothing where there is none. */
+export const loweredName = (x: { readonly name: string } | undefined): string => (x ? lowered(x.name) : '')
+
 /** "at idle", "in boost" */
 export const atState = (id: StateId): string =>
   `${id === 'idle' || id === 'cruise' || id === 'spool' ? 'at' : 'in'} ${STATE_NAMES[id].toLowerCase()}`

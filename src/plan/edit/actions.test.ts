@@ -6,7 +6,7 @@ import { validateBuild } from '../document/validate'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { actionsFor, type Chosen } from './actions'
-import { perform, removePlan } from './deeds'
+import { perform, removePlan } from './edit-builders'
 import { activeVariant, applyEdits } from './edit'
 
 const DAY = '2026-11-24'

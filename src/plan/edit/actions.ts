@@ -1,4 +1,5 @@
 /** What a builder can do with what is chosen: only what makes sense there is offered; what is odd but done is offered and then judged. */
+import { loweredName } from '../document/words'
 import { checkFor } from '../catalogue/valves'
 import { isBoundary, isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
@@ -16,15 +17,25 @@ import {
   unsplice,
   type EditBuilder,
   type Near,
-} from './deeds'
+} from './edit-builders'
 import { activeVariant } from './edit'
 import type { Edit } from './edit'
-import { fresh, lead, lower, nameOf, opening, ventDeeds, type End, type OfferGroup, type OfferContext, type Offer } from './offers'
+import {
+  fresh,
+  lead,
+  nameOf,
+  opening,
+  ventBuilders,
+  type End,
+  type OfferGroup,
+  type OfferContext,
+  type Offer,
+} from './offers'
 import { cappedPorts, freePort } from './ports'
 import { reach, TAKE_OFFS } from './take-offs'
 import { wholeOffers } from './whole'
 
-export type Action = {
+export type EditAction = {
   readonly key: string
   /** says what it acts on: the same words never stand for two things */
   readonly label: string
@@ -38,12 +49,12 @@ type Spot = { readonly near: Near; readonly reversed?: boolean }
 
 function intoLine({ variant }: OfferContext, line: Line): Offer[] {
   const [a, b] = [nameOf(variant, line.from.part), nameOf(variant, line.to.part)]
-  const name = lower(line)
+  const name = loweredName(line)
   const put = (key: string, what: string, part: Part, { near, reversed = false }: Spot): Offer => ({
     key,
     label: `Put a ${what}`,
     group: 'in the line',
-    deeds: [splice(line.id, fresh(variant, part, line.id), near, reversed)],
+    builders: [splice(line.id, fresh(variant, part, line.id), near, reversed)],
   })
   const valve = check('check', 'Check valve', checkFor(line.boreMm))
   return [
@@ -80,16 +91,16 @@ function teeInto({ variant }: OfferContext, line: Line): Offer {
   const after: Line = {
     ...line,
     id: `${line.id}-after`,
-    name: `${line.name}, after ${lower(t)}`,
+    name: `${line.name}, after ${loweredName(t)}`,
     from: { part: t.id, port: 'b' },
     lengthMm: line.lengthMm - half,
     bends: [],
   }
   return {
     key: 'tee',
-    label: `Cut a tee into the ${lower(line)}`,
+    label: `Cut a tee into the ${loweredName(line)}`,
     group: 'in the line',
-    deeds: [cut(line.id), addPart(t), join({ ...line, to: { part: t.id, port: 'a' }, lengthMm: half }), join(after)],
+    builders: [cut(line.id), addPart(t), join({ ...line, to: { part: t.id, port: 'a' }, lengthMm: half }), join(after)],
   }
 }
 
@@ -101,19 +112,19 @@ function endOffers({ build, variant }: OfferContext, line: Line): Offer[] {
       const to = reach(variant, t)
       return {
         key: `to-${t.kind}`,
-        label: `Lead the ${lower(line)} to the ${lower(t)} instead`,
+        label: `Lead the ${loweredName(line)} to the ${loweredName(t)} instead`,
         group: 'its ends',
-        deeds: [cut(line.id), ...to.deeds, join({ ...line, [side]: to.end })],
+        builders: [cut(line.id), ...to.builders, join({ ...line, [side]: to.end })],
       }
     })
-    const vented = ventDeeds(variant, side === 'to' ? line.from : line.to, line.boreMm)
+    const vented = ventBuilders(variant, side === 'to' ? line.from : line.to, line.boreMm)
     return [
       ...toTakeOffs,
       {
         key: 'to-air',
-        label: `Lead the ${lower(line)} to a vent filter instead`,
+        label: `Lead the ${loweredName(line)} to a vent filter instead`,
         group: 'its ends',
-        deeds: [cut(line.id), ...vented],
+        builders: [cut(line.id), ...vented],
       },
     ]
   })
@@ -123,9 +134,9 @@ function endOffers({ build, variant }: OfferContext, line: Line): Offer[] {
 const drainOffers = ({ build }: OfferContext, line: Line): Offer[] => [
   {
     key: 'cut',
-    label: `Take the ${lower(line)} off: the separator is a can then`,
+    label: `Take the ${loweredName(line)} off: the separator is a can then`,
     group: 'its ends',
-    deeds: [
+    builders: [
       cut(line.id),
       ...activeVariant(build).parts.flatMap((p) =>
         p.kind === 'can' && (line.from.part === p.id || line.to.part === p.id)
@@ -140,7 +151,12 @@ const lineOffers = (here: OfferContext, line: Line): Offer[] => [
   ...intoLine(here, line),
   teeInto(here, line),
   ...endOffers(here, line),
-  { key: 'cut', label: `Take the ${lower(line)} off and cap both ends`, group: 'its ends', deeds: [cut(line.id)] },
+  {
+    key: 'cut',
+    label: `Take the ${loweredName(line)} off and cap both ends`,
+    group: 'its ends',
+    builders: [cut(line.id)],
+  },
 ]
 
 /** Parts that a new hose may be led to from a port of `part`: other spaces and boundaries, each once; and the open air. */
@@ -149,9 +165,9 @@ function joinOffers({ build, variant }: OfferContext, part: Part, boreMm: number
   const of = part.ports.length > 1 && isThrough(part.kind) ? ` from ${from === 'in' ? 'its inlet' : 'its outlet'}` : ''
   const offer = (key: string, name: string, to: End, before: readonly EditBuilder[] = []): Offer => ({
     key,
-    label: `Lead a hose from the ${lower(part)}${of} to the ${name}`,
+    label: `Lead a hose from the ${loweredName(part)}${of} to the ${name}`,
     group: 'from here',
-    deeds: [
+    builders: [
       ...before,
       join(
         lead(
@@ -179,20 +195,20 @@ function joinOffers({ build, variant }: OfferContext, part: Part, boreMm: number
   return [
     ...variant.parts.filter(takesAHose).map((t) => {
       const to = isThrough(t.kind) ? cappedPorts(variant, t)[0]!.id : freePort(variant, t)
-      return offer(`join-${t.id}`, lower(t), { part: t.id, port: to })
+      return offer(`join-${t.id}`, loweredName(t), { part: t.id, port: to })
     }),
     ...absent.map((t) => {
       const to = reach(variant, t)
-      return offer(`join-${t.kind}`, lower(t), to.end, to.deeds)
+      return offer(`join-${t.kind}`, loweredName(t), to.end, to.builders)
     }),
     ...(isBoundary(part.kind)
       ? []
       : [
           {
             key: 'vent',
-            label: `Vent the ${lower(part)}${of} to a filter`,
+            label: `Vent the ${loweredName(part)}${of} to a filter`,
             group: 'from here' as const,
-            deeds: ventDeeds(variant, end, boreMm),
+            builders: ventBuilders(variant, end, boreMm),
           },
         ]),
   ]
@@ -218,13 +234,13 @@ function secondOutlet({ variant }: OfferContext, part: Part, kind: 'manifold' | 
     {
       key: `second-${kind}`,
       group: 'this part',
-      label: `Give the ${lower(part)} a second, checked outlet to the ${kind === 'manifold' ? 'manifold' : 'inlet tract'}`,
-      deeds: [
+      label: `Give the ${loweredName(part)} a second, checked outlet to the ${kind === 'manifold' ? 'manifold' : 'inlet tract'}`,
+      builders: [
         cut(out.id),
         addPart(t),
         addPart(first),
         addPart(second),
-        ...to.deeds,
+        ...to.builders,
         join(
           opening(
             variant,
@@ -275,9 +291,9 @@ function reliefCap({ variant }: OfferContext, cover: Part): Offer {
   const neck = { part: cover.id, port: takenNeck ? freePort(variant, cover) : 'filler' }
   return {
     key: 'relief',
-    label: `Fit a relief cap on the filler of the ${lower(cover)}`,
+    label: `Fit a relief cap on the filler of the ${loweredName(cover)}`,
     group: 'from here',
-    deeds: [
+    builders: [
       addPart(cap),
       addPart(air),
       join(
@@ -309,9 +325,9 @@ function turnTee({ variant }: OfferContext, part: Part): Offer[] {
     return [
       {
         key: `branch-${branch.id}`,
-        label: `Turn the ${lower(part)} so that the ${lower(line)} branches off`,
+        label: `Turn the ${loweredName(part)} so that the ${loweredName(line)} branches off`,
         group: 'this part',
-        deeds: [setPart(part.id, { ports: ports.map((p, i) => ({ ...p, name: TEE_PORTS[i]! })) })],
+        builders: [setPart(part.id, { ports: ports.map((p, i) => ({ ...p, name: TEE_PORTS[i]! })) })],
       },
     ]
   })
@@ -320,12 +336,17 @@ function turnTee({ variant }: OfferContext, part: Part): Offer[] {
 function throughOffers(here: OfferContext, part: Part, joined: number, boreMm: number): Offer[] {
   const { variant } = here
   const movable = part.kind !== 'passage'
-  const own = (key: string, label: string, deed: EditBuilder): Offer => ({ key, label, group: 'this part', deeds: [deed] })
+  const own = (key: string, label: string, builder: EditBuilder): Offer => ({
+    key,
+    label,
+    group: 'this part',
+    builders: [builder],
+  })
   return [
     ...(joined === 2 && movable
-      ? [own('unsplice', `Take the ${lower(part)} out and join the hoses`, unsplice(part.id))]
+      ? [own('unsplice', `Take the ${loweredName(part)} out and join the hoses`, unsplice(part.id))]
       : []),
-    ...(movable ? [own('turn', `Turn the ${lower(part)} round, in for out`, reverseValve(part.id))] : []),
+    ...(movable ? [own('turn', `Turn the ${loweredName(part)} round, in for out`, reverseValve(part.id))] : []),
     ...(part.kind === 'can' ? (['manifold', 'inlet'] as const).flatMap((k) => secondOutlet(here, part, k)) : []),
     ...cappedPorts(variant, part).flatMap((p) =>
       joinOffers(here, part, boreMm, p.id).map((o) => ({ ...o, key: `${p.id}-${o.key}` })),
@@ -351,9 +372,9 @@ function partOffers(here: OfferContext, part: Part): Offer[] {
     ...whole,
     {
       key: 'remove',
-      label: `Take the ${lower(part)} away with its hoses`,
+      label: `Take the ${loweredName(part)} away with its hoses`,
       group: 'this part',
-      deeds: [removePart(part.id)],
+      builders: [removePart(part.id)],
     },
   ]
 }
@@ -364,13 +385,13 @@ function offersOfLine(here: OfferContext, line: Line): Offer[] {
 }
 
 /** Everything that is offered for what is chosen. */
-export function actionsFor(build: Build, variant: Variant, chosen: Chosen): readonly Action[] {
+export function actionsFor(build: Build, variant: Variant, chosen: Chosen): readonly EditAction[] {
   const here = { build, variant }
   const line = chosen.kind === 'line' ? variant.lines.find((l) => l.id === chosen.id) : undefined
   const part = chosen.kind === 'part' ? variant.parts.find((p) => p.id === chosen.id) : undefined
   const offers = line ? offersOfLine(here, line) : part ? partOffers(here, part) : []
-  return offers.flatMap(({ deeds, ...offer }) => {
-    const edits = editsOf(build, ...deeds)
+  return offers.flatMap(({ builders, ...offer }) => {
+    const edits = editsOf(build, ...builders)
     return edits.ok ? [{ ...offer, edits: edits.value }] : []
   })
 }

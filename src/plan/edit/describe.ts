@@ -16,7 +16,7 @@ import type { Build } from '../document/schema'
 import { lowered } from '../document/words'
 import { valueAt, type Edit, type Path } from './edit'
 
-type Named = { readonly id: string; readonly name: string; readonly kind?: string }
+type NamedThing = { readonly id: string; readonly name: string; readonly kind?: string }
 
 /** Words for fields that are no numbers. */
 const WORDS: Readonly<Record<string, string>> = {
@@ -55,7 +55,7 @@ function fieldAt(build: Build, path: Path): Field | undefined {
   if (head === 'duty') return of(DUTY_FIELDS, second)
   if (head !== 'variants' || id === undefined) return undefined
   if (list === 'lines') return of(LINE_FIELDS, name)
-  const part = valueAt(build, path.slice(0, 4)) as Named | undefined
+  const part = valueAt(build, path.slice(0, 4)) as NamedThing | undefined
   const found = list === 'parts' && part?.kind ? of(fieldsOfPart(part.kind), name) : undefined
   return found && !isCurve(found) ? found : undefined
 }
@@ -63,7 +63,7 @@ function fieldAt(build: Build, path: Path): Field | undefined {
 /** "Suction line, bore": what stands at a path, named from `build` or, where it is not there, from `fallback`. */
 export function placeName(build: Build, path: Path, fallback: Build = build): string {
   const [head, second, list, id, name] = path
-  const named = (p: Path) => (valueAt(build, p) ?? valueAt(fallback, p)) as Named | undefined
+  const named = (p: Path) => (valueAt(build, p) ?? valueAt(fallback, p)) as NamedThing | undefined
   const field = fieldAt(build, path) ?? fieldAt(fallback, path)
   const word = (key: string | undefined) =>
     field ? lowered(field.label) : key === undefined ? '' : (WORDS[key] ?? key)
@@ -118,7 +118,7 @@ function one(build: Build, edit: Edit): string {
     case 'unset':
       return `${place}: cleared`
     case 'insert': {
-      const { name } = edit.value as Partial<Named>
+      const { name } = edit.value as Partial<NamedThing>
       return edit.path[0] === 'log' ? 'Log entry' : `${name ?? place} added`
     }
     case 'remove':

@@ -1,6 +1,6 @@
 /** What sets one document apart from another, as edits that make the one of the other. */
 import type { Build } from '../document/schema'
-import { isRecord, type Edit, type Identified, type Path } from './edit'
+import { isIdentified, type Edit, type Identified, type Path } from './edit'
 
 /** Whether two JSON values are the same; a field that holds undefined is one that is not there. */
 export function sameJson(a: unknown, b: unknown): boolean {
@@ -12,7 +12,7 @@ export function sameJson(a: unknown, b: unknown): boolean {
   return [...new Set([...Object.keys(one), ...Object.keys(other)])].every((k) => sameJson(one[k], other[k]))
 }
 
-const isList = (x: unknown): x is readonly Identified[] => Array.isArray(x) && x.length > 0 && x.every(isRecord)
+const isList = (x: unknown): x is readonly Identified[] => Array.isArray(x) && x.length > 0 && x.every(isIdentified)
 const isPlain = (x: unknown): x is Record<string, unknown> => x !== null && typeof x === 'object' && !Array.isArray(x)
 
 function diffList(path: Path, a: readonly Identified[], b: readonly Identified[], edits: Edit[]): void {

@@ -7,7 +7,7 @@ import { restrictor } from '../catalogue/parts'
 import { SCHOOLS, variantOf } from '../schools/schools'
 import { after } from '../testing'
 import { actionsFor, type Chosen } from './actions'
-import * as deeds from './deeds'
+import * as builders from './edit-builders'
 import { describeEdits } from './describe'
 import { difference, sameJson } from './diff'
 import { activeVariant, applyEdits, invertEdits, type Edit } from './edit'
@@ -99,7 +99,7 @@ const field = fc.constantFrom<readonly [readonly string[], readonly unknown[]]>(
   ],
 )
 const setting = field.chain(([path, values]) =>
-  fc.constantFrom(...values).map((value) => deeds.setField(path, value)({} as Build)[0]!),
+  fc.constantFrom(...values).map((value) => builders.setField(path, value)({} as Build)[0]!),
 )
 const structural = fc.constantFrom(...offered.filter((o) => sameJson(o.of, build('stock'))).map((o) => o.edits))
 
@@ -201,7 +201,7 @@ test('two devices that each do a job elsewhere in the circuit leave a whole plan
 
 test('what both did alike counts once', () => {
   const b = build()
-  const same = deeds.setLine('suction', { boreMm: 15.9 })(b)
+  const same = builders.setLine('suction', { boreMm: 15.9 })(b)
   expect(rebaseEdits(same, wire(same))).toEqual({ rest: [], clashes: [] })
 })
 
@@ -272,14 +272,16 @@ test('changes off the wire are what they claim to be', () => {
 
 test('edits are told in the builder’s words and units', () => {
   const b = build()
-  const told = (deed: deeds.EditBuilder, of = b) => describeEdits(of, deed(of))
-  expect(told(deeds.setLine('suction', { boreMm: 12.7 }))).toBe('Suction line, bore: 12.7 mm')
-  const imperial = after(b, deeds.setField(['units'], { system: 'imperial', pressure: 'inHg', flow: 'cfm' }))
-  expect(told(deeds.setLine('suction', { boreMm: 12.7 }), imperial)).toBe('Suction line, bore: 0.5 in')
-  expect(told(deeds.setField(['engine', 'boostKpa'], 95))).toBe('Engine, boost at rated speed: 95 kPa')
-  expect(told(deeds.setField(['engine', 'inletFouling'], undefined))).toBe('Engine, air filter fouling, ×: cleared')
-  expect(told(deeds.cut('suction'))).toBe('Suction line taken away')
-  expect(told(deeds.splice('suction', restrictor('r', 'Restrictor', 3), 'to'))).toMatch(
+  const described = (builder: builders.EditBuilder, of = b) => describeEdits(of, builder(of))
+  expect(described(builders.setLine('suction', { boreMm: 12.7 }))).toBe('Suction line, bore: 12.7 mm')
+  const imperial = after(b, builders.setField(['units'], { system: 'imperial', pressure: 'inHg', flow: 'cfm' }))
+  expect(described(builders.setLine('suction', { boreMm: 12.7 }), imperial)).toBe('Suction line, bore: 0.5 in')
+  expect(described(builders.setField(['engine', 'boostKpa'], 95))).toBe('Engine, boost at rated speed: 95 kPa')
+  expect(described(builders.setField(['engine', 'inletFouling'], undefined))).toBe(
+    'Engine, air filter fouling, ×: cleared',
+  )
+  expect(described(builders.cut('suction'))).toBe('Suction line taken away')
+  expect(described(builders.splice('suction', restrictor('r', 'Restrictor', 3), 'to'))).toMatch(
     /^Restrictor added, and \d more$/,
   )
 })

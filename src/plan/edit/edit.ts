@@ -36,7 +36,7 @@ function sound(name: string): string {
   return name
 }
 
-export const isRecord = (x: unknown): x is Identified =>
+export const isIdentified = (x: unknown): x is Identified =>
   x !== null && typeof x === 'object' && typeof (x as { id?: unknown }).id === 'string'
 
 /** What stands at a path; undefined where the way there ends. */
@@ -45,7 +45,7 @@ export function valueAt(target: unknown, path: Path): unknown {
   for (const name of path) {
     if (at === null || typeof at !== 'object') return undefined
     at = Array.isArray(at)
-      ? (at as unknown[]).find((x) => isRecord(x) && x.id === name)
+      ? (at as unknown[]).find((x) => isIdentified(x) && x.id === name)
       : Object.hasOwn(at, name)
         ? (at as Record<string, unknown>)[name]
         : undefined
@@ -105,7 +105,7 @@ function setIn(holder: Container, name: string, value: unknown): void {
     return
   }
   const i = placeIn(holder, name)
-  if (!isRecord(value) || value.id !== name) throw new RangeError(`${name} is not there any more.`)
+  if (!isIdentified(value) || value.id !== name) throw new RangeError(`${name} is not there any more.`)
   holder[i] = value
 }
 
@@ -116,7 +116,7 @@ function unsetIn(holder: Container, name: string): void {
 
 function insertIn(holder: Container, name: string, value: Identified, before: string | null): void {
   if (!Array.isArray(holder)) throw new RangeError(`There is no list to put ${name} into.`)
-  if (!isRecord(value) || value.id !== name) throw new RangeError(`What is put in must be called ${name}.`)
+  if (!isIdentified(value) || value.id !== name) throw new RangeError(`What is put in must be called ${name}.`)
   const list = holder as Identified[]
   if (list.some((x) => x.id === name)) throw new RangeError(`There is a ${name} already.`)
   const i = before === null ? -1 : list.findIndex((x) => x.id === before)

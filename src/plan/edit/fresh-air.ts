@@ -1,7 +1,7 @@
-/** How the engine takes fresh air, as a deed: the fact and every plan that is laid on it. */
+/** How the engine takes fresh air, as a builder: the fact and every plan that is laid on it. */
 import type { Engine } from '../document/schema'
 import { withFreshAir } from '../catalogue/fresh-air'
-import type { EditBuilder } from './deeds'
+import type { EditBuilder } from './edit-builders'
 import { difference } from './diff'
 
 /** Sets how fresh air comes in, or the bore of its hole; the plans' stock breather ports follow. */

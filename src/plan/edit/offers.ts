@@ -2,7 +2,7 @@
 import { direct, filter, hose, port, space } from '../catalogue/parts'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { addPart, freshId, join, type EditBuilder } from './deeds'
+import { addPart, freshId, join, type EditBuilder } from './edit-builders'
 
 export type OfferGroup = 'in the line' | 'its ends' | 'from here' | 'this part'
 /** An action before it is told as edits. */
@@ -10,12 +10,11 @@ export type Offer = {
   readonly key: string
   readonly label: string
   readonly group: OfferGroup
-  readonly deeds: readonly EditBuilder[]
+  readonly builders: readonly EditBuilder[]
 }
 export type OfferContext = { readonly build: Build; readonly variant: Variant }
 export type End = Pick<LineEnd, 'part' | 'port'>
 
-export const lower = (x: { readonly name: string }) => lowered(x.name)
 export const nameOf = (variant: Variant, id: string) => lowered(variant.parts.find((p) => p.id === id)?.name ?? id)
 
 /**
@@ -46,7 +45,7 @@ export const opening = (variant: Variant, { id, name }: WantedName, { from, to }
 })
 
 /** From `end` to the open air: a hose, a filter, the air. */
-export function ventDeeds(variant: Variant, end: End, boreMm: number): EditBuilder[] {
+export function ventBuilders(variant: Variant, end: End, boreMm: number): EditBuilder[] {
   const vent = fresh(variant, filter('vent', 'Vent filter'), end.part)
   const air: Part = {
     ...space('atmosphere', 'air', 'Open air', port('vent', 'Filter mouth')),

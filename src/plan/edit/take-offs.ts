@@ -1,7 +1,7 @@
 /** Places of the engine that a line may be led to, by what they do. */
 import type { Build, Part, PartKind, Variant } from '../document/schema'
 import { port, space } from '../catalogue/parts'
-import { addPart, freshId, type EditBuilder } from './deeds'
+import { addPart, freshId, type EditBuilder } from './edit-builders'
 import { freePort } from './ports'
 
 export type TakeOff = {
@@ -32,15 +32,15 @@ function make({ kind, id, name }: TakeOff): Part {
   return space(kind, id, name, ...ports)
 }
 
-/** Deeds that bring a take-off into the circuit if it is not there, and the end to join to: a capped port, else a new one. */
+/** Builders that bring a take-off into the circuit if it is not there, and the end to join to: a capped port, else a new one. */
 export function reach(
   variant: Variant,
   takeOff: TakeOff,
-): { readonly deeds: readonly EditBuilder[]; readonly end: { readonly part: string; readonly port: string } } {
+): { readonly builders: readonly EditBuilder[]; readonly end: { readonly part: string; readonly port: string } } {
   const there = variant.parts.find((p) => p.kind === takeOff.kind)
   if (!there) {
     const part = { ...make(takeOff), id: freshId(variant, takeOff.id) } as Part
-    return { deeds: [addPart(part)], end: { part: part.id, port: 'a' } }
+    return { builders: [addPart(part)], end: { part: part.id, port: 'a' } }
   }
-  return { deeds: [], end: { part: there.id, port: freePort(variant, there) } }
+  return { builders: [], end: { part: there.id, port: freePort(variant, there) } }
 }

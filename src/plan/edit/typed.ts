@@ -37,9 +37,9 @@ export function readField(field: Field, units: UnitChoice, text: string): Result
     if (!parsed.ok) return parsed
     value = parsed.value
   }
-  const tell = (v: number) => `${fieldText(field, units, v)} ${unitLabel(unit)}`.trim()
+  const limitText = (v: number) => `${fieldText(field, units, v)} ${unitLabel(unit)}`.trim()
   if (field.whole && !Number.isInteger(value)) return fail('Must be a whole number.')
-  if (value < field.min) return fail(`At least ${tell(field.min)}.`)
-  if (value > field.max) return fail(`At most ${tell(field.max)}.`)
+  if (value < field.min) return fail(`At least ${limitText(field.min)}.`)
+  if (value > field.max) return fail(`At most ${limitText(field.max)}.`)
   return ok(value)
 }

@@ -2,10 +2,11 @@
  * Things that are fitted as a whole: a return, a separator in place of a cap, an oil tank with its scavenge stage, a
  * vacuum line to tee into.
  */
+import { loweredName } from '../document/words'
 import type { Line, Part, Variant } from '../document/schema'
 import { can, direct, drain, hose, passage, port, pump, space, tee, type HoseRun } from '../catalogue/parts'
-import { addPart, cut, freshId, join, joinDrain, setPart } from './deeds'
-import { fresh, lead, lower, opening, type OfferContext, type Offer } from './offers'
+import { addPart, cut, freshId, join, joinDrain, setPart } from './edit-builders'
+import { fresh, lead, opening, type OfferContext, type Offer } from './offers'
 import { TURBO_DRAIN, cappedPorts, freePort } from './ports'
 
 /** Bore of a return, mm. */
@@ -28,7 +29,7 @@ function returns(variant: Variant, turbo: boolean): { key: string; name: string;
       : []),
     ...variant.parts.flatMap((p) =>
       p.kind === 'cover' && cappedPorts(variant, p).some((x) => x.id === 'filler')
-        ? [{ key: `filler-${p.id}`, name: `filler neck of the ${lower(p)}`, to: p, port: 'filler' }]
+        ? [{ key: `filler-${p.id}`, name: `filler neck of the ${loweredName(p)}`, to: p, port: 'filler' }]
         : [],
     ),
   ]
@@ -47,9 +48,9 @@ function returnOffers({ build, variant }: OfferContext, from: Part): Offer[] {
     }
     return {
       key: `return-${r.key}`,
-      label: `Lead a return from the ${lower(from)} to the ${r.name}`,
+      label: `Lead a return from the ${loweredName(from)} to the ${r.name}`,
       group: 'from here',
-      deeds: [joinDrain(line)],
+      builders: [joinDrain(line)],
     }
   })
 }
@@ -62,9 +63,9 @@ const sharedDrain = ({ variant }: OfferContext, part: Part): Offer[] => {
     ? [
         {
           key: 'drain-shared',
-          label: `Let the ${lower(part)} drain down the line it breathes through`,
+          label: `Let the ${loweredName(part)} drain down the line it breathes through`,
           group: 'this part',
-          deeds: [setPart(part.id, { drain: 'shared' })],
+          builders: [setPart(part.id, { drain: 'shared' })],
         },
       ]
     : []
@@ -81,9 +82,9 @@ function fillerSeparator({ variant }: OfferContext, cover: Part): Offer[] {
   return [
     {
       key: 'filler-separator',
-      label: `Fit a separator in place of the filler cap of the ${lower(cover)}`,
+      label: `Fit a separator in place of the filler cap of the ${loweredName(cover)}`,
       group: 'from here',
-      deeds: [
+      builders: [
         addPart(separator),
         join(
           opening(
@@ -108,9 +109,9 @@ function throughSeparator({ variant }: OfferContext, part: Part): Offer[] {
     return [
       {
         key: `take-over-${line.id}`,
-        label: `Lead the ${lower(line)} from its outlet instead of the cover`,
+        label: `Lead the ${loweredName(line)} from its outlet instead of the cover`,
         group: 'from here',
-        deeds: [cut(line.id), join({ ...line, [side]: { ...line[side], part: part.id, port: 'out' } })],
+        builders: [cut(line.id), join({ ...line, [side]: { ...line[side], part: part.id, port: 'out' } })],
       },
     ]
   })
@@ -145,16 +146,16 @@ function intoCan({ variant }: OfferContext, part: Part, boreMm: number): Offer[]
     }
     const more = lead(
       variant,
-      { id: `hose-${part.id}-${p.id}`, name: `Hose to the ${lower(p)}` },
+      { id: `hose-${part.id}-${p.id}`, name: `Hose to the ${loweredName(p)}` },
       { from: { part: part.id, port: freePort(variant, part) }, to: { part: t.id, port: 'c' } },
       { boreMm, lengthMm: 500, bends: [{ angleDeg: 90, radiusMm: Math.round(boreMm * 4) }] },
     )
     return [
       {
         key: `into-${p.id}`,
-        label: `Lead a hose from the ${lower(part)} to the ${lower(p)} as well`,
+        label: `Lead a hose from the ${loweredName(part)} to the ${loweredName(p)} as well`,
         group: 'from here',
-        deeds: [cut(line.id), addPart(t), join(first), join(stub), join(more)],
+        builders: [cut(line.id), addPart(t), join(first), join(stub), join(more)],
       },
     ]
   })
@@ -192,7 +193,7 @@ function oilTank({ build, variant }: OfferContext, part: Part): Offer[] {
       key: 'oil-tank',
       label: 'Fit an oil tank with a scavenge stage',
       group: 'from here',
-      deeds: [
+      builders: [
         addPart(stage),
         addPart(balance),
         addPart(tank),
@@ -216,7 +217,7 @@ function vacuumLine({ variant }: OfferContext, part: Part): Offer[] {
       key: 'vacuum-line',
       label: 'Tee into the vacuum line that brake or fuel regulator hang on',
       group: 'from here',
-      deeds: [
+      builders: [
         addPart(t),
         join(
           lead(

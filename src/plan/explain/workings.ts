@@ -4,28 +4,36 @@ import type { Evaluator } from '../model/evaluator'
 import type { Worked } from '../model/results'
 import type { FigureKind, FigureRef, Working, WorkingOf } from './figure'
 import { dimensionOf, readFigure } from './figures'
-import { distance, fillNow, multiplier } from './figures/can'
-import { intakeOil, kept, oil } from './figures/oil'
-import { drop, flow, velocity } from './figures/passage'
-import { air, blowBy, bypass, capacity, crankcase, inletDepression, manifold } from './figures/state'
+import { distanceWorking, fillNowWorking, multiplierWorking } from './figures/can'
+import { intakeOilWorking, keptWorking, oilWorking } from './figures/oil'
+import { dropWorking, flowWorking, velocityWorking } from './figures/passage'
+import {
+  airWorking,
+  blowByWorking,
+  bypassWorking,
+  capacityWorking,
+  crankcaseWorking,
+  inletDepressionWorking,
+  manifoldWorking,
+} from './figures/state'
 
 const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
-  crankcase,
-  blowBy,
-  capacity,
-  air,
-  inletDepression,
-  manifold,
-  flow,
-  velocity,
-  drop,
-  oil,
-  kept,
-  fillNow,
-  distance,
-  multiplier,
-  bypass,
-  intakeOil,
+  crankcase: crankcaseWorking,
+  blowBy: blowByWorking,
+  capacity: capacityWorking,
+  air: airWorking,
+  inletDepression: inletDepressionWorking,
+  manifold: manifoldWorking,
+  flow: flowWorking,
+  velocity: velocityWorking,
+  drop: dropWorking,
+  oil: oilWorking,
+  kept: keptWorking,
+  fillNow: fillNowWorking,
+  distance: distanceWorking,
+  multiplier: multiplierWorking,
+  bypass: bypassWorking,
+  intakeOil: intakeOilWorking,
 }
 
 /** Working of a figure; undefined when the figure has no value. */

@@ -3,7 +3,17 @@ import { RING_SHARE } from '@/core/engine/states'
 import { fromSi } from '@/core/units/units'
 import { KINDS } from '../document/kinds'
 import type { Build, Line, Part } from '../document/schema'
-import { addPart, chain, editsOf, freshId, join, setField, setLine, setPart, type EditBuilder } from '../edit/deeds'
+import {
+  addPart,
+  chain,
+  editsOf,
+  freshId,
+  join,
+  setField,
+  setLine,
+  setPart,
+  type EditBuilder,
+} from '../edit/edit-builders'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
 import { port, space } from '../catalogue/parts'
@@ -16,19 +26,24 @@ export type Fault = {
   readonly edits: readonly Edit[]
 }
 
-type Failing = { readonly id: string; readonly name: string; readonly of: string; readonly deeds: readonly EditBuilder[] }
+type FailurePatch = {
+  readonly id: string
+  readonly name: string
+  readonly of: string
+  readonly builders: readonly EditBuilder[]
+}
 
 /** Share of its bore that a collapsed hose keeps (estimate). */
 const COLLAPSED = 0.3
 /** What a blocked can, or filter, costs: kPa at 100 l/min. */
 const BLOCKED_KPA = 50
 
-function failingPart(p: Part): Failing[] {
-  const fail = (id: string, name: string, change: object): Failing => ({
+function failingPart(p: Part): FailurePatch[] {
+  const fail = (id: string, name: string, change: object): FailurePatch => ({
     id: `${p.id}-${id}`,
     of: p.id,
     name: `${p.name} ${name}`,
-    deeds: [setPart(p.id, { ...change })],
+    builders: [setPart(p.id, { ...change })],
   })
   if (KINDS[p.kind].valve)
     return [fail('open', 'stuck open', { stuck: 'open' }), fail('shut', 'stuck shut', { stuck: 'shut' })]
@@ -80,41 +95,41 @@ const pulledOff =
     return chain(addPart(air), setLine(l.id, { from: { part: air.id, port: 'b' } }), join(stub))(build)
   }
 
-const failingLine = (l: Line): Failing[] =>
+const failingLine = (l: Line): FailurePatch[] =>
   l.kind === 'hose'
     ? [
-        { id: `${l.id}-off`, of: l.id, name: `${l.name} pulled off`, deeds: [pulledOff(l)] },
+        { id: `${l.id}-off`, of: l.id, name: `${l.name} pulled off`, builders: [pulledOff(l)] },
         {
           id: `${l.id}-flat`,
           of: l.id,
           name: `${l.name} collapsed`,
-          deeds: [setLine(l.id, { boreMm: Math.max(1, l.boreMm * COLLAPSED) })],
+          builders: [setLine(l.id, { boreMm: Math.max(1, l.boreMm * COLLAPSED) })],
         },
       ]
     : []
 
 /** Rings gone: blow-by as of the worn class, or a measured one that many times over. */
-function wornRings(build: Build): Failing[] {
+function wornRings(build: Build): FailurePatch[] {
   const { rings, blowBy } = build.engine
   const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')
   if (rings === 'worn' || !crankcase) return []
   const measured = blowBy && measuredFlowOf(build)
-  const deed =
+  const builder =
     blowBy && measured !== undefined
       ? setField(['engine', 'blowBy'], {
           state: blowBy.state,
           lpm: Math.min(2000, (fromSi('gasFlow', measured, 'l/min') * RING_SHARE.worn) / RING_SHARE[rings]),
         })
       : setField(['engine', 'rings'], 'worn')
-  return [{ id: 'rings-worn', of: crankcase.id, name: 'Rings worn', deeds: [deed] }]
+  return [{ id: 'rings-worn', of: crankcase.id, name: 'Rings worn', builders: [builder] }]
 }
 
 /** Every single failure of the active plan and its engine. */
 export function faultsOf(build: Build): readonly Fault[] {
   const variant = activeVariant(build)
   const failing = [...variant.parts.flatMap(failingPart), ...variant.lines.flatMap(failingLine), ...wornRings(build)]
-  return failing.flatMap(({ deeds, ...fault }) => {
-    const edits = editsOf(build, ...deeds)
+  return failing.flatMap(({ builders, ...fault }) => {
+    const edits = editsOf(build, ...builders)
     return edits.ok ? [{ ...fault, edits: edits.value }] : []
   })
 }

@@ -5,7 +5,7 @@ import { figuresOf } from '../model/figures'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { actionsFor } from '../edit/actions'
-import { chain, perform, setField, setLine, setPart, type EditBuilder } from '../edit/deeds'
+import { chain, perform, setField, setLine, setPart, type EditBuilder } from '../edit/edit-builders'
 import { withFault } from './faults'
 import { isSolved } from '../model/results'
 import { perMetre, hourly, NO_OIL } from '../model/duty'
@@ -113,8 +113,8 @@ function helpsAgainst(cold: Build, part: string, kmToPlug: number, evaluator: Ev
     const broken = withFault(b, `${part}-frozen`)
     return broken && highest(broken, evaluator)
   }
-  const tried = (what: FrostHelp['what'], ...deeds: readonly EditBuilder[]): FrostHelp[] => {
-    const then = deeds.length > 0 ? perform(cold, chain(...deeds)) : undefined
+  const tried = (what: FrostHelp['what'], ...builders: readonly EditBuilder[]): FrostHelp[] => {
+    const then = builders.length > 0 ? perform(cold, chain(...builders)) : undefined
     if (!then?.ok) return []
     const rate = wetIn(then.value, evaluator).find((w) => w.part === part)
     return [{ what, kmToPlug: rate ? PLUG / rate.perMetre / 1000 : Infinity, frozenPa: shut(then.value) }]

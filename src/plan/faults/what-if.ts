@@ -7,7 +7,7 @@ import type { StateId } from '@/core/engine/states'
 import { withLearnedRates, type Analysis } from '../analyse'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { figuresOverCycle } from '../analyse-whole'
+import { figuresOverCycle } from '../analyse-over-cycle'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { teller, type Teller } from '../document/words'
@@ -78,11 +78,11 @@ function* outcomeOf(sound: IntactPlan, { edits, ...fault }: Fault): Job<FaultOut
   const verdicts = changedVerdicts(sound.verdicts, verdictsWithout(broken.value, figures, evaluator))
   const worst = verdicts[0]
   const oil = moreOil(sound.figures, figures, teller(build.units))
-  const told =
+  const headline =
     worst && !(oil && worst.severity === 'watch')
       ? { severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }
       : (oil ?? NOTHING)
-  return { ...fault, ...told, verdicts }
+  return { ...fault, ...headline, verdicts }
 }
 
 const rank = (o: FaultOutcome): number => SEVERITIES.indexOf(o.severity)

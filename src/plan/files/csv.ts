@@ -2,7 +2,7 @@
 import Papa from 'papaparse'
 import { fail, ok, type Result } from '@/core/result'
 
-export type Cell = string | number | undefined
+export type CsvCell = string | number | undefined
 
 /** What a spreadsheet would work out; a plain number with its sign is none. */
 const FORMULA = /^(?:[=@\t\r]|[+-](?![\d.]+(?:e[+-]?\d+)?$))/i
@@ -11,7 +11,7 @@ const FORMULA = /^(?:[=@\t\r]|[+-](?![\d.]+(?:e[+-]?\d+)?$))/i
  * A table as CSV. What a spreadsheet would take for a formula (a text that begins with = + - @) is made harmless.
  * @example csvOf([['Part', 'mm'], ['can', 5]]) // 'Part,mm\r\ncan,5'
  */
-export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
+export const csvOf = (rows: readonly (readonly CsvCell[])[]): string =>
   Papa.unparse(
     rows.map((r) => r.map((c) => c ?? '')),
     { escapeFormulae: FORMULA },
@@ -21,7 +21,7 @@ export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
 export const tableOf = (text: string): readonly (readonly string[])[] =>
   Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false }).data
 
-export type Row = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
+export type CsvRow = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
 
 /** Errors told one by one; of more, the count. */
 const MOST_TOLD = 5
@@ -38,7 +38,7 @@ export const byLine = (problems: readonly { readonly line: number; readonly says
  * is not of them.
  * @example readCsv('a,b\n1,2', ['a', 'b']).value[0].cells.b // '2'
  */
-export function readCsv(text: string, columns: readonly string[]): Result<readonly Row[]> {
+export function readCsv(text: string, columns: readonly string[]): Result<readonly CsvRow[]> {
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false })
   const [head, ...rest] = parsed.data
   if (!head || head.every((c) => c.trim() === '')) return fail('The file is empty.')
@@ -50,7 +50,7 @@ export function readCsv(text: string, columns: readonly string[]): Result<readon
   const problems = parsed.errors
     .filter((e) => e.type !== 'Delimiter')
     .map((e) => ({ line: (e.row ?? 0) + 1, says: e.message.endsWith('.') ? e.message : `${e.message}.` }))
-  const rows = rest.flatMap((cells, i): Row[] => {
+  const rows = rest.flatMap((cells, i): CsvRow[] => {
     if (cells.every((c) => c.trim() === '')) return []
     if (cells.length !== head.length)
       problems.push({ line: i + 2, says: `has ${cells.length} cells, the head has ${head.length}.` })

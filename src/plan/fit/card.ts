@@ -15,7 +15,7 @@ import { stripsOf, type Strip, type StripEnd } from './strips'
 export const PHASES = ['Before you begin', 'Take off', 'Mock up', 'Make', 'Fit', 'Put back', 'Prove it'] as const
 export type Phase = (typeof PHASES)[number]
 export type CardStep = {
-  /** the same for the same deed while the plan is edited */
+  /** the same for the same builder while the plan is edited */
   readonly key: string
   readonly phase: Phase
   readonly says: string

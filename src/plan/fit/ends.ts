@@ -60,7 +60,7 @@ export type EndOfHose =
   | { readonly kind: 'as it is' }
 
 /** Pieces from a port to a hose, in order, and how the hose ends on the last. */
-export type Chain = {
+export type EndChain = {
   readonly pieces: readonly Piece[]
   readonly hoseEnd: EndOfHose
   /** places that can leak, hose on its end among them */
@@ -85,18 +85,19 @@ const boreThrough = (form: Form, end: EndOfHose): number => {
 }
 
 /** Chains by joints, then by bore; the same hose pushed on needs none. */
-const better = (a: Chain, b: Chain) => a.joints - b.joints || b.boreMm - a.boreMm || a.pieces.length - b.pieces.length
+const better = (a: EndChain, b: EndChain) =>
+  a.joints - b.joints || b.boreMm - a.boreMm || a.pieces.length - b.pieces.length
 
 /**
  * Ways to bring a hose to a port of some form, the fewest joints first, at most three; fails with what is missing when no piece fits.
  * @param own pieces of the builder's own, beside the tables
  * @example chainsTo('pipe-3/8', { kind: 'braided', mm: 14.3, name: '-10', dash: 10 }).value[0].pieces[0].name // '3/8 pipe thread to -10 flare'
  */
-export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[] = []): Result<readonly Chain[]> {
+export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[] = []): Result<readonly EndChain[]> {
   const start = formOf(portForm)
   if (!start) return fail(`There is no form ${portForm} in the tables.`)
   const all = [...own, ...PIECES]
-  const found: Chain[] = []
+  const found: EndChain[] = []
   const walk = (form: Form, pieces: readonly Piece[], bore: number, joints: number): void => {
     const end = endsOn(form, hose)
     if (end) {

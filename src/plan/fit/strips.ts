@@ -4,7 +4,7 @@ import { formOf } from '../catalogue/forms'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
-import { barbFor, chainsTo, hoseSold, type Chain, type EndOfHose, type HoseSold } from './ends'
+import { barbFor, chainsTo, hoseSold, type EndChain, type EndOfHose, type HoseSold } from './ends'
 import { BARBS, DASHES } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import { ownPieces } from './own-pieces'
@@ -16,8 +16,8 @@ export type StripEnd = {
   /** form of the port, and whether the builder has looked at it */
   readonly form: string
   readonly looked: boolean
-  readonly chain: Result<Chain>
-  readonly others: readonly Chain[]
+  readonly chain: Result<EndChain>
+  readonly others: readonly EndChain[]
   /** turn of the hose end, degrees; 0 straight */
   readonly turnDeg: number
 }
@@ -129,7 +129,7 @@ type EndAt = Pick<StripEnd, 'end' | 'part' | 'turnDeg'> & { readonly at: PortFor
 function stripEnd({ end, part, turnDeg, at }: EndAt, hose: Result<HoseSold>, own: readonly Piece[]): StripEnd {
   const { form, looked } = at
   const chains = hose.ok ? chainsTo(form, hose.value, own) : hose
-  const chain: Result<Chain> = chains.ok ? ok(chains.value[0]!) : fail(chains.reason)
+  const chain: Result<EndChain> = chains.ok ? ok(chains.value[0]!) : fail(chains.reason)
   return {
     end,
     part,

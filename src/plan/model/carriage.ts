@@ -85,7 +85,7 @@ export function sourcesOf(r: Resolved): Sources {
 }
 
 /** A plan whose gas carries: who carries it, and where its oil comes from. */
-export type Carrying = {
+export type CarryingPlan = {
   readonly build: Build
   readonly variant: Variant
   readonly sources: Sources
@@ -93,7 +93,7 @@ export type Carrying = {
 }
 
 /** A state that is solved: what the carriage needs of it. */
-export type Running = {
+export type SolvedRun = {
   readonly operating: OperatingState
   readonly network: Network
   readonly solution: Solution
@@ -104,10 +104,10 @@ export type Running = {
 }
 
 /** Oil and water through a solved state of a warm engine. */
-export const carriageIn = (of: Carrying, s: Running): Carriage => carriageAt(of, s, WARM)
+export const carriageIn = (of: CarryingPlan, s: SolvedRun): Carriage => carriageAt(of, s, WARM)
 
 /** Water caught by each can of a solved state in an engine that is colder by `warmth`, kg/s. */
-export function waterCaughtIn(of: Carrying, s: Running, warmth: Warmth): Record<string, number> {
+export function waterCaughtIn(of: CarryingPlan, s: SolvedRun, warmth: Warmth): Record<string, number> {
   // where no oil is made none is carried: water is all that is asked for
   const { cans } = carriageAt({ ...of, sources: { ...of.sources, oily: false } }, s, warmth)
   return Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
@@ -117,7 +117,7 @@ export function waterCaughtIn(of: Carrying, s: Running, warmth: Warmth): Record<
 const back = (id: string) => `${id}<`
 
 /** Streams of a solution; of an element that breathes, one each way. */
-function streamsOf({ network, solution, exchange }: Running): Stream[] {
+function streamsOf({ network, solution, exchange }: SolvedRun): Stream[] {
   const { flow } = solution
   if (!exchange) return network.elements.map(({ id, from, to }) => ({ id, from, to, flow: flow[id] ?? 0 }))
   return network.elements.flatMap((e) => {
@@ -134,7 +134,7 @@ function streamsOf({ network, solution, exchange }: Running): Stream[] {
 const both = (a: Oil, b: Oil | undefined): Oil => (b ? { mist: a.mist + b.mist, splash: a.splash + b.splash } : a)
 
 /** What went both ways told by the element again. */
-function joined(load: Carriage, exchange: Running['exchange']): Carriage {
+function joined(load: Carriage, exchange: SolvedRun['exchange']): Carriage {
   if (!exchange) return load
   const ids = Object.keys(load.oil).filter((id) => !id.endsWith('<'))
   return {
@@ -161,7 +161,7 @@ function joined(load: Carriage, exchange: Running['exchange']): Carriage {
   }
 }
 
-function carriageAt({ build, variant, sources, carry }: Carrying, s: Running, warmth: Warmth): Carriage {
+function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedRun, warmth: Warmth): Carriage {
   const { operating, solution, blowBy, ambientPa, exchange } = s
   const { crankcase, covers, boundaries, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)

@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import { uniforms } from '@/core/random'
 import { ENGINE_CLASSES } from '../catalogue/engines'
-import { setField, setLine } from '../edit/deeds'
+import { setField, setLine } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'

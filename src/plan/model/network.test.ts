@@ -2,7 +2,7 @@
 import { statesOf } from '@/core/engine/states'
 import type { EngineClass } from '../catalogue/engines'
 import type { Hose, Loss } from '@/core/network/elements'
-import { setLine, setPart } from '../edit/deeds'
+import { setLine, setPart } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { after } from '../testing'
 import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'

@@ -130,7 +130,7 @@ export function boundaryPressure(part: BoundaryPart, state: OperatingState, amb:
 }
 
 /** Elements of a plan, with what each was made of: a part, or a resolved line. */
-type Made = {
+type MadeElements = {
   readonly r: Resolved
   readonly ambientPa: number
   /** a pump turns with the engine: its elements are others in every state */
@@ -141,7 +141,12 @@ type Made = {
 const MOST_RECENT = 3
 
 /** Elements of a resolved variant; those of `like`, made of the same topology, where what they were made of is the same. */
-function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings, like: Made | undefined): Made {
+function elementsOf(
+  r: Resolved,
+  state: OperatingState,
+  amb: Surroundings,
+  like: MadeElements | undefined,
+): MadeElements {
   const { nodeOf, unjoined } = r.topology
   const of: (Part | Port | ResolvedLine)[] = []
   const elements: Element[] = []
@@ -173,7 +178,7 @@ function elementsOf(r: Resolved, state: OperatingState, amb: Surroundings, like:
 }
 
 /** Joints of a plan before a state says what they hold, and the parts that say it, by id. */
-type Frame = {
+type JointFrame = {
   readonly elements: number
   readonly free: Readonly<Record<string, Node>>
   readonly says: readonly (readonly [joint: string, part: string])[]
@@ -204,7 +209,7 @@ function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
   })
 }
 
-function frameOf(r: Resolved, elements: readonly Element[]): Frame {
+function frameOf(r: Resolved, elements: readonly Element[]): JointFrame {
   const free: Record<string, Node> = {}
   for (const e of elements) {
     free[e.from] = FREE
@@ -231,9 +236,9 @@ export const networkOf: NetworkOf = (r, state, amb, blowBy) => makeNetworkOf()(r
  */
 export function makeNetworkOf(): NetworkOf {
   /** newest first */
-  const recent: Made[] = []
-  const frames = new WeakMap<Topology, Frame>()
-  function made(r: Resolved, state: OperatingState, amb: Surroundings): Made {
+  const recent: MadeElements[] = []
+  const frames = new WeakMap<Topology, JointFrame>()
+  function made(r: Resolved, state: OperatingState, amb: Surroundings): MadeElements {
     const known = recent.find((m) => m.r === r && m.ambientPa === amb.pressurePa)
     if (known && !known.turns) return known
     const like = recent.find((m) => m.r.topology === r.topology && m.ambientPa === amb.pressurePa)
@@ -255,7 +260,7 @@ type InState = {
   readonly amb: Surroundings
   readonly blowBy: number
 }
-function inState({ r, state, amb, blowBy }: InState, elements: readonly Element[], frame: Frame): Network {
+function inState({ r, state, amb, blowBy }: InState, elements: readonly Element[], frame: JointFrame): Network {
   const { free, says, tees } = frame
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {

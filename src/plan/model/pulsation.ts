@@ -11,7 +11,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { toSi } from '@/core/units/units'
 import { LINE_FIELDS } from '../document/fields'
 import type { Build, Engine } from '../document/schema'
-import { editsOf, setLine, setPart, type EditBuilder } from '../edit/deeds'
+import { editsOf, setLine, setPart, type EditBuilder } from '../edit/edit-builders'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { pulsates, pumpingOf } from './engine'
 import { makeEvaluator, type Evaluator } from './evaluator'
@@ -82,7 +82,7 @@ export function* pulse(
       'engine.crankcaseCc',
     )
   const omega = (state.rpm * Math.PI) / 30
-  const turned = crankcaseVolume(pumping)
+  const volumeAt = crankcaseVolume(pumping)
   const still = evaluator.networkOf(r, state, engine.amb, evaluator.blowByIn(engine, state))
   const atRest = solveNetwork(still, undefined, evaluator.solverCache)
   // tees lose over the turn what they lose at its mean flow
@@ -94,7 +94,7 @@ export function* pulse(
     pumped: {
       node,
       at: (t, space) => {
-        turned(omega * t, space)
+        volumeAt(omega * t, space)
         space.slope *= omega
       },
     },
@@ -147,8 +147,8 @@ export type PulseStudy = {
 function changesOf(build: Build): PulseChange[] {
   const variant = activeVariant(build)
   const tenth = (v: number) => Math.round(v * 10) / 10
-  const change = (of: string, what: PulseChange['what'], mm: number, deed: EditBuilder): PulseChange[] => {
-    const edits = editsOf(build, deed)
+  const change = (of: string, what: PulseChange['what'], mm: number, builder: EditBuilder): PulseChange[] => {
+    const edits = editsOf(build, builder)
     return edits.ok ? [{ of, what, mm, edits: edits.value }] : []
   }
   const seats = variant.parts.flatMap((p) =>

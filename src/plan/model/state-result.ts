@@ -5,17 +5,17 @@ import type { OperatingState } from '@/core/engine/states'
 import type { Element } from '@/core/network/elements'
 import type { Carriage, Oil } from '@/core/separation/carriage'
 import { isBoundary } from '../document/kinds'
-import type { Running } from './carriage'
+import type { SolvedRun } from './carriage'
 import { nodeOfPart, type Resolved } from './resolve'
 import type { Passage, SolvedState } from './results'
 
 const NO_OIL = { mist: 0, splash: 0 }
 
 /** What passes an element, kg/s, between the pressures at its ends, Pa absolute, in gas of a temperature. */
-type Passing = { readonly flow: number; readonly p1: number; readonly p2: number; readonly gasK: number }
+type PassingGas = { readonly flow: number; readonly p1: number; readonly p2: number; readonly gasK: number }
 
 /** What passes an element: kg/s, Pa gauge, and m/s where it is a hose. */
-export function passing(e: Element, { flow, p1, p2, gasK }: Passing, ambientPa: number) {
+export function passing(e: Element, { flow, p1, p2, gasK }: PassingGas, ambientPa: number) {
   const density = (p1 + p2) / 2 / (GAS_R * gasK)
   const bore = e.kind === 'hose' ? e.boreM : 0
   const velocity = bore > 0 ? Math.abs(flow) / (density * circleArea(bore)) : 0
@@ -34,7 +34,7 @@ function arrive(at: Arrived | undefined, { gas, oil, caught, breathes }: Arrivin
 }
 
 /** @param crankcase its joint */
-export function stateResultOf(r: Resolved, s: Running, load: Carriage, crankcase: string): SolvedState {
+export function stateResultOf(r: Resolved, s: SolvedRun, load: Carriage, crankcase: string): SolvedState {
   const { operating, blowBy, network, solution, ambientPa } = s
   const { pressure, flow, teeLoss, residual, iterations } = solution
   const into: Record<string, Arrived> = {}

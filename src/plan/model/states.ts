@@ -5,7 +5,7 @@ import { solverFor, type Solver } from '@/core/network/solver'
 import { activeVariant } from '../edit/edit'
 import type { Build, Variant } from '../document/schema'
 import { LIMITS } from './limits'
-import { carriageIn, sourcesOf, waterCaughtIn, type Running, type Warmth } from './carriage'
+import { carriageIn, sourcesOf, waterCaughtIn, type SolvedRun, type Warmth } from './carriage'
 import type { Evaluator } from './evaluator'
 import { crankcaseNode } from './resolve'
 import { LET_GO, type StateResult } from './results'
@@ -46,7 +46,7 @@ export function solveStates(build: Build, evaluator: Evaluator): SolvedStates {
     if (!balance.ok) return unsolved(named(balance.reason, variant), balance.at)
     const solution = solutionOf(network, solver, balance.value)
     if (solution.pressure[crankcase]! - ambientPa > LIMITS.sealsLetGo) return unsolved(LET_GO, 'crankcase')
-    const running: Running = { operating, network, solution, blowBy, ambientPa }
+    const running: SolvedRun = { operating, network, solution, blowBy, ambientPa }
     const result = stateResultOf(r, running, carriageIn(plan, running), crankcase)
     if (cold) coldWater[operating.id] = waterCaughtIn(plan, running, COLD)
     return result

@@ -17,13 +17,13 @@ import {
   tee,
 } from '../catalogue/parts'
 
-type Made = Omit<Variant, 'id' | 'name' | 'school'>
+type SealedParts = Omit<Variant, 'id' | 'name' | 'school'>
 type Parts = { readonly s: Sizes; readonly e: EngineSide; readonly parts: Part[]; readonly lines: Line[] }
 const start = (engine: Engine): Parts => {
   const e = engineSide(engine)
   return { s: sizesOf(engine), e, parts: [...e.parts], lines: [...e.lines] }
 }
-const made = ({ parts, lines }: Parts): Made => ({ parts, lines })
+const made = ({ parts, lines }: Parts): SealedParts => ({ parts, lines })
 /** A part's own bowl, or what a bigger engine on track asks for. */
 const canFor = (engine: Engine): string =>
   sizesOf(engine).can ?? (engine.displacementCc >= 3000 || engine.induction !== 'na' ? 'mesh' : 'baffled')
@@ -103,14 +103,14 @@ function breatherWithCan(c: Parts, model: string, name = 'Breather can'): void {
   )
 }
 
-export function stock(engine: Engine): Made {
+export function stock(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   stockBreather(c)
   return made(c)
 }
 
-export function stockRegulator(engine: Engine): Made {
+export function stockRegulator(engine: Engine): SealedParts {
   const c = start(engine)
   // all of the gas takes this way in boost
   const wideMm = engine.induction === 'na' ? c.s.breatherMm : c.s.ventMm
@@ -161,19 +161,19 @@ export function stockRegulator(engine: Engine): Made {
   return made(c)
 }
 
-export function vacuumSideCan(engine: Engine): Made {
+export function vacuumSideCan(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   stockBreather(c)
   return made(c)
 }
-export function breatherSideCan(engine: Engine): Made {
+export function breatherSideCan(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   breatherWithCan(c, canFor(engine))
   return made(c)
 }
-export function bothSides(engine: Engine): Made {
+export function bothSides(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   breatherWithCan(c, canFor(engine))
@@ -181,7 +181,7 @@ export function bothSides(engine: Engine): Made {
 }
 
 /** A can on the vacuum side, and a separator in the oil-filler cap that drains down the neck it breathes through. */
-export function bothSidesFiller(engine: Engine): Made {
+export function bothSidesFiller(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   c.parts.push({
@@ -206,7 +206,7 @@ export function bothSidesFiller(engine: Engine): Made {
 }
 
 /** Whichever of manifold and inlet tract sucks takes the gas; checks keep the other out. Fresh air comes by a line of its own. */
-export function twoOutlets(engine: Engine): Made {
+export function twoOutlets(engine: Engine): SealedParts {
   const c = start(engine)
   const boosted = engine.induction !== 'na'
   c.parts.push(
@@ -269,7 +269,7 @@ const cycloneFor = (engine: Engine): string =>
   sizesOf(engine).can ?? (engine.displacementCc >= WIDE_CYCLONE_CC ? 'wide-cyclone' : 'cyclone')
 
 /** A separator right above the vent port: gas up, oil down, through the one port. */
-export function separatorSharedDrain(engine: Engine): Made {
+export function separatorSharedDrain(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({ ...can('separator', 'Separator', cycloneFor(engine)), drain: 'shared' } as Part)
@@ -291,7 +291,7 @@ export function separatorSharedDrain(engine: Engine): Made {
   return made(c)
 }
 
-export function separatorOwnReturn(engine: Engine): Made {
+export function separatorOwnReturn(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({
@@ -325,7 +325,7 @@ export function separatorOwnReturn(engine: Engine): Made {
 }
 
 /** The stock diaphragm unit gone, its holes plugged; a can teed into a vacuum line, checked and restricted since nothing regulates any more. */
-export function regulatorDelete(engine: Engine): Made {
+export function regulatorDelete(engine: Engine): SealedParts {
   const c = start(engine)
   c.parts.push(
     can('can', 'Catch can', canFor(engine)),
@@ -372,7 +372,7 @@ export function regulatorDelete(engine: Engine): Made {
 }
 
 /** Any sealed circuit with a one-way cap on the filler: it opens when ice or a full can shuts the way out. */
-export function reliefCapAdded(engine: Engine): Made {
+export function reliefCapAdded(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   stockBreather(c)
@@ -390,6 +390,6 @@ export function reliefCapAdded(engine: Engine): Made {
 }
 
 /** The stock circuit over a multi-pass baffle in the cover: less thrown at the pick-up before any can. */
-export function baffleUpgrade(engine: Engine): Made {
+export function baffleUpgrade(engine: Engine): SealedParts {
   return { ...vacuumSideCan(engine), pickUp: 'multipass' }
 }

@@ -3,7 +3,7 @@ import type { Engine, Line, Part, Variant } from '../document/schema'
 import { engineSide, isStrong, sizesOf, type Sizes } from '../catalogue/engine-side'
 import { can, check, direct, drain, filter, hose, passage, port, pump, space, tee } from '../catalogue/parts'
 
-type Made = Omit<Variant, 'id' | 'name' | 'school'>
+type VentedParts = Omit<Variant, 'id' | 'name' | 'school'>
 
 /** What the race rulebooks ask for, by way of example; the bowl of a vented can starts there. */
 const tankMl = (engine: Engine) => (engine.displacementCc <= 2000 ? 2000 : 3000)
@@ -19,7 +19,7 @@ function open(parts: Part[], lines: Line[], from: string, { ventMm: boreMm, filt
   )
 }
 
-export function ventedCan(engine: Engine): Made {
+export function ventedCan(engine: Engine): VentedParts {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]
   const lines = [...e.lines]
@@ -86,7 +86,7 @@ function ventedModel(engine: Engine): string {
 /** Up to here one nipple of a cover passes all the blow-by. */
 const NIPPLE_ENOUGH_CC = 1200
 
-export function ventedReturn(engine: Engine): Made {
+export function ventedReturn(engine: Engine): VentedParts {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]
   const lines = [...e.lines]
@@ -118,7 +118,7 @@ export function ventedReturn(engine: Engine): Made {
 }
 
 /** Dry sump: the scavenge stage carries gas to the tank with the oil, a passage lets the two even out; the tank is vented high and rearward. */
-export function tankVent(engine: Engine): Made {
+export function tankVent(engine: Engine): VentedParts {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts: Part[] = [
     ...e.parts,

@@ -18,8 +18,8 @@ export function calibrationOf(
   const first = Math.max(1, said.length - MOST)
   return said.flatMap((e, i): Foreseen[] => {
     const h = history[i]
-    const told = e.all ?? e.oil
-    if (i < first || !h || !told || !('found' in told)) return []
+    const measured = e.all ?? e.oil
+    if (i < first || !h || !measured || !('found' in measured)) return []
     const before = said.slice(Math.max(0, i - MOST_LEARNED), i)
     const band = nextFilling(before.length === 0 && !prior ? unlearned() : learn(before, prior), e.predicted)
     const found = h.found.oil + h.found.water

@@ -55,7 +55,10 @@ function lookedInto(
 }
 
 /** A filling of which nobody says what was track. */
-const withoutTrack = (e: Emptying): Emptying => ({ ...e, predicted: { oil: e.predicted.oil, water: e.predicted.water } })
+const withoutTrack = (e: Emptying): Emptying => ({
+  ...e,
+  predicted: { oil: e.predicted.oil, water: e.predicted.water },
+})
 
 /** Sessions that were ticked one by one between two entries of a plan, or up to now; undefined where none were. */
 function sessionsOn(onPlan: readonly LogEntry[]) {

@@ -6,7 +6,7 @@ import type { Build } from '../document/schema'
 import type { CanForecast, StateResult } from '../model/results'
 import { hourly, perMetre, TRACK_KM_PER_SESSION } from '../model/duty'
 
-export type Interval = {
+export type FillInterval = {
   readonly id: string
   readonly date: string
   readonly metres: number
@@ -33,12 +33,12 @@ function gasRates(build: Build, states: readonly StateResult[]): { road: number;
 }
 
 /** The intervals of a can's log, oldest first. */
-export function intervalsOf(build: Build, states: readonly StateResult[], can: CanForecast): readonly Interval[] {
+export function intervalsOf(build: Build, states: readonly StateResult[], can: CanForecast): readonly FillInterval[] {
   const gas = gasRates(build, states)
   const road = Math.exp(can.multiplier.mu)
   const hard = Math.exp((can.trackMultiplier ?? can.multiplier).mu)
   const session = can.perSession.oil
-  return can.history.map((h, i): Interval => {
+  return can.history.map((h, i): FillInterval => {
     const trackOil = h.predicted.track ?? 0
     const [onRoad, onTrack] = [(h.predicted.oil - trackOil) * road, trackOil * hard]
     const expected = onRoad + onTrack

@@ -4,12 +4,12 @@ import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { analyseOverCycle } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-over-cycle'
 import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
 import { drainWord } from '../bay/drains'
 import { KINDS } from '../document/kinds'
-import { perform, showPlan } from '../edit/deeds'
+import { perform, showPlan } from '../edit/edit-builders'
 import { lowered, STATE_NAMES, teller } from '../document/words'
 import { shoppingList } from '../fit/lists'
 import { stripsOf } from '../fit/strips'
@@ -127,7 +127,7 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
   const say = teller(build.units)
   const road = roadHours(build.duty.hours) > 0
   const unlawful = (r: Comparison) => (road && !r.sealed ? 1 : 0)
-  const told = (r: Comparison) => `${r.letter}, ${lowered(r.name)},`
+  const head = (r: Comparison) => `${r.letter}, ${lowered(r.name)},`
   const sorted = rows.toSorted(
     (a, b) =>
       a.open.stop - b.open.stop ||
@@ -158,11 +158,11 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
         ? `once what is open in it is mended`
         : `if its ${r.parts} parts do not trouble you`
   const when = cleaner
-    ? `${told(cleaner)} would win ${condition(cleaner)}: it lets ${oil(cleaner)} to the intake.`
+    ? `${head(cleaner)} would win ${condition(cleaner)}: it lets ${oil(cleaner)} to the intake.`
     : longer
-      ? `${told(longer)} would win where nobody looks often: ${Number.isFinite(longer.interval) ? `its can lasts ${say.distance(longer.interval)}` : 'it has nothing to empty'}.`
+      ? `${head(longer)} would win where nobody looks often: ${Number.isFinite(longer.interval) ? `its can lasts ${say.distance(longer.interval)}` : 'it has nothing to empty'}.`
       : `No other wins on this use.`
-  return `Take ${told(best).slice(0, -1)}: ${why}. ${when}`
+  return `Take ${head(best).slice(0, -1)}: ${why}. ${when}`
 }
 
 /** Rows as a sheet: heads and cells as text in the build's units, for print and CSV. */

@@ -8,7 +8,7 @@ import { HOSE_BORES } from '../catalogue/hoses'
 import { fieldsOfPart, isCurve, KEPT, type Field } from '../document/fields'
 import { isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, Variant } from '../document/schema'
-import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/deeds'
+import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/edit-builders'
 import { sameJson } from '../edit/diff'
 import { atState, teller } from '../document/words'
 import { solvedIn, type Figures } from '../model/results'
@@ -20,7 +20,7 @@ export type Difference = {
   /** size of the effect, for ordering */
   readonly weight: number
 }
-type PlanChange = { readonly what: string; readonly deed: EditBuilder }
+type PlanChange = { readonly what: string; readonly builder: EditBuilder }
 type Units = Build['units']
 
 /** A bore by the name it is sold under, else as a length. */
@@ -32,7 +32,7 @@ const bendText = (l: Line) =>
 function lineChanges(a: Line, b: Line, units: Units): PlanChange[] {
   const name = `the ${a.name.toLowerCase()}`
   const { mm } = teller(units)
-  const change = (what: string, to: Partial<Line>): PlanChange => ({ what, deed: setLine(a.id, to) })
+  const change = (what: string, to: Partial<Line>): PlanChange => ({ what, builder: setLine(a.id, to) })
   return [
     ...(a.boreMm === b.boreMm
       ? []
@@ -69,23 +69,23 @@ function partChanges(a: Part, b: Part, units: Units): PlanChange[] {
     return [
       {
         what: `a ${model(b)}${KINDS[b.kind].name.toLowerCase()} instead of a ${model(a)}one as the ${name}`,
-        deed: setPart(a.id, figuresOfPart(b)),
+        builder: setPart(a.id, figuresOfPart(b)),
       },
     ]
   const [one, other] = [a, b] as unknown as readonly Readonly<Record<string, unknown>>[]
   const table = fieldsOfPart(a.kind)
-  const told = Object.entries(table).flatMap(([key, field]): PlanChange[] => {
+  const figureChanges = Object.entries(table).flatMap(([key, field]): PlanChange[] => {
     const [was, is] = [one![key], other![key]]
     if (sameJson(was, is)) return []
     const what = isCurve(field)
       ? `another ${field.label.toLowerCase()} of the ${name}`
       : `${field.label.toLowerCase()} of the ${name} ${valueText(field, is, units)} instead of ${valueText(field, was, units)}`
-    return [{ what, deed: setPart(a.id, { [key]: is }) }]
+    return [{ what, builder: setPart(a.id, { [key]: is }) }]
   })
   const untold = Object.keys(figuresOfPart(b)).filter((k) => !Object.hasOwn(table, k) && !sameJson(one![k], other![k]))
-  if (untold.length === 0) return told
+  if (untold.length === 0) return figureChanges
   const rest = Object.fromEntries(untold.map((k) => [k, other![k]]))
-  return [...told, { what: `other workings of the ${name}`, deed: setPart(a.id, rest) }]
+  return [...figureChanges, { what: `other workings of the ${name}`, builder: setPart(a.id, rest) }]
 }
 
 /** Full-load crankcase pressure and oil to the intake, told as what changed. */
@@ -134,7 +134,7 @@ function changesBetween(build: Build, a: Variant, b: Variant): PlanChange[] {
   const baffles: PlanChange[] =
     a.pickUp === b.pickUp
       ? []
-      : [{ what: `${pickUp(b)} pick-up instead of ${pickUp(a)}`, deed: setPlan({ pickUp: b.pickUp }) }]
+      : [{ what: `${pickUp(b)} pick-up instead of ${pickUp(a)}`, builder: setPlan({ pickUp: b.pickUp }) }]
   return [...lines, ...parts, ...baffles]
 }
 
@@ -155,18 +155,21 @@ export function differences(build: Build, aId: string, bId: string, learned = 1)
   const base = showing(build, aId)
   const evaluator = makeEvaluator()
   const before = figuresOf(base, evaluator)
-  const single = changesBetween(build, a, b).flatMap(({ what, deed }): Difference[] => {
-    const changed = perform(base, deed)
+  const single = changesBetween(build, a, b).flatMap(({ what, builder }): Difference[] => {
+    const changed = perform(base, builder)
     return changed.ok ? [{ what, ...effectOf(build, before, figuresOf(changed.value, evaluator), learned) }] : []
   })
   const [gone, come] = [onlyIn(a, b), onlyIn(b, a)]
-  const told = [come.length > 0 ? `with ${come.join(', ')}` : '', gone.length > 0 ? `without ${gone.join(', ')}` : '']
+  const phrases = [
+    come.length > 0 ? `with ${come.join(', ')}` : '',
+    gone.length > 0 ? `without ${gone.join(', ')}` : '',
+  ]
   const whole: Difference[] =
     come.length + gone.length === 0
       ? []
       : [
           {
-            what: told.filter(Boolean).join(', '),
+            what: phrases.filter(Boolean).join(', '),
             ...effectOf(build, before, figuresOf(showing(build, bId), evaluator), learned),
             weight: Infinity,
           },

@@ -49,7 +49,7 @@ export type Lift = {
 /** Whether gas carries caught oil on: Souders & Brown (1934), as the separation itself has it. Undefined where no gas passes. */
 export function liftOf(can: PartOf<'can'>, states: readonly StateResult[], { amb }: EngineModel): Lift | undefined {
   const k = can.packed ? SOUDERS_BROWN_PAD : SOUDERS_BROWN_OPEN
-  const told = states.filter(isSolved).flatMap((s) => {
+  const rows = states.filter(isSolved).flatMap((s) => {
     const c = s.cans[can.id]
     if (!c || !(c.faceVelocity > 0)) return []
     const gas = airDensity(
@@ -58,8 +58,8 @@ export function liftOf(can: PartOf<'can'>, states: readonly StateResult[], { amb
     )
     return [{ id: s.id, velocity: c.faceVelocity, limit: k * Math.sqrt((oilDensity(s.operating.oilK) - gas) / gas) }]
   })
-  if (told.length === 0) return undefined
-  const worst = told.reduce((most, s) => Math.max(most, s.velocity / s.limit), 0)
+  if (rows.length === 0) return undefined
+  const worst = rows.reduce((most, s) => Math.max(most, s.velocity / s.limit), 0)
   const diameterM = 2 * Math.sqrt((can.faceCm2 * 1e-4) / Math.PI)
-  return { states: told, leastDiameterM: diameterM * Math.sqrt(worst), diameterM }
+  return { states: rows, leastDiameterM: diameterM * Math.sqrt(worst), diameterM }
 }

@@ -15,7 +15,7 @@ import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { adoptLearned } from '../model/learned'
 import { crankcaseNode, type Resolved } from '../model/resolve'
 import { passing } from '../model/state-result'
-import { warmStarter, type Solved } from './guess-draws'
+import { warmStarter, type Solved } from './warm-start'
 import { faultBehind } from './reading-fault'
 import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type ReadableState } from './readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
@@ -39,7 +39,7 @@ export type StateRange = {
   readonly shares: readonly Share[]
 }
 /** An input that the readings have moved or narrowed. */
-export type Told = {
+export type LearnedInput = {
   readonly id: string
   readonly name: string
   /** the figure itself in its unit; or, where `relative`, a factor on what was assumed (no unit) or so much more of its unit */
@@ -54,7 +54,7 @@ export type FromReadings = {
   readonly fits: boolean
   readonly strange: readonly Reading[]
   /** what they have moved most, first */
-  readonly told: readonly Told[]
+  readonly learnedInputs: readonly LearnedInput[]
   /** edits that put what they have moved into the plan; none where they fit nothing */
   readonly adopt: readonly Edit[]
   /** the single failure that would explain readings that fit nothing; undefined where none does */
@@ -83,13 +83,13 @@ const STEP = 20
 const scoreOf = (share: number): number => Math.max(-3, Math.min(3, normalQuantile(share)))
 
 /** A build with some of its inputs moved, resolved. */
-type Moved = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
+type MovedBuild = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
 function movedBy(
   build: Build,
   inputs: readonly Uncertain[],
   scores: Float64Array,
   { engineModel, blowByIn, resolve }: Evaluator,
-): Moved | undefined {
+): MovedBuild | undefined {
   const edits: Edit[] = []
   inputs.forEach((input, i) => {
     const by = scores[i]!
@@ -107,10 +107,10 @@ type StateSolver = {
    * the solver's own pressures; undefined where there is no answer
    * @param start where to look, from pressures of which the held ones are this draw's
    */
-  readonly solve: (m: Moved, start: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
+  readonly solve: (m: MovedBuild, start: (p: Float64Array) => ArrayLike<number> | undefined) => Solved | undefined
   readonly crankcase: () => number
   /** the last answer, as far as a reading made of an element needs it */
-  readonly shown: (m: Moved, of: string | undefined) => ReadableState
+  readonly shown: (m: MovedBuild, of: string | undefined) => ReadableState
 }
 
 function stateSolver(k: number, node: string, { networkOf, solverCache }: Evaluator): StateSolver {
@@ -192,8 +192,8 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
   const weighed = weigh(readings, (r) => read.get(r)!, draws)
-  const told = weighed !== undefined && fits(weighed)
-  const weight = told ? weighed.weight : new Float64Array(draws).fill(1 / draws)
+  const consistent = weighed !== undefined && fits(weighed)
+  const weight = consistent ? weighed.weight : new Float64Array(draws).fill(1 / draws)
   const known = gauge.map((values) => weighted(values, weight))
   const states = base.states.map((s, i): StateRange => {
     const values = gauge[i]!
@@ -212,27 +212,27 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
       shares: shares.toSorted((x, y) => y.share - x.share),
     }
   })
-  const moved = told ? movedInputs(inputs, z, weight) : []
+  const moved = consistent ? movedInputs(inputs, z, weight) : []
   return {
     draws,
     failed,
     states,
     read: weighed && {
       readings,
-      fits: told,
+      fits: consistent,
       strange: weighed.strange,
-      told: moved.map((m) => m.told),
+      learnedInputs: moved.map((m) => m.learned),
       adopt: adoptLearned(
         build,
         moved.flatMap(({ input, mean }) => input.edits(mean)),
       ),
-      fault: told ? undefined : faultBehind(build, readings, (r) => spreadOf(weighted(read.get(r)!, weight))),
+      fault: consistent ? undefined : faultBehind(build, readings, (r) => spreadOf(weighted(read.get(r)!, weight))),
     },
     // where the pistons pump no reading of the crankcase can be compared with still draws
     next: pulsates(build.engine)
       ? undefined
       : nextReading(
-          states.filter((s) => !told || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
+          states.filter((s) => !consistent || readings.every((r) => r.state !== s.id || r.quantity !== 'crankcase')),
           new Map(states.map((s, i) => [s.id, { values: gauge[i]!, known: known[i]! }])),
         ),
   }
@@ -249,11 +249,11 @@ function nextReading(
   let best: { gain: number; state: StateRange } | undefined
   for (const state of unread) {
     const { known } = drawn.get(state.id)!
-    const told = known.variance / (known.variance + gaugeError(state.crankcase.mid) ** 2)
+    const knownShare = known.variance / (known.variance + gaugeError(state.crankcase.mid) ** 2)
     let gain = 0
     for (const other of drawn.values()) {
       const share = correlation(known, other.values) ** 2
-      gain += (share > 0 ? share * told : 0) * Math.min(1, spreadOf(other.known) / WORTH_KNOWING)
+      gain += (share > 0 ? share * knownShare : 0) * Math.min(1, spreadOf(other.known) / WORTH_KNOWING)
     }
     if (!best || gain > best.gain) best = { gain, state }
   }
@@ -272,11 +272,11 @@ function movedInputs(inputs: readonly Uncertain[], z: readonly Float64Array[], w
     })
     .filter((t) => t.much > 0.33)
     .toSorted((a, b) => b.much - a.much)
-    .map(({ input, scores, mean }) => ({ input, mean, told: toldOf(input, weightedRange(scores, weight)) }))
+    .map(({ input, scores, mean }) => ({ input, mean, learned: learnedInputOf(input, weightedRange(scores, weight)) }))
 }
 
 /** An input as a person reads it, before and after, from standard deviations of it. */
-function toldOf(input: Uncertain, scores: Range): Told {
+function learnedInputOf(input: Uncertain, scores: Range): LearnedInput {
   const { step, from } = input
   const base = from?.value ?? 1
   const figure = (score: number) => ('times' in step ? base * step.times ** score : step.plus * score)

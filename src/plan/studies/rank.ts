@@ -7,10 +7,10 @@ import { finish, type Job } from '@/core/job'
 import { roadHours } from '@/core/service/rates'
 import { analyse, withLearnedRates, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
-import { setBay } from '../bay/deeds'
+import { setBay } from '../bay/bay-builders'
 import { drainWord } from '../bay/drains'
 import { bayFor, readyBay } from '../catalogue/bays'
-import { perform } from '../edit/deeds'
+import { perform } from '../edit/edit-builders'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { atState, lowered, teller, type Teller } from '../document/words'
 import { pulsates } from '../model/engine'
@@ -141,16 +141,17 @@ function layOut(build: Build, school: School, today: string, evaluator: Evaluato
   const count = (severity: string, law = false) =>
     analysis.verdicts.filter((v) => v.severity === severity && (v.rule === 'vented-street') === law).length
   const drain = drainIn(m.build, analysis)
-  const cans = drain === 'never drains' ? withLearnedRates(bayed(m.build), analysis, today, evaluator).cans : analysis.cans
+  const cans =
+    drain === 'never drains' ? withLearnedRates(bayed(m.build), analysis, today, evaluator).cans : analysis.cans
   const interval = cans.reduce((s, c) => Math.min(s, c.distance.low), Infinity)
-  const turned = pulseOf(m.build, evaluator)
-  const pumped = turned !== undefined && turned.mean > LIMITS.crankcaseHigh ? 1 : 0
+  const pulsed = pulseOf(m.build, evaluator)
+  const pumped = pulsed !== undefined && pulsed.mean > LIMITS.crankcaseHigh ? 1 : 0
   return {
     school,
     mended: m,
     interval,
     drain,
-    pulse: turned,
+    pulse: pulsed,
     weight: {
       stops: count('stop') + pumped,
       unlawful: count('fix', true),

@@ -50,14 +50,14 @@ test('a reading in boost narrows the band there to about itself, and the bands o
 })
 
 test('it says what it moved, against what was assumed', () => {
-  const { told } = of(read('boost', -0.8)).read!
-  expect(told.length).toBeGreaterThan(0)
-  for (const t of told) {
+  const { learnedInputs } = of(read('boost', -0.8)).read!
+  expect(learnedInputs.length).toBeGreaterThan(0)
+  for (const t of learnedInputs) {
     expect(t.after.low).toBeLessThanOrEqual(t.after.mid)
     expect(t.after.mid).toBeLessThanOrEqual(t.after.high)
   }
   // higher than was thought: more blow-by, less suction ahead of the compressor, or a narrower way
-  const factor = (id: string) => told.find((t) => t.id === id)?.after.mid
+  const factor = (id: string) => learnedInputs.find((t) => t.id === id)?.after.mid
   expect((factor('blowBy') ?? 2) > 1 || (factor('inlet') ?? 0) < 1).toBe(true)
 })
 
@@ -72,7 +72,7 @@ test('two readings narrow more than one; the last in a state counts, by odometer
 
 test('a reading that no engine like this gives narrows nothing, and is named', () => {
   const r = of(read('idle', -25))
-  expect(r.read).toMatchObject({ fits: false, strange: [{ state: 'idle' }], told: [] })
+  expect(r.read).toMatchObject({ fits: false, strange: [{ state: 'idle' }], learnedInputs: [] })
   expect(band(r, 'boost')).toEqual(band(blank, 'boost'))
 })
 
@@ -181,10 +181,10 @@ describe('other readings than the crankcase', () => {
   ] as const)('%s moves the blow-by by as much', (_name, reading, times) => {
     const r = of(other(reading))
     expect(r.read!.fits).toBe(true)
-    const told = r.read!.told.find((t) => t.id === 'blowBy')!
-    expect(told.after.mid).toBeGreaterThan(0.88 * times)
-    expect(told.after.mid).toBeLessThan(1.12 * times)
-    expect(told.after.high / told.after.low).toBeLessThan(0.6 * (told.before.high / told.before.low))
+    const input = r.read!.learnedInputs.find((t) => t.id === 'blowBy')!
+    expect(input.after.mid).toBeGreaterThan(0.88 * times)
+    expect(input.after.mid).toBeLessThan(1.12 * times)
+    expect(input.after.high / input.after.low).toBeLessThan(0.6 * (input.before.high / input.before.low))
   })
 
   test('blow-by over an orifice is the flow that the nozzle law gives', () => {
@@ -209,7 +209,7 @@ describe('other readings than the crankcase', () => {
     const s = solvedIn(figuresOf(canned), 'boost')!.passages[can.id]!
     const kpa = (2 * Math.abs(s.gaugeFrom - s.gaugeTo)) / 1000
     const r = finish(ranges({ ...canned, log: [other({ state: 'boost', at: can.id, kpa })] }, DRAWS))
-    expect(r.read!.told.some((t) => t.id.startsWith(can.id) || t.id === 'blowBy')).toBe(true)
+    expect(r.read!.learnedInputs.some((t) => t.id.startsWith(can.id) || t.id === 'blowBy')).toBe(true)
     expect(finish(ranges({ ...build, log: [other({ state: 'boost', at: 'gone', kpa: 1 })] }, 40)).read).toBeUndefined()
   })
 

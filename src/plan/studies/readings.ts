@@ -93,7 +93,7 @@ export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quan
 
 /** A figure of a reading's kind in a build's units. */
 export const readingText = (say: Teller, quantity: Quantity, value: number): string =>
-  say[QUANTITIES[quantity].told](value)
+  say[QUANTITIES[quantity].sayAs](value)
 
 /** What a state must be known by for a reading to be compared with it: a solved one, or a draw of it. */
 export type ReadableState = {

@@ -6,7 +6,7 @@ import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { ENGINE_FIELDS, fieldsOfPart, isCurve, LINE_FIELDS, type Field } from '../document/fields'
 import type { Build, Part } from '../document/schema'
-import { perform, setField, setLine, setPart, type EditBuilder } from '../edit/deeds'
+import { perform, setField, setLine, setPart, type EditBuilder } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { isOfCan, readFigure, type FigureRef } from '../explain/figures'
 import { defaultOf } from '../model/engine'
@@ -15,7 +15,7 @@ import type { Worked } from '../model/results'
 export type Influence = { readonly name: string; readonly from: number; readonly to: number }
 const UP = 1.1
 
-type Candidate = { readonly name: string; readonly deed: EditBuilder }
+type Candidate = { readonly name: string; readonly builder: EditBuilder }
 type Numbers = Readonly<Record<string, unknown>>
 
 /** Every number of a part, told by its field; a curve is raised as a whole. */
@@ -27,12 +27,12 @@ function ofPart(p: Part): Candidate[] {
       return [
         {
           name,
-          deed: setPart(p.id, {
+          builder: setPart(p.id, {
             [key]: (value as readonly (readonly [number, number])[]).map(([x, y]) => [x, y * UP]),
           }),
         },
       ]
-    return typeof value === 'number' ? [{ name, deed: setPart(p.id, { [key]: value * UP }) }] : []
+    return typeof value === 'number' ? [{ name, builder: setPart(p.id, { [key]: value * UP }) }] : []
   })
 }
 
@@ -41,18 +41,18 @@ function candidates(build: Build, blowByLpm: number): Candidate[] {
   const variant = activeVariant(build)
   const fact = (key: keyof typeof ENGINE_FIELDS & keyof typeof engine, value: number): Candidate => ({
     name: ENGINE_FIELDS[key].label,
-    deed: setField(['engine', key], value * UP),
+    builder: setField(['engine', key], value * UP),
   })
   const ofLine = (key: keyof typeof LINE_FIELDS, field: Field): Candidate[] =>
     variant.lines.flatMap((l) =>
       l.kind === 'hose'
-        ? [{ name: `${l.name}, ${field.label.toLowerCase()}`, deed: setLine(l.id, { [key]: l[key] * UP }) }]
+        ? [{ name: `${l.name}, ${field.label.toLowerCase()}`, builder: setLine(l.id, { [key]: l[key] * UP }) }]
         : [],
     )
   return [
     {
       name: 'Blow-by',
-      deed: setField(['engine', 'blowBy'], { state: fullLoadState(engine.induction), lpm: blowByLpm * UP }),
+      builder: setField(['engine', 'blowBy'], { state: fullLoadState(engine.induction), lpm: blowByLpm * UP }),
     },
     fact('inletDepressionKpa', engine.inletDepressionKpa ?? defaultOf(build, 'inletDepressionKpa')),
     fact('idleManifoldKpa', engine.idleManifoldKpa ?? defaultOf(build, 'idleManifoldKpa')),
@@ -76,8 +76,8 @@ export function influences(build: Build, today: string, ref: FigureRef, most = 4
   if (from === undefined || !Number.isFinite(from)) return []
   const full = now.states.find((s) => s.id === fullLoadState(build.engine.induction))
   return candidates(build, fromSi('gasFlow', full?.blowBy ?? 0, 'l/min'))
-    .flatMap(({ name, deed }): Influence[] => {
-      const then = perform(build, deed)
+    .flatMap(({ name, builder }): Influence[] => {
+      const then = perform(build, builder)
       const to = then.ok ? readFigure(then.value, workedOut(then.value), ref, evaluator) : undefined
       return to === undefined || !Number.isFinite(to) || Math.abs(to - from) <= 1e-3 * Math.abs(from)
         ? []

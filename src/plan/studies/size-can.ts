@@ -6,7 +6,7 @@ import { evaluate } from '../analyse'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Build, PartOf, StageSpec } from '../document/schema'
-import { editsOf, perform, setPart } from '../edit/deeds'
+import { editsOf, perform, setPart } from '../edit/edit-builders'
 import { activeVariant, type Edit } from '../edit/edit'
 import { isSolved, oilSum } from '../model/results'
 import { dropOf } from '../catalogue/stages'
@@ -72,7 +72,7 @@ export function* sizeCan(build: Build, canId: string, today: string): Job<Result
   const nippleMm = Math.max(can.ports.find((p) => p.id === 'in')?.boreMm ?? 0, 12.7)
   const sizes: CanSize[] = []
   for (const [i, design] of CANS.entries()) {
-    const size = fitted({ build, can, nippleMm, today, evaluator }, design)
+    const size = smallestThatKeeps({ build, can, nippleMm, today, evaluator }, design)
     if (size) sizes.push(size)
     yield (i + 1) / CANS.length
   }
@@ -83,7 +83,7 @@ export function* sizeCan(build: Build, canId: string, today: string): Job<Result
 }
 
 /** The can that another takes the place of. */
-type Replaced = {
+type ReplacedCan = {
   readonly build: Build
   readonly can: PartOf<'can'>
   readonly nippleMm: number
@@ -92,8 +92,8 @@ type Replaced = {
 }
 
 /** One design as small as it may be. */
-function fitted(
-  { build, can, nippleMm, today, evaluator }: Replaced,
+function smallestThatKeeps(
+  { build, can, nippleMm, today, evaluator }: ReplacedCan,
   design: (typeof CANS)[number],
 ): CanSize | undefined {
   const every = build.duty.checkEveryKm * 1000

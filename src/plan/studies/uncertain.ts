@@ -60,7 +60,7 @@ function moverOf(s: Spread, { min, max }: Pick<Field, 'min' | 'max'>): Mover {
     return value < min || value > max ? to : Math.min(max, Math.max(min, to))
   }
 }
-function tellSpread(s: Spread, field: Field | Curve, units: Build['units']): string {
+function spreadText(s: Spread, field: Field | Curve, units: Build['units']): string {
   if (isFactor(s)) return `×/÷ ${s.times}`
   if (isCurve(field) || !field.kept) return `± ${s.plus}`
   const [dimension, unit] = KEPT[field.kept]
@@ -79,7 +79,7 @@ function blowByInput(build: Build): Uncertain {
       id: 'blowBy',
       name: `Blow-by of ${engine.rings} rings`,
       measure: field.measure,
-      range: tellSpread(field.spread, field, build.units),
+      range: spreadText(field.spread, field, build.units),
       left: 0.05 / widthOf(field.spread),
       step: inputStep(field.spread, field),
       edits: (z) => [{ op: 'set', path: ['engine', 'blowByTimes'], value: move(from, z) }],
@@ -114,7 +114,7 @@ function factInput(build: Build, id: string, key: 'inletDepressionKpa' | 'idleMa
     id,
     name: field.label,
     measure: field.measure,
-    range: tellSpread(spread, field, build.units),
+    range: spreadText(spread, field, build.units),
     step: inputStep(spread, field),
     left: widthOf(field.measured) / widthOf(spread),
     edits: (z) => [{ op: 'set', path: ['engine', key], value: move(from, z) }],
@@ -135,7 +135,7 @@ function cruiseManifold(build: Build): Uncertain[] {
       id: 'cruiseManifold',
       name: 'Manifold at cruise, absolute',
       measure: field.measure,
-      range: tellSpread(field.spread, field, build.units),
+      range: spreadText(field.spread, field, build.units),
       step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => [
@@ -165,7 +165,7 @@ function sharedInput(
       id,
       name,
       measure: field.measure,
-      range: tellSpread(field.spread, field, build.units),
+      range: spreadText(field.spread, field, build.units),
       step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: move(value, z) })),
@@ -213,7 +213,12 @@ function dischargeInput(build: Build): Uncertain[] {
     if (!isHoled(p) || (p.cd !== undefined && !isLearned(build, [...variant, ...path]))) return []
     return [{ path, value: dischargeOf(p) }]
   })
-  return sharedInput(build, { id: 'discharge', name: 'Discharge of valves and holes' }, PART_FIELDS.restrictor.cd, holes)
+  return sharedInput(
+    build,
+    { id: 'discharge', name: 'Discharge of valves and holes' },
+    PART_FIELDS.restrictor.cd,
+    holes,
+  )
 }
 
 /** Holes by which fresh air is metered ahead of throttle or compressor: bored into the inlet's port, or beside a full-load check. */
@@ -225,7 +230,7 @@ function holeInputs(build: Build): Uncertain[] {
     id,
     name: 'Fresh-air hole',
     measure: field.measure,
-    range: tellSpread(field.spread, field, build.units),
+    range: spreadText(field.spread, field, build.units),
     left: widthOf(field.measured) / widthOf(field.spread),
     step: inputStep(field.spread, field),
     from: { value: boreMm, unit: 'mm' },
@@ -260,7 +265,7 @@ function partInputs(build: Build, p: Part): Uncertain[] {
         id: `${p.id} ${key}`,
         name: `${p.name}, ${lowered(labelIn(field.label, build.units))}`,
         measure: field.measure ?? 'measure it',
-        range: tellSpread(spread, field, build.units),
+        range: spreadText(spread, field, build.units),
         step: inputStep(spread, field),
         left: widthOf(field.measured) / widthOf(spread),
         edits: (z) => [

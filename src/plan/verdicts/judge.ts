@@ -1,6 +1,6 @@
 /** A worked plan judged: every rule looks at the same case. */
 import type { Build } from '../document/schema'
-import { editsOf, perform } from '../edit/deeds'
+import { editsOf, perform } from '../edit/edit-builders'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { teller } from '../document/words'
 import { pathsOf, type Paths } from '../model/paths'
@@ -84,15 +84,15 @@ function findings(build: Build, analysis: Worked, evaluator: Evaluator, offer: b
       return known
     },
     offers: offer,
-    tryOut: (deed, id) => {
+    tryOut: (builder, id) => {
       // what a change does to a turn takes a second to find out: nothing is tried on still flow in its stead
       if (!offer || isCycleMean(analysis) || tries++ >= MOST_TRIES) return undefined
-      const then = perform(build, deed)
+      const then = perform(build, builder)
       const operating = engine.states.find((s) => s.id === id)
       return then.ok && operating ? solveGas(activeVariant(then.value), engine, operating, evaluator) : undefined
     },
-    fix: (label, ...deeds) => {
-      const edits = offer ? editsOf(build, ...deeds) : undefined
+    fix: (label, ...builders) => {
+      const edits = offer ? editsOf(build, ...builders) : undefined
       return edits?.ok ? { label, edits: edits.value } : undefined
     },
   }

@@ -1,11 +1,12 @@
 /** Fixes that several rules offer. */
+import { loweredName } from '../document/words'
 import type { StateId } from '@/core/engine/states'
 import { CHECKS, checkFor } from '../catalogue/valves'
 import { catalogueEntry } from '../catalogue/entry'
-import { setPart, splice, reverseValve } from '../edit/deeds'
+import { setPart, splice, reverseValve } from '../edit/edit-builders'
 import type { GasResult } from '../model/results'
 import { check, restrictor } from '../catalogue/parts'
-import { lower, pathBetween } from './look'
+import { pathBetween } from './plan-queries'
 import type { Case, Fix } from './verdict'
 
 /**
@@ -21,7 +22,7 @@ export function fitCheck(c: Case, placeId: string, towards: string): Fix | undef
       const size = checkFor(step.line.boreMm)
       const atEnd = step.line.to.part === part
       return c.fix(
-        `Fit a check valve, ${c.say.mm(catalogueEntry(CHECKS, size).spec.seatMm)} seat, at the ${lower(c.part(placeId))}`,
+        `Fit a check valve, ${c.say.mm(catalogueEntry(CHECKS, size).spec.seatMm)} seat, at the ${loweredName(c.part(placeId))}`,
         splice(step.line.id, check('check', 'Check valve', size), atEnd ? 'to' : 'from', !atEnd),
       )
     }
@@ -37,7 +38,7 @@ export function reverseFix(c: Case, state: StateId, good: (s: GasResult) => bool
   for (const p of c.variant.parts) {
     if ((p.kind !== 'check' && p.kind !== 'pcv' && p.kind !== 'relief') || p.stuck) continue
     const then = c.tryOut(reverseValve(p.id), state)
-    if (then && good(then)) return c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id))
+    if (then && good(then)) return c.fix(`Turn the ${loweredName(p)} round`, reverseValve(p.id))
   }
   return undefined
 }
@@ -67,8 +68,8 @@ export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolea
           line.to.part !== manifold.id,
         )
   const does = (mm: number): boolean => {
-    const deed = fitted(mm)
-    const then = deed && c.tryOut(deed, state)
+    const builder = fitted(mm)
+    const then = builder && c.tryOut(builder, state)
     return then !== undefined && good(then)
   }
   // the narrower the better for what is asked, so halving finds the widest that does
@@ -81,9 +82,12 @@ export function restrict(c: Case, state: StateId, good: (s: GasResult) => boolea
     else high = middle
   }
   const mm = low / 5
-  const deed = fitted(mm)
+  const builder = fitted(mm)
   return (
-    deed &&
-    c.fix(there ? `Take a ${c.say.mm(mm)} bore for the ${lower(there)}` : `Fit a ${c.say.mm(mm)} restrictor`, deed)
+    builder &&
+    c.fix(
+      there ? `Take a ${c.say.mm(mm)} bore for the ${loweredName(there)}` : `Fit a ${c.say.mm(mm)} restrictor`,
+      builder,
+    )
   )
 }

@@ -64,7 +64,8 @@ const PAGES = {
   'idle-bypass': {
     title: 'Air past the throttle',
     looks: 'Gas that enters the manifold through the circuit at idle, over idle air.',
-    threshold: () => `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
+    threshold: () =>
+      `Watch above ${100 * LIMITS.idleBypassWatch} %, mend above ${100 * LIMITS.idleBypass} % (estimates).`,
     why: 'The idle control can close the throttle only so far; trims go lean and idle hunts.',
     does: 'A restrictor ahead of the manifold.',
     mendsSchool: true,

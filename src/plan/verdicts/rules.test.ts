@@ -1,10 +1,21 @@
 /** Every rule on a circuit that breaks it and on one that does not; every rule has its page. */
 import { analyse } from '../analyse'
-import { setBay, setSpot } from '../bay/deeds'
+import { setBay, setSpot } from '../bay/bay-builders'
 import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Part } from '../document/schema'
-import { addPart, cut, join, setField, setLine, setPart, splice, reverseValve, unsplice, type EditBuilder } from '../edit/deeds'
+import {
+  addPart,
+  cut,
+  join,
+  setField,
+  setLine,
+  setPart,
+  splice,
+  reverseValve,
+  unsplice,
+  type EditBuilder,
+} from '../edit/edit-builders'
 import { actionsFor } from '../edit/actions'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { byEdits, after } from '../testing'
@@ -16,13 +27,13 @@ import { RULES } from './rules'
 const DAY = '2026-11-24'
 const make = (
   school: string,
-  deeds: readonly EditBuilder[] = [],
+  builders: readonly EditBuilder[] = [],
   engineClass: EngineClass = 'i5-turbo',
   more: Partial<Parameters<typeof newBuild>[0]> = {},
 ): Build =>
   after(
     newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school, ...more }),
-    ...deeds,
+    ...builders,
   )
 const set = setField
 const part = (id: string, change: object): EditBuilder => setPart(id, { ...change })
@@ -234,6 +245,6 @@ test('a can whose media have filled costs more, and cleaning it is offered first
     return s.solved ? s.crankcaseGauge : Infinity
   }
   expect(gauge(fouled)).toBeGreaterThan(gauge(clean) + 200)
-  const told = open(fouled, 'crankcase-pressure')
-  expect(told.some((v) => v.fix?.label.startsWith('Clean the'))).toBe(true)
+  const verdicts = open(fouled, 'crankcase-pressure')
+  expect(verdicts.some((v) => v.fix?.label.startsWith('Clean the'))).toBe(true)
 })

@@ -5,7 +5,7 @@ import { boostInCrankcase, canSeesBoost } from './rules/boost'
 import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
 import { breatherUnprotected, canSwapped, drainBack, dryCan } from './rules/oil'
-import { crankcasePressure, velocity } from './rules/pressure'
+import { crankcasePressure, hoseVelocity } from './rules/pressure'
 import { fill, freezing, oilWater } from './rules/service'
 import { pulsation, reliefOpen, valveIdle } from './rules/valves'
 import type { Rule } from './verdict'
@@ -18,7 +18,7 @@ export const RULES: readonly Rule[] = [
   freshAir,
   idleBypass,
   breatherUnprotected,
-  velocity,
+  hoseVelocity,
   pulsation,
   unjoined,
   fill,

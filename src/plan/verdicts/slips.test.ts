@@ -2,7 +2,17 @@
 import { analyse } from '../analyse'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Line, Part } from '../document/schema'
-import { addPart, cut, join, setLine, setPart, splice, reverseValve, unsplice, type EditBuilder } from '../edit/deeds'
+import {
+  addPart,
+  cut,
+  join,
+  setLine,
+  setPart,
+  splice,
+  reverseValve,
+  unsplice,
+  type EditBuilder,
+} from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { check, drain, filter, hose, port, sensor, space } from '../catalogue/parts'
 import { newBuild } from '../schools/new-build'
@@ -10,8 +20,8 @@ import { after, byEdits } from '../testing'
 import { SEVERITIES } from './verdict'
 
 const DAY = '2026-11-25'
-const make = (school: string, engineClass: EngineClass = 'i5-turbo', ...deeds: EditBuilder[]): Build =>
-  after(newBuild({ name: 'Slip', engineClass, use: 'street', ambientC: 10, units: 'metric', school }), ...deeds)
+const make = (school: string, engineClass: EngineClass = 'i5-turbo', ...builders: EditBuilder[]): Build =>
+  after(newBuild({ name: 'Slip', engineClass, use: 'street', ambientC: 10, units: 'metric', school }), ...builders)
 const leadTo = (line: string, part: Part, at: string): EditBuilder[] => [
   addPart(part),
   (b) => {
@@ -26,7 +36,9 @@ const leadTo = (line: string, part: Part, at: string): EditBuilder[] => [
 const open: Part = space('atmosphere', 'end', 'Open end', port('a', 'Open'))
 const openHose = (to: string): Line => hose('stray', 'Stray hose', { from: 'end.a', to, boreMm: 12, lengthMm: 100 })
 const chargePipe: Part = space('chargePipe', 'charge', 'Charge pipe', port('a', 'Port'))
-const lowBoost: EditBuilder = (b) => [{ op: 'set', path: ['engine', 'boostKpa'], value: b.engine.boostKpa > 0 ? 30 : 0 }]
+const lowBoost: EditBuilder = (b) => [
+  { op: 'set', path: ['engine', 'boostKpa'], value: b.engine.boostKpa > 0 ? 30 : 0 },
+]
 
 type Slip = readonly [slip: string, rule: string, subject: RegExp, said: RegExp, sound: Build, made: Build]
 const SLIPS: readonly Slip[] = [

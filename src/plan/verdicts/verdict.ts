@@ -1,7 +1,7 @@
 /** A judgement: what is wrong, its number, why it matters and what would put it right. */
 import type { StateId } from '@/core/engine/states'
 import type { Build, Part, Variant } from '../document/schema'
-import type { EditBuilder } from '../edit/deeds'
+import type { EditBuilder } from '../edit/edit-builders'
 import type { Edit } from '../edit/edit'
 import type { Teller } from '../document/words'
 import type { Paths } from '../model/paths'
@@ -46,10 +46,10 @@ export type Case = {
   readonly paths: (s: SolvedState) => Paths
   /** whether fixes are looked for; where not, none is thought out */
   readonly offers: boolean
-  /** solves one state again after a deed, for a fix that is computed; undefined when it does not fit or does not solve */
-  readonly tryOut: (deed: EditBuilder, state: StateId) => GasResult | undefined
-  /** a fix that does deeds; undefined when they do not fit */
-  readonly fix: (label: string, ...deeds: readonly EditBuilder[]) => Fix | undefined
+  /** solves one state again after a builder, for a fix that is computed; undefined when it does not fit or does not solve */
+  readonly tryOut: (builder: EditBuilder, state: StateId) => GasResult | undefined
+  /** a fix that does builders; undefined when they do not fit */
+  readonly fix: (label: string, ...builders: readonly EditBuilder[]) => Fix | undefined
 }
 
 export type Rule = {

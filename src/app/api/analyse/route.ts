@@ -1,5 +1,5 @@
 import { answering, json, readBuildFrom, readJson, refuse } from '@/server/http'
-import { judge } from '@/server/judge'
+import { judgeInLane } from '@/server/judge'
 import { today } from '@/server/today'
 
 /** POST a build, get its analysis: the same JSON as ./ivent analyse FILE. */
@@ -8,6 +8,6 @@ export const POST = answering(async (request: Request) => {
   if (!body.ok) return body.response
   const read = readBuildFrom(body.value)
   if (!read.ok) return read.response
-  const judged = await judge(read.build, today())
+  const judged = await judgeInLane(read.build, today())
   return judged.ok ? json(judged.value) : refuse(503, judged.reason)
 })

@@ -5,8 +5,8 @@ import { Workspace } from '@/features/workspace/frame/workspace'
 import { readBuild } from '@/server/builds'
 import { judgeStored } from '@/server/judge'
 import { today } from '@/server/today'
-import { Trouble } from '@/ui/trouble'
-import { asResult } from '@/server/told'
+import { TroublePage } from '@/ui/trouble'
+import { asResult } from '@/server/as-result'
 
 type Props = { children: ReactNode; params: Promise<{ id: string }> }
 
@@ -21,13 +21,13 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function BuildLayout({ children, params }: Props) {
   const { id } = await params
   const found = await read(id)
-  if (!found.ok) return <Trouble title="This build cannot be read" words={found.reason} />
+  if (!found.ok) return <TroublePage title="This build cannot be read" words={found.reason} />
   if (!found.value) notFound()
   const { document, revision } = found.value
   const judged = await judgeStored(found.value, today())
   if (!judged.ok)
     return (
-      <Trouble title={`${document.name} cannot be shown`} words={judged.reason} file={`/api/builds/${id}/export`} />
+      <TroublePage title={`${document.name} cannot be shown`} words={judged.reason} file={`/api/builds/${id}/export`} />
     )
   return (
     <Workspace id={id} build={document} analysis={judged.value} revision={revision} today={today()}>

@@ -1,7 +1,7 @@
 'use client'
 /** What can be done here, by the job: only joins that make sense. */
 import { Popover } from 'radix-ui'
-import { actionsFor, type Action } from '@/plan/edit/actions'
+import { actionsFor, type EditAction } from '@/plan/edit/actions'
 import type { OfferGroup } from '@/plan/edit/offers'
 import { activeVariant } from '@/plan/edit/edit'
 import { useWorkspace } from '../../workspace/store'
@@ -22,7 +22,7 @@ export function Actions() {
   const select = useWorkspace((s) => s.select)
   const actions = selected ? actionsFor(build, activeVariant(build), selected) : []
   if (actions.length === 0) return null
-  const run = (a: Action) => {
+  const run = (a: EditAction) => {
     if (edit(a.edits, a.label) && ENDS_CHOICE.has(a.key)) select(undefined)
   }
   return (

@@ -5,7 +5,7 @@ import { Plus, Trash2 } from 'lucide-react'
 import { BEND_FIELDS, END_FIELDS } from '@/plan/document/fields'
 import { MAX_BENDS } from '@/plan/document/bounds'
 import type { Line, LineEnd } from '@/plan/document/schema'
-import { setLine } from '@/plan/edit/deeds'
+import { setLine } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { barbOf } from '@/plan/model/resolve'
 import { Select } from '@/ui/select'
@@ -109,7 +109,7 @@ function Bends({ line }: { line: Line }) {
       ))}
       <button
         type="button"
-        className="deed inline-flex items-center gap-1"
+        className="link-button inline-flex items-center gap-1"
         disabled={line.bends.length >= MAX_BENDS}
         onClick={() => set([...line.bends, { angleDeg: 90, radiusMm: Math.max(1, Math.round(4 * line.boreMm)) }])}
       >

@@ -6,7 +6,7 @@ import { numbersOfPart, PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 import { MAX_POINTS } from '@/plan/document/bounds'
 import type { Part } from '@/plan/document/schema'
-import { measurePart, setPart } from '@/plan/edit/deeds'
+import { measurePart, setPart } from '@/plan/edit/edit-builders'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/figures/field'
 import { useWorkspace } from '../../workspace/store'
@@ -74,13 +74,13 @@ function Sticks({ part, onChange }: { part: Part; onChange: (stuck: string | und
   )
 }
 
-type Point = readonly [number, number]
+type TablePoint = readonly [number, number]
 
 /** Points as measured: pressure difference, open area. */
-function PlungerTable({ table, onChange }: { table: readonly Point[]; onChange: (table: Point[]) => void }) {
+function PlungerTable({ table, onChange }: { table: readonly TablePoint[]; onChange: (table: TablePoint[]) => void }) {
   const { x, y } = PART_FIELDS.pcv.areaMm2ByKpa.curve
   const put = (i: number, k: 0 | 1, v: number) => {
-    const next = table.map((p, j): Point => (j === i ? (k === 0 ? [v, p[1]] : [p[0], v]) : p))
+    const next = table.map((p, j): TablePoint => (j === i ? (k === 0 ? [v, p[1]] : [p[0], v]) : p))
     // two points at one pressure are no table; the field keeps what is typed until they differ
     if (new Set(next.map((p) => p[0])).size === next.length) onChange(next.toSorted((a, b) => a[0] - b[0]))
   }
@@ -124,7 +124,7 @@ function PlungerTable({ table, onChange }: { table: readonly Point[]; onChange: 
       ))}
       <button
         type="button"
-        className="deed inline-flex items-center gap-1"
+        className="link-button inline-flex items-center gap-1"
         disabled={table.length >= MAX_POINTS || (table.at(-1)?.[0] ?? 0) >= x.max}
         onClick={() => {
           const last = table.at(-1) ?? [0, 5]

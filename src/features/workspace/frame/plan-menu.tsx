@@ -4,7 +4,7 @@ import { GitCompareArrows } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
-import { addPlan, removePlan, setField, showPlan, type EditBuilder } from '@/plan/edit/deeds'
+import { addPlan, removePlan, setField, showPlan, type EditBuilder } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
 import { Dialog } from '@/ui/dialog'
@@ -19,9 +19,9 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
   const variant = activeVariant(build)
   // two devices that add a plan do not mean the same one
   const freshVariant = () => `plan-${crypto.randomUUID().slice(0, 8)}`
-  const change = (deed: EditBuilder, name: string) => {
+  const change = (builder: EditBuilder, name: string) => {
     select(undefined)
-    return act(deed, name)
+    return act(builder, name)
   }
   const full = build.variants.length >= MAX_VARIANTS
   const copyName = (name: string) => {
@@ -50,7 +50,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
               <li key={s.key} className="border-b border-rule py-2">
                 <button
                   type="button"
-                  className="deed text-base"
+                  className="link-button text-base"
                   onClick={() => {
                     change(
                       addPlan(
@@ -109,7 +109,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                 </label>
                 <button
                   type="button"
-                  className="deed"
+                  className="link-button"
                   disabled={full}
                   onClick={() =>
                     change(addPlan({ ...v, id: freshVariant(), name: copyName(v.name) }), `Plan ${v.name} copied`)
@@ -119,7 +119,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                 </button>
                 <button
                   type="button"
-                  className="deed"
+                  className="link-button"
                   disabled={build.variants.length === 1}
                   onClick={() => change(removePlan(v.id), `Plan ${v.name} taken away`)}
                 >

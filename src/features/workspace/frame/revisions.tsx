@@ -92,7 +92,7 @@ export function Revisions({ onClose }: { onClose: () => void }) {
                 {r.number === revision ? (
                   <span className="text-soft">this one</span>
                 ) : (
-                  <button type="button" className="deed whitespace-nowrap" onClick={() => void bring(r)}>
+                  <button type="button" className="link-button whitespace-nowrap" onClick={() => void bring(r)}>
                     Bring back
                   </button>
                 )}

@@ -98,7 +98,12 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
           {v.severity !== 'ok' && (
             <div className="no-print mt-1 flex flex-wrap gap-x-4">
               {fix && (
-                <button type="button" className="deed" disabled={!ready} onClick={() => edit(fix.edits, fix.label)}>
+                <button
+                  type="button"
+                  className="link-button"
+                  disabled={!ready}
+                  onClick={() => edit(fix.edits, fix.label)}
+                >
                   {fix.label}
                 </button>
               )}

@@ -16,7 +16,7 @@ export function WhatIfBanner() {
     >
       <strong>What if: {name === undefined ? 'something fails' : lowered(name)}.</strong>
       <span>This is not your plan; nothing of it is saved.</span>
-      <button type="button" className="deed ml-auto" onClick={() => tryFault(undefined)}>
+      <button type="button" className="link-button ml-auto" onClick={() => tryFault(undefined)}>
         Back to the plan
       </button>
     </div>

@@ -2,7 +2,7 @@
 import { expose } from 'comlink'
 import { type Analysis } from '@/plan/analyse'
 import { figuresOf } from '@/plan/model/figures'
-import { analyseOverCycle } from '@/plan/analyse-whole'
+import { analyseOverCycle } from '@/plan/analyse-over-cycle'
 import type { Job as LongJob } from '@/core/job'
 import { bestSpots } from '@/plan/bay/best-spots'
 import { findLineWay } from '@/plan/bay/find-way'
@@ -42,10 +42,10 @@ const JOBS = {
   size: sizeCan,
 }
 
-type Job = typeof JOBS
-export type JobName = keyof Job
-export type JobArgs<N extends JobName> = Parameters<Job[N]>
-export type JobValue<N extends JobName> = ReturnType<Job[N]> extends Generator<number, infer T> ? T : never
+type WorkerJobs = typeof JOBS
+export type JobName = keyof WorkerJobs
+export type JobArgs<N extends JobName> = Parameters<WorkerJobs[N]>
+export type JobValue<N extends JobName> = ReturnType<WorkerJobs[N]> extends Generator<number, infer T> ? T : never
 
 const REPORT_MS = 50
 const latest: Partial<Record<JobName, number>> = {}

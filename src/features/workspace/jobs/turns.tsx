@@ -57,7 +57,7 @@ function Following({ build }: { build: Build }) {
       {needed && progress !== undefined && (
         <>
           , {Math.round(100 * progress)} %{' '}
-          <button type="button" className="deed" onClick={stop}>
+          <button type="button" className="link-button" onClick={stop}>
             Stop
           </button>
         </>

@@ -7,7 +7,7 @@ import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
 import { holdWindow, recall, remember } from './device'
 import { posted, putAside } from './send'
-import { advance, fitted, inFlight, useWorkspaceStore, type Workspace } from '../store'
+import { rebaseOnSaved, replay, inFlight, useWorkspaceStore, type WorkspaceStore } from '../store'
 
 const PAUSE_MS = 400
 const RETRY_MS = 3000
@@ -29,7 +29,7 @@ export async function readHead(id: string): Promise<{ document: Build; revision:
 }
 
 /** Sends what is pending. Says whether there is more to send, or whether to try again later. */
-async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'stop'> {
+async function send(store: WorkspaceStore): Promise<'done' | 'again' | 'retry' | 'stop'> {
   const { id, revision, pending, setSave, acknowledge, rebase } = store.getState()
   if (pending.length === 0) {
     setSave({ kind: 'saved' })
@@ -55,7 +55,7 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     if (!acknowledge(sentIds, reply.revision, reply.others)) {
       const head = await readHead(id)
       if (!head) return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
-      rebase(head, advance(unsent(), reply.others, reply.revision))
+      rebase(head, rebaseOnSaved(unsent(), reply.others, reply.revision))
     }
     const more = store.getState().pending.length > 0
     setSave({ kind: more ? 'waiting' : 'saved' })
@@ -68,7 +68,7 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
     const head = reply.status === 'clash' ? await readHead(id) : undefined
     if (reply.status === 'clash' && !head)
       return failed('Ivent does not answer. Your changes wait on this device.', 'retry')
-    store.setState({ pending: [change, ...advance([...after, ...unsent()], reply.others, reply.revision)] })
+    store.setState({ pending: [change, ...rebaseOnSaved([...after, ...unsent()], reply.others, reply.revision)] })
     setSave(
       head
         ? { kind: 'clash', change, clashes: reply.clashes, head }
@@ -83,7 +83,7 @@ async function send(store: Workspace): Promise<'done' | 'again' | 'retry' | 'sto
 
 /** Changes that wait and would not fit without `change`: they were made to what it brings. */
 export function dependentOn(document: Build, pending: readonly Change[], change: Change): readonly Change[] {
-  return fitted(
+  return replay(
     document,
     pending.filter((c) => c.id !== change.id),
   ).unfit
@@ -93,7 +93,7 @@ export function dependentOn(document: Build, pending: readonly Change[], change:
  * A change that could not be saved: it is put aside with what builds on it, and what stands in the build goes on; or, where it clashed, mine
  * goes on top of theirs. False where Ivent does not answer: everything stays as it is.
  */
-export async function settle(store: Workspace, whose: 'theirs' | 'mine'): Promise<boolean> {
+export async function takeReply(store: WorkspaceStore, whose: 'theirs' | 'mine'): Promise<boolean> {
   const { id, save, pending, rebase } = store.getState()
   if (save.kind !== 'clash' && save.kind !== 'refused') return true
   const { change } = save

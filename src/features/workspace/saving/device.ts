@@ -2,9 +2,9 @@
 /** What waits on this device: changes that the server has not acknowledged, and the steps of undo. Kept in the browser's own database. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Change } from '@/plan/edit/edit'
-import type { Step } from '../store'
+import type { UndoStep } from '../store'
 
-export type Kept = {
+export type KeptOnDevice = {
   /** build and window that it belongs to */
   readonly key: string
   readonly build: string
@@ -12,12 +12,12 @@ export type Kept = {
   /** revision that the first pending change was made on */
   readonly base: number
   readonly pending: readonly Change[]
-  readonly past: readonly Step[]
-  readonly future: readonly Step[]
+  readonly past: readonly UndoStep[]
+  readonly future: readonly UndoStep[]
   readonly at: number
 }
 interface DeviceStore extends DBSchema {
-  kept: { key: string; value: Kept; indexes: { build: string } }
+  kept: { key: string; value: KeptOnDevice; indexes: { build: string } }
 }
 
 /** Steps of undo that nobody comes back for. */
@@ -52,7 +52,7 @@ async function living(): Promise<ReadonlySet<string>> {
   return new Set((state?.held ?? []).flatMap((l) => (l.name === undefined ? [] : [l.name])))
 }
 
-export async function remember(kept: Omit<Kept, 'key' | 'window' | 'at'>): Promise<void> {
+export async function remember(kept: Omit<KeptOnDevice, 'key' | 'window' | 'at'>): Promise<void> {
   const window = windowName()
   const db = await database()
   // committed with the write itself: a page that is left a moment later would take an open transaction back
@@ -67,8 +67,8 @@ export async function remember(kept: Omit<Kept, 'key' | 'window' | 'at'>): Promi
  * this window's own, `takenOver` lets theirs go.
  */
 export async function recall(build: string): Promise<{
-  readonly own: Kept | undefined
-  readonly left: readonly Kept[]
+  readonly own: KeptOnDevice | undefined
+  readonly left: readonly KeptOnDevice[]
   readonly takenOver: () => Promise<void>
 }> {
   const db = await database()
@@ -89,7 +89,7 @@ export async function recall(build: string): Promise<{
 }
 
 /** What became of changes that were sent: saved; not to be saved as things are, so that a person must look; or no answer. */
-export type Sent = 'saved' | 'look' | 'unanswered'
+export type SentChange = 'saved' | 'look' | 'unanswered'
 /** Changes of a build that wait on this device, and whether a person must look at them before they can be saved. */
 export type Waiting = { readonly changes: number; readonly look: boolean }
 
@@ -97,7 +97,9 @@ export type Waiting = { readonly changes: number; readonly look: boolean }
  * What windows that are no longer open left unsaved, and what this one did: sent through `send`, build by build, the oldest first. What is
  * saved waits no longer; returns what still does, by build.
  */
-export async function sendWaiting(send: (kept: Kept) => Promise<Sent>): Promise<ReadonlyMap<string, Waiting>> {
+export async function sendWaiting(
+  send: (kept: KeptOnDevice) => Promise<SentChange>,
+): Promise<ReadonlyMap<string, Waiting>> {
   const db = await database()
   const alive = await living()
   const own = windowName()

@@ -1,6 +1,6 @@
 /** How changes go to the server. Without the store of a build, so that the garage can send what was left behind. */
 import type { Change } from '@/plan/edit/edit'
-import type { Kept, Sent } from './device'
+import type { KeptOnDevice, SentChange } from './device'
 
 const post = (id: string, body: string, keepalive = false): Promise<Response> =>
   fetch(`/api/builds/${id}/changes`, {
@@ -21,7 +21,7 @@ export const putAside = (id: string, base: number, changes: readonly Change[]): 
   )
 
 /** Changes that a window left behind, sent without opening their build. */
-export const sendKept = ({ build, base, pending }: Kept): Promise<Sent> =>
+export const sendKept = ({ build, base, pending }: KeptOnDevice): Promise<SentChange> =>
   posted(build, base, pending, false).then(
     ({ ok, status }) => (ok ? 'saved' : status === 409 || status === 422 ? 'look' : 'unanswered'),
     () => 'unanswered',

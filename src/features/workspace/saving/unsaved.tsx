@@ -5,7 +5,7 @@ import { placeName, valueText } from '@/plan/edit/describe'
 import { applyEdits, valueAt, type Change, type Edit } from '@/plan/edit/edit'
 import type { Build } from '@/plan/document/schema'
 import { Dialog } from '@/ui/dialog'
-import { dependentOn, settle } from './autosave'
+import { dependentOn, takeReply } from './autosave'
 import { useWorkspace, useWorkspaceStore } from '../store'
 
 const told = (build: Build, e: Edit): string =>
@@ -76,7 +76,7 @@ function Unsaved({
   const store = useWorkspaceStore()
   const [problem, setProblem] = useState('')
   const decide = async (whose: 'theirs' | 'mine') => {
-    if (!(await settle(store, whose)))
+    if (!(await takeReply(store, whose)))
       setProblem('Ivent does not answer. Nothing is lost: your change waits on this device. Try again in a moment.')
   }
   return (

@@ -29,7 +29,7 @@ const ratesOf = (c: CanForecast): Input[] => [
   input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
 ]
 
-export const fillNow: WorkingOf<'fillNow'> = (_, a, ref) => {
+export const fillNowWorking: WorkingOf<'fillNow'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   const from = c.look?.at ?? c.emptyAt
   const since = from === undefined ? 0 : c.odometerNow - from
@@ -46,7 +46,7 @@ export const fillNow: WorkingOf<'fillNow'> = (_, a, ref) => {
   }
 }
 
-export const distance: WorkingOf<'distance'> = (_, a, ref) => {
+export const distanceWorking: WorkingOf<'distance'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   return {
     title: `${c.name}, distance to full`,
@@ -57,7 +57,7 @@ export const distance: WorkingOf<'distance'> = (_, a, ref) => {
   }
 }
 
-export const multiplier: WorkingOf<'multiplier'> = (_, a, ref) => {
+export const multiplierWorking: WorkingOf<'multiplier'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   return {
     title: `${c.name}, multiplier`,

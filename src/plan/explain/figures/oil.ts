@@ -5,7 +5,7 @@ import { isSolved, oilSum, solvedIn } from '../../model/results'
 import { input, named, type WorkingOf } from '../figure'
 import { STATE_NAMES } from '../../document/words'
 
-export const oil: WorkingOf<'oil'> = (build, a, ref) => {
+export const oilWorking: WorkingOf<'oil'> = (build, a, ref) => {
   const p = solvedIn(a, ref.state)!.passages[ref.id]
   const { lines, parts } = activeVariant(build)
   const name = [...lines, ...parts].find((x) => x.id === ref.id)?.name ?? ''
@@ -21,7 +21,7 @@ export const oil: WorkingOf<'oil'> = (build, a, ref) => {
   }
 }
 
-export const kept: WorkingOf<'kept'> = (build, a, ref) => {
+export const keptWorking: WorkingOf<'kept'> = (build, a, ref) => {
   const c = solvedIn(a, ref.state)!.cans[ref.id]!
   const name = activeVariant(build).parts.find((p) => p.id === ref.id)?.name ?? ''
   return {
@@ -38,7 +38,7 @@ export const kept: WorkingOf<'kept'> = (build, a, ref) => {
   }
 }
 
-export const intakeOil: WorkingOf<'intakeOil'> = (_, a) => ({
+export const intakeOilWorking: WorkingOf<'intakeOil'> = (_, a) => ({
   title: 'Oil to the intake',
   relation:
     'oil that reaches manifold, inlet tract and charge pipe, over the distance driven on this duty, times what was learned',

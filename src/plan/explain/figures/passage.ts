@@ -12,11 +12,29 @@ import { isLearned } from '../../model/learned'
 import { resolve } from '../../model/resolve'
 import { NO_FLOW, solvedIn, type Passage, type SolvedState, type Worked } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
-import { input, named, SOLVER, type WorkingOf, type Input, type FigureQuantity, type RefOf, type Working } from '../figure'
+import {
+  input,
+  named,
+  SOLVER,
+  type WorkingOf,
+  type Input,
+  type FigureQuantity,
+  type RefOf,
+  type Working,
+} from '../figure'
 
-type PassageContext = { readonly build: Build; readonly s: SolvedState; readonly p: Passage; readonly ambientPa: number }
+type PassageContext = {
+  readonly build: Build
+  readonly s: SolvedState
+  readonly p: Passage
+  readonly ambientPa: number
+}
 
-const passageContext = (build: Build, a: Worked, ref: { readonly id: string; readonly state: StateId }): PassageContext => {
+const passageContext = (
+  build: Build,
+  a: Worked,
+  ref: { readonly id: string; readonly state: StateId },
+): PassageContext => {
   const s = solvedIn(a, ref.state)!
   return { build, s, p: s.passages[ref.id]!, ambientPa: a.engine.amb.pressurePa }
 }
@@ -79,11 +97,11 @@ const nothingRuns = (p: Passage) => ({
   inputs: endsOf(p),
 })
 
-export const flow: WorkingOf<'flow'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
+export const flowWorking: WorkingOf<'flow'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
-export const drop: WorkingOf<'drop'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
+export const dropWorking: WorkingOf<'drop'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
-export const velocity: WorkingOf<'velocity'> = (build, a, ref) => {
+export const velocityWorking: WorkingOf<'velocity'> = (build, a, ref) => {
   const { s, p, ambientPa } = passageContext(build, a, ref)
   const r = resolve(activeVariant(build))
   const title = `${r.variant.lines.find((l) => l.id === ref.id)?.name ?? ''}, velocity ${named(s.id)}`

@@ -21,7 +21,7 @@ const boresOf = (build: Build): Input[] => {
   )
 }
 
-export const crankcase: WorkingOf<'crankcase'> = (build, a, ref) => {
+export const crankcaseWorking: WorkingOf<'crankcase'> = (build, a, ref) => {
   const s = solvedIn(a, ref.state)!
   const measured = a.engine.leakFrom === 'measured' && build.engine.blowBy?.state === s.id
   return {
@@ -39,7 +39,7 @@ export const crankcase: WorkingOf<'crankcase'> = (build, a, ref) => {
   }
 }
 
-export const blowBy: WorkingOf<'blowBy'> = (build, a, ref) => {
+export const blowByWorking: WorkingOf<'blowBy'> = (build, a, ref) => {
   const { operating } = stateIn(a, ref.state)!
   const { engine } = build
   const measured = a.engine.leakFrom === 'measured' ? engine.blowBy : undefined
@@ -72,7 +72,7 @@ export const blowBy: WorkingOf<'blowBy'> = (build, a, ref) => {
   }
 }
 
-export const capacity: WorkingOf<'capacity'> = (build, a, ref) => ({
+export const capacityWorking: WorkingOf<'capacity'> = (build, a, ref) => ({
   title: `What the circuit carries, ${named(ref.state)}`,
   relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long',
   source: SOLVER,
@@ -84,7 +84,7 @@ export const capacity: WorkingOf<'capacity'> = (build, a, ref) => ({
   note: 'Blow-by above this lifts the crankcase past that pressure.',
 })
 
-export const air: WorkingOf<'air'> = (build, a, ref) => {
+export const airWorking: WorkingOf<'air'> = (build, a, ref) => {
   const { operating } = stateIn(a, ref.state)!
   return {
     title: `Engine air, ${named(ref.state)}`,
@@ -104,7 +104,7 @@ export const air: WorkingOf<'air'> = (build, a, ref) => {
   }
 }
 
-export const inletDepression: WorkingOf<'inletDepression'> = (build, a, ref) => ({
+export const inletDepressionWorking: WorkingOf<'inletDepression'> = (build, a, ref) => ({
   title: `Inlet depression, ${named(ref.state)}`,
   relation: 'rated depression × (air / rated air)² × fouling',
   source: 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.',
@@ -122,7 +122,7 @@ export const inletDepression: WorkingOf<'inletDepression'> = (build, a, ref) => 
 
 const AS: Partial<Record<Origin, string>> = { entered: 'as entered', learned: 'as your readings have it' }
 
-export const manifold: WorkingOf<'manifold'> = (build, a, ref) => ({
+export const manifoldWorking: WorkingOf<'manifold'> = (build, a, ref) => ({
   title: `Manifold pressure, ${named(ref.state)}`,
   relation: AS[overridden(build, ref.state, 'manifoldKpa')] ?? 'typical of this state',
   source: 'Typical figures (estimates); enter a logged one to replace it.',
@@ -134,7 +134,7 @@ export const manifold: WorkingOf<'manifold'> = (build, a, ref) => ({
   ],
 })
 
-export const bypass: WorkingOf<'bypass'> = (_, a) => {
+export const bypassWorking: WorkingOf<'bypass'> = (_, a) => {
   const s = solvedIn(a, 'idle')!
   return {
     title: `Air past the throttle at ${STATE_NAMES.idle.toLowerCase()}`,

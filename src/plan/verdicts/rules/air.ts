@@ -2,16 +2,16 @@
 import { roadHours } from '@/core/service/rates'
 import { isBreather } from '../../document/kinds'
 import type { Part } from '../../document/schema'
-import { cut, join } from '../../edit/deeds'
+import { cut, join } from '../../edit/edit-builders'
 import { freePort } from '../../edit/ports'
 import { reach, TAKE_OFFS } from '../../edit/take-offs'
-import { atState } from '../../document/words'
+import { atState, loweredName } from '../../document/words'
 import { TRACE } from '../../model/paths'
 import { bypassShare, type SolvedState } from '../../model/results'
 import { hose } from '../../catalogue/parts'
 import { sizesOf } from '../../catalogue/engine-side'
 import { LIMITS } from '../../model/limits'
-import { lower, pathBetween, maxBy } from '../look'
+import { pathBetween, maxBy } from '../plan-queries'
 import { restrict } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -43,7 +43,7 @@ function leadFreshAir(c: Case): Fix | undefined {
     from: from.end,
     to: { part: cover.id, port: freePort(c.variant, cover) },
   }
-  return c.fix(`Lead a fresh-air line from the inlet tract to the ${lower(cover)}`, ...from.deeds, join(line))
+  return c.fix(`Lead a fresh-air line from the inlet tract to the ${loweredName(cover)}`, ...from.builders, join(line))
 }
 
 /** Fresh air comes in where something sucks at the crankcase: through any boundary but the manifold. */
@@ -83,7 +83,7 @@ export const freshAir: Rule = {
           subject: 'present',
           severity: 'ok',
           at: { station: 'circuit', state: 'idle', part: cover.id },
-          title: `Fresh air sweeps the ${lower(cover)} at idle`,
+          title: `Fresh air sweeps the ${loweredName(cover)} at idle`,
           why: `${c.say.flow(freshInto(c, s, cover.id))} enters it and leaves by the same cover: it thins the gas there and does not pass down through the crankcase.`,
         },
       ]
@@ -175,13 +175,13 @@ export const vacuumLeak: Rule = {
         amount: flow,
         at: { station: 'circuit', part: from.id, state: s.id },
         title: `${c.say.flow(flow)} of air leaks into the manifold ${atState(s.id)}`,
-        why: `${Math.round(share * 100)} % of engine air comes in unmetered at the ${lower(from)}${first ? `, by the ${lower(first)}` : ''}. ${can ? `A vented ${lower(can)} and a vacuum source do not go together: plug the vacuum port, or close the vent.` : 'A port is left open.'} Expect a lean code and a high idle.`,
+        why: `${Math.round(share * 100)} % of engine air comes in unmetered at the ${loweredName(from)}${first ? `, by the ${loweredName(first)}` : ''}. ${can ? `A vented ${loweredName(can)} and a vacuum source do not go together: plug the vacuum port, or close the vent.` : 'A port is left open.'} Expect a lean code and a high idle.`,
         fix:
           closing &&
           c.fix(
             closing === first && !filtered
-              ? `Cap the open end: take the ${lower(closing)} off`
-              : `Take the ${lower(closing)} off and plug the vacuum port`,
+              ? `Cap the open end: take the ${loweredName(closing)} off`
+              : `Take the ${loweredName(closing)} off and plug the vacuum port`,
             cut(closing.id),
           ),
       },

@@ -1,20 +1,20 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
-import { setSpot } from '../../bay/deeds'
+import { setSpot } from '../../bay/bay-builders'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
 import { tightGaps } from '../../bay/clearance'
 import { spotIn } from '../../catalogue/bay-geometry'
 import type { Line, PartOf } from '../../document/schema'
 import { tilts } from '../../bay/tilt'
-import { atState } from '../../document/words'
+import { atState, loweredName } from '../../document/words'
 import { oilSum, type SolvedState } from '../../model/results'
 import { leastBore } from '../../model/resolve'
 import { airDensity } from '@/core/gas/air'
 import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { FLOODING, wallis } from '@/core/drain/drain'
-import { setLine } from '../../edit/deeds'
+import { setLine } from '../../edit/edit-builders'
 import { TURBO_DRAIN } from '../../edit/ports'
-import { nextBores } from '../look'
-import { maxBy, lower } from '../look'
+import { nextBores } from '../plan-queries'
+import { maxBy } from '../plan-queries'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Nobody stays in one state for longer, hours. */
@@ -30,7 +30,7 @@ function raise(c: Case, can: PartOf<'can'>, missing: number): Fix | undefined {
   if (!spot) return undefined
   const mm = Math.ceil((missing + SPARE) * 1000)
   return c.fix(
-    `Raise the ${lower(can)} by ${c.say.mm(mm)}`,
+    `Raise the ${loweredName(can)} by ${c.say.mm(mm)}`,
     setSpot(can.id, { forwardMm: spot.forwardMm, leftMm: spot.leftMm, upMm: spot.upMm + mm }),
   )
 }
@@ -81,7 +81,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       severity: 'watch',
       amount: profile.trappedM3,
       at,
-      title: `The ${lower(line)} sags: ${c.say.volume(profile.trappedM3)} of oil stay in it`,
+      title: `The ${loweredName(line)} sags: ${c.say.volume(profile.trappedM3)} of oil stay in it`,
       why: 'It climbs somewhere on its way, and a low stretch never empties. It still drains past it; in the cold that oil stands stiff.',
     }
   const slow = maxBy(
@@ -97,9 +97,10 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       severity: hot ? 'fix' : 'watch',
       amount: slow.gathered / (hot ? slow.capacity : slow.coldCapacity),
       at: { ...at, state: slow.id },
-      title: `The ${lower(line)} lets down less than is gathered ${atState(slow.id)}${hot ? '' : ' while oil is cold'}`,
+      title: `The ${loweredName(line)} lets down less than is gathered ${atState(slow.id)}${hot ? '' : ' while oil is cold'}`,
       why: `${ml(slow.gathered)} an hour come, ${ml(hot ? slow.capacity : slow.coldCapacity)} of ${hot ? 'hot oil' : 'oil at freezing point'} go down the ${c.say.mm(line.boreMm)} hose. ${hot ? 'It fills from then on.' : 'It catches up once warm.'}`,
-      fix: wider && c.fix(`Lay the ${lower(line)} in ${c.say.mm(wider.mm)}`, setLine(line.id, { boreMm: wider.mm })),
+      fix:
+        wider && c.fix(`Lay the ${loweredName(line)} in ${c.say.mm(wider.mm)}`, setLine(line.id, { boreMm: wider.mm })),
     }
   }
   const leaning = maxBy(
@@ -112,7 +113,7 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       severity: 'watch',
       amount: -leaning.headM,
       at,
-      title: `Oil leans off the return of the ${lower(can)} in ${leaning.name === 'launch' || leaning.name === 'braking' ? `hard ${leaning.name}` : leaning.name}`,
+      title: `Oil leans off the return of the ${loweredName(can)} in ${leaning.name === 'launch' || leaning.name === 'braking' ? `hard ${leaning.name}` : leaning.name}`,
       why: `At ${leaning.g} g oil leans ${length(-leaning.headM)} past its return. It drains again when the car runs straight; its bowl has to hold what comes until then.`,
       fix: raise(c, can, -leaning.headM),
     }
@@ -141,7 +142,7 @@ export function turboDrainFindings(c: Case, can: PartOf<'can'>, line: Line): Fin
       severity: 'watch',
       amount: suction(s),
       at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
-      title: `The ${lower(can)} sucks at the turbo's drain ${atState(s.id)}`,
+      title: `The ${loweredName(can)} sucks at the turbo's drain ${atState(s.id)}`,
       why: `It stands ${c.say.pressure(suction(s))} below the crankcase, and above the pan's oil nothing seals the end of its return: gas runs up it, past the turbo's oil that is to fall by its weight alone. A one-way valve at the tee, or a return below the oil level, keeps them apart.`,
     },
   ]
@@ -177,12 +178,12 @@ export function floodFinding(c: Case, can: PartOf<'can'>): Finding | undefined {
     severity: 'watch',
     amount: level,
     at: { station: 'circuit', part: can.id, line: line.id, state: s.id },
-    title: `Gas holds oil up in the ${lower(can)} ${atState(s.id)}`,
+    title: `Gas holds oil up in the ${loweredName(can)} ${atState(s.id)}`,
     why: `Oil is to run down ${c.say.mm(boreMm)} through which gas comes up: by Wallis’ measure it floods at ${FLOODING} (0.7 to 1), and this is ${level.toPrecision(2)}. What it has caught stays in it and is carried on.`,
     fix:
       wider && line.kind === 'hose'
         ? c.fix(
-            `Lay the ${lower(line)} in ${c.say.mm(wider.mm)}`,
+            `Lay the ${loweredName(line)} in ${c.say.mm(wider.mm)}`,
             setLine(line.id, {
               boreMm: wider.mm,
               from: { ...line.from, barbMm: undefined },

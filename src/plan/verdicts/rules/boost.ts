@@ -1,13 +1,13 @@
 /** Boost where it does not belong. */
 import { isBoundary, isIntake } from '../../document/kinds'
 import type { Part, PartOf } from '../../document/schema'
-import { cut, join, reverseValve } from '../../edit/deeds'
+import { cut, join, reverseValve } from '../../edit/edit-builders'
 import { reach, TAKE_OFFS } from '../../edit/take-offs'
-import { atState } from '../../document/words'
+import { atState, loweredName } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { SolvedState } from '../../model/results'
 import { LIMITS } from '../../model/limits'
-import { insideEngine, lower, pathBetween, pathTo, maxBy } from '../look'
+import { insideEngine, pathBetween, pathTo, maxBy } from '../plan-queries'
 import { fitCheck } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -16,16 +16,16 @@ const UNDER_BOOST = 1000
 /** Share of the boost that comes in which must reach the engine's inside to be blamed for it. */
 const REACHES = 0.02
 
-type Entry = { readonly state: SolvedState; readonly part: Part; readonly flow: number; readonly reaching: number }
+type BoostEntry = { readonly state: SolvedState; readonly part: Part; readonly flow: number; readonly reaching: number }
 
 /**
  * Where boost comes in: boundaries that stand above the surroundings and feed gas into the circuit, and how much
  * comes to the engine's inside.
  */
-function boostEntries(c: Case): Entry[] {
+function boostEntries(c: Case): BoostEntry[] {
   const places = c.variant.parts.filter((p) => isBoundary(p.kind))
   return c.solved.flatMap((state) =>
-    places.flatMap((part): Entry[] => {
+    places.flatMap((part): BoostEntry[] => {
       if ((state.gauge[part.id] ?? 0) <= UNDER_BOOST) return []
       const paths = c.paths(state)
       const flow = paths.feeding.get(part.id) ?? 0
@@ -43,7 +43,7 @@ const sinkOf = (c: Case, s: SolvedState, origin: string): Part | undefined =>
     (p) => c.paths(s).into(p.id, origin),
   )
 
-function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
+function blowsIn(c: Case, { state, part, reaching }: BoostEntry): Finding {
   const lifted = c.say.signed(state.crankcaseGauge)
   const inside = maxBy(insideEngine(c), (id) => c.paths(state).into(id, part.id))!
   const out = sinkOf(c, state, part.id)
@@ -52,14 +52,14 @@ function blowsIn(c: Case, { state, part, reaching }: Entry): Finding {
     severity: 'stop',
     amount: reaching,
     at: { station: 'circuit', part: part.id, state: state.id },
-    title: `${c.say.flow(reaching)} of boost blows back into the ${lower(c.part(inside))}`,
-    why: `From the ${lower(part)}, which stands at ${c.say.signed(state.gauge[part.id] ?? 0)} ${atState(state.id)}. It ${state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${lifted}, which blows seals out` : `brings the crankcase to ${lifted}`}${out ? `, and leaves by the ${lower(out)} with oil` : ''}.`,
+    title: `${c.say.flow(reaching)} of boost blows back into the ${loweredName(c.part(inside))}`,
+    why: `From the ${loweredName(part)}, which stands at ${c.say.signed(state.gauge[part.id] ?? 0)} ${atState(state.id)}. It ${state.crankcaseGauge > LIMITS.crankcaseHigh ? `lifts the crankcase to ${lifted}, which blows seals out` : `brings the crankcase to ${lifted}`}${out ? `, and leaves by the ${loweredName(out)} with oil` : ''}.`,
     fix: keepOut(c, part.id, inside),
   }
 }
 
 /** Boost that goes through the circuit and out again without touching the engine's inside. */
-function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
+function leaksOut(c: Case, { state, part, flow }: BoostEntry): Finding | undefined {
   const out = sinkOf(c, state, part.id)
   if (!out) return undefined
   const way = pathBetween(c, part.id, out.id)
@@ -68,8 +68,8 @@ function leaksOut(c: Case, { state, part, flow }: Entry): Finding | undefined {
     severity: 'fix',
     amount: flow,
     at: { station: 'circuit', part: part.id, state: state.id },
-    title: `${c.say.flow(flow)} of boost leaks out by the ${lower(out)}`,
-    why: `From the ${lower(part)}${way?.[0] ? ` through the ${lower(way[0].line)}` : ''} ${atState(state.id)}, past the engine: boost is lost, and it takes along what oil lies in that line.`,
+    title: `${c.say.flow(flow)} of boost leaks out by the ${loweredName(out)}`,
+    why: `From the ${loweredName(part)}${way?.[0] ? ` through the ${loweredName(way[0].line)}` : ''} ${atState(state.id)}, past the engine: boost is lost, and it takes along what oil lies in that line.`,
     fix: keepOut(c, part.id, out.id),
   }
 }
@@ -90,7 +90,7 @@ function breathesIntoBoost(c: Case, s: SolvedState): Finding | undefined {
     amount: s.crankcaseGauge,
     at: { station: 'circuit', part: wrong.id, state: s.id },
     title: `The crankcase must breathe against ${c.say.signed(gauge)}`,
-    why: `Blow-by leaves by the ${lower(out)}, which stands under boost ${atState(s.id)}: the crankcase comes to ${c.say.signed(s.crankcaseGauge)}, and seals go. It needs a way out ahead of the compressor.`,
+    why: `Blow-by leaves by the ${loweredName(out)}, which stands under boost ${atState(s.id)}: the crankcase comes to ${c.say.signed(s.crankcaseGauge)}, and seals go. It needs a way out ahead of the compressor.`,
     fix: leadToInlet(c, wrong.id),
   }
 }
@@ -104,9 +104,9 @@ function leadToInlet(c: Case, placeId: string): Fix | undefined {
   const to = reach(c.variant, inlet)
   const side = line.to.part === placeId ? 'to' : 'from'
   return c.fix(
-    `Lead the ${lower(line)} to the inlet tract`,
+    `Lead the ${loweredName(line)} to the inlet tract`,
     cut(line.id),
-    ...to.deeds,
+    ...to.builders,
     join({ ...line, [side]: to.end }),
   )
 }
@@ -121,7 +121,7 @@ const valveOnWay = (c: Case, placeId: string, towards: string) =>
 function keepOut(c: Case, placeId: string, towards: string): Fix | undefined {
   if (!c.offers) return undefined
   const valve = valveOnWay(c, placeId, towards)
-  if (valve && !valve.stuck) return c.fix(`Turn the ${lower(valve)} round`, reverseValve(valve.id))
+  if (valve && !valve.stuck) return c.fix(`Turn the ${loweredName(valve)} round`, reverseValve(valve.id))
   return fitCheck(c, placeId, towards)
 }
 
@@ -164,8 +164,8 @@ function pushedFrom(c: Case, can: string, pusher: Part): { readonly why: string;
   const valve = valveOnWay(c, pusher.id, can)
   const fix = keepOut(c, pusher.id, can)
   if (!valve) return { why: 'nothing on that side holds it back', fix }
-  if (valve.stuck === 'open') return { why: `the ${lower(valve)} between them is stuck open`, fix }
-  return { why: `the ${lower(valve)} between them lets gas that way`, fix }
+  if (valve.stuck === 'open') return { why: `the ${loweredName(valve)} between them is stuck open`, fix }
+  return { why: `the ${loweredName(valve)} between them lets gas that way`, fix }
 }
 
 export const canSeesBoost: Rule = {
@@ -192,7 +192,7 @@ export const canSeesBoost: Rule = {
           amount: gauge,
           at: { station: 'circuit', part: p.id, state: s.id },
           title: `${p.name} sees ${c.say.signed(gauge)} ${atState(s.id)}`,
-          why: `Lid seal, sight tube and push-on hoses are made for suction. ${pusher ? `Boost from the ${lower(pusher)} stands in it` : 'It stands under pressure'} because ${why}.`,
+          why: `Lid seal, sight tube and push-on hoses are made for suction. ${pusher ? `Boost from the ${loweredName(pusher)} stands in it` : 'It stands under pressure'} because ${why}.`,
           fix,
         },
       ]

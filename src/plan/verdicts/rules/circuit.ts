@@ -1,12 +1,12 @@
 /** Whether the circuit is one: solved, joined, nothing left out or stuck. */
 import { isThrough, KINDS } from '../../document/kinds'
-import { setPart, splice } from '../../edit/deeds'
-import { atState, STATE_NAMES } from '../../document/words'
+import { setPart, splice } from '../../edit/edit-builders'
+import { atState, STATE_NAMES, loweredName } from '../../document/words'
 import { TRACE } from '../../model/paths'
 import { LET_GO, type SolvedState, type StateResult } from '../../model/results'
 import { filter } from '../../catalogue/parts'
 import { judgeCrankcase } from '../../model/limits'
-import { hosesOf, isJoined, lower, maxBy } from '../look'
+import { hosesOf, isJoined, maxBy } from '../plan-queries'
 import { reverseFix } from '../mend'
 import type { Finding, Rule } from '../verdict'
 
@@ -94,9 +94,9 @@ export const openEnd: Rule = {
           amount: out(s),
           at: { station: 'circuit', line: line.id, state: s.id },
           title: `${c.say.flow(out(s))} of oily gas blows into the engine bay`,
-          why: `The ${lower(line)} ends in the open with no filter, ${atState(s.id)} at its worst: smell, then drips, on hot exhaust a fire.`,
+          why: `The ${loweredName(line)} ends in the open with no filter, ${atState(s.id)} at its worst: smell, then drips, on hot exhaust a fire.`,
           fix: c.fix(
-            `Fit a vent filter on the ${lower(line)}`,
+            `Fit a vent filter on the ${loweredName(line)}`,
             splice(
               line.id,
               filter('vent', 'Vent filter'),

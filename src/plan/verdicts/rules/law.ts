@@ -1,9 +1,9 @@
 /** The road's law and the rulebook's. */
 import { roadHours } from '@/core/service/rates'
-import { setPart } from '../../edit/deeds'
-import { atState } from '../../document/words'
+import { setPart } from '../../edit/edit-builders'
+import { atState, loweredName } from '../../document/words'
 import type { SolvedState } from '../../model/results'
-import { lower, maxBy } from '../look'
+import { maxBy } from '../plan-queries'
 import type { Finding, Rule } from '../verdict'
 
 /** Breathes into the open on a car that sees public roads. */
@@ -69,7 +69,8 @@ export const catchRule: Rule = {
         title: `Catches ${ml(sum)}; the class asks for ${ml(rule)}`,
         why: `Scrutineers measure the catch tank. ${whose}`,
         fix:
-          largest && c.fix(`Take a ${lower(largest)} of ${ml(bowlMl)}`, setPart(largest.id, { bowlMl, model: 'own' })),
+          largest &&
+          c.fix(`Take a ${loweredName(largest)} of ${ml(bowlMl)}`, setPart(largest.id, { bowlMl, model: 'own' })),
       } satisfies Finding,
     ]
   },

@@ -4,14 +4,14 @@ import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { fullLoadState } from '@/core/engine/states'
 import { isBoundary } from '../../document/kinds'
 import type { Line, Part } from '../../document/schema'
-import { joinDrain, splice, reverseValve } from '../../edit/deeds'
+import { joinDrain, splice, reverseValve } from '../../edit/edit-builders'
 import { cappedPorts, freePort } from '../../edit/ports'
-import { atState } from '../../document/words'
+import { atState, loweredName } from '../../document/words'
 import { TRACE, UNSEEN } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { can, drain } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
-import { flowIn, hosesOf, insideEngine, isJoined, lower, maxBy } from '../look'
+import { flowIn, hosesOf, insideEngine, isJoined, maxBy } from '../plan-queries'
 import type { Case, Finding, Rule } from '../verdict'
 import { bayDrain, floodFinding, turboDrainFindings } from './bay'
 
@@ -46,7 +46,7 @@ export const breatherUnprotected: Rule = {
     const idle = c.state('idle')
     return unseenInto(c, s).map(({ sink, line, flow, oil }): Finding => {
       const perHour = oil * 3600
-      const turns = idle !== undefined && flowIn(idle, line.id) * flowIn(s, line.id) < 0
+      const reverses = idle !== undefined && flowIn(idle, line.id) * flowIn(s, line.id) < 0
       const outwards = insideEngine(c).includes(line.from.part)
       return {
         subject: line.id,
@@ -54,9 +54,9 @@ export const breatherUnprotected: Rule = {
         amount: perHour,
         at: { station: 'circuit', line: line.id, state: s.id },
         title: 'The breather side is unprotected at full load',
-        why: `The ${lower(line)} ${turns ? 'turns round and takes' : 'takes'} ${c.say.flow(flow)} to the ${lower(sink)}, with about ${c.say.volume(perHour / OIL_POURED)} of oil an hour that no can has seen.${matters ? '' : ' Port injection washes the valves, so this engine suffers least.'}`,
+        why: `The ${loweredName(line)} ${reverses ? 'turns round and takes' : 'takes'} ${c.say.flow(flow)} to the ${loweredName(sink)}, with about ${c.say.volume(perHour / OIL_POURED)} of oil an hour that no can has seen.${matters ? '' : ' Port injection washes the valves, so this engine suffers least.'}`,
         fix: c.fix(
-          `Put a can into the ${lower(line)}`,
+          `Put a can into the ${loweredName(line)}`,
           splice(line.id, can('breather-can', 'Breather can', 'wide-mesh'), 'middle', !outwards),
         ),
       }
@@ -83,7 +83,7 @@ export const canSwapped: Rule = {
           at: { station: 'circuit', part: p.id, state: s.id },
           title: `${p.name} is plumbed the wrong way round`,
           why: `${c.say.flow(-flowIn(s, p.id))} enters by its outlet ${atState(s.id)}: the gas picks up what the bowl holds instead of leaving it there.`,
-          fix: c.fix(`Swap in and out of the ${lower(p)}`, reverseValve(p.id)),
+          fix: c.fix(`Swap in and out of the ${loweredName(p)}`, reverseValve(p.id)),
         },
       ]
     }),
@@ -140,7 +140,7 @@ export const drainBack: Rule = {
             subject: `${p.id}-lost`,
             severity: 'stop',
             at: { ...at, line: line.id },
-            title: `${p.name} drains into the ${lower(end)}`,
+            title: `${p.name} drains into the ${loweredName(end)}`,
             why: 'What it has taken out of the gas runs to where it must not come. Lead the return to block, pan or turbo drain.',
           },
         ]
@@ -159,8 +159,8 @@ export const drainBack: Rule = {
           severity: 'watch',
           amount: column,
           at: { ...at, line: line.id, state: s.id },
-          title: `Suction holds ${c.say.length(column)} of oil up in the ${lower(line)}`,
-          why: `The ${lower(p)} stands ${c.say.pressure((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0))} below the ${lower(end)} ${atState(s.id)}. Unless its floor is higher above the return than that, it drains only when that state ends.`,
+          title: `Suction holds ${c.say.length(column)} of oil up in the ${loweredName(line)}`,
+          why: `The ${loweredName(p)} stands ${c.say.pressure((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0))} below the ${loweredName(end)} ${atState(s.id)}. Unless its floor is higher above the return than that, it drains only when that state ends.`,
         },
       ]
     }),
@@ -176,5 +176,5 @@ function leadDrain(c: Case, from: Part) {
     from: { part: from.id, port: free },
     to: { part: crankcase.id, port: freePort(c.variant, crankcase) },
   }
-  return c.fix(`Lead a return from the ${lower(from)} to the block`, joinDrain(line))
+  return c.fix(`Lead a return from the ${loweredName(from)} to the block`, joinDrain(line))
 }

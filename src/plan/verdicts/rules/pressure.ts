@@ -3,13 +3,13 @@ import { CANS } from '../../catalogue/cans'
 import { CHECKS } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
 import type { Line } from '../../document/schema'
-import { setLine, setPart, type EditBuilder } from '../../edit/deeds'
-import { atState } from '../../document/words'
+import { setLine, setPart, type EditBuilder } from '../../edit/edit-builders'
+import { atState, loweredName } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
 import { judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
-import { hosesOf, lower, nextBores, pathBetween, maxBy } from '../look'
+import { hosesOf, nextBores, pathBetween, maxBy } from '../plan-queries'
 import { restrict, reverseFix } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -48,30 +48,30 @@ function losses(c: Case, s: SolvedState): ElementLoss[] {
 function nameOf(c: Case, id: string): string {
   const line = c.variant.lines.find((l) => l.id === id)
   const part = c.part(id) ?? c.part(id.split('.')[0]!)
-  return line ? lower(line) : c.part(id) ? lower(part) : `baffle and nipple of the ${lower(part)}`
+  return line ? loweredName(line) : c.part(id) ? loweredName(part) : `baffle and nipple of the ${loweredName(part)}`
 }
 
-type Opening = { readonly label: string; readonly deed: EditBuilder }
+type SizeUp = { readonly label: string; readonly builder: EditBuilder }
 /** Ways to make one element pass more, the smallest step first. */
-function openings(c: Case, id: string, steps: number): Opening[] {
+function openings(c: Case, id: string, steps: number): SizeUp[] {
   const line = c.variant.lines.find((l) => l.id === id)
   if (line)
     return nextBores(line.boreMm)
       .slice(0, steps)
       .map((bore) => ({
-        label: `Make the ${lower(line)} ${c.say.mm(bore.mm)} (${bore.name})`,
-        deed: setLine(line.id, { boreMm: bore.mm }),
+        label: `Make the ${loweredName(line)} ${c.say.mm(bore.mm)} (${bore.name})`,
+        builder: setLine(line.id, { boreMm: bore.mm }),
       }))
   const part = c.part(id)
   if (part?.kind === 'check')
     return CHECKS.filter((e) => e.spec.seatMm > part.seatMm + 0.5)
       .slice(0, steps)
       .map((e) => ({
-        label: `Take a ${lower(part)} of ${c.say.mm(e.spec.seatMm)} seat`,
-        deed: setPart(id, { ...e.spec, measured: undefined }),
+        label: `Take a ${loweredName(part)} of ${c.say.mm(e.spec.seatMm)} seat`,
+        builder: setPart(id, { ...e.spec, measured: undefined }),
       }))
   if ((part?.kind === 'filter' || part?.kind === 'can') && (part.fouling ?? 1) > 1)
-    return [{ label: `Clean the ${lower(part)}`, deed: setPart(id, { fouling: undefined }) }]
+    return [{ label: `Clean the ${loweredName(part)}`, builder: setPart(id, { fouling: undefined }) }]
   if (part?.kind === 'can')
     return CANS.filter(
       (e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && e.spec.bowlMl >= part.bowlMl && !part.drain,
@@ -79,8 +79,8 @@ function openings(c: Case, id: string, steps: number): Opening[] {
       .toSorted((a, b) => b.spec.dropKpaAt100 - a.spec.dropKpaAt100)
       .slice(0, steps)
       .map((e) => ({
-        label: `Take a ${lower(e)} for the ${lower(part)}`,
-        deed: setPart(id, { ...e.spec, measured: undefined }),
+        label: `Take a ${loweredName(e)} for the ${loweredName(part)}`,
+        builder: setPart(id, { ...e.spec, measured: undefined }),
       }))
   return []
 }
@@ -100,16 +100,16 @@ function widen(
     .map((l) => openings(c, l.id, steps))
     .filter((o) => o.length > 0)
     .slice(0, elements)
-  let second: Opening | undefined
+  let second: SizeUp | undefined
   for (const ways of tight) {
     for (const way of ways) {
-      const then = c.tryOut(way.deed, s.id)
+      const then = c.tryOut(way.builder, s.id)
       if (!then) continue
-      if (good(then.crankcaseGauge)) return c.fix(way.label, way.deed)
+      if (good(then.crankcaseGauge)) return c.fix(way.label, way.builder)
       if (!second && better(then.crankcaseGauge)) second = way
     }
   }
-  return second && c.fix(second.label, second.deed)
+  return second && c.fix(second.label, second.builder)
 }
 
 function tooHigh(c: Case, s: SolvedState): Finding {
@@ -194,7 +194,7 @@ const filmLimit = (c: Case, s: SolvedState, lineId: string): number => {
   return LIMITS.wetVelocity / Math.sqrt(rho)
 }
 
-export const velocity: Rule = {
+export const hoseVelocity: Rule = {
   id: 'velocity',
   judge: (c) => {
     const over = (s: SolvedState, line: Line) => (s.passages[line.id]?.velocity ?? 0) / filmLimit(c, s, line.id)
@@ -215,7 +215,10 @@ export const velocity: Rule = {
           why: `Above ${c.say.speed(v / ratio)} gas of this density drags the oil film along the wall instead of letting it drain back.`,
           fix:
             bore &&
-            c.fix(`Make the ${lower(line)} ${c.say.mm(bore.mm)} (${bore.name})`, setLine(line.id, { boreMm: bore.mm })),
+            c.fix(
+              `Make the ${loweredName(line)} ${c.say.mm(bore.mm)} (${bore.name})`,
+              setLine(line.id, { boreMm: bore.mm }),
+            ),
         },
       ]
     })

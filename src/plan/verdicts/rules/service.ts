@@ -1,10 +1,10 @@
 /** What a can asks of its owner: looking in time, and before the frost. */
 import { fromSi } from '@/core/units/units'
-import { setField } from '../../edit/deeds'
-import { atState, dayText } from '../../document/words'
+import { setField } from '../../edit/edit-builders'
+import { atState, dayText, loweredName } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { CanForecast } from '../../model/results'
-import { lower, maxBy } from '../look'
+import { maxBy } from '../plan-queries'
 import { OIL_DRIES_K, waterIntoOil } from '../../service/oil-water'
 import type { Case, Finding, Rule } from '../verdict'
 
@@ -96,7 +96,7 @@ export const freezing: Rule = {
             subject: p.id,
             severity: 'watch',
             at,
-            title: `Water in the ${lower(p)} can freeze`,
+            title: `Water in the ${loweredName(p)} can freeze`,
             why: `At ${outside} ${made ? `it gathers ${c.say.perDistance(made)} of water` : 'water gathers in it, and in its drain'}. Ice shuts the can or the next restrictor and the crankcase has no way out. ${made ? 'Empty it before a night of frost; keep' : 'Keep'} lines short and warm.`,
           },
         ]
@@ -109,7 +109,7 @@ export const freezing: Rule = {
           subject: p.id,
           severity: 'watch',
           at: { ...at, state: wet.id },
-          title: `The ${lower(p)} can freeze shut`,
+          title: `The ${loweredName(p)} can freeze shut`,
           why: `Wet gas passes its ${c.say.mm(p.boreMm)} bore ${atState(wet.id)}, and at ${outside} ice grows there first. Place it where the engine warms it, or fit a relief cap.`,
         },
       ]

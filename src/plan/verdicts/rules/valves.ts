@@ -4,14 +4,14 @@ import { sealedSwing, volumeRange } from '@/core/pulsation/crankcase'
 import { checkFor } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
 import type { Part, PartOf } from '../../document/schema'
-import { setPart, splice, reverseValve } from '../../edit/deeds'
-import { atState } from '../../document/words'
+import { setPart, splice, reverseValve } from '../../edit/edit-builders'
+import { atState, loweredName } from '../../document/words'
 import { pulsates, pumpingOf } from '../../model/engine'
 import { check } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
 import { TRACE } from '../../model/paths'
 import { isCycleMean, type SolvedState } from '../../model/results'
-import { flowIn, hosesOf, isJoined, lower, pathBetween, pathTo, maxBy, type FlowStep } from '../look'
+import { flowIn, hosesOf, isJoined, pathBetween, pathTo, maxBy, type FlowStep } from '../plan-queries'
 import type { Case, Finding, Rule } from '../verdict'
 
 /** Gas breathed back that matters, as a share of blow-by. */
@@ -27,8 +27,8 @@ export const valveIdle: Rule = {
           if ((p.kind !== 'check' && p.kind !== 'pcv') || p.stuck || !isJoined(c, p.id)) return []
           if (c.solved.some((s) => Math.abs(flowIn(s, p.id)) > NO_FLOW)) return []
           // which way gas would go, were it turned round
-          const turned = c.tryOut(reverseValve(p.id), 'idle')
-          const helps = turned !== undefined && Math.abs(turned.flow[p.id] ?? 0) > NO_FLOW
+          const reversed = c.tryOut(reverseValve(p.id), 'idle')
+          const helps = reversed !== undefined && Math.abs(reversed.flow[p.id] ?? 0) > NO_FLOW
           return [
             {
               subject: p.id,
@@ -38,7 +38,7 @@ export const valveIdle: Rule = {
               why: helps
                 ? 'In every state the pressure stands against it: it is fitted the wrong way round, or the line behind it has no use.'
                 : whyShut(c, p),
-              fix: helps ? c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id)) : undefined,
+              fix: helps ? c.fix(`Turn the ${loweredName(p)} round`, reverseValve(p.id)) : undefined,
             },
           ]
         }),
@@ -86,7 +86,7 @@ export const reliefOpen: Rule = {
             at,
             title: `${p.name} is fitted the wrong way round`,
             why: 'It would let air in and nothing out: when the way out is shut, a seal goes first.',
-            fix: c.fix(`Turn the ${lower(p)} round`, reverseValve(p.id)),
+            fix: c.fix(`Turn the ${loweredName(p)} round`, reverseValve(p.id)),
           },
         ]
       if (p.openKpa * 1000 > LIMITS.crankcaseHigh)
@@ -181,7 +181,7 @@ export const pulsation: Rule = {
           severity: 'watch',
           amount: breathed.turn!.back,
           at: { ...at, state: breathed.id },
-          title: `Gas is breathed back past the ${lower(valve)} ${atState(breathed.id)}`,
+          title: `Gas is breathed back past the ${loweredName(valve)} ${atState(breathed.id)}`,
           why: `${c.say.flow(breathed.turn!.back)} comes back in at every turn on the mean, ${c.say.flow(breathed.turn!.out)} goes out: the valve does not shut in time, or gas finds another way. Follow a turn under Pulsation.`,
         },
       ]
@@ -208,7 +208,7 @@ export const pulsation: Rule = {
         ...(breathed ? { amount: breathed.turn!.back } : {}),
         at: { ...at, ...(line ? { line: line.id } : {}) },
         title: `The pistons pump the crankcase by ±${c.say.pressure(swing)}`,
-        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${lower(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn${breathed ? ` (${c.say.flow(breathed.turn!.back)} back ${atState(breathed.id)})` : ''} and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
+        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${loweredName(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn${breathed ? ` (${c.say.flow(breathed.turn!.back)} back ${atState(breathed.id)})` : ''} and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
         fix:
           line &&
           c.fix(

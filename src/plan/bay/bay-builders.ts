@@ -1,7 +1,7 @@
-/** What is done in the bay: each deed leaves lengths and bends of every routed line as the bay has them, in every plan. */
+/** What is done in the bay: each builder leaves lengths and bends of every routed line as the bay has them, in every plan. */
 import type { Bay, Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import type { EditBuilder } from '../edit/deeds'
+import type { EditBuilder } from '../edit/edit-builders'
 import { difference } from '../edit/diff'
 import { withLengths } from './lay'
 
@@ -25,10 +25,10 @@ export const changeBay =
   (build) =>
     setBay({ ...(build.bay ?? EMPTY_BAY), ...to })(build)
 
-type Place = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
+type SpotPlace = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
 /** Puts a port, part or can's floor somewhere, measured with the tape. */
 export const setSpot =
-  (id: string, place: Place): EditBuilder =>
+  (id: string, place: SpotPlace): EditBuilder =>
   (build) => {
     const bay = build.bay ?? EMPTY_BAY
     const spots = bay.spots.some((s) => s.id === id)

@@ -1,7 +1,6 @@
 /** Small ways to look at a case that the rules share. */
 import { HOSE_BORES } from '../catalogue/hoses'
 import type { Line } from '../document/schema'
-import { lowered } from '../document/words'
 import type { SolvedState } from '../model/results'
 import type { Case } from './verdict'
 
@@ -19,7 +18,6 @@ export function maxBy<T>(items: readonly T[], of: (t: T) => number): T | undefin
 }
 export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
 export const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
-export const lower = (x: { readonly name: string } | undefined): string => (x ? lowered(x.name) : '')
 
 export const flowIn = (s: SolvedState, id: string): number => s.passages[id]?.flow ?? 0
 export const isJoined = (c: Case, part: string): boolean =>

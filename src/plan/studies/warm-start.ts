@@ -92,7 +92,11 @@ function guessed(
   return p[from]! + (as === 'factor' ? sign * Math.exp(figure) : figure * Math.abs(figure))
 }
 
-function jointStep({ as, joint, from }: Pick<JointStep, 'as' | 'joint' | 'from'>, p: Float64Array, ways: readonly InputSpread[]): JointStep {
+function jointStep(
+  { as, joint, from }: Pick<JointStep, 'as' | 'joint' | 'from'>,
+  p: Float64Array,
+  ways: readonly InputSpread[],
+): JointStep {
   const figure = (q: Float64Array) => figureOf(as, joint, from, q)
   const middle = figure(p)
   return {
@@ -108,7 +112,11 @@ function jointStep({ as, joint, from }: Pick<JointStep, 'as' | 'joint' | 'from'>
 }
 
 /** Steps that reach every free joint, each from one that is held or reached, or from none: those that come nearest to the points first. */
-function bestSteps({ p, free, ends }: Solved, ways: readonly InputSpread[], points: readonly DrawnPoint[]): JointStep[] {
+function bestSteps(
+  { p, free, ends }: Solved,
+  ways: readonly InputSpread[],
+  points: readonly DrawnPoint[],
+): JointStep[] {
   const offBy = (step: JointStep) =>
     points.reduce((sum, { scores, p: q }) => sum + Math.abs(guessed(step, scores, q) - q[step.joint]!), 0)
   const all = Array.from({ length: free }, (_, joint) => jointStep({ as: 'pressure', joint, from: NONE }, p, ways))

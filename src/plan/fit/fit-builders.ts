@@ -1,6 +1,6 @@
 /** What is done at Parts and Fit: a step ticked, a price or a drawer noted, a port looked at. */
 import type { Build, FitNotes } from '../document/schema'
-import type { EditBuilder } from '../edit/deeds'
+import type { EditBuilder } from '../edit/edit-builders'
 import { difference } from '../edit/diff'
 import { MOST_KEY, MOST_SAID, type CardStep } from './card'
 

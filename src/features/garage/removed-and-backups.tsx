@@ -5,8 +5,8 @@ import { useState } from 'react'
 import { moment } from '@/ui/dates'
 import { Dialog } from '@/ui/dialog'
 
-export type RemovedBuild = { readonly id: string; readonly name: string; readonly removedAt: string }
-export type Backup = { readonly name: string; readonly kind: string; readonly at: string; readonly bytes: number }
+export type RemovedRow = { readonly id: string; readonly name: string; readonly removedAt: string }
+export type BackupRow = { readonly name: string; readonly kind: string; readonly at: string; readonly bytes: number }
 
 const KINDS: Readonly<Record<string, string>> = {
   daily: 'of the day',
@@ -14,13 +14,13 @@ const KINDS: Readonly<Record<string, string>> = {
   'before-restore': 'before a backup was put back',
 }
 
-export function Kept({
+export function RemovedAndBackups({
   removed,
   backups,
   onClose,
 }: {
-  removed: readonly RemovedBuild[]
-  backups: readonly Backup[]
+  removed: readonly RemovedRow[]
+  backups: readonly BackupRow[]
   onClose: () => void
 }) {
   const router = useRouter()
@@ -84,7 +84,7 @@ export function Kept({
       <h3 className="mt-5 font-bold">Backups of everything</h3>
       <p className="text-soft">
         They lie in the data folder: copy one to another disk now and then, or take one with you.{' '}
-        <a className="deed whitespace-nowrap" href="/api/backup" download>
+        <a className="link-button whitespace-nowrap" href="/api/backup" download>
           Save a backup of now
         </a>
       </p>

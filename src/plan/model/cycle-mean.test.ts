@@ -3,7 +3,7 @@ import { makeEvaluator } from './evaluator'
 import { finish } from '@/core/job'
 import { exchanged } from '@/core/pulsation/exchange'
 import { figuresOf } from './figures'
-import { analyseOverCycle } from '../analyse-whole'
+import { analyseOverCycle } from '../analyse-over-cycle'
 import { volumeRange } from '@/core/pulsation/crankcase'
 import { engineModel, pulsates, pumpingOf } from './engine'
 import { resolve } from './resolve'
@@ -16,21 +16,21 @@ import { analyseFaultOverCycle, failures } from '../faults/what-if'
 import { expectedIn } from '../studies/proof'
 import { pulse } from './pulsation'
 import { ranges } from '../studies/ranges'
-import { cycleMeans } from './turned'
+import { cycleMeans } from './cycle-mean'
 
 const DAY = '2026-01-01'
 const single = (school: string) =>
   newBuild({ name: 'x', engineClass: 'single', use: 'street', ambientC: 10, units: 'metric', school })
 const vented = single('vented-can')
 const still = figuresOf(vented)
-const told = finish(cycleMeans(vented, still, makeEvaluator()))
-const stateOf = (f: typeof told, id: string) => solvedIn(f, id as 'pull')!
+const means = finish(cycleMeans(vented, still, makeEvaluator()))
+const stateOf = (f: typeof means, id: string) => solvedIn(f, id as 'pull')!
 
 test('every state bears the mean of its turn, and its swing', () => {
-  expect(isCycleMean(told)).toBe(true)
+  expect(isCycleMean(means)).toBe(true)
   expect(isCycleMean(still)).toBe(false)
-  expect(badNumbers(told)).toEqual([])
-  for (const s of told.states as SolvedState[]) {
+  expect(badNumbers(means)).toEqual([])
+  for (const s of means.states as SolvedState[]) {
     const p = finish(pulse(vented, s.id))
     if (!p.ok) throw new Error(p.reason)
     expect(s.crankcaseGauge).toBeCloseTo(p.value.mean - p.value.ambientPa, 0)
@@ -40,7 +40,7 @@ test('every state bears the mean of its turn, and its swing', () => {
 })
 
 test('over a turn that repeats, as much gas leaves each joint as comes to it', () => {
-  const s = stateOf(told, 'pull')
+  const s = stateOf(means, 'pull')
   const r = resolve(vented.variants[0]!)
   const sum = new Map<string, number>()
   const add = (joint: string, kg: number) => sum.set(joint, (sum.get(joint) ?? 0) + kg)
@@ -61,12 +61,12 @@ test('over a turn that repeats, as much gas leaves each joint as comes to it', (
 
 test('what is breathed to and fro brings oil to a can, more than the mean flow alone', () => {
   for (const id of ['cruise', 'pull']) {
-    const [a, b] = [stateOf(still, id), stateOf(told, id)].map((s) => oilSum(s.cans.can!.caught))
+    const [a, b] = [stateOf(still, id), stateOf(means, id)].map((s) => oilSum(s.cans.can!.caught))
     expect(b!).toBeGreaterThan(a!)
     expect(b!).toBeLessThan(30 * a!)
   }
   // nothing is caught that did not come
-  for (const s of told.states as SolvedState[])
+  for (const s of means.states as SolvedState[])
     for (const c of Object.values(s.cans)) expect(oilSum(c.caught)).toBeLessThanOrEqual(oilSum(c.oilIn))
 })
 

@@ -8,16 +8,16 @@ import { activeVariant, applyEdits, type Edit, type Identified, type Path } from
 /** The edits that do something to a build. Throws a RangeError with a sentence where it does not fit. */
 export type EditBuilder = (build: Build) => readonly Edit[]
 
-/** Several deeds as one, each done to what the one before it left. */
+/** Several builders as one, each done to what the one before it left. */
 export const chain =
-  (...deeds: readonly EditBuilder[]): EditBuilder =>
+  (...builders: readonly EditBuilder[]): EditBuilder =>
   (build) => {
     let now = build
     const all: Edit[] = []
-    deeds.forEach((deed, i) => {
-      const edits = deed(now)
+    builders.forEach((builder, i) => {
+      const edits = builder(now)
       all.push(...edits)
-      if (i === deeds.length - 1) return
+      if (i === builders.length - 1) return
       const then = applyEdits(now, edits)
       if (!then.ok) throw new RangeError(then.reason)
       now = then.value
@@ -25,18 +25,18 @@ export const chain =
     return all
   }
 
-/** What deeds change, as edits; a deed that does not fit fails with its reason. */
-export function editsOf(build: Build, ...deeds: readonly EditBuilder[]): Result<readonly Edit[]> {
+/** What builders change, as edits; a builder that does not fit fails with its reason. */
+export function editsOf(build: Build, ...builders: readonly EditBuilder[]): Result<readonly Edit[]> {
   try {
-    return ok(chain(...deeds)(build))
+    return ok(chain(...builders)(build))
   } catch (error) {
     return fail(error instanceof RangeError ? error.message : 'That does not fit this build.')
   }
 }
 
-/** Does deeds one after another; nothing is changed where one does not fit. */
-export function perform(build: Build, ...deeds: readonly EditBuilder[]): Result<Build> {
-  const edits = editsOf(build, ...deeds)
+/** Does builders one after another; nothing is changed where one does not fit. */
+export function perform(build: Build, ...builders: readonly EditBuilder[]): Result<Build> {
+  const edits = editsOf(build, ...builders)
   return edits.ok ? applyEdits(build, edits.value) : edits
 }
 
@@ -46,12 +46,12 @@ export const setField =
   () => [value === undefined ? { op: 'unset', path } : { op: 'set', path, value }]
 
 /** What leads to the active plan, and the plan. */
-type Place = { readonly v: Variant; readonly at: (...names: readonly string[]) => Path }
+type PathStart = { readonly v: Variant; readonly at: (...names: readonly string[]) => Path }
 const onPlan =
-  (deed: (place: Place) => readonly Edit[]): EditBuilder =>
+  (builder: (place: PathStart) => readonly Edit[]): EditBuilder =>
   (build) => {
     const v = activeVariant(build)
-    return deed({ v, at: (...names) => ['variants', v.id, ...names] })
+    return builder({ v, at: (...names) => ['variants', v.id, ...names] })
   }
 
 /** Edits that give a record other fields; what stays as it is makes none. */
@@ -203,7 +203,8 @@ export const joinDrain =
   }
 
 /** Takes a line off; both ports are capped. */
-export const cut = (lineId: string): EditBuilder => onPlan(({ v, at }) => [remove(at('lines', known(v.lines, lineId).id))])
+export const cut = (lineId: string): EditBuilder =>
+  onPlan(({ v, at }) => [remove(at('lines', known(v.lines, lineId).id))])
 
 const swapped = (end: LineEnd): LineEnd => ({
   ...end,

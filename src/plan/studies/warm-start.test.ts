@@ -1,5 +1,5 @@
 /** Guesses of draws against networks whose answers are closed forms. */
-import { warmStarter, type Solved } from './guess-draws'
+import { warmStarter, type Solved } from './warm-start'
 
 /** Two joints in a row from one that is held at `held`: `a` next to it, `b` behind it, and the drops over both, Pa. */
 const row = (held: number, overA: number, overB: number): Solved => ({

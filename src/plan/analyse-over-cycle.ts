@@ -7,7 +7,7 @@ import type { Build } from './document/schema'
 import { capacityOf, type Capacity } from './model/capacity'
 import { pulsates } from './model/engine'
 import type { Figures } from './model/results'
-import { cycleMeans } from './model/turned'
+import { cycleMeans } from './model/cycle-mean'
 
 /** The figures as the engine has them. Yields the share done: about a second for a single or twin, at once for others. */
 export function* figuresOverCycle(build: Build, evaluator: Evaluator = makeEvaluator()): Job<Figures> {
