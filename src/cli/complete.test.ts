@@ -37,9 +37,13 @@ function ledTo(...patches: readonly Patch[]): ReadonlyMap<string, readonly strin
     writeFileSync(at(file), now.replace(text, instead))
   }
   try {
-    const { stdout } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit', '-p', COPY, '--pretty', 'false'], {
-      encoding: 'utf8',
-    })
+    const { stdout } = spawnSync(
+      process.execPath,
+      ['node_modules/typescript/bin/tsc', '--noEmit', '-p', COPY, '--pretty', 'false'],
+      {
+        encoding: 'utf8',
+      },
+    )
     const found = new Map<string, string[]>()
     for (const [, path, words] of stdout.matchAll(/([\w./-]+\.ts)\(\d+,\d+\): (error .*)/g)) {
       const file = path!.replace(/^.*src\//, '')

@@ -7,7 +7,11 @@ const DEPTH = 5
  * Anderson's acceleration (J. ACM 12, 1965; type II of Walker & Ni, 2011) of y -> G(y): from the last few differences it takes the
  * combination that would leave the least residual. `weights` bring the unknowns to one scale. Returns the next y to try, given the last y
  * and what the map made of it; a map that creeps to its answer by the same share each time is there in a few.
- * @example accelerator(1, new Float64Array([1]))(new Float64Array([0]), new Float64Array([0.5]))[0] // 0.5
+ *
+ * @example
+ * import { accelerator } from '@/core/fixed-point'
+ *
+ * console.log(accelerator(1, new Float64Array([1]))(new Float64Array([0]), new Float64Array([0.5]))[0]) // 0.5
  */
 export function accelerator(
   size: number,

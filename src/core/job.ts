@@ -6,7 +6,11 @@ export type Job<T> = Generator<number, T>
 
 /**
  * Runs a job to its end at once.
- * @example finish((function* () { yield 0.5; return 'done' })()) // 'done'
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ *
+ * console.log(finish((function* () { yield 0.5; return 'done' })())) // 'done'
  */
 export function finish<T>(job: Job<T>): T {
   for (;;) {
@@ -17,7 +21,11 @@ export function finish<T>(job: Job<T>): T {
 
 /**
  * A job as a part of a longer one: its share done is told as from `from` on, `share` wide.
- * @example [...scaled((function* () { yield 0.5 })(), 0.2, 0.4)] // [0.4]
+ *
+ * @example
+ * import { scaled } from '@/core/job'
+ *
+ * console.log([...scaled((function* () { yield 0.5 })(), 0.2, 0.4)]) // [ 0.4 ]
  */
 export function* scaled<T>(job: Job<T>, from: number, share: number): Job<T> {
   for (;;) {

@@ -2,7 +2,11 @@
 
 /**
  * Uniform numbers in (0, 1): mulberry32, a 32-bit generator of period 2^32 (public domain, by T. Ettinger), enough for thousands of draws.
- * @example uniforms(1)() // 0.627
+ *
+ * @example
+ * import { uniforms } from '@/core/random'
+ *
+ * console.log(uniforms(1)()) // 0.6270739407045767
  */
 export function uniforms(seed: number): () => number {
   let state = seed >>> 0
@@ -15,7 +19,14 @@ export function uniforms(seed: number): () => number {
   }
 }
 
-/** Quantile of sorted values, linear between them (type 7 of Hyndman & Fan). @example quantile([1, 2, 3], 0.5) // 2 */
+/**
+ * Quantile of sorted values, linear between them (type 7 of Hyndman & Fan).
+ *
+ * @example
+ * import { quantile } from '@/core/random'
+ *
+ * console.log(quantile([1, 2, 3], 0.5)) // 2
+ */
 export function quantile(sorted: ArrayLike<number>, q: number): number {
   const x = q * (sorted.length - 1)
   const i = Math.min(sorted.length - 2, Math.max(0, Math.floor(x)))

@@ -1,7 +1,14 @@
 /** Values with weights: their quantiles, their spread, how they go with others. */
 import { rangeOf, type Range } from './range'
 
-/** 10, 50 and 90 % points of weighted values. @example weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid // 2 */
+/**
+ * 10, 50 and 90 % points of weighted values.
+ *
+ * @example
+ * import { weightedRange } from '@/core/statistics'
+ *
+ * console.log(weightedRange([1, 2, 3], [1 / 3, 1 / 3, 1 / 3]).mid) // 2
+ */
 export function weightedRange(values: ArrayLike<number>, weight: ArrayLike<number>): Range {
   const known = new Uint32Array(values.length)
   let count = 0
@@ -48,7 +55,14 @@ export type Weighted = {
   readonly off: Float64Array
 }
 
-/** @example weighted(new Float64Array([1, 3]), new Float64Array([0.5, 0.5])).variance // 1 */
+/**
+ *
+ *
+ * @example
+ * import { weighted } from '@/core/statistics'
+ *
+ * console.log(weighted(new Float64Array([1, 3]), new Float64Array([0.5, 0.5])).variance) // 1
+ */
 export function weighted(values: Float64Array, weight: Float64Array): Weighted {
   const own = weight.map((w, k) => (Number.isNaN(values[k]!) ? 0 : w))
   let all = 0
@@ -65,12 +79,23 @@ export function weighted(values: Float64Array, weight: Float64Array): Weighted {
   return { all, variance: variance / all, weight: own, off }
 }
 
-/** Standard deviation. @example spreadOf(weighted(new Float64Array([1, 3]), new Float64Array([0.5, 0.5]))) // 1 */
+/**
+ * Standard deviation.
+ *
+ * @example
+ * import { spreadOf, weighted } from '@/core/statistics'
+ *
+ * console.log(spreadOf(weighted(new Float64Array([1, 3]), new Float64Array([0.5, 0.5])))) // 1
+ */
 export const spreadOf = ({ variance }: Weighted): number => Math.sqrt(variance)
 
 /**
  * Pearson's correlation of weighted values with others; 0 where one of them does not move.
- * @example correlation(weighted(new Float64Array([1, 2, 3]), new Float64Array([1, 1, 1])), new Float64Array([2, 4, 6])) // 1
+ *
+ * @example
+ * import { correlation, weighted } from '@/core/statistics'
+ *
+ * console.log(correlation(weighted(new Float64Array([1, 2, 3]), new Float64Array([1, 1, 1])), new Float64Array([2, 4, 6]))) // 1
  */
 export function correlation({ all, variance, weight, off }: Weighted, others: Float64Array): number {
   let together = 0

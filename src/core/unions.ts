@@ -7,7 +7,16 @@ export type Unions = {
   readonly join: (keep: string, other: string) => void
 }
 
-/** Sets that grow by joining two members. @example typeof unions().find('a') // 'string' */
+/**
+ * Sets that grow by joining two members.
+ *
+ * @example
+ * import { unions } from '@/core/unions'
+ *
+ * const sets = unions()
+ * sets.join('a', 'b')
+ * console.log(sets.find('a') === sets.find('b')) // true
+ */
 export function unions(): Unions {
   const up = new Map<string, string>()
   const find = (id: string): string => {

@@ -13,7 +13,11 @@ export type BentStrip = {
 
 /**
  * Flat length in m: outside legs - 2 tan(angle/2) (r + t) + angle (r + k t) at each bend (bend allowance; Machinery's Handbook).
- * @example flatLength({ legsM: [0.06, 0.09], insideRadiusM: 0.004, thicknessM: 0.003, angleDeg: 90, kFactor: 0.4 }) // 0.1442
+ *
+ * @example
+ * import { flatLength } from '@/core/bracket/bending'
+ *
+ * console.log(flatLength({ legsM: [0.06, 0.09], insideRadiusM: 0.004, thicknessM: 0.003, angleDeg: 90, kFactor: 0.4 })) // 0.14416814089933347
  */
 export function flatLength(b: BentStrip): number {
   const angle = (b.angleDeg * Math.PI) / 180

@@ -15,7 +15,11 @@ export type LoadedStrip = {
 /**
  * First natural frequency in Hz, sqrt(ks/(m + c m_b))/2 pi: a cantilever with its mass at the end (3 E I/L^3, c 33/140), or held at both
  * ends with the mass in the middle (192 E I/L^3, c 13/35) (Blevins, Formulas for Natural Frequency and Mode Shape).
- * @example firstFrequency({ youngs: 69e9, density: 2700, thicknessM: 0.003, widthM: 0.04, freeLengthM: 0.09, endMassKg: 0.55, supports: 1 }) // 34.1
+ *
+ * @example
+ * import { firstFrequency } from '@/core/bracket/vibration'
+ *
+ * console.log(firstFrequency({ youngs: 69e9, density: 2700, thicknessM: 0.003, widthM: 0.04, freeLengthM: 0.09, endMassKg: 0.55, supports: 1 })) // 34.09451736202405
  */
 export function firstFrequency(b: LoadedStrip): number {
   const inertia = (b.widthM * b.thicknessM ** 3) / 12

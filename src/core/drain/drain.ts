@@ -29,7 +29,11 @@ export type Drain = {
 /**
  * Drain-back through a hose of its own: column = (p_return - p_can + p_crack)/(rho g), head = height - column, capacity of a full laminar
  * tube pi D^4 g head/(128 nu L) (Hagen-Poiseuille; cold oil in a hose is laminar by far). Lengths above zero.
- * @example drainOf({ returnPa: 100525, canPa: 99425, oilDensity: 850, viscosity: 1.375e-5, boreM: 0.0095, lengthM: 0.45, heightM: 0.32 }).headM // 0.188
+ *
+ * @example
+ * import { drainOf } from '@/core/drain/drain'
+ *
+ * console.log(drainOf({ returnPa: 100525, canPa: 99425, oilDensity: 850, viscosity: 1.375e-5, boreM: 0.0095, lengthM: 0.45, heightM: 0.32 }).headM) // 0.18803672537932695
  */
 export function drainOf(c: DrainCase): Drain {
   const columnM = (c.returnPa - c.canPa + (c.crackPa ?? 0)) / (c.oilDensity * GRAVITY)
@@ -47,7 +51,11 @@ export type PortFlow = { readonly flow: number; readonly density: number }
 /**
  * How near a shared vent is to flooding, oil down against gas up: Wallis, sqrt(jg*) + sqrt(jl*), j* = j sqrt(rho/(g D (rho_l - rho_g)))
  * (One-dimensional Two-phase Flow, 1969). Flows in m3/s at the port.
- * @example wallis({ flow: 0.00183, density: 0.98 }, { flow: 2e-8, density: 850 }, 0.019) // 0.726
+ *
+ * @example
+ * import { wallis } from '@/core/drain/drain'
+ *
+ * console.log(wallis({ flow: 0.00183, density: 0.98 }, { flow: 2e-8, density: 850 }, 0.019)) // 0.7255342544549757
  */
 export function wallis(gas: PortFlow, oil: PortFlow, boreM: number): number {
   const area = circleArea(boreM)

@@ -21,7 +21,11 @@ export type Profile = {
  * hose stands under oil when a later point lies higher. Fewer than two points have no fall.
  * @param points m, can floor first
  * @param gravity effective gravity, m/s2; its size does not matter
- * @example profileOf([[0, 0, 0.4], [0.15, 0, 0.12], [0.3, 0, 0.2]], 0.0127).traps // 1
+ *
+ * @example
+ * import { profileOf } from '@/core/drain/profile'
+ *
+ * console.log(profileOf([[0, 0, 0.4], [0.15, 0, 0.12], [0.3, 0, 0.2]], 0.0127).traps) // 1
  */
 export function profileOf(points: readonly Point3[], boreM: number, gravity: Point3 = DOWN): Profile {
   const size = Math.hypot(...gravity)

@@ -34,7 +34,13 @@ export type BlowBy = (leak: RingLeak, charge: Charge, crankcasePa: number) => nu
  * any speed.
  *
  * @param crankcasePa crankcase pressure, Pa absolute
- * @example blowBy({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325) // 0.0005505
+ *
+ * @example
+ * import { blowBy } from '@/core/engine/blowby'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const charge = { pPa: 2e5, tK: 330, heatJ: 2000 }
+ * console.log(blowBy({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325)) // 0.0005505106473753875
  */
 export const blowBy: BlowBy = (leak, charge, crankcasePa) => makeBlowBy()(leak, charge, crankcasePa)
 
@@ -51,7 +57,13 @@ const sameQuery = (a: BlowByQuery, cylinder: Cylinder, charge: Charge, crankcase
 
 /**
  * `blowBy` for who asks again and again: cycles of the last geometries and the last answers are kept.
- * @example makeBlowBy()({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325) // 0.0005505
+ *
+ * @example
+ * import { makeBlowBy } from '@/core/engine/blowby'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const charge = { pPa: 2e5, tK: 330, heatJ: 2000 }
+ * console.log(makeBlowBy()({ leakM2: 1e-7, cylinders: 5, cylinder }, charge, 101325)) // 0.0005505106473753875
  */
 export function makeBlowBy(): BlowBy {
   const answered: BlowByAnswer[] = []
@@ -122,7 +134,13 @@ type Leaking = Omit<RingLeak, 'leakM2'> & { readonly charge: Charge; readonly cr
  * Leak area per cylinder (m2) that makes `blowBy` meet `massFlow` (kg/s). Blow-by is proportional to it.
  * Returns 0 for a flow of zero or below, and where the state gives no blow-by to scale.
  * @param law `blowBy`, or what `makeBlowBy` has made
- * @example leakAreaFor(0.002, { cylinders: 5, cylinder, charge, crankcasePa: 101325 }) // 3.63e-7
+ *
+ * @example
+ * import { leakAreaFor } from '@/core/engine/blowby'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const charge = { pPa: 2e5, tK: 330, heatJ: 2000 }
+ * console.log(leakAreaFor(0.002, { cylinders: 5, cylinder, charge, crankcasePa: 101325 })) // 3.632990587076185e-7
  */
 export function leakAreaFor(
   massFlow: number,

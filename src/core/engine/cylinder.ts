@@ -11,7 +11,11 @@ export type Cylinder = {
 
 /**
  * Cylinder volume in m3 at crank angle `theta` (rad after top dead centre), slider-crank (Heywood, Internal Combustion Engine Fundamentals, 2.2).
- * @example cylinderVolume({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, Math.PI) // 5.58e-4
+ *
+ * @example
+ * import { cylinderVolume } from '@/core/engine/cylinder'
+ *
+ * console.log(cylinderVolume({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, Math.PI)) // 0.0005578937972682866
  */
 export function cylinderVolume(c: Cylinder, theta: number): number {
   const area = circleArea(c.boreM)
@@ -23,7 +27,11 @@ export function cylinderVolume(c: Cylinder, theta: number): number {
 
 /**
  * Slope of `cylinderVolume` by crank angle, m3/rad: A a sin(t) (1 + a cos(t) / sqrt(l^2 - a^2 sin^2 t)).
- * @example cylinderVolumeSlope({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, 0) // 0
+ *
+ * @example
+ * import { cylinderVolumeSlope } from '@/core/engine/cylinder'
+ *
+ * console.log(cylinderVolumeSlope({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, 0)) // 0
  */
 export function cylinderVolumeSlope(c: Cylinder, theta: number): number {
   const a = c.strokeM / 2
@@ -59,13 +67,25 @@ export type Cycle = {
   /** Pa over J of heat */
   readonly perJoule: Float64Array
 }
-/** Whether two cylinders are of the same sizes. @example sameCylinder(cylinder, cylinder) // true */
+/**
+ * Whether two cylinders are of the same sizes.
+ *
+ * @example
+ * import { sameCylinder } from '@/core/engine/cylinder'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * console.log(sameCylinder(cylinder, cylinder)) // true
+ */
 export const sameCylinder = (a: Cylinder, b: Cylinder): boolean =>
   a === b || (a.boreM === b.boreM && a.strokeM === b.strokeM && a.rodM === b.rodM && a.compression === b.compression)
 
 /**
  * The closed cycle of a geometry, at CYCLE_STEPS + 1 crank angles.
- * @example cycleOf({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }).motored.length // 131
+ *
+ * @example
+ * import { cycleOf } from '@/core/engine/cylinder'
+ *
+ * console.log(cycleOf({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }).motored.length) // 131
  */
 export function cycleOf(cylinder: Cylinder): Cycle {
   const theta = Float64Array.from({ length: CYCLE_STEPS + 1 }, (_, i) => CLOSE + i * CYCLE_STEP)
@@ -100,7 +120,11 @@ export function cycleOf(cylinder: Cylinder): Cycle {
  * Pressure in Pa at each of CYCLE_STEPS + 1 crank angles from intake valve closing (-130 degrees) to exhaust valve opening (130).
  * Polytropic compression 1.32 and expansion 1.28 carry the wall heat; a single Wiebe function (a 5, m 2, 55 degrees from 15 before top)
  * releases `heatJ`: dp = -n p dV/V + (n - 1) dQ/V (Heywood, 9.2). Timings are typical estimates.
- * @example closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length // 131
+ *
+ * @example
+ * import { closedCycle } from '@/core/engine/cylinder'
+ *
+ * console.log(closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length) // 131
  */
 export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
   const pressures = new Float64Array(CYCLE_STEPS + 1)
@@ -110,7 +134,15 @@ export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
 
 /**
  * Writes the pressures of a charge over a cycle, Pa, into room for CYCLE_STEPS + 1 of them.
- * @example writePressures(cycleOf(cylinder), charge, new Float64Array(131)) // undefined
+ *
+ * @example
+ * import { cycleOf, writePressures } from '@/core/engine/cylinder'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const charge = { pPa: 2e5, tK: 330, heatJ: 2000 }
+ * const pressures = new Float64Array(131)
+ * writePressures(cycleOf(cylinder), charge, pressures)
+ * console.log(pressures[65]) // 4641739.049998031
  */
 export function writePressures({ motored, fired, perJoule }: Cycle, { pPa, heatJ }: Charge, into: Float64Array): void {
   if (heatJ > 0) for (let i = 0; i <= CYCLE_STEPS; i++) into[i] = fired[i]! * pPa + perJoule[i]! * heatJ

@@ -64,7 +64,11 @@ const OIL_OVER_GAS = 10
 
 /**
  * States that an engine knows: without a charger there is no boost and no spool.
- * @example statesOf('na').length // 4
+ *
+ * @example
+ * import { statesOf } from '@/core/engine/states'
+ *
+ * console.log(statesOf('na').length) // 4
  */
 export function statesOf(induction: Induction): readonly StateId[] {
   return induction === 'na' ? ['idle', 'cruise', 'pull', 'overrun'] : STATE_IDS
@@ -72,7 +76,11 @@ export function statesOf(induction: Induction): readonly StateId[] {
 
 /**
  * The state in which an engine works hardest.
- * @example fullLoadState('turbo') // 'boost'
+ *
+ * @example
+ * import { fullLoadState } from '@/core/engine/states'
+ *
+ * console.log(fullLoadState('turbo')) // 'boost'
  */
 export const fullLoadState = (induction: Induction): StateId => (induction === 'na' ? 'pull' : 'boost')
 
@@ -90,7 +98,11 @@ type ManifoldCharge = { readonly manifoldPa: number; readonly manifoldK: number;
 
 /**
  * Speed-density air flow of a four-stroke, kg/s: ve p/(R T) Vd N/2 (Heywood, Internal Combustion Engine Fundamentals, eq. 2.27).
- * @example airFlow(2.5e-3, 6500, { manifoldPa: 221325, manifoldK: 320, ve: 0.92 }) // 0.30
+ *
+ * @example
+ * import { airFlow } from '@/core/engine/states'
+ *
+ * console.log(airFlow(2.5e-3, 6500, { manifoldPa: 221325, manifoldK: 320, ve: 0.92 })) // 0.3001807856862916
  */
 export function airFlow(displacementM3: number, rpm: number, { manifoldPa, manifoldK, ve }: ManifoldCharge): number {
   return (((ve * manifoldPa) / (GAS_R * manifoldK)) * displacementM3 * rpm) / 120
@@ -132,7 +144,18 @@ const manifoldTemperature = (amb: Surroundings, gaugePa: number) => amb.temperat
 
 /**
  * Air at rated full load, kg/s: what loads and the inlet depression are measured against.
- * @example ratedAir(engine, surroundings) // 0.2954
+ *
+ * @example
+ * import { ratedAir } from '@/core/engine/states'
+ *
+ * const surroundings = { pressurePa: 101325, temperatureK: 293.15 }
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const engine = {
+ *   ...{ cylinders: 5, displacementM3: 2.5e-3, cylinder, induction: 'turbo' as const },
+ *   ...{ idleRpm: 850, ratedRpm: 6500, boostPa: 120e3, idleManifoldPa: 35e3, overrunManifoldPa: 25e3 },
+ *   ...{ inletDepressionPa: 3000, inletFouling: 1, oilInUseK: 368.15 },
+ * }
+ * console.log(ratedAir(engine, surroundings)) // 0.295426269166887
  */
 export function ratedAir(e: EngineFacts, amb: Surroundings): number {
   const s = typical(fullLoadState(e.induction), e, amb)
@@ -146,7 +169,18 @@ export function ratedAir(e: EngineFacts, amb: Surroundings): number {
 /**
  * Derives one operating state. Overrides, measured or entered, replace single figures; everything that follows from them follows.
  * Inlet depression: rated x (air/rated air)^2 x fouling. A pull loses it from its manifold pressure too.
- * @example operatingState('cruise', engine, surroundings).airKgS // 0.02486
+ *
+ * @example
+ * import { operatingState } from '@/core/engine/states'
+ *
+ * const surroundings = { pressurePa: 101325, temperatureK: 293.15 }
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const engine = {
+ *   ...{ cylinders: 5, displacementM3: 2.5e-3, cylinder, induction: 'turbo' as const },
+ *   ...{ idleRpm: 850, ratedRpm: 6500, boostPa: 120e3, idleManifoldPa: 35e3, overrunManifoldPa: 25e3 },
+ *   ...{ inletDepressionPa: 3000, inletFouling: 1, oilInUseK: 368.15 },
+ * }
+ * console.log(operatingState('cruise', engine, surroundings).airKgS) // 0.02486187006631869
  */
 export const operatingState = (
   id: StateId,
@@ -157,7 +191,18 @@ export const operatingState = (
 
 /**
  * `operatingState` of one engine in one weather, for who asks for many.
- * @example operatingStates(engine, surroundings)('cruise').airKgS // 0.02486
+ *
+ * @example
+ * import { operatingStates } from '@/core/engine/states'
+ *
+ * const surroundings = { pressurePa: 101325, temperatureK: 293.15 }
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const engine = {
+ *   ...{ cylinders: 5, displacementM3: 2.5e-3, cylinder, induction: 'turbo' as const },
+ *   ...{ idleRpm: 850, ratedRpm: 6500, boostPa: 120e3, idleManifoldPa: 35e3, overrunManifoldPa: 25e3 },
+ *   ...{ inletDepressionPa: 3000, inletFouling: 1, oilInUseK: 368.15 },
+ * }
+ * console.log(operatingStates(engine, surroundings)('cruise').airKgS) // 0.02486187006631869
  */
 export function operatingStates(e: EngineFacts, amb: Surroundings) {
   const engine = { e, amb, rated: ratedAir(e, amb) }
@@ -205,7 +250,18 @@ const HEAT_PER_AIR = (43e6 * 0.9) / 14.7
 
 /**
  * What fills one cylinder in a state, for the closed cycle. Overrun is motored.
- * @example chargeOf(operatingState('boost', engine, surroundings), 5).heatJ // 2872
+ *
+ * @example
+ * import { chargeOf, operatingState } from '@/core/engine/states'
+ *
+ * const surroundings = { pressurePa: 101325, temperatureK: 293.15 }
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * const engine = {
+ *   ...{ cylinders: 5, displacementM3: 2.5e-3, cylinder, induction: 'turbo' as const },
+ *   ...{ idleRpm: 850, ratedRpm: 6500, boostPa: 120e3, idleManifoldPa: 35e3, overrunManifoldPa: 25e3 },
+ *   ...{ inletDepressionPa: 3000, inletFouling: 1, oilInUseK: 368.15 },
+ * }
+ * console.log(chargeOf(operatingState('boost', engine, surroundings), 5).heatJ) // 2871.7102962030845
  */
 export function chargeOf(state: OperatingState, cylinders: number): Charge {
   const airPerCycle = state.airKgS / cylinders / (state.rpm / 120)

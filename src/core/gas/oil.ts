@@ -2,7 +2,11 @@
 
 /**
  * Oil density in kg/m3 at `tK`: 850 at 70 C, falling 0.65 per K.
- * @example oilDensity(343.15) // 850
+ *
+ * @example
+ * import { oilDensity } from '@/core/gas/oil'
+ *
+ * console.log(oilDensity(343.15)) // 850
  */
 export function oilDensity(tK: number): number {
   return 850 - 0.65 * (tK - 343.15)
@@ -11,7 +15,11 @@ export function oilDensity(tK: number): number {
 /**
  * Kinematic viscosity in m2/s at `tK` by ASTM D341 in its short form, log10 log10(nu + 0.7) = A - B log10 T (nu in mm2/s),
  * from the grade's 40 C and 100 C values in mm2/s. Meant for 2 to 2e7 mm2/s.
- * @example oilViscosity(363.15, 65, 11) // 1.3751e-5
+ *
+ * @example
+ * import { oilViscosity } from '@/core/gas/oil'
+ *
+ * console.log(oilViscosity(363.15, 65, 11)) // 0.000013750904984501836
  */
 export function oilViscosity(tK: number, nu40: number, nu100: number): number {
   const w = (nu: number) => Math.log10(Math.log10(nu + 0.7))

@@ -40,7 +40,13 @@ function leastDegree(n: number, pairs: readonly (readonly [number, number])[]): 
  * Gaussian elimination without exchange of rows, in the order of least degree. The matrix of a network, whose elements pass more from a
  * higher pressure and less to one, is dominated by its diagonal in every column, and needs none.
  * @param pairs unknowns that an element joins; those of `n` and above are known
- * @example eliminator(2, [[0, 1]])(new Float64Array([2, -1, -1, 2]), new Float64Array([1, 1])) // true
+ *
+ * @example
+ * import { eliminator } from '@/core/network/elimination'
+ *
+ * const b = new Float64Array([1, 1])
+ * eliminator(2, [[0, 1]])(new Float64Array([2, -1, -1, 2]), b)
+ * console.log([...b]) // [ 1, 1 ]
  */
 export function eliminator(n: number, pairs: readonly (readonly [number, number])[]): Elimination {
   const steps = leastDegree(n, pairs)

@@ -79,7 +79,14 @@ function blankLaw(kind: Element['kind']): ElementLaw {
 
 /**
  * The law of an element for a gas. Laws keep no state but a hose's last friction, which only speeds its next inversion.
- * @example typeof flowLaw({ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-5 }, gas).at // 'function'
+ *
+ * @example
+ * import { flowLaw } from '@/core/network/flow'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const out = { m: 0, d1: 0, d2: 0 }
+ * flowLaw({ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-5 }, gas).at(103325, 101325, out)
+ * console.log(out.m) // 0.00039175564616500397
  */
 export function flowLaw(element: Element, gas: Gas): ElementLaw {
   const law = blankLaw(element.kind)

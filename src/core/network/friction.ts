@@ -8,7 +8,11 @@ export const TURBULENT_RE = 4000
 /**
  * Colebrook's friction factor for turbulent flow, solved by Newton from Haaland's guess: 1/sqrt(f) = -2 log10(e/3.7 + 2.51/(Re sqrt(f))).
  * `relRoughness` is roughness over bore. Exact to 1e-9 for Re >= 4000.
- * @example colebrook(1e5, 1e-4) // 0.018514
+ *
+ * @example
+ * import { colebrook } from '@/core/network/friction'
+ *
+ * console.log(colebrook(1e5, 1e-4)) // 0.018513866077471648
  */
 export function colebrook(re: number, relRoughness: number): number {
   const a = relRoughness / 3.7
@@ -27,7 +31,11 @@ export function colebrook(re: number, relRoughness: number): number {
 /**
  * Darcy friction factor: 64/Re to Re 2000, Colebrook from Re 4000, linear in Re between (the gap has no law; this joins the two).
  * `turbulentAt4000` may be passed to save solving Colebrook at the edge again.
- * @example frictionFactor(1000, 1e-4) // 0.064
+ *
+ * @example
+ * import { frictionFactor } from '@/core/network/friction'
+ *
+ * console.log(frictionFactor(1000, 1e-4)) // 0.064
  */
 export function frictionFactor(
   re: number,
@@ -46,7 +54,11 @@ export type BendShape = { readonly angleDeg: number; readonly radiusM: number }
  * The two coefficients of a smooth bend's loss K = fixed + perF f, bend friction included
  * (Rennels & Hudson, Pipe Flow, 2012, ch. 15): K = f a r/D + (0.10 + 2.4 f) s + 6.6 f (sqrt(s) + s) / (r/D)^(4a/pi), s = sin(a/2).
  * Angle 0 to 180 degrees, r/D >= 0.5.
- * @example bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127) // { fixed: 0.0707, perF: 8.54 }
+ *
+ * @example
+ * import { bendLoss } from '@/core/network/friction'
+ *
+ * console.log(bendLoss({ angleDeg: 90, radiusM: 0.05 }, 0.0127)) // { fixed: 0.07071067811865475, perF: 8.5404422117764 }
  */
 export function bendLoss(bend: BendShape, boreM: number): { readonly fixed: number; readonly perF: number } {
   const a = (bend.angleDeg * Math.PI) / 180
@@ -57,7 +69,11 @@ export function bendLoss(bend: BendShape, boreM: number): { readonly fixed: numb
 
 /**
  * Loss coefficient of a tight forged elbow (mitre): 0.42 s + 2.56 s^3, s = sin(a/2) (Rennels & Hudson). 0 to 150 degrees.
- * @example mitreLoss(90) // 1.2021
+ *
+ * @example
+ * import { mitreLoss } from '@/core/network/friction'
+ *
+ * console.log(mitreLoss(90)) // 1.2020815280171306
  */
 export function mitreLoss(angleDeg: number): number {
   const s = Math.sin((angleDeg * Math.PI) / 360)
@@ -67,7 +83,11 @@ export function mitreLoss(angleDeg: number): number {
 /**
  * Sharp contraction into `beta` = small bore / large bore, on the small bore's velocity (Rennels & Hudson, ch. 10):
  * K = 0.0696 (1 - beta^5) lambda^2 + (lambda - 1)^2, lambda = 1 + 0.622 (1 - 0.215 beta^2 - 0.785 beta^5).
- * @example contractionLoss(0) // 0.57
+ *
+ * @example
+ * import { contractionLoss } from '@/core/network/friction'
+ *
+ * console.log(contractionLoss(0)) // 0.5699935263999998
  */
 export function contractionLoss(beta: number): number {
   const b = Math.min(1, Math.max(0, beta))
@@ -78,7 +98,11 @@ export function contractionLoss(beta: number): number {
 
 /**
  * Sudden expansion from `beta` = small bore / large bore, on the small bore's velocity: (1 - beta^2)^2 (Borda-Carnot).
- * @example expansionLoss(0) // 1
+ *
+ * @example
+ * import { expansionLoss } from '@/core/network/friction'
+ *
+ * console.log(expansionLoss(0)) // 1
  */
 export function expansionLoss(beta: number): number {
   const b = Math.min(1, Math.max(0, beta))

@@ -22,7 +22,13 @@ export type HoseTerms = {
 
 /**
  * The terms of a hose with a bore, for a gas.
- * @example hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1 }), gas).perF // 78.74
+ *
+ * @example
+ * import { hoseTerms } from '@/core/network/hose-law'
+ * import { makeHose } from '@/core/network/hose'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * console.log(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas).perF) // 78.74015748031496
  */
 export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
   const area = circleArea(hose.boreM)
@@ -43,7 +49,15 @@ export type Drop = { drop: number; slope: number }
 /**
  * The law forwards: the drop p1^2 - p2^2 at a flow m >= 0, and its slope by m (laminar exact; above, f taken as standing still, which is
  * all that a stiff step in time needs).
- * @example hoseDrop(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1 }), { R: 287.05, gamma: 1.4, T: 353.15 })) // (m, out) => void
+ *
+ * @example
+ * import { hoseDrop, hoseTerms } from '@/core/network/hose-law'
+ * import { makeHose } from '@/core/network/hose'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const out = { drop: 0, slope: 0 }
+ * hoseDrop(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas))(2e-3, out)
+ * console.log(out.drop) // 62460519.70962497
  */
 export function hoseDrop({ unit, perRe, rel, perF, k }: HoseTerms): (m: number, out: Drop) => void {
   const edge = edgeOf(rel)

@@ -19,7 +19,11 @@ export type HoseShape = {
 
 /**
  * Network element of a hose: its losses summed into a fixed part and a part on the friction factor.
- * @example makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1.2, k: 1 }).kFixed // 1
+ *
+ * @example
+ * import { makeHose } from '@/core/network/hose'
+ *
+ * console.log(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1.2, bends: [{ angleDeg: 90, radiusM: 0.05 }], mitres: [], k: 1 }).kFixed) // 1.0707106781186548
  */
 export function makeHose(id: string, from: string, to: string, shape: HoseShape): Hose {
   // a hose of no bore is shut; its losses would divide by it

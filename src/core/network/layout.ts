@@ -23,13 +23,23 @@ export type LayoutOf = (network: Network, last?: string) => NetworkLayout
 
 /**
  * The layout of a network that is solved once: an order of elimination would not pay.
- * @example layoutOf({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
+ *
+ * @example
+ * import { networkLayout } from '@/core/network/layout'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * console.log(networkLayout({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids) // [ 'b', 'a' ]
  */
 export const networkLayout: LayoutOf = (network, last) => lay(network, last, dense)
 
 /**
  * `layoutOf` for who solves networks of one shape again and again: they share a layout, and an order of elimination.
- * @example makeLayoutOf()({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids // ['b', 'a']
+ *
+ * @example
+ * import { makeLayoutOf } from '@/core/network/layout'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * console.log(makeLayoutOf()({ gas, nodes: { a: { p: 101325 }, b: {} }, elements: [] }).ids) // [ 'b', 'a' ]
  */
 export function makeLayoutOf(): LayoutOf {
   const layouts = weakMemo<object, Map<string | undefined, NetworkLayout>>(() => new Map())

@@ -1,7 +1,13 @@
 /**
  * Solves a x = b in place by Gaussian elimination with row exchange; the answer stands in `b`. `a` is n x n by rows.
  * Returns false when the matrix is singular to working precision.
- * @example solveLinear(new Float64Array([2, 0, 0, 4]), new Float64Array([2, 4]), 2) // true
+ *
+ * @example
+ * import { solveLinear } from '@/core/network/linear'
+ *
+ * const b = new Float64Array([2, 4])
+ * solveLinear(new Float64Array([2, 0, 0, 4]), b, 2)
+ * console.log([...b]) // [ 1, 1 ]
  */
 export function solveLinear(a: Float64Array, b: Float64Array, n: number): boolean {
   for (let k = 0; k < n; k++) {

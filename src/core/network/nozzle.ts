@@ -6,7 +6,11 @@ import { BLEND_PA, reverseFlow, type Flow } from './law'
 /**
  * The nozzle function psi(r) = sqrt(2g/(g-1) (r^(2/g) - r^((g+1)/g))), constant at and below the critical ratio,
  * as a function of the pressure drop share x = 1 - r; and its derivative by r. Heywood, Internal Combustion Engine Fundamentals, app. C.
- * @example nozzle(0, 1.4).psi // 0.6847
+ *
+ * @example
+ * import { nozzle } from '@/core/network/nozzle'
+ *
+ * console.log(nozzle(0, 1.4).psi) // 0.6847314563772705
  */
 export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } {
   const out = { psi: 0, dPsi: 0 }
@@ -14,7 +18,14 @@ export function nozzle(r: number, gamma: number): { psi: number; dPsi: number } 
   return out
 }
 
-/** psi alone, for integrals over many ratios. @example nozzlePsi(0, 1.4) // 0.6847 */
+/**
+ * psi alone, for integrals over many ratios.
+ *
+ * @example
+ * import { nozzlePsi } from '@/core/network/nozzle'
+ *
+ * console.log(nozzlePsi(0, 1.4)) // 0.6847314563772705
+ */
 export function nozzlePsi(r: number, gamma: number): number {
   const n = gamma === GAS_GAMMA ? DIATOMIC : nozzleOf(gamma)
   if (r <= n.critical) return n.choked
@@ -63,7 +74,11 @@ export type OpenHole = { readonly cd: number; readonly areaM2: number }
 
 /**
  * Mass flow in kg/s through a hole from p1 to p2 (Pa absolute, p1 >= p2): Cd A p1 / sqrt(R T) psi(p2/p1), choked at and below the critical ratio.
- * @example orificeFlow({ cd: 0.62, areaM2: 2e-5 }, 103325, 101325, { R: 287.05, gamma: 1.4, T: 353.15 }) // 7.84e-4
+ *
+ * @example
+ * import { orificeFlow } from '@/core/network/nozzle'
+ *
+ * console.log(orificeFlow({ cd: 0.62, areaM2: 2e-5 }, 103325, 101325, { R: 287.05, gamma: 1.4, T: 353.15 })) // 0.0007835112923300079
  */
 export function orificeFlow({ cd, areaM2 }: OpenHole, p1: number, p2: number, gas: Gas): number {
   return p1 > p2 ? ((cd * areaM2 * p1) / Math.sqrt(gas.R * gas.T)) * nozzle(p2 / p1, gas.gamma).psi : 0
@@ -90,7 +105,19 @@ export type Hole = {
   readonly own: Flow
 }
 
-/** @example makeHole().cdA // 0 */
+/**
+ *
+ *
+ * @example
+ * import { makeHole, nozzleFlow, tuneHole } from '@/core/network/nozzle'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const hole = makeHole()
+ * tuneHole(hole, 1e-5, gas)
+ * const out = { m: 0, d1: 0, d2: 0 }
+ * nozzleFlow(hole, 103325, 101325, out)
+ * console.log(out.m) // 0.0006318639454274257
+ */
 export const makeHole = (): Hole => ({
   cdA: 0,
   rootRT: 1,

@@ -28,8 +28,18 @@ export type Solution = {
  * @param cache the caller's own, where it solves many networks
  * @returns pressures in Pa, flows in kg/s; or the reason why there is no answer: an unknown node, a number out of range, gas with no
  *   way out, not converged to 1e-9 kg/s. It never returns a NaN.
- * @example solveNetwork({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
- *   elements: [{ id: 'h', kind: 'hose', from: 'a', to: 'b', boreM: 0.0127, lengthM: 1.2, roughnessM: 1.5e-6, kFixed: 1, kPerF: 0 }] }).ok // true
+ *
+ * @example
+ * import { solveNetwork } from '@/core/network/solve'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const orifice = {
+ *   gas,
+ *   nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice' as const, from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ * }
+ * const solved = solveNetwork(orifice)
+ * if (solved.ok) console.log(solved.value.pressure.a) // 101845.72234499583
  */
 export function solveNetwork(
   network: Network,
@@ -45,7 +55,20 @@ export function solveNetwork(
 
 /**
  * A solver's answer under the names of joints and elements, with the pressures of spaces that valves shut off.
- * @example ((n, s) => solutionOf(n, s, s.solve().value).flow.o > 0)(orifice, makeSolver(orifice).value) // true
+ *
+ * @example
+ * import { makeSolver } from '@/core/network/solver'
+ * import { solutionOf } from '@/core/network/solve'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const orifice = {
+ *   gas,
+ *   nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice' as const, from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ * }
+ * const solver = makeSolver(orifice)
+ * const balance = solver.ok && solver.value.solve()
+ * if (solver.ok && balance && balance.ok) console.log(solutionOf(orifice, solver.value, balance.value).pressure.a) // 101845.72234499583
  */
 export function solutionOf(network: Network, solver: Solver, { p, residual, iterations }: MassBalance): Solution {
   const flow: Record<string, number> = {}
@@ -69,7 +92,18 @@ const MOST_TEE_K = 100
 /**
  * A network whose hoses lose at its tees, on their own velocity, what they lose at a solution: for what is followed in time. What is sucked
  * on there is left out.
- * @example withTeeLosses(orifice, solveNetwork(orifice).value).elements.length // 1
+ *
+ * @example
+ * import { solveNetwork, withTeeLosses } from '@/core/network/solve'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const orifice = {
+ *   gas,
+ *   nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice' as const, from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ * }
+ * const solved = solveNetwork(orifice)
+ * if (solved.ok) console.log(withTeeLosses(orifice, solved.value).elements.length) // 1
  */
 export function withTeeLosses(network: Network, { pressure, flow, teeLoss }: Solution): Network {
   const { R, T } = network.gas

@@ -4,5 +4,12 @@ import type { SoundElements } from './problem'
 
 export type SolverCache = { readonly layoutOf: LayoutOf; readonly sound: SoundElements }
 
-/** @example makeSolverCache().sound.elements // undefined */
+/**
+ *
+ *
+ * @example
+ * import { makeSolverCache } from '@/core/network/solver-cache'
+ *
+ * console.log(makeSolverCache().sound.elements) // undefined
+ */
 export const makeSolverCache = (): SolverCache => ({ layoutOf: makeLayoutOf(), sound: { elements: undefined } })

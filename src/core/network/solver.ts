@@ -88,8 +88,19 @@ export type SolverOptions = {
 
 /**
  * @returns the solver; or why the network cannot be solved at all: an unknown joint, a number out of range, a joint that nothing reaches
- * @example makeSolver({ gas: { R: 287.05, gamma: 1.4, T: 353.15 }, nodes: { a: { source: 0.002 }, b: { p: 101325 } },
- *   elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 2e-5 }] }).ok // true
+ *
+ * @example
+ * import { makeSolver } from '@/core/network/solver'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const orifice = {
+ *   gas,
+ *   nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice' as const, from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ * }
+ * const solver = makeSolver(orifice)
+ * const balance = solver.ok && solver.value.solve()
+ * if (balance && balance.ok) console.log(balance.value.p[0]) // 101845.72234499583
  */
 export function makeSolver(
   network: Network,
@@ -258,7 +269,18 @@ export function makeSolver(
 
 /**
  * A solver for `network`: the one at hand where it can take it over, else a new one.
- * @example solverFor({ gas, nodes: { a: { source: 0.002 }, b: { p: 101325 } }, elements: [] }, undefined).ok // false
+ *
+ * @example
+ * import { solverFor } from '@/core/network/solver'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * const orifice = {
+ *   gas,
+ *   nodes: { a: { source: 0.002 }, b: { p: 101325 } },
+ *   elements: [{ id: 'o', kind: 'orifice' as const, from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ * }
+ * const first = solverFor(orifice, undefined)
+ * if (first.ok) console.log(solverFor({ ...orifice, gas: { ...gas, T: 300 } }, first.value).value === first.value) // true
  */
 export const solverFor = (network: Network, atHand: Solver | undefined, options: SolverOptions = {}): Result<Solver> =>
   atHand?.retune(network) ? ok(atHand) : makeSolver(network, options)

@@ -21,7 +21,11 @@ const roundCorner = (velocities: number) => 1 - 0.1 * Math.min(1, Math.max(0, (v
  *   straight 1.55 x - x^2, x the branch's share;
  * - out of the run: branch A (1 + (x a)^2), A 1 to 0.9; straight 2 (2 x - 1) x^2 to x = 0.5, then 0.3 (2 x - 1) x^2, x what branched off;
  * - two run legs that meet and leave by the branch: 1 + a^2 (1 + 3 (x^2 - x)); parted from it: 1 + 0.3 (x a)^2.
- * @example headsLost('straight', true, 0.75, 1) // 0.325
+ *
+ * @example
+ * import { headsLost } from '@/core/network/tee'
+ *
+ * console.log(headsLost('straight', true, 0.75, 1)) // 0.325
  */
 export function headsLost(
   way: 'straight' | 'corner' | 'facing',
@@ -61,7 +65,11 @@ function against(legs: readonly TeeLeg[], most: number, density: number): number
 /**
  * Pressure of each leg of a tee over that of its first, Pa (total pressures, as joints of a network have them). Where a third leg turns from
  * giving to taking, another leg becomes the combined one and the tables have a step: within a tenth of the flow it is gone over.
- * @example teePressures([{ into: 1e-3, areaM2: 1e-4 }, { into: -1e-3, areaM2: 1e-4 }, { into: 0, areaM2: 1e-4 }], 1) // [0, 0, -47.5]
+ *
+ * @example
+ * import { teePressures } from '@/core/network/tee'
+ *
+ * console.log(teePressures([{ into: 1e-3, areaM2: 1e-4 }, { into: -1e-3, areaM2: 1e-4 }, { into: 0, areaM2: 1e-4 }], 1)) // [ 0, 0, -47.5 ]
  */
 export function teePressures(legs: readonly TeeLeg[], density: number): number[] {
   const size = (i: number) => Math.abs(legs[i]!.into)

@@ -64,7 +64,11 @@ function downstream(joints: number, { from, to }: Ways): Order {
  * Follows gas by origin through solved flows. Every joint mixes what comes to it; joints are swept until their shares stand, since a pump
  * may send gas round.
  * @param stops streams in which an origin ends: what a filter takes out is not beyond it
- * @example traceGas([{ id: 'h', from: 'a', to: 'b', flow: 2e-3 }], [{ origin: 'x', joint: 'a', flow: 2e-3 }]).arriving('b', 'x') // 0.002
+ *
+ * @example
+ * import { traceGas } from '@/core/network/trace'
+ *
+ * console.log(traceGas([{ id: 'h', from: 'a', to: 'b', flow: 2e-3 }], [{ origin: 'x', joint: 'a', flow: 2e-3 }]).arriving('b', 'x')) // 0.002
  */
 export function traceGas(
   streams: readonly TraceStream[],

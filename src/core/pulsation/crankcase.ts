@@ -26,7 +26,12 @@ export type Space = { volume: number; slope: number }
 /**
  * Free crankcase volume and its slope at `theta` rad after the first piston's top dead centre.
  * A mean below half the swing would go negative: the caller refuses it (`volumeRange`).
- * @example crankcaseVolume({ cylinder, phases: [0], meanM3: 2e-3 })(0, { volume: 0, slope: 0 }).volume // 0.002272
+ *
+ * @example
+ * import { crankcaseVolume } from '@/core/pulsation/crankcase'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * console.log(crankcaseVolume({ cylinder, phases: [0], meanM3: 2e-3 })(0, { volume: 0, slope: 0 }).volume) // 0.002271687632178352
  */
 export function crankcaseVolume(p: Pumping): (theta: number, out: Space) => Space {
   const whole = p.meanM3 + meanAbove(p)
@@ -43,7 +48,12 @@ export function crankcaseVolume(p: Pumping): (theta: number, out: Space) => Spac
 
 /**
  * Smallest and largest free volume over a turn, m3.
- * @example volumeRange({ cylinder, phases: [0], meanM3: 2e-3 }).most // 0.002272
+ *
+ * @example
+ * import { volumeRange } from '@/core/pulsation/crankcase'
+ *
+ * const cylinder = { boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }
+ * console.log(volumeRange({ cylinder, phases: [0], meanM3: 2e-3 }).most) // 0.002271687632178352
  */
 export function volumeRange(p: Pumping): { readonly least: number; readonly most: number } {
   const at = crankcaseVolume(p)
@@ -65,7 +75,11 @@ export const CRANKCASE_INDEX = 1.3
 
 /**
  * Swing either way, Pa, of a sealed crankcase at `pPa`: n p dV / (2 V), the closed form for small swings.
- * @example sealedSwing({ least: 1.8e-3, most: 2.2e-3 }, 1e5) // 13000
+ *
+ * @example
+ * import { sealedSwing } from '@/core/pulsation/crankcase'
+ *
+ * console.log(sealedSwing({ least: 1.8e-3, most: 2.2e-3 }, 1e5)) // 13000.000000000005
  */
 export function sealedSwing({ least, most }: { readonly least: number; readonly most: number }, pPa: number): number {
   const mean = (least + most) / 2

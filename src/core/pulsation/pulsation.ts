@@ -51,7 +51,13 @@ function leastPressure({ network, pumped, index }: PulseNetwork, turn: number): 
 /**
  * @param input its time must be one turn long at `rpm`: volumes repeat with the crank
  * @returns mean, peak and flows of the periodic turn; or the reason why there is none. Yields the share done.
- * @example finish(pulsate({ network: { gas, nodes: { a: {}, b: { p: 101325 } }, elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }] }, volumes: { a: 2e-3 }, index: 1.3 }, 3000)).ok // true
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { pulsate } from '@/core/pulsation/pulsation'
+ *
+ * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
+ * console.log(finish(pulsate({ network: { gas, nodes: { a: {}, b: { p: 101325 } }, elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }] }, volumes: { a: 2e-3 }, index: 1.3 }, 3000)).ok) // true
  */
 export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation>> {
   const node = input.pumped?.node

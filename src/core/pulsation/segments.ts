@@ -17,7 +17,11 @@ export type Segmented = {
  * The network with hoses longer than a tenth of the wave of `frequency` cut into pieces. The first piece keeps the hose's name; losses are
  * shared evenly. Each piece's gas counts half at either end.
  * @param volumes m3 of the joints without their hoses @param frequency turns a second
- * @example segmented({ gas: { R: 287, gamma: 1.4, T: 350 }, nodes: {}, elements: [] }, {}, 150).network.elements // []
+ *
+ * @example
+ * import { segmented } from '@/core/pulsation/segments'
+ *
+ * console.log(segmented({ gas: { R: 287, gamma: 1.4, T: 350 }, nodes: {}, elements: [] }, {}, 150).network.elements) // []
  */
 export function segmented(network: Network, volumes: Readonly<Record<string, number>>, frequency: number): Segmented {
   const { R, gamma, T } = network.gas

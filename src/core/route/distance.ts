@@ -14,7 +14,11 @@ export type Box = {
 
 /**
  * Distance of a point to a box or to the round body in it; 0 inside it, m.
- * @example distanceToBox([2, 0, 0], { middle: [0, 0, 0], half: [0.5, 1, 1] }) // 1.5
+ *
+ * @example
+ * import { distanceToBox } from '@/core/route/distance'
+ *
+ * console.log(distanceToBox([2, 0, 0], { middle: [0, 0, 0], half: [0.5, 1, 1] })) // 1.5
  */
 export function distanceToBox(p: Point3, { middle, half, round, along }: Box): number {
   const [dx, dy, dz] = [Math.abs(p[0] - middle[0]), Math.abs(p[1] - middle[1]), Math.abs(p[2] - middle[2])]
@@ -48,7 +52,11 @@ type Least = { readonly least: number; readonly at: Point3 | undefined }
 
 /**
  * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points.
- * @example distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least // 0.2
+ *
+ * @example
+ * import { distanceOfWay } from '@/core/route/distance'
+ *
+ * console.log(distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least) // 0.19999999999999998
  */
 export function distanceOfWay(points: readonly Point3[], box: Box): Least {
   let least = Infinity
@@ -88,7 +96,11 @@ function betweenRuns(p1: Point3, q1: Point3, p2: Point3, q2: Point3): { readonly
 
 /**
  * Least distance of two ways from middle to middle, m, and where on the first; Infinity where one has fewer than two points.
- * @example distanceOfWays([[0, 0, 0], [1, 0, 0]], [[0.5, -1, 0.2], [0.5, 1, 0.2]]).least // 0.2
+ *
+ * @example
+ * import { distanceOfWays } from '@/core/route/distance'
+ *
+ * console.log(distanceOfWays([[0, 0, 0], [1, 0, 0]], [[0.5, -1, 0.2], [0.5, 1, 0.2]]).least) // 0.2
  */
 export function distanceOfWays(one: readonly Point3[], other: readonly Point3[]): Least {
   let least = Infinity
@@ -106,7 +118,11 @@ export function distanceOfWays(one: readonly Point3[], other: readonly Point3[])
 /**
  * Height of a surface known at a few points, m, weighted by the inverse square of their distance in plan (Shepard,
  * 1968); undefined without any.
- * @example heightAt([[0, 0, 1], [1, 0, 3]], 0.5, 0) // 2
+ *
+ * @example
+ * import { heightAt } from '@/core/route/distance'
+ *
+ * console.log(heightAt([[0, 0, 1], [1, 0, 3]], 0.5, 0)) // 2
  */
 export function heightAt(known: readonly Point3[], x: number, y: number): number | undefined {
   let [sum, weights] = [0, 0]

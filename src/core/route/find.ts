@@ -259,7 +259,12 @@ const costOf = (points: readonly Point3[]) =>
  * Waypoints between the ends of a hose, so that its tube keeps clear of everything, bends no tighter than it may and, for a drain, falls
  * all the way. Ends are not among them. Yields the share done.
  * @returns fails with what is in the way
- * @example finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value // []
+ *
+ * @example
+ * import { findWay } from '@/core/route/find'
+ * import { finish } from '@/core/job'
+ *
+ * console.log(finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value) // []
  */
 export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readonly Point3[]>> {
   const { from, to, falls, radiusM } = wish

@@ -26,7 +26,11 @@ const unit = (a: Point3): Point3 => plus([0, 0, 0], a, 1 / (sizeOf(a) || 1))
 
 /**
  * Angle between two directions, degrees; 0 for one that has no size.
- * @example turnBetween([1, 0, 0], [0, 2, 0]) // 90
+ *
+ * @example
+ * import { turnBetween } from '@/core/route/path'
+ *
+ * console.log(turnBetween([1, 0, 0], [0, 2, 0])) // 90
  */
 export function turnBetween(a: Point3, b: Point3): number {
   const size = sizeOf(a) * sizeOf(b)
@@ -37,7 +41,11 @@ export function turnBetween(a: Point3, b: Point3): number {
  * Length and bends of a line with arcs of one radius at its waypoints: sum of the runs - 2 r tan(t/2) + r t at each bend.
  * @param points m, two or more, no two after each other alike
  * @returns fails where tangents of two bends overlap or the line turns back on itself: an error, not a picture
- * @example pathOf([[0, 0, 0], [0.3, 0, 0], [0.3, 0.2, 0]], 0.045).value.bendsDeg // [90]
+ *
+ * @example
+ * import { pathOf } from '@/core/route/path'
+ *
+ * console.log(pathOf([[0, 0, 0], [0.3, 0, 0], [0.3, 0.2, 0]], 0.045).value.bendsDeg) // [ 90 ]
  */
 export function pathOf(points: readonly Point3[], radiusM: number): Result<RoutePath> {
   const runs = points.slice(1).map((p, i) => minus(p, points[i]!))
@@ -72,7 +80,11 @@ const MOST_TURN = 3
 /**
  * The same way as points on its runs and arcs, m: what a tube along it really touches. Corners whose tangents would overlap are cut as far
  * as their runs allow.
- * @example roundedWay([[0, 0, 0], [1, 0, 0]], 0.1).length // 2
+ *
+ * @example
+ * import { roundedWay } from '@/core/route/path'
+ *
+ * console.log(roundedWay([[0, 0, 0], [1, 0, 0]], 0.1).length) // 2
  */
 export function roundedWay(points: readonly Point3[], radiusM: number): readonly Point3[] {
   const [first, last] = [points[0], points.at(-1)]
@@ -110,7 +122,11 @@ export function roundedWay(points: readonly Point3[], radiusM: number): readonly
  * Clocking of one end of a hose to the other, degrees 0 to 180: the angle between the planes of two bent ends, carried along the hose
  * without twisting it; 0 where an end is straight.
  * @param points of the hose, m, two or more; `from` and `to` the directions in which the ports point, away from their parts
- * @example Math.round(clocking([[0, 0, 0], [1, 0, 0]], [0, 0, 1], [0, 1, 0])) // 90
+ *
+ * @example
+ * import { clocking } from '@/core/route/path'
+ *
+ * console.log(Math.round(clocking([[0, 0, 0], [1, 0, 0]], [0, 0, 1], [0, 1, 0]))) // 90
  */
 export function clocking(points: readonly Point3[], from: Point3, to: Point3): number {
   const runs = points.slice(1).map((p, i) => unit(minus(p, points[i]!)))

@@ -197,13 +197,21 @@ export type Carry = (input: CarriageInput) => Carriage
  * each is complete when its turn comes. Only a pump lifts gas: what it brings to a node that has had its turn is there for the next sweep,
  * and sweeps are repeated until nothing changes. Crankcase and covers hold their concentration (oil is always at hand
  * there); other nodes mix.
- * @example Object.keys(carry({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length // 0
+ *
+ * @example
+ * import { carry } from '@/core/separation/carriage'
+ *
+ * console.log(Object.keys(carry({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length) // 0
  */
 export const carry: Carry = (input) => makeCarry()(input)
 
 /**
  * `carry` for who asks again and again: the arrays that it works in are kept.
- * @example Object.keys(makeCarry()({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length // 0
+ *
+ * @example
+ * import { makeCarry } from '@/core/separation/carriage'
+ *
+ * console.log(Object.keys(makeCarry()({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length) // 0
  */
 export function makeCarry(): Carry {
   const scratch = makeScratch()

@@ -14,7 +14,11 @@ const WET = 2
 
 /**
  * Share of a stage that is still open where it costs `times` what it does clean: holes by the square of the flow, media in step with it.
- * @example openShare({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4) // 0.5
+ *
+ * @example
+ * import { openShare } from '@/core/separation/drop'
+ *
+ * console.log(openShare({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4)) // 0.5
  */
 export function openShare(stage: Stage, times: number): number {
   // a floor does not clog, nor does the one jet that is the nipple itself
@@ -26,7 +30,11 @@ export function openShare(stage: Stage, times: number): number {
  * A stage clogged until it costs `times` what it does clean: so many holes, so much of the media or inlet shut. What is left runs faster: it
  * catches finer by impact, and coarser where droplets need time.
  * @param times 1 or more
- * @example clogged({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4).jets // 4
+ *
+ * @example
+ * import { clogged } from '@/core/separation/drop'
+ *
+ * console.log(clogged({ type: 'impactor', jets: 8, jetDiameter: 0.002 }, 4).jets) // 4
  */
 export function clogged(stage: Stage, times: number): Stage {
   const open = openShare(stage, times)
@@ -50,7 +58,11 @@ export type DropLaw = { readonly a: number; readonly b: number }
  * nipple itself. Fibre: Davies,
  * 64 mu U t a^1.5 (1 + 56 a^3)/df^2 (1952), doubled for oil in it. Settling costs nothing.
  * @param nippleM bore of inlet and outlet nipple, m
- * @example dropLaw([{ type: 'impactor', jets: 6, jetDiameter: 0.005 }], 0.0127, 343.15).b // 1.4e8
+ *
+ * @example
+ * import { dropLaw } from '@/core/separation/drop'
+ *
+ * console.log(dropLaw([{ type: 'impactor', jets: 6, jetDiameter: 0.005 }], 0.0127, 343.15).b) // 140455910.10457093
  */
 export function dropLaw(stages: readonly Stage[], nippleM: number, tK: number): DropLaw {
   let a = 0

@@ -6,7 +6,11 @@ import { stageEfficiency, type Carrier, type Stage } from './stages'
  * Share of the oil mass still carried after each stage, and the share caught in all.
  * Each size goes through each stage on its own; the shares are then summed over the modes (fractions need not sum to 1; they are weighted).
  * @param sizes sizes per mode; 40 is within 0.001
- * @example separate([{ fraction: 1, mmd: 1e-5, gsd: 2 }], [{ type: 'settling', area: 0.003 }], { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }).captured // 0.0327
+ *
+ * @example
+ * import { separate } from '@/core/separation/separate'
+ *
+ * console.log(separate([{ fraction: 1, mmd: 1e-5, gsd: 2 }], [{ type: 'settling', area: 0.003 }], { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }).captured) // 0.03265162759872631
  */
 export function separate(
   modes: readonly Mode[],

@@ -15,7 +15,11 @@ export const SPLASH: Readonly<
 
 /**
  * Mist in kg per m3 of crankcase gas: 0.15 g/m3 at light load to 0.6 at full.
- * @example mistConcentration(0.5) // 3.75e-4
+ *
+ * @example
+ * import { mistConcentration } from '@/core/separation/source'
+ *
+ * console.log(mistConcentration(0.5)) // 0.000375
  */
 export function mistConcentration(load: number): number {
   return (0.15 + 0.45 * Math.min(1, Math.max(0, load))) * 1e-3
@@ -23,7 +27,11 @@ export function mistConcentration(load: number): number {
 
 /**
  * Splash in kg per m3 at the pick-up, growing with (rpm/6000)^2.
- * @example splashConcentration('baffled', 6000) // 1e-3
+ *
+ * @example
+ * import { splashConcentration } from '@/core/separation/source'
+ *
+ * console.log(splashConcentration('baffled', 6000)) // 0.001
  */
 export function splashConcentration(pickUp: PickUp, rpm: number): number {
   return SPLASH[pickUp].at6000 * (rpm / 6000) ** 2
@@ -31,7 +39,11 @@ export function splashConcentration(pickUp: PickUp, rpm: number): number {
 
 /**
  * What sustained cornering or braking does to splash: `onUnbaffled` times at an open pick-up, far less behind baffles.
- * @example corneringFactor('baffled', 6) // 2.5
+ *
+ * @example
+ * import { corneringFactor } from '@/core/separation/source'
+ *
+ * console.log(corneringFactor('baffled', 6)) // 2.5
  */
 export function corneringFactor(pickUp: PickUp, onUnbaffled: number): number {
   return 1 + (onUnbaffled - 1) * SPLASH[pickUp].cornering
@@ -41,6 +53,10 @@ export function corneringFactor(pickUp: PickUp, onUnbaffled: number): number {
  * What the oil level does to splash: twice as much with a tenth of the sump too much, half with a tenth too little, which is about four
  * notches on a dipstick (estimates).
  * @param over share of the sump above the full mark; negative below it
- * @example levelFactor(0.1) // 2
+ *
+ * @example
+ * import { levelFactor } from '@/core/separation/source'
+ *
+ * console.log(levelFactor(0.1)) // 2
  */
 export const levelFactor = (over: number): number => 2 ** (over / 0.1)

@@ -87,7 +87,11 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
 
 /**
  * Efficiency 0-1 of a stage as a function of droplet diameter in m. With no flow nothing is carried, so nothing is caught (0).
- * @example stageEfficiency({ type: 'settling', area: 0.0028 }, { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 })(1e-5) // 0.0129
+ *
+ * @example
+ * import { stageEfficiency } from '@/core/separation/stages'
+ *
+ * console.log(stageEfficiency({ type: 'settling', area: 0.0028 }, { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 })(1e-5)) // 0.01286641569163216
  */
 export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
   if (!(carrier.flow > 0)) return () => 0
@@ -106,7 +110,11 @@ export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
 /**
  * Above the velocity K sqrt((rho_l - rho_g)/rho_g) gas tears caught oil off again (Souders & Brown, 1934); K 0.107 m/s for a pad,
  * 0.05 m/s for an open vessel (estimate). Returns the share of the catch that stays: 1 below, fading as (limit/velocity)^2 above (estimate).
- * @example keptAgainstFlow(2, 0.05, { pPa: 101325, tK: 343.15, oilDensity: 850 }) // 0.52
+ *
+ * @example
+ * import { keptAgainstFlow } from '@/core/separation/stages'
+ *
+ * console.log(keptAgainstFlow(2, 0.05, { pPa: 101325, tK: 343.15, oilDensity: 850 })) // 0.5158197716197879
  */
 export function keptAgainstFlow(velocity: number, k: number, { pPa, tK, oilDensity }: Omit<Carrier, 'flow'>): number {
   const rhoG = airDensity(pPa, tK)

@@ -5,7 +5,11 @@ export type { Range } from '../range'
 
 /**
  * What has gathered after `amount` of driving.
- * @example gathered({ low: 1, mid: 2, high: 4 }, 3) // { low: 3, mid: 6, high: 12 }
+ *
+ * @example
+ * import { gathered } from '@/core/service/fill'
+ *
+ * console.log(gathered({ low: 1, mid: 2, high: 4 }, 3)) // { low: 3, mid: 6, high: 12 }
  */
 export const gathered = (rate: Range, amount: number): Range => ({
   low: rate.low * amount,
@@ -15,7 +19,11 @@ export const gathered = (rate: Range, amount: number): Range => ({
 
 /**
  * Driving until `volume` has gathered; its low end is the honest "check by": one car in ten is full by then. Infinity where nothing gathers.
- * @example untilFull({ low: 1, mid: 2, high: 4 }, 8) // { low: 2, mid: 4, high: 8 }
+ *
+ * @example
+ * import { untilFull } from '@/core/service/fill'
+ *
+ * console.log(untilFull({ low: 1, mid: 2, high: 4 }, 8)) // { low: 2, mid: 4, high: 8 }
  */
 export function untilFull(rate: Range, volume: number): Range {
   const at = (r: number) => (r > 0 ? Math.max(0, volume) / r : Infinity)

@@ -189,7 +189,11 @@ function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Mult
  * Both multipliers after these emptyings, whatever their order.
  * @param prior what was known before: nothing, or what was learned elsewhere
  * @param wetWallM3 m3 that cannot be told from a wet wall
- * @example Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu) // 1.82
+ *
+ * @example
+ * import { learn } from '@/core/service/learn'
+ *
+ * console.log(Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu)) // 1.8174968477537525
  */
 export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWallM3 = WET_WALL_M3): Learned {
   const byDuty = entries.some((e) => (e.predicted.track ?? 0) > 0)
@@ -258,7 +262,11 @@ function acrossDuties(
 
 /**
  * 10, 50 and 90 % points of a multiplier itself, without the scatter of any interval.
- * @example multiplierRange(learn([]), 'oil').high // 2.79
+ *
+ * @example
+ * import { learn, multiplierRange } from '@/core/service/learn'
+ *
+ * console.log(multiplierRange(learn([]), 'oil').high) // 2.7877658039528743
  */
 export const multiplierRange = (learned: Learned, of: 'oil' | 'water'): Range => {
   // nothing has bent it: it is the lognormal that it was
@@ -282,7 +290,11 @@ export const multiplierRange = (learned: Learned, of: 'oil' | 'water'): Range =>
 
 /**
  * Multiplier at quantile `q`, as a lognormal of these moments.
- * @example multiplierAt({ mu: 0, sigma: 0.5 }, 0.5) // 1
+ *
+ * @example
+ * import { multiplierAt } from '@/core/service/learn'
+ *
+ * console.log(multiplierAt({ mu: 0, sigma: 0.5 }, 0.5)) // 1
  */
 export const multiplierAt = (m: Pick<Multiplier, 'mu' | 'sigma'>, q: number): number =>
   exp(m.mu + m.sigma * normalQuantile(q))

@@ -48,13 +48,23 @@ export type NextFilling = (learned: Pick<Learned, 'points'>, rates: Pair, scatte
 /**
  * 10, 50 and 90 % points of what the next interval gathers per unit of driving, from model rates per that unit: what was learned, and the
  * interval's own scatter, which no learning takes away. Left out, a promise of one in ten is broken one time in three.
- * @example nextFilling(learn([]), { oil: 1, water: 0 }).high // 2.945
+ *
+ * @example
+ * import { learn } from '@/core/service/learn'
+ * import { nextFilling } from '@/core/service/next-filling'
+ *
+ * console.log(nextFilling(learn([]), { oil: 1, water: 0 }).high) // 2.945149256202657
  */
 export const nextFilling: NextFilling = (learned, rates, scatter) => makeNextFilling()(learned, rates, scatter)
 
 /**
  * `nextFilling` for who asks again and again about what was learned: what its multipliers come to is kept.
- * @example makeNextFilling()(learn([]), { oil: 1, water: 0 }).high // 2.945
+ *
+ * @example
+ * import { learn } from '@/core/service/learn'
+ * import { makeNextFilling } from '@/core/service/next-filling'
+ *
+ * console.log(makeNextFilling()(learn([]), { oil: 1, water: 0 }).high) // 2.945149256202657
  */
 export function makeNextFilling(): NextFilling {
   const times = weakMemo(timesAt)

@@ -6,7 +6,11 @@ const { exp, log, sqrt, abs } = Math
 /**
  * Its cumulative probability (complementary error function by a Chebyshev fit, Press et al., Numerical Recipes, 6.2:
  * relative error 1.2e-7).
- * @example normalCdf(1.2816) // 0.9
+ *
+ * @example
+ * import { normalCdf } from '@/core/service/normal'
+ *
+ * console.log(normalCdf(1.2816)) // 0.9000084939064958
  */
 export function normalCdf(z: number): number {
   const x = abs(z) * Math.SQRT1_2
@@ -29,7 +33,11 @@ export function normalCdf(z: number): number {
 /**
  * Probability beyond `z` >= 0 from the bell's height e^(-z^2/2) there, for those who have it already (Abramowitz & Stegun, 26.2.17:
  * within 7.5e-8).
- * @example normalTail(1.2816, Math.exp(-0.5 * 1.2816 ** 2)) // 0.1
+ *
+ * @example
+ * import { normalTail } from '@/core/service/normal'
+ *
+ * console.log(normalTail(1.2816, Math.exp(-0.5 * 1.2816 ** 2))) // 0.09999156558106294
  */
 export function normalTail(z: number, height: number): number {
   const t = 1 / (1 + 0.2316419 * z)
@@ -41,7 +49,11 @@ export const ROOT_2PI = sqrt(2 * Math.PI)
 
 /**
  * Inverse of the standard normal distribution for 0 < q < 1 (Acklam's rational approximation, relative error 1.2e-9).
- * @example normalQuantile(0.9) // 1.2816
+ *
+ * @example
+ * import { normalQuantile } from '@/core/service/normal'
+ *
+ * console.log(normalQuantile(0.9)) // 1.2815515641401563
  */
 export function normalQuantile(q: number): number {
   if (q > 0.97575) return -normalQuantile(1 - q)

@@ -79,7 +79,11 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
 
 /**
  * Share of an activity's hours in a state of this engine. Without a charger what would be boost is full load, what would be spool is cruise.
- * @example stateShare('street', 'pull', ['idle', 'cruise', 'pull', 'overrun']) // 0.03
+ *
+ * @example
+ * import { stateShare } from '@/core/service/rates'
+ *
+ * console.log(stateShare('street', 'pull', ['idle', 'cruise', 'pull', 'overrun'])) // 0.03
  */
 export function stateShare(activity: Activity, state: StateId, present: readonly StateId[]): number {
   const shares = ACTIVITY_FACTS[activity].states
@@ -89,7 +93,14 @@ export function stateShare(activity: Activity, state: StateId, present: readonly
   return shares[state]
 }
 
-/** Hours of a duty on public roads. @example roadHours({ street: 5, motorway: 3, mountain: 0, track: 2, drag: 0, towing: 0, shortCold: 1 }) // 9 */
+/**
+ * Hours of a duty on public roads.
+ *
+ * @example
+ * import { roadHours } from '@/core/service/rates'
+ *
+ * console.log(roadHours({ street: 5, motorway: 3, mountain: 0, track: 2, drag: 0, towing: 0, shortCold: 1 })) // 9
+ */
 export const roadHours = (hours: Readonly<Record<Activity, number>>): number =>
   ACTIVITIES.reduce((sum, a) => sum + (ACTIVITY_FACTS[a].road ? hours[a] : 0), 0)
 

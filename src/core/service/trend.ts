@@ -37,7 +37,11 @@ export type RateStep = {
  * The likeliest step up in what was found over what was predicted, oldest entry first, with its odds (Bayes factor by the marginal
  * likelihoods of normal means, Gelman et al., 2.5, times the prior odds). Undefined with fewer than two entries
  * before it and three after.
- * @example stepUp([10, 10, 10, 10, 10, 10, 20, 20, 20, 20].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds > 1 // true
+ *
+ * @example
+ * import { stepUp } from '@/core/service/trend'
+ *
+ * console.log(stepUp([10, 10, 10, 10, 10, 10, 20, 20, 20, 20].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds > 1) // true
  */
 export function stepUp(entries: readonly Found[]): RateStep | undefined {
   const known = entries.map((e, i) => ({ ...e, i })).filter((e) => e.found > 0 && e.predicted > 0)

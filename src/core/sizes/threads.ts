@@ -9,7 +9,14 @@ export type Thread = { readonly majorM: number; readonly pitchM: number; readonl
 const INCH = 0.0254
 const MM = 1e-3
 
-/** Where the table of a form's threads comes from, in a sentence. @example threadSource('metric') // 'ISO 261; from memory.' */
+/**
+ * Where the table of a form's threads comes from, in a sentence.
+ *
+ * @example
+ * import { threadSource } from '@/core/sizes/threads'
+ *
+ * console.log(threadSource('metric')) // 'ISO 261; from memory.'
+ */
 export const threadSource = (form: 'dashes' | 'pipes' | 'metric'): string =>
   (form === 'metric' ? tables.coarse : tables[form]).source
 
@@ -24,7 +31,11 @@ const coarse: ReadonlyMap<number, number> = new Map(tables.coarse.rows.map((r) =
 /**
  * A thread by its form and size. Metric: drill = major - pitch (ISO 2306), the coarse pitch where none is named.
  * @param size a dash size ('-10'), a pipe size ('1/8'), or metric ('M16x1.5', 'M8')
- * @example threadOf('37 degree flare', '-10').value.majorM // 0.022225
+ *
+ * @example
+ * import { threadOf } from '@/core/sizes/threads'
+ *
+ * console.log(threadOf('37 degree flare', '-10').value.majorM) // 0.022224999999999998
  */
 export function threadOf(form: ThreadForm, size: string): Result<Thread> {
   const none = () => fail(`There is no ${form} thread ${size} in the tables.`)

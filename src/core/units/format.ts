@@ -6,7 +6,11 @@ export const NO_FIGURE = '–'
 /**
  * `digits` significant digits, at most `most` of them after the point and none from a thousand up, a real minus sign, thin thousands from 10 000; what rounds to
  * nothing is "0".
- * @example formatNumber(-0.8734, 2) // '−0.87'
+ *
+ * @example
+ * import { formatNumber } from '@/core/units/format'
+ *
+ * console.log(formatNumber(-0.8734, 2)) // '−0.87'
  */
 export function formatNumber(value: number, digits = 3, most = 3): string {
   if (!Number.isFinite(value)) return NO_FIGURE
@@ -28,7 +32,12 @@ export type ShownQuantity = { readonly text: string; readonly unit: string }
 
 /**
  * An SI value as text and unit label in the units chosen.
- * @example formatQuantity(1234, 'pressure', metric) // { text: '1.23', unit: 'kPa' }
+ *
+ * @example
+ * import { formatQuantity } from '@/core/units/format'
+ *
+ * const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
+ * console.log(formatQuantity(1234, 'pressure', metric)) // { text: '1.23', unit: 'kPa' }
  */
 export function formatQuantity(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): ShownQuantity {
   const unit = shownUnit(dimension, choice)
@@ -37,7 +46,12 @@ export function formatQuantity(si: number, dimension: Dimension, choice: UnitCho
 
 /**
  * As one string, for sentences.
- * @example quantityText(1234, 'pressure', metric) // '1.23 kPa'
+ *
+ * @example
+ * import { quantityText } from '@/core/units/format'
+ *
+ * const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
+ * console.log(quantityText(1234, 'pressure', metric)) // '1.23 kPa'
  */
 export function quantityText(si: number, dimension: Dimension, choice: UnitChoice, digits = 3): string {
   const s = formatQuantity(si, dimension, choice, digits)

@@ -66,7 +66,12 @@ function readNumber(text: string): number | undefined {
 /**
  * Value in SI of typed `text`: a number or fraction with an optional unit of `dimension`; with none, `bareUnit`, else the unit that
  * `choice` shows. Fails with a sentence for the person at the field, never with a NaN.
- * @example parseQuantity('5/8 in', 'length', metric) // { ok: true, value: 0.015875 }
+ *
+ * @example
+ * import { parseQuantity } from '@/core/units/parse'
+ *
+ * const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
+ * console.log(parseQuantity('5/8 in', 'length', metric)) // { ok: true, value: 0.015875 }
  */
 export function parseQuantity(
   text: string,

@@ -32,7 +32,11 @@ const factorOf = (dimension: Dimension, unit: string): number | undefined =>
 
 /**
  * SI value of `value` in `unit`. Unknown units are a programming error and throw.
- * @example toSi('pressure', 12, 'inHg') // 40636.7
+ *
+ * @example
+ * import { toSi } from '@/core/units/units'
+ *
+ * console.log(toSi('pressure', 12, 'inHg')) // 40636.668000000005
  */
 export function toSi(dimension: Dimension, value: number, unit: string): number {
   const factor = factorOf(dimension, unit)
@@ -42,7 +46,11 @@ export function toSi(dimension: Dimension, value: number, unit: string): number 
 
 /**
  * Value in `unit` of an SI value; the inverse of `toSi`.
- * @example fromSi('temperature', 293.15, 'C') // 20
+ *
+ * @example
+ * import { fromSi } from '@/core/units/units'
+ *
+ * console.log(fromSi('temperature', 293.15, 'C')) // 20
  */
 export function fromSi(dimension: Dimension, si: number, unit: string): number {
   const factor = factorOf(dimension, unit)
@@ -79,7 +87,12 @@ const SHOWN: Readonly<Record<Dimension, readonly [metric: string, imperial: stri
 
 /**
  * The unit that `choice` shows a dimension in.
- * @example shownUnit('pressure', metric) // 'kPa'
+ *
+ * @example
+ * import { shownUnit } from '@/core/units/units'
+ *
+ * const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
+ * console.log(shownUnit('pressure', metric)) // 'kPa'
  */
 export function shownUnit(dimension: Dimension, choice: UnitChoice): string {
   if (dimension === 'pressure') return choice.pressure
@@ -89,7 +102,11 @@ export function shownUnit(dimension: Dimension, choice: UnitChoice): string {
 
 /**
  * How a unit is printed: the degree sign, the superscript.
- * @example unitLabel('C') // '°C'
+ *
+ * @example
+ * import { unitLabel } from '@/core/units/units'
+ *
+ * console.log(unitLabel('C')) // '°C'
  */
 export function unitLabel(unit: string): string {
   return (

@@ -17,7 +17,11 @@ export type Cooled = { readonly outK: number; readonly condensed: number; readon
  * Moist gas along a wall of conductance U A in surroundings: m cp dT + h_fg dm = U dA (T - T_around). Above its dew
  * point it cools by the number of transfer units (Incropera, ch. 11); below, what condenses warms it, so that it cools more slowly.
  * @returns K, mol/s of water condensed, mole fraction that leaves
- * @example coolAndCondense({ dryMolS: 0.02, y: 0.035, tK: 353.15, pPa: 101325 }, { ua: 0.6, aroundK: 283.15 }).outK // 308.2
+ *
+ * @example
+ * import { coolAndCondense } from '@/core/water/cooling'
+ *
+ * console.log(coolAndCondense({ dryMolS: 0.02, y: 0.035, tK: 353.15, pPa: 101325 }, { ua: 0.6, aroundK: 283.15 }).outK) // 308.15159927435536
  */
 export function coolAndCondense({ dryMolS, y, tK, pPa }: MoistGas, { ua, aroundK }: Wall): Cooled {
   const dryKg = dryMolS * DRY_GAS_KG_PER_MOL

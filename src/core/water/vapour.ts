@@ -10,7 +10,11 @@ const exponentSlope = (t: number): number =>
 /**
  * Saturation pressure of water in Pa at `tK`, over liquid water, Buck (1981): 611.21 exp((18.678 - T/234.5) T/(257.14 + T)), T in C.
  * Within 0.1 % of tables from -20 to 50 C, 0.5 % to 100 C.
- * @example saturationPressure(293.15) // 2338
+ *
+ * @example
+ * import { saturationPressure } from '@/core/water/vapour'
+ *
+ * console.log(saturationPressure(293.15)) // 2338.339978450019
  */
 export function saturationPressure(tK: number): number {
   return BUCK_PA * Math.exp(exponent(tK - ZERO_C))
@@ -18,7 +22,11 @@ export function saturationPressure(tK: number): number {
 
 /**
  * Dew point in K of gas at `pPa` whose water mole fraction is `y` (0 < y < 1), by Newton on Buck's relation. Dry gas gives 0 K.
- * @example dewPoint(0.035, 101325) // 300.05
+ *
+ * @example
+ * import { dewPoint } from '@/core/water/vapour'
+ *
+ * console.log(dewPoint(0.035, 101325)) // 300.05348866304416
  */
 export function dewPoint(y: number, pPa: number): number {
   if (!(y > 0)) return 0
@@ -38,7 +46,14 @@ function saturatedRatio(tK: number, pPa: number): number {
   const ps = saturationPressure(tK)
   return ps < pPa ? ps / (pPa - ps) : Infinity
 }
-/** How that grows with temperature, 1/K. @example saturatedSlope(293.15, 101325) // 0.001498 */
+/**
+ * How that grows with temperature, 1/K.
+ *
+ * @example
+ * import { saturatedSlope } from '@/core/water/vapour'
+ *
+ * console.log(saturatedSlope(293.15, 101325)) // 0.001497726213658235
+ */
 export function saturatedSlope(tK: number, pPa: number): number {
   const ps = saturationPressure(tK)
   return ps < pPa ? (ps * exponentSlope(tK - ZERO_C) * pPa) / (pPa - ps) ** 2 : Infinity
@@ -47,7 +62,11 @@ export function saturatedSlope(tK: number, pPa: number): number {
 /**
  * Water condensed in mol/s from `dryFlow` mol/s of dry gas that enters with water mole fraction `y` and leaves at `tOutK`, `pPa`:
  * dry moles times the fall in molar ratio, none when the gas leaves above its dew point.
- * @example condensedWater(0.02, 0.035, 283.15, 101325).molPerS * 0.018015 // 8.65e-6
+ *
+ * @example
+ * import { condensedWater } from '@/core/water/vapour'
+ *
+ * console.log(condensedWater(0.02, 0.035, 283.15, 101325).molPerS * 0.018015) // 0.000008648188733053365
  */
 export function condensedWater(
   dryFlow: number,

@@ -17,7 +17,11 @@ const LEAST = 20
 /**
  * @param one two points of the picture, px from its upper left corner, `distanceM` apart
  * @param datum the datum in the picture
- * @example scaledPhoto([[0, 100], [200, 100]], 0.5, [0, 100], { width: 400, height: 300 }).value.metresPerPixel // 0.0025
+ *
+ * @example
+ * import { scaledPhoto } from '@/plan/bay/underlay'
+ *
+ * console.log(scaledPhoto([[0, 100], [200, 100]], 0.5, [0, 100], { width: 400, height: 300 }).value.metresPerPixel) // 0.0025
  */
 export function scaledPhoto(
   [one, two]: readonly [Pixel, Pixel],

@@ -71,7 +71,14 @@ const RADII = tables.bends.rows.map((r) => [r.boreMm / 1000, r.radiusMm / 1000] 
 const dashed: ReadonlyMap<number, number | undefined> = new Map(
   tables.dashes.rows.map((d) => [d.hoseMm, tables.bends.rows.find((r) => r.dash === d.dash)?.radiusMm]),
 )
-/** Least bend radius of reinforced hose by its bore, m; of a dash size its own. @example bendRadius(0.0143) // 0.14 */
+/**
+ * Least bend radius of reinforced hose by its bore, m; of a dash size its own.
+ *
+ * @example
+ * import { bendRadius } from '@/plan/catalogue/bay-geometry'
+ *
+ * console.log(bendRadius(0.0143)) // 0.14
+ */
 export function bendRadius(boreM: number): number {
   const own = dashed.get(Number((1000 * boreM).toFixed(2)))
   if (own !== undefined) return own / 1000

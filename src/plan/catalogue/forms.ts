@@ -43,7 +43,11 @@ export const METRICS = tables.metrics.rows
 
 /**
  * A form by its key; undefined for what is none.
- * @example formOf('flare-10').mm // 12.3
+ *
+ * @example
+ * import { formOf } from '@/plan/catalogue/forms'
+ *
+ * console.log(formOf('flare-10').mm) // 12.3
  */
 export function formOf(key: string): Form | undefined {
   const cut = key.indexOf('-')

@@ -85,7 +85,11 @@ function withHoleAndCheck<C extends Circuit>(c: C, engine: Engine): C {
 
 /**
  * A circuit with fresh air taken the way its engine does. What the builder laid otherwise than at the stock breather port stays as it is.
- * @example withFreshAir({ parts: [], lines: [] }, { freshAir: 'wide' }) // { parts: [], lines: [] }
+ *
+ * @example
+ * import { withFreshAir } from '@/plan/catalogue/fresh-air'
+ *
+ * console.log(withFreshAir({ parts: [], lines: [] }, { freshAir: 'wide' })) // { parts: [], lines: [] }
  */
 export function withFreshAir<C extends Circuit>(circuit: C, engine: Engine): C {
   const kind = freshAirOf(engine)

@@ -7,7 +7,11 @@ export const HOSE_BORES: readonly { readonly mm: number; readonly name: string }
 
 /**
  * Bore in mm of a hose by the dash size it is sold under; undefined for what is no dash size of ours.
- * @example boreSold('-10') // 14.3
+ *
+ * @example
+ * import { boreSold } from '@/plan/catalogue/hoses'
+ *
+ * console.log(boreSold('-10')) // 14.3
  */
 export const boreSold = (text: string): number | undefined =>
   HOSE_BORES.find(

@@ -63,7 +63,11 @@ function diffAt(path: Path, a: unknown, b: unknown, edits: Edit[]): void {
 
 /**
  * Edits that make `after` of `before`; none where they say the same.
- * @example difference({ name: 'A' }, { name: 'B' }) // [{ op: 'set', path: ['name'], value: 'B' }]
+ *
+ * @example
+ * import { difference } from '@/plan/edit/diff'
+ *
+ * console.log(difference({ name: 'A' }, { name: 'B' })) // [ { op: 'set', path: [ 'name' ], value: 'B' } ]
  */
 export function difference<T extends object = Build>(before: T, after: T): readonly Edit[] {
   const edits: Edit[] = []

@@ -162,7 +162,11 @@ const reasonOf = (error: unknown) =>
 
 /**
  * Makes edits in order. What does not fit fails with a reason and changes nothing; the document is never changed in place.
- * @example applyEdits({ engine: { boreMm: 82 } }, [{ op: 'set', path: ['engine', 'boreMm'], value: 84 }]) // { ok: true, value: { engine: { boreMm: 84 } } }
+ *
+ * @example
+ * import { applyEdits } from '@/plan/edit/edit'
+ *
+ * console.log(applyEdits({ engine: { boreMm: 82 } }, [{ op: 'set', path: ['engine', 'boreMm'], value: 84 }])) // { ok: true, value: { engine: { boreMm: 84 } } }
  */
 export function applyEdits<T>(target: T, edits: readonly Edit[]): Result<T> {
   try {

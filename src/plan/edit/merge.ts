@@ -25,7 +25,11 @@ export type RebasedEdits = {
 /**
  * Mine against what others have done since: different things meet, the same thing done alike counts once, the same thing done differently
  * is a clash for a person to decide.
- * @example meet([{ op: 'unset', path: ['a'] }], [{ op: 'unset', path: ['b'] }]).clashes.length // 0
+ *
+ * @example
+ * import { rebaseEdits } from '@/plan/edit/merge'
+ *
+ * console.log(rebaseEdits([{ op: 'unset', path: ['a'] }], [{ op: 'unset', path: ['b'] }]).clashes.length) // 0
  */
 export function rebaseEdits(mine: readonly Edit[], theirs: readonly Edit[]): RebasedEdits {
   const rest: Edit[] = []

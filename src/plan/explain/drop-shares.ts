@@ -6,7 +6,11 @@ import { makeHose, type HoseShape } from '@/core/network/hose'
 /**
  * Shares of the drop, which sum to 1, at `flow` kg/s and `tK`: friction f L/D, bends with their own friction, elbows and ends.
  * @param atTees share that is lost at the tees where it ends, which counts among the ends
- * @example dropShares({ boreM: 0.0127, lengthM: 1, k: 1 }, 373, 3e-3).bends // 0
+ *
+ * @example
+ * import { dropShares } from '@/plan/explain/drop-shares'
+ *
+ * console.log(dropShares({ boreM: 0.0127, lengthM: 1, k: 1 }, 373, 3e-3).bends) // 0
  */
 export function dropShares(
   shape: HoseShape,

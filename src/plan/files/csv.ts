@@ -9,7 +9,11 @@ const FORMULA = /^(?:[=@\t\r]|[+-](?![\d.]+(?:e[+-]?\d+)?$))/i
 
 /**
  * A table as CSV. What a spreadsheet would take for a formula (a text that begins with = + - @) is made harmless.
- * @example csvOf([['Part', 'mm'], ['can', 5]]) // 'Part,mm\r\ncan,5'
+ *
+ * @example
+ * import { csvOf } from '@/plan/files/csv'
+ *
+ * console.log(csvOf([['Part', 'mm'], ['can', 5]])) // 'Part,mm\r\ncan,5'
  */
 export const csvOf = (rows: readonly (readonly CsvCell[])[]): string =>
   Papa.unparse(
@@ -36,7 +40,11 @@ export const byLine = (problems: readonly { readonly line: number; readonly says
 /**
  * Rows of a CSV with the columns that are asked for, by their heads in any order and case, empty lines left out; fails with every line that
  * is not of them.
- * @example readCsv('a,b\n1,2', ['a', 'b']).value[0].cells.b // '2'
+ *
+ * @example
+ * import { readCsv } from '@/plan/files/csv'
+ *
+ * console.log(readCsv('a,b\n1,2', ['a', 'b']).value[0].cells.b) // '2'
  */
 export function readCsv(text: string, columns: readonly string[]): Result<readonly CsvRow[]> {
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false })

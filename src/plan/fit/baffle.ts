@@ -32,7 +32,11 @@ const EDGE_MM = 8
 /**
  * @param holeMm diameter of each hole; smaller holes catch finer droplets and cost more
  * @returns fails where the holes are no smaller than the outlet, or too many to drill
- * @example bafflePlate(15.9, 4).value.holes // 16
+ *
+ * @example
+ * import { bafflePlate } from '@/plan/fit/baffle'
+ *
+ * console.log(bafflePlate(15.9, 4).value.holes) // 16
  */
 export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
   if (!(outletMm >= 4 && outletMm <= 60)) return fail('An outlet of 4 to 60 mm.')

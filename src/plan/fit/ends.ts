@@ -91,7 +91,11 @@ const better = (a: EndChain, b: EndChain) =>
 /**
  * Ways to bring a hose to a port of some form, the fewest joints first, at most three; fails with what is missing when no piece fits.
  * @param own pieces of the builder's own, beside the tables
- * @example chainsTo('pipe-3/8', { kind: 'braided', mm: 14.3, name: '-10', dash: 10 }).value[0].pieces[0].name // '3/8 pipe thread to -10 flare'
+ *
+ * @example
+ * import { chainsTo } from '@/plan/fit/ends'
+ *
+ * console.log(chainsTo('pipe-3/8', { kind: 'braided', mm: 14.3, name: '-10', dash: 10 }).value[0].pieces[0].name) // '3/8 pipe thread to -10 flare'
  */
 export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[] = []): Result<readonly EndChain[]> {
   const start = formOf(portForm)

@@ -21,7 +21,11 @@ export type LeakTest = {
 /**
  * Air of `volumeM3` flows out by a sharp hole below choking: d(dp)/dt = -(p/V) Cd A sqrt(2 dp/rho), so sqrt(dp) falls evenly with time.
  * @param fromPa gauge at the start, above @param toPa after `seconds`; both 0 to 20 kPa, where dp is small beside the surroundings
- * @example leakArea({ volumeM3: 6e-3, fromPa: 2000, toPa: 1000, seconds: 30, ambientPa: 101325, temperatureK: 293.15 }) // 6.471e-8
+ *
+ * @example
+ * import { leakArea } from '@/plan/fit/leak'
+ *
+ * console.log(leakArea({ volumeM3: 6e-3, fromPa: 2000, toPa: 1000, seconds: 30, ambientPa: 101325, temperatureK: 293.15 })) // 6.471360408468308e-8
  */
 export function leakArea(t: {
   readonly volumeM3: number

@@ -66,7 +66,14 @@ const CLAMPS = [
   [25, 40],
   [32, 50],
 ] as const
-/** @example clampFor(19).join() // '20,32' */
+/**
+ *
+ *
+ * @example
+ * import { clampFor } from '@/plan/fit/lists'
+ *
+ * console.log(clampFor(19).join()) // '20,32'
+ */
 export function clampFor(hoseMm: number): readonly [number, number] {
   const outside = hoseMm + WALLS
   return CLAMPS.find(([low, high]) => outside >= low + 1 && outside <= high - 1) ?? CLAMPS.at(-1)!

@@ -29,7 +29,14 @@ export type Evaluator = {
   readonly once: <K extends object, V extends object>(make: (of: K, evaluator: Evaluator) => V, of: K) => V
 }
 
-/** @example makeEvaluator().unlearned().oil.mu // 0 */
+/**
+ *
+ *
+ * @example
+ * import { makeEvaluator } from '@/plan/model/evaluator'
+ *
+ * console.log(makeEvaluator().unlearned() === makeEvaluator().unlearned()) // false
+ */
 export function makeEvaluator(): Evaluator {
   const blowBy = makeBlowBy()
   const answers = new Map<unknown, (of: object) => unknown>()

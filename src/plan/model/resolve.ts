@@ -134,7 +134,11 @@ export const barbOf = (boreMm: number): number => Math.max(boreMm - BARB_LESS_MM
 
 /**
  * The least bore at one end: hose, barb, and the port that the barb stands on.
- * @example leastBore({ part: 'cover', port: 'a' }, 15.9, undefined) // 12.7
+ *
+ * @example
+ * import { leastBore } from '@/plan/model/resolve'
+ *
+ * console.log(leastBore({ part: 'cover', port: 'a' }, 15.9, undefined)) // 12.7
  */
 export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | undefined): number =>
   Math.min(boreMm, end.barbMm ?? barbOf(boreMm), portBoreMm === undefined ? Infinity : portBoreMm)
@@ -142,7 +146,11 @@ export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | und
 /**
  * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a bore narrower than the hose (in or out, so the mean).
  * @param narrowMm the least bore there
- * @example endLoss(15.9, true, 15.9) // 0.75
+ *
+ * @example
+ * import { endLoss } from '@/plan/model/resolve'
+ *
+ * console.log(endLoss(15.9, true, 15.9)) // 0.75
  */
 export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): number {
   const beta = narrowMm / boreMm

@@ -8,7 +8,12 @@ const rank = (v: Verdict) => SEVERITIES.indexOf(v.severity)
 
 /**
  * Verdicts of `after` that were not there before, or are graver, or tell of half as much again; worst first. What is in order is none.
- * @example changedVerdicts([], []) // []
+ *
+ * @example
+ * import { changedVerdicts } from '@/plan/verdicts/outcome'
+ *
+ * const verdict = (severity: 'watch' | 'fix') => ({ rule: 'fill' as const, subject: 'can', severity, title: '', why: '', at: { station: 'log' as const } })
+ * console.log(changedVerdicts([verdict('watch')], [verdict('fix')]).map((v) => v.severity)) // [ 'fix' ]
  */
 export function changedVerdicts(before: readonly Verdict[], after: readonly Verdict[]): readonly Verdict[] {
   return after
