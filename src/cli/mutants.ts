@@ -1,0 +1,91 @@
+/**
+ * ./ivent mutants [FOLDER] [--count N]: how many of N seeded faults in the code the unit tests catch, outside the suite. Lines are drawn with a
+ * seed, so that a run can be compared with the one before; answers that nothing has changed are kept (`.cache/mutants-*.json`).
+ */
+import { readdirSync, readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { uniforms } from '@/core/random'
+
+const JEST = createRequire(join(process.cwd(), 'package.json'))('./jest.config.js') as object
+const COUNT = 300
+const SEED = 25
+/** Mutants on an ordinary line of code, about. */
+const A_LINE = 1.5
+
+const sources = (folder: string): readonly string[] =>
+  readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.ts') && !/\.test\.ts$|testing\.ts$/.test(file))
+    .map((file) => join(folder, file))
+    .toSorted()
+
+/** Lines that hold code: no comment, import, type or lone bracket. */
+const linesOf = (file: string): readonly string[] =>
+  readFileSync(file, 'utf8')
+    .split('\n')
+    .flatMap((line, k) =>
+      /^\s*(\*|\/\*|\/\/|import |export type |type |readonly )|^[\s)\]}({[,;]*$/.test(line)
+        ? []
+        : [`${file}:${k + 1}-${k + 1}`],
+    )
+
+/** So many of the lines, drawn without putting back. */
+function drawn(lines: readonly string[], count: number): readonly string[] {
+  const next = uniforms(SEED)
+  const left = [...lines]
+  return Array.from(
+    { length: Math.min(count, left.length) },
+    () => left.splice(Math.floor(next() * left.length), 1)[0]!,
+  )
+}
+
+async function mutants(folder: string, count: number): Promise<string> {
+  const lines = drawn(sources(folder).flatMap(linesOf), Math.round(count / A_LINE))
+  const name = folder.replaceAll(/[^\w]+/g, '-')
+  const { Stryker } = await import('@stryker-mutator/core')
+  const results = await new Stryker({
+    mutate: [...lines],
+    // words on a screen are the builder's matter: tests hold what they claim, not their wording
+    mutator: { excludedMutations: ['StringLiteral'] },
+    testRunner: 'jest',
+    testRunnerNodeArgs: ['--experimental-vm-modules', '--no-warnings'],
+    jest: {
+      // what reads the sources, builds or serves has nothing to say of a fault in core or plan
+      config: {
+        ...JEST,
+        roots: [`<rootDir>/${folder.split('/').slice(0, 2).join('/')}`, '<rootDir>/verification'],
+        // these lay every school on every class: minutes for each fault
+        testPathIgnorePatterns: ['judgement.test.ts'],
+      },
+    },
+    coverageAnalysis: 'perTest',
+    incremental: true,
+    incrementalFile: `.cache/mutants-${name}.json`,
+    tempDirName: '.cache/mutants',
+    ignorePatterns: ['.next', 'data', '.cache', 'docs/screenshots', 'e2e'],
+    disableTypeChecks: true,
+    // it would read the configuration through an interface that this TypeScript has not
+    tsconfigFile: 'none',
+    allowConsoleColors: false,
+    reporters: ['clear-text', 'progress'],
+    clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: false },
+    timeoutMS: 60_000,
+    concurrency: 2,
+  }).runMutationTest()
+  const of = (status: string) => results.filter((m) => m.status === status).length
+  const caught = of('Killed') + of('Timeout')
+  const all = caught + of('Survived') + of('NoCoverage')
+  return `${folder}: ${caught} of ${all} seeded faults caught, ${Math.round((100 * caught) / Math.max(1, all))} %`
+}
+
+async function main(): Promise<void> {
+  const args = process.argv.slice(2)
+  const at = args.indexOf('--count')
+  const count = at < 0 ? COUNT : Number(args[at + 1])
+  const folders = args.filter((arg, k) => !arg.startsWith('-') && (at < 0 || k !== at + 1))
+  const scores: string[] = []
+  for (const folder of folders.length > 0 ? folders : ['src/core', 'src/plan'])
+    scores.push(await mutants(folder, count))
+  console.log(scores.join('\n'))
+}
+void main()
