@@ -1,5 +1,6 @@
 /** What is typed into a field: any unit, a fraction or a dash size, the field's own limits, told in the units in use. */
 import { fail, ok, type Result } from '@/core/result'
+import { formatNumber } from '@/core/units/format'
 import { parseQuantity } from '@/core/units/parse'
 import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/units/units'
 import { boreSold } from '../catalogue/hoses'
@@ -37,7 +38,9 @@ export function readField(field: Field, units: UnitChoice, text: string): Result
     if (!parsed.ok) return parsed
     value = parsed.value
   }
-  const limitText = (v: number) => `${fieldText(field, units, v)} ${unitLabel(unit)}`.trim()
+  // told as figures are everywhere: 2 000 000, not 2000000
+  const limitText = (v: number) =>
+    `${fieldText(field, units, v).replace(/^\d{5,}$/, (whole) => formatNumber(Number(whole), whole.length))} ${unitLabel(unit)}`.trim()
   if (field.whole && !Number.isInteger(value)) return fail('Must be a whole number.')
   if (value < field.min) return fail(`At least ${limitText(field.min)}.`)
   if (value > field.max) return fail(`At most ${limitText(field.max)}.`)

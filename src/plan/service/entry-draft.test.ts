@@ -67,7 +67,7 @@ test('a mark on the can’s dipstick is what its bowl holds there', () => {
 test('what is missing, out of range or impossible is said at its field, and nothing is made', () => {
   expect(wrong({ typed: {} })).toEqual({ odometerKm: 'Needed.', ml: 'Needed.' })
   expect(wrong({ typed: { odometerKm: `${LOG_FIELDS.odometerKm.max + 1}`, ml: '-1' } })).toMatchObject({
-    odometerKm: expect.stringMatching(/^At most/),
+    odometerKm: expect.stringMatching(/^At most 2\D000\D000 km/),
     ml: expect.stringMatching(/^At least/),
   })
   expect(wrong({ typed: { odometerKm: '1', ml: '20', waterMl: '21' } })).toEqual({
