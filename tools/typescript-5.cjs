@@ -5,6 +5,7 @@
 'use strict'
 const Module = require('node:module')
 const instead = (request) => request.replace(/^typescript(?=$|\/)/, 'typescript-5')
+/* oxlint-disable no-underscore-dangle -- Node has no other name for it */
 const resolveFilename = Module._resolveFilename
 Module._resolveFilename = (request, ...rest) => resolveFilename(instead(request), ...rest)
 // imports are resolved in a thread of their own

@@ -95,7 +95,9 @@ export const spreadOf = ({ variance }: Weighted): number => Math.sqrt(variance)
  * @example
  * import { correlation, weighted } from '@/core/statistics'
  *
- * console.log(correlation(weighted(new Float64Array([1, 2, 3]), new Float64Array([1, 1, 1])), new Float64Array([2, 4, 6]))) // 1
+ * console.log(
+ *   correlation(weighted(new Float64Array([1, 2, 3]), new Float64Array([1, 1, 1])), new Float64Array([2, 4, 6])),
+ * ) // 1
  */
 export function correlation({ all, variance, weight, off }: Weighted, others: Float64Array): number {
   let together = 0

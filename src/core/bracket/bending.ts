@@ -17,7 +17,9 @@ export type BentStrip = {
  * @example
  * import { flatLength } from '@/core/bracket/bending'
  *
- * console.log(flatLength({ legsM: [0.06, 0.09], insideRadiusM: 0.004, thicknessM: 0.003, angleDeg: 90, kFactor: 0.4 })) // 0.14416814089933347
+ * console.log(
+ *   flatLength({ legsM: [0.06, 0.09], insideRadiusM: 0.004, thicknessM: 0.003, angleDeg: 90, kFactor: 0.4 }),
+ * ) // 0.14416814089933347
  */
 export function flatLength(b: BentStrip): number {
   const angle = (b.angleDeg * Math.PI) / 180

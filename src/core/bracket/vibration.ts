@@ -19,7 +19,17 @@ export type LoadedStrip = {
  * @example
  * import { firstFrequency } from '@/core/bracket/vibration'
  *
- * console.log(firstFrequency({ youngs: 69e9, density: 2700, thicknessM: 0.003, widthM: 0.04, freeLengthM: 0.09, endMassKg: 0.55, supports: 1 })) // 34.09451736202405
+ * console.log(
+ *   firstFrequency({
+ *     youngs: 69e9,
+ *     density: 2700,
+ *     thicknessM: 0.003,
+ *     widthM: 0.04,
+ *     freeLengthM: 0.09,
+ *     endMassKg: 0.55,
+ *     supports: 1,
+ *   }),
+ * ) // 34.09451736202405
  */
 export function firstFrequency(b: LoadedStrip): number {
   const inertia = (b.widthM * b.thicknessM ** 3) / 12

@@ -33,7 +33,17 @@ export type Drain = {
  * @example
  * import { drainOf } from '@/core/drain/drain'
  *
- * console.log(drainOf({ returnPa: 100525, canPa: 99425, oilDensity: 850, viscosity: 1.375e-5, boreM: 0.0095, lengthM: 0.45, heightM: 0.32 }).headM) // 0.18803672537932695
+ * console.log(
+ *   drainOf({
+ *     returnPa: 100525,
+ *     canPa: 99425,
+ *     oilDensity: 850,
+ *     viscosity: 1.375e-5,
+ *     boreM: 0.0095,
+ *     lengthM: 0.45,
+ *     heightM: 0.32,
+ *   }).headM,
+ * ) // 0.18803672537932695
  */
 export function drainOf(c: DrainCase): Drain {
   const columnM = (c.returnPa - c.canPa + (c.crackPa ?? 0)) / (c.oilDensity * GRAVITY)

@@ -124,7 +124,10 @@ export function cycleOf(cylinder: Cylinder): Cycle {
  * @example
  * import { closedCycle } from '@/core/engine/cylinder'
  *
- * console.log(closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 }).length) // 131
+ * console.log(
+ *   closedCycle({ boreM: 0.083, strokeM: 0.0928, rodM: 0.144, compression: 10 }, { pPa: 1e5, tK: 320, heatJ: 0 })
+ *     .length,
+ * ) // 131
  */
 export function closedCycle(cylinder: Cylinder, charge: Charge): Float64Array {
   const pressures = new Float64Array(CYCLE_STEPS + 1)

@@ -28,7 +28,9 @@ export type HoseTerms = {
  * import { makeHose } from '@/core/network/hose'
  *
  * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
- * console.log(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas).perF) // 78.74015748031496
+ * console.log(
+ *   hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas).perF,
+ * ) // 78.74015748031496
  */
 export function hoseTerms(hose: Hose, gas: Gas): HoseTerms {
   const area = circleArea(hose.boreM)
@@ -56,7 +58,10 @@ export type Drop = { drop: number; slope: number }
  *
  * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
  * const out = { drop: 0, slope: 0 }
- * hoseDrop(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas))(2e-3, out)
+ * hoseDrop(hoseTerms(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1, bends: [], mitres: [], k: 0 }), gas))(
+ *   2e-3,
+ *   out,
+ * )
  * console.log(out.drop) // 62460519.70962497
  */
 export function hoseDrop({ unit, perRe, rel, perF, k }: HoseTerms): (m: number, out: Drop) => void {

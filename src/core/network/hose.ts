@@ -23,7 +23,15 @@ export type HoseShape = {
  * @example
  * import { makeHose } from '@/core/network/hose'
  *
- * console.log(makeHose('h', 'a', 'b', { boreM: 0.0127, lengthM: 1.2, bends: [{ angleDeg: 90, radiusM: 0.05 }], mitres: [], k: 1 }).kFixed) // 1.0707106781186548
+ * console.log(
+ *   makeHose('h', 'a', 'b', {
+ *     boreM: 0.0127,
+ *     lengthM: 1.2,
+ *     bends: [{ angleDeg: 90, radiusM: 0.05 }],
+ *     mitres: [],
+ *     k: 1,
+ *   }).kFixed,
+ * ) // 1.0707106781186548
  */
 export function makeHose(id: string, from: string, to: string, shape: HoseShape): Hose {
   // a hose of no bore is shut; its losses would divide by it

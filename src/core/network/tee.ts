@@ -69,7 +69,16 @@ function against(legs: readonly TeeLeg[], most: number, density: number): number
  * @example
  * import { teePressures } from '@/core/network/tee'
  *
- * console.log(teePressures([{ into: 1e-3, areaM2: 1e-4 }, { into: -1e-3, areaM2: 1e-4 }, { into: 0, areaM2: 1e-4 }], 1)) // [ 0, 0, -47.5 ]
+ * console.log(
+ *   teePressures(
+ *     [
+ *       { into: 1e-3, areaM2: 1e-4 },
+ *       { into: -1e-3, areaM2: 1e-4 },
+ *       { into: 0, areaM2: 1e-4 },
+ *     ],
+ *     1,
+ *   ),
+ * ) // [ 0, 0, -47.5 ]
  */
 export function teePressures(legs: readonly TeeLeg[], density: number): number[] {
   const size = (i: number) => Math.abs(legs[i]!.into)

@@ -68,7 +68,12 @@ function downstream(joints: number, { from, to }: Ways): Order {
  * @example
  * import { traceGas } from '@/core/network/trace'
  *
- * console.log(traceGas([{ id: 'h', from: 'a', to: 'b', flow: 2e-3 }], [{ origin: 'x', joint: 'a', flow: 2e-3 }]).arriving('b', 'x')) // 0.002
+ * console.log(
+ *   traceGas([{ id: 'h', from: 'a', to: 'b', flow: 2e-3 }], [{ origin: 'x', joint: 'a', flow: 2e-3 }]).arriving(
+ *     'b',
+ *     'x',
+ *   ),
+ * ) // 0.002
  */
 export function traceGas(
   streams: readonly TraceStream[],

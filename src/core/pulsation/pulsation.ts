@@ -57,7 +57,22 @@ function leastPressure({ network, pumped, index }: PulseNetwork, turn: number): 
  * import { pulsate } from '@/core/pulsation/pulsation'
  *
  * const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
- * console.log(finish(pulsate({ network: { gas, nodes: { a: {}, b: { p: 101325 } }, elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }] }, volumes: { a: 2e-3 }, index: 1.3 }, 3000)).ok) // true
+ * console.log(
+ *   finish(
+ *     pulsate(
+ *       {
+ *         network: {
+ *           gas,
+ *           nodes: { a: {}, b: { p: 101325 } },
+ *           elements: [{ id: 'o', kind: 'orifice', from: 'a', to: 'b', cd: 0.62, areaM2: 1e-4 }],
+ *         },
+ *         volumes: { a: 2e-3 },
+ *         index: 1.3,
+ *       },
+ *       3000,
+ *     ),
+ *   ).ok,
+ * ) // true
  */
 export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation>> {
   const node = input.pumped?.node

@@ -56,7 +56,15 @@ type Least = { readonly least: number; readonly at: Point3 | undefined }
  * @example
  * import { distanceOfWay } from '@/core/route/distance'
  *
- * console.log(distanceOfWay([[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] }).least) // 0.19999999999999998
+ * console.log(
+ *   distanceOfWay(
+ *     [
+ *       [0, 0, 0],
+ *       [1, 0, 0],
+ *     ],
+ *     { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] },
+ *   ).least,
+ * ) // 0.19999999999999998
  */
 export function distanceOfWay(points: readonly Point3[], box: Box): Least {
   let least = Infinity

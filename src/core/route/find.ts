@@ -264,7 +264,10 @@ const costOf = (points: readonly Point3[]) =>
  * import { findWay } from '@/core/route/find'
  * import { finish } from '@/core/job'
  *
- * console.log(finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true })).value) // []
+ * console.log(
+ *   finish(findWay({ boxes: [], ceiling: () => 1 }, { from: [0, 0, 0.4], to: [1, 0, 0], radiusM: 0.1, falls: true }))
+ *     .value,
+ * ) // []
  */
 export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readonly Point3[]>> {
   const { from, to, falls, radiusM } = wish

@@ -201,7 +201,23 @@ export type Carry = (input: CarriageInput) => Carriage
  * @example
  * import { carry } from '@/core/separation/carriage'
  *
- * console.log(Object.keys(carry({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length) // 0
+ * console.log(
+ *   Object.keys(
+ *     carry({
+ *       pressure: { a: 101400, b: 101325 },
+ *       streams: [],
+ *       cans: [],
+ *       gasK: 350,
+ *       bonnetK: 320,
+ *       oilDensity: 850,
+ *       mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] },
+ *       splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] },
+ *       blowBy: { node: 'a', flow: 0.001, y: 0.1 },
+ *       yAir: 0.01,
+ *       boundaries: new Set(['b']),
+ *     }).cans,
+ *   ).length,
+ * ) // 0
  */
 export const carry: Carry = (input) => makeCarry()(input)
 
@@ -211,7 +227,23 @@ export const carry: Carry = (input) => makeCarry()(input)
  * @example
  * import { makeCarry } from '@/core/separation/carriage'
  *
- * console.log(Object.keys(makeCarry()({ pressure: { a: 101400, b: 101325 }, streams: [], cans: [], gasK: 350, bonnetK: 320, oilDensity: 850, mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] }, splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] }, blowBy: { node: 'a', flow: 0.001, y: 0.1 }, yAir: 0.01, boundaries: new Set(['b']) }).cans).length) // 0
+ * console.log(
+ *   Object.keys(
+ *     makeCarry()({
+ *       pressure: { a: 101400, b: 101325 },
+ *       streams: [],
+ *       cans: [],
+ *       gasK: 350,
+ *       bonnetK: 320,
+ *       oilDensity: 850,
+ *       mist: { mode: { mmd: 1e-6, gsd: 2 }, concentration: 0, nodes: ['a'] },
+ *       splash: { mode: { mmd: 1e-5, gsd: 2 }, concentration: 0, nodes: ['a'] },
+ *       blowBy: { node: 'a', flow: 0.001, y: 0.1 },
+ *       yAir: 0.01,
+ *       boundaries: new Set(['b']),
+ *     }).cans,
+ *   ).length,
+ * ) // 0
  */
 export function makeCarry(): Carry {
   const scratch = makeScratch()

@@ -10,7 +10,14 @@ import { stageEfficiency, type Carrier, type Stage } from './stages'
  * @example
  * import { separate } from '@/core/separation/separate'
  *
- * console.log(separate([{ fraction: 1, mmd: 1e-5, gsd: 2 }], [{ type: 'settling', area: 0.003 }], { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 }).captured) // 0.03265162759872631
+ * console.log(
+ *   separate([{ fraction: 1, mmd: 1e-5, gsd: 2 }], [{ type: 'settling', area: 0.003 }], {
+ *     flow: 5e-4,
+ *     pPa: 101325,
+ *     tK: 343.15,
+ *     oilDensity: 850,
+ *   }).captured,
+ * ) // 0.03265162759872631
  */
 export function separate(
   modes: readonly Mode[],

@@ -91,7 +91,12 @@ function fibre(s: Fibre, c: Carrier): Efficiency {
  * @example
  * import { stageEfficiency } from '@/core/separation/stages'
  *
- * console.log(stageEfficiency({ type: 'settling', area: 0.0028 }, { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 })(1e-5)) // 0.01286641569163216
+ * console.log(
+ *   stageEfficiency(
+ *     { type: 'settling', area: 0.0028 },
+ *     { flow: 5e-4, pPa: 101325, tK: 343.15, oilDensity: 850 },
+ *   )(1e-5),
+ * ) // 0.01286641569163216
  */
 export function stageEfficiency(stage: Stage, carrier: Carrier): Efficiency {
   if (!(carrier.flow > 0)) return () => 0

@@ -41,7 +41,10 @@ export type RateStep = {
  * @example
  * import { stepUp } from '@/core/service/trend'
  *
- * console.log(stepUp([10, 10, 10, 10, 10, 10, 20, 20, 20, 20].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds > 1) // true
+ * console.log(
+ *   stepUp([10, 10, 10, 10, 10, 10, 20, 20, 20, 20].map((found) => ({ found: found * 1e-6, predicted: 1e-5 }))).odds >
+ *     1,
+ * ) // true
  */
 export function stepUp(entries: readonly Found[]): RateStep | undefined {
   const known = entries.map((e, i) => ({ ...e, i })).filter((e) => e.found > 0 && e.predicted > 0)

@@ -21,7 +21,9 @@ export type Cooled = { readonly outK: number; readonly condensed: number; readon
  * @example
  * import { coolAndCondense } from '@/core/water/cooling'
  *
- * console.log(coolAndCondense({ dryMolS: 0.02, y: 0.035, tK: 353.15, pPa: 101325 }, { ua: 0.6, aroundK: 283.15 }).outK) // 308.15159927435536
+ * console.log(
+ *   coolAndCondense({ dryMolS: 0.02, y: 0.035, tK: 353.15, pPa: 101325 }, { ua: 0.6, aroundK: 283.15 }).outK,
+ * ) // 308.15159927435536
  */
 export function coolAndCondense({ dryMolS, y, tK, pPa }: MoistGas, { ua, aroundK }: Wall): Cooled {
   const dryKg = dryMolS * DRY_GAS_KG_PER_MOL

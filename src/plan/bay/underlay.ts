@@ -21,7 +21,17 @@ const LEAST = 20
  * @example
  * import { scaledPhoto } from '@/plan/bay/underlay'
  *
- * console.log(scaledPhoto([[0, 100], [200, 100]], 0.5, [0, 100], { width: 400, height: 300 }).value.metresPerPixel) // 0.0025
+ * console.log(
+ *   scaledPhoto(
+ *     [
+ *       [0, 100],
+ *       [200, 100],
+ *     ],
+ *     0.5,
+ *     [0, 100],
+ *     { width: 400, height: 300 },
+ *   ).value.metresPerPixel,
+ * ) // 0.0025
  */
 export function scaledPhoto(
   [one, two]: readonly [Pixel, Pixel],

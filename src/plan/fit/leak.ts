@@ -25,7 +25,9 @@ export type LeakTest = {
  * @example
  * import { leakArea } from '@/plan/fit/leak'
  *
- * console.log(leakArea({ volumeM3: 6e-3, fromPa: 2000, toPa: 1000, seconds: 30, ambientPa: 101325, temperatureK: 293.15 })) // 6.471360408468308e-8
+ * console.log(
+ *   leakArea({ volumeM3: 6e-3, fromPa: 2000, toPa: 1000, seconds: 30, ambientPa: 101325, temperatureK: 293.15 }),
+ * ) // 6.471360408468308e-8
  */
 export function leakArea(t: {
   readonly volumeM3: number

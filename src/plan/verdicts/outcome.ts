@@ -12,7 +12,14 @@ const rank = (v: Verdict) => SEVERITIES.indexOf(v.severity)
  * @example
  * import { changedVerdicts } from '@/plan/verdicts/outcome'
  *
- * const verdict = (severity: 'watch' | 'fix') => ({ rule: 'fill' as const, subject: 'can', severity, title: '', why: '', at: { station: 'log' as const } })
+ * const verdict = (severity: 'watch' | 'fix') => ({
+ *   rule: 'fill' as const,
+ *   subject: 'can',
+ *   severity,
+ *   title: '',
+ *   why: '',
+ *   at: { station: 'log' as const },
+ * })
  * console.log(changedVerdicts([verdict('watch')], [verdict('fix')]).map((v) => v.severity)) // [ 'fix' ]
  */
 export function changedVerdicts(before: readonly Verdict[], after: readonly Verdict[]): readonly Verdict[] {
