@@ -2,6 +2,8 @@
 module.exports = {
   testEnvironment: 'node',
   roots: ['<rootDir>/src', '<rootDir>/verification'],
+  // a test waits for what it asserts; this only ends one that hangs
+  testTimeout: 180_000,
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   transform: {
     '^.+\\.(ts|tsx|mjs)$': [

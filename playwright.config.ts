@@ -4,9 +4,9 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: 'e2e',
   // a test waits for what it asserts; this only ends one that hangs
-  timeout: 120_000,
+  timeout: 600_000,
   // on a busy machine what is waited for may take its time
-  expect: { timeout: 30_000 },
+  expect: { timeout: 60_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: '.cache/playwright.json' }]],

@@ -111,7 +111,7 @@ test('plans are compared by number, picture and word, and go out as CSV', async 
   await page.goto(`${await ivent.build('Heron')}/circuit`)
   await page.getByRole('button', { name: /^Plan:/ }).click()
   await page.getByRole('link', { name: 'Compare them' }).click()
-  await expect(page.getByRole('row', { name: /^Oil to the intake/ })).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('row', { name: /^Oil to the intake/ })).toBeVisible()
   await expect(page.getByRole('img', { name: /oil to the intake, highest crankcase/ })).toBeVisible()
   await expect(
     page
@@ -146,5 +146,5 @@ test('a single is judged over the turn of the crank, again after each change', a
   await bore.fill('16')
   await bore.press('Enter')
   await expect(rail.getByText(/Still flow, until the turn of the crank is followed/)).toBeVisible()
-  await expect(rail.getByText('means over a turn of the crank')).toBeVisible({ timeout: 30_000 })
+  await expect(rail.getByText('means over a turn of the crank')).toBeVisible()
 })

@@ -72,7 +72,7 @@ test('years of log come in from another program, a bad file changes nothing, and
   expect(
     await page.getByRole('region', { name: 'Entries, the last first' }).getByRole('listitem').count(),
   ).toBeLessThan(60)
-  await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('heading', { name: /^Log, \d{1,2} entries/ })).toBeVisible()
 })
@@ -95,7 +95,7 @@ test('the can cut open: its dimensions are edited, it is sized, frost is told, a
   await inside.getByLabel('Jet diameter').fill('6')
   await expect(page.getByText(/Crankcase at|Catch can/).first()).toBeVisible()
   await inside.getByRole('button', { name: /^Size the catch can/ }).click()
-  await expect(inside.getByText('pays for its drop best')).toBeVisible({ timeout: 30_000 })
+  await expect(inside.getByText('pays for its drop best')).toBeVisible()
   await inside.getByRole('button', { name: 'Take it' }).first().click()
   await page.getByRole('button', { name: 'Undo' }).click()
   await page.getByRole('button', { name: 'Undo' }).click()

@@ -8,8 +8,6 @@ const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare'] 
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
-    // ten pages, each walked by axe from top to toe
-    test.setTimeout(180_000)
     const context = await browser.newContext({
       colorScheme: scheme,
       reducedMotion: 'reduce',

@@ -169,7 +169,7 @@ test('a manometer reading noted in the log narrows the bands and says what it me
     await page.getByRole('button', { name: 'It is so: note it' }).click()
     await expect(page.getByText('Noted.')).toBeVisible()
     await page.getByRole('link', { name: /Engine/ }).click()
-    await expect.poll(width, { timeout: 20_000 }).toBeLessThan(0.5 * guessed)
+    await expect.poll(width).toBeLessThan(0.5 * guessed)
     await page.getByRole('tab', { name: 'What to measure' }).click()
     await expect(page.getByText(/2 readings are taken in: −1.2 kPa in boost, −0.05 kPa at idle/)).toBeVisible()
     await expect(page.getByText(/times what was assumed/).first()).toBeVisible()

@@ -16,7 +16,6 @@ const ivent = (data: string, ...args: string[]) =>
     timeout: 60_000,
   })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
-jest.setTimeout(120_000)
 
 test('what was backed up stands again elsewhere, what stood there is kept, and an archive that is none changes nothing', async () => {
   process.env.IVENT_DATA = here

@@ -76,7 +76,7 @@ test('a new kind of part, a rule without a page, a page and a school that leave 
     'plan/verdicts/pages.ts',
     'plan/verdicts/rules/law.ts',
   ])
-}, 60_000)
+})
 
 test('a new kind of log entry, thing to read and way of reading it are asked for their words and figures', () => {
   const led = ledTo(
@@ -105,7 +105,7 @@ test('a new kind of log entry, thing to read and way of reading it are asked for
     'plan/service/log-csv.ts',
     'plan/studies/readings.ts',
   ])
-}, 60_000)
+})
 
 test('a kind that lets gas through or holds a pressure is asked what it does to the gas, and in which words', () => {
   const led = ledTo(
@@ -115,4 +115,4 @@ test('a kind that lets gas through or holds a pressure is asked what it does to 
   // what passes it, and what it holds
   expect(led.get('plan/model/network.ts')).toHaveLength(2)
   expect([...led.keys()]).toContain('plan/explain/figures/passage.ts')
-}, 60_000)
+})

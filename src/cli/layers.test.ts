@@ -96,4 +96,4 @@ test('every probe is refused by the rule that is there for it, and nothing else 
   }
   expect(violations.some((v) => v.rule.name === 'no-circles' && /probe-[qr]/.test(v.from))).toBe(true)
   expect(violations.filter((v) => !v.from.includes('/probe-')).map((v) => `${v.from} ${v.rule.name}`)).toEqual([])
-}, 120_000)
+})

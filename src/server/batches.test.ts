@@ -20,7 +20,6 @@ afterAll(async () => {
   await closeStore()
   rmSync(folder, { recursive: true, force: true })
 })
-jest.setTimeout(120_000)
 
 const document = newBuild({
   name: 'Batch',

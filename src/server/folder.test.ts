@@ -35,7 +35,6 @@ afterEach(async () => {
   await closeStore()
   rmSync(folder, { recursive: true, force: true })
 })
-jest.setTimeout(120_000)
 
 const add = (name: string) =>
   createBuild(newBuild({ name, engineClass: 'i4-na', use: 'street', ambientC: 10, units: 'metric' }))

@@ -15,7 +15,6 @@ import { judgeInLane, judgeStored, judgeWhole, summariseStored, tooLargeToShow }
 const DAY = '2026-11-25'
 const build = newBuild({ name: 'One', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric' })
 afterAll(closeLanes)
-jest.setTimeout(60_000)
 
 test('the same as worked out here, and the main thread goes on meanwhile', async () => {
   let turns = 0

@@ -32,7 +32,6 @@ afterAll(async () => {
   await closeStore()
   rmSync(folder, { recursive: true, force: true })
 })
-jest.setTimeout(60_000)
 
 type Exported = Build & { recordings?: Recording[]; attachments?: Attachment[] }
 async function exported(id: string): Promise<Exported> {
