@@ -12,10 +12,7 @@ async function addSchool(page: Page, name: string): Promise<void> {
 const body = (page: Page) => page.locator('body').innerText()
 
 /** Five schools a test: each has its own page and its own time. */
-const FIVES = [0, 5, 10].map((i) => SCHOOLS.slice(i, i + 5))
-test('the schools are walked, all of them', () => {
-  expect(FIVES.flat()).toEqual(SCHOOLS)
-})
+const FIVES = Array.from({ length: Math.ceil(SCHOOLS.length / 5) }, (_, k) => SCHOOLS.slice(5 * k, 5 * k + 5))
 for (const schools of FIVES)
   test(`${schools.map((s) => s.key).join(', ')}: laid out on this engine, with an answer in every state`, async ({
     page,
