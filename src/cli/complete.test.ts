@@ -1,4 +1,4 @@
-/** What depends on a kind of part, a rule or a school is a table that the compiler knows to be complete: one added to a copy is led to each place. */
+/** What depends on a kind of part, a rule or a school is a complete table by type: one added to a copy is led to each place. */
 import { spawnSync } from 'node:child_process'
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'

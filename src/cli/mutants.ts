@@ -1,6 +1,6 @@
 /**
- * ./ivent mutants [FOLDER] [--count N]: how many of N seeded faults in the code the unit tests catch, outside the suite. Lines are drawn with a
- * seed, so that a run can be compared with the one before; answers that nothing has changed are kept (`.cache/mutants-*.json`).
+ * ./ivent mutants [FOLDER] [--count N]: how many of N seeded faults in the code the unit tests catch, outside the suite. Lines are drawn
+ * with a seed, so that a run can be compared with the one before; what nothing has changed is kept (`.cache/mutants-*.json`).
  */
 import { readdirSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'

@@ -56,8 +56,6 @@ export type Weighted = {
 }
 
 /**
- *
- *
  * @example
  * import { weighted } from '@/core/statistics'
  *

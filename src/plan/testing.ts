@@ -3,13 +3,13 @@ import type { Build } from './document/schema'
 import { perform, type EditBuilder } from './edit/edit-builders'
 import type { Edit } from './edit/edit'
 
-/** A builder of edits that are at hand. */
+/** An edit builder for edits that are at hand. */
 export const byEdits =
   (edits: readonly Edit[]): EditBuilder =>
   () =>
     edits
 
-/** The build after builders that must fit. */
+/** The build with edit builders applied that must fit. */
 export function after(build: Build, ...builders: readonly EditBuilder[]): Build {
   const done = perform(build, ...builders)
   if (!done.ok) throw new Error(done.reason)

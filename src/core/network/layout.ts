@@ -33,7 +33,7 @@ export type LayoutOf = (network: Network, last?: string) => NetworkLayout
 export const networkLayout: LayoutOf = (network, last) => lay(network, last, dense)
 
 /**
- * `layoutOf` for who solves networks of one shape again and again: they share a layout, and an order of elimination.
+ * `networkLayout` for who solves networks of one shape again and again: they share a layout, and an order of elimination.
  *
  * @example
  * import { makeLayoutOf } from '@/core/network/layout'

@@ -106,8 +106,6 @@ export type Hole = {
 }
 
 /**
- *
- *
  * @example
  * import { makeHole, nozzleFlow, tuneHole } from '@/core/network/nozzle'
  *

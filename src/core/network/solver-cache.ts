@@ -5,8 +5,6 @@ import type { SoundElements } from './problem'
 export type SolverCache = { readonly layoutOf: LayoutOf; readonly sound: SoundElements }
 
 /**
- *
- *
  * @example
  * import { makeSolverCache } from '@/core/network/solver-cache'
  *

@@ -34,7 +34,7 @@ const NEARLY_STRAIGHT = 1.15
 const [PUSHES, PUSH] = [10, 0.02]
 
 /** What the tube meets along a way with its arcs; undefined when it is clear. */
-export function boxesMeet(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
+export function boxInWay(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
   const [first, last] = [points[0]!, points.at(-1)!]
   const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
   let met: string | undefined
@@ -210,7 +210,7 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> 
 
 /** Straight where it can be: each point leads to the furthest that it sees. */
 function shortened(bay: RoutingBay, points: readonly Point3[], falls: boolean): Point3[] {
-  const sees = (a: Point3, b: Point3) => (!falls || b[2] < a[2]) && boxesMeet(bay, [a, b], 0) === undefined
+  const sees = (a: Point3, b: Point3) => (!falls || b[2] < a[2]) && boxInWay(bay, [a, b], 0) === undefined
   const out = [points[0]!]
   for (let i = 0; i < points.length - 1;) {
     let k = points.length - 1
@@ -230,12 +230,12 @@ function bent(
   let now = points
   for (let round = 0; round <= PUSHES; round++) {
     const path = pathOf(now, radiusM)
-    if (path.ok && boxesMeet(bay, now, radiusM) === undefined && (!falls || fallsAll(now))) return now
+    if (path.ok && boxInWay(bay, now, radiusM) === undefined && (!falls || fallsAll(now))) return now
     // a corner whose run is too short goes, if the way without it is clear
     const fewer = now.flatMap((_, i) => {
       if (i === 0 || i === now.length - 1) return []
       const without = now.filter((_p, k) => k !== i)
-      return boxesMeet(bay, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
+      return boxInWay(bay, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
     })
     if (fewer.length > 0) {
       now = fewer[0]!
@@ -274,7 +274,7 @@ export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readon
   if (![...from, ...to, radiusM].every(Number.isFinite) || !(distance(from, to) > 0))
     return fail('Both ends have to be measured, and stand apart.')
   if (falls && !(to[2] < from[2])) return fail('A drain cannot fall: its end stands no lower than its beginning.')
-  if (boxesMeet(bay, [from, to], radiusM) === undefined) return ok([])
+  if (boxInWay(bay, [from, to], radiusM) === undefined) return ok([])
   let best: readonly Point3[] | undefined
   let reason: Result<readonly Point3[]> | undefined
   // with room to spare first, where it is to be had

@@ -72,7 +72,7 @@ type State = {
   readonly refusal: string | undefined
   /** makes edits under a name in words; in one burst (typing on in a field) they are one step of undo */
   readonly edit: (edits: readonly Edit[], name?: string, burst?: string) => boolean
-  /** does builders; the same for verbs */
+  /** makes the edits of edit builders, in the same way */
   readonly act: (builders: EditBuilder | readonly EditBuilder[], name?: string, burst?: string) => boolean
   /** says why something that was asked for was not done */
   readonly refuse: (reason: string) => void

@@ -1,4 +1,4 @@
-/** What is done in the bay: each builder leaves lengths and bends of every routed line as the bay has them, in every plan. */
+/** Edit builders of the bay: each leaves lengths and bends of every routed line as the bay has them, in every plan. */
 import type { Bay, Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import type { EditBuilder } from '../edit/edit-builders'

@@ -2,8 +2,6 @@
 export const EXAMPLE_CLASS_RULE = { upToCc: 2000, smallMl: 2000, largeMl: 3000 } as const
 
 /**
- *
- *
  * @example
  * import { exampleRuleMl } from '@/plan/catalogue/class-rule'
  *

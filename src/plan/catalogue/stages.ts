@@ -31,15 +31,15 @@ export const stagesOf = ({ stages, fouling }: Pick<PartOf<'can'>, 'stages' | 'fo
   stages.map((s) => clogged(stageOf(s), fouling ?? 1))
 
 /** What drops of cans and filters are told at: 100 l/min in m3/s, of air of 1.2 kg/m3, and K of gas as it comes warm from a crankcase. */
-export const DROP_TOLD_AT = { flow: 0.1 / 60, density: 1.2, gasK: 343.15 } as const
+export const DROP_REFERENCE = { flow: 0.1 / 60, density: 1.2, gasK: 343.15 } as const
 
 /** Drop at 100 l/min in kPa and its share in step with flow, as a document holds them, of stages between nipples of this bore. */
 export function dropOf(
   stages: readonly StageSpec[],
   nippleMm: number,
 ): { readonly dropKpaAt100: number; readonly linearPct: number } {
-  const { a, b } = dropLaw(stages.map(stageOf), mm(nippleMm), DROP_TOLD_AT.gasK)
-  const { flow, density } = DROP_TOLD_AT
+  const { a, b } = dropLaw(stages.map(stageOf), mm(nippleMm), DROP_REFERENCE.gasK)
+  const { flow, density } = DROP_REFERENCE
   const [linear, square] = [a * flow, b * density * flow * flow]
   return {
     dropKpaAt100: Number(((linear + square) / 1000).toPrecision(2)),

@@ -25,7 +25,7 @@ export const KEPT = {
   Rpm: ['rotation', 'rpm'],
   Pct: ['share', '%'],
 } as const satisfies Record<string, readonly [Dimension, string]>
-export type KeptUnit = keyof typeof KEPT
+export type StoredUnit = keyof typeof KEPT
 
 /** How far a figure may be off: 80 % of cases lie within, as a factor either way or as so much more or less in the unit it is kept in. */
 export type Spread = { readonly times: number } | { readonly plus: number }
@@ -33,7 +33,7 @@ export type Spread = { readonly times: number } | { readonly plus: number }
 export type Field = {
   readonly label: string
   /** left out for a plain number */
-  readonly kept?: KeptUnit
+  readonly kept?: StoredUnit
   /** behind a plain number on a screen */
   readonly unit?: string
   readonly min: number

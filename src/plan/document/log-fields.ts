@@ -53,7 +53,7 @@ type QuantityFacts = {
   readonly at: 'part' | 'hose' | undefined
 }
 
-/** Ways of reading, in the order in which they are offered: what each finds, its figures, and how the instrument is put in where that is not plain. */
+/** Ways of reading, in the order in which they are offered: what each finds, its figures, how the instrument is put in. */
 export const READING_WAYS = {
   crankcase: {
     name: 'Crankcase pressure',

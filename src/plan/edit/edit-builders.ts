@@ -8,7 +8,7 @@ import { activeVariant, applyEdits, type Edit, type Identified, type Path } from
 /** The edits that do something to a build. Throws a RangeError with a sentence where it does not fit. */
 export type EditBuilder = (build: Build) => readonly Edit[]
 
-/** Several builders as one, each done to what the one before it left. */
+/** Several edit builders as one, each applied to what the one before it left. */
 export const chain =
   (...builders: readonly EditBuilder[]): EditBuilder =>
   (build) => {
@@ -25,7 +25,7 @@ export const chain =
     return all
   }
 
-/** What builders change, as edits; a builder that does not fit fails with its reason. */
+/** The edits of several edit builders in turn; one that does not fit fails with its reason. */
 export function editsOf(build: Build, ...builders: readonly EditBuilder[]): Result<readonly Edit[]> {
   try {
     return ok(chain(...builders)(build))
@@ -34,7 +34,7 @@ export function editsOf(build: Build, ...builders: readonly EditBuilder[]): Resu
   }
 }
 
-/** Does builders one after another; nothing is changed where one does not fit. */
+/** Applies edit builders one after another; nothing is changed where one does not fit. */
 export function perform(build: Build, ...builders: readonly EditBuilder[]): Result<Build> {
   const edits = editsOf(build, ...builders)
   return edits.ok ? applyEdits(build, edits.value) : edits

@@ -1,4 +1,4 @@
-/** How the engine takes fresh air, as a builder: the fact and every plan that is laid on it. */
+/** How the engine takes fresh air, as an edit builder: the fact and every plan that is laid on it. */
 import type { Engine } from '../document/schema'
 import { withFreshAir } from '../catalogue/fresh-air'
 import type { EditBuilder } from './edit-builders'

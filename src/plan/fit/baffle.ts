@@ -1,5 +1,5 @@
 /** A baffle plate for under a cover or in a can: hole rows that pass no less than the outlet, what they catch and what they cost. */
-import { DROP_TOLD_AT } from '../catalogue/stages'
+import { DROP_REFERENCE } from '../catalogue/stages'
 import { meanFreePath, STANDARD_PRESSURE } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
 import { fail, ok, type Result } from '@/core/result'
@@ -26,7 +26,7 @@ export type Baffle = {
 }
 
 /** Flow at which plates are compared, kg/s. */
-export const PLATE_FLOW = DROP_TOLD_AT.flow * DROP_TOLD_AT.density
+export const PLATE_FLOW = DROP_REFERENCE.flow * DROP_REFERENCE.density
 const EDGE_MM = 8
 
 /**
@@ -51,10 +51,10 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
   const efficiency = stageEfficiency(stageOf(stage), {
     flow: PLATE_FLOW,
     pPa: STANDARD_PRESSURE,
-    tK: DROP_TOLD_AT.gasK,
-    oilDensity: oilDensity(DROP_TOLD_AT.gasK),
+    tK: DROP_REFERENCE.gasK,
+    oilDensity: oilDensity(DROP_REFERENCE.gasK),
   })
-  const path = meanFreePath(STANDARD_PRESSURE, DROP_TOLD_AT.gasK)
+  const path = meanFreePath(STANDARD_PRESSURE, DROP_REFERENCE.gasK)
   const sizes = Array.from({ length: 160 }, (_, i) => 0.1e-6 * 1000 ** (i / 159))
   return ok({
     holes,

@@ -67,8 +67,6 @@ const CLAMPS = [
   [32, 50],
 ] as const
 /**
- *
- *
  * @example
  * import { clampFor } from '@/plan/fit/lists'
  *

@@ -11,8 +11,8 @@ import { makeNetworkOf, type NetworkOf } from './network'
 import { makeResolve, type Resolve } from './resolve'
 
 /**
- * Whoever works out many builds (a screen, a worker, a study, a test) makes one and hands it to what works them out. Two of them know nothing
- * of each other. One answer is never another's: what is kept was worked out of the same objects, which are never changed in place.
+ * Whoever works out many builds (a screen, a worker, a study, a test) makes one and hands it to what works them out. Two of them know
+ * nothing of each other. One answer is never another's: what is kept was worked out of the same objects, which are never changed in place.
  */
 export type Evaluator = {
   readonly engineModel: EngineModelOf
@@ -30,7 +30,7 @@ export type Evaluator = {
 }
 
 /**
- *
+ * An evaluator that knows nothing yet.
  *
  * @example
  * import { makeEvaluator } from '@/plan/model/evaluator'

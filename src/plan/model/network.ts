@@ -1,5 +1,5 @@
 /** A variant of a build in one state, as the network that the core solves. One way: the document is never read back from it. */
-import { DROP_TOLD_AT } from '../catalogue/stages'
+import { DROP_REFERENCE } from '../catalogue/stages'
 import { circleArea } from '@/core/circle'
 import type { Element, Network, Node, Tee } from '@/core/network/elements'
 import { makeHose } from '@/core/network/hose'
@@ -46,7 +46,7 @@ type ElementPlace = { readonly id: string; readonly from: string; readonly to: s
 
 /** dp = a Q + b rho Q^2 from the drop at 100 l/min of air at 1.2 kg/m3, Pa, and its share in step with flow. */
 function lossElement({ id, from, to }: ElementPlace, dp: number, share: number): Element {
-  const { flow, density } = DROP_TOLD_AT
+  const { flow, density } = DROP_REFERENCE
   const a = (share * dp) / flow
   const b = ((1 - share) * dp) / (density * flow * flow)
   // a part without drop still needs a law: a tenth of a pascal at 100 l/min

@@ -183,7 +183,8 @@ const PAGES = {
     threshold: (say) => {
       const { upToCc, smallMl, largeMl } = EXAMPLE_CLASS_RULE
       const text = (cc: number) => say.volume(cc * 1e-6)
-      return `As entered at Engine, use; nothing is judged before. An example, from memory: ${text(smallMl)} up to ${text(upToCc)} of engine, ${text(largeMl)} above.`
+      const example = `${text(smallMl)} up to ${text(upToCc)} of engine, ${text(largeMl)} above`
+      return `As entered at Engine, use; nothing is judged before. An example, from memory: ${example}.`
     },
     why: 'Scrutineers measure it.',
     does: 'A larger tank; the rulebook decides.',

@@ -46,9 +46,9 @@ export type Case = {
   readonly paths: (s: SolvedState) => Paths
   /** whether fixes are looked for; where not, none is thought out */
   readonly offers: boolean
-  /** solves one state again after a builder, for a fix that is computed; undefined when it does not fit or does not solve */
+  /** solves one state again with an edit builder applied, for a fix that is computed; undefined when it does not fit or does not solve */
   readonly tryOut: (builder: EditBuilder, state: StateId) => GasResult | undefined
-  /** a fix that does builders; undefined when they do not fit */
+  /** a fix of these edit builders; undefined when they do not fit */
   readonly fix: (label: string, ...builders: readonly EditBuilder[]) => Fix | undefined
 }
 
