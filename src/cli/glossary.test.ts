@@ -1,4 +1,4 @@
-/** One word for one thing: no name is exported by two files, and every word of code in the glossary is there. */
+/** One word for one thing: no name is exported by two files, every word of code in the glossary is there, and public functions say what they do. */
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 
@@ -43,4 +43,26 @@ test('every word of code in the glossary stands in the source', () => {
   const all = sources.map((s) => s.text).join('\n')
   expect(words.length).toBeGreaterThan(50)
   expect([...new Set(words)].filter((word) => word !== 'code' && !new RegExp(`\\b${word}\\b`).test(all))).toEqual([])
+})
+
+/** Functions that a file exports without a doc comment right above. */
+const undocumented = ({ file, text }: { readonly file: string; readonly text: string }): readonly string[] =>
+  [
+    ...text.matchAll(
+      /(?<=^(.*)\n)export (?:function\*? (\w+)|const (\w+)(?:: \w+Of<[^>]*>)? =\s*(?:<[^(]*>)?\([^=]*\)(?:: [^=]+)? =>)/gm,
+    ),
+  ].flatMap(([, above, declared, assigned]) =>
+    above!.trimEnd().endsWith('*/') ? [] : [`${file}: ${declared ?? assigned}`],
+  )
+
+test('every public function of core and plan says what it does', () => {
+  const pure = sources.filter((s) => /^src.(core|plan).*\.ts$/.test(s.file) && !s.file.endsWith('testing.ts'))
+  expect(pure.length).toBeGreaterThan(150)
+  expect(pure.flatMap(undocumented)).toEqual([])
+})
+
+test('a public function without a word is found', () => {
+  const said = '/** Twice x. */\nexport function twice(x: number): number {'
+  const silent = '\nexport const half = (x: number): number => x / 2\n\nexport function* third(): Job<void> {'
+  expect(undocumented({ file: 'probe.ts', text: said + silent })).toEqual(['probe.ts: half', 'probe.ts: third'])
 })

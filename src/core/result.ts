@@ -2,7 +2,9 @@
 export type Result<T> =
   { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string; readonly at?: string }
 
+/** A result that is there; `fail` is its counterpart. */
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value })
+/** A result that is not there, and why: a reason that a person can act on, at the place that it concerns. */
 export const fail = (
   reason: string,
   at?: string,

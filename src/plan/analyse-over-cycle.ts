@@ -24,6 +24,10 @@ export function* analyseOverCycle(build: Build, today: string, evaluator: Evalua
 /** The whole analysis as it is given out to others: with what the circuit carries in each state. */
 export type Report = Analysis & { readonly capacity: Capacity }
 
+/**
+ * What is handed over on paper: the analysis over the turn with the ranges of its figures, as of `today` (ISO date). Yields the share
+ * done, 0-1.
+ */
 export function* reportOn(build: Build, today: string): Job<Report> {
   const evaluator = makeEvaluator()
   return { ...(yield* analyseOverCycle(build, today, evaluator)), capacity: capacityOf(build, evaluator) }

@@ -20,6 +20,7 @@ function nothing(out: Flow): void {
   out.d2 = 0
 }
 
+/** Law of an orifice: flow in kg/s and its slopes by the pressures in Pa at its ends, both ways (isentropic nozzle). */
 export function orificeLaw() {
   const hole = makeHole()
   return elementLaw(
@@ -29,6 +30,7 @@ export function orificeLaw() {
   )
 }
 
+/** Law of a check valve: an orifice on what is left above its cracking pressure, backwards no more than it leaks. */
 export function checkLaw() {
   const seat = makeHole()
   const seatLeak = makeHole()
@@ -70,6 +72,7 @@ export function tableArea(table: readonly (readonly [number, number])[], dp: num
   return { area: last[1], slope: 0 }
 }
 
+/** Law of a PCV valve: an orifice whose area follows a table of the pressure difference, nothing backwards. */
 export function pcvLaw() {
   const perArea = makeHole()
   const seatLeak = makeHole()

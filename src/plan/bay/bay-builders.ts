@@ -14,6 +14,7 @@ const inBay = (build: Build, bay: Bay): Build => ({
   variants: build.variants.map((v) => withLengths(bay, v)),
 })
 
+/** Replaces the whole bay. */
 export const setBay =
   (bay: Bay): EditBuilder =>
   (build) =>

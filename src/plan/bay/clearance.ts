@@ -16,6 +16,7 @@ export function clearanceAsked({ kind, surfaceC }: Pick<KeptClear, 'kind' | 'sur
 /** Room that a bonnet asks over a can and a hose: the engine rocks (estimate), m. */
 export const BONNET_ASKED = 0.015
 
+/** The block that something to keep clear of fills, m, in the axes of the bay (x forward, y left, z up). */
 export const boxOf = (k: KeptClear): Box => ({
   middle: pointOf(k),
   half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
@@ -39,6 +40,7 @@ export type Gap = {
 export const HOSES_ASKED = 0.006
 /** Wall of a hose, m. */
 const WALL = 0.0035
+/** Outside radius of a hose in m by its bore in mm: half of it and the wall of reinforced rubber (estimate). */
 export const tubeRadius = (boreMm: number): number => boreMm / 2000 + WALL
 
 type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {

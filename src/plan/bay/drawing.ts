@@ -16,6 +16,7 @@ export const SIDE_NAMES: Readonly<Record<Side, string>> = {
   above: 'From above',
   front: 'From the front',
 }
+/** A point of the bay, m, as a view from `side` lays it on paper, m. */
 export const flat = (side: Side, [x, y, z]: Point3): readonly [across: number, up: number] =>
   side === 'left' ? [x, z] : side === 'above' ? [x, y] : [y, z]
 

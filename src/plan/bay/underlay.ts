@@ -55,6 +55,7 @@ export function scaledPhoto(
 /** As it is kept beside the picture, and read again; undefined for what is none. */
 export const underlayText = (u: Underlay): string =>
   [u.metresPerPixel, u.left, u.bottom].map((v) => v.toPrecision(7)).join(' ') + ` ${u.width} ${u.height}`
+/** The underlay that a text of `underlayText` holds; undefined for any other text. */
 export function readUnderlay(text: string): Underlay | undefined {
   const [metresPerPixel, left, bottom, width, height] = text.trim().split(/\s+/).map(Number)
   const all = [metresPerPixel, left, bottom, width, height]

@@ -6,12 +6,14 @@ import { KINDS } from '../document/kinds'
 import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'
 
 type PlacedEnd = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
+/** Where the mouth of a measured end lies, m, in the axes of the bay. */
 export const pointOf = (p: PlacedEnd): Point3 => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
 
 /** Name under which an end of a line is measured: a can by its floor, what stands in a line by itself, else the port. */
 export const spotId = (part: Part, port: string): string =>
   part.kind === 'can' || !KINDS[part.kind].engine ? part.id : `${part.id}.${port}`
 
+/** What the tape measured of an end, by its name (`spotId`); undefined while it was not measured. */
 export const spotIn = (bay: Bay | undefined, id: string) => bay?.spots.find((s) => s.id === id)
 
 const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], Point3>> = {
@@ -29,6 +31,7 @@ const [HEAD_M, WALL_M] = [0.06, 0.003]
 /** A can as a body: upright cylinder over its floor. */
 export type CanBody = { readonly floor: Point3; readonly radiusM: number; readonly heightM: number }
 
+/** The cylinder that a measured can fills, m: foot, axis, radius and height; undefined while its foot is not measured. */
 export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | undefined {
   const spot = spotIn(bay, can.id)
   if (!spot) return undefined

@@ -137,6 +137,7 @@ export type EngineSide = {
   readonly covers: readonly string[]
 }
 
+/** What the inlet tract of an engine leads to, in words: the compressor or the throttle. */
 export const beforeWhat = (engine: Engine): string =>
   engine.induction === 'turbo'
     ? 'Inlet, ahead of compressor'

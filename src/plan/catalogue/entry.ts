@@ -9,6 +9,7 @@ export type Entry<K extends 'can' | 'pcv' | 'check'> = {
   readonly spec: Spec<K>
 }
 
+/** The entry of a catalogue by its key. Throws on a key that the catalogue does not hold: keys are written in code, not entered. */
 export const catalogueEntry = <K extends 'can' | 'pcv' | 'check'>(list: readonly Entry<K>[], key: string): Entry<K> => {
   const found = list.find((e) => e.key === key)
   if (!found) throw new RangeError(`no ${key} in the catalogue`)

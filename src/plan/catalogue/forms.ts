@@ -23,6 +23,7 @@ export type Form = { readonly key: string; readonly kind: FormKind; readonly siz
 export const sourceOf = (table: Exclude<keyof typeof tables, 'about'>): string => tables[table].source
 
 export const DASHES = tables.dashes.rows
+/** Sizes of a dash size (SAE J514 thread, tube and hose bore in mm); undefined for one that the table does not hold. */
 export const dashOf = (dash: number) => DASHES.find((d) => d.dash === dash)
 
 /** Barbs that are made, by the bore of the hose that goes on them, mm. */

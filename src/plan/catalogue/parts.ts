@@ -10,7 +10,9 @@ const IN_OUT: Port[] = [
 ]
 const inOut = () => IN_OUT.map((p) => ({ ...p }))
 
+/** A port by its id within the part. */
 export const port = (id: string, name: string): Port => ({ id, name })
+/** A part that is one space: a crankcase, a cover, a manifold. */
 export const space = <
   K extends 'crankcase' | 'cover' | 'tee' | 'tank' | 'manifold' | 'chargePipe' | 'blowerInlet' | 'atmosphere',
 >(
@@ -19,6 +21,7 @@ export const space = <
   name: string,
   ...ports: Port[]
 ) => ({ kind, id, name, ports, at: undefined }) as unknown as PartOf<K> & Part
+/** The inlet tract at a place that has `depressionPct` percent of the depression ahead of throttle or compressor. */
 export const inlet = (id: string, name: string, depressionPct: number, ...ports: Port[]): Part => ({
   kind: 'inlet',
   id,
@@ -27,6 +30,7 @@ export const inlet = (id: string, name: string, depressionPct: number, ...ports:
   ports,
   at: undefined,
 })
+/** Drillings in the block: `count` of them, each `boreMm` wide. */
 export const passage = (id: string, name: string, boreMm: number, count: number): Part => ({
   kind: 'passage',
   id,
@@ -36,6 +40,7 @@ export const passage = (id: string, name: string, boreMm: number, count: number)
   count,
   at: undefined,
 })
+/** A can of the catalogue by its model. */
 export const can = (id: string, name: string, model: string): Part => ({
   kind: 'can',
   id,
@@ -44,6 +49,7 @@ export const can = (id: string, name: string, model: string): Part => ({
   at: undefined,
   ...catalogueEntry(CANS, model).spec,
 })
+/** A PCV valve of the catalogue by its model. */
 export const pcv = (id: string, name: string, model: string): Part => ({
   kind: 'pcv',
   id,
@@ -52,6 +58,7 @@ export const pcv = (id: string, name: string, model: string): Part => ({
   at: undefined,
   ...catalogueEntry(PCVS, model).spec,
 })
+/** A check valve of the catalogue by its model. */
 export const check = (id: string, name: string, model: string): Part => ({
   kind: 'check',
   id,
@@ -60,6 +67,7 @@ export const check = (id: string, name: string, model: string): Part => ({
   at: undefined,
   ...catalogueEntry(CHECKS, model).spec,
 })
+/** A restrictor with a sharp hole of so many mm. */
 export const restrictor = (id: string, name: string, boreMm: number): Part => ({
   kind: 'restrictor',
   id,
@@ -68,6 +76,7 @@ export const restrictor = (id: string, name: string, boreMm: number): Part => ({
   boreMm,
   at: undefined,
 })
+/** A filter by its drop in kPa at 100 l/min (0.12 for a clean one is an estimate). */
 export const filter = (id: string, name: string, dropKpaAt100 = 0.12): Part => ({
   kind: 'filter',
   id,
@@ -78,6 +87,7 @@ export const filter = (id: string, name: string, dropKpaAt100 = 0.12): Part => (
   at: undefined,
 })
 
+/** A flow sensor that the gas passes, 12 mm wide. */
 export const sensor = (id: string, name: string): Part => ({
   kind: 'sensor',
   id,
@@ -86,6 +96,7 @@ export const sensor = (id: string, name: string): Part => ({
   boreMm: 12,
   at: undefined,
 })
+/** A relief cap whose seat is so many mm wide; it opens at 1.2 kPa. */
 export const relief = (id: string, name: string, seatMm = 18): Part => ({
   kind: 'relief',
   id,
@@ -95,6 +106,7 @@ export const relief = (id: string, name: string, seatMm = 18): Part => ({
   openKpa: 1.2,
   at: undefined,
 })
+/** A diaphragm regulator whose seat is so many mm wide. */
 export const regulator = (id: string, name: string, boreMm: number): Part => ({
   kind: 'regulator',
   id,
@@ -105,6 +117,7 @@ export const regulator = (id: string, name: string, boreMm: number): Part => ({
   bandKpa: 1.5,
   at: undefined,
 })
+/** A vacuum pump: cc a turn, turns by turn of the engine, and the share of a turn that leaks back, in percent. */
 export const pump = (
   id: string,
   name: string,
@@ -119,6 +132,7 @@ export const pump = (
   clearancePct,
   at: undefined,
 })
+/** A tee of three ports; which are its run follows from how it is led. */
 export const tee = (id: string, name: string): Part => ({
   kind: 'tee',
   id,
@@ -154,6 +168,7 @@ export type HoseRun = {
   readonly elbows?: readonly [number?, number?]
 }
 
+/** A hose from port to port, bore and length in mm, with its bends and bent ends. */
 export function hose(id: string, name: string, { from, to, boreMm, lengthMm, bends = [], elbows = [] }: HoseRun): Line {
   return {
     id,

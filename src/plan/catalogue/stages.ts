@@ -7,6 +7,7 @@ import type { PartOf, StageSpec } from '../document/schema'
 const mm = (v: number) => toSi('length', v, 'mm')
 const cm2 = (v: number) => toSi('area', v, 'cm2')
 
+/** A stage of a document (practical units) as the core takes it (SI). */
 export function stageOf(s: StageSpec): Stage {
   switch (s.type) {
     case 'impactor':

@@ -18,6 +18,7 @@ export const NUL = /\0/
 export const ID = /^[\w-]+$/
 /** Names that every JavaScript object answers to: as an id or a path they would reach what all objects share. */
 const SHARED_NAMES: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
+/** Whether a name is one that every object has (`constructor`, `__proto__`), and so none for an entry. */
 export const isSharedName = (name: unknown): boolean => typeof name === 'string' && SHARED_NAMES.has(name)
 export const SEEN = ['overflowed', 'dry'] as const
 /** How the engine's maker lets fresh air in. */

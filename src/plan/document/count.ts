@@ -26,6 +26,7 @@ export type Problem = { readonly path: string; readonly message: string }
 const MAX_VALUES = 20_000
 
 export type Doc = Readonly<Record<string, unknown>>
+/** Whether a value from outside is a record: no list, no null. */
 export const isRecord = (x: unknown): x is Doc => x !== null && typeof x === 'object' && !Array.isArray(x)
 const listAt = (doc: unknown, key: string): readonly unknown[] => {
   const found = (doc as Doc | null | undefined)?.[key]

@@ -383,6 +383,7 @@ export const DUTY_FIELDS = {
 export const HOURS_FIELD = { label: 'Hours', unit: 'h', min: 0, max: 1000 } as const satisfies Field
 
 export type PartWithFields = keyof typeof PART_FIELDS
+/** Whether a field is a curve of points, not a single number. */
 export const isCurve = (f: Field | Curve): f is Curve => 'curve' in f
 
 /** The numbers of a kind of part by name; none for a kind that has no figures. */

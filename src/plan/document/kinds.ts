@@ -44,12 +44,16 @@ type PartOfRole<R extends Kind['role']> = Extract<
 >
 export type ThroughPart = PartOfRole<'through'>
 export type BoundaryPart = PartOfRole<'boundary'>
+/** Whether gas runs through a part from `in` to `out`. */
 export const isThroughPart = (part: Part): part is ThroughPart => KINDS[part.kind].role === 'through'
+/** Whether a part holds a pressure of its own: manifold, inlet tract, charge pipe, atmosphere. */
 export const isBoundaryPart = (part: Part): part is BoundaryPart => KINDS[part.kind].role === 'boundary'
 
 /** Gas runs through it from `in` to `out`; the other kinds are one space. */
 export const isThrough = (kind: PartKind): boolean => KINDS[kind].role === 'through'
+/** Whether a kind of part holds a pressure of its own: manifold, inlet tract, charge pipe, atmosphere. */
 export const isBoundary = (kind: PartKind): boolean => KINDS[kind].role === 'boundary'
+/** Whether oil that gets to a kind of part is on its way into the engine. */
 export const isIntake = (kind: PartKind): boolean => KINDS[kind].intake === true
 /** Where fresh air can come from, and full-load gas goes: everything that holds a pressure but the places behind the throttle. */
 export const isBreather = (kind: PartKind): boolean => kind === 'inlet' || kind === 'atmosphere'

@@ -34,6 +34,7 @@ function withOneOil(engine: unknown): unknown {
   return { ...engine, overrides: Object.fromEntries(overrides), ...(oil === undefined ? {} : { oilC: oil }) }
 }
 
+/** A document of any earlier version as one of today; fails on a version that is unknown or newer. */
 export function migrate(doc: Doc): Result<Doc> {
   if (doc.format !== FORMAT) return fail(`is not ${FORMAT}: this is not a file of a build`, 'format')
   let now = doc

@@ -20,25 +20,32 @@ export const numbers = <T extends Readonly<Record<string, Field | Curve>>>(table
   Object.fromEntries(
     Object.entries(table).flatMap(([key, f]) => (isCurve(f) ? [] : [[key, numberOf(f)]])),
   ) as unknown as NumbersOf<T>
+/** A number that has to be there, within the limits of its field. */
 export const required = (f: Field) => numberOf(f) as NumberSchema<number>
+/** A text of at most `max` characters. */
 export const text = (max: number) =>
   string()
     .typeError('must be text')
     .max(max, `must be at most ${max} characters`)
     .test('characters', 'has a character that cannot be kept', (v) => v === undefined || v === null || !NUL.test(v))
+/** A name as a builder gives it: trimmed, not empty. */
 export const name = () => text(80).required('is missing').min(1, 'is missing').matches(/\S/, 'is missing')
 /** Text that something is looked up by. */
 export const reference = (max: number) =>
   text(max).test('shared', '${value} cannot be a name here; choose another', (v) => !isSharedName(v))
+/** The id of something in a document. */
 export const id = () => reference(40).required('is missing').matches(ID, 'may hold letters, digits, - and _ only')
+/** One of a few words. */
 export const choice = <const T extends string>(...values: T[]) =>
   string()
     .oneOf(values, `must be one of ${values.join(', ')}`)
     .required('is missing')
+/** A record of these fields and no others. */
 export const shape = <S extends Parameters<typeof object>[0] & object>(fields: S) =>
   object(fields as S)
     .noUnknown('has a field that is not known: ${unknown}')
     .required('is missing')
 
+/** A record with any of these keys, each of one shape. */
 export const byKey = <K extends string, V>(keys: readonly K[], make: () => V) =>
   Object.fromEntries(keys.map((k) => [k, make()])) as unknown as Record<K, V>

@@ -36,6 +36,7 @@ const isReading = (x: unknown): boolean =>
   maybeReference(x.at, LOG_NAME) &&
   figures(x, READING_FIELDS)
 
+/** Whether a value from outside is an entry of the log that a document may hold. */
 export const isSoundEntry = (x: unknown): boolean =>
   isRecord(x) &&
   known(x, OWN, LOG_FIELDS) &&

@@ -76,8 +76,10 @@ function known<T extends Identified>(list: readonly T[], id: string): T {
   return found
 }
 
+/** Changes a line of the active plan. */
 export const setLine = (id: string, change: Partial<Line>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.lines, id), at('lines', id), change))
+/** Changes a part of the active plan. */
 export const setPart = (id: string, change: Readonly<Record<string, unknown>>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.parts, id), at('parts', id), change))
 /** A figure of a part as its builder measured or read it: known for itself, and the part is no catalogue model any more. */
@@ -87,6 +89,7 @@ export const measurePart = (id: string, key: string, value: unknown): EditBuilde
     const measured = [...new Set([...(part.measured ?? []), ...(value === undefined ? [] : [key])])]
     return fields(part, at('parts', id), { [key]: value, measured, ...('model' in part ? { model: 'own' } : {}) })
   })
+/** Changes the active plan itself: its name, its notes. */
 export const setPlan = (change: Partial<Variant>): EditBuilder => onPlan(({ v, at }) => fields(v, at(), change))
 
 /** The longest id that documents take. */
@@ -219,6 +222,7 @@ export const reverseValve = (partId: string): EditBuilder =>
     return v.lines.flatMap((l) => fields(l, at('lines', l.id), { from: end(l.from), to: end(l.to) }))
   })
 
+/** Makes a plan the active one. */
 export const showPlan = (id: string): EditBuilder => setField(['active'], id)
 
 /** Adds a plan and shows it. */
@@ -226,6 +230,7 @@ export const addPlan =
   (variant: Variant): EditBuilder =>
   () => [insert(['variants'], variant), ...showPlan(variant.id)({} as Build)]
 
+/** Takes a plan out; another is shown if it was the active one. Throws a RangeError on the last: a build has one. */
 export const removePlan =
   (id: string): EditBuilder =>
   (build) => {
@@ -247,6 +252,7 @@ export const upsertLogEntry =
     return log.some((e) => e.id === entry.id) ? [remove(['log', entry.id]), put] : [put]
   }
 
+/** Takes an entry out of the log. */
 export const deleteLogEntry =
   (id: string): EditBuilder =>
   ({ log }) => [remove(['log', known(log, id).id])]

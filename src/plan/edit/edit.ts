@@ -36,6 +36,7 @@ function sound(name: string): string {
   return name
 }
 
+/** Whether a value is an item of a list that edits address by id. */
 export const isIdentified = (x: unknown): x is Identified =>
   x !== null && typeof x === 'object' && typeof (x as { id?: unknown }).id === 'string'
 
@@ -193,5 +194,6 @@ export function invertEdits<T>(target: T, edits: readonly Edit[]): Result<readon
   }
 }
 
+/** The plan that is shown. A valid build has it; throws otherwise. */
 export const activeVariant = (build: Build): Variant =>
   build.variants.find((v) => v.id === build.active) ?? build.variants[0]!

@@ -15,6 +15,7 @@ export type Offer = {
 export type OfferContext = { readonly build: Build; readonly variant: Variant }
 export type End = Pick<LineEnd, 'part' | 'port'>
 
+/** The name under which something of a plan is shown; its id where it has none. */
 export const nameOf = (variant: Variant, id: string) => lowered(variant.parts.find((p) => p.id === id)?.name ?? id)
 
 /**
@@ -38,6 +39,7 @@ export const lead = (variant: Variant, { id, name }: WantedName, ends: LineEnds,
   ...line,
   ...ends,
 })
+/** A line that is one opening, no hose, to be put into a plan. */
 export const opening = (variant: Variant, { id, name }: WantedName, { from, to }: LineEnds): Line => ({
   ...direct(freshId(variant, id), name, 'x.y', 'x.y'),
   from,

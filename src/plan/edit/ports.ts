@@ -1,6 +1,7 @@
 /** Ports that no line takes. */
 import type { Part, Port, Variant } from '../document/schema'
 
+/** Ports of a part that no line of the plan joins. */
 export const cappedPorts = (variant: Variant, part: Part): readonly Port[] =>
   part.ports.filter(
     (p) => !variant.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === p.id)),

@@ -50,6 +50,7 @@ export type WorkingOf<K extends FigureKind = FigureKind> = (
   ref: RefOf<K>,
 ) => Omit<Working, 'result'>
 
+/** An input of a working: its value in SI and where it comes from. */
 export const input = (name: string, si: number, dimension: FigureQuantity['dimension'], origin: Origin): Input => ({
   name,
   value: { si, dimension },
@@ -62,6 +63,7 @@ export function originAt(build: Build, path: Path): Origin {
   return isLearned(build, path) ? 'learned' : 'entered'
 }
 
+/** A state of an analysis by its id; undefined where the engine has none such. */
 export const stateIn = (a: Worked, id: StateId): StateResult | undefined => a.states.find((s) => s.id === id)
 /** "idle", within a sentence */
 export const named = (id: StateId): string => STATE_NAMES[id].toLowerCase()

@@ -99,6 +99,7 @@ const FIGURES: { readonly [K in FigureKind]: FigureDefinition<K> } = {
 /** The table's types follow the name; a single name loses that. */
 const figureOf = (ref: FigureRef) => FIGURES[ref.kind] as FigureDefinition
 
+/** The dimension that a figure is shown in. */
 export const dimensionOf = (ref: FigureRef): FigureDefinition['dimension'] => figureOf(ref).dimension
 
 /** Whether the figure follows from a can's log, and so from the day. */

@@ -29,6 +29,7 @@ export const tickStep =
       return { ...fit, ticks: put(fit.ticks, id, tick) }
     })
 
+/** Notes the price of a line of the list, or that it is there already. */
 export const noteStock =
   (key: string, change: Partial<Pick<FitNotes['stock'][number], 'price' | 'have'>>): EditBuilder =>
   (build) =>

@@ -47,6 +47,7 @@ export type Cut = {
   readonly clockingDeg: number | undefined
 }
 
+/** How an end of a strip is made, in words. */
 export const endText = (end: StripEnd): string => {
   if (!end.chain.ok) return 'not resolved'
   const { hoseEnd } = end.chain.value
@@ -231,6 +232,7 @@ export const cutList = (strips: readonly Strip[]): readonly Cut[] =>
 
 /** What is wrapped round an end of a cut hose: its mark, and where it goes. */
 export type EndLabel = { readonly mark: string; readonly goes: string }
+/** Labels for both ends of every strip, as they are stuck on the hose. */
 export const endLabels = (strips: readonly Strip[]): readonly EndLabel[] =>
   madeOf(strips).flatMap((s, i) =>
     s.ends.map((e, k) => ({

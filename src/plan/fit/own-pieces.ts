@@ -30,6 +30,7 @@ export const ownPieces = (build: Build): readonly Piece[] =>
 
 const HEADS = ['name', 'fits_on', 'offers', 'bore_mm', 'joints'] as const
 
+/** Pieces that the builder added to the lists by hand, a row each. */
 export const ownCsv = (build: Build): string =>
   csvOf([HEADS, ...(build.fit?.pieces ?? []).map((p) => [p.name, p.from, p.to, p.boreMm, p.joints])])
 

@@ -59,6 +59,7 @@ export type Sources = {
   readonly oily: boolean
 }
 
+/** Where oil gets into the gas of a plan: the pick-ups of its covers, crankcase and tank. */
 export function sourcesOf(r: Resolved): Sources {
   const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
   return {

@@ -62,6 +62,7 @@ export function perMetre(
   return { oil: oil / (km * 1000), water: water / (km * 1000), track: track / (km * 1000) }
 }
 
+/** Metres driven in an hour of the duty, its shares weighed. */
 export function metresPerHour(build: Build): number {
   const hours = ACTIVITIES.reduce((s, a) => s + build.duty.hours[a], 0)
   return (ACTIVITIES.reduce((s, a) => s + build.duty.hours[a] * ACTIVITY_FACTS[a].kmPerHour, 0) * 1000) / hours

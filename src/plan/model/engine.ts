@@ -42,6 +42,7 @@ export function strokeM(engine: Engine): number {
   )
 }
 
+/** An engine of a document (practical units) as the core takes it (SI). */
 export function engineFacts(engine: Engine): EngineFacts {
   const stroke = strokeM(engine)
   return {
@@ -65,6 +66,7 @@ export function engineFacts(engine: Engine): EngineFacts {
   }
 }
 
+/** Outside air of a site: pressure in Pa by its altitude, temperature in K, humidity 0-1. */
 export const surroundings = (site: Build['site']): Surroundings => ({
   pressurePa: site.pressureKpa === undefined ? atmosphericPressure(site.altitudeM) : kpa(site.pressureKpa),
   temperatureK: celsius(site.ambientC),

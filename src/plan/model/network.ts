@@ -54,6 +54,7 @@ function lossElement({ id, from, to }: ElementPlace, dp: number, share: number):
 }
 
 type Holed = Extract<Part, { kind: 'passage' | 'restrictor' | 'pcv' | 'check' | 'relief' | 'regulator' }>
+/** Whether a part has a hole with a discharge coefficient. */
 export const isHoled = (part: Part): part is Holed => Object.hasOwn(fieldsOfPart(part.kind), 'cd')
 /** Discharge coefficient of a part with a hole: its own, else that of its kind. */
 export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.kind]

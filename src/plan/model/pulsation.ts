@@ -172,6 +172,10 @@ function changesOf(build: Build): PulseChange[] {
   return [...seats, ...sizes]
 }
 
+/**
+ * The gas over a turn of the engine in one state (methods 4, pulsation). Yields the share done; fails where the state has no steady
+ * answer or the turn does not repeat.
+ */
 export function* pulseStudy(build: Build, stateId: StateId): Job<Result<PulseStudy>> {
   const changes = changesOf(build)
   const share = 1 / (changes.length + 3)

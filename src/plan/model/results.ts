@@ -152,6 +152,7 @@ export type GasResult = {
   readonly into: Readonly<Record<string, { readonly gas: number }>>
 }
 
+/** Whether a state has an answer, and not only the reason why it has none. */
 export const isSolved = (s: StateResult): s is SolvedState => s.solved
 
 /** Share of idle air that enters the manifold through the circuit instead of the throttle. */
@@ -164,4 +165,5 @@ export function bypassShare(s: Pick<GasResult, 'operating' | 'into'>, parts: rea
 export const solvedIn = (f: Pick<Figures, 'states'>, id: StateId): SolvedState | undefined =>
   f.states.filter(isSolved).find((s) => s.id === id)
 
+/** Mist and splash together, kg/s; 0 where none is carried. */
 export const oilSum = (o: Oil | undefined): number => (o ? o.mist + o.splash : 0)

@@ -23,11 +23,13 @@ export type Answers = {
 const METRIC = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
 const IMPERIAL = { system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const
 
+/** Shares of hours in each way of driving for a use (estimates). */
 export function hoursOf(use: Use): Build['duty']['hours'] {
   const hours: Partial<Record<Activity, number>> = USES.find((u) => u.key === use)!.hours
   return Object.fromEntries(ACTIVITIES.map((a) => [a, hours[a] ?? 0])) as Record<Activity, number>
 }
 
+/** A build from the first answers: engine class, use, school, site. Everything else is the preset of its class. */
 export function newBuild(a: Answers): Build {
   const { key: _key, name: className, ...facts } = ENGINE_CLASSES.find((c) => c.key === a.engineClass)!
   const engine: Engine = { ...facts, overrides: {} as Engine['overrides'], blowBy: undefined, ...a.engine }

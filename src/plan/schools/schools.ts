@@ -206,6 +206,7 @@ export const SCHOOLS: readonly School[] = [
   },
 ]
 
+/** A school by its key; undefined for none. */
 export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) => s.key === key)
 
 /** The school's circuit for an engine, as a variant. */

@@ -103,6 +103,7 @@ function breatherWithCan(c: Parts, model: string, name = 'Breather can'): void {
   )
 }
 
+/** The circuit as the maker laid it: a PCV valve to the manifold, a breather to the inlet tract. */
 export function stock(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
@@ -110,6 +111,7 @@ export function stock(engine: Engine): SealedParts {
   return made(c)
 }
 
+/** The stock circuit of an engine with a diaphragm regulator instead of a PCV valve. */
 export function stockRegulator(engine: Engine): SealedParts {
   const c = start(engine)
   // all of the gas takes this way in boost
@@ -161,18 +163,21 @@ export function stockRegulator(engine: Engine): SealedParts {
   return made(c)
 }
 
+/** A can between PCV valve and manifold; the breather stays as it was. */
 export function vacuumSideCan(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
   stockBreather(c)
   return made(c)
 }
+/** A can between breather and inlet tract; the PCV side stays as it was. */
 export function breatherSideCan(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   breatherWithCan(c, canFor(engine))
   return made(c)
 }
+/** A can on each side, two of one make. */
 export function bothSides(engine: Engine): SealedParts {
   const c = start(engine)
   vacuumSideWithCan(c, 'baffled')
@@ -291,6 +296,7 @@ export function separatorSharedDrain(engine: Engine): SealedParts {
   return made(c)
 }
 
+/** A separator whose oil runs back to the sump by a hose of its own. */
 export function separatorOwnReturn(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)

@@ -19,6 +19,7 @@ function open(parts: Part[], lines: Line[], from: string, { ventMm: boreMm, filt
   )
 }
 
+/** Covers to a can that a filter opens to the outside; PCV valve and breather gone. */
 export function ventedCan(engine: Engine): VentedParts {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]
@@ -86,6 +87,7 @@ function ventedModel(engine: Engine): string {
 /** Up to here one nipple of a cover passes all the blow-by. */
 const NIPPLE_ENOUGH_CC = 1200
 
+/** The vented can with a drain back to the sump. */
 export function ventedReturn(engine: Engine): VentedParts {
   const [e, s] = [engineSide(engine), sizesOf(engine)]
   const parts = [...e.parts]

@@ -15,6 +15,7 @@ export type CanRates = {
 
 const NOTHING: DutyRates = { oil: 0, water: 0 }
 
+/** Oil and water that a can gathers on each duty, m3 a metre and m3 a track session, at multipliers of 1 (methods 7). */
 export function canRates(
   build: Build,
   { states, coldWater }: Pick<Figures, 'states' | 'coldWater'>,

@@ -44,6 +44,7 @@ const ALSO: Readonly<Partial<Record<LogColumn, readonly string[]>>> = {
   kpa: ['pressure', 'pressure_kpa'],
 }
 
+/** The log as CSV, a row an entry, in the units of the build; `readLog` reads it again. */
 export const logCsv = (build: Build): string => {
   const places = build.variants.flatMap((v) => [...v.parts, ...v.lines])
   const name = (id: string | undefined) => places.find((p) => p.id === id)?.name ?? id

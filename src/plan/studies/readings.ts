@@ -39,6 +39,7 @@ export type Reading = {
 }
 type EnteredReading = NonNullable<LogEntry['reading']>
 
+/** Which quantity an entered reading is of. */
 export function quantityOf({ kpa, lpm, orificeMm, at }: EnteredReading): Quantity {
   if (kpa !== undefined) return at !== undefined ? 'drop' : orificeMm !== undefined ? 'blowBy' : 'crankcase'
   if (lpm !== undefined) return at === undefined ? 'blowBy' : 'flow'

@@ -29,6 +29,7 @@ export type BuildSummary = {
 
 const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
 
+/** What the garage shows of a build: the worst verdict, cans and their days. */
 export function summarise(build: Build, a: Analysis): BuildSummary {
   const first = a.cans
     .filter((c) => c.known)

@@ -242,6 +242,7 @@ const PAGES = {
 } satisfies Readonly<Record<string, RulePage>>
 
 export type RuleId = keyof typeof PAGES
+/** The page of a rule: what it looks at, its limits and their sources. */
 export const rulePage = (id: RuleId): RulePage => PAGES[id]
 /** In the order of the gas's way. */
 export const RULE_PAGES = Object.entries<RulePage>(PAGES)

@@ -16,10 +16,14 @@ export function maxBy<T>(items: readonly T[], of: (t: T) => number): T | undefin
   }
   return found
 }
+/** Lines of the plan that are hoses with gas in them. */
 export const hosesOf = (c: Case): Line[] => c.variant.lines.filter((l) => l.kind === 'hose')
+/** Bores sold that are wider than so many mm, the next one first. */
 export const nextBores = (mm: number) => HOSE_BORES.filter((b) => b.mm > mm + 0.05)
 
+/** Flow through a part or line of a solved state, kg/s, positive as it was drawn. */
 export const flowIn = (s: SolvedState, id: string): number => s.passages[id]?.flow ?? 0
+/** Whether any line joins a part. */
 export const isJoined = (c: Case, part: string): boolean =>
   c.variant.lines.some((l) => l.from.part === part || l.to.part === part)
 
@@ -47,4 +51,5 @@ export function pathTo(c: Case, from: string, isThere: (part: string) => boolean
   }
   return undefined
 }
+/** The shortest way along hoses and openings between two parts; undefined where there is none. */
 export const pathBetween = (c: Case, from: string, to: string) => pathTo(c, from, (p) => p === to)

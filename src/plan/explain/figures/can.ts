@@ -29,6 +29,7 @@ const ratesOf = (c: CanForecast): Input[] => [
   input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
 ]
 
+/** Working of what stands in a can now, m3 (methods 7). */
 export const fillNowWorking: WorkingOf<'fillNow'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   const from = c.look?.at ?? c.emptyAt
@@ -46,6 +47,7 @@ export const fillNowWorking: WorkingOf<'fillNow'> = (_, a, ref) => {
   }
 }
 
+/** Working of the distance to full, m (methods 7). */
 export const distanceWorking: WorkingOf<'distance'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   return {
@@ -57,6 +59,7 @@ export const distanceWorking: WorkingOf<'distance'> = (_, a, ref) => {
   }
 }
 
+/** Working of what the log makes of the predicted rate, a factor (methods 7). */
 export const multiplierWorking: WorkingOf<'multiplier'> = (_, a, ref) => {
   const c = canOf(a, ref.id)!
   return {

@@ -5,6 +5,7 @@ import { isSolved, oilSum, solvedIn } from '../../model/results'
 import { input, named, type WorkingOf } from '../figure'
 import { STATE_NAMES } from '../../document/words'
 
+/** Working of the oil that a place carries, kg/s (methods 5). */
 export const oilWorking: WorkingOf<'oil'> = (build, a, ref) => {
   const p = solvedIn(a, ref.state)!.passages[ref.id]
   const { lines, parts } = activeVariant(build)
@@ -21,6 +22,7 @@ export const oilWorking: WorkingOf<'oil'> = (build, a, ref) => {
   }
 }
 
+/** Working of the share of oil that a can keeps, 0-1 (methods 5). */
 export const keptWorking: WorkingOf<'kept'> = (build, a, ref) => {
   const c = solvedIn(a, ref.state)!.cans[ref.id]!
   const name = activeVariant(build).parts.find((p) => p.id === ref.id)?.name ?? ''
@@ -38,6 +40,7 @@ export const keptWorking: WorkingOf<'kept'> = (build, a, ref) => {
   }
 }
 
+/** Working of the oil that reaches the intake on the duty, m3/m (methods 5 and 7). */
 export const intakeOilWorking: WorkingOf<'intakeOil'> = (_, a) => ({
   title: 'Oil to the intake',
   relation:

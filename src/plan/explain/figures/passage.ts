@@ -97,10 +97,13 @@ const nothingRuns = (p: Passage) => ({
   inputs: endsOf(p),
 })
 
+/** Working of a flow through a part or line, m3/s (methods 4). */
 export const flowWorking: WorkingOf<'flow'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
+/** Working of a pressure drop, Pa (methods 4). */
 export const dropWorking: WorkingOf<'drop'> = (build, a, ref) => byLaw(passageContext(build, a, ref), ref)
 
+/** Working of a gas velocity, m/s: flow over bore area. */
 export const velocityWorking: WorkingOf<'velocity'> = (build, a, ref) => {
   const { s, p, ambientPa } = passageContext(build, a, ref)
   const r = resolve(activeVariant(build))

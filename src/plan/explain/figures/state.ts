@@ -21,6 +21,7 @@ const boresOf = (build: Build): Input[] => {
   )
 }
 
+/** Working of the crankcase pressure, Pa gauge (methods 4). */
 export const crankcaseWorking: WorkingOf<'crankcase'> = (build, a, ref) => {
   const s = solvedIn(a, ref.state)!
   const measured = a.engine.leakFrom === 'measured' && build.engine.blowBy?.state === s.id
@@ -39,6 +40,7 @@ export const crankcaseWorking: WorkingOf<'crankcase'> = (build, a, ref) => {
   }
 }
 
+/** Working of blow-by, kg/s (methods 3). */
 export const blowByWorking: WorkingOf<'blowBy'> = (build, a, ref) => {
   const { operating } = stateIn(a, ref.state)!
   const { engine } = build
@@ -72,6 +74,7 @@ export const blowByWorking: WorkingOf<'blowBy'> = (build, a, ref) => {
   }
 }
 
+/** Working of the blow-by that the circuit can take before the crankcase rises above the limit, m3/s (methods 4). */
 export const capacityWorking: WorkingOf<'capacity'> = (build, a, ref) => ({
   title: `What the circuit carries, ${named(ref.state)}`,
   relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long',
@@ -84,6 +87,7 @@ export const capacityWorking: WorkingOf<'capacity'> = (build, a, ref) => ({
   note: 'Blow-by above this lifts the crankcase past that pressure.',
 })
 
+/** Working of the intake air, kg/s (methods 2, speed-density). */
 export const airWorking: WorkingOf<'air'> = (build, a, ref) => {
   const { operating } = stateIn(a, ref.state)!
   return {
@@ -104,6 +108,7 @@ export const airWorking: WorkingOf<'air'> = (build, a, ref) => {
   }
 }
 
+/** Working of the depression ahead of throttle or compressor, Pa (methods 2). */
 export const inletDepressionWorking: WorkingOf<'inletDepression'> = (build, a, ref) => ({
   title: `Inlet depression, ${named(ref.state)}`,
   relation: 'rated depression × (air / rated air)² × fouling',
@@ -122,6 +127,7 @@ export const inletDepressionWorking: WorkingOf<'inletDepression'> = (build, a, r
 
 const AS: Partial<Record<Origin, string>> = { entered: 'as entered', learned: 'as your readings have it' }
 
+/** Working of the manifold pressure, Pa absolute (methods 2). */
 export const manifoldWorking: WorkingOf<'manifold'> = (build, a, ref) => ({
   title: `Manifold pressure, ${named(ref.state)}`,
   relation: AS[overridden(build, ref.state, 'manifoldKpa')] ?? 'typical of this state',
@@ -134,6 +140,7 @@ export const manifoldWorking: WorkingOf<'manifold'> = (build, a, ref) => ({
   ],
 })
 
+/** Working of the air that passes the throttle by, as a share of idle air, 0-1 (methods 4). */
 export const bypassWorking: WorkingOf<'bypass'> = (_, a) => {
   const s = solvedIn(a, 'idle')!
   return {

@@ -148,6 +148,7 @@ export function turboDrainFindings(c: Case, can: PartOf<'can'>, line: Line): Fin
   ]
 }
 
+/** Whether a measured drain lets the oil of its can down, in every state and tilt (methods 8). */
 export const bayDrain = (c: Case, can: PartOf<'can'>): Finding | undefined => {
   const drain = drainInBay(c.build, c.variant, c.analysis.states, can.id)
   return drain && drainFinding(c, can, drain)
