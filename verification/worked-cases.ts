@@ -10,9 +10,10 @@ import { profileOf, type Point3 } from '@/core/drain/profile'
 import { oilViscosity } from '@/core/gas/oil'
 import { pathOf } from '@/core/route/path'
 import { threadOf, type ThreadForm } from '@/core/sizes/threads'
-import { gathered, untilFull, type Range } from '@/core/service/fill'
-import { BLANK, ENTRY_SIGMA, learn, multiplierRange, type Amount } from '@/core/service/learn'
+import { untilFull, type Range } from '@/core/service/fill'
+import { learn } from '@/core/service/learn'
 import { nextFilling } from '@/core/service/next-filling'
+import { CHANGE, SCATTER } from '@/core/service/prior'
 import { solveNetwork } from '@/core/network/solve'
 import type { Mode } from '@/core/separation/droplets'
 import { separate } from '@/core/separation/separate'
@@ -119,39 +120,46 @@ function water(c: WaterCase, answer: { condensed: number; dewPoint: number }): R
   ]
 }
 
-type LearnCase = {
+type FillCase = {
   prior: { median: number; sigma: number }
-  entrySigma: number
-  entries: { predicted: number; found?: number; atLeast?: number; atMost?: number }[]
-  ratePerKm: number
+  scale: { median: number; sigma: number }
+  degrees: number
+  change: { odds: number; sigma: number }
+  entries: { predicted: { oil: number; water: number }; found?: number; atLeast?: number; atMost?: number }[]
+  rate: { oil: number; water: number }
   bowl: number
-  sinceKm: number
 }
 type Quantiles = { p10: number; p50: number; p90: number }
-/** In ml; the cases leave the wet wall out. `nowMl` and `kmToFull` are of the next filling. */
-function learnt(c: LearnCase, answer: { multiplier: Quantiles; nowMl: Quantiles; kmToFull: Quantiles }): Row[] {
-  if (c.entrySigma !== ENTRY_SIGMA) throw new Error(`the scatter of an entry is ${ENTRY_SIGMA} here`)
-  const amount = (e: LearnCase['entries'][number]): Amount =>
-    e.found !== undefined
-      ? { found: e.found }
-      : e.atLeast !== undefined
-        ? { atLeast: e.atLeast }
-        : { atMost: e.atMost ?? Number.NaN }
-  const entries = c.entries.map((e) => ({ predicted: { oil: e.predicted, water: 0 }, oil: amount(e) }))
-  const known = learn(entries, { oil: { mu: Math.log(c.prior.median), sigma: c.prior.sigma }, water: BLANK.water }, 0)
-  const rate = nextFilling(known, { oil: c.ratePerKm, water: 0 })
-  const rows = (what: string, got: Range, expected: Quantiles): Row[] =>
+type FillAnswer = { ratePerKm: Quantiles; kmToFull: Quantiles; scatter: number; changed: number; changedLast: number }
+
+/** Learning and the next filling, in ml; the cases leave the wet wall out. */
+function fill(c: FillCase, answer: FillAnswer): Row[] {
+  const asked = [c.scale.median, c.scale.sigma, c.degrees, c.change.odds, c.change.sigma]
+  const here = [SCATTER.median, SCATTER.sigma, 4, CHANGE.probability, CHANGE.sigma]
+  if (asked.some((value, k) => Math.abs(value - here[k]!) > 1e-9))
+    throw new Error(`scale, degrees and change are ${here.join(', ')} here`)
+  const entries = c.entries.map(({ predicted, found, atLeast, atMost }) => ({
+    predicted,
+    all: found !== undefined ? { found } : atLeast !== undefined ? { atLeast } : { atMost: atMost ?? Number.NaN },
+  }))
+  const spread = { mu: Math.log(c.prior.median), sigma: c.prior.sigma }
+  const known = learn(entries, { oil: spread, water: spread }, 0)
+  const rate = nextFilling(known, c.rate)
+  const range = (what: string, got: Range, expected: Quantiles): Row[] =>
     (
       [
         ['10 %', got.low, expected.p10],
         ['50 %', got.mid, expected.p50],
         ['90 %', got.high, expected.p90],
       ] as const
-    ).map(([q, value, e]) => ({ what: `${what} ${q}`, expected: e, got: value, allowed: 0.01 * Math.abs(e) }))
+    ).map(([q, value, e]) => ({ what: `${what} ${q}`, expected: e, got: value, allowed: 0.02 * Math.abs(e) }))
+  const changed = known.changes.reduce((sum, change) => sum + change.any, 0)
   return [
-    ...rows('multiplier', multiplierRange(known, 'oil'), answer.multiplier),
-    ...rows('ml now', gathered(rate, c.sinceKm), answer.nowMl),
-    ...rows('km to full', untilFull(rate, c.bowl), answer.kmToFull),
+    ...range('ml a km', rate, answer.ratePerKm),
+    ...range('km to full', untilFull(rate, c.bowl), answer.kmToFull),
+    { what: 'scatter', expected: answer.scatter, got: known.scatter, allowed: 0.05 * answer.scatter },
+    { what: 'changed', expected: answer.changed, got: changed, allowed: 0.02 },
+    { what: 'changed last', expected: answer.changedLast, got: known.changes.at(-1)?.any ?? 0, allowed: 0.02 },
   ]
 }
 
@@ -277,7 +285,7 @@ const kinds: Record<string, (c: never, answer: never) => Row[]> = {
   network,
   separator,
   water,
-  learn: learnt,
+  fill,
   drain,
   profile,
   path,

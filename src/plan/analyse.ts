@@ -26,9 +26,9 @@ export const analyseWithoutFixes = (build: Build, today: string, evaluator: Eval
 
 /** What was worked out, judged, without fixes. */
 export function withVerdicts(build: Build, worked: Worked, evaluator: Evaluator = makeEvaluator()): Analysis {
-  const { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
+  const { engine, states, waterAt, intakeOil: oil, metresPerHour: metres, cans, oilLearned } = worked
   const verdicts = judge(build, worked, evaluator)
-  return { engine, states, coldWater, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
+  return { engine, states, waterAt, intakeOil: oil, metresPerHour: metres, cans, oilLearned, verdicts }
 }
 
 /** The analysis with every fix that was looked for, tried out and helps: some milliseconds more. */
@@ -45,8 +45,8 @@ export const evaluate = (build: Build, today: string, evaluator: Evaluator = mak
 export function withLearnedRates(build: Build, figures: Figures, today: string, evaluator: Evaluator): Worked {
   const cans = forecasts(build, figures, today, evaluator)
   const oilLearned = learnedOil(cans)
-  const { engine, states, coldWater, intakeOil: unlearned, metresPerHour: metres } = figures
+  const { engine, states, waterAt, intakeOil: unlearned, metresPerHour: metres } = figures
   const intakeOil = unlearned * oilLearned
   // written out: it is made at every step of what is dragged
-  return { engine, states, coldWater, metresPerHour: metres, cans, oilLearned, intakeOil }
+  return { engine, states, waterAt, metresPerHour: metres, cans, oilLearned, intakeOil }
 }

@@ -36,7 +36,7 @@ test('each shows something of its own: boost in the can, a rising catch, frost, 
       .verdicts.filter((v) => v.severity !== 'ok')
       .map((v) => v.rule)
   expect(rules('Heron')).toContain('can-sees-boost')
-  expect(analyse(named('Bittern'), DAY).cans[0]!.rising!.odds).toBeGreaterThan(1)
+  expect(analyse(named('Bittern'), DAY).cans[0]!.changed).toMatchObject({ rise: true })
   expect(rules('Wren')).toContain('freezing')
   expect(rules('Dunlin')).toContain('pulsation')
   expect(rules('Godwit')).toContain('drain-back')

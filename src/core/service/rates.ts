@@ -13,8 +13,8 @@ export type ActivityFacts = {
   readonly road: boolean
   /** how much sustained cornering and braking multiplies splash at an unbaffled pick-up */
   readonly splash: number
-  /** crankcase gas and bonnet colder than a warm engine's by this, K */
-  readonly colder: number
+  /** length of a trip, km, started cold */
+  readonly tripKm: number
 }
 
 /** Typical shares (estimates; the log corrects them). */
@@ -25,7 +25,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 40,
     road: true,
     splash: 1,
-    colder: 0,
+    tripKm: 10,
   },
   motorway: {
     name: 'Motorway',
@@ -33,7 +33,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 105,
     road: true,
     splash: 1,
-    colder: 0,
+    tripKm: 60,
   },
   mountain: {
     name: 'Mountain road',
@@ -41,7 +41,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 60,
     road: true,
     splash: 2,
-    colder: 0,
+    tripKm: 40,
   },
   track: {
     name: 'Track session',
@@ -49,7 +49,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 110,
     road: false,
     splash: 6,
-    colder: 0,
+    tripKm: 37,
   },
   drag: {
     name: 'Drag passes',
@@ -57,7 +57,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 12,
     road: false,
     splash: 1.5,
-    colder: 0,
+    tripKm: 4,
   },
   towing: {
     name: 'Towing',
@@ -65,7 +65,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 75,
     road: true,
     splash: 1,
-    colder: 0,
+    tripKm: 60,
   },
   shortCold: {
     name: 'Short cold trips',
@@ -73,7 +73,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     kmPerHour: 25,
     road: true,
     splash: 1,
-    colder: 40,
+    tripKm: 3,
   },
 }
 
@@ -91,6 +91,22 @@ export function stateShare(activity: Activity, state: StateId, present: readonly
   if (!charged && state === 'pull') return shares.pull + shares.boost
   if (!charged && state === 'cruise') return shares.cruise + shares.spool
   return shares[state]
+}
+
+/** Distance in which what is colder than in a warm engine falls to 1/e, km (estimate). */
+const WARM_UP_KM = 4
+
+/**
+ * Share of an activity's driving that is done cold: of a trip on which the cold dies away with distance, its mean.
+ *
+ * @example
+ * import { coldShare } from '@/core/service/rates'
+ *
+ * console.log(coldShare('shortCold')) // 0.7035112630119804
+ */
+export function coldShare(activity: Activity): number {
+  const trips = ACTIVITY_FACTS[activity].tripKm / WARM_UP_KM
+  return (1 - Math.exp(-trips)) / trips
 }
 
 /**

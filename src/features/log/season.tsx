@@ -9,7 +9,8 @@ import { NIGHT_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { atState, lowered, teller } from '@/plan/document/words'
-import { waterIntoOil } from '@/plan/service/oil-water'
+import { foreseenOf } from '@/plan/service/forecast'
+import { returnedBy, waterIntoOil } from '@/plan/service/oil-water'
 import { waterWay } from '@/plan/studies/water-way'
 import { oilBalance } from '@/plan/service/balance'
 import { foundByMonth } from '@/plan/service/by-month'
@@ -30,7 +31,7 @@ export default function Season() {
       <Water />
       <FrostYear />
       <Added />
-      {cans.map((c) => (c.calibration.length > 0 ? <Calibration key={c.part} can={c} /> : null))}
+      {cans.map((c) => (c.history.length > 1 ? <Calibration key={c.part} can={c} /> : null))}
     </div>
   )
 }
@@ -83,6 +84,15 @@ function Water() {
           </tbody>
         </table>
       )}
+      {variant.parts.map((p) => {
+        const returned = p.kind === 'can' ? returnedBy(build, analysis, p) : undefined
+        return returned ? (
+          <p key={p.id} className="pt-1 text-xs text-soft">
+            The drain of the {lowered(p.name)} takes {say.perDistance(returned.water)} of water to the sump with{' '}
+            {say.perDistance(returned.oil)} of oil, at {say.temperature(returned.airK)} outside.
+          </p>
+        ) : null
+      })}
       {inOil !== undefined && (
         <p className="pt-1 text-xs text-soft">
           In the crankcase itself, while it is cold, {say.perDistance(inOil)} condense on this use; oil that gets hot
@@ -111,7 +121,7 @@ function FrostYear() {
   const { nights } = build.site
   const facts = useMemo(() => climateOf(build.site), [build.site])
   // a year of a plan is some fifteen analyses of it
-  const seen = useMemo(() => facts && frost(build, facts, Number(today.slice(5, 7)) - 1), [build, facts, today])
+  const seen = useMemo(() => frost(build, Number(today.slice(5, 7)) - 1), [build, today])
   const degrees = (c: number) => quantityText(toSi('temperature', c, 'C'), 'temperature', units, 2)
   return (
     <section aria-labelledby="frost">
@@ -321,10 +331,18 @@ function Added() {
 /** Each filling against the band that was told before it. */
 function Calibration({ can }: { can: CanForecast }) {
   const say = teller(useUnits())
-  const most = Math.max(...can.calibration.flatMap((c) => [c.found, c.band.high]))
-  const inside = can.calibration.filter((c) => c.inside).length
+  const build = useWorkspace((s) => s.build)
+  const analysis = useWorkspace((s) => s.analysis)
+  const evaluator = useWorkspace((s) => s.evaluator)
+  const foreseen = useMemo(() => {
+    const part = activeVariant(build).parts.find((p) => p.id === can.part)
+    return part?.kind === 'can' ? foreseenOf(build, analysis, part, evaluator) : []
+  }, [build, analysis, evaluator, can.part])
+  if (foreseen.length === 0) return null
+  const most = Math.max(...foreseen.flatMap((c) => [c.found, c.band.high]))
+  const inside = foreseen.filter((c) => c.inside).length
   const y = (m3: number) => 96 - (88 * m3) / most
-  const step = Math.min(52, 400 / can.calibration.length)
+  const step = Math.min(52, 400 / foreseen.length)
   return (
     <section aria-label={`How well the forecasts of the ${lowered(can.name)} did`}>
       <h2 className="head border-b-[1.5px] border-ink pb-1">How well the forecasts of the {lowered(can.name)} did</h2>
@@ -332,7 +350,7 @@ function Calibration({ can }: { can: CanForecast }) {
         viewBox="0 0 420 104"
         className="mt-1 w-full max-w-lg"
         role="img"
-        aria-label={can.calibration
+        aria-label={foreseen
           .map(
             (c) =>
               `${c.date}: foretold ${say.volume(c.band.low)} to ${say.volume(c.band.high)}, found ${say.volume(c.found)}`,
@@ -340,7 +358,7 @@ function Calibration({ can }: { can: CanForecast }) {
           .join('; ')}
       >
         <path d="M0 96H420" stroke="var(--rule-strong)" />
-        {can.calibration.map((c, i) => {
+        {foreseen.map((c, i) => {
           const x = 14 + i * step
           return (
             <g key={c.id}>
@@ -362,7 +380,7 @@ function Calibration({ can }: { can: CanForecast }) {
         })}
       </svg>
       <p className="text-xs text-soft">
-        {inside} of {can.calibration.length} fillings lay in the band that was told before them; four in five should.
+        {inside} of {foreseen.length} fillings lay in the band that was told before them; four in five should.
       </p>
     </section>
   )

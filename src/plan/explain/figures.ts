@@ -1,6 +1,6 @@
 /** Every kind of figure by name: its dimension and where it is read. Workings, which are long, are in `workings.ts`. */
 import { OIL_POURED } from '@/core/gas/oil'
-import { multiplierAt } from '@/core/service/learn'
+import { multiplierAt } from '@/core/service/multiplier'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'

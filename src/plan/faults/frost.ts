@@ -1,5 +1,5 @@
 /** When the circuit will freeze first, through the months of a climate, and what the crankcase does then. */
-import type { Climate } from '../catalogue/climates'
+import { climateOf } from '../catalogue/climates'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Build } from '../document/schema'
@@ -7,7 +7,8 @@ import { activeVariant } from '../edit/edit'
 import { actionsFor } from '../edit/actions'
 import { chain, perform, setField, setLine, setPart, type EditBuilder } from '../edit/edit-builders'
 import { withFault } from './faults'
-import { isSolved } from '../model/results'
+import { isSolved, type Figures } from '../model/results'
+import { canRates } from '../service/can-rates'
 import { perMetre, hourly, NO_OIL } from '../model/duty'
 
 export type FrostMonth = {
@@ -55,19 +56,21 @@ const highest = (build: Build, evaluator: Evaluator): number | undefined => {
 }
 
 /**
- * Twelve months of a plan.
+ * Twelve months of a plan; undefined where nobody said what winters it sees.
  * @param from month that is now, 0 January
  */
-export function frost(build: Build, facts: Climate, from: number): Frost {
+export function frost(build: Build, from: number): Frost | undefined {
+  const facts = climateOf(build.site)
+  if (!facts) return undefined
   const evaluator = makeEvaluator()
   const monthly = (build.duty.kmPerYear * 1000) / 12
+  // the same water as the forecast's
+  const figures = figuresOf(build, evaluator)
   const months = facts.nights.map((nightC, month): FrostMonth => {
     const meanC = facts.means[month]!
     // worked out only where it matters: months without frost gather water, but no ice
     if (nightC >= 0) return { month, nightC, meanC, wet: [], freezes: false }
-    const cold = perform(build, setField(['site', 'ambientC'], meanC))
-    if (!cold.ok) return { month, nightC, meanC, wet: [], freezes: false }
-    const wet = wetIn(cold.value, evaluator).filter((w) => w.perMetre * monthly > 0)
+    const wet = wetIn(build, figures, meanC).filter((w) => w.perMetre * monthly > 0)
     const freezes = monthly >= MONTH_LEAST && wet.some((w) => w.perMetre * monthly >= PLUG)
     return { month, nightC, meanC, wet, freezes }
   })
@@ -86,18 +89,18 @@ export function frost(build: Build, facts: Climate, from: number): Frost {
   }
 }
 
-/** Water that gathers in each can and restrictor of a plan in its weather, m3 per metre driven. */
-function wetIn(build: Build, evaluator: Evaluator): FrostMonth['wet'] {
-  const { states } = figuresOf(build, evaluator)
-  return activeVariant(build).parts.flatMap((p) => {
-    if (p.kind !== 'can' && p.kind !== 'restrictor') return []
-    const rate = perMetre(build, (a) =>
-      hourly(build, states, a, {
+/** Water that gathers in each can and restrictor of a plan with the outside air so warm, m3 per metre driven. */
+function wetIn(build: Build, figures: Figures, airC: number): FrostMonth['wet'] {
+  const passing = (id: string) =>
+    perMetre(build, (a) =>
+      hourly(build, figures.states, a, {
         oilOf: () => NO_OIL,
-        waterOf: (s) =>
-          s.cans[p.id]?.waterCaught ?? (p.kind === 'restrictor' ? (s.passages[p.id]?.water ?? 0) * STUCK : 0),
+        waterOf: (s) => (s.passages[id]?.water ?? 0) * STUCK,
       }),
     )
+  return activeVariant(build).parts.flatMap((p) => {
+    if (p.kind !== 'can' && p.kind !== 'restrictor') return []
+    const rate = p.kind === 'can' ? canRates(build, figures, p.id).at(airC).all : passing(p.id)
     return rate && rate.water > 0 ? [{ part: p.id, name: p.name, perMetre: rate.water }] : []
   })
 }
@@ -116,7 +119,9 @@ function helpsAgainst(cold: Build, part: string, kmToPlug: number, evaluator: Ev
   const tried = (what: FrostHelp['what'], ...builders: readonly EditBuilder[]): FrostHelp[] => {
     const then = builders.length > 0 ? perform(cold, chain(...builders)) : undefined
     if (!then?.ok) return []
-    const rate = wetIn(then.value, evaluator).find((w) => w.part === part)
+    const rate = wetIn(then.value, figuresOf(then.value, evaluator), then.value.site.ambientC).find(
+      (w) => w.part === part,
+    )
     return [{ what, kmToPlug: rate ? PLUG / rate.perMetre / 1000 : Infinity, frozenPa: shut(then.value) }]
   }
   const hoses = variant.lines.filter((l) => l.kind === 'hose' && [l.from, l.to].some((e) => e.part === part))

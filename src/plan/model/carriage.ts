@@ -20,12 +20,14 @@ export const pickUpOf = (build: Build, variant: Variant) => variant.pickUp ?? bu
 /** Share of blow-by that is burnt gas, and the share of water in that (methods 6; the first an estimate, 30-50 %). */
 export const BURNT_SHARE = 0.4
 export const BURNT_WATER = 0.13
-/** Heat passed by the wall of a can or hose in moving air, W/(m2 K) (estimate). */
-export const CAN_U = 20
+/**
+ * Heat passed by the wall of a can or hose in moving air, W/(m2 K): two gas films in series (estimate, x/ 1.6; Incropera: free convection
+ * of gases 2-25).
+ */
+export const CAN_U = 15
 
-/** How much colder than a warm engine's: the short trip that never warms through. */
-export type Warmth = { readonly gasLess: number; readonly bonnetLess: number }
-const WARM: Warmth = { gasLess: 0, bonnetLess: 0 }
+/** What is about the gas: outside air, C; how much colder than in a warm engine it is, K; and what its walls stand in, K. */
+export type Warmth = { readonly airC: number; readonly gasLess: number; readonly bonnetK: number }
 
 /** Walls of hoses, m (estimate). */
 const WALL_M = 3.5e-3
@@ -39,12 +41,9 @@ export function hoseSurface(r: Resolved, can: string): number {
   }, 0)
 }
 
-/** Water mole fraction of the surroundings' air. */
-export const airWater = (build: Build, pPa: number): number =>
-  Math.min(
-    0.2,
-    ((build.site.humidityPct / 100) * saturationPressure(toSi('temperature', build.site.ambientC, 'C'))) / pPa,
-  )
+/** Water mole fraction of the surroundings' air at `pPa`, as warm as the site has it or, in another month, `airC`. */
+export const airWater = ({ site }: Pick<Build, 'site'>, pPa: number, airC = site.ambientC): number =>
+  Math.min(0.2, ((site.humidityPct / 100) * saturationPressure(toSi('temperature', airC, 'C'))) / pPa)
 
 /** Water mole fraction of blow-by, with that of the air in it. */
 export const blowByWater = (yAir: number): number => BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE)
@@ -105,9 +104,10 @@ export type SolvedRun = {
 }
 
 /** Oil and water through a solved state of a warm engine. */
-export const carriageIn = (of: CarryingPlan, s: SolvedRun): Carriage => carriageAt(of, s, WARM)
+export const carriageIn = (of: CarryingPlan, s: SolvedRun): Carriage =>
+  carriageAt(of, s, { airC: of.build.site.ambientC, gasLess: 0, bonnetK: s.operating.bonnetK })
 
-/** Water caught by each can of a solved state in an engine that is colder by `warmth`, kg/s. */
+/** Water caught by each can of a solved state, kg/s, in other weather or by a colder engine. */
 export function waterCaughtIn(of: CarryingPlan, s: SolvedRun, warmth: Warmth): Record<string, number> {
   // where no oil is made none is carried: water is all that is asked for
   const { cans } = carriageAt({ ...of, sources: { ...of.sources, oily: false } }, s, warmth)
@@ -166,8 +166,8 @@ function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedR
   const { operating, solution, blowBy, ambientPa, exchange } = s
   const { crankcase, covers, boundaries, cans, oily } = sources
   const pickUp = pickUpOf(build, variant)
-  const yAir = airWater(build, ambientPa)
-  const bonnetK = operating.bonnetK - warmth.bonnetLess
+  const yAir = airWater(build, ambientPa, warmth.airC)
+  const { bonnetK } = warmth
   const load = carry({
     pressure: solution.pressure,
     cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id) }]) : cans,

@@ -4,6 +4,7 @@
  */
 import { circleArea } from '@/core/circle'
 import { scaled, type Job } from '@/core/job'
+import type { StateId } from '@/core/engine/states'
 import type { Element } from '@/core/network/elements'
 import { airDensity } from '@/core/gas/air'
 import { exchanged } from '@/core/pulsation/exchange'
@@ -17,12 +18,15 @@ import type { Figures, SolvedState, StateResult } from './results'
 import { stateResultOf } from './state-result'
 import { intakeOil } from './duty'
 import { pulse, type Pulse } from './pulsation'
+import { byWeather, waterInWeather, weatherOf } from './weather-water'
 
 const gasIn = (e: Element, density: number): number =>
   e.kind === 'hose' ? density * circleArea(e.boreM) * e.lengthM : 0
 
-/** A state as its turn makes it. */
-function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): SolvedState {
+type WetState = { readonly state: SolvedState; readonly water: ReturnType<typeof waterInWeather> }
+
+/** A state as its turn makes it, with the water that its cans catch in each weather. */
+function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): WetState {
   const variant = activeVariant(build)
   const r = evaluator.resolve(variant)
   const flow: Record<string, number> = {}
@@ -48,7 +52,7 @@ function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evalu
   const mean = stateResultOf(r, running, carriageIn(plan, running), crankcaseNode(r)!)
   const gauge = (pa: number) => pa - p.ambientPa
   const turn = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
-  return { ...s, ...mean, turn }
+  return { state: { ...s, ...mean, turn }, water: waterInWeather(plan, running, weatherOf(build)) }
 }
 
 /**
@@ -58,6 +62,7 @@ function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evalu
 export function* cycleMeans(build: Build, figures: Figures, evaluator: Evaluator): Job<Figures> {
   if (!pulsates(build.engine)) return figures
   const states: StateResult[] = []
+  const wet: { readonly id: StateId; readonly water: WetState['water'] }[] = []
   for (const [i, s] of figures.states.entries()) {
     if (!s.solved) {
       states.push(s)
@@ -65,11 +70,18 @@ export function* cycleMeans(build: Build, figures: Figures, evaluator: Evaluator
     }
     const { id, operating, blowBy } = s
     const p = yield* scaled(pulse(build, id, evaluator), i / figures.states.length, 1 / figures.states.length)
-    states.push(
-      p.ok
-        ? cycleMeanState(build, s, p.value, evaluator)
-        : { id, operating, blowBy, solved: false, reason: p.reason, at: p.at },
-    )
+    if (!p.ok) {
+      states.push({ id, operating, blowBy, solved: false, reason: p.reason, at: p.at })
+      continue
+    }
+    const { state, water } = cycleMeanState(build, s, p.value, evaluator)
+    states.push(state)
+    wet.push({ id, water })
   }
-  return { ...figures, states, intakeOil: intakeOil(build, activeVariant(build), states) }
+  return {
+    ...figures,
+    states,
+    waterAt: byWeather(weatherOf(build), wet),
+    intakeOil: intakeOil(build, activeVariant(build), states),
+  }
 }

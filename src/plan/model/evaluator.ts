@@ -4,6 +4,7 @@ import type { OperatingState } from '@/core/engine/states'
 import { makeSolverCache, type SolverCache } from '@/core/network/solver-cache'
 import { makeCarry, type Carry } from '@/core/separation/carriage'
 import { learn, type Learned } from '@/core/service/learn'
+import { BLANK } from '@/core/service/prior'
 import { makeNextFilling, type NextFilling } from '@/core/service/next-filling'
 import { weakMemo } from '@/core/weak-memo'
 import { blowByIn, makeEngineModel, type EngineModel, type EngineModelOf } from './engine'
@@ -23,8 +24,8 @@ export type Evaluator = {
   readonly solverCache: SolverCache
   readonly carry: Carry
   readonly nextFilling: NextFilling
-  /** what is known of a can that was never emptied: most builds have no log yet, and are asked about over and over */
-  readonly unlearned: () => Learned
+  /** what is known of a can that was never emptied, by the spread of its oil: most builds have no log yet, and are asked over and over */
+  readonly unlearned: (oilSigma: number) => Learned
   /** `make` of an object, asked once about each */
   readonly once: <K extends object, V extends object>(make: (of: K, evaluator: Evaluator) => V, of: K) => V
 }
@@ -35,12 +36,12 @@ export type Evaluator = {
  * @example
  * import { makeEvaluator } from '@/plan/model/evaluator'
  *
- * console.log(makeEvaluator().unlearned() === makeEvaluator().unlearned()) // false
+ * console.log(makeEvaluator().unlearned(0.8) === makeEvaluator().unlearned(0.8)) // false
  */
 export function makeEvaluator(): Evaluator {
   const blowBy = makeBlowBy()
   const answers = new Map<unknown, (of: object) => unknown>()
-  let unlearned: Learned | undefined
+  const unlearned = new Map<number, Learned>()
   const evaluator: Evaluator = {
     engineModel: makeEngineModel(blowBy),
     blowByIn: (model, state) => blowByIn(model, state, blowBy),
@@ -49,7 +50,12 @@ export function makeEvaluator(): Evaluator {
     solverCache: makeSolverCache(),
     carry: makeCarry(),
     nextFilling: makeNextFilling(),
-    unlearned: () => (unlearned ??= learn([])),
+    unlearned(oilSigma) {
+      const sigma = Math.round(oilSigma * 100) / 100
+      const known = unlearned.get(sigma) ?? learn([], { ...BLANK, oil: { mu: 0, sigma } })
+      unlearned.set(sigma, known)
+      return known
+    },
     once<K extends object, V extends object>(make: (of: K, by: Evaluator) => V, of: K): V {
       let known = answers.get(make)
       if (!known) answers.set(make, (known = weakMemo((k: object) => make(k as K, evaluator))))

@@ -11,11 +11,11 @@ import { solveStates } from './states'
  * @param evaluator the caller's own, where it works out more than one build
  */
 export function figuresOf(build: Build, evaluator: Evaluator = makeEvaluator()): Figures {
-  const { states, coldWater } = solveStates(build, evaluator)
+  const { states, waterAt } = solveStates(build, evaluator)
   return {
     engine: evaluator.engineModel(build),
     states,
-    coldWater,
+    waterAt,
     intakeOil: intakeOil(build, activeVariant(build), states),
     metresPerHour: metresPerHour(build),
   }

@@ -1,10 +1,11 @@
 /** What is worked out of a build, before it is judged. SI throughout; screens and reports format it. */
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { CanResult, Oil } from '@/core/separation/carriage'
-import type { Multiplier } from '@/core/service/learn'
+import type { Multiplier } from '@/core/service/prior'
 import type { Range } from '@/core/service/fill'
 import type { Part } from '../document/schema'
 import type { EngineModel } from './engine'
+import type { WaterAt } from './weather-water'
 
 /** What passes one line or part. */
 /** Flow in kg/s below which nothing is said to run: a valve or line that passes less is shut. */
@@ -80,6 +81,11 @@ export type Foreseen = {
   readonly inside: boolean
 }
 
+/** What asks for the next look: the first drive of what is new, how often the builder looks, the forecast, or where it last ran over. */
+export type LookReason = 'first look' | 'own interval' | 'forecast' | 'ran over'
+
+export type CanChange = { readonly odds: number; readonly since: string; readonly rise: boolean }
+
 export type CanForecast = {
   readonly part: string
   readonly name: string
@@ -95,23 +101,24 @@ export type CanForecast = {
   readonly oilTimes: number
   /** what was learned with another plan of this engine stands in until this one's log speaks */
   readonly carried: boolean
-  /** it has begun to make more: the odds of a step up against none, and the emptying that showed it first */
-  readonly rising: { readonly odds: number; readonly since: string } | undefined
+  /** something has changed, by odds: whether it makes more, and the emptying that showed it first */
+  readonly changed: CanChange | undefined
+  /** emptyings that stray so far from the rest that they count for little, and in how many intervals one does so */
+  readonly doubted: readonly { readonly id: string; readonly date: string; readonly oneIn: number }[]
   /** odometer in m when it was last empty; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined
   /** what it held when it was last looked into and not emptied, m3, and the odometer then, m */
-  readonly look: { readonly at: number; readonly held: number } | undefined
+  readonly look: { readonly at: number; readonly held: number; readonly date: string } | undefined
   readonly odometerNow: number
   readonly now: Range
   /** sessions ticked since it was last empty */
   readonly sessionsSince: number
-  /** how well each filling was foreseen by what the log had taught before it */
-  readonly calibration: readonly Foreseen[]
   /** metres from empty to full */
   readonly distance: Range
   readonly sessions: Range
-  /** odometer by which to look, and the date at this yearly distance */
+  /** odometer in m by which to look, what says so, and the date at this yearly distance */
   readonly checkBy: number
+  readonly checkReason: LookReason
   readonly checkDate: string | undefined
   /** false when the circuit does not solve, so nothing is known */
   readonly known: boolean
@@ -128,8 +135,8 @@ export type CanForecast = {
 export type Figures = {
   readonly engine: EngineModel
   readonly states: readonly StateResult[]
-  /** water caught by each can of an engine that never warms through, kg/s */
-  readonly coldWater: Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
+  /** water caught by each can, by the weather, coldest first */
+  readonly waterAt: readonly WaterAt[]
   /** oil to the intake, m3 per metre on the duty, times nothing learned */
   readonly intakeOil: number
   readonly metresPerHour: number

@@ -5,18 +5,16 @@ import { solverFor, type Solver } from '@/core/network/solver'
 import { activeVariant } from '../edit/edit'
 import type { Build, Variant } from '../document/schema'
 import { LIMITS } from './limits'
-import { carriageIn, sourcesOf, waterCaughtIn, type SolvedRun, type Warmth } from './carriage'
+import { carriageIn, sourcesOf, type SolvedRun } from './carriage'
 import type { Evaluator } from './evaluator'
 import { crankcaseNode } from './resolve'
 import { LET_GO, type StateResult } from './results'
 import { stateResultOf } from './state-result'
-
-const COLD: Warmth = { gasLess: 40, bonnetLess: 15 }
+import { byWeather, waterInWeather, weatherOf, type WaterAt } from './weather-water'
 
 export type SolvedStates = {
   readonly states: readonly StateResult[]
-  /** water caught by each can of an engine that never warms through, kg/s; none where the build makes no short trips */
-  readonly coldWater: Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
+  readonly waterAt: readonly WaterAt[]
 }
 
 /** Every state of the active plan, one after another on one solver, since only gas, borders and blow-by differ between them. */
@@ -27,8 +25,8 @@ export function solveStates(build: Build, evaluator: Evaluator): SolvedStates {
   const crankcase = crankcaseNode(r)
   const plan = { build, variant, sources: evaluator.once(sourcesOf, r), carry: evaluator.carry }
   const ambientPa = engine.amb.pressurePa
-  const cold = build.duty.hours.shortCold > 0
-  const coldWater: Partial<Record<StateId, Record<string, number>>> = {}
+  const weather = weatherOf(build)
+  const wet: { readonly id: StateId; readonly water: ReturnType<typeof waterInWeather> }[] = []
   let solver: Solver | undefined
 
   function solved(operating: OperatingState): StateResult {
@@ -48,11 +46,12 @@ export function solveStates(build: Build, evaluator: Evaluator): SolvedStates {
     if (solution.pressure[crankcase]! - ambientPa > LIMITS.sealsLetGo) return unsolved(LET_GO, 'crankcase')
     const running: SolvedRun = { operating, network, solution, blowBy, ambientPa }
     const result = stateResultOf(r, running, carriageIn(plan, running), crankcase)
-    if (cold) coldWater[operating.id] = waterCaughtIn(plan, running, COLD)
+    wet.push({ id: operating.id, water: waterInWeather(plan, running, weather) })
     return result
   }
 
-  return { states: engine.states.map(solved), coldWater }
+  const states = engine.states.map(solved)
+  return { states, waterAt: byWeather(weather, wet) }
 }
 
 /** The core speaks of ids; a person knows names. */

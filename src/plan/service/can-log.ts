@@ -1,21 +1,27 @@
 /** The log of one can on the plan that it hangs in: what every filling says, against what the model would have gathered. */
-import { WET_WALL_M3, type Amount, type Emptying } from '@/core/service/learn'
+import { WET_WALL_M3, type Amount, type Emptying } from '@/core/service/prior'
 import { toSi } from '@/core/units/units'
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast, DutyRates } from '../model/results'
-import { predictedFor, type CanRates } from './can-rates'
+import { predictedFor, type RatesByWeather } from './can-rates'
 
 /** The plan on the engine when an entry was made. */
 export const planOf = (build: Build, e: LogEntry): string => e.plan ?? build.variants[0]!.id
 
 export type CanLog = {
-  /** what fillings say, in the order in which they were driven */
+  /** what fillings say, in the order in which they were driven, since the last work on the engine, and before it */
   readonly fillings: readonly Emptying[]
+  readonly earlier: readonly Emptying[]
   readonly history: CanForecast['history']
-  /** odometer in m when it was last empty; undefined before it is logged as fitted */
+  /** odometer in m when it was last empty, and the day; undefined before it is logged as fitted */
   readonly emptyAt: number | undefined
+  readonly emptyOn: string | undefined
+  /** what the model had gathered, m3, where it last ran over */
+  readonly ranOver: number | undefined
   /** what it held when it was last looked into and not emptied */
   readonly look: CanForecast['look']
+  /** odometer in m when it was last looked into since it was empty, whatever it held */
+  readonly lookedAt: number | undefined
   /** sessions ticked since it was last empty, and since it was last empty or looked into */
   readonly sessionsSince: number
   readonly sessionsAfter: number
@@ -74,7 +80,7 @@ function sessionsOn(onPlan: readonly LogEntry[]) {
 type LoggedCan = { readonly plan: string; readonly can: string; readonly bowlM3: number }
 
 /** What the log says of one can: its emptyings in the order of the odometer, each beside what the model foretold (m3). */
-export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates: CanRates): CanLog {
+export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates: RatesByWeather): CanLog {
   // in the order in which it was driven, however the log arrived
   const onPlan = build.log.filter((e) => planOf(build, e) === plan).toSorted((x, y) => x.odometerKm - y.odometerKm)
   const ticked = sessionsOn(onPlan)
@@ -82,34 +88,50 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
   const history: CanForecast['history'][number][] = []
   let emptied: LogEntry | undefined
   let tellsTrack = false
-  const predicted = (metres: number, driven: number | undefined) => {
+  let ranOver: number | undefined
+  let works = 0
+  // each interval by the weather of its own months
+  const predicted = (since: LogEntry, e: LogEntry, driven: number | undefined) => {
     tellsTrack ||= driven !== undefined
-    return predictedFor(rates, metres, driven)
+    return predictedFor(rates.during(since.date, e.date), metresTo(e, since), driven)
   }
   const metresTo = (e: LogEntry, since: LogEntry) => (e.odometerKm - since.odometerKm) * 1000
   for (const e of onPlan) {
     if (e.part !== can || (e.kind !== 'fitted' && e.kind !== 'emptied')) continue
     if (e.kind === 'emptied' && emptied) {
-      const metres = metresTo(e, emptied)
-      const model = predicted(metres, e.sessions ?? ticked(emptied, e))
-      said.push(saidBy(e, model, bowlM3))
-      history.push({ id: e.id, date: e.date, found: split(e, model, bowlM3), predicted: model, metres })
-    }
+      const model = predicted(emptied, e, e.sessions ?? ticked(emptied, e))
+      const says = saidBy(e, model, bowlM3)
+      said.push(says)
+      if (says.all && 'atLeast' in says.all) ranOver = model.oil + model.water
+      history.push({
+        id: e.id,
+        date: e.date,
+        found: split(e, model, bowlM3),
+        predicted: model,
+        metres: metresTo(e, emptied),
+      })
+    } else if (e.kind === 'fitted') works = said.length
     emptied = e
   }
   // a can that was looked into and left: what it held then is known better than what the road says of it
   const look = emptied && lookedInto(onPlan.slice(onPlan.indexOf(emptied) + 1), can)
   if (look && emptied) {
-    const model = predicted(metresTo(look.entry, emptied), ticked(emptied, look.entry))
-    said.push(saidBy(look.entry, model, bowlM3))
+    said.push(saidBy(look.entry, predicted(emptied, look.entry, ticked(emptied, look.entry)), bowlM3))
   }
+  const looked =
+    emptied && onPlan.slice(onPlan.indexOf(emptied) + 1).findLast((e) => e.kind === 'checked' && e.part === can)
   const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
+  // road and track are told apart once a filling says how many sessions it took
+  const told = tellsTrack ? said : said.map(withoutTrack)
   return {
-    // road and track are told apart once a filling says how many sessions it took
-    fillings: tellsTrack ? said : said.map(withoutTrack),
+    fillings: told.slice(works),
+    earlier: told.slice(0, works),
     history,
     emptyAt: emptied && emptied.odometerKm * 1000,
-    look: look && { at: look.at, held: look.held },
+    emptyOn: emptied?.date,
+    ranOver,
+    lookedAt: looked && looked.odometerKm * 1000,
+    look: look && { at: look.at, held: look.held, date: look.entry.date },
     sessionsSince,
     sessionsAfter: look ? (ticked(look.entry) ?? 0) : sessionsSince,
   }

@@ -56,7 +56,10 @@ export function intervalsOf(build: Build, states: readonly StateResult[], can: C
       water: h.found.water,
       expected,
       gas: gas ? gas.road * metres + gas.session * sessions : 0,
-      events: [...(added > 0 ? ['oil added'] : []), ...(can.rising?.since === h.date ? ['more since'] : [])],
+      events: [
+        ...(added > 0 ? ['oil added'] : []),
+        ...(can.changed?.since === h.date ? [can.changed.rise ? 'more since' : 'less since'] : []),
+      ],
     }
   })
 }

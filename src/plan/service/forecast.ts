@@ -1,17 +1,20 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
 import { gathered, untilFull } from '@/core/service/fill'
-import { BLANK, learn, type Learned, type Multiplier, type Prior } from '@/core/service/learn'
-import { STEP_ODDS, stepUp } from '@/core/service/trend'
+import { learn, type Learned } from '@/core/service/learn'
+import { BLANK, DUTIES_ALIKE, PRIOR_SIGMA, TRACK_SIGMA, type Multiplier, type Prior } from '@/core/service/prior'
+import { roadHours } from '@/core/service/rates'
 import { toSi } from '@/core/units/units'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
 import { activeVariant } from '../edit/edit'
+import { TRACK_KM_PER_SESSION } from '../model/duty'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import type { CanForecast, DutyRates, Figures } from '../model/results'
+import type { CanChange, CanForecast, DutyRates, Figures, Foreseen, LookReason } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
-import { planOf, readCanLog } from './can-log'
-import { canRates, predictedFor } from './can-rates'
+import { planOf, readCanLog, type CanLog } from './can-log'
+import { canRates, predictedFor, type RatesByWeather } from './can-rates'
+import { fillingFrom } from './filling'
 
 const DAY_MS = 24 * 3600 * 1000
 /** Days of the calendar, counted where no clock is ever put back. */
@@ -30,16 +33,18 @@ function loggedElsewhere(build: Build, variant: Variant): string | undefined {
   return last && planOf(build, last)
 }
 
+const wider = (m: Multiplier) => ({ mu: m.mu, sigma: Math.hypot(m.sigma, CARRIED_SIGMA) })
+
 /** From the forecasts of that other plan: the best known can's multipliers, a little wider. */
 function carriedOver(cans: readonly CanForecast[]): Prior | undefined {
   const best = cans
     .filter((c) => c.multiplier.entries > 0)
     .toSorted((a, b) => b.multiplier.entries - a.multiplier.entries)[0]
-  const wider = (m: Multiplier) => ({ mu: m.mu, sigma: Math.hypot(m.sigma, CARRIED_SIGMA) })
   return (
     best && {
       oil: wider(best.multiplier),
       water: best.waterMultiplier.entries > 0 ? wider(best.waterMultiplier) : BLANK.water,
+      ...(best.trackMultiplier ? { track: wider(best.trackMultiplier) } : {}),
     }
   )
 }
@@ -74,53 +79,165 @@ function cansOf(asOf: AsOf): CanForecast[] {
   )
 }
 
-function forecastOf({ build, figures, today, evaluator, learned }: AsOf, can: PartOf<'can'>): CanForecast {
+/** Odds from which a change is spoken of. */
+const CHANGE_ODDS = 1
+/** Share of intervals that stray as far, below which an emptying is said to count for little. */
+const DOUBTED = 1 / 40
+/** Distance after which what is new is looked into first, m; on track after the first session (common practice, no source). */
+const FIRST_LOOK = 300_000
+
+/**
+ * What is known before the log speaks: on track more may be off than on the road. What a filling holds of both, not told apart, has a spread
+ * between theirs.
+ */
+function priorOf(build: Build, { oil, track = 0 }: DutyRates): Prior {
+  const share = roadHours(build.duty.hours) === 0 ? 1 : oil > 0 ? track / oil : 0
+  const [road, hard] = [(1 - share) * PRIOR_SIGMA, share * TRACK_SIGMA]
+  return { ...BLANK, oil: { mu: 0, sigma: Math.sqrt(road * road + hard * hard + 2 * DUTIES_ALIKE * road * hard) } }
+}
+
+/** What a can is known by: its log, its rates, and what was known before. */
+type CanKnowledge = {
+  readonly bowlM3: number
+  readonly rates: RatesByWeather
+  readonly log: CanLog
+  readonly prior: Prior
+  /** whether the prior is more than estimates */
+  readonly taught: boolean
+  readonly tellsTrack: boolean
+}
+
+function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): CanKnowledge {
   const bowlM3 = toSi('volume', can.bowlMl, 'ml')
   const rates = canRates(build, figures, can.id)
   const log = readCanLog(build, { plan: activeVariant(build).id, can: can.id, bowlM3 }, rates)
-  // what an engine did years ago says little of it now
-  const fillings = log.fillings.slice(-MOST_LEARNED)
-  const known = fillings.length === 0 && !learned ? evaluator.unlearned() : learn(fillings, learned)
+  const tellsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
+  const blank = tellsTrack ? BLANK : priorOf(build, rates.inMonth(0).all)
+  const before = learned ?? blank
+  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, taught: learned !== undefined, tellsTrack }
+  // work on the engine: what was learned before it still says something
+  const { oil, water, track } = learn(log.earlier.slice(-MOST_LEARNED), before)
+  const prior = { oil: wider(oil), water: wider(water), ...(track ? { track: wider(track) } : {}) }
+  return { bowlM3, rates, log, prior, taught: true, tellsTrack }
+}
+
+const learnedFrom = ({ log, prior, taught }: CanKnowledge, evaluator: Evaluator): Learned =>
+  log.fillings.length === 0 && !taught
+    ? evaluator.unlearned(prior.oil.sigma)
+    : learn(log.fillings.slice(-MOST_LEARNED), prior)
+
+/** How well each filling of a can was foreseen by what the log had taught before it. */
+export function foreseenOf(
+  build: Build,
+  figures: Figures,
+  can: PartOf<'can'>,
+  evaluator: Evaluator,
+): readonly Foreseen[] {
+  const { log, prior } = knowledgeOf({ build, figures, today: '', evaluator }, can)
+  return calibrationOf(log.fillings, prior, log.history.slice(log.earlier.length), evaluator)
+}
+
+function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
+  const { build, today, evaluator, learned } = asOf
+  const knowledge = knowledgeOf(asOf, can)
+  const { bowlM3, rates, log } = knowledge
+  const known = learnedFrom(knowledge, evaluator)
   const rateOf = (r: DutyRates) => evaluator.nextFilling(known, r)
-  const rate = rateOf(rates.all)
-  // all together: most logs tell oil and water not apart, and rings show in both
-  const step = stepUp(
-    log.history.map((h) => ({ found: h.found.oil + h.found.water, predicted: h.predicted.oil + h.predicted.water })),
-  )
   const { odometerNow, perDay } = drivenBy(build, today)
   const from = log.look?.at ?? log.emptyAt
   const since = from === undefined ? 0 : odometerNow - from
+  const begun = log.look?.date ?? log.emptyOn ?? today
   const heldThen = log.look?.held ?? 0
+  const after = fillingFrom(rates, { from: begun, today, metres: since, perDay })
+  const whole = log.look
+    ? fillingFrom(rates, {
+        from: log.emptyOn ?? today,
+        today,
+        metres: odometerNow - (log.emptyAt ?? odometerNow),
+        perDay,
+      })
+    : after
   // what was driven since, its ticked sessions told apart from the road
-  const more = log.sessionsAfter > 0 ? rateOf(predictedFor(rates, since, log.sessionsAfter)) : gathered(rate, since)
-  const checkBy = (from ?? odometerNow) + untilFull(rate, bowlM3 - heldThen).low
-  const daysLeft = (checkBy - odometerNow) / perDay
+  const lately = rates.during(begun, today)
+  const more =
+    log.sessionsAfter > 0 ? rateOf(predictedFor(lately, since, log.sessionsAfter)) : gathered(rateOf(lately.all), since)
+  const distance = whole.untilFull(bowlM3, rateOf)
+  const empty = log.emptyAt ?? odometerNow
+  const look = nextLook(asOf, log, {
+    forecast: (from ?? odometerNow) + after.untilFull(bowlM3 - heldThen, rateOf).low,
+    ranOver: log.ranOver === undefined ? Infinity : empty + whole.metresTo(log.ranOver),
+  })
+  const daysLeft = (look.at - odometerNow) / perDay
+  const ahead = rates.during(today, dayOf(dayNumber(today) + Math.min(730, distance.mid / Math.max(perDay, 1))))
   return {
     part: can.id,
     name: can.name,
     bowlM3,
-    perMetre: rates.all,
-    perSession: rates.session,
+    perMetre: ahead.all,
+    perSession: ahead.session,
     multiplier: known.oil,
     waterMultiplier: known.water,
     trackMultiplier: known.track,
-    oilTimes: timesOn(rates.all, known),
+    oilTimes: timesOn(ahead.all, known),
     carried: learned !== undefined,
-    rising: step && step.odds >= STEP_ODDS ? { odds: step.odds, since: log.history[step.from]!.date } : undefined,
+    ...strangenessOf(known, log),
     emptyAt: log.emptyAt,
     look: log.look,
     odometerNow,
     now: { low: heldThen + more.low, mid: heldThen + more.mid, high: heldThen + more.high },
     sessionsSince: log.sessionsSince,
-    calibration: calibrationOf(log.fillings, learned, log.history, evaluator),
-    distance: untilFull(rate, bowlM3),
-    sessions: untilFull(rateOf(rates.session), bowlM3),
-    checkBy,
+    distance,
+    sessions: untilFull(rateOf(ahead.session), bowlM3),
+    checkBy: look.at,
+    checkReason: look.reason,
     checkDate:
       Number.isFinite(daysLeft) && daysLeft < 3660 ? dayOf(dayNumber(today) + Math.floor(daysLeft)) : undefined,
-    known: rates.known,
+    known: ahead.known,
     history: log.history,
   }
+}
+
+/** Odometer of the next look: the earliest of all that ask for one. */
+function nextLook(
+  { build }: AsOf,
+  log: CanLog,
+  foretold: { readonly forecast: number; readonly ranOver: number },
+): { readonly at: number; readonly reason: LookReason } {
+  const { duty } = build
+  const asked: (readonly [reason: LookReason, at: number])[] = [
+    ['forecast', foretold.forecast],
+    ['ran over', foretold.ranOver],
+  ]
+  if (log.emptyAt !== undefined) {
+    const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
+    if (log.history.length === 0 && log.lookedAt === undefined) asked.push(['first look', log.emptyAt + first])
+    asked.push(['own interval', (log.lookedAt ?? log.emptyAt) + duty.checkEveryKm * 1000])
+  }
+  return asked.reduce((least, [reason, at]) => (at < least.at ? { at, reason } : least), {
+    at: Infinity,
+    reason: 'forecast' as LookReason,
+  })
+}
+
+/** What the log itself makes doubtful: a change of the engine, and emptyings that stray. */
+function strangenessOf(known: Learned, log: CanLog): Pick<CanForecast, 'changed' | 'doubted'> {
+  const learned = Math.min(log.fillings.length, MOST_LEARNED)
+  const entryOf = (k: number) => log.history.slice(log.earlier.length).at(log.fillings.length - learned + k)
+  const probability = known.changes.reduce((sum, c) => sum + c.any, 0)
+  const at = known.changes.reduce((most, c, k, all) => (c.any > (all[most]?.any ?? 0) ? k : most), 0)
+  const odds = probability / Math.max(1e-9, 1 - probability)
+  const first = entryOf(at)
+  const changed: CanChange | undefined =
+    first && odds >= CHANGE_ODDS
+      ? { odds, since: first.date, rise: known.changes[at]!.rise > known.changes[at]!.any / 2 }
+      : undefined
+  const doubted = known.rarity.flatMap((rarity, k) => {
+    const entry = entryOf(k)
+    return entry && rarity < DOUBTED && known.rarity.length > 2
+      ? [{ id: entry.id, date: entry.date, oneIn: 1 / Math.max(rarity, 1e-4) }]
+      : []
+  })
+  return { changed, doubted }
 }
 
 /** Odometer in m as of a day, from the log's last reading on at the build's yearly distance; and m a day. */

@@ -2,10 +2,12 @@
 import { finish } from '@/core/job'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { analyse } from '../analyse'
+import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
+import { foreseenOf } from './forecast'
 import { CLIMATE_FACTS, climateOf } from '../catalogue/climates'
 import { CLIMATES, LOG_KINDS } from '../document/bounds'
-import type { Build, LogEntry } from '../document/schema'
+import type { Build, LogEntry, PartOf } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { setField, setPart } from '../edit/edit-builders'
 import { teller } from '../document/words'
@@ -18,6 +20,8 @@ import { gradeOf, liftOf } from '../studies/grade'
 import { sizeCan } from '../studies/size-can'
 import { after } from '../testing'
 import { oilBalance } from './balance'
+import { canRates, daysByMonth } from './can-rates'
+import { returnedBy } from './oil-water'
 import { foundByMonth } from './by-month'
 import { calendarOf, dueOf } from '../studies/calendar'
 import { guessColumns, LOG_COLUMNS, logCsv, readLog, importEntries } from './log-csv'
@@ -130,17 +134,17 @@ test('a track day: empty before it would run over in one case of ten, and what i
 test('calibration: each filling stands against the band of those before it alone', () => {
   const base = build('vacuum-side-can', 'street')
   const rates = analyse(base, DAY).cans[0]!.perMetre
-  const ml = (rates.oil + rates.water) * 2_000_000 * 1e6
+  const ml = (rates.oil + rates.water) * 500_000 * 1e6
   const log = [
     entry(base, '2026-01-01', 0, { kind: 'fitted', ml: undefined }),
     ...[1, 2, 3, 4, 5].map((i) =>
-      entry(base, `2026-0${i + 1}-01`, 2000 * i, { ml: Math.round(i === 5 ? ml * 6 : ml) }),
+      entry(base, `2026-0${i + 1}-01`, 500 * i, { ml: Math.round(10 * (i === 5 ? ml * 6 : ml)) / 10 }),
     ),
   ]
-  const [c] = analyse(logged(base, ...log), DAY).cans
-  expect(c!.calibration.map((x) => x.inside)).toEqual([true, true, true, false])
-  const [shorter] = analyse(logged(base, ...log.slice(0, 4)), DAY).cans
-  expect(shorter!.calibration).toEqual(c!.calibration.slice(0, 2))
+  const foreseen = (b: Build) => foreseenOf(b, figuresOf(b), can(b) as PartOf<'can'>, makeEvaluator())
+  const all = foreseen(logged(base, ...log))
+  expect(all.map((x) => x.inside)).toEqual([true, true, true, false])
+  expect(foreseen(logged(base, ...log.slice(0, 4)))).toEqual(all.slice(0, 2))
 })
 
 test('months: each emptying in the month of its day, over the turn of the year, older ones left out', () => {
@@ -213,13 +217,15 @@ test('frost: a hot climate freezes nothing, a cold one does, sooner the more wat
     // the coldest night is colder than the mean
     CLIMATE_FACTS[c].nights.forEach((night, i) => expect(night).toBeLessThan(CLIMATE_FACTS[c].means[i]!))
   }
-  const b = build('vacuum-side-can', 'street')
-  expect(frost(b, CLIMATE_FACTS.hot, 10).first).toBeUndefined()
-  const cold = frost(b, CLIMATE_FACTS.inland, 10)
+  const plan = build('vacuum-side-can', 'street')
+  const driven = (climate: (typeof CLIMATES)[number]) => after(plan, setField(['site', 'climate'], climate))
+  expect(frost(plan, 10)).toBeUndefined()
+  expect(frost(driven('hot'), 10)!.first).toBeUndefined()
+  const cold = frost(driven('inland'), 10)!
   expect(cold.first).toBeDefined()
   expect(cold.first!.kmToPlug).toBeGreaterThan(0)
   // from December on it is December; from May on it is the next winter
-  expect(frost(b, CLIMATE_FACTS.inland, 4).first!.month).toBeGreaterThanOrEqual(8)
+  expect(frost(driven('inland'), 4)!.first!.month).toBeGreaterThanOrEqual(8)
   expect(cold.frozenPa!).toBeGreaterThan(cold.openPa!)
   // what is offered against it does what it says: later, or less pressure
   const help = (what: string) => cold.helps.find((h) => h.what === what)!
@@ -237,7 +243,7 @@ test('months of one’s own count before any ready climate', () => {
   )
   expect(validateBuild(b).ok).toBe(true)
   expect(climateOf(b.site)!.nights).toEqual(nights)
-  expect(frost(b, climateOf(b.site)!, 10).first).toBeDefined()
+  expect(frost(b, 10)!.first).toBeDefined()
   expect(validateBuild({ ...b, site: { ...b.site, nights: [1, 2] } }).ok).toBe(false)
   expect(climateOf(build().site)).toBeUndefined()
 })
@@ -320,7 +326,7 @@ function roadRate(b: Build): number {
 }
 
 test('a look that says how much stood in it narrows what it holds now, until it is emptied', () => {
-  const b = build('breather-side-can')
+  const b = after(build('breather-side-can'), setField(['duty', 'checkEveryKm'], 50_000))
   const log = [
     entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined }),
     entry(b, '2026-04-01', 11_000, { kind: 'checked', ml: 60 }),
@@ -342,6 +348,84 @@ test('a look that says how much stood in it narrows what it holds now, until it 
   expect(emptied.look).toBeUndefined()
   expect(emptied.now.mid).toBe(0)
   expect(emptied.multiplier.entries).toBe(1)
+})
+
+test('the next look is the earliest that anything asks for, and says what', () => {
+  const b = build('breather-side-can', 'street')
+  const fitted = entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined })
+  const next = (x: Build, day = '2026-03-02') => {
+    const { checkBy, checkReason } = analyse(x, day).cans[0]!
+    return [checkReason, Math.round(checkBy / 1000)]
+  }
+  const every = (km: number) => setField(['duty', 'checkEveryKm'], km)
+  expect(next(logged(b, fitted))).toEqual(['first look', 10_300])
+  expect(next(after(logged(b, fitted), every(200)))).toEqual(['own interval', 10_200])
+  // once looked into it is new no more; from that look on the own interval runs
+  const looked = entry(b, '2026-03-10', 10_250, { kind: 'checked', ml: undefined })
+  expect(next(after(logged(b, fitted, looked), every(1000)))).toEqual(['own interval', 11_250])
+  const rare = after(logged(b, fitted, looked), every(50_000))
+  expect(next(rare)[0]).toBe('forecast')
+  // where it ran over it is looked into before it has been driven so far again
+  const over = entry(b, '2026-04-10', 12_000, { seen: 'overflowed', ml: undefined })
+  const again = next(logged(rare, fitted, looked, over), '2026-04-11')
+  expect(again[1]).toBeLessThanOrEqual(14_000)
+  const calm = entry(b, '2026-06-10', 13_000, { ml: 5 })
+  expect(
+    next(logged(rare, fitted, looked, over, calm, { ...calm, id: 'n', date: '2026-07-01', odometerKm: 14_000 })),
+  ).toEqual(['ran over', 16_000])
+})
+
+test('the garage and the calendar tell the look that the log tells', () => {
+  const b = build('breather-side-can', 'street')
+  const fitted = logged(b, entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined }))
+  const a = analyse(fitted, '2026-03-02')
+  const seen = summarise(fitted, a).can!
+  expect([seen.checkBy, seen.checkDate]).toEqual([a.cans[0]!.checkBy, a.cans[0]!.checkDate])
+  expect(dueOf([summarise(fitted, a)])[0]!.date).toBe(a.cans[0]!.checkDate)
+})
+
+test('an interval is predicted by its own months, and the next filling by the months ahead', () => {
+  const plain = build('breather-side-can', 'street')
+  const b = after(plain, setField(['site', 'climate'], 'inland'))
+  const [winter, summer] = ['2026-01-01', '2026-07-01'].map(
+    (day) => canRates(b, figuresOf(b), can(b).id).during(day, day).all,
+  )
+  expect(winter!.water).toBeGreaterThan(1.5 * summer!.water)
+  expect(winter!.oil).toBe(summer!.oil)
+  // two months in one: by their days
+  const both = canRates(b, figuresOf(b), can(b).id).during('2026-01-22', '2026-02-11').all
+  const [jan, feb] = [0, 1].map((m) => canRates(b, figuresOf(b), can(b).id).inMonth(m).all.water)
+  expect(both.water).toBeCloseTo((jan! + feb!) / 2, 15)
+  expect(daysByMonth('2025-12-30', '2026-01-03')).toEqual([2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 2])
+  // fitted in autumn it is full sooner than fitted in spring
+  const small = after(b, setPart(can(b).id, { bowlMl: 60 }))
+  const from = (day: string) =>
+    analyse(logged(small, entry(b, day, 10_000, { kind: 'fitted', ml: undefined })), day).cans[0]!
+  expect(from('2026-10-15').distance.mid).toBeLessThan(from('2026-04-15').distance.mid)
+  expect(from('2026-10-15').history).toEqual([])
+  // where nobody says what winters it sees the year is one
+  expect(canRates(plain, figuresOf(plain), can(plain).id).seasonal).toBe(false)
+})
+
+test('the water that a drain takes to the sump is told, the colder the more', () => {
+  const drained = newBuild({
+    name: 'Log',
+    engineClass: 'v8-mid',
+    use: 'street',
+    ambientC: 5,
+    units: 'metric',
+    school: 'separator-return',
+  })
+  const part = activeVariant(drained).parts.find((p) => p.kind === 'can') as PartOf<'can'>
+  const here = returnedBy(drained, figuresOf(drained), part)!
+  const cold = after(drained, setField(['site', 'climate'], 'inland'))
+  const there = returnedBy(cold, figuresOf(cold), part)!
+  expect(there.airK).toBeLessThan(here.airK)
+  expect(there.water).toBeGreaterThan(here.water)
+  const told = analyse(cold, DAY).verdicts.find((v) => v.subject === `${part.id}-returns`)
+  expect(told?.severity).toBe('watch')
+  const bowl = build('breather-side-can', 'street')
+  expect(returnedBy(bowl, figuresOf(bowl), can(bowl) as PartOf<'can'>)).toBeUndefined()
 })
 
 test('the grade-efficiency curve is the very one that the state was carried by, and lift is its own velocity', () => {

@@ -1,24 +1,23 @@
 /** Water that the oil takes up: a cold crankcase condenses it, and only oil that is hot enough drives it off again. */
 import { GAS_R } from '@/core/gas/air'
 import { WATER_POURED } from '@/core/gas/oil'
-import { ACTIVITIES, ACTIVITY_FACTS, stateShare, type Activity } from '@/core/service/rates'
+import { ACTIVITIES, ACTIVITY_FACTS, coldShare, stateShare } from '@/core/service/rates'
 import { condensedWater, WATER_KG_PER_MOL } from '@/core/water/vapour'
-import type { Build } from '../document/schema'
+import type { Build, PartOf } from '../document/schema'
 import { airWater, blowByWater } from '../model/carriage'
 import type { Figures } from '../model/results'
+import { neverDrains } from '../bay/drains'
+import { climateOf } from '../catalogue/climates'
+import { toSi } from '@/core/units/units'
+import { activeVariant } from '../edit/edit'
+import { canRates } from './can-rates'
 
 /** Oil at this temperature and above drives off the water in it (common practice, no source), K. */
 export const OIL_DRIES_K = 366.15
-/**
- * Share of other road hours in which a started engine is still cold, and how far its crankcase then stands above the
- * surroundings, K (estimates).
- */
-const WARM_UP = 0.1
+/** How far a cold crankcase stands above the surroundings, K (estimate). */
 const COLD_WALL = 20
 /** Molar gas constant, J/(mol K). */
 const MOLAR = 8.314
-
-const coldShare = (a: Activity): number => (a === 'shortCold' ? 1 : ACTIVITY_FACTS[a].road ? WARM_UP : 0)
 
 /**
  * Water that blow-by leaves in a cold crankcase on the build's duty, m3 per metre driven; undefined where nothing is driven. Undiluted gas
@@ -39,4 +38,15 @@ export function waterIntoOil(build: Build, { engine, states }: Pick<Figures, 'en
     }
   }
   return metres > 0 ? kg / WATER_POURED / metres : undefined
+}
+
+/** What the drain of a separator takes to the sump, m3 per metre, in the coldest month of the site; and how cold that is, K. */
+export type Returned = { readonly oil: number; readonly water: number; readonly airK: number }
+
+/** Undefined for a can without a drain, and for one whose drain lets nothing down. */
+export function returnedBy(build: Build, figures: Figures, can: PartOf<'can'>): Returned | undefined {
+  if (!can.drain || neverDrains(build, activeVariant(build), figures.states, can.id)) return undefined
+  const airC = Math.min(build.site.ambientC, ...(climateOf(build.site)?.means ?? []))
+  const { all } = canRates(build, figures, can.id).at(airC)
+  return { oil: all.oil, water: all.water, airK: toSi('temperature', airC, 'C') }
 }

@@ -1,11 +1,12 @@
 /** Figures of a can over time: what it likely holds, when it is full, what its log has taught. */
-import { ENTRY_SIGMA, multiplierAt, PRIOR_SIGMA } from '@/core/service/learn'
+import { multiplierAt } from '@/core/service/multiplier'
+import { CHANGE, PRIOR_SIGMA, SCATTER } from '@/core/service/prior'
 import type { CanForecast, Worked } from '../../model/results'
 import { input, type WorkingOf, type Input } from '../figure'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
-const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; each emptying sigma ${ENTRY_SIGMA}, a bowl that ran over at least its volume, a dry one at most a film; Bayes’ rule (Gelman et al., Bayesian Data Analysis).`
+const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; an interval strays by Student’s t of 4 degrees, scale likely ${SCATTER.median} and learned too; a change before one interval in ${Math.round(1 / CHANGE.probability)}; a bowl that ran over says at least its volume, a dry one at most a film; Bayes’ rule (Gelman et al., Bayesian Data Analysis).`
 
 const learned = ({ entries }: { readonly entries: number }) => (entries > 0 ? 'measured' : 'estimated')
 const gathers = (c: CanForecast): string =>
