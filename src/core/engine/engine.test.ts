@@ -1,5 +1,5 @@
 import { KG_PER_STANDARD_LITRE } from '../gas/air'
-import { blowBy, leakAreaFor } from './blowby'
+import { blowBy, leakAreaFor, makeBlowBy } from './blowby'
 import { closedCycle, cylinderVolume } from './cylinder'
 import {
   chargeOf,
@@ -115,4 +115,66 @@ test('an override replaces one figure and moves what follows from it', () => {
   expect(logged.manifoldPa).toBe(80e3)
   expect(logged.rpm).toBe(plain.rpm)
   expect(logged.airKgS).toBeGreaterThan(plain.airKgS)
+})
+
+test('charge air: 20 K above the surroundings, a tenth of a kelvin more a kPa of boost, none less for a vacuum', () => {
+  expect(operatingState('boost', five, amb).manifoldK).toBeCloseTo(293.15 + 20 + 12, 9)
+  expect(operatingState('idle', five, amb).manifoldK).toBeCloseTo(313.15, 9)
+  // air by hand: ve p/(R T) V N/2, of the boosted state
+  const { airKgS, manifoldPa, rpm, manifoldK } = operatingState('boost', five, amb)
+  const ve = airKgS / ((manifoldPa / (287.05 * manifoldK)) * 2480e-6 * (rpm / 120))
+  expect(ve).toBeGreaterThan(0.85)
+  expect(ve).toBeLessThan(1.05)
+})
+
+test('an open throttle stands below the surroundings by what the inlet tract loses, never below half', () => {
+  const pull = operatingState('pull', eight, amb)
+  const clean = operatingState('pull', { ...eight, inletDepressionPa: 0 }, amb)
+  expect(clean.manifoldPa).toBeCloseTo(0.985 * amb.pressurePa, 6)
+  const lost = clean.manifoldPa - pull.manifoldPa
+  expect(lost).toBeGreaterThan(3500)
+  expect(lost).toBeLessThan(4200)
+  expect(operatingState('pull', { ...eight, inletDepressionPa: 90e3 }, amb).manifoldPa).toBe(amb.pressurePa / 2)
+  expect(operatingState('pull', eight, amb, { manifoldPa: 88e3 }).manifoldPa).toBe(88e3)
+})
+
+test('the slider-crank burns about top dead centre: pressure peaks a few degrees after it, and heat adds what it adds', () => {
+  const { cylinder } = five
+  const fired = closedCycle(cylinder, { pPa: 1e5, tK: 320, heatJ: 800 })
+  const motored = closedCycle(cylinder, { pPa: 1e5, tK: 320, heatJ: 0 })
+  const peakAt = fired.indexOf(Math.max(...fired)) * 2 - 130
+  expect(peakAt).toBeGreaterThan(5)
+  expect(peakAt).toBeLessThan(35)
+  // up to the spark, 15 degrees before the top, nothing burns
+  for (let i = 0; i * 2 - 130 <= -15; i++) expect(fired[i]).toBe(motored[i])
+  expect(fired[60]).toBeGreaterThan(motored[60]!)
+  expect(Math.max(...motored) / 1e5).toBeGreaterThan(15)
+})
+
+test('a cylinder below the crankcase draws gas up past the rings, as much as it would lose the other way round', () => {
+  const { cylinder } = five
+  const ring = { leakM2: 1e-7, cylinders: 1, cylinder }
+  // motored on a deep vacuum: down where its own cycle never reaches a crankcase that high, all of it runs up
+  const up = blowBy(ring, { pPa: 1000, tK: 320, heatJ: 0 }, 5e6)
+  expect(up).toBeLessThan(0)
+  // choked upward flow does not ask how deep the vacuum is
+  const deeper = blowBy(ring, { pPa: 500, tK: 320, heatJ: 0 }, 5e6)
+  expect(deeper / up).toBeCloseTo(1, 9)
+  // crankcase and cylinder near each other: less, and still upward
+  const near = blowBy(ring, { pPa: 3e5, tK: 320, heatJ: 0 }, 5e6)
+  expect(near).toBeLessThan(0)
+  expect(near).toBeGreaterThan(up)
+  // as the crankcase rises toward the cylinder, blow-by falls without a step
+  const flows = [0.9e5, 1e5, 1.1e5, 2e5, 4e5, 8e5].map((p) => blowBy(ring, { pPa: 1e5, tK: 320, heatJ: 300 }, p))
+  expect(flows).toEqual(flows.toSorted((a, b) => b - a))
+})
+
+test('one law asked about many engines in turn answers each as a fresh one does', () => {
+  const law = makeBlowBy()
+  const asked = Array.from({ length: 90 }, (_, k) => {
+    const cylinder = { ...five.cylinder, boreM: 0.07 + 0.001 * (k % 30) }
+    return [{ leakM2: 1e-7, cylinders: 4, cylinder }, { pPa: 1e5 + 500 * k, tK: 320, heatJ: 500 }, 101_325] as const
+  })
+  for (const round of [asked, asked.toReversed(), asked])
+    for (const [ring, charge, p] of round) expect(law(ring, charge, p)).toBe(makeBlowBy()(ring, charge, p))
 })

@@ -102,6 +102,57 @@ test('a space between two shut valves keeps the highest pressure that got in, no
   expect(s.pressure.can).toBeCloseTo(s.pressure.crankcase!, 3)
 })
 
+const shut = (id: string, from: string, to: string, crackPa = 0): Element => ({
+  kind: 'check',
+  id,
+  from,
+  to,
+  cd: 0.6,
+  areaM2: 6e-5,
+  crackPa,
+})
+
+test('behind shut valves: the highest that leads in, less its cracking pressure; else the lowest that leads out; chains settle', () => {
+  const held = { low: { p: P0 - 5000 }, mid: { p: P0 }, high: { p: P0 + 3000 } }
+  const at = (elements: Element[], id: string) =>
+    solved({ ...held, a: {}, b: {} }, [hose('h', 'low', 'mid'), ...elements]).pressure[id]!
+  // into a: from low and, cracking at 1 kPa, from high; out of a nothing
+  const into = [shut('1', 'low', 'a'), shut('2', 'high', 'a', 1000), hose('join', 'a', 'b')]
+  expect(at(into, 'a')).toBeCloseTo(P0 + 2000, 0)
+  expect(at(into, 'b')).toBeCloseTo(P0 + 2000, 0)
+  const out = [shut('1', 'a', 'mid', 1000), shut('2', 'a', 'low'), hose('join', 'a', 'b')]
+  expect(at(out, 'a')).toBeCloseTo(P0 - 5000, 0)
+  // b hangs on a by a further valve
+  expect(at([shut('1', 'high', 'a', 1000), shut('2', 'a', 'b', 500)], 'b')).toBeCloseTo(P0 + 1500, 0)
+})
+
+test('every size of every kind is refused by name where it is none', () => {
+  const ends = { from: 'a', to: 'b' }
+  const bad: readonly Element[] = [
+    { ...hose('x', 'a', 'b'), lengthM: -1 } as Element,
+    { ...hose('x', 'a', 'b'), roughnessM: Number.NaN } as Element,
+    { kind: 'orifice', id: 'x', ...ends, cd: -0.6, areaM2: 1e-5 },
+    { kind: 'check', id: 'x', ...ends, cd: 0.6, areaM2: 1e-5, crackPa: 0, leakM2: -1 },
+    { kind: 'pcv', id: 'x', ...ends, cd: 0.6, area: [[0, -1e-6]] },
+    { kind: 'pcv', id: 'x', ...ends, cd: 0.6, area: [[Number.NaN, 1e-6]] },
+    { kind: 'regulator', id: 'x', ...ends, cd: 0.6, areaM2: 1e-5, shutPa: 100, openPa: 100 } as Element,
+    { kind: 'pump', id: 'x', ...ends, sweptM3s: Infinity, clearance: 0.1 } as Element,
+    { kind: 'pump', id: 'x', ...ends, sweptM3s: 1e-3, clearance: -0.1 } as Element,
+    { kind: 'loss', id: 'x', ...ends, a: 0, b: 0 },
+    { kind: 'loss', id: 'x', ...ends, a: 1, b: -1 },
+  ]
+  for (const element of bad) {
+    const s = solve({ a: { p: P0 }, b: { p: P0 - 1000 } }, [element])
+    expect([element.kind, s.ok ? 'solved' : s.reason]).toEqual([element.kind, expect.stringMatching(/^x: every size/)])
+  }
+  // of two joints on their own the one with gas is named
+  const lost = solve({ idle: {}, idle2: {}, made: { source: 1e-3 }, made2: {}, c: { p: P0 } }, [
+    hose('1', 'idle', 'idle2'),
+    hose('2', 'made', 'made2'),
+  ])
+  expect(lost.ok ? '' : lost.reason).toMatch(/^made is joined to nothing/)
+})
+
 test('the same network gives the same answer, whatever it starts from', () => {
   const network: Network = {
     gas,

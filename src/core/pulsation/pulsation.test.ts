@@ -122,3 +122,20 @@ test('a check valve at the breather holds the crankcase below the surroundings; 
   expect(open.mean).toBeGreaterThan(checked.mean + 3000)
   expect(open.flows.v!.backwards).toBeGreaterThan(1e-3)
 })
+
+test('a phase later the same volume, and two joints of one space have the mean that a hand would take', () => {
+  const early = { volume: 0, slope: 0 }
+  const late = { volume: 0, slope: 0 }
+  const phase = Math.PI / 3
+  const [at, shifted] = [[0], [phase]].map((phases) => crankcaseVolume({ cylinder, phases, meanM3: 2e-3 }))
+  for (const theta of [0, 0.4, 1.7, 3, 5]) {
+    at!(theta, early)
+    shifted!(theta + phase, late)
+    expect(late.volume).toBeCloseTo(early.volume, 12)
+    expect(late.slope).toBeCloseTo(early.slope, 12)
+  }
+  const sealed = run({ c: {} }, [], { node: 'c', at: single(2e-3) })
+  const mean = sealed.pressure.reduce((sum, p) => sum + p, 0) / sealed.pressure.length
+  expect(sealed.mean / mean).toBeCloseTo(1, 9)
+  expect(sealed.means.c! / mean).toBeCloseTo(1, 9)
+})

@@ -1,6 +1,6 @@
-import { formatNumber, formatQuantity } from './format'
+import { formatNumber, formatQuantity, quantityText } from './format'
 import { parseQuantity } from './parse'
-import { DIMENSIONS, fromSi, toSi, type Dimension } from './units'
+import { DIMENSIONS, fromSi, shownUnit, toSi, type Dimension } from './units'
 
 const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
 const imperial = { system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const
@@ -78,4 +78,42 @@ test.each([
 
 test('a pressure has no more decimals than a gauge', () => {
   expect(formatQuantity(-5.4, 'pressure', metric, 2)).toEqual({ text: '−0.01', unit: 'kPa' })
+})
+
+test('what rounds to nothing is "0", ones and below keep their digits, and a sign stands only where there is one', () => {
+  expect(formatNumber(0)).toBe('0')
+  expect(formatNumber(-1e-9)).toBe('0')
+  expect(formatNumber(1)).toBe('1.00')
+  expect(formatNumber(-1, 2)).toBe('−1.0')
+  expect(formatNumber(0.999, 2)).toBe('1.0')
+  expect(formatNumber(0.0004, 2)).toBe('0')
+  expect(formatNumber(12_345.6)).toBe('12 300')
+})
+
+test('text of a quantity: the unit after a space, the degree sign without one, nothing where there is none', () => {
+  expect(quantityText(1234, 'pressure', metric)).toBe('1.23 kPa')
+  expect(quantityText(Math.PI / 2, 'angle', metric, 2)).toBe('90°')
+  expect(quantityText(0.05, 'share', metric, 2)).toBe('5.0 %')
+  expect(quantityText(293.15, 'temperature', imperial, 2)).toBe('68 °F')
+})
+
+test('the unit shown follows the choice: pressure and flow by their own, the rest by the system', () => {
+  const mixed = { system: 'imperial', pressure: 'kPa', flow: 'l/min' } as const
+  expect((['pressure', 'gasFlow', 'distance', 'temperature'] as const).map((d) => shownUnit(d, mixed))).toEqual([
+    'kPa',
+    'l/min',
+    'mi',
+    'F',
+  ])
+  expect(shownUnit('gasFlow', imperial)).toBe('cfm')
+  expect(shownUnit('temperature', metric)).toBe('C')
+})
+
+test('only temperatures have a zero of their own, and an unknown unit is a programming error', () => {
+  expect(toSi('temperature', 0, 'C')).toBe(273.15)
+  expect(toSi('temperature', 10, 'K')).toBe(10)
+  expect(fromSi('temperature', 255.372, 'F')).toBeCloseTo(0, 2)
+  expect(toSi('area', 1, 'cm2')).toBe(1e-4)
+  expect(() => toSi('length', 1, 'C')).toThrow(/no unit C of length/)
+  expect(() => fromSi('length', 1, 'furlong')).toThrow(RangeError)
 })
