@@ -3,6 +3,7 @@ import { runCases } from './worked-cases'
 import type { Check } from './check'
 import { aerosolChecks } from './checks/aerosol'
 import { coverageChecks } from './checks/coverage'
+import { readingChecks } from './checks/readings'
 import { engineChecks } from './checks/engine'
 import { epanetChecks } from './checks/epanet'
 import { gasChecks } from './checks/gas'
@@ -17,6 +18,7 @@ export const immediateChecks = (): Check[] => [
   ...aerosolChecks(),
   ...pulsationChecks(),
   ...coverageChecks(),
+  ...readingChecks(),
 ]
 export const allChecks = async (): Promise<Check[]> => [
   ...immediateChecks(),

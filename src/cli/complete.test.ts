@@ -103,7 +103,7 @@ test('a new kind of log entry, thing to read and way of reading it are asked for
     // what follows from them: how it is typed, taken in from a table, compared with a plan
     'plan/service/entry-draft.ts',
     'plan/service/log-csv.ts',
-    'plan/studies/readings.ts',
+    'plan/service/readings.ts',
   ])
 })
 

@@ -63,9 +63,12 @@ function readNumber(text: string): number | undefined {
   return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain) ? Number(plain) : undefined
 }
 
+/** Said after a pressure for one below the surroundings. */
+const VACUUM = /\s*(?:of )?(?:vacuum|vac\.?|suction|depression)$/i
+
 /**
  * Value in SI of typed `text`: a number or fraction with an optional unit of `dimension`; with none, `bareUnit`, else the unit that
- * `choice` shows. Fails with a sentence for the person at the field, never with a NaN.
+ * `choice` shows. A pressure "of vacuum" is below zero. Fails with a sentence for the person at the field, never with a NaN.
  *
  * @example
  * import { parseQuantity } from '@/core/units/parse'
@@ -79,7 +82,9 @@ export function parseQuantity(
   choice: UnitChoice,
   bareUnit: string = shownUnit(dimension, choice),
 ): Result<number> {
-  const trimmed = text.trim()
+  const whole = text.trim()
+  const below = dimension === 'pressure' && VACUUM.test(whole)
+  const trimmed = below ? whole.replace(VACUUM, '') : whole
   if (trimmed === '') return fail('Type a number.')
   const match = /^([+\-−]?[\d.,/  -]*(?:\d|\.)(?:e[+-]?\d+)?)\s*(.*)$/i.exec(trimmed)
   const value = match ? readNumber(match[1]!) : undefined
@@ -95,5 +100,5 @@ export function parseQuantity(
       .join(', ')
     return fail(`${typed.slice(0, 12)} is not a unit here. Use ${offered}.`)
   }
-  return ok(toSi(dimension, value, unit))
+  return ok(toSi(dimension, below ? -Math.abs(value) : value, unit))
 }

@@ -34,6 +34,9 @@ test.each([
   ['20 °C', 'temperature', 293.15],
   ['3e2 mm', 'length', 0.3],
   ['100 lpm', 'gasFlow', 2.006865e-3],
+  ['3 inHg vacuum', 'pressure', -10159.167],
+  ['0.5 kPa of vacuum', 'pressure', -500],
+  ['-2 kPa vac.', 'pressure', -2000],
 ] as const)('reads %s', (text, dimension, si) => {
   const r = parseQuantity(text, dimension, metric)
   expect(r.ok && r.value).toBeCloseTo(si, 6)

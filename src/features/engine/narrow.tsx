@@ -2,9 +2,10 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
+import { dropLearned } from '@/plan/model/learned'
 import { isCycleMean } from '@/plan/model/results'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
-import { readingPlace, readingText } from '@/plan/studies/readings'
+import { readingPlace, readingText } from '@/plan/service/readings'
 import type { JobState } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -38,6 +39,7 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
         {shown.above > 0.005 ? `, above the pressure outside in ${Math.round(shown.above * 100)} of 100` : ''}.
       </p>
       {value?.read && <Read read={value.read} />}
+      <TakenIn />
       {value?.next && (
         <p className="mt-1">
           The most useful {value.read ? 'next' : 'first'} reading: the crankcase {atState(value.next.state)}, expected
@@ -123,6 +125,12 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
           </span>
         </p>
       ))}
+      {read.fault && (
+        <p role="alert" className="pt-1">
+          A failure would explain {read.readings.length === 1 ? 'it' : 'them'} as well as an engine so far off:{' '}
+          <strong>{lowered(read.fault)}</strong>. Rule it out first; try it under What if.
+        </p>
+      )}
       {/* what would fit a failure that is only tried is no figure of the plan */}
       {read.adopt.length > 0 && !trying && (
         <p className="pt-1">
@@ -131,11 +139,33 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
             className="link-button"
             onClick={() => act([() => read.adopt], 'Figures as the readings have them')}
           >
-            Take these figures into the plan
+            {read.fault ? 'It is sound: take these figures into the plan' : 'Take these figures into the plan'}
           </button>{' '}
           <span className="text-soft">so that every picture and verdict goes by them.</span>
         </p>
       )}
     </div>
+  )
+}
+
+/** Figures that readings have put into the plan, to be taken out again. */
+function TakenIn() {
+  const build = useWorkspace((s) => s.build)
+  const act = useWorkspace((s) => s.act)
+  const trying = useWorkspace((s) => s.whatIf !== undefined)
+  const back = dropLearned(build)
+  if (back.length === 0 || trying) return null
+  const count = back.length - 1
+  return (
+    <p className="mt-1">
+      {count === 1 ? 'One figure of the plan stands' : `${count} figures of the plan stand`} as readings had them.{' '}
+      <button
+        type="button"
+        className="link-button"
+        onClick={() => act([() => dropLearned(build)], 'Figures as they were before the readings')}
+      >
+        Take them out again
+      </button>
+    </p>
   )
 }

@@ -9,7 +9,7 @@ import { expectedIn } from '@/plan/studies/proof'
 import { isCycleMean } from '@/plan/model/results'
 import { STATE_NAMES, teller } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
-import { quantityOf, valueOf } from '@/plan/studies/readings'
+import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
 

@@ -11,6 +11,13 @@ import { NumberField } from '../workspace/figures/field'
 import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
+const REASONS: Readonly<Record<CanForecast['checkReason'], string>> = {
+  'first look': 'Its first look: new as it is, it says most.',
+  'own interval': 'As often as you look.',
+  forecast: 'One car in ten is full by then.',
+  'ran over': 'As far as it went when it last ran over, by the model.',
+}
+
 export function CanGauge({ can }: { can: CanForecast }) {
   const units = useUnits()
   const act = useWorkspace((s) => s.act)
@@ -96,6 +103,23 @@ export function CanGauge({ can }: { can: CanForecast }) {
             </>
           )}
         </p>
+        {!due && can.checkBy !== Infinity && (
+          <p className="text-soft" data-testid="check-reason">
+            {REASONS[can.checkReason]}
+          </p>
+        )}
+        {can.changed && (
+          <p className="mt-1 border-l-4 border-fix pl-2">
+            Since {day(can.changed.since, 'long')} it makes {can.changed.rise ? 'more' : 'less'} than before, by odds of{' '}
+            {formatNumber(Math.min(99, can.changed.odds), 2)} to 1; the forecast goes by what is now.
+          </p>
+        )}
+        {can.doubted.map((d) => (
+          <p key={d.id} className="mt-1 border-l-4 border-watch pl-2">
+            What was found on {day(d.date, 'long')} strays as one interval in {formatNumber(d.oneIn, 2)} does: it counts
+            for little. Correct it if it is a slip.
+          </p>
+        ))}
         <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
           <dt className="text-soft">Empty to full</dt>
           <dd data-testid="to-full">

@@ -11,8 +11,9 @@ import type { LogEntry } from '@/plan/document/schema'
 import { deleteLogEntry } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
-import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/studies/readings'
+import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/service/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { Moved } from './moved'
 
 /** What came out looked like, and what that tells (common practice, no source). */
 export const LOOK_NAMES = {
@@ -117,6 +118,7 @@ export function Entries() {
       <h2 id="entries" className="head border-b-[1.5px] border-ink pb-1">
         Log, {log.length} {log.length === 1 ? 'entry' : 'entries'}
       </h2>
+      <Moved />
       {rows.length > MANY ? (
         <LongList rows={rows} row={row} />
       ) : (

@@ -5,7 +5,7 @@ import { Dialog } from '@/ui/dialog'
 import { guessColumns, LOG_COLUMNS, NEEDED, readLog, importEntries, type LogColumn } from '@/plan/service/log-csv'
 import type { Build, LogEntry } from '@/plan/document/schema'
 import { teller } from '@/plan/document/words'
-import { quantityOf, readingText, valueOf } from '@/plan/studies/readings'
+import { quantityOf, readingText, valueOf } from '@/plan/service/readings'
 import { useWorkspace } from '../workspace/store'
 
 const WORDS: Readonly<Record<LogColumn, string>> = {

@@ -6,7 +6,7 @@ import { QUANTITIES, READING_WAYS, type ReadingWay } from '@/plan/document/log-f
 import type { Variant } from '@/plan/document/schema'
 import { STATE_NAMES, teller } from '@/plan/document/words'
 import { placesOf, type ReadingDraft, type TypedKey } from '@/plan/service/entry-draft'
-import { readingText, shownIn } from '@/plan/studies/readings'
+import { readingText, shownIn } from '@/plan/service/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Choice } from './choice'
 

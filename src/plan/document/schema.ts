@@ -322,7 +322,12 @@ export const buildSchema = shape({
     .max(MAX_VARIANTS, `has more than ${MAX_VARIANTS}`),
   /** figures that readings put into the plan, by their place, and as they put them: estimates until another figure stands there */
   learned: array(
-    shape({ id: reference(300).required('is missing'), figure: required({ label: 'Figure', min: -1e9, max: 1e9 }) }),
+    shape({
+      id: reference(300).required('is missing'),
+      figure: required({ label: 'Figure', min: -1e9, max: 1e9 }),
+      /** what stood there before the first reading; none where a default did */
+      before: required({ label: 'Figure before', min: -1e9, max: 1e9, optional: true }),
+    }),
   )
     .max(MAX_LEARNED, 'has too many')
     .optional()

@@ -27,10 +27,30 @@ function figuresSet(build: Build, edits: readonly Edit[]): { readonly path: Path
   })
 }
 
-/** Edits that put figures into a build as readings have them, with the note that they are that. */
-export function adoptLearned(build: Build, edits: readonly Edit[]): readonly Edit[] {
-  const taken = figuresSet(build, edits).map(({ path, figure }) => ({ id: idOf(path), figure }))
+/** Edits that put figures into a build as readings have them, with the note that they are that, and of what stood there. */
+export function adoptLearned(build: Build, moved: readonly Edit[]): readonly Edit[] {
+  // a valve's curve is drawn or measured as a whole: it stays as it is, and what it lets by is its discharge
+  const edits = moved.filter((e) => e.op !== 'set' || !Array.isArray(e.value))
+  const taken = figuresSet(build, edits).map(({ path, figure }) => {
+    const id = idOf(path)
+    // taken in again, what was typed before the first time still counts
+    const stood = isLearned(build, path) ? build.learned!.find((l) => l.id === id)!.before : valueAt(build, path)
+    return { id, figure, ...(typeof stood === 'number' ? { before: stood } : {}) }
+  })
   if (taken.length === 0) return edits
   const before = (build.learned ?? []).filter((l) => !taken.some((t) => t.id === l.id))
   return [...edits, { op: 'set', path: ['learned'], value: [...before, ...taken].slice(-MAX_LEARNED) }]
+}
+
+/** Edits that put back what stood where readings have put a figure that still stands; none where there is none. */
+export function dropLearned(build: Build): readonly Edit[] {
+  const standing = (build.learned ?? []).filter((l) => isLearned(build, l.id.split('/')))
+  if (standing.length === 0) return []
+  return [
+    ...standing.map(({ id, before }): Edit => {
+      const path = id.split('/')
+      return before === undefined ? { op: 'unset', path } : { op: 'set', path, value: before }
+    }),
+    { op: 'unset', path: ['learned'] },
+  ]
 }

@@ -6,6 +6,7 @@ import type { Range } from '@/core/service/fill'
 import { STUDY_TOLERANCE } from '@/core/network/newton'
 import type { Element, Network } from '@/core/network/elements'
 import { solverFor, type Solver } from '@/core/network/solver'
+import { weightsOf } from '@/core/inference/laplace'
 import { uniforms } from '@/core/random'
 import { correlation, spreadOf, weighted, weightedRange, type Weighted } from '@/core/statistics'
 import type { Build } from '../document/schema'
@@ -17,7 +18,8 @@ import { crankcaseNode, type Resolved } from '../model/resolve'
 import { passing } from '../model/state-result'
 import { warmStarter, type Solved } from './warm-start'
 import { faultBehind } from './reading-fault'
-import { fits, gaugeError, readingsOf, shownIn, weigh, type Reading, type ReadableState } from './readings'
+import { fitReadings } from './reading-fit'
+import { gaugeError, readingsOf, shownIn, type Reading, type ReadableState } from '../service/readings'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type Share = {
@@ -50,14 +52,14 @@ export type LearnedInput = {
 }
 export type FromReadings = {
   readonly readings: readonly Reading[]
-  /** false: no draw of the estimates explains them all, so they narrow nothing */
+  /** false: no car like this one gives them but once in a thousand, so they narrow nothing */
   readonly fits: boolean
   readonly strange: readonly Reading[]
   /** what they have moved most, first */
   readonly learnedInputs: readonly LearnedInput[]
   /** edits that put what they have moved into the plan; none where they fit nothing */
   readonly adopt: readonly Edit[]
-  /** the single failure that would explain readings that fit nothing; undefined where none does */
+  /** the single failure of a sound car that explains them as well as an odd engine does; undefined where none does */
   readonly fault: string | undefined
 }
 /** The state whose crankcase, read next, would narrow the bands of all states most. */
@@ -80,7 +82,8 @@ const TRIALS = 3
 const STEP = 20
 
 /** A standard deviation drawn, of three at most: a seat twice its size is another seat. */
-const scoreOf = (share: number): number => Math.max(-3, Math.min(3, normalQuantile(share)))
+const bounded = (score: number): number => Math.max(-3, Math.min(3, score))
+const scoreOf = (share: number): number => bounded(normalQuantile(share))
 
 /** A build with some of its inputs moved, resolved. */
 type MovedBuild = { readonly model: EngineModel; readonly blowBy: readonly number[]; readonly r: Resolved }
@@ -166,34 +169,60 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     near ??= solved
     return solved
   })
-  const draw = uniforms(SEED)
-  const z = inputs.map(() => new Float64Array(draws))
-  const scores = new Float64Array(inputs.length)
-  const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
-  const flow = base.states.map(() => new Float64Array(draws))
   // draws are of still flow: where the pistons pump, a gauge reads the mean of a turn, which they do not know
   const readings = readingsOf(build).filter((r) => r.quantity === 'blowBy' || !pulsates(build.engine))
-  const read = new Map(readings.map((r) => [r, new Float64Array(draws).fill(Number.NaN)]))
+  const readAt = base.states.map((s) => readings.filter((r) => r.state === s.id))
+  const shown = (scores: Float64Array): Float64Array | undefined => {
+    const m = movedBy(build, inputs, scores.map(bounded), evaluator)
+    if (!m) return undefined
+    const figures = new Map<Reading, number>()
+    for (const [i, solver] of solvers.entries()) {
+      if (readAt[i]!.length === 0) continue
+      if (!solver.solve(m, (p) => guess(i, scores, p))) return undefined
+      for (const r of readAt[i]!) figures.set(r, shownIn(solver.shown(m, r.at), r))
+    }
+    return Float64Array.from(readings, (r) => figures.get(r)!)
+  }
+  const fit = readings.length > 0 ? fitReadings(readings, shown, inputs.length) : undefined
+  const proposal = fit?.fits ? fit.proposal : undefined
+  const draw = uniforms(SEED)
+  const z = inputs.map(() => new Float64Array(draws))
+  const normals = new Float64Array(inputs.length)
+  const gauge = base.states.map(() => new Float64Array(draws).fill(Number.NaN))
+  const flow = base.states.map(() => new Float64Array(draws))
+  const logWeight = new Float64Array(draws)
   let failed = 0
   for (let k = 0; k < draws; k++) {
-    z.forEach((values, i) => {
-      scores[i] = values[k] = scoreOf(draw())
-    })
+    for (let i = 0; i < normals.length; i++) normals[i] = proposal ? normalQuantile(draw()) : scoreOf(draw())
+    const drawn = proposal?.(normals)
+    const scores = drawn ? drawn.z.map(bounded) : normals
     const m = movedBy(build, inputs, scores, evaluator)
+    let likely = drawn ? -drawn.logDensity : 0
+    z.forEach((values, i) => {
+      values[k] = scores[i]!
+      if (drawn) likely -= drawn.z[i]! ** 2 / 2
+    })
     solvers.forEach((solver, i) => {
       const at = m && solver.solve(m, (p) => guess(i, scores, p))
-      if (!m || !at) failed++
-      else gauge[i]![k] = at.p[solver.crankcase()]! - m.model.amb.pressurePa
       flow[i]![k] = m?.blowBy[i] ?? 0
-      if (m && at)
-        for (const [r, values] of read)
-          if (r.state === base.states[i]!.id) values[k] = shownIn(solver.shown(m, r.at), r)
+      if (!m || !at) {
+        failed++
+        if (drawn && readAt[i]!.length > 0) likely = -Infinity
+        return
+      }
+      gauge[i]![k] = at.p[solver.crankcase()]! - m.model.amb.pressurePa
+      if (drawn)
+        for (const r of readAt[i]!) {
+          if (!fit!.compared.includes(r)) continue
+          const off = (shownIn(solver.shown(m, r.at), r) - r.value) / r.error
+          likely -= Number.isNaN(off) ? Infinity : (off * off) / 2
+        }
     })
+    logWeight[k] = likely
     if (k % STEP === STEP - 1) yield (k + 1) / draws
   }
-  const weighed = weigh(readings, (r) => read.get(r)!, draws)
-  const consistent = weighed !== undefined && fits(weighed)
-  const weight = consistent ? weighed.weight : new Float64Array(draws).fill(1 / draws)
+  const weight = proposal ? weightsOf(logWeight) : new Float64Array(draws).fill(1 / draws)
+  const consistent = proposal !== undefined
   const known = gauge.map((values) => weighted(values, weight))
   const states = base.states.map((s, i): StateRange => {
     const values = gauge[i]!
@@ -217,16 +246,16 @@ export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
     draws,
     failed,
     states,
-    read: weighed && {
-      readings,
-      fits: consistent,
-      strange: weighed.strange,
+    read: fit && {
+      readings: fit.compared,
+      fits: fit.fits,
+      strange: fit.strange,
       learnedInputs: moved.map((m) => m.learned),
       adopt: adoptLearned(
         build,
         moved.flatMap(({ input, mean }) => input.edits(mean)),
       ),
-      fault: consistent ? undefined : faultBehind(build, readings, (r) => spreadOf(weighted(read.get(r)!, weight))),
+      fault: faultBehind(build, fit, evaluator),
     },
     // where the pistons pump no reading of the crankcase can be compared with still draws
     next: pulsates(build.engine)

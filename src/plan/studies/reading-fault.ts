@@ -1,40 +1,55 @@
-/** Readings that fit no sound engine like this one: which single failure would give them. */
+/** Readings that ask for an odd engine: which single failure of a sound one would give them as well. */
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { faultsOf } from '../faults/faults'
-import { makeEvaluator } from '../model/evaluator'
+import type { Evaluator } from '../model/evaluator'
 import { solveStates } from '../model/states'
-import { shownIn, type Reading } from './readings'
+import type { ReadingFit } from './reading-fit'
+import { shownIn } from '../service/readings'
 
-/** How far off a failure may leave the readings and still count as their explanation: mean square of standard deviations. */
-const EXPLAINS = 2
+/** Readings that a sound car gives more often than this ask for no failure. */
+const ODD = 0.05
+/** Odds of nothing wrong over one failure of many (methods 12: 10 to 2). */
+const NOTHING_WRONG = 5
 
 /**
- * Name of the failure that comes nearest to the readings, if it comes near at all and nearer by far than the sound plan.
- * @param spreadOf what the estimates leave open of a reading, one standard deviation
+ * What the readings of a failure would be off by, squared, with the spread that the estimates leave them: by the slopes of the sound plan,
+ * d^T (I + J J^T)^-1 d = |d|^2 less what the unknowns take up (Woodbury).
  */
-export function faultBehind(
-  build: Build,
-  readings: readonly Reading[],
-  spreadOf: (r: Reading) => number,
-): string | undefined {
-  const evaluator = makeEvaluator()
-  const off = (b: Build): number => {
-    const { states } = solveStates(b, evaluator)
-    const squares = readings.map((r) => {
-      const state = states.find((s) => s.id === r.state)
-      if (!state?.solved) return Infinity
-      const away = (shownIn(state, r) - r.value) / Math.hypot(r.error, spreadOf(r))
-      return Number.isNaN(away) ? Infinity : away ** 2
-    })
-    return squares.reduce((s, v) => s + v, 0) / readings.length
+function misfitOf(off: Float64Array, slopes: readonly Float64Array[]): number {
+  const n = off.length
+  // I + J J^T, eliminated in place
+  const rows = slopes.map((a, i) =>
+    Float64Array.from({ length: n + 1 }, (_, j) =>
+      j === n ? off[i]! : (i === j ? 1 : 0) + a.reduce((sum, v, k) => sum + v * slopes[j]![k]!, 0),
+    ),
+  )
+  let sum = 0
+  for (let i = 0; i < n; i++) {
+    sum += rows[i]![n]! ** 2 / rows[i]![i]!
+    for (let r = i + 1; r < n; r++) {
+      const share = rows[r]![i]! / rows[i]![i]!
+      for (let c = i; c <= n; c++) rows[r]![c]! -= share * rows[i]![c]!
+    }
   }
-  let best: { name: string; off: number } | undefined
+  return sum
+}
+
+/** Name of the failure that the readings are as well explained by as by an odd engine, if one is; undefined where a sound one gives them. */
+export function faultBehind(build: Build, fit: ReadingFit, evaluator: Evaluator): string | undefined {
+  if (fit.chance > ODD) return undefined
+  let best: { name: string; misfit: number } | undefined
   for (const fault of faultsOf(build)) {
     const broken = applyEdits(build, fault.edits)
     if (!broken.ok) continue
-    const now = off(broken.value)
-    if (!best || now < best.off) best = { name: fault.name, off: now }
+    const { states } = solveStates(broken.value, evaluator)
+    const off = Float64Array.from(fit.compared, (r) => {
+      const state = states.find((s) => s.id === r.state)
+      return state?.solved ? (shownIn(state, r) - r.value) / r.error : Number.NaN
+    })
+    if (off.some(Number.isNaN)) continue
+    const misfit = misfitOf(off, fit.peak.slopes)
+    if (!best || misfit < best.misfit) best = { name: fault.name, misfit }
   }
-  return best && best.off < EXPLAINS && best.off < off(build) / 3 ? best.name : undefined
+  return best && best.misfit + 2 * Math.log(NOTHING_WRONG) <= fit.peak.misfit ? best.name : undefined
 }

@@ -2,7 +2,7 @@
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast } from '../model/results'
 import type { Teller } from '../document/words'
-import { quantityOf } from './readings'
+import { quantityOf } from '../service/readings'
 
 /** Fuller than this of its bowl by volume nothing comes out of a can (it runs over first); a day's driving, km. */
 const OVER = 1.05

@@ -239,6 +239,14 @@ const PAGES = {
     does: 'Another place or way; a sleeve and a shield for heat.',
     mendsSchool: false,
   },
+  reading: {
+    title: 'Reading far from the plan',
+    looks: 'The last reading of each thing in each state against what the plan says there.',
+    threshold: () => 'Off by half, and by three times what the instrument may be off (estimates).',
+    why: 'Either the engine is not as it is entered, or something on it has failed: every other figure of that state is off too.',
+    does: 'Read again with the gauge at zero; try the failures under What if; then let the readings move the figures at Engine.',
+    mendsSchool: false,
+  },
 } satisfies Readonly<Record<string, RulePage>>
 
 export type RuleId = keyof typeof PAGES

@@ -3,7 +3,7 @@ import { analyse } from '../analyse'
 import { setBay, setSpot } from '../bay/bay-builders'
 import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
-import type { Build, Part } from '../document/schema'
+import type { Build, LogEntry, Part } from '../document/schema'
 import {
   addPart,
   cut,
@@ -173,6 +173,22 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
       'i4-na',
     ),
     make('breather-side-can'),
+  ],
+  [
+    'reading',
+    {
+      ...make('stock'),
+      log: [
+        {
+          id: 'r',
+          date: '2026-05-01',
+          kind: 'reading',
+          odometerKm: 1000,
+          reading: { state: 'idle', kpa: 4 },
+        } as LogEntry,
+      ],
+    },
+    make('stock'),
   ],
 ]
 

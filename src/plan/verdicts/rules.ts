@@ -6,6 +6,7 @@ import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from '
 import { catchRule, ventedStreet } from './rules/law'
 import { breatherUnprotected, canSwapped, drainBack, dryCan } from './rules/oil'
 import { crankcasePressure, hoseVelocity } from './rules/pressure'
+import { reading } from './rules/reading'
 import { fill, freezing, oilWater } from './rules/service'
 import { pulsation, reliefOpen, valveIdle } from './rules/valves'
 import type { Rule } from './verdict'
@@ -37,4 +38,5 @@ export const RULES: readonly Rule[] = [
   reliefOpen,
   dryCan,
   clearance,
+  reading,
 ]

@@ -2,10 +2,11 @@
 /** The states side by side, each with its crankcase pressure and judgement; the one pressed is shown everywhere. Keys 1 to 6. */
 import { ToggleGroup } from 'radix-ui'
 import { STATE_NAMES } from '@/plan/document/words'
-import { useEffect } from 'react'
-import { formatQuantity } from '@/core/units/format'
+import { useEffect, useMemo } from 'react'
+import { formatQuantity, quantityText } from '@/core/units/format'
 import type { StateId } from '@/core/engine/states'
-import type { StateResult } from '@/plan/model/results'
+import { isSolved, type StateResult } from '@/plan/model/results'
+import { farReadings } from '@/plan/service/readings'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
@@ -54,6 +55,8 @@ export function StateSwitch() {
   const current = useWorkspace((s) => s.state)
   const show = useWorkspace((s) => s.show)
   const units = useUnits()
+  const build = useWorkspace((s) => s.build)
+  const far = useMemo(() => farReadings(build, states.filter(isSolved)), [build, states])
   const active = states.some((s) => s.id === current) ? current : states[0]!.id
 
   useEffect(() => {
@@ -79,6 +82,7 @@ export function StateSwitch() {
       {states.map((s, i) => {
         const judged = stateJudgement(s)
         const on = s.id === active
+        const odd = far.find((f) => f.read.state === s.id && f.read.quantity === 'crankcase')
         const shown = s.solved ? formatQuantity(s.crankcaseGauge, 'pressure', units, 2) : undefined
         return (
           <ToggleGroup.Item
@@ -104,6 +108,11 @@ export function StateSwitch() {
               </span>
             </span>
             <span className="sr-only">, crankcase, {WORD[judged]}</span>
+            {odd && (
+              <span className={`text-xs italic ${on ? '' : 'text-fix'}`}>
+                read {quantityText(odd.read.value, 'pressure', units, 2)}
+              </span>
+            )}
             {/* the judgement as a band: plain, dashed or toothed, so that it reads without colour */}
             <span
               aria-hidden

@@ -1,7 +1,4 @@
-/**
- * What manometer readings say of the estimates: each draw of them is weighted by how well it explains the readings (importance sampling:
- * Gelman et al., Bayesian Data Analysis, 10.4). A draw that no reading rules out counts in full, one far from them not at all.
- */
+/** Readings as the log holds them: what each is of, in SI, what its instrument may be off by, and what a solved state should show there. */
 import type { StateId } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { QUANTITIES, type Quantity } from '../document/log-fields'
@@ -22,8 +19,6 @@ const ERRORS = {
   orifice: (flow: number) => Math.hypot(3e-5, 0.08 * flow),
   vane: (speed: number) => Math.hypot(0.3, 0.1 * speed),
 }
-/** With less than this many draws' worth of weight left, the readings fit nothing that was thought possible. */
-const LEAST_WEIGHT = 8
 
 export type Reading = {
   readonly id: string
@@ -116,47 +111,22 @@ const SHOWN: Readonly<Record<Quantity, (s: ReadableState, at: PassageFigures) =>
   velocity: (_, at) => at.velocity,
 }
 
-export type Weighed = {
-  /** sums to 1 */
-  readonly weight: Float64Array
-  /** draws' worth of weight that is left */
-  readonly worth: number
-  /** readings that no draw comes near, each on its own */
-  readonly strange: readonly Reading[]
-}
+/** Share of a figure that a reading may be off before it is said, beside what its instrument may be. */
+const FAR_SHARE = 0.5
+/** Standard deviations of its instrument beyond which a reading is off. */
+const FAR_ERRORS = 3
 
-/**
- * Weights of draws by the readings.
- * @param shown what each reading should show in each draw; NaN where a draw has no answer
- * @returns undefined without readings that can be compared
- */
-export function weigh(
-  readings: readonly Reading[],
-  shown: (r: Reading) => Float64Array,
-  draws: number,
-): Weighed | undefined {
-  const log = new Float64Array(draws)
-  const strange: Reading[] = []
-  let compared = 0
-  for (const r of readings) {
-    const values = shown(r)
-    if (values.every(Number.isNaN)) continue
-    compared++
-    let nearest = Infinity
-    for (let k = 0; k < draws; k++) {
-      const off = (values[k]! - r.value) / r.error
-      log[k]! -= Number.isNaN(off) ? Infinity : (off * off) / 2
-      if (Math.abs(off) < nearest) nearest = Math.abs(off)
-    }
-    if (nearest > 2) strange.push(r)
-  }
-  if (compared === 0) return undefined
-  const most = log.reduce((m, v) => Math.max(m, v), -Infinity)
-  const weight = log.map((v) => (most === -Infinity ? 1 : Math.exp(v - most)))
-  const sum = weight.reduce((s, v) => s + v, 0)
-  const square = weight.reduce((s, v) => s + v * v, 0)
-  return { weight: weight.map((v) => v / sum), worth: (sum * sum) / square, strange }
-}
+/** A reading that is far from what the plan says there, and what that is. */
+export type FarReading = { readonly read: Reading; readonly shown: number }
 
-/** Whether the readings agree with each other and with the plan, within what was thought possible. */
-export const fits = (w: Weighed): boolean => w.strange.length === 0 && w.worth >= LEAST_WEIGHT
+/** Readings further from the plan than instrument and habit explain; of the crankcase also where its sign is another. */
+export const farReadings = (
+  build: Build,
+  states: readonly (ReadableState & { readonly id: StateId })[],
+): readonly FarReading[] =>
+  readingsOf(build).flatMap((read) => {
+    const state = states.find((s) => s.id === read.state)
+    const shown = state ? shownIn(state, read) : Number.NaN
+    const off = Math.abs(shown - read.value)
+    return off > FAR_ERRORS * read.error && off > FAR_SHARE * Math.abs(shown) ? [{ read, shown }] : []
+  })
