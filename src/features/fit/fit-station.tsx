@@ -19,7 +19,8 @@ export function FitStation() {
   const build = useWorkspace((s) => s.build)
   const waiting = useWorkspace((s) => s.pending.length)
   const variant = activeVariant(build)
-  const card = jobCard(build, variant)
+  const cans = useWorkspace((s) => s.analysis.cans)
+  const card = jobCard(build, variant, cans)
   const ticks = new Map(card.steps.map((s) => [s.key, tickOf(build, variant.id, s)]))
   const done = card.steps.filter((s) => ticks.get(s.key)?.state === 'done')
   const changed = card.steps.filter((s) => ticks.get(s.key)?.state === 'changed')
@@ -52,7 +53,7 @@ export function FitStation() {
         <button
           type="button"
           className="link-button inline-flex items-center gap-1"
-          onClick={() => void saveJobCard(build)}
+          onClick={() => void saveJobCard(build, cans)}
         >
           <FileDown size={16} aria-hidden /> As PDF
         </button>

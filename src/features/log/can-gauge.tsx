@@ -13,8 +13,8 @@ import { useUnits, useWorkspace } from '../workspace/store'
 
 const REASONS: Readonly<Record<CanForecast['checkReason'], string>> = {
   'first look': 'Its first look: new as it is, it says most.',
-  'own interval': 'As often as you look.',
-  forecast: 'One car in ten is full by then.',
+  'own interval': 'Your own interval; nothing asks for one before.',
+  forecast: 'By then one car in ten is full.',
   'ran over': 'As far as it went when it last ran over, by the model.',
 }
 
@@ -103,7 +103,7 @@ export function CanGauge({ can }: { can: CanForecast }) {
             </>
           )}
         </p>
-        {!due && can.checkBy !== Infinity && (
+        {can.checkBy !== Infinity && (
           <p className="text-soft" data-testid="check-reason">
             {REASONS[can.checkReason]}
           </p>

@@ -2,6 +2,8 @@
  * The job card of a plan: tools, cautions, and the steps in the order in which a careful fitter works. It tells of
  * this plan's parts alone.
  */
+import { FIRST_LOOK } from '../service/forecast'
+import type { CanForecast } from '../model/results'
 import type { Build, LineEnd, Variant } from '../document/schema'
 import { dashOf, formOf } from '../catalogue/forms'
 import { capital, lowered, teller, type Teller } from '../document/words'
@@ -195,7 +197,15 @@ function makeLine(strip: Strip, letter: string, say: Teller): CardStep[] {
   ]
 }
 
-function prove(build: Build, variant: Variant, say: Teller): CardStep[] {
+/** When what is new is looked into first: as the log has it, while nothing but the fitting was noted. */
+function firstLook(build: Build, say: Teller, can: CanForecast | undefined): string {
+  const begun = can?.emptyAt ?? can?.odometerNow ?? 0
+  if (can && can.history.length === 0 && can.checkReason !== 'first look' && Number.isFinite(can.checkBy))
+    return `after ${say.distance(can.checkBy - begun)}`
+  return build.duty.hours.track > 0 ? 'after the first session' : `after ${say.distance(FIRST_LOOK)}`
+}
+
+function prove(build: Build, variant: Variant, say: Teller, forecasts: readonly CanForecast[]): CardStep[] {
   const checks = variant.parts.filter((p) => p.kind === 'check' || p.kind === 'pcv')
   const cans = variant.parts.filter((p) => p.kind === 'can')
   return [
@@ -230,7 +240,11 @@ function prove(build: Build, variant: Variant, say: Teller): CardStep[] {
       key: `first-${p.id}`,
       phase: 'Prove it',
       part: p.id,
-      says: `First look into the ${lowered(p.name)} after ${build.duty.hours.track > 0 ? 'the first session' : `${say.distance(300_000)}`}: enter what is in it at the Log.`,
+      says: `First look into the ${lowered(p.name)} ${firstLook(
+        build,
+        say,
+        forecasts.find((f) => f.part === p.id),
+      )}: enter what is in it at the Log.`,
     })),
   ]
 }
@@ -239,8 +253,10 @@ function prove(build: Build, variant: Variant, say: Teller): CardStep[] {
 const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
   steps.toSorted((a, b) => PHASES.indexOf(a.phase) - PHASES.indexOf(b.phase))
 
-/** The card for a plan. A line that the maker's hose stays on has no step; nor has a part that is not in the plan. */
-export function jobCard(build: Build, variant: Variant): Card {
+/**
+ * The card for a plan, with the forecasts of its cans where they are worked out. A line that the maker's hose stays on has no step; nor has a part that is not in the plan.
+ */
+export function jobCard(build: Build, variant: Variant, forecasts: readonly CanForecast[] = []): Card {
   const say = teller(build.units)
   const strips = stripsOf(build, variant)
   const made = madeOf(strips)
@@ -323,7 +339,7 @@ export function jobCard(build: Build, variant: Variant): Card {
         phase: 'Put back',
         says: 'Covers, clips and undertray back; tools counted; rag out of the way of the belt.',
       },
-      ...prove(build, variant, say),
+      ...prove(build, variant, say, forecasts),
     ]),
   }
 }

@@ -84,7 +84,7 @@ const CHANGE_ODDS = 1
 /** Share of intervals that stray as far, below which an emptying is said to count for little. */
 const DOUBTED = 1 / 40
 /** Distance after which what is new is looked into first, m; on track after the first session (common practice, no source). */
-const FIRST_LOOK = 300_000
+export const FIRST_LOOK = 300_000
 
 /**
  * What is known before the log speaks: on track more may be off than on the road. What a filling holds of both, not told apart, has a spread
@@ -164,6 +164,7 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   const distance = whole.untilFull(bowlM3, rateOf)
   const empty = log.emptyAt ?? odometerNow
   const look = nextLook(asOf, log, {
+    now: odometerNow,
     forecast: (from ?? odometerNow) + after.untilFull(bowlM3 - heldThen, rateOf).low,
     ranOver: log.ranOver === undefined ? Infinity : empty + whole.metresTo(log.ranOver),
   })
@@ -201,18 +202,18 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
 function nextLook(
   { build }: AsOf,
   log: CanLog,
-  foretold: { readonly forecast: number; readonly ranOver: number },
+  foretold: { readonly now: number; readonly forecast: number; readonly ranOver: number },
 ): { readonly at: number; readonly reason: LookReason } {
   const { duty } = build
   const asked: (readonly [reason: LookReason, at: number])[] = [
     ['forecast', foretold.forecast],
     ['ran over', foretold.ranOver],
   ]
-  if (log.emptyAt !== undefined) {
-    const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
-    if (log.history.length === 0 && log.lookedAt === undefined) asked.push(['first look', log.emptyAt + first])
-    asked.push(['own interval', (log.lookedAt ?? log.emptyAt) + duty.checkEveryKm * 1000])
-  }
+  // what is not fitted yet is taken to be fitted now
+  const begun = log.emptyAt ?? foretold.now
+  const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
+  if (log.history.length === 0 && log.lookedAt === undefined) asked.push(['first look', begun + first])
+  asked.push(['own interval', (log.lookedAt ?? begun) + duty.checkEveryKm * 1000])
   return asked.reduce((least, [reason, at]) => (at < least.at ? { at, reason } : least), {
     at: Infinity,
     reason: 'forecast' as LookReason,

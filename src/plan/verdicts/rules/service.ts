@@ -17,7 +17,7 @@ const roundKm = (km: number) => {
 
 const DUE: Readonly<Record<LookReason, string>> = {
   'first look': 'New as it is, it has not been looked into yet.',
-  'own interval': 'You look this often.',
+  'own interval': 'Your own interval is up.',
   forecast: 'One car in ten is full by now.',
   'ran over': 'As much had gathered by the model when it last ran over.',
 }
