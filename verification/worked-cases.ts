@@ -15,7 +15,11 @@ import { learn } from '@/core/service/learn'
 import { nextFilling } from '@/core/service/next-filling'
 import { CHANGE, SCATTER } from '@/core/service/prior'
 import { solveNetwork } from '@/core/network/solve'
+import { circleArea } from '@/core/circle'
+import { headsLost } from '@/core/network/tee'
+import { bendDeposition } from '@/core/separation/bend'
 import type { Mode } from '@/core/separation/droplets'
+import { burntWater, type FuelFormula } from '@/core/water/fuel'
 import { separate } from '@/core/separation/separate'
 import type { Stage } from '@/core/separation/stages'
 import { condensedWater, dewPoint, WATER_KG_PER_MOL } from '@/core/water/vapour'
@@ -167,6 +171,53 @@ function fill(c: FillCase, answer: FillAnswer): Row[] {
 const within = (rows: readonly (readonly [what: string, got: number, expected: number])[]): Row[] =>
   rows.map(([what, got, expected]) => ({ what, expected, got, allowed: Math.max(1e-12, 0.001 * Math.abs(expected)) }))
 
+type TeeCase = {
+  way: 'combining' | 'dividing'
+  runBoreM: number
+  branchBoreM: number
+  branchShare: number
+  flowM3S: number
+  densityKgM3: number
+}
+function tee(c: TeeCase, answer: { branchK: number; runK: number; branchPa: number; runPa: number }): Row[] {
+  const areas = (c.runBoreM / c.branchBoreM) ** 2
+  const gathers = c.way === 'combining'
+  const branchK = headsLost('corner', gathers, c.branchShare, areas)
+  const runK = headsLost('straight', gathers, 1 - c.branchShare, areas)
+  const head = (c.densityKgM3 / 2) * (c.flowM3S / circleArea(c.runBoreM)) ** 2
+  return within([
+    ['branch, heads', branchK, answer.branchK],
+    ['run, heads', runK, answer.runK],
+    ['branch, Pa', branchK * head, answer.branchPa],
+    ['run, Pa', runK * head, answer.runPa],
+  ])
+}
+
+type BendCase = {
+  boreM: number
+  flowM3S: number
+  angleDeg: number
+  dropletsM: number[]
+  densityKgM3: number
+  viscosityPaS: number
+}
+/** The cases' mean free path is that of air at 20 C. */
+function bend(c: BendCase, answer: { deposited: number[] }): Row[] {
+  const gas = {
+    boreM: c.boreM,
+    flowM3S: c.flowM3S,
+    oilDensity: c.densityKgM3,
+    viscosity: c.viscosityPaS,
+    meanFreePathM: 66.4e-9,
+  }
+  return within(
+    c.dropletsM.map((d, k) => [`${d * 1e6} um`, bendDeposition(gas, c.angleDeg, d), answer.deposited[k]!] as const),
+  )
+}
+
+const fuel = (c: FuelFormula, answer: { waterShare: number }): Row[] =>
+  within([['water', burntWater(c), answer.waterShare]])
+
 type DrainIn = {
   oilDensity: number
   nu40: number
@@ -286,6 +337,9 @@ const kinds: Record<string, (c: never, answer: never) => Row[]> = {
   separator,
   water,
   fill,
+  tee,
+  bend,
+  fuel,
   drain,
   profile,
   path,

@@ -8,7 +8,7 @@ import { normalCdf } from '../service/normal'
  * @example
  * import { chiSquareTail } from '@/core/inference/chi-square'
  *
- * console.log(chiSquareTail(3.841, 1)) // 0.05
+ * console.log(chiSquareTail(3.841, 1)) // 0.047237726795515855
  */
 export function chiSquareTail(x: number, degrees: number): number {
   const spread = 2 / (9 * degrees)

@@ -71,7 +71,8 @@ export type Node = { readonly p?: number; readonly source?: number }
  * others leave.
  */
 export type Tee = { readonly legs: readonly (TeeElement | 'capped' | 'rest')[] }
-export type TeeElement = { readonly element: number; readonly inwards: 1 | -1 }
+/** `areaM2` is that of the tee's own bore at that leg (its barb); 0 for a leg that has none, which is as wide as the widest. */
+export type TeeElement = { readonly element: number; readonly inwards: 1 | -1; readonly areaM2: number }
 
 export type Network = {
   /** networks that carry the same object here have the same joints, held or free alike, and elements of the same ends in the same order */

@@ -3,6 +3,7 @@ import { accelerator } from '../fixed-point'
 import { fail, ok, type Result } from '../result'
 import type { Network, Tee } from './elements'
 import { firstGuess } from './first-guess'
+import { solveLinear } from './linear'
 import { flowLaw } from './flow'
 import type { ElementEnds } from './layout'
 import type { Flow, Law } from './law'
@@ -19,13 +20,14 @@ const PILED_UP = 1e6
 /** Times that a balance is followed in time where Newton alone does not find it. */
 const MOST_SETTLED = 3
 
-/**
- * Rounds in which the pressures at tees are brought to what their flows make of them: first quickened, then by ever smaller steps, since where
- * a table of losses has a corner a quickened step may go to and fro over it. What they may still move in the last, Pa.
- */
-const QUICKENED = 15
-const MOST_ROUNDS = 60
-const SPLIT_PA = 2
+/** Rounds in which the pressures at tees are brought to what their flows make of them by a quickened repetition, before Newton is tried. */
+const QUICKENED = 25
+/** Steps of Newton on those pressures, halvings of each, and the step of its differences, Pa. */
+const TEE_STEPS = 16
+const TEE_HALVINGS = 6
+const TEE_DIFFERENCE = 0.5
+/** What heads and flows at a tee may disagree by at most, Pa. */
+const TEE_PA = 0.1
 
 export type MassBalance = {
   /** Pa absolute by joint, in the solver's order; the solver's own array, good until it solves again */
@@ -57,6 +59,35 @@ export type Solver = {
   readonly teeLoss: (k: number) => number
   /** Pa absolute by joint at the last answer; the solver's own array */
   readonly pressures: () => Float64Array
+}
+
+type TeePoint = { readonly at: Float64Array; readonly off: Float64Array }
+
+/** One step of Newton, by differences and with a line search, from pressures at tees to nearer ones; undefined where none is found. */
+function nearerTees(
+  { at, off }: TeePoint,
+  tried: (to: Float64Array) => Float64Array | undefined,
+): TeePoint | undefined {
+  const used = [...at.keys()].filter((k) => at[k] !== 0 || off[k] !== 0)
+  const n = used.length
+  const slopes = new Float64Array(n * n)
+  for (const [c, k] of used.entries()) {
+    const beside = at.slice()
+    beside[k]! += TEE_DIFFERENCE
+    const then = tried(beside)
+    if (!then) return undefined
+    used.forEach((row, r) => (slopes[r * n + c] = (then[row]! - off[row]!) / TEE_DIFFERENCE))
+  }
+  const down = Float64Array.from(used, (k) => -off[k]!)
+  if (!solveLinear(slopes, down, n)) return undefined
+  const size = (x: Float64Array) => x.reduce((sum, v) => sum + v * v, 0)
+  for (let half = 0, share = 1; half < TEE_HALVINGS; half++, share /= 2) {
+    const to = at.slice()
+    used.forEach((k, i) => (to[k]! += share * down[i]!))
+    const then = tried(to)
+    if (then && size(then) < size(off)) return { at: to, off: then }
+  }
+  return undefined
 }
 
 /** A law between pressures that differ from those of its joints. */
@@ -189,25 +220,47 @@ export function makeSolver(
       const b = leg && branches[leg.element]!
       return b ? p[leg.inwards > 0 ? b.j : b.i]! / (gas.R * gas.T) : 1
     }
-    const quicken = accelerator(shifts.length, new Float64Array(shifts.length).fill(1))
     let spent = 0
-    for (let round = 1; answer.ok; round++) {
-      spent += answer.value.iterations
-      const shiftsNow = teeShifts(elements, tees, flow, densityAt)
-      const off = shiftsNow.reduce((most, pa, k) => Math.max(most, Math.abs(pa - shifts[k]!)), 0)
-      const share = 1 / Math.max(1, round - QUICKENED + 1)
-      if (off <= aimed.pa || (round === MOST_ROUNDS && off * share <= SPLIT_PA))
-        return ok({ ...answer.value, iterations: spent })
-      if (round === MOST_ROUNDS)
-        return fail(
-          `Not converged: the pressure at a tee still changes by ${Math.round(off)} Pa with its own flow. Nothing is shown rather than a wrong number.`,
-        )
-      const next = round < QUICKENED ? quicken(shifts, shiftsNow) : shiftsNow
-      for (let k = 0; k < shifts.length; k++) shifts[k]! += share * (next[k]! - shifts[k]!)
+    /** What the flows of the last balance make of the tees' pressures, less those that it was balanced with. */
+    const offNow = (): Float64Array => teeShifts(elements.length, tees, flow, densityAt).map((pa, k) => pa - shifts[k]!)
+    const most = (off: Float64Array) => off.reduce((m, pa) => Math.max(m, Math.abs(pa)), 0)
+    const within = Math.min(aimed.pa, TEE_PA)
+    /** Balances with other pressures at the tees; undefined where there is no balance. */
+    const tried = (to: Float64Array): Float64Array | undefined => {
+      shifts.set(to)
       for (let k = 0; k < count; k++) lay(k)
       answer = balance(system, unknowns, 'last', aimed)
+      if (!answer.ok) return undefined
+      spent += answer.value.iterations
+      return offNow()
     }
-    return answer
+    if (!answer.ok) return answer
+    spent = answer.value.iterations
+    let off: Float64Array | undefined = offNow()
+    const quicken = accelerator(shifts.length, new Float64Array(shifts.length).fill(1))
+    let best: TeePoint = { off, at: shifts.slice() }
+    for (let round = 0; round < QUICKENED && off && most(off) > within; round++) {
+      const from = shifts.slice()
+      off = tried(
+        quicken(
+          from,
+          from.map((pa, k) => pa + off![k]!),
+        ),
+      )
+      if (off && most(off) < most(best.off)) best = { off, at: shifts.slice() }
+    }
+    // where a head's slope steps, repetition may go round it: then Newton, from the nearest that was met
+    for (let step = 0; step < TEE_STEPS && (!off || most(off) > within); step++) {
+      const better = nearerTees(best, tried)
+      if (!better) break
+      best = better
+      off = tried(best.at)
+    }
+    const left = off ? most(off) : most(best.off)
+    if (answer.ok && left <= TEE_PA) return ok({ ...answer.value, iterations: spent })
+    return fail(
+      `Not converged: the pressure at a tee still differs by ${left.toPrecision(2)} Pa from what its own flow makes of it. Nothing is shown rather than a wrong number.`,
+    )
   }
 
   const f: Flow = { m: 0, d1: 0, d2: 0 }

@@ -1,6 +1,7 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
 import { weakMemo } from '../weak-memo'
-import { airDensity, meanFreePath } from '../gas/air'
+import { airDensity, airViscosity, meanFreePath } from '../gas/air'
+import { bendDecay } from './bend'
 import { coolAndCondense } from '../water/cooling'
 import { DRY_GAS_KG_PER_MOL, WATER_KG_PER_MOL } from '../water/vapour'
 import { sizeBins, slipOn, type Mode, type SizeBin } from './droplets'
@@ -11,6 +12,8 @@ export type Stream = { readonly id: string; readonly from: string; readonly to: 
 
 export type CanSpec = {
   readonly id: string
+  /** its stream is the one in which gas enters by the outlet */
+  readonly backwards?: boolean
   readonly stages: readonly Stage[]
   readonly faceM2: number
   readonly packed: boolean
@@ -25,7 +28,12 @@ export type Source = {
   readonly nodes: readonly string[]
 }
 
+/** A hose by what its bends do to oil: its bore, and the degrees of all of them. */
+export type BentHose = { readonly boreM: number; readonly bendDeg: number }
+
 export type CarriageInput = {
+  /** by stream; what is not here is straight */
+  readonly hoses?: ReadonlyMap<string, BentHose>
   readonly pressure: Readonly<Record<string, number>>
   readonly streams: readonly Stream[]
   readonly cans: readonly CanSpec[]
@@ -73,8 +81,12 @@ const LIFTING = 1e-9
 const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
 const moleFraction = (w: number) => w / WATER_KG_PER_MOL / (w / WATER_KG_PER_MOL + (1 - w) / DRY_GAS_KG_PER_MOL)
 
-/** What has come to a node: kg/s of gas, of water, and of oil by size, mist first; no sizes where no oil has come. */
-type Load = { gas: number; water: number; oil: Float64Array | undefined }
+/**
+ * What has come to a node: kg/s of gas, of water, of oil by size, mist first (no sizes where no oil has come), and of oil that runs along the
+ * wall, by where it was made.
+ */
+type Load = { gas: number; water: number; oil: Float64Array | undefined; filmMist: number; filmSplash: number }
+const noLoad = (): Load => ({ gas: 0, water: 0, oil: undefined, filmMist: 0, filmSplash: 0 })
 
 /** A node with what leaves it. What a pump lifts to it after its turn is there in the next sweep. */
 type CarriageNode = {
@@ -93,6 +105,9 @@ type OutgoingStream = {
   readonly to: CarriageNode
   readonly uphill: boolean
   readonly can: CanSpec | undefined
+  readonly hose: BentHose | undefined
+  /** gas enters the can by its clean side */
+  readonly wrongWay: boolean
 }
 
 /** Arrays by size, kept from sweep to sweep and from state to state: to make one costs more than all that is done in it. */
@@ -154,8 +169,8 @@ function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): Readonl
       boundary: boundaries.has(id),
       makesMist: mist.nodes.includes(id),
       makesSplash: splash.nodes.includes(id),
-      here: { gas: 0, water: 0, oil: undefined },
-      lifted: { gas: 0, water: 0, oil: undefined },
+      here: noLoad(),
+      lifted: noLoad(),
       leaving: [],
     })
   return nodes
@@ -262,7 +277,9 @@ function carryIn(run: CarriageRun): Carriage {
     const [source, sink] = flow > 0 ? [nodes.get(from)!, nodes.get(to)!] : [nodes.get(to)!, nodes.get(from)!]
     const uphill = kgS > LIFTING && source.pressure < sink.pressure
     lifts ||= uphill
-    source.leaving.push({ id, kgS, to: sink, uphill, can: cans.get(id) })
+    const can = cans.get(id)
+    const wrongWay = can !== undefined && flow < 0 !== (can.backwards === true)
+    source.leaving.push({ id, kgS, to: sink, uphill, can, hose: input.hoses?.get(id), wrongWay })
   }
   const order = [...nodes.values()]
   const crank = nodes.get(input.blowBy.node)
@@ -286,13 +303,24 @@ function takeOver(here: Load, lifted: Load): void {
   here.gas = lifted.gas
   here.water = lifted.water
   here.oil = lifted.oil
+  here.filmMist = lifted.filmMist
+  here.filmSplash = lifted.filmSplash
   lifted.gas = 0
   lifted.water = 0
   lifted.oil = undefined
+  lifted.filmMist = 0
+  lifted.filmSplash = 0
 }
 
 /** What a kg of gas leaving a node carries. */
-type Leaving = { readonly pPa: number; readonly rho: number; readonly oily: boolean; readonly waterPerKg: number }
+type Leaving = {
+  readonly pPa: number
+  readonly rho: number
+  readonly oily: boolean
+  readonly waterPerKg: number
+  /** oil along the wall, kg a kg of gas */
+  readonly film: Oil
+}
 
 /** Sends on all that has come to a node, shared out by gas. */
 function leave(run: CarriageRun, node: CarriageNode): void {
@@ -303,7 +331,12 @@ function leave(run: CarriageRun, node: CarriageNode): void {
   for (const way of node.leaving) leavingKg += way.kgS
   const oily = oilPerKg(run, node, leavingKg, rho)
   const waterPerKg = node.boundary || node.here.gas <= 0 ? run.freshWater : node.here.water / leavingKg
-  const leaving = { pPa, rho, oily, waterPerKg }
+  const { filmMist, filmSplash } = node.here
+  const film =
+    node.boundary || leavingKg <= 0 || filmMist + filmSplash === 0
+      ? NO_OIL
+      : { mist: filmMist / leavingKg, splash: filmSplash / leavingKg }
+  const leaving = { pPa, rho, oily, waterPerKg, film }
   for (const way of node.leaving) send(run, way, leaving)
 }
 
@@ -328,10 +361,13 @@ function pickUp({ perKg, binsOf }: Scratch, source: Source, rho: number, from: n
   for (let k = 0; k < SIZES; k++) perKg[from + k] = (source.concentration / rho) * bins[k]!.share
 }
 
-/** A stream's flow, and what a can on it takes of each size and keeps. */
+/** Share of its catch that a can keeps whose gas enters by the clean side (estimate, 0.1-0.6): what its pad holds is carried off. */
+const WRONG_WAY = 1 / 3
+
+/** A stream's flow, and what a can or the bends on it take of each size and keep. */
 type Taking = { readonly kgS: number; readonly takes: Float64Array | undefined; readonly kept: number }
 
-/** Oil of one origin, the sizes from `from` on: what a stream carries and what of it the can keeps; the rest goes on. */
+/** Oil of one origin, the sizes from `from` on: what a stream carries and what of it is taken; the rest goes on. */
 function sendOil({ perKg }: Scratch, { kgS, takes, kept }: Taking, to: Float64Array, from: number): Caught {
   let carried = 0
   let caught = 0
@@ -345,20 +381,44 @@ function sendOil({ perKg }: Scratch, { kgS, takes, kept }: Taking, to: Float64Ar
   return { carried, caught }
 }
 
-function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerKg }: Leaving): void {
+/** Share of each size that the bends of a hose take to its wall. */
+function thrownOf({ input, scratch }: CarriageRun, { boreM, bendDeg }: BentHose, flowM3S: number, pPa: number) {
+  const { gasK, oilDensity } = input
+  const decay = bendDecay({ boreM, flowM3S, oilDensity, viscosity: airViscosity(gasK) }) * bendDeg
+  const lambda = meanFreePath(pPa, gasK)
+  const takes = scratch.noSizes()
+  let k = 0
+  for (const source of [input.mist, input.splash])
+    for (const { d } of scratch.binsOf(source)) takes[k++] = 1 - 10 ** (-decay * d * d * slipOn(lambda, d))
+  return takes
+}
+
+function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerKg, film }: Leaving): void {
   const { out, scratch } = run
-  const { id, kgS, can } = way
+  const { id, kgS, can, hose } = way
   const to = way.uphill ? way.to.lifted : way.to.here
   const crossing = can && crossingOf(run, can, kgS / rho, pPa)
-  let carried: Oil = NO_OIL
+  // along the wall oil comes to a can as a liquid: it keeps it all
+  const wet = { mist: kgS * film.mist, splash: kgS * film.splash }
+  let carried: Oil = wet
   let caught: Oil = NO_OIL
+  const share = way.wrongWay ? WRONG_WAY : 1
+  if (can) caught = { mist: wet.mist * share, splash: wet.splash * share }
+  to.filmMist += wet.mist - caught.mist
+  to.filmSplash += wet.splash - caught.splash
   if (oily) {
-    const taking = { kgS, takes: can && captureOf(run, can, kgS / rho, pPa), kept: crossing?.kept ?? 1 }
+    const bent = hose && hose.bendDeg > 0 && hose.boreM > 0
+    const takes = can ? captureOf(run, can, kgS / rho, pPa) : bent ? thrownOf(run, hose, kgS / rho, pPa) : undefined
+    const taking = { kgS, takes, kept: (crossing?.kept ?? 1) * share }
     to.oil ??= scratch.noSizes()
     const mist = sendOil(scratch, taking, to.oil, 0)
     const splash = sendOil(scratch, taking, to.oil, SIZES)
-    carried = { mist: mist.carried, splash: splash.carried }
-    caught = { mist: mist.caught, splash: splash.caught }
+    carried = { mist: carried.mist + mist.carried, splash: carried.splash + splash.carried }
+    if (can) caught = { mist: caught.mist + mist.caught, splash: caught.splash + splash.caught }
+    else {
+      to.filmMist += mist.caught
+      to.filmSplash += splash.caught
+    }
   }
   let waterOn = kgS * waterPerKg
   out.water[id] = waterOn
@@ -384,11 +444,15 @@ function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerK
 function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }: Scratch): void {
   const nothing = new Float64Array(2 * SIZES)
   const flat = (): Float64Array =>
-    Float64Array.from(nodes.flatMap(({ lifted }) => [lifted.water, ...(lifted.oil ?? nothing)]))
+    Float64Array.from(
+      nodes.flatMap(({ lifted }) => [lifted.water, lifted.filmMist, lifted.filmSplash, ...(lifted.oil ?? nothing)]),
+    )
   const put = (x: Float64Array) => {
     let at = 0
     for (const { lifted } of nodes) {
       lifted.water = x[at++]!
+      lifted.filmMist = x[at++]!
+      lifted.filmSplash = x[at++]!
       lifted.oil ??= noSizes()
       for (let k = 0; k < 2 * SIZES; k++) lifted.oil[k] = x[at++]!
     }

@@ -70,8 +70,11 @@ test('oil at its source: mist with load, splash with speed squared, cornering at
   expect(mistConcentration(1)).toBeCloseTo(0.6e-3, 9)
   expect(splashConcentration('unbaffled', 6000)).toBe(6e-3)
   expect(splashConcentration('baffled', 3000)).toBeCloseTo(0.25e-3, 9)
-  expect(corneringFactor('unbaffled', 6)).toBe(6)
-  expect(corneringFactor('multipass', 6)).toBeCloseTo(1.5, 9)
+  expect(corneringFactor('unbaffled', 'track')).toBeCloseTo(6, 9)
+  // baffles are flooded as well
+  expect(corneringFactor('baffled', 'track')).toBeCloseTo(15, 9)
+  expect(corneringFactor('multipass', 'mountain')).toBeCloseTo(0.35 / 0.3, 9)
+  expect(corneringFactor('baffled', 'road')).toBe(1)
 })
 
 const chain: CarriageInput = {
@@ -103,6 +106,52 @@ test('oil and water are conserved down the line: what goes in is caught or goes 
   expect(c.water.passage! + c.water.fresh!).toBeCloseTo(c.water.can!, 15)
   expect(c.water.can! - caught.waterCaught).toBeCloseTo(c.water.suction!, 15)
   expect(caught.waterCaught).toBeGreaterThan(0)
+})
+
+const bent = (bendDeg: number): CarriageInput => ({
+  ...chain,
+  hoses: new Map([['passage', { boreM: 0.0159, bendDeg }]]),
+})
+
+test('what bends throw to the wall runs on as a liquid: none is lost, a can keeps it all, and a bend never lets more through', () => {
+  let before = Infinity
+  for (const deg of [0, 45, 90, 180, 360]) {
+    const c = carry({
+      ...bent(deg),
+      splash: { ...chain.splash, nodes: ['crankcase'] },
+      cans: [{ ...chain.cans[0]!, stages: [] }],
+    })
+    const can = c.cans.can!
+    // the can has no stage: it keeps the liquid alone
+    const through = c.oil.can!.splash - can.caught.splash
+    expect(through).toBeLessThanOrEqual(before)
+    before = through
+    expect(c.oil.suction!.splash).toBeCloseTo(through, 15)
+    expect(c.oil.can!.splash).toBeCloseTo(c.oil.passage!.splash, 15)
+    // mist follows the gas round
+    expect(can.caught.mist).toBeLessThan(0.1 * c.oil.can!.mist + 1e-18)
+  }
+  expect(before).toBeLessThan(
+    0.6 * carry({ ...chain, splash: { ...chain.splash, nodes: ['crankcase'] } }).oil.can!.splash,
+  )
+})
+
+test('past a can with no bowl on its way the liquid reaches the intake', () => {
+  const straight = { ...bent(180), cans: [], splash: { ...chain.splash, nodes: ['crankcase'] } }
+  const c = carry(straight)
+  expect(c.oil.suction!.splash).toBeCloseTo(c.oil.passage!.splash, 15)
+})
+
+test('a can plumbed the wrong way round keeps a third of what it kept, never more', () => {
+  const turned = carry({
+    ...chain,
+    streams: chain.streams.map((s) => (s.id === 'can' ? { ...s, from: s.to, to: s.from, flow: -s.flow } : s)),
+  })
+  const right = carry(chain)
+  for (const kind of ['mist', 'splash'] as const) {
+    expect(turned.cans.can!.caught[kind] / right.cans.can!.caught[kind]).toBeCloseTo(1 / 3, 6)
+    expect(turned.oil.suction![kind] + turned.cans.can!.caught[kind]).toBeCloseTo(turned.oil.can![kind], 15)
+  }
 })
 
 test('a can as hot as the gas catches no water', () => {

@@ -1,5 +1,6 @@
 /** Driving as hours in states. */
 import type { StateId } from '../engine/states'
+import type { Cornering } from '../separation/source'
 
 export const ACTIVITIES = ['street', 'motorway', 'mountain', 'track', 'drag', 'towing', 'shortCold'] as const
 export type Activity = (typeof ACTIVITIES)[number]
@@ -11,8 +12,8 @@ export type ActivityFacts = {
   readonly kmPerHour: number
   /** on public roads */
   readonly road: boolean
-  /** how much sustained cornering and braking multiplies splash at an unbaffled pick-up */
-  readonly splash: number
+  /** how hard it is cornered and braked, sustained */
+  readonly cornering: Cornering
   /** length of a trip, km, started cold */
   readonly tripKm: number
 }
@@ -24,7 +25,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.26, cruise: 0.55, pull: 0.02, spool: 0.04, boost: 0.01, overrun: 0.12 },
     kmPerHour: 40,
     road: true,
-    splash: 1,
+    cornering: 'road',
     tripKm: 10,
   },
   motorway: {
@@ -32,7 +33,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.02, cruise: 0.89, pull: 0.01, spool: 0.02, boost: 0.01, overrun: 0.05 },
     kmPerHour: 105,
     road: true,
-    splash: 1,
+    cornering: 'road',
     tripKm: 60,
   },
   mountain: {
@@ -40,7 +41,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.03, cruise: 0.35, pull: 0.15, spool: 0.1, boost: 0.15, overrun: 0.22 },
     kmPerHour: 60,
     road: true,
-    splash: 2,
+    cornering: 'mountain',
     tripKm: 40,
   },
   track: {
@@ -48,7 +49,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.05, cruise: 0.1, pull: 0.1, spool: 0.1, boost: 0.45, overrun: 0.2 },
     kmPerHour: 110,
     road: false,
-    splash: 6,
+    cornering: 'track',
     tripKm: 37,
   },
   drag: {
@@ -56,7 +57,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.7, cruise: 0.1, pull: 0.02, spool: 0.03, boost: 0.12, overrun: 0.03 },
     kmPerHour: 12,
     road: false,
-    splash: 1.5,
+    cornering: 'road',
     tripKm: 4,
   },
   towing: {
@@ -64,7 +65,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.05, cruise: 0.45, pull: 0.2, spool: 0.05, boost: 0.2, overrun: 0.05 },
     kmPerHour: 75,
     road: true,
-    splash: 1,
+    cornering: 'road',
     tripKm: 60,
   },
   shortCold: {
@@ -72,7 +73,7 @@ export const ACTIVITY_FACTS: Readonly<Record<Activity, ActivityFacts>> = {
     states: { idle: 0.4, cruise: 0.46, pull: 0.02, spool: 0.04, boost: 0, overrun: 0.08 },
     kmPerHour: 25,
     road: true,
-    splash: 1,
+    cornering: 'road',
     tripKm: 3,
   },
 }

@@ -3,7 +3,8 @@ import type { OperatingState } from '@/core/engine/states'
 import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
-import type { CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
+import type { HoseShape } from '@/core/network/hose'
+import type { BentHose, CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
 import { saturationPressure } from '@/core/water/vapour'
@@ -55,8 +56,13 @@ export type Sources = {
   /** joints that hold a pressure: gas that comes out of them is fresh */
   readonly boundaries: ReadonlySet<string>
   readonly cans: readonly CanSpec[]
+  readonly hoses: ReadonlyMap<string, BentHose>
   readonly oily: boolean
 }
+
+/** Degrees of all bends and bent ends of a hose. */
+const turnedBy = ({ bends = [], mitres = [] }: HoseShape): number =>
+  bends.reduce((sum, b) => sum + b.angleDeg, 0) + mitres.reduce((sum, a) => sum + a, 0)
 
 /** Where oil gets into the gas of a plan: the pick-ups of its covers, crankcase and tank. */
 export function sourcesOf(r: Resolved): Sources {
@@ -67,6 +73,7 @@ export function sourcesOf(r: Resolved): Sources {
     covers: [...spaces('cover'), ...spaces('tank')],
     boundaries: new Set(r.variant.parts.flatMap((p) => (isBoundary(p.kind) ? (nodeOfPart(r, p) ?? p.id) : []))),
     oily: true,
+    hoses: new Map([...r.lines].map(([id, { shape }]) => [id, { boreM: shape.boreM, bendDeg: turnedBy(shape) }])),
     cans: r.variant.parts.flatMap((p) =>
       p.kind === 'can'
         ? [
@@ -164,13 +171,14 @@ function joined(load: Carriage, exchange: SolvedRun['exchange']): Carriage {
 
 function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedRun, warmth: Warmth): Carriage {
   const { operating, solution, blowBy, ambientPa, exchange } = s
-  const { crankcase, covers, boundaries, cans, oily } = sources
+  const { crankcase, covers, boundaries, cans, hoses, oily } = sources
   const pickUp = pickUpOf(build, variant)
   const yAir = airWater(build, ambientPa, warmth.airC)
   const { bonnetK } = warmth
   const load = carry({
     pressure: solution.pressure,
-    cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id) }]) : cans,
+    cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id), backwards: true }]) : cans,
+    hoses: exchange ? new Map([...hoses].flatMap(([id, h]) => [[id, h] as const, [back(id), h] as const])) : hoses,
     yAir,
     streams: streamsOf(s),
     gasK: Math.max(bonnetK, operating.gasK - warmth.gasLess),

@@ -25,7 +25,7 @@ export function hourly(
   { oilOf, waterOf }: YieldOf,
 ): Hourly | undefined {
   const present = states.map((s) => s.id)
-  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].splash)
+  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].cornering)
   const sum = { oil: 0, water: 0 }
   for (const s of states) {
     const share = stateShare(activity, s.id, present)

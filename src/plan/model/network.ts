@@ -17,7 +17,7 @@ import {
   type ThroughPart,
 } from '../document/kinds'
 import type { Part, Port } from '../document/schema'
-import { coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
+import { coverPort, leastBore, nodeOfPart, portLoss, type Resolved, type ResolvedLine, type Topology } from './resolve'
 
 // looked up once: a thousand draws ask for them over and over
 const [MM, MM2, KPA] = [toSi('length', 1, 'mm'), toSi('area', 1, 'mm2'), toSi('pressure', 1, 'kPa')]
@@ -183,7 +183,6 @@ type JointFrame = {
   readonly elements: number
   readonly free: Readonly<Record<string, Node>>
   readonly says: readonly (readonly [joint: string, part: string])[]
-  readonly tees: readonly Tee[]
 }
 
 /** Legs of a plan's tees. One that is joined straight to a part or a baffled cover is that part; to another joint, what the others leave. */
@@ -194,11 +193,15 @@ function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
       const outward = line.from.part === part.id && line.from.port === port.id
       if (line.kind === 'drain' || !(outward || (line.to.part === part.id && line.to.port === port.id))) continue
       const other = outward ? line.to : line.from
-      if (line.kind === 'hose') return { element: place.get(line.id)!, inwards: outward ? -1 : 1 }
+      if (line.kind === 'hose') {
+        const own = outward ? line.from : line.to
+        const areaM2 = hole(leastBore(own, line.boreMm, port.boreMm))
+        return { element: place.get(line.id)!, inwards: outward ? -1 : 1, areaM2 }
+      }
       const through = place.get(other.part)
-      if (through !== undefined) return { element: through, inwards: other.port === 'in' ? -1 : 1 }
+      if (through !== undefined) return { element: through, inwards: other.port === 'in' ? -1 : 1, areaM2: 0 }
       const baffle = place.get(`${other.part}.${other.port}`)
-      return baffle === undefined ? 'rest' : { element: baffle, inwards: 1 }
+      return baffle === undefined ? 'rest' : { element: baffle, inwards: 1, areaM2: 0 }
     }
     return 'capped'
   }
@@ -223,7 +226,7 @@ function frameOf(r: Resolved, elements: readonly Element[]): JointFrame {
     free[own] ??= FREE
     if (part.kind === 'crankcase' || isBoundaryPart(part)) says.push([own, part.id])
   }
-  return { elements: elements.length, free, says, tees: teesOf(r, elements) }
+  return { elements: elements.length, free, says }
 }
 
 export type NetworkOf = (r: Resolved, state: OperatingState, amb: Surroundings, blowBy: number) => Network
@@ -239,6 +242,8 @@ export function makeNetworkOf(): NetworkOf {
   /** newest first */
   const recent: MadeElements[] = []
   const frames = new WeakMap<Topology, JointFrame>()
+  // bores of tees are their hoses', which may be others in the same topology
+  const tees = new WeakMap<Resolved, readonly Tee[]>()
   function made(r: Resolved, state: OperatingState, amb: Surroundings): MadeElements {
     const known = recent.find((m) => m.r === r && m.ambientPa === amb.pressurePa)
     if (known && !known.turns) return known
@@ -251,7 +256,9 @@ export function makeNetworkOf(): NetworkOf {
     const { elements } = made(r, state, amb)
     let frame = frames.get(r.topology)
     if (frame?.elements !== elements.length) frames.set(r.topology, (frame = frameOf(r, elements)))
-    return inState({ r, state, amb, blowBy }, elements, frame)
+    let own = tees.get(r)
+    if (!own) tees.set(r, (own = teesOf(r, elements)))
+    return inState({ r, state, amb, blowBy }, elements, frame, own)
   }
 }
 
@@ -261,8 +268,12 @@ type InState = {
   readonly amb: Surroundings
   readonly blowBy: number
 }
-function inState({ r, state, amb, blowBy }: InState, elements: readonly Element[], frame: JointFrame): Network {
-  const { free, says, tees } = frame
+function inState(
+  { r, state, amb, blowBy }: InState,
+  elements: readonly Element[],
+  { free, says }: JointFrame,
+  tees: readonly Tee[],
+): Network {
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
     const teller = r.parts.get(part)!
