@@ -8,7 +8,10 @@ import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after, badNumbers } from '../testing'
 import { setBay, setSpot, setWay } from './bay-builders'
-import { drainInBay } from './drains'
+import { drainInBay, drainPathOf } from './drains'
+import { tilts } from './tilt'
+import { check } from '../catalogue/parts'
+import { reverseValve, setPart, splice, unsplice } from '../edit/edit-builders'
 import { bendRadius, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
 
@@ -90,6 +93,47 @@ test('the column is the suction over the weight of the oil, by hand', () => {
   const dp = boost.gauge['crankcase']! - boost.gauge['separator.in']!
   const rho = 850 - 0.65 * (boost.operating.oilK - 343.15)
   expect(d.columnM).toBeCloseTo(dp / (rho * 9.80665), 6)
+})
+
+test('behind a pad the bowl stands at the clean side, and a valve in the drain asks for its cracking pressure as head', () => {
+  const b = build('separator-return')
+  const boost = (x: Build) => drainOf(x).states.find((s) => s.id === 'boost')!
+  const padded = after(b, setPart('separator', { packed: true }))
+  const s = analyse(b, DAY).states.find((x) => x.id === 'boost')!
+  if (!s.solved) throw new Error('no boost')
+  const rho = 850 - 0.65 * (s.operating.oilK - 343.15)
+  const drop = s.gauge['separator.in']! - s.gauge['separator.out']!
+  expect(boost(padded).columnM - boost(b).columnM).toBeCloseTo(drop / (rho * 9.80665), 6)
+  // 0.4 kPa are some 50 mm of oil, in every state
+  const ret = activeVariant(b).lines.find((l) => l.kind === 'drain')!
+  const way = after(
+    b,
+    splice(ret.id, { ...check('drain-check', 'Drain check', 'small'), crackKpa: 0.4 } as never, 'middle'),
+  )
+  const path = drainPathOf(activeVariant(way), 'separator')!
+  expect([path.lines.length, path.crackPa, path.against]).toEqual([2, 400, undefined])
+  expect(path.end.part).toBe(drainPathOf(activeVariant(b), 'separator')!.end.part)
+  const open = (x: Build, rule: string) =>
+    analyse(x, DAY).verdicts.filter((v) => v.rule === rule && v.severity !== 'ok')
+  expect(open(way, 'valve-idle')).toEqual([])
+  // turned round it lets nothing down, and is told
+  const turned = after(way, reverseValve('drain-check'))
+  expect(drainPathOf(activeVariant(turned), 'separator')!.against?.id).toBe('drain-check')
+  expect(open(turned, 'drain-back').map((v) => v.subject)).toContain('separator-valve')
+  // taken out again it is the drain that it was
+  const back = after(way, unsplice('drain-check'))
+  expect(activeVariant(back).lines.find((l) => l.id === ret.id)).toMatchObject({ kind: 'drain', boreMm: ret.boreMm })
+})
+
+test('tilted, a return under the oil has so much less to fall', () => {
+  const b = build('separator-return')
+  const d = drainOf(b)
+  const level = (mm: number) => after(b, setBay({ ...b.bay!, oilLevelMm: mm }))
+  const end = d.way.at(-1)![2] * 1000
+  const under = drainOf(level(end + 100))
+  expect(under.underM).toBeCloseTo(0.1, 6)
+  const [free, deep] = [tilts(b, d), tilts(level(end + 100), under)]
+  free.forEach((t, i) => expect(t.headM - deep[i]!.headM).toBeCloseTo(0.1, 6))
 })
 
 test('a return that climbs on its way has a trap, and it is told', () => {

@@ -22,7 +22,7 @@ export type Tilt = {
   readonly name: 'launch' | 'braking' | 'a left-hander' | 'a right-hander'
   readonly g: number
   readonly sustained: boolean
-  /** head that is left in the worst state, m of oil under plain gravity; below 0 oil stands still or runs up */
+  /** head that is left in the worst state above the oil that its end stands in, m of oil under plain gravity; below 0 oil stands still or runs up */
   readonly headM: number
 }
 
@@ -43,6 +43,6 @@ export function tilts(build: Build, drain: BayDrain): readonly Tilt[] {
   return cases.map(({ name, g, sustained, pull }) => {
     const gravity = [pull[0] * g * GRAVITY, pull[1] * g * GRAVITY, -GRAVITY] as const
     const { fallM } = profileOf(drain.way, drain.line.boreMm / 1000, gravity)
-    return { name, g, sustained, headM: fallM * Math.hypot(1, g) - column }
+    return { name, g, sustained, headM: fallM * Math.hypot(1, g) - drain.underM - column }
   })
 }

@@ -151,13 +151,13 @@ export const unsplice = (partId: string): EditBuilder =>
     const [a, b] = touching as [Line, Line]
     const outer = (l: Line) => (l.from.part === partId ? l.to : l.from)
     const joined: Line = {
-      ...(a.kind === 'hose' ? a : { ...b, id: a.id }),
-      kind: a.kind === 'direct' && b.kind === 'direct' ? 'direct' : 'hose',
+      ...(a.kind !== 'direct' ? a : { ...b, id: a.id }),
+      kind: a.kind === b.kind ? a.kind : 'hose',
       from: outer(a),
       to: outer(b),
       lengthMm: a.lengthMm + b.lengthMm,
       bends: [...a.bends, ...b.bends],
-      boreMm: a.kind === 'hose' && b.kind === 'hose' ? Math.min(a.boreMm, b.boreMm) : Math.max(a.boreMm, b.boreMm),
+      boreMm: a.kind !== 'direct' && b.kind !== 'direct' ? Math.min(a.boreMm, b.boreMm) : Math.max(a.boreMm, b.boreMm),
     }
     return [...fields(a, at('lines', a.id), joined), remove(at('lines', b.id)), remove(at('parts', part.id))]
   })

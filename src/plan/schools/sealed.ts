@@ -301,7 +301,8 @@ export function separatorOwnReturn(engine: Engine): SealedParts {
   const c = start(engine)
   stockVacuumSide(c)
   c.parts.push({
-    ...can('separator', 'Separator', c.s.can ?? (engine.induction === 'na' ? 'baffled' : 'fine')),
+    // one whose bowl hangs on the side that gas comes in by: behind a pad the suction of its own drop would hold the oil up
+    ...can('separator', 'Separator', c.s.can ?? (engine.induction === 'na' ? 'baffled' : cycloneFor(engine))),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)

@@ -13,6 +13,7 @@ import { can, drain } from '../../catalogue/parts'
 import { LIMITS } from '../../model/limits'
 import { flowIn, hosesOf, insideEngine, isJoined, maxBy } from '../plan-queries'
 import type { Case, Finding, Rule } from '../verdict'
+import { bowlGauge, drainPathOf } from '../../bay/drains'
 import { bayDrain, floodFinding, turboDrainFindings } from './bay'
 
 const OILY = 1e-9
@@ -119,9 +120,10 @@ export const drainBack: Rule = {
         const floods = floodFinding(c, p)
         return floods ? [floods] : []
       }
-      const line = c.variant.lines.find((l) => l.kind === 'drain' && [l.from, l.to].some((e) => e.part === p.id))
+      const path = drainPathOf(c.variant, p.id)
+      const line = path?.lines[0]
       const at = { station: 'circuit', part: p.id } as const
-      if (!line)
+      if (!path || !line)
         return [
           {
             subject: `${p.id}-none`,
@@ -132,8 +134,19 @@ export const drainBack: Rule = {
             fix: leadDrain(c, p),
           },
         ]
-      const end = c.part(line.from.part === p.id ? line.to.part : line.from.part)
+      const end = c.part(path.end.part)
       if (!end) return []
+      if (path.against)
+        return [
+          {
+            subject: `${p.id}-valve`,
+            severity: 'fix',
+            at: { ...at, part: path.against.id },
+            title: `The ${loweredName(path.against)} lets no oil down`,
+            why: `It stands in the drain of the ${loweredName(p)} with its outlet to the can, or is stuck shut: nothing comes back, the bowl fills and passes everything on.`,
+            fix: c.fix(`Turn the ${loweredName(path.against)} round`, reverseValve(path.against.id)),
+          },
+        ]
       if (isBoundary(end.kind))
         return [
           {
@@ -147,8 +160,8 @@ export const drainBack: Rule = {
       const onTurbo = turboDrainFindings(c, p, line)
       const inBay = bayDrain(c, p)
       if (inBay) return [inBay, ...onTurbo]
-      const held = (s: SolvedState) =>
-        ((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0)) / (oilDensity(s.operating.oilK) * GRAVITY)
+      const above = (s: SolvedState) => (s.gauge[end.id] ?? 0) - bowlGauge(s, p)
+      const held = (s: SolvedState) => (above(s) + path.crackPa) / (oilDensity(s.operating.oilK) * GRAVITY)
       const s = maxBy(c.solved, held)
       const column = s ? held(s) : 0
       if (!s || column <= LIMITS.drainColumn) return onTurbo
@@ -159,8 +172,8 @@ export const drainBack: Rule = {
           severity: 'watch',
           amount: column,
           at: { ...at, line: line.id, state: s.id },
-          title: `Suction holds ${c.say.length(column)} of oil up in the ${loweredName(line)}`,
-          why: `The ${loweredName(p)} stands ${c.say.pressure((s.gauge[end.id] ?? 0) - (s.gauge[`${p.id}.in`] ?? 0))} below the ${loweredName(end)} ${atState(s.id)}. Unless its floor is higher above the return than that, it drains only when that state ends.`,
+          title: `${path.crackPa > above(s) ? 'The valve in it' : 'Suction'} holds ${c.say.length(column)} of oil up in the ${loweredName(line)}`,
+          why: `The bowl of the ${loweredName(p)} stands ${c.say.pressure(above(s))} below the ${loweredName(end)} ${atState(s.id)}${path.crackPa > 0 ? `, and its valve opens at ${c.say.pressure(path.crackPa)}` : ''}. Unless its floor is higher above the return than that, it drains only when that state ends.`,
         },
       ]
     }),
