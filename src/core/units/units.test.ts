@@ -1,5 +1,6 @@
 import { formatNumber, formatQuantity, quantityText } from './format'
-import { parseQuantity } from './parse'
+import { uniforms } from '../random'
+import { parseQuantity, quantityReadings } from './parse'
 import { DIMENSIONS, fromSi, shownUnit, toSi, type Dimension } from './units'
 
 const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
@@ -35,6 +36,14 @@ test.each([
   ['3e2 mm', 'length', 0.3],
   ['100 lpm', 'gasFlow', 2.006865e-3],
   ['3 inHg vacuum', 'pressure', -10159.167],
+  ['4 hPa', 'pressure', 400],
+  ['50 mmH2O', 'pressure', 490.3325],
+  ['5 cmH2O', 'pressure', 490.3325],
+  ['½ in', 'length', 0.0127],
+  ['1½ in', 'length', 0.0381],
+  ['1 ⅝"', 'length', 0.041275],
+  ['25 Nm', 'torque', 25],
+  ['18 lb-ft', 'torque', 24.404724],
   ['0.5 kPa of vacuum', 'pressure', -500],
   ['-2 kPa vac.', 'pressure', -2000],
 ] as const)('reads %s', (text, dimension, si) => {
@@ -81,6 +90,56 @@ test.each([
 
 test('a pressure has no more decimals than a gauge', () => {
   expect(formatQuantity(-5.4, 'pressure', metric, 2)).toEqual({ text: '−0.01', unit: 'kPa' })
+})
+
+test('a mark that can part thousands as well as decimals is asked about, all others mean one thing', () => {
+  const means = (text: string) => {
+    const r = quantityReadings(text, 'distance', metric)
+    return r.ok ? r.value.map((v) => v / 1000) : r.reason
+  }
+  expect(means('12,500')).toEqual([12_500, 12.5])
+  expect(means('12.500')).toEqual([12_500, 12.5])
+  expect(means('1,234,567')).toEqual([1_234_567])
+  expect(means('1.234,5')).toEqual([1234.5])
+  expect(means('1,234.5')).toEqual([1234.5])
+  expect(means("12'500")).toEqual([12_500])
+  expect(means('12 500,5')).toEqual([12_500.5])
+  expect(means('0,125')).toEqual([0.125])
+  expect(means('12,5')).toEqual([12.5])
+  expect(means('1234,567')).toEqual([1234.567])
+  expect(means('1,23,456')).toMatch(/not a number/)
+  const asked = parseQuantity('12,500', 'distance', metric)
+  expect(asked.ok ? '' : asked.reason).toMatch(/12500 or 12.5/)
+})
+
+test('a number written in any of a dozen locales is read as it was meant, or asked about', () => {
+  const draw = uniforms(3)
+  for (const locale of [
+    'en-GB',
+    'en-US',
+    'de-DE',
+    'de-CH',
+    'fr-FR',
+    'sv-SE',
+    'it-IT',
+    'es-ES',
+    'pl-PL',
+    'nl-NL',
+    'pt-BR',
+    'en-IN',
+  ])
+    for (let k = 0; k < 200; k++) {
+      const digits = Math.floor(4 * draw())
+      const meant = Number((10 ** (7 * draw() - 1)).toFixed(digits))
+      const text = new Intl.NumberFormat(locale, { maximumFractionDigits: digits }).format(meant)
+      const r = quantityReadings(text, 'distance', metric)
+      if (!r.ok) {
+        // lakhs are grouped by twos: they are no number here, and it says so
+        expect([locale, r.reason]).toEqual(['en-IN', expect.stringMatching(/not a number/)])
+        continue
+      }
+      expect(r.value.some((v) => Math.abs(v / 1000 - meant) <= 1e-6 * meant)).toBe(true)
+    }
 })
 
 test('what rounds to nothing is "0", ones and below keep their digits, and a sign stands only where there is one', () => {

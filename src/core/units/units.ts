@@ -1,7 +1,19 @@
 /** Every unit Ivent shows or accepts, and the only place where one becomes another. SI base of each dimension: factor 1, offset 0. */
 
 export const DIMENSIONS = {
-  pressure: { Pa: 1, kPa: 1e3, bar: 1e5, mbar: 100, psi: 6894.757, inHg: 3386.389, inH2O: 249.0889, mmHg: 133.3224 },
+  pressure: {
+    Pa: 1,
+    kPa: 1e3,
+    bar: 1e5,
+    mbar: 100,
+    hPa: 100,
+    psi: 6894.757,
+    inHg: 3386.389,
+    inH2O: 249.0889,
+    mmHg: 133.3224,
+    mmH2O: 9.80665,
+    cmH2O: 98.0665,
+  },
   /** mass flow as standard volume: 101.325 kPa, 20 C; kg/s is the base */
   gasFlow: { 'kg/s': 1, 'g/s': 1e-3, 'l/min': 1.204119e-3 / 60, cfm: (1.204119e-3 * 28.316847) / 60 },
   length: { m: 1, mm: 1e-3, cm: 1e-2, um: 1e-6, in: 0.0254, ft: 0.3048 },
@@ -120,6 +132,8 @@ export function unitLabel(unit: string): string {
       'sq in': 'in²',
       'cu in': 'in³',
       inH2O: 'inH₂O',
+      mmH2O: 'mmH₂O',
+      cmH2O: 'cmH₂O',
       um: 'µm',
       'ml/1 000 km': 'ml per 1 000 km',
       'fl oz/1 000 mi': 'fl oz per 1 000 mi',

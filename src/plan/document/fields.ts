@@ -40,6 +40,8 @@ export type Field = {
   readonly max: number
   readonly whole?: true
   readonly optional?: true
+  /** an absolute pressure, which a vacuum gauge does not show */
+  readonly absolute?: true
   /** bore of a hose: typed as a dash size or a fraction of an inch too */
   readonly hose?: true
   /** significant digits that are shown */
@@ -287,6 +289,7 @@ export const ENGINE_FIELDS = {
   crankcaseCc: { label: 'Crankcase, free volume', kept: 'Cc', min: 50, max: 60000, optional: true },
   idleManifoldKpa: {
     label: 'Manifold at idle, absolute',
+    absolute: true,
     kept: 'Kpa',
     min: 10,
     max: 105,
@@ -349,6 +352,7 @@ export const OVERRIDE_FIELDS = {
   rpm: { label: 'Speed', kept: 'Rpm', min: 100, max: 25000, optional: true },
   manifoldKpa: {
     label: 'Manifold, absolute',
+    absolute: true,
     kept: 'Kpa',
     min: 5,
     max: 700,

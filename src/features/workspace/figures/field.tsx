@@ -40,6 +40,7 @@ export function NumberField({
 }: Props) {
   const units = useUnits()
   const learned = useWorkspace((s) => at !== undefined && value !== undefined && isLearned(s.build, at))
+  const outsidePa = useWorkspace((s) => s.analysis.engine.amb.pressurePa)
   const id = useId()
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
@@ -54,7 +55,7 @@ export function NumberField({
       onChange(undefined)
       return
     }
-    const read = readField(field, units, text)
+    const read = readField(field, units, text, outsidePa)
     setProblem(read.ok ? undefined : read.reason)
     if (read.ok) onChange(read.value)
   }
