@@ -4,6 +4,7 @@ import type { Check } from './check'
 import { aerosolChecks } from './checks/aerosol'
 import { coverageChecks } from './checks/coverage'
 import { readingChecks } from './checks/readings'
+import { tradeChecks } from './checks/trade'
 import { engineChecks } from './checks/engine'
 import { epanetChecks } from './checks/epanet'
 import { gasChecks } from './checks/gas'
@@ -19,6 +20,7 @@ export const immediateChecks = (): Check[] => [
   ...pulsationChecks(),
   ...coverageChecks(),
   ...readingChecks(),
+  ...tradeChecks(),
 ]
 export const allChecks = async (): Promise<Check[]> => [
   ...immediateChecks(),

@@ -91,13 +91,13 @@ export function kept(habit: Habit, cars: number): readonly { readonly inside: nu
   }))
 }
 
-const CARS = 120
+const CARS = 100
 const SOURCE = 'simulated cars with the scatter of methods 7'
 
 function promises(name: string, habit: Habit): Check[] {
   const shares = kept(habit, CARS)
   const mean = (of: (s: (typeof shares)[number]) => number) => shares.reduce((sum, s) => sum + of(s), 0) / shares.length
-  // 120 cars at three lengths tell a share of 0.8 to within 0.05 (two standard deviations)
+  // 100 cars at three lengths tell a share of 0.8 to within 0.05 (two standard deviations)
   const inside = habit.scatter === undefined ? ([0.75, 0.87] as const) : ([0.55, 0.97] as const)
   return checks('Forecast', SOURCE, 0, [
     { what: `inside the 80 % band: ${name}`, expected: inside, got: mean((s) => s.inside) },
@@ -134,7 +134,7 @@ function againstBrute(): Check[] {
   ]
   return [...cases, { name: 'road and track mixed', log: track, rate: track[0]!.predicted }].flatMap(
     ({ name, log, rate }) => {
-      const slow = bruteFill(log, rate, PRIOR_SIGMA, 51)
+      const slow = bruteFill(log, rate, PRIOR_SIGMA, 45)
       const known = learn(log, BLANK, 0)
       const fast = nextFilling(known, rate)
       return checks('Learning', 'the same integral by brute force (verification/brute-fill.ts)', 0.02, [

@@ -68,7 +68,7 @@ export function readCars(each: number): Tally {
 }
 
 export function readingChecks(): Check[] {
-  const { sets, refused, bands, crankcase, blowBy } = readCars(3)
+  const { sets, refused, bands, crankcase, blowBy } = readCars(2)
   return checks('Readings', 'simulated cars whose estimates are drawn from their ranges', 0, [
     { what: 'honest sets of readings that are refused', expected: [0, 0.02], got: refused / sets },
     { what: 'crankcase inside its 80 % band after readings', expected: [0.75, 0.87], got: crankcase / bands },

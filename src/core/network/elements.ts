@@ -15,6 +15,8 @@ export type Hose = Common & {
   readonly lengthM: number
   readonly roughnessM: number
   readonly kFixed: number
+  /** the same for a flow from `to` to `from`, where its ends make that another; left out, the same */
+  readonly kBack?: number
   /** sum of the bends' coefficients on f, beside L/D */
   readonly kPerF: number
 }

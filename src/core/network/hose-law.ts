@@ -166,21 +166,31 @@ function dropInverse(): Inverse {
 const FIRST_ROOT = 5
 const NO_TERMS: HoseTerms = { unit: 1, perRe: 1, rel: Number.NaN, perF: 1, k: 0 }
 
+/** A hose as flow runs through it one way. */
+type Way = { terms: HoseTerms; readonly inverse: Inverse; readonly choked: Inverse; chokedTaken: boolean }
+const makeWay = (): Way => ({ terms: NO_TERMS, inverse: dropInverse(), choked: dropInverse(), chokedTaken: false })
+function takeWay(way: Way, terms: HoseTerms, edge: number): void {
+  way.terms = terms
+  way.inverse.take(terms, edge)
+  way.chokedTaken = false
+}
+
 /**
  * Hose: p1^2 - p2^2 = G^2 R T (f L/D + K). The pressure at the low end never counts as lower than the isothermal sonic one, G sqrt(RT):
  * beyond it the hose is choked and more suction brings no more flow (Shapiro, Compressible Fluid Flow, isothermal limit).
  */
 export function hoseLaw() {
   let shut = false
-  let terms = NO_TERMS
   let edge = 0
-  const inverse = dropInverse()
-  const choked = dropInverse()
-  let chokedTaken = false
+  /** what it is each way: its ends may lose more the one way than the other */
+  const onward = makeWay()
+  const backward = makeWay()
+  let twoWays = false
   const at = { m: 0, slope: 1 }
 
-  function forward(p1: number, p2: number, out: Flow): void {
+  function along(way: Way, p1: number, p2: number, out: Flow): void {
     const drop = p1 * p1 - p2 * p2
+    const { terms, inverse, choked } = way
     const { unit, perF, perRe } = terms
     if (drop <= 0) {
       // equal pressures: the laminar slope keeps the Jacobian regular
@@ -196,8 +206,8 @@ export function hoseLaw() {
     out.d2 = (-2 * p2) / at.slope
     if (unit * at.m * at.m <= p2 * p2) return // G sqrt(RT) below p2: not choked
     // p2 = G sqrt(RT) put into the law: p1^2 = m^2 unit (perF f + k + 1)
-    if (!chokedTaken) choked.take({ ...terms, k: terms.k + 1 }, edge)
-    chokedTaken = true
+    if (!way.chokedTaken) choked.take({ ...terms, k: terms.k + 1 }, edge)
+    way.chokedTaken = true
     choked.at(p1 * p1, at)
     out.m = at.m
     out.d1 = (2 * p1) / at.slope
@@ -208,16 +218,17 @@ export function hoseLaw() {
     (hose, gas) => {
       shut = hose.boreM <= 0
       if (shut) return
-      const { rel } = terms
-      terms = hoseTerms(hose, gas)
+      const { rel } = onward.terms
+      const terms = hoseTerms(hose, gas)
       if (terms.rel !== rel) edge = edgeOf(terms.rel)
-      inverse.take(terms, edge)
-      chokedTaken = false
+      takeWay(onward, terms, edge)
+      twoWays = hose.kBack !== undefined && hose.kBack !== hose.kFixed
+      if (twoWays) takeWay(backward, { ...terms, k: hose.kBack! }, edge)
     },
     (p1, p2, out) => {
       if (shut) return leakAlone(p1, p2, out)
-      if (p1 >= p2) return forward(p1, p2, out)
-      forward(p2, p1, out)
+      if (p1 >= p2) return along(onward, p1, p2, out)
+      along(twoWays ? backward : onward, p2, p1, out)
       reverseFlow(out)
     },
   )

@@ -15,6 +15,8 @@ export type HoseShape = {
   readonly mitres?: readonly number[]
   /** other losses on the hose's own velocity head: ends, reduced barbs */
   readonly k?: number
+  /** the same for a flow that runs back; left out, the same */
+  readonly kBack?: number | undefined
 }
 
 /**
@@ -37,7 +39,8 @@ export function makeHose(id: string, from: string, to: string, shape: HoseShape)
   // a hose of no bore is shut; its losses would divide by it
   if (shape.boreM === 0)
     return { kind: 'hose', id, from, to, boreM: 0, lengthM: shape.lengthM, roughnessM: 0, kFixed: 0, kPerF: 0 }
-  let kFixed = shape.k ?? 0
+  const ends = shape.k ?? 0
+  let kFixed = ends
   let kPerF = 0
   for (const bend of shape.bends ?? []) {
     const loss = bendLoss(bend, shape.boreM)
@@ -54,6 +57,7 @@ export function makeHose(id: string, from: string, to: string, shape: HoseShape)
     lengthM: shape.lengthM,
     roughnessM: shape.roughnessM ?? SMOOTH_ROUGHNESS_M,
     kFixed,
+    ...(shape.kBack === undefined || shape.kBack === ends ? {} : { kBack: kFixed - ends + shape.kBack }),
     kPerF,
   }
 }

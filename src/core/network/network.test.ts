@@ -153,6 +153,19 @@ test('every size of every kind is refused by name where it is none', () => {
   expect(lost.ok ? '' : lost.reason).toMatch(/^made is joined to nothing/)
 })
 
+test('a hose whose ends lose more one way than the other: each way is that of a hose with those ends alone', () => {
+  const ends = { from: 'a', to: 'b', boreM: 0.0127, lengthM: 0.5, roughnessM: 1.5e-6, kPerF: 0 }
+  const through = (one: number, other: number, kFixed: number, kBack?: number) =>
+    solved({ a: { p: one }, b: { p: other } }, [
+      { kind: 'hose', id: 'h', ...ends, kFixed, ...(kBack === undefined ? {} : { kBack }) },
+    ]).flow.h!
+  expect(through(P0 + 2000, P0, 1, 4)).toBe(through(P0 + 2000, P0, 1))
+  expect(through(P0, P0 + 2000, 1, 4)).toBe(through(P0, P0 + 2000, 4))
+  // choked as well
+  expect(through(20e3, P0, 1, 4)).toBe(through(20e3, P0, 4))
+  expect(Math.abs(through(P0, P0 + 2000, 1, 4))).toBeLessThan(through(P0 + 2000, P0, 1, 4))
+})
+
 test('the same network gives the same answer, whatever it starts from', () => {
   const network: Network = {
     gas,

@@ -13,7 +13,9 @@ const size = (x: number) => Number.isFinite(x) && x >= 0
 function isSized(e: Element): boolean {
   switch (e.kind) {
     case 'hose':
-      return size(e.boreM) && size(e.lengthM) && size(e.roughnessM) && size(e.kFixed) && size(e.kPerF)
+      return (
+        size(e.boreM) && size(e.lengthM) && size(e.roughnessM) && size(e.kFixed) && size(e.kBack ?? 0) && size(e.kPerF)
+      )
     case 'orifice':
       return size(e.cd) && size(e.areaM2)
     case 'check':

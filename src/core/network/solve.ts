@@ -112,7 +112,8 @@ export function withTeeLosses(network: Network, { pressure, flow, teeLoss }: Sol
     if (e.kind !== 'hose' || taken <= 0) return e
     const flux = flow[e.id]! / circleArea(e.boreM)
     const head = (flux * flux * R * T) / (pressure[e.from]! + pressure[e.to]!)
-    return { ...e, kFixed: e.kFixed + Math.min(MOST_TEE_K, taken / head) }
+    const more = Math.min(MOST_TEE_K, taken / head)
+    return { ...e, kFixed: e.kFixed + more, ...(e.kBack === undefined ? {} : { kBack: e.kBack + more }) }
   })
   return { ...network, elements, tees: [] }
 }

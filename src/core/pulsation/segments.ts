@@ -50,6 +50,7 @@ export function segmented(network: Network, volumes: Readonly<Record<string, num
         to,
         lengthM,
         kFixed: e.kFixed / pieces,
+        ...(e.kBack === undefined ? {} : { kBack: e.kBack / pieces }),
         kPerF: e.kPerF / pieces,
       }
     })

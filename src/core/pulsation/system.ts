@@ -29,6 +29,8 @@ type Inertial = {
   readonly j: number
   readonly perMass: number
   readonly loss: (m: number, out: Drop) => void
+  /** of a flow that runs back, where its ends make that another */
+  readonly lossBack: ((m: number, out: Drop) => void) | undefined
 }
 type Quasi = { readonly law: Law; readonly i: number; readonly j: number }
 
@@ -71,6 +73,7 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
     j: at.get(h.to)!,
     perMass: circleArea(h.boreM) / (h.lengthM + 0.8 * h.boreM),
     loss: hoseDrop(hoseTerms(h, network.gas)),
+    lossBack: h.kBack === undefined ? undefined : hoseDrop(hoseTerms({ ...h, kFixed: h.kBack }, network.gas)),
   }))
   const quasi = new Map<string, Quasi>(
     network.elements
@@ -122,7 +125,8 @@ export function pulseSystem(input: PulseNetwork): PulseSystem {
         }
         const [p1, p2] = [pressure(y, h.i), pressure(y, h.j)]
         const sum = Math.max(1, p1 + p2)
-        h.loss(Math.abs(m), loss)
+        if (m < 0 && h.lossBack) h.lossBack(-m, loss)
+        else h.loss(Math.abs(m), loss)
         f[h.row] = h.perMass * (p1 - p2 - (Math.sign(m) * loss.drop) / sum)
         J[h.row * size + h.row] = (-h.perMass * loss.slope) / sum
         const bend = (Math.sign(m) * loss.drop) / (sum * sum)

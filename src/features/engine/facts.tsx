@@ -51,6 +51,12 @@ const FRESH_AIRS: readonly FactOption<FreshAir>[] = [
   { value: 'checked', name: 'Small hole, check beside it', about: 'the check lets full load out' },
   { value: 'regulator', name: 'Diaphragm regulator', about: 'holds 1 to 4 kPa of vacuum' },
 ]
+const FUEL_NAMES: readonly FactOption<string>[] = [
+  { value: 'petrol', name: 'Petrol' },
+  { value: 'e85', name: 'E85', about: 'a third more water' },
+  { value: 'ethanol', name: 'Ethanol', about: 'half as much again' },
+  { value: 'methanol', name: 'Methanol', about: 'nearly twice the water' },
+]
 const PICK_UPS: readonly FactOption<string>[] = [
   { value: 'unbaffled', name: 'Open', about: 'cams throw oil at it' },
   { value: 'baffled', name: 'Baffled' },
@@ -136,6 +142,7 @@ function EngineFacts() {
       <FactChoice of="injection" label="Injection" options={INJECTIONS} />
       <FactChoice of="induction" label="Induction" options={INDUCTIONS} />
       {charged ? <Fact of="boostKpa" /> : <FactChoice of="sump" label="Sump" options={SUMPS} />}
+      <FactChoice of="fuel" label="Fuel" options={FUEL_NAMES} standIn="petrol" />
       <Fact of="idleRpm" />
       <Fact of="ratedRpm" />
       <Fact of="idleManifoldKpa" estimate={defaultOf(build, 'idleManifoldKpa')} />

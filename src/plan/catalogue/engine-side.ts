@@ -63,7 +63,7 @@ const SIZES: readonly (Sizes & { readonly upToCc: number })[] = [
     bigCheck: 'large',
   },
   {
-    upToCc: 4500,
+    upToCc: 4200,
     suctionMm: 12.7,
     breatherMm: 19,
     ventMm: 17.5,

@@ -21,6 +21,8 @@ const SHARED_NAMES: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Obj
 /** Whether a name is one that every object has (`constructor`, `__proto__`), and so none for an entry. */
 export const isSharedName = (name: unknown): boolean => typeof name === 'string' && SHARED_NAMES.has(name)
 export const SEEN = ['overflowed', 'dry'] as const
+/** What is burnt, each by the water that it makes. */
+export const FUELS = ['petrol', 'e85', 'ethanol', 'methanol'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const
 export const LOG_KINDS = ['fitted', 'emptied', 'checked', 'oil-added', 'level', 'reading', 'session'] as const

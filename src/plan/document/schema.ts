@@ -12,6 +12,7 @@ import {
   FORMAT,
   FORMAT_VERSION,
   FRESH_AIR,
+  FUELS,
   LEVELS,
   LOG_KINDS,
   LOG_NAME,
@@ -234,6 +235,10 @@ export const engineSchema = shape({
   /** open hose, metered hole, hole with a full-load check beside it, or by a diaphragm's leave; left out: by whether a hole is given */
   freshAir: string()
     .oneOf(FRESH_AIR, `must be one of ${FRESH_AIR.join(', ')}`)
+    .optional(),
+  /** left out: petrol */
+  fuel: string()
+    .oneOf(FUELS, `must be one of ${FUELS.join(', ')}`)
     .optional(),
   /** figures of a state that were measured or are known better */
   overrides: shape(byKey(STATE_IDS, () => overrideSchema.optional().default(undefined))),

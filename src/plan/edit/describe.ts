@@ -36,6 +36,7 @@ const WORDS: Readonly<Record<string, string>> = {
   injection: 'injection',
   rings: 'rings',
   pickUp: 'breather pick-up',
+  fuel: 'fuel',
   sump: 'sump',
   pistons: 'pistons',
   blowBy: 'measured blow-by',

@@ -13,11 +13,12 @@ import { makeHose, type HoseShape } from '@/core/network/hose'
  * console.log(dropShares({ boreM: 0.0127, lengthM: 1, k: 1 }, 373, 3e-3).bends) // 0
  */
 export function dropShares(
-  shape: HoseShape,
+  laid: HoseShape,
   tK: number,
   flow: number,
   atTees = 0,
 ): { readonly friction: number; readonly bends: number; readonly ends: number } {
+  const shape = flow < 0 && laid.kBack !== undefined ? { ...laid, k: laid.kBack, kBack: undefined } : laid
   if (!(shape.boreM > 0)) return { friction: 0, bends: 0, ends: 1 }
   const re = Math.max(1, (4 * Math.abs(flow)) / (Math.PI * shape.boreM * airViscosity(tK)))
   const whole = makeHose('h', 'a', 'b', shape)

@@ -7,8 +7,9 @@ import type { HoseShape } from '@/core/network/hose'
 import type { BentHose, CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
+import { burntWater, FUEL_FORMULAS } from '@/core/water/fuel'
 import { saturationPressure } from '@/core/water/vapour'
-import type { Build, PartKind, Variant } from '../document/schema'
+import type { Build, Engine, PartKind, Variant } from '../document/schema'
 import { isBoundary } from '../document/kinds'
 import { nodeOfPart, type Resolved } from './resolve'
 import { stagesOf } from '../catalogue/stages'
@@ -18,9 +19,8 @@ const cm2 = (v: number) => toSi('area', v, 'cm2')
 /** Baffles at the pick-up: the circuit's own where it brings them, else the engine's. */
 export const pickUpOf = (build: Build, variant: Variant) => variant.pickUp ?? build.engine.pickUp
 
-/** Share of blow-by that is burnt gas, and the share of water in that (methods 6; the first an estimate, 30-50 %). */
+/** Share of blow-by that is burnt gas (methods 6; an estimate, 30-50 %). */
 export const BURNT_SHARE = 0.4
-export const BURNT_WATER = 0.13
 /**
  * Heat passed by the wall of a can or hose in moving air, W/(m2 K): two gas films in series (estimate, x/ 1.6; Incropera: free convection
  * of gases 2-25).
@@ -46,8 +46,9 @@ export function hoseSurface(r: Resolved, can: string): number {
 export const airWater = ({ site }: Pick<Build, 'site'>, pPa: number, airC = site.ambientC): number =>
   Math.min(0.2, ((site.humidityPct / 100) * saturationPressure(toSi('temperature', airC, 'C'))) / pPa)
 
-/** Water mole fraction of blow-by, with that of the air in it. */
-export const blowByWater = (yAir: number): number => BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE)
+/** Water mole fraction of an engine's blow-by: its fuel's own, and that of the air in it. */
+export const blowByWater = ({ fuel = 'petrol' }: Pick<Engine, 'fuel'>, yAir: number): number =>
+  BURNT_SHARE * burntWater(FUEL_FORMULAS[fuel]) + yAir * (1 - BURNT_SHARE)
 
 /** What the cans of a plan are to the carriage, and where its oil comes from; the same in every state. */
 export type Sources = {
@@ -190,7 +191,7 @@ function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedR
       concentration: splashConcentration(pickUp, operating.rpm) * levelFactor((build.engine.oilLevelPct ?? 0) / 100),
       nodes: !oily ? [] : covers.length > 0 ? covers : [crankcase],
     },
-    blowBy: { node: crankcase, flow: blowBy, y: blowByWater(yAir) },
+    blowBy: { node: crankcase, flow: blowBy, y: blowByWater(build.engine, yAir) },
     boundaries,
   })
   return joined(load, exchange)

@@ -5,7 +5,7 @@ import { ENGINE_CLASSES } from '../catalogue/engines'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
-import { airWater, BURNT_SHARE, BURNT_WATER, carriageIn, sourcesOf } from './carriage'
+import { airWater, blowByWater, carriageIn, sourcesOf } from './carriage'
 import { blowByIn, engineModel } from './engine'
 import { networkOf } from './network'
 import { resolve } from './resolve'
@@ -39,7 +39,7 @@ function imbalance(school: string, engineClass: (typeof ENGINE_CLASSES)[number][
     const held = (id: string) => network.nodes[id]!.p !== undefined
     const yAir = airWater(build, engine.amb.pressurePa)
     // gas comes in as blow-by and out of boundaries, and goes into boundaries; what a can catches goes nowhere
-    let [waterIn, waterOut] = [blowBy * waterShare(BURNT_SHARE * BURNT_WATER + yAir * (1 - BURNT_SHARE)), 0]
+    let [waterIn, waterOut] = [blowBy * waterShare(blowByWater(build.engine, yAir)), 0]
     for (const e of network.elements) {
       const m = solved.value.flow[e.id]!
       const oilIn = load.oil[e.id]

@@ -103,9 +103,12 @@ test('a tee costs whoever turns into its third port, and in each state by what r
 })
 
 test('an end costs a head where it opens into a space, more through a narrow bore, nothing else where it meets a joint', () => {
-  expect(endLoss(15.9, true, 15.9)).toBeCloseTo(SPACE_END_K, 12)
-  expect(endLoss(15.9, false, 15.9)).toBe(0)
-  expect(endLoss(12, true, 15.9)).toBeGreaterThan(SPACE_END_K * (15.9 / 12) ** 4)
+  const even = { narrowMm: 15.9, boreMm: 15.9 }
+  for (const gas of ['enters', 'leaves'] as const) {
+    expect(endLoss(even, true, gas)).toBeCloseTo(SPACE_END_K[gas], 12)
+    expect(endLoss(even, false, gas)).toBe(0)
+    expect(endLoss({ narrowMm: 12, boreMm: 15.9 }, true, gas)).toBeGreaterThan(SPACE_END_K[gas] * (15.9 / 12) ** 4)
+  }
 })
 
 test('the least bore of hose, barb and port counts; a barb that is not known is 3.2 mm less than its hose', () => {

@@ -122,8 +122,8 @@ function endsOf(
   return ends
 }
 
-/** Loss where a line meets a space: 0.5 going in, 1.0 coming out; a line may run either way, so their mean. */
-export const SPACE_END_K = 0.75
+/** Loss where a line meets a space: where gas enters the line, and where it comes out of it. */
+export const SPACE_END_K = { enters: 0.5, leaves: 1 } as const
 
 /** Bore of a barb less than that of its hose (estimate, 2.5 to 4 mm), and never less than this share of it. */
 const BARB_LESS_MM = 3.2
@@ -144,26 +144,33 @@ export const leastBore = (end: LineEnd, boreMm: number, portBoreMm: number | und
   Math.min(boreMm, end.barbMm ?? barbOf(boreMm), portBoreMm === undefined ? Infinity : portBoreMm)
 
 /**
- * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a bore narrower than the hose (in or out, so the mean).
+ * Loss at one end of a hose, on the hose's velocity: the space it opens into, and a bore narrower than the hose.
  * @param narrowMm the least bore there
+ * @param meets the space there: whether gas enters the hose from it or leaves the hose into it
  *
  * @example
  * import { endLoss } from '@/plan/model/resolve'
  *
- * console.log(endLoss(15.9, true, 15.9)) // 0.75
+ * console.log(endLoss({ narrowMm: 15.9, boreMm: 15.9 }, true, 'enters')) // 0.5
  */
-export function endLoss(narrowMm: number, meetsSpace: boolean, boreMm: number): number {
+export function endLoss(
+  { narrowMm, boreMm }: { readonly narrowMm: number; readonly boreMm: number },
+  meetsSpace: boolean,
+  gas: keyof typeof SPACE_END_K,
+): number {
   const beta = narrowMm / boreMm
-  const open = meetsSpace ? SPACE_END_K : 0
-  return (open + (contractionLoss(beta) + expansionLoss(beta)) / 2) / (beta * beta * (beta * beta))
+  const open = meetsSpace ? SPACE_END_K[gas] : 0
+  // from the narrow bore it widens into the hose, or the hose narrows to it
+  const change = gas === 'enters' ? expansionLoss(beta) : contractionLoss(beta)
+  return (open + change) / (beta * beta * (beta * beta))
 }
 
 /** A tee is a joint of hoses, not a space that a flow comes to rest in: what it costs depends on how its flow splits, and is the solver's. */
 const meetsSpace = (part: Part | undefined) => part !== undefined && part.kind !== 'tee' && !isThrough(part.kind)
 
-function lossAt(end: LineEnd, boreMm: number, part: Part | undefined): number {
+function lossAt(end: LineEnd, boreMm: number, part: Part | undefined, gas: keyof typeof SPACE_END_K): number {
   const port = part?.ports.find((p) => p.id === end.port)
-  return endLoss(leastBore(end, boreMm, port?.boreMm), meetsSpace(part), boreMm)
+  return endLoss({ narrowMm: leastBore(end, boreMm, port?.boreMm), boreMm }, meetsSpace(part), gas)
 }
 
 type HoseOrDrain = Line & { readonly kind: ResolvedLine['kind'] }
@@ -173,11 +180,13 @@ const isHoseOrDrain = (line: Line): line is HoseOrDrain => line.kind !== 'direct
 function resolveLine(
   line: HoseOrDrain,
   parts: ReadonlyMap<string, Part>,
-  ends: Topology['ends'],
+  joints: Topology['ends'],
   bends: HoseShape['bends'],
 ): ResolvedLine {
   const { from, to } = line
-  const [fromJoint, toJoint] = ends.get(line.id)!
+  const [fromJoint, toJoint] = joints.get(line.id)!
+  const ends = (first: keyof typeof SPACE_END_K, second: keyof typeof SPACE_END_K) =>
+    lossAt(from, line.boreMm, parts.get(from.part), first) + lossAt(to, line.boreMm, parts.get(to.part), second)
   return {
     id: line.id,
     kind: line.kind,
@@ -188,10 +197,8 @@ function resolveLine(
       lengthM: mm(line.lengthMm),
       bends,
       mitres: from.elbowDeg || to.elbowDeg ? [from.elbowDeg ?? 0, to.elbowDeg ?? 0].filter((a) => a > 0) : NO_MITRES,
-      k:
-        line.boreMm > 0
-          ? lossAt(from, line.boreMm, parts.get(from.part)) + lossAt(to, line.boreMm, parts.get(to.part))
-          : 0,
+      k: line.boreMm > 0 ? ends('enters', 'leaves') : 0,
+      kBack: line.boreMm > 0 ? ends('leaves', 'enters') : 0,
     },
   }
 }

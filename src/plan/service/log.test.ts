@@ -410,7 +410,7 @@ test('an interval is predicted by its own months, and the next filling by the mo
 test('the water that a drain takes to the sump is told, the colder the more', () => {
   const drained = newBuild({
     name: 'Log',
-    engineClass: 'v8-mid',
+    engineClass: 'v8-dry',
     use: 'street',
     ambientC: 5,
     units: 'metric',

@@ -10,7 +10,7 @@ const at = (ambientC: number, use: 'street' | 'track' = 'street') => {
 }
 
 test('a cold crankcase keeps what its gas holds above saturation, and the colder it is the more', () => {
-  // gas of 5.6 % water at most (40 % burnt of 13 %, and the air's own) is saturated at 35 C: walls of a 20 C day stay dry but for a trace
+  // gas of 5.6 % water at most (40 % burnt of 12.6 %, and the air's own) is saturated at 35 C: walls of a 20 C day stay dry but for a trace
   expect(saturationPressure(308.15) / 101_325).toBeCloseTo(0.0556, 3)
   expect(at(25)).toBe(0)
   expect(at(10)).toBeGreaterThan(0)
@@ -50,4 +50,16 @@ test('water that comes to a can is all accounted for: hoses, can, and what goes 
   })
   const share = (list: typeof ways) => list.reduce((s, w) => s + w.hoses, 0) / list.reduce((s, w) => s + w.comes, 0)
   expect(share(long)).toBeGreaterThan(share(ways))
+})
+
+test('a fuel that makes more water leaves more of it', () => {
+  const b = newBuild({ name: 'Hill', engineClass: 'i4-turbo', use: 'street', ambientC: 0, units: 'metric' })
+  const left = (fuel: 'petrol' | 'e85' | 'ethanol' | 'methanol') => {
+    const fuelled = { ...b, engine: { ...b.engine, fuel } }
+    return waterIntoOil(fuelled, figuresOf(fuelled))!
+  }
+  const amounts = (['petrol', 'e85', 'ethanol', 'methanol'] as const).map(left)
+  expect(amounts).toEqual(amounts.toSorted((x, y) => x - y))
+  expect(amounts[3]).toBeGreaterThan(2 * amounts[0]!)
+  expect(waterIntoOil(b, figuresOf(b))).toBe(amounts[0])
 })

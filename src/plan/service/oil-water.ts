@@ -26,7 +26,7 @@ const MOLAR = 8.314
 export function waterIntoOil(build: Build, { engine, states }: Pick<Figures, 'engine' | 'states'>): number | undefined {
   const { pressurePa, temperatureK } = engine.amb
   const present = states.map((s) => s.id)
-  const y = blowByWater(airWater(build, pressurePa))
+  const y = blowByWater(build.engine, airWater(build, pressurePa))
   let [kg, metres] = [0, 0]
   for (const a of ACTIVITIES) {
     const hours = build.duty.hours[a]

@@ -47,6 +47,9 @@ const endsOf = (p: Passage): Input[] => [
 
 /** Elbows and ends alone: what is left of K with no length and no bends. */
 const endsAlone = (shape: HoseShape) => makeHose('e', 'a', 'b', { ...shape, bends: [] }).kFixed
+/** A hose as its gas runs: what its ends lose depends on the way. */
+const asItRuns = (shape: HoseShape, flow: number): HoseShape =>
+  flow < 0 && shape.kBack !== undefined ? { ...shape, k: shape.kBack, kBack: undefined } : shape
 
 /** Reynolds number of a flow in a hose. */
 const reynolds = (shape: HoseShape, s: SolvedState, flow: number) =>
@@ -54,7 +57,8 @@ const reynolds = (shape: HoseShape, s: SolvedState, flow: number) =>
 const regime = (re: number) =>
   re < LAMINAR_RE ? 'laminar' : re < TURBULENT_RE ? 'between laminar and turbulent' : 'turbulent'
 
-function throughHose({ build, s, p }: PassageContext, shape: HoseShape): Pick<Working, 'relation' | 'inputs' | 'note'> {
+function throughHose({ build, s, p }: PassageContext, laid: HoseShape): Pick<Working, 'relation' | 'inputs' | 'note'> {
+  const shape = asItRuns(laid, p.flow)
   const h = makeHose('h', 'a', 'b', shape)
   const re = reynolds(shape, s, p.flow)
   const rel = h.roughnessM / shape.boreM
