@@ -25,7 +25,7 @@ const CARS: readonly (readonly [engineClass: Parameters<typeof newBuild>[0]['eng
 ]
 /** Where a builder reads, by how often he does. */
 const SETS: readonly (readonly StateId[])[] = [['idle'], ['idle', 'pull'], ['idle', 'cruise', 'pull']]
-const DRAWS = 500
+const DRAWS = 400
 
 type Tally = { sets: number; refused: number; bands: number; crankcase: number; blowBy: number }
 
@@ -68,7 +68,7 @@ export function readCars(each: number): Tally {
 }
 
 export function readingChecks(): Check[] {
-  const { sets, refused, bands, crankcase, blowBy } = readCars(2)
+  const { sets, refused, bands, crankcase, blowBy } = readCars(5)
   return checks('Readings', 'simulated cars whose estimates are drawn from their ranges', 0, [
     { what: 'honest sets of readings that are refused', expected: [0, 0.02], got: refused / sets },
     { what: 'crankcase inside its 80 % band after readings', expected: [0.75, 0.87], got: crankcase / bands },
