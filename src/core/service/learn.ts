@@ -32,7 +32,7 @@ export type Learned = {
 }
 
 /** Points from road to track, to these standard deviations either way. */
-const DUTY_POINTS = 11
+const DUTY_POINTS = 9
 const DUTY_WIDTH = 2.6
 
 function momentsOf(x: Float64Array, weight: Float64Array, entries: number): Multiplier {
@@ -106,7 +106,7 @@ const measures = (amount: Amount | undefined, predicted: number): boolean => amo
  * @example
  * import { learn } from '@/core/service/learn'
  *
- * console.log(Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu)) // 1.7647043448977446
+ * console.log(Math.exp(learn([{ predicted: { oil: 1e-5, water: 0 }, oil: { found: 2e-5 } }]).oil.mu)) // 1.764670067784927
  */
 export function learn(entries: readonly Emptying[], prior: Prior = BLANK, wetWallM3 = WET_WALL_M3): Learned {
   const byDuty = entries.some((e) => (e.predicted.track ?? 0) > 0)

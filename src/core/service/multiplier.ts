@@ -22,7 +22,7 @@ export const multiplierAt = (m: Pick<Multiplier, 'mu' | 'sigma'>, q: number): nu
  * import { learn } from '@/core/service/learn'
  * import { multiplierRange } from '@/core/service/multiplier'
  *
- * console.log(multiplierRange(learn([]), 'oil').high) // 2.7874451843780905
+ * console.log(multiplierRange(learn([]), 'oil').high) // 2.7875187757989592
  */
 export function multiplierRange(learned: Learned, of: 'oil' | 'water'): Range {
   // nothing has bent it: it is the lognormal that it was

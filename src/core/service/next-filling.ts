@@ -48,7 +48,7 @@ export type NextFilling = (learned: Pick<Learned, 'points'>, rates: Pair) => Ran
  * import { learn } from '@/core/service/learn'
  * import { nextFilling } from '@/core/service/next-filling'
  *
- * console.log(nextFilling(learn([]), { oil: 1, water: 0 }).high) // 3.0160075250757425
+ * console.log(nextFilling(learn([]), { oil: 1, water: 0 }).high) // 3.0159813082896596
  */
 export const nextFilling: NextFilling = (learned, rates) => makeNextFilling()(learned, rates)
 
@@ -59,7 +59,7 @@ export const nextFilling: NextFilling = (learned, rates) => makeNextFilling()(le
  * import { learn } from '@/core/service/learn'
  * import { makeNextFilling } from '@/core/service/next-filling'
  *
- * console.log(makeNextFilling()(learn([]), { oil: 1, water: 0 }).high) // 3.0160075250757425
+ * console.log(makeNextFilling()(learn([]), { oil: 1, water: 0 }).high) // 3.0159813082896596
  */
 export function makeNextFilling(): NextFilling {
   const times = weakMemo(timesAt)

@@ -45,11 +45,11 @@ type Fact = {
 
 /** Points of each grid; `least` and `most` of the sum, between which it has as many as the narrowest peak asks for. */
 type Counts = { readonly least: number; readonly most: number; readonly ratio: number }
-const WHOLE: Counts = { least: 49, most: 73, ratio: 7 }
-const MIDDLE: Counts = { least: 41, most: 81, ratio: 9 }
-const FINE: Counts = { least: 45, most: 81, ratio: 11 }
+const WHOLE: Counts = { least: 41, most: 61, ratio: 7 }
+const MIDDLE: Counts = { least: 33, most: 61, ratio: 9 }
+const FINE: Counts = { least: 33, most: 61, ratio: 11 }
 /** Points of the scatter while it is asked where the sum lies, and in the end. */
-const SCATTER_POINTS = { rough: 3, fine: 6 }
+const SCATTER_POINTS = { rough: 2, fine: 5 }
 /** Step of the sum in standard deviations of the narrowest peak. */
 const SUM_STEP = 0.8
 /** Standard deviations of the priors to either side; an interval never scatters less than 6 % by the latter. */
