@@ -49,8 +49,8 @@ export function LogStation() {
         {cans.map((c) => (c.known ? <Fan key={c.part} can={c} /> : null))}
         {entries === 0 ? (
           <p className="text-soft">
-            Nothing is logged yet. Note the odometer when the can is fitted; look after the first 1 600 km; every
-            emptying after that narrows the forecast.
+            Nothing is logged yet. Note the odometer when the can is fitted and take the first look when it is asked
+            for; every emptying after that narrows the forecast.
           </p>
         ) : (
           <Entries />

@@ -14,7 +14,7 @@ export const MOUNT_FACTS: Readonly<
   shroud: { name: 'plastic shroud', bears: 'finger tight and a washer; carries a hose, not a can', carriesKg: 0.2 },
   isolator: {
     name: 'rubber isolator',
-    bears: 'until the rubber just bulges; carries 1 kg and lets it move',
+    bears: 'until the rubber just bulges; carries a full can of half a litre and lets it move',
     carriesKg: 1,
   },
 }

@@ -271,7 +271,7 @@ export function jobCard(build: Build, variant: Variant, forecasts: readonly CanF
   const sensors = variant.parts.filter((p) => p.kind === 'sensor')
   return {
     tools: [
-      ...(hexes.length > 0 ? [`spanners for ${hexes.map((h) => `${h} mm`).join(', ')} hexagons`] : []),
+      ...(hexes.length > 0 ? [`spanners for ${hexes.map((h) => say.mm(h)).join(', ')} hexagons`] : []),
       ...(clamped ? ['screwdriver or nut driver for clamps', 'sharp blade'] : []),
       ...(braided ? ['cutting tape and a fine-tooth saw or cut-off wheel', 'vice with soft jaws'] : []),
       ...(taped ? ['PTFE tape'] : []),

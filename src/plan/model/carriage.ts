@@ -143,12 +143,17 @@ function streamsOf({ network, solution, exchange }: SolvedRun): Stream[] {
 const both = (a: Oil, b: Oil | undefined): Oil => (b ? { mist: a.mist + b.mist, splash: a.splash + b.splash } : a)
 
 /** What went both ways told by the element again. */
-function joined(load: Carriage, exchange: SolvedRun['exchange']): Carriage {
+function joined(load: Carriage, { exchange, solution }: SolvedRun): Carriage {
   if (!exchange) return load
+  // told along the way that most of it goes
+  const netWater = (id: string) => {
+    const net = load.water[id]! - (load.water[back(id)] ?? 0)
+    return (solution.flow[id] ?? 0) < 0 ? -net : net
+  }
   const ids = Object.keys(load.oil).filter((id) => !id.endsWith('<'))
   return {
     oil: Object.fromEntries(ids.map((id) => [id, both(load.oil[id]!, load.oil[back(id)])])),
-    water: Object.fromEntries(ids.map((id) => [id, load.water[id]! - (load.water[back(id)] ?? 0)])),
+    water: Object.fromEntries(ids.map((id) => [id, netWater(id)])),
     cans: Object.fromEntries(
       Object.entries(load.cans).flatMap(([id, can]) => {
         if (id.endsWith('<')) return []
@@ -194,5 +199,5 @@ function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedR
     blowBy: { node: crankcase, flow: blowBy, y: blowByWater(build.engine, yAir) },
     boundaries,
   })
-  return joined(load, exchange)
+  return joined(load, s)
 }

@@ -70,6 +70,13 @@ test('what is breathed to and fro brings oil to a can, more than the mean flow a
     for (const c of Object.values(s.cans)) expect(oilSum(c.caught)).toBeLessThanOrEqual(oilSum(c.oilIn))
 })
 
+test('water is told along the way that most of it goes, never below zero where gas breathes backwards', () => {
+  for (const s of means.states) {
+    if (!s.solved) continue
+    for (const p of Object.values(s.passages)) expect(p.water).toBeGreaterThanOrEqual(-1e-15)
+  }
+})
+
 test('a hose that holds a whole breath exchanges nothing, a short one all but its own gas', () => {
   // 2 g/s breathed at 50 turns a second is 40 mg a turn (by hand)
   expect(exchanged(2e-3, 50, 4.1e-5)).toBe(0)

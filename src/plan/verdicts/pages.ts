@@ -135,6 +135,15 @@ const PAGES = {
     does: 'Swap the hoses.',
     mendsSchool: false,
   },
+  'torn-off': {
+    title: 'Section too small for its gas',
+    looks:
+      'Gas velocity through the section of each can against that above which it tears oil off again (Souders & Brown).',
+    threshold: () => 'A fifth of the catch torn off in a state; half of it is a fix (estimates).',
+    why: 'What the stages have caught is carried on: the can fills slowly, and the intake gets it.',
+    does: 'A wider can, or two side by side.',
+    mendsSchool: false,
+  },
   'drain-back': {
     title: 'Drain-back',
     looks:

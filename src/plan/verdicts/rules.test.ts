@@ -86,6 +86,7 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['pulsation', make('vented-can', [], 'single'), make('vented-return', [], 'single')],
   ['unjoined', make('stock', [addPart({ ...air, kind: 'tee' })]), make('stock')],
   ['can-swapped', make('breather-side-can', [reverseValve('breather-can')]), make('breather-side-can')],
+  ['torn-off', make('breather-side-can', [part('breather-can', { faceCm2: 6 })]), make('breather-side-can')],
   ['valve-idle', make('two-outlets', [reverseValve('check-manifold')]), make('two-outlets')],
   ['vacuum-leak', make('vacuum-side-can', openTo('manifold', 'spare')), make('vacuum-side-can')],
   ['vented-street', make('vented-can'), make('vented-can', [ROAD_OFF])],

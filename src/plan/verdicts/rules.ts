@@ -4,7 +4,7 @@ import { clearance } from './rules/bay'
 import { boostInCrankcase, canSeesBoost } from './rules/boost'
 import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
-import { breatherUnprotected, canSwapped, drainBack, dryCan } from './rules/oil'
+import { breatherUnprotected, canSwapped, drainBack, dryCan, tornOff } from './rules/oil'
 import { crankcasePressure, hoseVelocity } from './rules/pressure'
 import { reading } from './rules/reading'
 import { fill, freezing, oilWater } from './rules/service'
@@ -26,6 +26,7 @@ export const RULES: readonly Rule[] = [
   freezing,
   oilWater,
   canSwapped,
+  tornOff,
   drainBack,
   valveIdle,
   vacuumLeak,

@@ -4,7 +4,7 @@ import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { fullLoadState } from '@/core/engine/states'
 import { isBoundary } from '../../document/kinds'
 import type { Line, Part } from '../../document/schema'
-import { joinDrain, splice, reverseValve } from '../../edit/edit-builders'
+import { joinDrain, splice, reverseValve, setPart } from '../../edit/edit-builders'
 import { cappedPorts, freePort } from '../../edit/ports'
 import { atState, loweredName } from '../../document/words'
 import { TRACE, UNSEEN } from '../../model/paths'
@@ -85,6 +85,42 @@ export const canSwapped: Rule = {
           title: `${p.name} is plumbed the wrong way round`,
           why: `${c.say.flow(-flowIn(s, p.id))} enters by its outlet ${atState(s.id)}: the gas picks up what the bowl holds instead of leaving it there.`,
           fix: c.fix(`Swap in and out of the ${loweredName(p)}`, reverseValve(p.id)),
+        },
+      ]
+    }),
+}
+
+/** Share of the catch that stays, below which its going on is said, and below which it asks for a fix (estimates). */
+const KEPT = { watch: 0.8, fix: 0.5 }
+/** A little more than the section that just tears nothing off. */
+const ROOM = 1.05
+
+/** Gas that is too fast for a can's section tears off again what the stages have caught. */
+export const tornOff: Rule = {
+  id: 'torn-off',
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] => {
+      if (p.kind !== 'can') return []
+      const s = maxBy(
+        c.solved.filter((x) => x.cans[p.id] && oilSum(x.cans[p.id]!.oilIn) > OILY),
+        (x) => 1 - x.cans[p.id]!.kept,
+      )
+      const kept = s?.cans[p.id]!.kept ?? 1
+      if (!s || kept >= KEPT.watch) return []
+      // above the limit what stays falls with the square of the velocity, and that with the section
+      const faceCm2 = Math.ceil((p.faceCm2 / Math.sqrt(kept)) * ROOM)
+      return [
+        {
+          subject: p.id,
+          severity: kept < KEPT.fix ? 'fix' : 'watch',
+          amount: 1 - kept,
+          at: { station: 'circuit', part: p.id, state: s.id },
+          title: `${p.name} is too small for its gas ${atState(s.id)}`,
+          why: `Through ${c.say.mm(2 * Math.sqrt((p.faceCm2 * 100) / Math.PI))} of inside diameter the gas is so fast that it tears off ${Math.round(100 * (1 - kept))} % of what was caught and carries it on. At ${c.say.mm(2 * Math.sqrt((faceCm2 * 100) / Math.PI))} it tears off nothing.`,
+          fix: c.fix(
+            `A can of ${c.say.mm(2 * Math.sqrt((faceCm2 * 100) / Math.PI))} inside instead`,
+            setPart(p.id, { faceCm2 }),
+          ),
         },
       ]
     }),
