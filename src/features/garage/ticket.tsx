@@ -123,6 +123,14 @@ function Judged({ b }: { b: BuildSummary }) {
   )
 }
 
+/** What asks for the next look. */
+const REASONS: Readonly<Record<NonNullable<BuildSummary['can']>['checkReason'], string>> = {
+  'first look': 'first look',
+  'own interval': 'own interval',
+  forecast: 'forecast',
+  'ran over': 'ran over there',
+}
+
 /** Its states, and the can that must be looked at first. */
 function Figures({ id, b }: { id: string; b: BuildSummary }) {
   const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
@@ -142,6 +150,9 @@ function Figures({ id, b }: { id: string; b: BuildSummary }) {
                   : b.can.left === undefined
                     ? 'Never fills on this use'
                     : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
+              {b.can.logged && b.can.left !== undefined && (
+                <span className="text-xs font-normal text-soft"> {REASONS[b.can.checkReason]}</span>
+              )}
             </p>
             {b.can.logged && <FillBar share={b.can.share} />}
           </>

@@ -5,6 +5,7 @@ import type { UnitChoice } from '@/core/units/units'
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { judgeState } from '../model/limits'
+import type { LookReason } from '../model/results'
 import type { Severity } from '../verdicts/verdict'
 
 export type BuildSummary = {
@@ -21,6 +22,7 @@ export type BuildSummary = {
     readonly checkBy: number | undefined
     readonly left: number | undefined
     readonly checkDate: string | undefined
+    readonly checkReason: LookReason
     readonly logged: boolean
   }
   /** lower is more urgent */
@@ -58,6 +60,7 @@ export function summarise(build: Build, a: Analysis): BuildSummary {
       checkBy: finite(first.checkBy),
       left: finite(left),
       checkDate: first.checkDate,
+      checkReason: first.checkReason,
       logged: first.emptyAt !== undefined,
     },
     // a look that is due comes before everything, then what is wrong, then what is due next
