@@ -74,12 +74,28 @@ test('summaries are worked out once for build, revision and day', async () => {
     return Promise.resolve(build)
   }
   const at = (revision: number, day = DAY) => summariseStored({ id: 'x', revision }, day, document)
-  expect(await at(1)).toEqual({ summary: summarise(build, analyse(build, DAY)), pending: false })
-  await at(1)
-  expect(asked).toBe(1)
-  await at(2)
-  await at(2, '2026-11-26')
-  expect(asked).toBe(3)
+  // a slow machine has it a moment later
+  const known = async (revision: number, day = DAY) => {
+    for (;;) {
+      const before = versionOf('x')
+      const told = await at(revision, day)
+      if (!told || !('pending' in told) || !told.pending) return told
+      await workedOut('x', before)
+    }
+  }
+  expect(await known(1)).toEqual({ summary: summarise(build, analyse(build, DAY)), pending: false })
+  for (const [revision, day] of [
+    [1, DAY],
+    [2, DAY],
+    [2, '2026-11-26'],
+  ] as const) {
+    const before = asked
+    await known(revision, day)
+    expect(asked > before).toBe(revision === 2)
+    const then = asked
+    await known(revision, day)
+    expect(asked).toBe(then)
+  }
   expect((await judgeStored({ id: 'x', revision: 1, document: build }, DAY)).ok).toBe(true)
 })
 
