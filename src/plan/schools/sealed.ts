@@ -302,7 +302,7 @@ export function separatorOwnReturn(engine: Engine): SealedParts {
   stockVacuumSide(c)
   c.parts.push({
     // one whose bowl hangs on the side that gas comes in by: behind a pad the suction of its own drop would hold the oil up
-    ...can('separator', 'Separator', c.s.can ?? (engine.induction === 'na' ? 'baffled' : cycloneFor(engine))),
+    ...can('separator', 'Separator', c.s.can ?? (engine.induction === 'na' ? 'baffled' : 'wide-cyclone')),
     drain: 'own',
     ports: [port('in', 'In'), port('out', 'Out'), port('drain', 'Drain')],
   } as Part)
