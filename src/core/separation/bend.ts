@@ -1,4 +1,5 @@
 /** What a bend throws to its wall. */
+import { circleArea } from '../circle'
 import { slipOn } from './droplets'
 
 /** Gas through a bend: its bore m, actual flow m3/s, oil's density kg/m3, the gas's viscosity Pa s and mean free path m. */
@@ -21,7 +22,7 @@ export type BendGas = {
  * console.log(bendDecay(gas)) // 39070423.5503803
  */
 export function bendDecay({ boreM, flowM3S, oilDensity, viscosity }: Omit<BendGas, 'meanFreePathM'>): number {
-  const velocity = (4 * flowM3S) / (Math.PI * boreM * boreM)
+  const velocity = flowM3S / circleArea(boreM)
   return (0.963 * oilDensity * velocity) / (9 * viscosity * boreM) / 90
 }
 

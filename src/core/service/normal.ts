@@ -31,23 +31,6 @@ export function normalCdf(z: number): number {
 }
 
 /**
- * Probability beyond `z` >= 0 from the bell's height e^(-z^2/2) there, for those who have it already (Abramowitz & Stegun, 26.2.17:
- * within 7.5e-8).
- *
- * @example
- * import { normalTail } from '@/core/service/normal'
- *
- * console.log(normalTail(1.2816, Math.exp(-0.5 * 1.2816 ** 2))) // 0.09999156558106294
- */
-export function normalTail(z: number, height: number): number {
-  const t = 1 / (1 + 0.2316419 * z)
-  const poly = t * (0.31938153 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))))
-  return (height * poly) / ROOT_2PI
-}
-/** Square root of 2 pi. */
-export const ROOT_2PI = sqrt(2 * Math.PI)
-
-/**
  * Inverse of the standard normal distribution for 0 < q < 1 (Acklam's rational approximation, relative error 1.2e-9).
  *
  * @example

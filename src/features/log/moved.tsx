@@ -2,7 +2,7 @@
 /** What the last entry of the log has moved: read out as it happens. */
 import { useState } from 'react'
 import { teller } from '@/plan/document/words'
-import { movedBy } from '@/plan/service/moved'
+import { forecastChanges } from '@/plan/service/moved'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Moved() {
@@ -16,7 +16,7 @@ export function Moved() {
   })
   // the forecast may come a moment after the entry: what it moved is told once it is there
   if (cans !== seen.cans)
-    setSeen({ log, cans, text: log === seen.log ? seen.text : movedBy(seen.cans, cans, teller(units)) })
+    setSeen({ log, cans, text: log === seen.log ? seen.text : forecastChanges(seen.cans, cans, teller(units)) })
   return (
     <div role="status">
       {seen.text.map((text) => (

@@ -1,5 +1,6 @@
 /** How a separator's return drains in the bay as it was measured: fall, traps, and the oil column that each state holds up. */
 import type { StateId } from '@/core/engine/states'
+import { circleArea } from '@/core/circle'
 import { drainOf } from '@/core/drain/drain'
 import { profileOf, type Point3, type Profile } from '@/core/drain/profile'
 import { oilDensity, OIL_POURED, oilViscosity } from '@/core/gas/oil'
@@ -141,7 +142,7 @@ export function drainInBay(
     profile,
     underM,
     against: path.against,
-    standsM3: underM > 0 ? lengthBelow(way, way.at(-1)![2] + underM) * (Math.PI / 4) * (line.boreMm / 1000) ** 2 : 0,
+    standsM3: underM > 0 ? lengthBelow(way, way.at(-1)![2] + underM) * circleArea(line.boreMm / 1000) : 0,
     states: solved.map((s) => stateOf(s, part, path, { heightM: profile.fallM - underM, lengthM })),
   }
 }

@@ -18,12 +18,12 @@ import type { Figures, SolvedState, StateResult } from './results'
 import { stateResultOf } from './state-result'
 import { intakeOil } from './duty'
 import { pulse, type Pulse } from './pulsation'
-import { byWeather, waterInWeather, weatherOf } from './weather-water'
+import { byWeather, waterInWeather, weatherOf, type StateWater } from './weather-water'
 
 const gasIn = (e: Element, density: number): number =>
   e.kind === 'hose' ? density * circleArea(e.boreM) * e.lengthM : 0
 
-type WetState = { readonly state: SolvedState; readonly water: ReturnType<typeof waterInWeather> }
+type WetState = { readonly state: SolvedState; readonly water: StateWater }
 
 /** A state as its turn makes it, with the water that its cans catch in each weather. */
 function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evaluator): WetState {
@@ -62,7 +62,7 @@ function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evalu
 export function* cycleMeans(build: Build, figures: Figures, evaluator: Evaluator): Job<Figures> {
   if (!pulsates(build.engine)) return figures
   const states: StateResult[] = []
-  const wet: { readonly id: StateId; readonly water: WetState['water'] }[] = []
+  const wet: { readonly id: StateId; readonly water: StateWater }[] = []
   for (const [i, s] of figures.states.entries()) {
     if (!s.solved) {
       states.push(s)

@@ -10,7 +10,7 @@ import type { Evaluator } from './evaluator'
 import { crankcaseNode } from './resolve'
 import { LET_GO, type StateResult } from './results'
 import { stateResultOf } from './state-result'
-import { byWeather, waterInWeather, weatherOf, type WaterAt } from './weather-water'
+import { byWeather, waterInWeather, weatherOf, type StateWater, type WaterAt } from './weather-water'
 
 export type SolvedStates = {
   readonly states: readonly StateResult[]
@@ -26,7 +26,7 @@ export function solveStates(build: Build, evaluator: Evaluator): SolvedStates {
   const plan = { build, variant, sources: evaluator.once(sourcesOf, r), carry: evaluator.carry }
   const ambientPa = engine.amb.pressurePa
   const weather = weatherOf(build)
-  const wet: { readonly id: StateId; readonly water: ReturnType<typeof waterInWeather> }[] = []
+  const wet: { readonly id: StateId; readonly water: StateWater }[] = []
   let solver: Solver | undefined
 
   function solved(operating: OperatingState): StateResult {

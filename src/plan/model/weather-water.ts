@@ -23,12 +23,14 @@ export function weatherOf({ site }: Pick<Build, 'site'>): readonly number[] {
   return Array.from({ length: steps + 1 }, (_, k) => from + (k * (to - from)) / Math.max(1, steps))
 }
 
+/** Water caught by each can in one state, kg/s, weather by weather. */
+export type StateWater = readonly {
+  readonly warm: Readonly<Record<string, number>>
+  readonly cold: Readonly<Record<string, number>>
+}[]
+
 /** Water caught in one solved state in each weather. */
-export function waterInWeather(
-  plan: CarryingPlan,
-  running: SolvedRun,
-  weather: readonly number[],
-): readonly { readonly warm: Readonly<Record<string, number>>; readonly cold: Readonly<Record<string, number>> }[] {
+export function waterInWeather(plan: CarryingPlan, running: SolvedRun, weather: readonly number[]): StateWater {
   const { bonnetK } = running.operating
   const here = plan.build.site.ambientC
   return weather.map((airC) => ({
@@ -40,7 +42,7 @@ export function waterInWeather(
 /** The same told by weather first, of all states that have an answer. */
 export const byWeather = (
   weather: readonly number[],
-  states: readonly { readonly id: StateId; readonly water: ReturnType<typeof waterInWeather> }[],
+  states: readonly { readonly id: StateId; readonly water: StateWater }[],
 ): readonly WaterAt[] =>
   weather.map((ambientC, k) => ({
     ambientC,

@@ -4,6 +4,7 @@ import { climateOf } from '../catalogue/climates'
 import type { Build } from '../document/schema'
 import { hourly, NO_OIL, perMetre, TRACK_KM_PER_SESSION, type Hourly } from '../model/duty'
 import type { DutyRates, Figures, SolvedState } from '../model/results'
+import { daysByMonth } from './days'
 
 export type CanRates = {
   /** per metre on the duty; nothing, and not known, where a state that it spends time in has no answer */
@@ -69,25 +70,6 @@ export type RatesByWeather = {
   readonly during: (from: string, to: string) => CanRates
   /** whether months differ */
   readonly seasonal: boolean
-}
-
-const DAY_MS = 24 * 3600 * 1000
-/** Days of each month from a day on up to another; the month of the latter where no day lies between. */
-export function daysByMonth(from: string, to: string): readonly number[] {
-  const days = Array.from({ length: 12 }, () => 0)
-  const end = Date.parse(to)
-  let at = Date.parse(from)
-  if (!(end > at)) {
-    days[new Date(end).getUTCMonth()]! += 1
-    return days
-  }
-  while (at < end) {
-    const here = new Date(at)
-    const next = Math.min(end, Date.UTC(here.getUTCFullYear(), here.getUTCMonth() + 1, 1))
-    days[here.getUTCMonth()]! += (next - at) / DAY_MS
-    at = next
-  }
-  return days
 }
 
 /** Oil and water that a can gathers on each duty, at multipliers of 1 (methods 7), by the weather. */

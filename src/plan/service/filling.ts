@@ -1,9 +1,9 @@
 /** How a can fills along the road: what the model gathers from a day on, month by month, and where the bowl is full. */
 import type { Range } from '@/core/service/fill'
 import type { RatesByWeather } from './can-rates'
+import { monthsFrom } from './days'
 import type { DutyRates } from '../model/results'
 
-const DAY_MS = 24 * 3600 * 1000
 /** Months ahead that are followed one by one; beyond them the mean of a year goes on. */
 const MONTHS_AHEAD = 24
 
@@ -32,14 +32,12 @@ const NOTHING: DutyRates = { oil: 0, water: 0, track: 0 }
 function legsOf(rates: RatesByWeather, { from, today, metres, perDay }: Driven): readonly Leg[] {
   if (!rates.seasonal) return [{ metres: Infinity, rates: rates.inMonth(0).all }]
   const legs: Leg[] = metres > 0 ? [{ metres, rates: rates.during(from, today).all }] : []
-  let at = Date.parse(today)
-  const months = perDay > 0 ? MONTHS_AHEAD : 0
-  for (let k = 0; k < months; k++) {
-    const here = new Date(at)
-    const next = Date.UTC(here.getUTCFullYear(), here.getUTCMonth() + 1, 1)
-    legs.push({ metres: ((next - at) / DAY_MS) * perDay, rates: rates.inMonth(here.getUTCMonth()).all })
-    at = next
-  }
+  const past = legs.length
+  if (perDay > 0)
+    for (const { month, days } of monthsFrom(today)) {
+      legs.push({ metres: days * perDay, rates: rates.inMonth(month).all })
+      if (legs.length - past === MONTHS_AHEAD) break
+    }
   const year = Array.from({ length: 12 }, (_, m) => rates.inMonth(m).all)
   const mean = year.reduce((sum, r) => plus(sum, r, 1 / 12), NOTHING)
   return [...legs, { metres: Infinity, rates: mean }]

@@ -14,12 +14,8 @@ import type { CanChange, CanForecast, DutyRates, Figures, Foreseen, LookReason }
 import { calibrationOf, MOST_LEARNED } from './calibration'
 import { planOf, readCanLog, type CanLog } from './can-log'
 import { canRates, predictedFor, type RatesByWeather } from './can-rates'
+import { dayNumber, dayOf } from './days'
 import { fillingFrom } from './filling'
-
-const DAY_MS = 24 * 3600 * 1000
-/** Days of the calendar, counted where no clock is ever put back. */
-const dayNumber = (iso: string): number => Date.parse(iso) / DAY_MS
-const dayOf = (number: number): string => new Date(number * DAY_MS).toISOString().slice(0, 10)
 
 /** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
 /** spread that changing the plan adds to what was learned (estimate) */
@@ -104,7 +100,6 @@ type CanKnowledge = {
   readonly prior: Prior
   /** whether the prior is more than estimates */
   readonly taught: boolean
-  readonly tellsTrack: boolean
 }
 
 function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): CanKnowledge {
@@ -114,11 +109,11 @@ function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): Can
   const tellsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
   const blank = tellsTrack ? BLANK : priorOf(build, rates.inMonth(0).all)
   const before = learned ?? blank
-  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, taught: learned !== undefined, tellsTrack }
+  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, taught: learned !== undefined }
   // work on the engine: what was learned before it still says something
   const { oil, water, track } = learn(log.earlier.slice(-MOST_LEARNED), before)
   const prior = { oil: wider(oil), water: wider(water), ...(track ? { track: wider(track) } : {}) }
-  return { bowlM3, rates, log, prior, taught: true, tellsTrack }
+  return { bowlM3, rates, log, prior, taught: true }
 }
 
 const learnedFrom = ({ log, prior, taught }: CanKnowledge, evaluator: Evaluator): Learned =>

@@ -6,7 +6,11 @@ import type { CanForecast } from '../model/results'
 const WORTH = 0.01
 
 /** A sentence a can whose next look or filling has moved; none where nothing has. */
-export function movedBy(before: readonly CanForecast[], after: readonly CanForecast[], say: Teller): readonly string[] {
+export function forecastChanges(
+  before: readonly CanForecast[],
+  after: readonly CanForecast[],
+  say: Teller,
+): readonly string[] {
   return after.flatMap((now) => {
     const was = before.find((c) => c.part === now.part)
     if (!was) return []

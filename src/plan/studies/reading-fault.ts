@@ -1,4 +1,5 @@
 /** Readings that ask for an odd engine: which single failure of a sound one would give them as well. */
+import { solveLinear } from '@/core/network/linear'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { faultsOf } from '../faults/faults'
@@ -14,25 +15,18 @@ const NOTHING_WRONG = 5
 
 /**
  * What the readings of a failure would be off by, squared, with the spread that the estimates leave them: by the slopes of the sound plan,
- * d^T (I + J J^T)^-1 d = |d|^2 less what the unknowns take up (Woodbury).
+ * d^T (I + J J^T)^-1 d.
  */
 function misfitOf(off: Float64Array, slopes: readonly Float64Array[]): number {
   const n = off.length
-  // I + J J^T, eliminated in place
-  const rows = slopes.map((a, i) =>
-    Float64Array.from({ length: n + 1 }, (_, j) =>
-      j === n ? off[i]! : (i === j ? 1 : 0) + a.reduce((sum, v, k) => sum + v * slopes[j]![k]!, 0),
-    ),
-  )
-  let sum = 0
-  for (let i = 0; i < n; i++) {
-    sum += rows[i]![n]! ** 2 / rows[i]![i]!
-    for (let r = i + 1; r < n; r++) {
-      const share = rows[r]![i]! / rows[i]![i]!
-      for (let c = i; c <= n; c++) rows[r]![c]! -= share * rows[i]![c]!
-    }
-  }
-  return sum
+  const spread = new Float64Array(n * n)
+  for (const [i, a] of slopes.entries())
+    for (const [j, b] of slopes.entries())
+      spread[i * n + j] = (i === j ? 1 : 0) + a.reduce((sum, v, k) => sum + v * b[k]!, 0)
+  const solved = off.slice()
+  // never singular: the unit matrix is part of it
+  solveLinear(spread, solved, n)
+  return off.reduce((sum, d, i) => sum + d * solved[i]!, 0)
 }
 
 /** Name of the failure that the readings are as well explained by as by an odd engine, if one is; undefined where a sound one gives them. */
