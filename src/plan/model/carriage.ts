@@ -118,9 +118,12 @@ export const carriageIn = (of: CarryingPlan, s: SolvedRun): Carriage =>
 /** Water caught by each can of a solved state, kg/s, in other weather or by a colder engine. */
 export function waterCaughtIn(of: CarryingPlan, s: SolvedRun, warmth: Warmth): Record<string, number> {
   // where no oil is made none is carried: water is all that is asked for
-  const { cans } = carriageAt({ ...of, sources: { ...of.sources, oily: false } }, s, warmth)
-  return Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
+  return waterByCan(carriageAt({ ...of, sources: { ...of.sources, oily: false } }, s, warmth))
 }
+
+/** Water that each can of a carriage catches, kg/s. */
+export const waterByCan = ({ cans }: Carriage): Record<string, number> =>
+  Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
 
 /** The way back of an element in which gas runs both ways. */
 const back = (id: string) => `${id}<`

@@ -49,10 +49,11 @@ function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evalu
   }
   const plan = { build, variant, sources: evaluator.once(sourcesOf, r), carry: evaluator.carry }
   // a state that was solved has a crankcase
-  const mean = stateResultOf(r, running, carriageIn(plan, running), crankcaseNode(r)!)
+  const load = carriageIn(plan, running)
+  const mean = stateResultOf(r, running, load, crankcaseNode(r)!)
   const gauge = (pa: number) => pa - p.ambientPa
   const turn = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
-  return { state: { ...s, ...mean, turn }, water: waterInWeather(plan, running, weatherOf(build)) }
+  return { state: { ...s, ...mean, turn }, water: waterInWeather(plan, running, load, weatherOf(build)) }
 }
 
 /**

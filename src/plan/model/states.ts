@@ -45,8 +45,9 @@ export function solveStates(build: Build, evaluator: Evaluator): SolvedStates {
     const solution = solutionOf(network, solver, balance.value)
     if (solution.pressure[crankcase]! - ambientPa > LIMITS.sealsLetGo) return unsolved(LET_GO, 'crankcase')
     const running: SolvedRun = { operating, network, solution, blowBy, ambientPa }
-    const result = stateResultOf(r, running, carriageIn(plan, running), crankcase)
-    wet.push({ id: operating.id, water: waterInWeather(plan, running, weather) })
+    const load = carriageIn(plan, running)
+    const result = stateResultOf(r, running, load, crankcase)
+    wet.push({ id: operating.id, water: waterInWeather(plan, running, load, weather) })
     return result
   }
 

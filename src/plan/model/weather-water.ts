@@ -3,7 +3,8 @@ import type { StateId } from '@/core/engine/states'
 import { toSi } from '@/core/units/units'
 import { climateOf } from '../catalogue/climates'
 import type { Build } from '../document/schema'
-import { waterCaughtIn, type CarryingPlan, type SolvedRun } from './carriage'
+import type { Carriage } from '@/core/separation/carriage'
+import { waterCaughtIn, waterByCan, type CarryingPlan, type SolvedRun } from './carriage'
 
 /** kg/s by state and can. */
 type WaterCaught = Readonly<Partial<Record<StateId, Readonly<Record<string, number>>>>>
@@ -29,12 +30,23 @@ export type StateWater = readonly {
   readonly cold: Readonly<Record<string, number>>
 }[]
 
-/** Water caught in one solved state in each weather. */
-export function waterInWeather(plan: CarryingPlan, running: SolvedRun, weather: readonly number[]): StateWater {
+/**
+ * Water caught in one solved state in each weather.
+ * @param load the state's own carriage, which tells of its site's air
+ */
+export function waterInWeather(
+  plan: CarryingPlan,
+  running: SolvedRun,
+  load: Carriage,
+  weather: readonly number[],
+): StateWater {
   const { bonnetK } = running.operating
   const here = plan.build.site.ambientC
   return weather.map((airC) => ({
-    warm: waterCaughtIn(plan, running, { airC, gasLess: 0, bonnetK: bonnetK + airC - here }),
+    warm:
+      airC === here
+        ? waterByCan(load)
+        : waterCaughtIn(plan, running, { airC, gasLess: 0, bonnetK: bonnetK + airC - here }),
     cold: waterCaughtIn(plan, running, { airC, gasLess: GAS_LESS, bonnetK: toSi('temperature', airC, 'C') }),
   }))
 }

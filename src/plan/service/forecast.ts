@@ -3,6 +3,7 @@ import { gathered, untilFull } from '@/core/service/fill'
 import { learn, type Learned } from '@/core/service/learn'
 import { BLANK, DUTIES_ALIKE, PRIOR_SIGMA, TRACK_SIGMA, type Multiplier, type Prior } from '@/core/service/prior'
 import { roadHours } from '@/core/service/rates'
+import { weakMemo } from '@/core/weak-memo'
 import { toSi } from '@/core/units/units'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { neverDrains } from '../bay/drains'
@@ -137,7 +138,8 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   const knowledge = knowledgeOf(asOf, can)
   const { bowlM3, rates, log } = knowledge
   const known = learnedFrom(knowledge, evaluator)
-  const rateOf = (r: DutyRates) => evaluator.nextFilling(known, r)
+  // the same rates are asked about for now, for the bowl and for the next look
+  const rateOf = weakMemo((r: DutyRates) => evaluator.nextFilling(known, r))
   const { odometerNow, perDay } = drivenBy(build, today)
   const from = log.look?.at ?? log.emptyAt
   const since = from === undefined ? 0 : odometerNow - from
