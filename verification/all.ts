@@ -5,6 +5,7 @@ import { aerosolChecks } from './checks/aerosol'
 import { coverageChecks } from './checks/coverage'
 import { readingChecks } from './checks/readings'
 import { tradeChecks } from './checks/trade'
+import { wholePlanChecks } from './checks/whole-plan'
 import { engineChecks } from './checks/engine'
 import { epanetChecks } from './checks/epanet'
 import { gasChecks } from './checks/gas'
@@ -21,6 +22,7 @@ export const immediateChecks = (): Check[] => [
   ...coverageChecks(),
   ...readingChecks(),
   ...tradeChecks(),
+  ...wholePlanChecks(),
 ]
 export const allChecks = async (): Promise<Check[]> => [
   ...immediateChecks(),

@@ -1,4 +1,5 @@
 /** Oil and water carried through a solved network: every node mixes what flows in; cans take some out. */
+import { circleArea } from '../circle'
 import { weakMemo } from '../weak-memo'
 import { airDensity, airViscosity, meanFreePath } from '../gas/air'
 import { bendDecay } from './bend'
@@ -28,12 +29,12 @@ export type Source = {
   readonly nodes: readonly string[]
 }
 
-/** A hose by what its bends do to oil: its bore, and the degrees of all of them. */
-export type BentHose = { readonly boreM: number; readonly bendDeg: number }
+/** A hose by what it does to oil: its bore, the degrees of all its bends, and how far its second end lies above its first, m, where known. */
+export type OilyHose = { readonly boreM: number; readonly bendDeg: number; readonly riseM?: number }
 
 export type CarriageInput = {
-  /** by stream; what is not here is straight */
-  readonly hoses?: ReadonlyMap<string, BentHose>
+  /** by stream; what is not here is straight and level */
+  readonly hoses?: ReadonlyMap<string, OilyHose>
   readonly pressure: Readonly<Record<string, number>>
   readonly streams: readonly Stream[]
   readonly cans: readonly CanSpec[]
@@ -48,6 +49,8 @@ export type CarriageInput = {
   readonly yAir: number
   /** boundaries: gas that comes out of them is fresh */
   readonly boundaries: ReadonlySet<string>
+  /** joints that open into a space where oil is made: what runs back to them is in the engine again */
+  readonly ports?: ReadonlySet<string>
 }
 
 /** Oil in kg/s told apart by where it came from, since cornering multiplies splash alone. */
@@ -94,6 +97,10 @@ type CarriageNode = {
   readonly boundary: boolean
   readonly makesMist: boolean
   readonly makesSplash: boolean
+  /** film that runs back to it is in the engine again */
+  readonly intoEngine: boolean
+  /** the can that all its gas comes from: film that runs back is caught */
+  behindCan: string | undefined
   readonly here: Load
   readonly lifted: Load
   readonly leaving: OutgoingStream[]
@@ -105,7 +112,9 @@ type OutgoingStream = {
   readonly to: CarriageNode
   readonly uphill: boolean
   readonly can: CanSpec | undefined
-  readonly hose: BentHose | undefined
+  readonly hose: OilyHose | undefined
+  /** how far the gas climbs in it, m; negative where it falls */
+  readonly climbM: number
   /** gas enters the can by its clean side */
   readonly wrongWay: boolean
 }
@@ -155,7 +164,7 @@ const NO_OIL: Oil = { mist: 0, splash: 0 }
 type Caught = { readonly carried: number; readonly caught: number }
 
 /** Nodes from the highest pressure down, put in one by one: for the few joints of a circuit in half the time of `toSorted`. */
-function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): ReadonlyMap<string, CarriageNode> {
+function nodesOf({ pressure, boundaries, mist, splash, ports }: CarriageInput): ReadonlyMap<string, CarriageNode> {
   const order: string[] = []
   for (const id in pressure) {
     let k = order.length
@@ -163,16 +172,20 @@ function nodesOf({ pressure, boundaries, mist, splash }: CarriageInput): Readonl
     order[k] = id
   }
   const nodes = new Map<string, CarriageNode>()
-  for (const id of order)
+  for (const id of order) {
+    const [makesMist, makesSplash] = [mist.nodes.includes(id), splash.nodes.includes(id)]
     nodes.set(id, {
       pressure: pressure[id]!,
       boundary: boundaries.has(id),
-      makesMist: mist.nodes.includes(id),
-      makesSplash: splash.nodes.includes(id),
+      makesMist,
+      makesSplash,
+      intoEngine: makesMist || makesSplash || ports?.has(id) === true,
+      behindCan: undefined,
       here: noLoad(),
       lifted: noLoad(),
       leaving: [],
     })
+  }
   return nodes
 }
 
@@ -270,6 +283,7 @@ function carryIn(run: CarriageRun): Carriage {
   const { input, scratch, out } = run
   const nodes = nodesOf(input)
   const cans = new Map(input.cans.map((c) => [c.id, c]))
+  const feeds = new Set<CarriageNode>()
   let lifts = false
   for (const { id, from, to, flow } of input.streams) {
     const kgS = Math.abs(flow)
@@ -278,8 +292,12 @@ function carryIn(run: CarriageRun): Carriage {
     const uphill = kgS > LIFTING && source.pressure < sink.pressure
     lifts ||= uphill
     const can = cans.get(id)
+    const hose = input.hoses?.get(id)
+    sink.behindCan = feeds.has(sink) ? undefined : can?.id
+    feeds.add(sink)
+    const climbM = (hose?.riseM ?? 0) * Math.sign(flow)
     const wrongWay = can !== undefined && flow < 0 !== (can.backwards === true)
-    source.leaving.push({ id, kgS, to: sink, uphill, can, hose: input.hoses?.get(id), wrongWay })
+    source.leaving.push({ id, kgS, to: sink, uphill, can, hose, climbM, wrongWay })
   }
   const order = [...nodes.values()]
   const crank = nodes.get(input.blowBy.node)
@@ -332,12 +350,14 @@ function leave(run: CarriageRun, node: CarriageNode): void {
   const oily = oilPerKg(run, node, leavingKg, rho)
   const waterPerKg = node.boundary || node.here.gas <= 0 ? run.freshWater : node.here.water / leavingKg
   const { filmMist, filmSplash } = node.here
+  // film that comes to where oil is made stays there
+  const stays = node.boundary || node.makesMist || node.makesSplash
   const film =
-    node.boundary || leavingKg <= 0 || filmMist + filmSplash === 0
+    stays || leavingKg <= 0 || filmMist + filmSplash === 0
       ? NO_OIL
       : { mist: filmMist / leavingKg, splash: filmSplash / leavingKg }
   const leaving = { pPa, rho, oily, waterPerKg, film }
-  for (const way of node.leaving) send(run, way, leaving)
+  for (const way of node.leaving) send(run, node, way, leaving)
 }
 
 /** Writes the oil by size that a kg of gas leaving a node carries; false where it carries none. */
@@ -382,7 +402,7 @@ function sendOil({ perKg }: Scratch, { kgS, takes, kept }: Taking, to: Float64Ar
 }
 
 /** Share of each size that the bends of a hose take to its wall. */
-function thrownOf({ input, scratch }: CarriageRun, { boreM, bendDeg }: BentHose, flowM3S: number, pPa: number) {
+function thrownOf({ input, scratch }: CarriageRun, { boreM, bendDeg }: OilyHose, flowM3S: number, pPa: number) {
   const { gasK, oilDensity } = input
   const decay = bendDecay({ boreM, flowM3S, oilDensity, viscosity: airViscosity(gasK) }) * bendDeg
   const lambda = meanFreePath(pPa, gasK)
@@ -393,7 +413,38 @@ function thrownOf({ input, scratch }: CarriageRun, { boreM, bendDeg }: BentHose,
   return takes
 }
 
-function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerKg, film }: Leaving): void {
+/**
+ * Gas above this drags a film of oil up a wall, m/s at 1 kg/m3; the drag goes with rho v^2 (estimate, 9-15). Below half of it all runs back, in
+ * between a part.
+ */
+export const FILM_DRAG = 12
+
+/** Share of a film that goes on with the gas where it has to climb, 0-1: by its velocity m/s and density kg/m3. */
+function draggedOn(velocity: number, rho: number): number {
+  const t = Math.min(1, Math.max(0, (2 * velocity * Math.sqrt(rho)) / FILM_DRAG - 1))
+  return t * t * (3 - 2 * t)
+}
+
+/** Share of the film in a stream that goes on: all of it but where it climbs in slow gas and has a place to run back to. */
+function filmOn(node: CarriageNode, { hose, climbM, kgS }: OutgoingStream, rho: number): number {
+  if (!hose || !(climbM > 0) || !(hose.boreM > 0) || !(node.intoEngine || node.behindCan !== undefined)) return 1
+  return draggedOn(kgS / rho / circleArea(hose.boreM), rho)
+}
+
+/** Oil that ran back into the can that a node stands behind: it is caught after all. */
+function runBack({ out }: CarriageRun, { behindCan }: CarriageNode, { mist, splash }: Oil): void {
+  const can = behindCan === undefined ? undefined : out.cans[behindCan]
+  if (!can) return
+  const caught = { mist: can.caught.mist + mist, splash: can.caught.splash + splash }
+  out.cans[behindCan!] = { ...can, caught }
+}
+
+function send(
+  run: CarriageRun,
+  node: CarriageNode,
+  way: OutgoingStream,
+  { pPa, rho, oily, waterPerKg, film }: Leaving,
+): void {
   const { out, scratch } = run
   const { id, kgS, can, hose } = way
   const to = way.uphill ? way.to.lifted : way.to.here
@@ -404,8 +455,10 @@ function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerK
   let caught: Oil = NO_OIL
   const share = way.wrongWay ? WRONG_WAY : 1
   if (can) caught = { mist: wet.mist * share, splash: wet.splash * share }
-  to.filmMist += wet.mist - caught.mist
-  to.filmSplash += wet.splash - caught.splash
+  const on = filmOn(node, way, rho)
+  let ranBack = { mist: (wet.mist - caught.mist) * (1 - on), splash: (wet.splash - caught.splash) * (1 - on) }
+  to.filmMist += wet.mist - caught.mist - ranBack.mist
+  to.filmSplash += wet.splash - caught.splash - ranBack.splash
   if (oily) {
     const bent = hose && hose.bendDeg > 0 && hose.boreM > 0
     const takes = can ? captureOf(run, can, kgS / rho, pPa) : bent ? thrownOf(run, hose, kgS / rho, pPa) : undefined
@@ -416,10 +469,12 @@ function send(run: CarriageRun, way: OutgoingStream, { pPa, rho, oily, waterPerK
     carried = { mist: carried.mist + mist.carried, splash: carried.splash + splash.carried }
     if (can) caught = { mist: caught.mist + mist.caught, splash: caught.splash + splash.caught }
     else {
-      to.filmMist += mist.caught
-      to.filmSplash += splash.caught
+      to.filmMist += mist.caught * on
+      to.filmSplash += splash.caught * on
+      ranBack = { mist: ranBack.mist + mist.caught * (1 - on), splash: ranBack.splash + splash.caught * (1 - on) }
     }
   }
+  if (on < 1) runBack(run, node, ranBack)
   let waterOn = kgS * waterPerKg
   out.water[id] = waterOn
   out.oil[id] = carried

@@ -5,7 +5,7 @@ export type PickUp = 'unbaffled' | 'baffled' | 'multipass'
 /** Mist, by condensation and the rings: mass median 0.9 um, GSD 1.9. */
 export const MIST = { mmd: 0.9e-6, gsd: 1.9 } as const
 /** How hard it is cornered and braked, sustained. */
-export type Cornering = 'road' | 'mountain' | 'track'
+export type Cornering = 'road' | 'mountain' | 'track' | 'slicks'
 /**
  * Splash at the cover's pick-up at 6 000 rpm, kg/m3: finer behind better baffles, which sustained cornering floods as well (estimates, x/ 3,
  * on track x/ 4).
@@ -13,9 +13,9 @@ export type Cornering = 'road' | 'mountain' | 'track'
 export const SPLASH: Readonly<
   Record<PickUp, { readonly mmd: number; readonly gsd: number; readonly at6000: Readonly<Record<Cornering, number>> }>
 > = {
-  unbaffled: { mmd: 15e-6, gsd: 2.2, at6000: { road: 6e-3, mountain: 12e-3, track: 36e-3 } },
-  baffled: { mmd: 10e-6, gsd: 2.1, at6000: { road: 1e-3, mountain: 1.6e-3, track: 15e-3 } },
-  multipass: { mmd: 8e-6, gsd: 2, at6000: { road: 0.3e-3, mountain: 0.35e-3, track: 3e-3 } },
+  unbaffled: { mmd: 15e-6, gsd: 2.2, at6000: { road: 6e-3, mountain: 12e-3, track: 36e-3, slicks: 60e-3 } },
+  baffled: { mmd: 10e-6, gsd: 2.1, at6000: { road: 1e-3, mountain: 1.6e-3, track: 15e-3, slicks: 30e-3 } },
+  multipass: { mmd: 8e-6, gsd: 2, at6000: { road: 0.3e-3, mountain: 0.35e-3, track: 3e-3, slicks: 6e-3 } },
 }
 
 /**

@@ -1,10 +1,9 @@
 'use client'
 /** A photograph laid under a view: three touches of it and one distance, and the picture has the bay's scale. */
 import { useState } from 'react'
-import { fromSi } from '@/core/units/units'
-import { parseQuantity } from '@/core/units/parse'
 import { SIDE_NAMES, type Side } from '@/plan/bay/drawing'
-import { readUnderlay, scaledPhoto, underlayText, type Underlay } from '@/plan/bay/underlay'
+import { readUnderlay, scaledPhoto, UNDERLAY_FIELDS, underlayText, type Underlay } from '@/plan/bay/underlay'
+import { readField } from '@/plan/edit/typed'
 import { Dialog } from '@/ui/dialog'
 import { FileButton } from '@/ui/file-button'
 import { smaller, usePhotos } from '../workspace/photos/photos'
@@ -84,11 +83,11 @@ function Scale({ photo, onClose, onDone }: { photo: OpenedPhoto; onClose: () => 
     if (points.length < 3) setPoints([...points, p])
   }
   const done = () => {
-    const length = parseQuantity(text, 'length', units)
+    const length = readField(UNDERLAY_FIELDS.distanceMm, units, text)
     if (!length.ok) return setProblem(length.reason)
     const [datum, one, two] = points
     if (!datum || !one || !two) return setProblem('Three touches are needed first.')
-    const scaled = scaledPhoto([one, two], fromSi('length', length.value, 'm'), datum, photo)
+    const scaled = scaledPhoto([one, two], length.value / 1000, datum, photo)
     if (!scaled.ok) return setProblem(scaled.reason)
     onDone(scaled.value)
   }

@@ -4,6 +4,7 @@ import { ACTIVITIES, ACTIVITY_FACTS } from '@/core/service/rates'
 import { DUTY_FIELDS, HOURS_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/edit-builders'
 import { exampleRuleMl } from '@/plan/catalogue/class-rule'
+import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
 
@@ -26,6 +27,22 @@ export function UsePanel() {
           }}
         />
       ))}
+      {duty.hours.track > 0 && (
+        <div>
+          <span className="block text-xs text-soft" aria-hidden>
+            Tyres on track
+          </span>
+          <Select
+            label="Tyres on track"
+            value={duty.tyres ?? 'road'}
+            options={[
+              { value: 'road', name: 'For the road' },
+              { value: 'slicks', name: 'Slicks' },
+            ]}
+            onChange={(v) => act(setField(['duty', 'tyres'], v === 'slicks' ? v : undefined))}
+          />
+        </div>
+      )}
       <NumberField
         field={DUTY_FIELDS.catchRuleMl}
         value={duty.catchRuleMl}

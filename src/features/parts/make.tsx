@@ -3,11 +3,10 @@
 import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { baffleDrawing, bafflePlate, PLATE_FLOW } from '@/plan/fit/baffle'
+import { baffleDrawing, bafflePlate, PLATE_FIELDS, PLATE_FLOW } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
-import { PART_FIELDS } from '@/plan/document/fields'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { FlatDrawing } from './flat-drawing'
@@ -66,15 +65,13 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
       <div className="flex flex-wrap gap-4">
         <NumberField
           className="w-32"
-          field={PART_FIELDS.restrictor.boreMm}
-          label="Outlet, bore"
+          field={PLATE_FIELDS.outletMm}
           value={outlet}
           onChange={(v) => v !== undefined && setOutlet(v)}
         />
         <NumberField
           className="w-32"
-          field={PART_FIELDS.restrictor.boreMm}
-          label="Holes of"
+          field={PLATE_FIELDS.holeMm}
           value={hole}
           onChange={(v) => v !== undefined && setHole(v)}
         />

@@ -7,7 +7,7 @@ import { oilDensity, OIL_POURED, oilViscosity } from '@/core/gas/oil'
 import type { Build, Line, LineEnd, Part, PartOf, Variant } from '../document/schema'
 import type { SolvedState, StateResult } from '../model/results'
 import { isSolved, oilSum } from '../model/results'
-import { wayOf } from './lay'
+import { endPlace, pointOf } from '../catalogue/bay-geometry'
 
 /** Kinematic viscosity of an ordinary engine oil at 40 and 100 C, mm2/s (SAE J300 grade 40, typical). */
 const [NU_40, NU_100] = [95, 14]
@@ -72,12 +72,13 @@ export function drainPathOf(variant: Variant, can: string): DrainPath | undefine
 
 /**
  * What the bowl of a can stands at, Pa gauge: a hollow or baffled body and a cyclone hang on the side that gas comes in by, a pad or
- * coalescer on the clean side; what has no stages that are known, on the lower.
+ * coalescer on the clean side; what has no stages that are known, on the lower. What the builder says comes first.
  */
 export function bowlGauge(s: SolvedState, can: PartOf<'can'>): number {
   const gauge = (port: string) => s.gauge[`${can.id}.${port}`] ?? 0
   const wrongWay = (s.passages[can.id]?.flow ?? 0) < 0
   const [dirty, clean] = wrongWay ? [gauge('out'), gauge('in')] : [gauge('in'), gauge('out')]
+  if (can.bowl !== undefined) return gauge(can.bowl === 'inlet' ? 'in' : 'out')
   if (can.packed) return clean
   return can.stages.length > 0 ? dirty : Math.min(dirty, clean)
 }
@@ -102,15 +103,19 @@ function stateOf(s: SolvedState, can: PartOf<'can'>, path: DrainPath, { heightM,
   return { id: s.id, columnM, headM, capacity, coldCapacity: at0(COLD_K).capacity, gathered }
 }
 
-/** Points of a drain from the can on; undefined while one of its lines is not measured. */
+/** Points of a drain from the can on; undefined while can or return are not measured. A valve on the way that is not counts as on a straight. */
 function wayDown(build: Build, variant: Variant, can: string, { lines }: DrainPath): readonly Point3[] | undefined {
   const way: Point3[] = []
   let from = can
-  for (const line of lines) {
-    const points = wayOf(build.bay, variant, line)
-    if (!points) return undefined
-    way.push(...(line.from.part === from ? points : points.toReversed()))
-    from = line.from.part === from ? line.to.part : line.from.part
+  for (const [k, line] of lines.entries()) {
+    const onward = line.from.part === from
+    const [first, last] = onward ? [line.from, line.to] : [line.to, line.from]
+    const at = (end: LineEnd) => endPlace(build.bay, variant, end)?.at
+    const [top, bottom] = [at(first), at(last)]
+    if ((k === 0 && !top) || (k === lines.length - 1 && !bottom)) return undefined
+    const between = (line.way ?? []).map(pointOf)
+    way.push(...(top ? [top] : []), ...(onward ? between : between.toReversed()), ...(bottom ? [bottom] : []))
+    from = last.part
   }
   // a valve between two lines stands where they end: no point comes twice
   return way.filter((p, i) => i === 0 || p.some((v, k) => v !== way[i - 1]![k]))

@@ -91,6 +91,7 @@ export function withLengths(bay: Bay | undefined, variant: Variant): Variant {
       ...line,
       lengthMm: Math.max(0, Math.round(lay.value.lengthM * 1000 - arcs)),
       bends,
+      riseMm: from && to ? Math.round((to.at[2] - from.at[2]) * 1000) : line.riseMm,
       from: end(line.from, lay.value.endsDeg[0], from?.points !== undefined),
       to: end(line.to, lay.value.endsDeg[1], to?.points !== undefined),
     }

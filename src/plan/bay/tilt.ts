@@ -18,6 +18,10 @@ const HARDEST: Readonly<
   shortCold: [0.2, 0.4, 0.3, false],
 }
 
+/** On slicks a track asks more (estimates). */
+const ON_SLICKS = [0.7, 1.4, 1.5] as const
+const hardestOf = ({ duty }: Build, a: Activity) => (a === 'track' && duty.tyres === 'slicks' ? ON_SLICKS : HARDEST[a])
+
 export type Tilt = {
   readonly name: 'launch' | 'braking' | 'a left-hander' | 'a right-hander'
   readonly g: number
@@ -32,7 +36,9 @@ export function tilts(build: Build, drain: BayDrain): readonly Tilt[] {
   const column = drain.states.reduce((most, s) => Math.max(most, s.columnM), -Infinity)
   if (driven.length === 0 || !Number.isFinite(column)) return []
   const hardest = (k: 0 | 1 | 2) =>
-    driven.map((a) => ({ g: HARDEST[a][k], sustained: HARDEST[a][3] })).reduce((most, x) => (x.g > most.g ? x : most))
+    driven
+      .map((a) => ({ g: hardestOf(build, a)[k], sustained: HARDEST[a][3] }))
+      .reduce((most, x) => (x.g > most.g ? x : most))
   // oil stays behind: what it feels points against the acceleration
   const cases = [
     { name: 'launch', ...hardest(0), pull: [-1, 0] },

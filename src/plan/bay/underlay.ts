@@ -1,5 +1,6 @@
 /** A photograph under a view of the bay: its scale by two points of known distance, its place by the datum. */
 import { fail, ok, type Result } from '@/core/result'
+import type { Field } from '../document/fields'
 
 type Pixel = readonly [x: number, y: number]
 /** Metres of a pixel; where its left lower corner is, m across and up from the datum; its size in pixels. */
@@ -10,6 +11,11 @@ export type Underlay = {
   readonly width: number
   readonly height: number
 }
+
+/** What its scale is asked by. */
+export const UNDERLAY_FIELDS = {
+  distanceMm: { label: 'Distance', kept: 'Mm', min: 10, max: 10_000 },
+} as const satisfies Record<string, Field>
 
 /** Points closer than this say too little, px. */
 const LEAST = 20
@@ -41,7 +47,8 @@ export function scaledPhoto(
 ): Result<Underlay> {
   const apart = Math.hypot(two[0] - one[0], two[1] - one[1])
   if (!(apart >= LEAST)) return fail('The two points stand too close together in the picture.')
-  if (!(distanceM > 0.01 && distanceM < 10)) return fail('A distance from 10 mm to 10 m.')
+  const { min, max, label } = UNDERLAY_FIELDS.distanceMm
+  if (!(distanceM * 1000 >= min && distanceM * 1000 <= max)) return fail(`${label}: too short or too long for a bay.`)
   const metresPerPixel = distanceM / apart
   return ok({
     metresPerPixel,

@@ -223,6 +223,8 @@ export const STAGE_FIELDS = {
 export const LINE_FIELDS = {
   boreMm: { ...bore(0, 100), hose: true },
   lengthMm: { label: 'Straight length', kept: 'Mm', min: 0, max: 20000, digits: 3 },
+  // of the second end above the first: where gas climbs slowly, oil on the wall runs back
+  riseMm: { label: 'Rises by', kept: 'Mm', min: -3000, max: 3000, optional: true, digits: 3 },
 } as const satisfies Record<string, Field>
 export const BEND_FIELDS = {
   angleDeg: { label: 'Angle', kept: 'Deg', min: 0, max: 180, digits: 3 },

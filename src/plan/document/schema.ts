@@ -161,6 +161,8 @@ export const partSchemas = {
     model: text(60).optional(),
     ...numbers(PART_FIELDS.can),
     packed: boolean().required('is missing'),
+    /** the side whose pressure the bowl stands at; without one it follows from the kind */
+    bowl: string().oneOf(['inlet', 'outlet'], 'must be inlet or outlet').optional(),
     /** what it catches runs back to the engine: by the port it breathes through, or by a line of its own */
     drain: string().oneOf(['shared', 'own'], 'must be shared or own').optional(),
     stages: array()
@@ -317,6 +319,8 @@ export const buildSchema = shape({
   duty: shape({
     /** catchRuleMl: smallest catch tank that the class rules ask for; the rulebook decides */
     ...numbers(DUTY_FIELDS),
+    /** on track; without one, tyres for the road */
+    tyres: string().oneOf(['slicks'], 'must be slicks').optional(),
     /** hours, in any unit: only their proportions count */
     hours: shape(byKey(ACTIVITIES, () => required(HOURS_FIELD))),
   }),

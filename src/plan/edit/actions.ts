@@ -94,13 +94,19 @@ function teeInto({ variant }: OfferContext, line: Line): Offer {
     name: `${line.name}, after ${loweredName(t)}`,
     from: { part: t.id, port: 'b' },
     lengthMm: line.lengthMm - half,
+    riseMm: undefined,
     bends: [],
   }
   return {
     key: 'tee',
     label: `Cut a tee into the ${loweredName(line)}`,
     group: 'in the line',
-    builders: [cut(line.id), addPart(t), join({ ...line, to: { part: t.id, port: 'a' }, lengthMm: half }), join(after)],
+    builders: [
+      cut(line.id),
+      addPart(t),
+      join({ ...line, to: { part: t.id, port: 'a' }, lengthMm: half, riseMm: undefined }),
+      join(after),
+    ],
   }
 }
 

@@ -41,6 +41,8 @@ const WORDS: Readonly<Record<string, string>> = {
   pistons: 'pistons',
   blowBy: 'measured blow-by',
   hours: 'hours of use',
+  tyres: 'tyres on track',
+  bowl: 'side of the bowl',
   school: 'school',
 }
 

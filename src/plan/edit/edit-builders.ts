@@ -128,6 +128,8 @@ export const splice = (lineId: string, part: Part, near: Near, reversed = false)
       name: `${line.name}, after ${placed.name.toLowerCase()}`,
       from: { part: placed.id, port: out! },
       lengthMm: line.lengthMm - first,
+      // how high the part stands is not known yet
+      riseMm: undefined,
       bends: near === 'from' ? line.bends : [],
     }
     return [
@@ -135,6 +137,7 @@ export const splice = (lineId: string, part: Part, near: Near, reversed = false)
       ...fields(line, at('lines', line.id), {
         to: { part: placed.id, port: into },
         lengthMm: first,
+        riseMm: undefined,
         bends: near === 'from' ? [] : line.bends,
       }),
       insert(at('lines'), after, v.lines[v.lines.indexOf(line) + 1]?.id ?? null),
@@ -156,6 +159,7 @@ export const unsplice = (partId: string): EditBuilder =>
       from: outer(a),
       to: outer(b),
       lengthMm: a.lengthMm + b.lengthMm,
+      riseMm: a.riseMm === undefined || b.riseMm === undefined ? undefined : a.riseMm + b.riseMm,
       bends: [...a.bends, ...b.bends],
       boreMm: a.kind !== 'direct' && b.kind !== 'direct' ? Math.min(a.boreMm, b.boreMm) : Math.max(a.boreMm, b.boreMm),
     }

@@ -136,6 +136,7 @@ function intoCan({ variant }: OfferContext, part: Part, boreMm: number): Offer[]
       from: { part: t.id, port: 'b' },
       to: line[near],
       lengthMm: Math.min(80, line.lengthMm / 2),
+      riseMm: undefined,
       bends: [],
     }
     const first: Line = {
@@ -143,6 +144,7 @@ function intoCan({ variant }: OfferContext, part: Part, boreMm: number): Offer[]
       from: line[far],
       to: { part: t.id, port: 'a' },
       lengthMm: Math.max(0, line.lengthMm - stub.lengthMm),
+      riseMm: undefined,
     }
     const more = lead(
       variant,

@@ -7,6 +7,7 @@ import { slipOn } from '@/core/separation/droplets'
 import { stageEfficiency } from '@/core/separation/stages'
 import { rectangle, checkSquare, type Drawing, type DrawingMark } from '../drawing/drawing'
 import { dropOf, stageOf } from '../catalogue/stages'
+import type { Field } from '../document/fields'
 
 export type Baffle = {
   readonly holes: number
@@ -29,6 +30,13 @@ export type Baffle = {
 export const PLATE_FLOW = DROP_REFERENCE.flow * DROP_REFERENCE.density
 const EDGE_MM = 8
 
+/** What a plate is asked for by: the bore that it serves, and its holes. */
+export const PLATE_FIELDS = {
+  outletMm: { label: 'Outlet, bore', kept: 'Mm', min: 4, max: 60, hose: true },
+  holeMm: { label: 'Holes of', kept: 'Mm', min: 1.5, max: 30 },
+} as const satisfies Record<string, Field>
+const within = ({ min, max }: Field, v: number) => v >= min && v <= max
+
 /**
  * @param holeMm diameter of each hole; smaller holes catch finer droplets and cost more
  * @returns fails where the holes are no smaller than the outlet, or too many to drill
@@ -39,9 +47,9 @@ const EDGE_MM = 8
  * console.log(bafflePlate(15.9, 4).value.holes) // 16
  */
 export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
-  if (!(outletMm >= 4 && outletMm <= 60)) return fail('An outlet of 4 to 60 mm.')
-  if (!(holeMm >= 1.5 && holeMm < outletMm))
-    return fail('Holes from 1.5 mm up, smaller than the outlet: else it is no baffle.')
+  if (!within(PLATE_FIELDS.outletMm, outletMm)) return fail('Too small or too large an outlet for a plate of holes.')
+  if (!(within(PLATE_FIELDS.holeMm, holeMm) && holeMm < outletMm))
+    return fail('Holes that can be drilled, and smaller than the outlet: else it is no baffle.')
   const holes = Math.ceil((outletMm / holeMm) ** 2)
   if (holes > 300) return fail(`${holes} holes: larger ones, or wire mesh.`)
   const columns = Math.ceil(Math.sqrt(holes * 1.8))

@@ -4,7 +4,7 @@ import { oilDensity } from '@/core/gas/oil'
 import type { Network } from '@/core/network/elements'
 import type { Solution } from '@/core/network/solve'
 import type { HoseShape } from '@/core/network/hose'
-import type { BentHose, CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
+import type { OilyHose, CanSpec, Carriage, Carry, Oil, Stream } from '@/core/separation/carriage'
 import { MIST, mistConcentration, SPLASH, levelFactor, splashConcentration } from '@/core/separation/source'
 import { toSi } from '@/core/units/units'
 import { burntWater, FUEL_FORMULAS } from '@/core/water/fuel'
@@ -57,7 +57,9 @@ export type Sources = {
   /** joints that hold a pressure: gas that comes out of them is fresh */
   readonly boundaries: ReadonlySet<string>
   readonly cans: readonly CanSpec[]
-  readonly hoses: ReadonlyMap<string, BentHose>
+  readonly hoses: ReadonlyMap<string, OilyHose>
+  /** joints behind the baffle and nipple of a cover: film that runs back to them is in the engine again */
+  readonly ports: ReadonlySet<string>
   readonly oily: boolean
 }
 
@@ -74,7 +76,10 @@ export function sourcesOf(r: Resolved): Sources {
     covers: [...spaces('cover'), ...spaces('tank')],
     boundaries: new Set(r.variant.parts.flatMap((p) => (isBoundary(p.kind) ? (nodeOfPart(r, p) ?? p.id) : []))),
     oily: true,
-    hoses: new Map([...r.lines].map(([id, { shape }]) => [id, { boreM: shape.boreM, bendDeg: turnedBy(shape) }])),
+    hoses: new Map(
+      [...r.lines].map(([id, { shape, riseM }]) => [id, { boreM: shape.boreM, bendDeg: turnedBy(shape), riseM }]),
+    ),
+    ports: new Set([...r.topology.baffled.keys()].map((port) => r.topology.nodeOf.get(port)!)),
     cans: r.variant.parts.flatMap((p) =>
       p.kind === 'can'
         ? [
@@ -124,6 +129,11 @@ export function waterCaughtIn(of: CarryingPlan, s: SolvedRun, warmth: Warmth): R
 /** Water that each can of a carriage catches, kg/s. */
 export const waterByCan = ({ cans }: Carriage): Record<string, number> =>
   Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
+
+const turned = ({ riseM, ...hose }: OilyHose): OilyHose => ({
+  ...hose,
+  riseM: riseM === undefined ? undefined : -riseM,
+})
 
 /** The way back of an element in which gas runs both ways. */
 const back = (id: string) => `${id}<`
@@ -180,14 +190,16 @@ function joined(load: Carriage, { exchange, solution }: SolvedRun): Carriage {
 
 function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedRun, warmth: Warmth): Carriage {
   const { operating, solution, blowBy, ambientPa, exchange } = s
-  const { crankcase, covers, boundaries, cans, hoses, oily } = sources
+  const { crankcase, covers, boundaries, cans, hoses, oily, ports } = sources
   const pickUp = pickUpOf(build, variant)
   const yAir = airWater(build, ambientPa, warmth.airC)
   const { bonnetK } = warmth
   const load = carry({
     pressure: solution.pressure,
     cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id), backwards: true }]) : cans,
-    hoses: exchange ? new Map([...hoses].flatMap(([id, h]) => [[id, h] as const, [back(id), h] as const])) : hoses,
+    hoses: exchange
+      ? new Map([...hoses].flatMap(([id, h]) => [[id, h] as const, [back(id), turned(h)] as const]))
+      : hoses,
     yAir,
     streams: streamsOf(s),
     gasK: Math.max(bonnetK, operating.gasK - warmth.gasLess),
@@ -201,6 +213,7 @@ function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedR
     },
     blowBy: { node: crankcase, flow: blowBy, y: blowByWater(build.engine, yAir) },
     boundaries,
+    ports,
   })
   return joined(load, s)
 }

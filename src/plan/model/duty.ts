@@ -1,7 +1,7 @@
 /** From rates in each state to rates on the build's use. */
 import { OIL_POURED, WATER_POURED } from '@/core/gas/oil'
 import type { Oil } from '@/core/separation/carriage'
-import { corneringFactor } from '@/core/separation/source'
+import { corneringFactor, type Cornering } from '@/core/separation/source'
 import { ACTIVITIES, ACTIVITY_FACTS, stateShare, TRACK_SESSION_HOURS, type Activity } from '@/core/service/rates'
 import { isIntake } from '../document/kinds'
 import type { Build, Variant } from '../document/schema'
@@ -17,6 +17,12 @@ export type Hourly = { oil: number; water: number }
 /** What a state yields, kg/s. */
 export type YieldOf = { readonly oilOf: (s: SolvedState) => Oil; readonly waterOf: (s: SolvedState) => number }
 
+/** How hard a car corners on an activity: on slicks a track asks more of it. */
+const corneringOf = ({ duty }: Build, activity: Activity): Cornering => {
+  const { cornering } = ACTIVITY_FACTS[activity]
+  return cornering === 'track' && duty.tyres === 'slicks' ? 'slicks' : cornering
+}
+
 /** m3 per hour of an activity, from what each state yields; undefined when a state that it spends time in has no answer. */
 export function hourly(
   build: Build,
@@ -25,7 +31,7 @@ export function hourly(
   { oilOf, waterOf }: YieldOf,
 ): Hourly | undefined {
   const present = states.map((s) => s.id)
-  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), ACTIVITY_FACTS[activity].cornering)
+  const cornering = corneringFactor(pickUpOf(build, activeVariant(build)), corneringOf(build, activity))
   const sum = { oil: 0, water: 0 }
   for (const s of states) {
     const share = stateShare(activity, s.id, present)

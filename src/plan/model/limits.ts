@@ -1,3 +1,4 @@
+import { FILM_DRAG } from '@/core/separation/carriage'
 import type { SolvedState } from './results'
 
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
@@ -21,7 +22,7 @@ export const LIMITS = {
   leak: 0.01,
   leakStop: 0.05,
   /** above this, at 1 kg/m3, gas drags the wall film along instead of letting it drain back, m/s; and by how much more it must be mended */
-  wetVelocity: 12,
+  wetVelocity: FILM_DRAG,
   wetVelocityFix: 2,
   /** a sealed crankcase that the pistons swing by more than this either way is worth a one-way valve */
   pulsation: 3000,

@@ -41,6 +41,8 @@ export type ResolvedLine = {
   readonly from: string
   readonly to: string
   readonly shape: HoseShape
+  /** its second end above its first, m; undefined where it is not known */
+  readonly riseM: number | undefined
 }
 
 export type Resolved = {
@@ -192,6 +194,7 @@ function resolveLine(
     kind: line.kind,
     from: fromJoint,
     to: toJoint,
+    riseM: line.riseMm === undefined ? undefined : mm(line.riseMm),
     shape: {
       boreM: mm(line.boreMm),
       lengthM: mm(line.lengthMm),

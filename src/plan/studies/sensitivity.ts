@@ -43,7 +43,7 @@ function candidates(build: Build, blowByLpm: number): Candidate[] {
     name: ENGINE_FIELDS[key].label,
     builder: setField(['engine', key], value * UP),
   })
-  const ofLine = (key: keyof typeof LINE_FIELDS, field: Field): Candidate[] =>
+  const ofLine = (key: 'boreMm' | 'lengthMm', field: Field): Candidate[] =>
     variant.lines.flatMap((l) =>
       l.kind === 'hose'
         ? [{ name: `${l.name}, ${field.label.toLowerCase()}`, builder: setLine(l.id, { [key]: l[key] * UP }) }]

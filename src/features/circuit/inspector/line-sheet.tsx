@@ -2,7 +2,7 @@
 /** A line's ends and bends. */
 import { lowered } from '@/plan/document/words'
 import { Plus, Trash2 } from 'lucide-react'
-import { BEND_FIELDS, END_FIELDS } from '@/plan/document/fields'
+import { BEND_FIELDS, END_FIELDS, LINE_FIELDS } from '@/plan/document/fields'
 import { MAX_BENDS } from '@/plan/document/bounds'
 import type { Line, LineEnd } from '@/plan/document/schema'
 import { setLine } from '@/plan/edit/edit-builders'
@@ -26,7 +26,22 @@ export function LineSheet({ line }: { line: Line }) {
       <EndSheet line={line} side="from" />
       <EndSheet line={line} side="to" />
       <Bends line={line} />
+      <Rise line={line} />
     </div>
+  )
+}
+
+/** How far its second end lies above its first: entered, or read off the bay where both ends are measured. */
+function Rise({ line }: { line: Line }) {
+  const act = useWorkspace((s) => s.act)
+  const top = useWorkspace((s) => activeVariant(s.build).parts.find((p) => p.id === line.to.part)?.name)
+  return (
+    <NumberField
+      field={LINE_FIELDS.riseMm}
+      label={`Rises to ${top === undefined ? 'its second end' : `the ${lowered(top)}`} by`}
+      value={line.riseMm}
+      onChange={(v) => act(setLine(line.id, { riseMm: v }), undefined, `${line.id} rise`)}
+    />
   )
 }
 

@@ -5,7 +5,7 @@ import { Plus, Trash2 } from 'lucide-react'
 import { numbersOfPart, PART_FIELDS } from '@/plan/document/fields'
 import { isThrough, KINDS } from '@/plan/document/kinds'
 import { MAX_POINTS } from '@/plan/document/bounds'
-import type { Part } from '@/plan/document/schema'
+import type { Part, PartOf } from '@/plan/document/schema'
 import { measurePart, setPart } from '@/plan/edit/edit-builders'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/figures/field'
@@ -43,12 +43,37 @@ export function PartSheet({ part }: { part: Part }) {
       {(KINDS[part.kind].valve || part.kind === 'pump') && (
         <Sticks part={part} onChange={(stuck) => act(setPart(part.id, { stuck }), undefined, `${part.id} stuck`)} />
       )}
+      {part.kind === 'can' && part.drain !== undefined && (
+        <BowlSide can={part} onChange={(bowl) => act(setPart(part.id, { bowl }), undefined, `${part.id} bowl`)} />
+      )}
       {!isThrough(part.kind) && (
         <p className="text-xs text-soft">
           Ports: {part.ports.map((p) => lowered(p.name)).join(', ')}. One without a line counts as capped.
           {part.kind === 'tee' && ' The first two run straight through; what turns into another loses most.'}
         </p>
       )}
+    </div>
+  )
+}
+
+/** Which pressure the oil in a bowl stands at: it decides how high a column the return holds up. */
+function BowlSide({ can, onChange }: { can: PartOf<'can'>; onChange: (bowl: string | undefined) => void }) {
+  const byKind = can.packed ? 'outlet side' : can.stages.length > 0 ? 'inlet side' : 'not known, the lower'
+  return (
+    <div>
+      <span className="block text-xs text-soft" aria-hidden>
+        Its bowl opens to the
+      </span>
+      <Select
+        label={`${can.name}, side its bowl opens to`}
+        value={can.bowl ?? 'kind'}
+        options={[
+          { value: 'kind', name: byKind, about: 'by its kind' },
+          { value: 'inlet', name: 'inlet side', about: 'ahead of what separates' },
+          { value: 'outlet', name: 'outlet side', about: 'behind what separates' },
+        ]}
+        onChange={(v) => onChange(v === 'kind' ? undefined : v)}
+      />
     </div>
   )
 }
