@@ -18,7 +18,8 @@ export function* figuresOverCycle(build: Build, evaluator: Evaluator = makeEvalu
 export function* analyseOverCycle(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Job<Analysis> {
   if (!pulsates(build.engine)) return analyse(build, today, evaluator)
   const figures = yield* figuresOverCycle(build, evaluator)
-  return withFixes(build, withVerdicts(build, withLearnedRates(build, figures, today, evaluator), evaluator), evaluator)
+  const judged = withVerdicts(build, withLearnedRates(build, figures, today, evaluator), evaluator)
+  return withFixes(build, today, judged, evaluator)
 }
 
 /** The whole analysis as it is given out to others: with what the circuit carries in each state. */

@@ -90,8 +90,33 @@ function isTrue(build: Build, o: FaultOutcome): boolean | undefined {
   return undefined
 }
 
-/** "Nothing that matters" is true when no rule speaks more gravely than it did. */
+/** States whose crankcase a failure turns from suction to pressure, of those that had an answer before it and have one with it. */
+function turned(build: Build, o: FaultOutcome): string[] {
+  const [was, now] = [figuresOf(build), figuresOf(withFault(build, o.id)!)]
+  return was.states.flatMap((s) => {
+    const then = now.states.find((x) => x.id === s.id)
+    return s.solved && then?.solved && s.crankcaseGauge < -50 && then.crankcaseGauge > 50 ? [s.id] : []
+  })
+}
+
+/** How far the crankcase moves in the state that moves most, Pa, of what is more than half of what it was. */
+function moves(build: Build, o: FaultOutcome): number {
+  const [was, now] = [figuresOf(build), figuresOf(withFault(build, o.id)!)]
+  return Math.max(
+    0,
+    ...was.states.map((s) => {
+      const then = now.states.find((x) => x.id === s.id)
+      if (!s.solved || !then) return 0
+      if (!then.solved) return Infinity
+      const moved = Math.abs(then.crankcaseGauge - s.crankcaseGauge)
+      return moved > 0.5 * Math.abs(s.crankcaseGauge) ? moved : 0
+    }),
+  )
+}
+
+/** "Nothing that matters" is true when no rule speaks more gravely than it did, and no state's crankcase moves for a gauge to show. */
 function nothingIsTrue(build: Build, o: FaultOutcome): boolean {
+  if (moves(build, o) > 300) return false
   const [was, now] = [analyse(build, DAY).verdicts, analyseFault(build, o.id, DAY)!.verdicts]
   const worst = (list: readonly Verdict[], rule: string) =>
     Math.min(SEVERITIES.length, ...list.filter((v) => v.rule === rule).map(rank))
@@ -99,13 +124,17 @@ function nothingIsTrue(build: Build, o: FaultOutcome): boolean {
 }
 
 function sentences() {
-  const count = { told: 0, walked: 0, wrong: 0, nothing: 0, notNothing: 0, unlike: 0 }
+  const count = { told: 0, walked: 0, wrong: 0, nothing: 0, notNothing: 0, unlike: 0, turned: 0, unsaid: 0 }
   for (const build of builds(CLASSES))
     for (const o of finish(failures(build, still))) {
       count.told++
       const shown = analyseFault(build, o.id, DAY)?.verdicts ?? []
       // the row and the verdicts that stand there when it is tried are the same
       if (!o.verdicts.every((v) => shown.some((x) => x.title === v.title && x.severity === v.severity))) count.unlike++
+      for (const state of turned(build, o)) {
+        count.turned++
+        if (!o.states.some((s) => s.id === state)) count.unsaid++
+      }
       if (o.severity === 'ok') {
         count.nothing++
         if (!nothingIsTrue(build, o)) count.notNothing++
@@ -130,10 +159,17 @@ function fixes() {
       const after = then.ok ? analyse(then.value, DAY).verdicts : undefined
       const same = (x: Verdict) => x.rule === v.rule && x.subject === v.subject
       const still = after?.find(same)
+      const there = new Set([...activeVariant(build).parts, ...activeVariant(build).lines].map((x) => x.id))
+      // what is put in may be watched over; nothing else comes in place of what is mended
+      const isNew = (id: string | undefined) => id !== undefined && !there.has(id)
       const graver = after
-        ? changedVerdicts(verdicts, after).some((x) => !same(x) && x.severity !== 'watch' && rank(x) <= rank(v))
+        ? changedVerdicts(verdicts, after).some(
+            (x) =>
+              !same(x) && rank(x) <= rank(v) && !(x.severity === 'watch' && (isNew(x.at.part) || isNew(x.at.line))),
+          )
         : true
-      if (graver || (still && rank(still) <= rank(v))) count.worse++
+      const eased = still?.amount !== undefined && still.amount <= 0.6 * (v.amount ?? 0)
+      if (graver || (still && rank(still) <= rank(v) && !eased)) count.worse++
     }
   }
   return count
@@ -151,6 +187,8 @@ export function judgementChecks() {
       { what: 'of these false', expected: 0, got: s.wrong },
       { what: '"nothing that matters"', expected: [1, 100_000], got: s.nothing },
       { what: 'of these contradicted by a rule', expected: 0, got: s.notNothing },
+      { what: 'turns from suction to pressure, state by state', expected: [100, 100_000], got: s.turned },
+      { what: 'of them unsaid', expected: 0, got: s.unsaid },
       { what: 'rows that the verdicts shown do not bear out', expected: 0, got: s.unlike },
       { what: 'fixes that are offered, pressed', expected: [80, 100_000], got: f.offered },
       { what: 'of them that do not help, or bring what is as grave', expected: 0, got: f.worse },

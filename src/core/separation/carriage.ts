@@ -15,6 +15,8 @@ export type CanSpec = {
   readonly id: string
   /** its stream is the one in which gas enters by the outlet */
   readonly backwards?: boolean
+  /** it is full and passes everything on */
+  readonly full?: boolean
   readonly stages: readonly Stage[]
   readonly faceM2: number
   readonly packed: boolean
@@ -453,7 +455,7 @@ function send(
   const wet = { mist: kgS * film.mist, splash: kgS * film.splash }
   let carried: Oil = wet
   let caught: Oil = NO_OIL
-  const share = way.wrongWay ? WRONG_WAY : 1
+  const share = can?.full ? 0 : way.wrongWay ? WRONG_WAY : 1
   if (can) caught = { mist: wet.mist * share, splash: wet.splash * share }
   const on = filmOn(node, way, rho)
   let ranBack = { mist: (wet.mist - caught.mist) * (1 - on), splash: (wet.splash - caught.splash) * (1 - on) }

@@ -32,6 +32,7 @@ export const DIMENSIONS = {
   perDistance: { 'm3/m': 1, 'ml/1 000 km': 1e-12, 'fl oz/1 000 mi': 2.95735e-5 / 1609344 },
   concentration: { 'kg/m3': 1, 'g/m3': 1e-3 },
   torque: { 'N m': 1, 'lbf in': 0.112985, 'lbf ft': 1.355818 },
+  mass: { kg: 1, g: 1e-3, lb: 0.45359237 },
 } as const
 
 const OFFSETS: Readonly<Record<string, number>> = { C: 273.15, F: (459.67 * 5) / 9 }
@@ -95,6 +96,7 @@ const SHOWN: Readonly<Record<Dimension, readonly [metric: string, imperial: stri
   perDistance: ['ml/1 000 km', 'fl oz/1 000 mi'],
   concentration: ['g/m3', 'g/m3'],
   torque: ['N m', 'lbf ft'],
+  mass: ['kg', 'lb'],
 }
 
 /**

@@ -9,7 +9,8 @@ import { SPOT_FIELDS } from '@/plan/document/bay-fields'
 import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
-import { useWorkspace } from '../workspace/store'
+import { useUnits, useWorkspace } from '../workspace/store'
+import { teller } from '@/plan/document/words'
 import { NameField } from '@/ui/name-field'
 import { nextId, TakeOut } from './standing'
 
@@ -20,6 +21,7 @@ const NONE: readonly Mount[] = []
 
 export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly Mount[] | undefined }) {
   const act = useWorkspace((s) => s.act)
+  const say = teller(useUnits())
   const put = (to: readonly Mount[], burst?: string) =>
     act(changeBay({ mounts: [...to] }), 'What a can may hang on', burst)
   const change = (id: string, to: Partial<Mount>) =>
@@ -78,7 +80,9 @@ export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly
                   />
                 </td>
               ))}
-              <td className="!whitespace-normal text-xs text-soft">{MOUNT_FACTS[m.kind].bears}</td>
+              <td className="!whitespace-normal text-xs text-soft">
+                {MOUNT_FACTS[m.kind].bears}; carries {say.mass(MOUNT_FACTS[m.kind].carriesKg)}
+              </td>
               <td>
                 <TakeOut label={`Take the mount ${m.name} out`} onPress={() => put(mounts.filter((x) => x !== m))} />
               </td>

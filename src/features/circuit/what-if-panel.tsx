@@ -1,10 +1,30 @@
 'use client'
 /** What if a valve sticks, a filter blocks, a hose comes off: tried at one press, never saved; and which of all failures is worst. */
 import { useEffect } from 'react'
+import { STATE_NAMES, teller } from '@/plan/document/words'
 import { faultsOf } from '@/plan/faults/faults'
+import { effectText, type FaultOutcome } from '@/plan/faults/what-if'
+import { crankcaseText } from '@/plan/model/limits'
 import { SeverityMark } from '@/ui/marks'
 import { useJob } from '../workspace/jobs/jobs'
-import { useWorkspace } from '../workspace/store'
+import { useUnits, useWorkspace } from '../workspace/store'
+
+/** The other states that a failure moves: one sentence does not cover them. */
+function Elsewhere({ outcome }: { outcome: FaultOutcome }) {
+  const say = teller(useUnits())
+  const others = outcome.states.filter((s) => !outcome.says.includes(effectText(s, say)))
+  if (others.length === 0) return null
+  return (
+    <ul className="text-xs text-soft">
+      {others.map((s) => (
+        <li key={s.id}>
+          {STATE_NAMES[s.id]}: {s.before === undefined ? 'no answer' : crankcaseText(say, s.before)} to{' '}
+          {s.after === undefined ? 'no answer' : crankcaseText(say, s.after)}
+        </li>
+      ))}
+    </ul>
+  )
+}
 
 export function WhatIfPanel() {
   const build = useWorkspace((s) => s.build)
@@ -56,7 +76,10 @@ export function WhatIfPanel() {
                       {o.name}
                     </span>
                   </th>
-                  <td className="!whitespace-normal">{o.says}</td>
+                  <td className="!whitespace-normal">
+                    {o.says}
+                    <Elsewhere outcome={o} />
+                  </td>
                   <td className="text-right">
                     <button
                       type="button"

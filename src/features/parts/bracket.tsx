@@ -49,5 +49,5 @@ function judged(b: BracketPlan, say: ReturnType<typeof teller>): string {
   const bears = b.tooHeavy ? ` The ${on} bears less than that.` : ''
   const alone = b.bracket.supports === 2 && b.rings === 'above' ? ' One support alone would bounce.' : ''
   const sheet = `${say.mm(b.bracket.thicknessM * 1000)} ${b.alloy.name}`
-  return `${sheet}, on the ${on}; ${b.massKg.toFixed(2)} kg with the can full.${bears} ${rings}${alone}`
+  return `${sheet}, on the ${on}; ${say.mass(b.massKg)} with the can full.${bears} ${rings}${alone}`
 }

@@ -163,7 +163,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       clearTimeout(resting)
       const analysis = analyseWithoutFixes(b, today, evaluator)
       resting = setTimeout(
-        () => set({ fixes: { of: b, verdicts: withFixes(b, analysis, evaluator).verdicts } }),
+        () => set({ fixes: { of: b, verdicts: withFixes(b, today, analysis, evaluator).verdicts } }),
         REST_MS,
       )
       return { build: b, analysis, whatIf: undefined }

@@ -50,8 +50,8 @@ type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {
   readonly joins: readonly string[]
 }
 
-/** Hoses as their middle line and radius; cans as a line up their middle. */
-function thingsOf(build: Build, variant: Variant): Thing[] {
+/** What a plan puts into its bay: hoses as their middle line and radius, cans as a line up their middle. */
+export function thingsIn(build: Build, variant: Variant): Thing[] {
   const lines = variant.lines.flatMap((l): Thing[] => {
     if (l.kind === 'direct') return []
     const lay = layOf(build.bay, variant, l)
@@ -87,7 +87,7 @@ export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
   if (!bay) return []
   const bonnet = bay.bonnet.map(pointOf)
-  const things = thingsOf(build, variant)
+  const things = thingsIn(build, variant)
   const gaps = things.flatMap((thing, i): Gap[] => {
     const { points, radiusM, joins, ...who } = thing
     const near = bay.keepOuts.map((k): Gap => ({

@@ -20,5 +20,7 @@ export const BOX_FIELDS = {
   longMm: { label: 'Long', kept: 'Mm', min: 1, max: 4000, digits: 4 },
   wideMm: { label: 'Wide', kept: 'Mm', min: 1, max: 3000, digits: 4 },
   highMm: { label: 'High', kept: 'Mm', min: 1, max: 2000, digits: 4 },
+  // a dipstick or a cap: the room that it needs above itself when it is drawn
+  pullMm: { label: 'Pulled up by', kept: 'Mm', min: 0, max: 1500, optional: true, digits: 3 },
   surfaceC: { label: 'Surface, hot', kept: 'C', min: -40, max: 1000, optional: true },
 } as const satisfies Record<string, Field>

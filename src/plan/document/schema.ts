@@ -161,6 +161,8 @@ export const partSchemas = {
     model: text(60).optional(),
     ...numbers(PART_FIELDS.can),
     packed: boolean().required('is missing'),
+    /** full: its drain is blocked or nobody emptied it, and it passes everything on */
+    stuck: string().oneOf(['full'], 'must be full').optional(),
     /** the side whose pressure the bowl stands at; without one it follows from the kind */
     bowl: string().oneOf(['inlet', 'outlet'], 'must be inlet or outlet').optional(),
     /** what it catches runs back to the engine: by the port it breathes through, or by a line of its own */

@@ -55,6 +55,7 @@ export function teller(units: UnitChoice) {
     speed: text('speed', 3),
     length: text('length', 3),
     torque: text('torque', 2),
+    mass: text('mass', 2),
     /** of a length in mm */
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }

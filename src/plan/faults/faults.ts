@@ -2,13 +2,17 @@
 import { RING_SHARE } from '@/core/engine/states'
 import { fromSi } from '@/core/units/units'
 import { KINDS } from '../document/kinds'
-import type { Build, Line, Part } from '../document/schema'
+import { ENGINE_FIELDS } from '../document/fields'
+import type { Build, Line, Part, Variant } from '../document/schema'
+import { lowered } from '../document/words'
+import { cappedPorts, freePort } from '../edit/ports'
 import {
   addPart,
   chain,
   editsOf,
   freshId,
   join,
+  reverseValve,
   setField,
   setLine,
   setPart,
@@ -16,7 +20,7 @@ import {
 } from '../edit/edit-builders'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
-import { port, space } from '../catalogue/parts'
+import { hose, port, space } from '../catalogue/parts'
 
 export type Fault = {
   readonly id: string
@@ -51,7 +55,11 @@ function failingPart(p: Part): FailurePatch[] {
     case 'restrictor':
       return [fail('frozen', 'frozen or blocked', { boreMm: 0 })]
     case 'can':
-      return [fail('frozen', 'frozen or clogged', { dropKpaAt100: BLOCKED_KPA })]
+      return [
+        fail('frozen', 'frozen or clogged', { dropKpaAt100: BLOCKED_KPA }),
+        { id: `${p.id}-swapped`, of: p.id, name: `${p.name} with in and out swapped`, builders: [reverseValve(p.id)] },
+        ...(p.drain ? [fail('full', 'full, its drain blocked', { stuck: 'full' })] : []),
+      ]
     case 'filter':
       return [fail('blocked', 'blocked', { fouling: 20, dropKpaAt100: Math.max(1, p.dropKpaAt100 * 5) })]
     case 'pump':
@@ -77,6 +85,67 @@ function failingPart(p: Part): FailurePatch[] {
       return []
   }
 }
+
+/** Bore of a nipple that was left open where it was not measured, and of the gap at a cap that does not seat (20 mm2), mm (estimates). */
+const [LEFT_OPEN_MM, LOOSE_MM] = [8, 5]
+
+/** A hole from a port of a part to the open air. */
+const openHole =
+  (part: Part, portId: string | undefined, boreMm: number, name: string): EditBuilder =>
+  (build) => {
+    const v = activeVariant(build)
+    const air = space('atmosphere', freshId(v, `${part.id}-hole`), name, port('a', 'Open'))
+    const line: Line = {
+      ...hose(freshId(v, `${part.id}-hole-line`), name, { from: 'x.y', to: 'x.y', boreMm, lengthMm: 10 }),
+      from: { part: part.id, port: portId ?? freePort(v, part) },
+      to: { part: air.id, port: 'a' },
+    }
+    return chain(addPart(air), join(line))(build)
+  }
+
+/** A port that was to be plugged and was not: the first capped one of the manifold, of each cover and of each can. */
+function portsLeftOpen(variant: Variant): FailurePatch[] {
+  return variant.parts.flatMap((p) => {
+    if (p.kind !== 'manifold' && p.kind !== 'cover' && p.kind !== 'can') return []
+    const capped = cappedPorts(variant, p).find((q) => q.id !== 'in' && q.id !== 'out')
+    if (!capped) return []
+    const name = `${p.name}, ${lowered(capped.name)} left open`
+    return [
+      {
+        id: `${p.id}-left-open`,
+        of: p.id,
+        name,
+        builders: [openHole(p, capped.id, capped.boreMm ?? LEFT_OPEN_MM, 'Open port')],
+      },
+    ]
+  })
+}
+
+/** Oil level, filler cap and dipstick. */
+function carelessness({ engine }: Build, variant: Variant): FailurePatch[] {
+  const crankcase = variant.parts.find((p) => p.kind === 'crankcase')
+  if (!crankcase) return []
+  const level = Math.max(OVERFULL_PCT, (engine.oilLevelPct ?? 0) + OVERFULL_PCT)
+  return [
+    {
+      id: 'cap-loose',
+      of: crankcase.id,
+      name: 'Filler cap or dipstick not tight',
+      builders: [openHole(crankcase, undefined, LOOSE_MM, 'Gap at the cap')],
+    },
+    ...(level > ENGINE_FIELDS.oilLevelPct.max
+      ? []
+      : [
+          {
+            id: 'oil-overfull',
+            of: crankcase.id,
+            name: 'Oil overfull by a tenth of the sump',
+            builders: [setField(['engine', 'oilLevelPct'], level)],
+          },
+        ]),
+  ]
+}
+const OVERFULL_PCT = 10
 
 /** A hose off its first end: what it came from breathes into the open, and so does the hose. */
 const pulledOff =
@@ -127,7 +196,13 @@ function wornRings(build: Build): FailurePatch[] {
 /** Every single failure of the active plan and its engine. */
 export function faultsOf(build: Build): readonly Fault[] {
   const variant = activeVariant(build)
-  const failing = [...variant.parts.flatMap(failingPart), ...variant.lines.flatMap(failingLine), ...wornRings(build)]
+  const failing = [
+    ...variant.parts.flatMap(failingPart),
+    ...variant.lines.flatMap(failingLine),
+    ...portsLeftOpen(variant),
+    ...carelessness(build, variant),
+    ...wornRings(build),
+  ]
   return failing.flatMap(({ builders, ...fault }) => {
     const edits = editsOf(build, ...builders)
     return edits.ok ? [{ ...fault, edits: edits.value }] : []

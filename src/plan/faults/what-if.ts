@@ -10,8 +10,9 @@ import { figuresOf } from '../model/figures'
 import { figuresOverCycle } from '../analyse-over-cycle'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
-import { teller, type Teller } from '../document/words'
-import type { Figures } from '../model/results'
+import { atState, teller, type Teller } from '../document/words'
+import { crankcaseText, judgeState } from '../model/limits'
+import type { Figures, StateResult } from '../model/results'
 import { judge } from '../verdicts/judge'
 import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES, type Severity, type Verdict } from '../verdicts/verdict'
@@ -26,11 +27,56 @@ export type FaultOutcome = {
   readonly state: StateId | undefined
   /** verdicts that it brings or worsens, worst first; none where it changes nothing that matters */
   readonly verdicts: readonly Verdict[]
+  /** what it does to the crankcase, state by state, where that matters; the gravest first */
+  readonly states: readonly StateEffect[]
+}
+/** A state whose crankcase a failure moves; Pa gauge, undefined where there is no answer. */
+export type StateEffect = {
+  readonly id: StateId
+  readonly before: number | undefined
+  readonly after: number | undefined
+  readonly severity: Severity
 }
 
-/** More oil to the intake than this, in proportion and m3 per metre, is worth a word. */
+/** More oil to the intake than this, in proportion and m3 per metre, is worth a word; so many times is to be mended. */
 const MORE_OIL = 0.2
 const MORE_OIL_LEAST = 3e-12
+const MUCH_MORE_OIL = 2
+
+/** Nearer than this to the pressure outside is neither suction nor pressure, Pa. */
+const NEITHER = 50
+/** Suction that is more than a trace, and a change that a gauge shows at a glance, Pa (estimates). */
+const [REAL_SUCTION, A_CHANGE] = [1000, 300]
+
+/** What a failure does to the crankcase in one state; undefined where that is nothing that matters. */
+function stateEffect(was: StateResult, now: StateResult | undefined): StateEffect | undefined {
+  if (!was.solved || !now) return undefined
+  const before = was.crankcaseGauge
+  if (!now.solved) return { id: was.id, before, after: undefined, severity: 'stop' }
+  const after = now.crankcaseGauge
+  const told = (severity: Severity): StateEffect => ({ id: was.id, before, after, severity })
+  const [judgedBefore, judged] = [judgeState(was), judgeState(now)]
+  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore) && judged === 'stop') return told('stop')
+  // suction that turns to pressure is a function lost
+  if (before < -NEITHER && after > NEITHER) return told(before < -REAL_SUCTION ? 'fix' : 'watch')
+  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore)) return told('watch')
+  const moved = Math.abs(after - before)
+  return moved > A_CHANGE && moved > 0.5 * Math.abs(before) ? told('watch') : undefined
+}
+
+/** States whose crankcase a failure moves, the gravest and most moved first. */
+function stateEffects(before: Figures, after: Figures): readonly StateEffect[] {
+  const size = (e: StateEffect) => (e.after === undefined ? Infinity : Math.abs(e.after - e.before!))
+  return before.states
+    .flatMap(
+      (s) =>
+        stateEffect(
+          s,
+          after.states.find((x) => x.id === s.id),
+        ) ?? [],
+    )
+    .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || size(b) - size(a))
+}
 
 type EvaluateFigures = (build: Build, evaluator: Evaluator) => Job<Figures>
 
@@ -41,18 +87,16 @@ function verdictsWithout(build: Build, figures: Figures, evaluator: Evaluator): 
 }
 
 /** What a failure does to the oil that reaches the intake, where that is much. */
-function moreOil(
-  before: Figures,
-  after: Figures,
-  say: Teller,
-): Pick<FaultOutcome, 'severity' | 'says' | 'state'> | undefined {
+function moreOil(before: Figures, after: Figures, say: Teller): readonly Headline[] | undefined {
   const more = after.intakeOil - before.intakeOil
   if (more <= MORE_OIL * before.intakeOil || more <= MORE_OIL_LEAST) return undefined
-  return {
-    severity: 'fix',
-    state: undefined,
-    says: `Oil to the intake rises from ${say.perDistance(before.intakeOil)} to ${say.perDistance(after.intakeOil)}.`,
-  }
+  return [
+    {
+      severity: after.intakeOil > MUCH_MORE_OIL * before.intakeOil ? 'fix' : 'watch',
+      state: undefined,
+      says: `Oil to the intake rises from ${say.perDistance(before.intakeOil)} to ${say.perDistance(after.intakeOil)}.`,
+    },
+  ]
 }
 
 const NOTHING = {
@@ -73,16 +117,32 @@ type IntactPlan = {
 function* outcomeOf(sound: IntactPlan, { edits, ...fault }: Fault): Job<FaultOutcome> {
   const { build, work, evaluator } = sound
   const broken = applyEdits(build, edits)
-  if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [] }
+  if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [], states: [] }
+  const say = teller(build.units)
   const figures = yield* work(broken.value, evaluator)
   const verdicts = changedVerdicts(sound.verdicts, verdictsWithout(broken.value, figures, evaluator))
-  const worst = verdicts[0]
-  const oil = moreOil(sound.figures, figures, teller(build.units))
-  const headline =
-    worst && !(oil && worst.severity === 'watch')
-      ? { severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }
-      : (oil ?? NOTHING)
-  return { ...fault, ...headline, verdicts }
+  const states = stateEffects(sound.figures, figures)
+  // of what follows the gravest is told, a rule before a bare pressure; that gas runs faster in a hose grieves nobody while nothing else moves
+  const [worst, effect] = [verdicts.find((v) => v.rule !== 'velocity'), states[0]]
+  const headlines: readonly Headline[] = [
+    ...(worst ? [{ severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }] : []),
+    ...(effect ? [{ severity: effect.severity, state: effect.id, says: effectText(effect, say) }] : []),
+    ...(moreOil(sound.figures, figures, say) ?? []),
+    ...verdicts
+      .filter((v) => v.rule === 'velocity')
+      .map((v) => ({ severity: 'watch' as const, state: v.at.state, says: `${v.title}.` })),
+  ]
+  const gravest = headlines.toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))[0]
+  return { ...fault, ...(gravest ?? NOTHING), verdicts, states }
+}
+
+type Headline = Pick<FaultOutcome, 'severity' | 'says' | 'state'>
+
+/** What happens to the crankcase in a state, as a sentence. */
+export function effectText({ id, before, after }: StateEffect, say: Teller): string {
+  const from = before === undefined ? '' : ` from ${crankcaseText(say, before)}`
+  if (after === undefined) return `Crankcase ${atState(id)} goes${from} to where no answer holds.`
+  return `Crankcase ${atState(id)} goes${from} to ${crankcaseText(say, after)}.`
 }
 
 const rank = (o: FaultOutcome): number => SEVERITIES.indexOf(o.severity)

@@ -2,9 +2,9 @@
 import { flatLength, type BentStrip } from '@/core/bracket/bending'
 import { firstFrequency, type LoadedStrip } from '@/core/bracket/vibration'
 import { fail, ok, type Result } from '@/core/result'
-import { canBody, pointOf, spotIn } from '../catalogue/bay-geometry'
+import { canBody, spotIn } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
-import { MOUNT_FACTS } from '../catalogue/mounts'
+import { borneKg, BRACKET_REACH, fullMassKg, mountsNear } from '../bay/hanging'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { checkSquare, rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 
@@ -27,10 +27,9 @@ export type BracketPlan = {
 }
 
 /**
- * Width of the strip, foot along the mount, overlap with the can's ring, m; can's metal by its skin, kg/m2; share of
- * hoses, kg (estimates).
+ * Width of the strip, foot along the mount, overlap with the can's ring, m (estimates).
  */
-const [WIDTH, FOOT, OVERLAP, SKIN, HOSES] = [0.04, 0.035, 0.03, 5.4, 0.15]
+const [WIDTH, FOOT, OVERLAP] = [0.04, 0.035, 0.03]
 /** Clear of resonance by this share of the highest exciting frequency (estimate). */
 const CLEAR = 1.2
 const THICKNESSES = [2, 3, 4, 5, 6].map((t) => t / 1000)
@@ -38,9 +37,6 @@ const THICKNESSES = [2, 3, 4, 5, 6].map((t) => t / 1000)
 const [HOLE_MOUNT, HOLE_CAN] = [0.009, 0.0066]
 /** A hole's middle stays this many diameters from an edge (common practice, no source). */
 export const EDGE = 1.5
-/** Further than this a strip of sheet is no bracket, m. */
-const FAR = 0.6
-
 /** Firing order of a four-stroke: half the cylinders; what shakes most. */
 export const firingOrder = (cylinders: number): number => Math.max(0.5, cylinders / 2)
 
@@ -58,28 +54,20 @@ export function bracketFor(
   const spot = can && spotIn(build.bay, canId)
   const body = can && canBody(build.bay, can)
   if (!can || !spot || !body) return fail('Give the can its place in the bay first.')
-  const mounts = (build.bay?.mounts ?? [])
-    .map((m) => ({
-      m,
-      away: Math.hypot(
-        ...pointOf(m).map((v, k) => v - (k === 2 ? body.floor[2] + body.heightM * 0.7 : body.floor[k]!)),
-      ),
-    }))
-    .toSorted((a, b) => a.away - b.away)
+  const mounts = mountsNear(build.bay, body)
   const first = mounts[0]
   if (!first) return fail('Enter a bolt or bracket in the bay that it may hang on.')
-  if (first.away > FAR)
+  if (first.awayM > BRACKET_REACH)
     return fail(`The nearest thing to hang it on, ${first.m.name.toLowerCase()}, is too far for a strip of sheet.`)
   const alloy = ALLOYS.find((a) => a.key === alloyKey) ?? ALLOYS[0]!
-  const skin = 2 * Math.PI * body.radiusM * body.heightM + 2 * Math.PI * body.radiusM ** 2
-  const massKg = skin * SKIN + can.bowlMl * 1e-6 * 850 + HOSES
+  const massKg = fullMassKg(can, body)
   const order = firingOrder(build.engine.cylinders)
   const engineHz = [build.engine.idleRpm, build.engine.ratedRpm].map((rpm) => (rpm / 60) * order) as [number, number]
-  const second = mounts[1] && mounts[1].away < FAR ? mounts[1] : undefined
+  const second = mounts[1] && mounts[1].awayM <= BRACKET_REACH ? mounts[1] : undefined
   const make = (t: number, supports: 1 | 2): BracketPlan => {
-    const free = supports === 1 ? Math.max(0.03, first.away) : first.away + second!.away
+    const free = supports === 1 ? Math.max(0.03, first.awayM) : first.awayM + second!.awayM
     const insideRadiusM = Math.max(alloy.leastRadius * t, t)
-    const arm = Math.max(0.03, first.away - body.radiusM + OVERLAP)
+    const arm = Math.max(0.03, first.awayM - body.radiusM + OVERLAP)
     const legsM = supports === 1 ? [FOOT, arm] : [FOOT, Math.max(0.06, free - body.radiusM), FOOT]
     const bracket: BentStrip & LoadedStrip = {
       youngs: alloy.youngs,
@@ -96,7 +84,7 @@ export function bracketFor(
     }
     const flatM = flatLength(bracket)
     const ringsHz = firstFrequency(bracket)
-    const on = supports === 1 ? [first.m] : [first.m, second!.m]
+    const on = supports === 1 ? [first] : [first, second!]
     const end = (what: string, atM: number, diameterM: number) => ({ what, atM, diameterM })
     return {
       can: can.name,
@@ -107,9 +95,9 @@ export function bracketFor(
       engineHz,
       order,
       rings: ringsHz > engineHz[1] * CLEAR ? 'above' : 'within',
-      on: on.map((m) => m.name),
+      on: on.map(({ m }) => m.name),
       massKg,
-      tooHeavy: on.reduce((sum, m) => sum + MOUNT_FACTS[m.kind].carriesKg, 0) < massKg,
+      tooHeavy: borneKg(on) < massKg,
       holes: [
         end(`mount: ${first.m.name}`, FOOT / 2, HOLE_MOUNT),
         ...(supports === 1

@@ -89,6 +89,7 @@ export function sourcesOf(r: Resolved): Sources {
               // clogged media leave the gas less of the section
               faceM2: cm2(p.faceCm2) / (p.packed ? (p.fouling ?? 1) : 1),
               packed: p.packed,
+              full: p.stuck === 'full',
               ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(r, p.id)),
             },
           ]

@@ -1,4 +1,5 @@
 import { FILM_DRAG } from '@/core/separation/carriage'
+import type { Teller } from '../document/words'
 import type { SolvedState } from './results'
 
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
@@ -11,6 +12,8 @@ export const LIMITS = {
   crankcaseWarm: 50,
   crankcaseLow: -5000,
   crankcaseTooLow: -8000,
+  /** lip seals let air in long before: below this no figure is told */
+  crankcaseLeast: -20_000,
   /** blow-by does not fall with back pressure, so above this no law holds: seals let go */
   sealsLetGo: 50_000,
   /** more than this on a can or plain hose is more than a hand-tightened lid and a push-on hose should see */
@@ -31,6 +34,10 @@ export const LIMITS = {
   /** oil to the intake at full load that matters on a direct-injected or charged engine, kg/h */
   intakeOilFix: 0.02,
 } as const
+
+/** A crankcase gauge pressure as it is told: below what seals hold there is no figure. */
+export const crankcaseText = (say: Pick<Teller, 'signed'>, gauge: number): string =>
+  gauge < LIMITS.crankcaseLeast ? `below ${say.signed(LIMITS.crankcaseLeast)}` : say.signed(gauge)
 
 /** How a crankcase gauge pressure is judged; one place for marks, switches and verdicts. */
 export function judgeCrankcase(gauge: number): 'stop' | 'watch' | 'ok' {

@@ -1,7 +1,7 @@
 /** The schools: ways to plumb it that people swear by, each as a circuit that fills itself from the engine's facts. */
 import type { Engine, Variant } from '../document/schema'
 import { sameJson } from '../edit/diff'
-import { freshAirOf, withFreshAir } from '../catalogue/fresh-air'
+import { freshAirOf, withFreshAir, yardstickOf } from '../catalogue/fresh-air'
 import {
   baffleUpgrade,
   bothSides,
@@ -213,6 +213,9 @@ export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) =>
 export function variantOf(school: School, engine: Engine, id: string): Variant {
   return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
 }
+
+/** The circuit as the maker of an engine laid it. */
+export const makersCircuit = (engine: Engine): Variant => variantOf(schoolOf(yardstickOf(engine))!, engine, 'maker')
 
 /**
  * Whether a plan is its school's circuit, line by line; where its parts were dragged to in the picture, and what the

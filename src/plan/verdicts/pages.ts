@@ -81,7 +81,7 @@ const PAGES = {
   },
   velocity: {
     title: 'Velocity',
-    looks: 'Gas velocity in every hose that carries oil.',
+    looks: 'Gas velocity in every hose that carries oil and is not as the maker laid it.',
     threshold: (say) => `Above ${say.speed(LIMITS.wetVelocity)} at 1 kg/m³, more for thinner gas (estimate).`,
     why: 'Fast gas drags the oil film along the wall instead of letting it drain back.',
     does: 'The next bore up.',
@@ -239,6 +239,14 @@ const PAGES = {
     does: 'Move it to the line that the gas takes.',
     mendsSchool: false,
   },
+  'dead-end': {
+    title: 'Hose that leads nowhere',
+    looks: 'Hoses beyond which there is neither engine nor inlet, manifold or open air.',
+    threshold: () => 'Any.',
+    why: 'No gas passes it: it is there for nothing, or something that belongs at its end is missing.',
+    does: 'Lead it on, or take it off and plug its port.',
+    mendsSchool: false,
+  },
   clearance: {
     title: 'Clearance',
     looks: 'Hoses and cans in the measured bay against everything that stands there, and the bonnet over them.',
@@ -246,6 +254,39 @@ const PAGES = {
       `Nearer than its kind asks: ${say.length(0.06)} to what is hotter than ${say.temperature(573.15)}, ${say.length(0.025)} to what moves, ${say.length(0.015)} to the bonnet (estimates).`,
     why: 'Heat hardens a hose, a belt cuts it, a bonnet presses on it; and the engine rocks.',
     does: 'Another place or way; a sleeve and a shield for heat.',
+    mendsSchool: false,
+  },
+  'hose-lay': {
+    title: 'Hose that cannot be laid',
+    looks: 'Whether each hose can bend through its points by the least radius of its kind.',
+    threshold: () => 'A bend that its legs are too short for.',
+    why: 'Its length is then only what was entered, and on the car it kinks.',
+    does: 'Another point on its way, a turned lid, a bent end.',
+    mendsSchool: false,
+  },
+  'vent-low': {
+    title: 'Vent below its can',
+    looks: 'How high a vent filter stands against the lid of the can that it serves.',
+    threshold: () => 'Below it.',
+    why: 'Oil must climb to a vent; to one that stands low it runs.',
+    does: 'The filter to the highest point.',
+    mendsSchool: false,
+  },
+  'pulled-out': {
+    title: 'Room to pull',
+    looks: 'What is drawn upwards in the bay, such as a dipstick, against cans, hoses and the bonnet above it.',
+    threshold: (say) =>
+      `Anything within its length; a bonnet that opens by ${say.length(0.4)} over it leaves too little (estimate).`,
+    why: 'Oil that cannot be checked is not checked.',
+    does: 'Another place for the can; a shorter stick.',
+    mendsSchool: false,
+  },
+  'weak-mount': {
+    title: 'Mount too weak',
+    looks: 'What a full can weighs against what the nearest one or two mounts carry.',
+    threshold: () => 'More than they carry (common practice, no source).',
+    why: 'A can that shakes tears its bracket, and falls with its oil onto what is hot.',
+    does: 'A bolt or stud; a second support.',
     mendsSchool: false,
   },
   reading: {

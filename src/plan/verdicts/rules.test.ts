@@ -1,9 +1,10 @@
 /** Every rule on a circuit that breaks it and on one that does not; every rule has its page. */
 import { analyse } from '../analyse'
-import { setBay, setSpot } from '../bay/bay-builders'
-import { readyBay } from '../catalogue/bays'
+import { changeBay, setBay, setSpot, setWay } from '../bay/bay-builders'
+import { bayFor, readyBay } from '../catalogue/bays'
+import { spotIn } from '../catalogue/bay-geometry'
 import type { EngineClass } from '../catalogue/engines'
-import type { Build, LogEntry, Part } from '../document/schema'
+import type { Build, Line, LogEntry, Part } from '../document/schema'
 import {
   addPart,
   cut,
@@ -48,19 +49,60 @@ const ROAD_OFF: EditBuilder = set(['duty', 'hours'], {
   shortCold: 0,
 })
 const air: Part = { kind: 'atmosphere', id: 'air', name: 'Open air', ports: [{ id: 'a', name: 'Open' }], at: undefined }
+const OPEN_HOSE: Line = {
+  id: 'leak',
+  name: 'Open hose',
+  kind: 'hose',
+  from: { part: 'air', port: 'a' },
+  to: { part: 'air', port: 'a' },
+  boreMm: 12,
+  lengthMm: 100,
+  bends: [],
+  way: undefined,
+}
 const openTo = (partId: string, port: string): EditBuilder[] => [
   addPart(air),
-  join({
-    id: 'leak',
-    name: 'Open hose',
-    kind: 'hose',
-    from: { part: 'air', port: 'a' },
-    to: { part: partId, port },
-    boreMm: 12,
-    lengthMm: 100,
-    bends: [],
-  }),
+  join({ ...OPEN_HOSE, to: { part: partId, port } }),
 ]
+
+/** A plan in the ready bay of its engine, with edits after it. */
+const inBay = (school: string, builders: readonly EditBuilder[] = []): Build =>
+  make(school, [(b) => setBay(readyBay(b, b.variants[0]!, bayFor(b.engine)))(b), ...builders])
+const spotAt = (b: Build, id: string) => {
+  const { forwardMm, leftMm, upMm } = spotIn(b.bay, id)!
+  return { forwardMm, leftMm, upMm }
+}
+/** A measured part so many mm lower. */
+const lowered =
+  (id: string, byMm: number): EditBuilder =>
+  (b) =>
+    setSpot(id, { ...spotAt(b, id), upMm: spotAt(b, id).upMm - byMm })(b)
+/** A dipstick under the can, so far to its left. */
+const dipstick =
+  (leftMm: number): EditBuilder =>
+  (b) => {
+    const at = spotAt(b, 'can')
+    const stick = {
+      id: 'stick',
+      name: 'Dipstick',
+      kind: 'service' as const,
+      longMm: 20,
+      wideMm: 20,
+      highMm: 20,
+      pullMm: 300,
+      measured: true,
+    }
+    return changeBay({ keepOuts: [{ ...at, upMm: at.upMm - 100, leftMm: at.leftMm + leftMm, ...stick }], bonnet: [] })(
+      b,
+    )
+  }
+/** A can of two litres with one thing beside it to hang on. */
+const hungOn =
+  (kind: 'bolt' | 'bracket'): EditBuilder =>
+  (b) => {
+    const mount = { ...spotAt(b, 'can'), id: 'm', name: 'Mount', kind, measured: true }
+    return [...changeBay({ mounts: [mount] })(b), ...part('can', { bowlMl: 2000 })(b)]
+  }
 
 /** rule, a circuit that breaks it, one that does not */
 const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] = [
@@ -103,6 +145,28 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
     ]),
     make('vacuum-side-can'),
   ],
+  [
+    'dead-end',
+    make('stock', [
+      addPart({ ...air, kind: 'tee', id: 'stub', ports: [{ id: 'a', name: 'A' }] }),
+      join({ ...OPEN_HOSE, from: { part: 'manifold', port: 'spare' }, to: { part: 'stub', port: 'a' } }),
+    ]),
+    make('stock'),
+  ],
+  [
+    'hose-lay',
+    inBay('stock', [
+      setWay('breather', [
+        { forwardMm: 0, leftMm: 0, upMm: 0 },
+        { forwardMm: 20, leftMm: 0, upMm: 0 },
+        { forwardMm: 20, leftMm: 20, upMm: 0 },
+      ]),
+    ]),
+    inBay('stock'),
+  ],
+  ['vent-low', inBay('vented-can', [lowered('vent', 900)]), inBay('vented-can', [lowered('vent', -900)])],
+  ['pulled-out', inBay('vacuum-side-can', [dipstick(0)]), inBay('vacuum-side-can', [dipstick(1500)])],
+  ['weak-mount', inBay('vented-can', [hungOn('bracket')]), inBay('vented-can', [hungOn('bolt')])],
   ['drain-back', make('separator-return', [cut('return')]), make('separator-return')],
   ['open-end', make('vented-can', [unsplice('vent')]), make('vented-can')],
   ['stuck-valve', make('stock', [part('pcv', { stuck: 'shut' })]), make('stock')],

@@ -1,8 +1,8 @@
 /** The rules, in the order of the gas's way. Each looks at the whole analysis and says nothing when it has nothing to say. */
 import { freshAir, idleBypass, vacuumLeak } from './rules/air'
-import { clearance } from './rules/bay'
+import { clearance, hoseLay, pulledOut, ventLow, weakMount } from './rules/bay'
 import { boostInCrankcase, canSeesBoost } from './rules/boost'
-import { notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
+import { deadEnd, notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
 import { breatherUnprotected, canSwapped, drainBack, dryCan, tornOff } from './rules/oil'
 import { crankcasePressure, hoseVelocity } from './rules/pressure'
@@ -38,6 +38,11 @@ export const RULES: readonly Rule[] = [
   portOpen,
   reliefOpen,
   dryCan,
+  deadEnd,
   clearance,
+  hoseLay,
+  ventLow,
+  pulledOut,
+  weakMount,
   reading,
 ]

@@ -1,20 +1,22 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
 import { setSpot } from '../../bay/bay-builders'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
-import { tightGaps } from '../../bay/clearance'
-import { spotIn } from '../../catalogue/bay-geometry'
+import { boxOf, thingsIn, tightGaps } from '../../bay/clearance'
+import { hangingOf } from '../../bay/hanging'
+import { layOf, wayOf } from '../../bay/lay'
+import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
 import type { Line, PartOf } from '../../document/schema'
 import { tilts } from '../../bay/tilt'
-import { atState, loweredName } from '../../document/words'
+import { atState, lowered, loweredName } from '../../document/words'
 import { oilSum, type SolvedState } from '../../model/results'
 import { leastBore } from '../../model/resolve'
 import { airDensity } from '@/core/gas/air'
+import { distanceOfWay, heightAt } from '@/core/route/distance'
 import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { FLOODING, wallis } from '@/core/drain/drain'
 import { setLine } from '../../edit/edit-builders'
 import { TURBO_DRAIN } from '../../edit/ports'
-import { nextBores } from '../plan-queries'
-import { maxBy } from '../plan-queries'
+import { maxBy, nextBores, pathTo } from '../plan-queries'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Nobody stays in one state for longer, hours. */
@@ -193,6 +195,125 @@ export function floodFinding(c: Case, can: PartOf<'can'>): Finding | undefined {
           )
         : undefined,
   }
+}
+
+/** A hose whose way asks for a bend that it cannot make. */
+export const hoseLay: Rule = {
+  id: 'hose-lay',
+  judge: (c) =>
+    c.variant.lines.flatMap((line): Finding[] => {
+      if (line.kind === 'direct' || !wayOf(c.build.bay, c.variant, line)) return []
+      const lay = layOf(c.build.bay, c.variant, line)
+      if (lay.ok) return []
+      return [
+        {
+          subject: line.id,
+          severity: 'fix',
+          at: { station: 'bay', line: line.id },
+          title: `The ${loweredName(line)} cannot be laid so`,
+          why: `${lay.reason} Give it a point more on its way, turn the lid, or take another end.`,
+        },
+      ]
+    }),
+}
+
+/** A vent filter belongs highest: oil that comes to one below its can runs out of it. */
+export const ventLow: Rule = {
+  id: 'vent-low',
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] => {
+      const at = p.kind === 'filter' ? spotIn(c.build.bay, p.id) : undefined
+      const way = at && pathTo(c, p.id, (id) => c.part(id)?.kind === 'can')
+      const can = way && c.part(way.at(-1)!.part)
+      const body = can?.kind === 'can' ? canBody(c.build.bay, can) : undefined
+      if (!at || !body) return []
+      const under = body.floor[2] + body.heightM - at.upMm / 1000
+      if (under <= 0) return []
+      return [
+        {
+          subject: p.id,
+          severity: 'watch',
+          amount: under,
+          at: { station: 'bay', part: p.id },
+          title: `${p.name} stands ${c.say.length(under)} below the lid of the ${loweredName(can)}`,
+          why: 'The vent belongs at the highest point, so that oil has to climb to it: from here what the gas carries along runs out over the engine.',
+          fix: c.fix(
+            `Move the ${loweredName(p)} up by ${c.say.mm(Math.ceil((under + SPARE) * 1000))}`,
+            setSpot(p.id, { ...spotOf(at), upMm: at.upMm + Math.ceil((under + SPARE) * 1000) }),
+          ),
+        },
+      ]
+    }),
+}
+const spotOf = ({ forwardMm, leftMm, upMm }: { forwardMm: number; leftMm: number; upMm: number }) => ({
+  forwardMm,
+  leftMm,
+  upMm,
+})
+
+/** Least that an open bonnet rises over what it covers, m (estimate). */
+const BONNET_RISES = 0.4
+
+/** What is drawn upwards (a dipstick, a cap) needs its own length free above it. */
+export const pulledOut: Rule = {
+  id: 'pulled-out',
+  judge: (c) => {
+    const { bay } = c.build
+    const bonnet = (bay?.bonnet ?? []).map(pointOf)
+    return (bay?.keepOuts ?? []).flatMap((k): Finding[] => {
+      if (!k.pullMm) return []
+      const box = boxOf(k)
+      const top = box.middle[2] + box.half[2]
+      const reach = top + k.pullMm / 1000
+      const way = {
+        ...box,
+        middle: [box.middle[0], box.middle[1], (top + reach) / 2],
+        half: [box.half[0], box.half[1], (reach - top) / 2],
+      } as const
+      const inWay = thingsIn(c.build, c.variant).find(
+        ({ points, radiusM }) => distanceOfWay(points, way).least < radiusM,
+      )
+      const lid = heightAt(bonnet, box.middle[0], box.middle[1])
+      const short = lid === undefined ? 0 : reach - (lid + BONNET_RISES)
+      if (!inWay && short <= 0) return []
+      return [
+        {
+          subject: k.id,
+          severity: inWay ? 'fix' : 'watch',
+          ...(inWay ? {} : { amount: short }),
+          at: { station: 'bay', ...(inWay ? { [inWay.kind]: inWay.of } : {}) },
+          title: inWay
+            ? `${inWay.name} stands over the ${lowered(k.name)}`
+            : `The bonnet leaves the ${lowered(k.name)} ${c.say.length(short)} too little`,
+          why: inWay
+            ? `It is drawn up by ${c.say.mm(k.pullMm)} and meets it on the way: oil could not be checked.`
+            : `It is drawn up by ${c.say.mm(k.pullMm)}; the bonnet lies ${c.say.length(lid! - top)} above it and opens by some ${c.say.length(BONNET_RISES)} there (estimate).`,
+        },
+      ]
+    })
+  },
+}
+
+/** A can on mounts that do not carry it full. */
+export const weakMount: Rule = {
+  id: 'weak-mount',
+  judge: (c) =>
+    c.variant.parts.flatMap((p): Finding[] => {
+      const hanging = p.kind === 'can' ? hangingOf(c.build.bay, p) : undefined
+      if (!hanging || hanging.bornKg >= hanging.massKg) return []
+      const kg = (v: number) => c.say.mass(v)
+      const names = hanging.on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
+      return [
+        {
+          subject: p.id,
+          severity: 'fix',
+          amount: hanging.massKg / hanging.bornKg,
+          at: { station: 'bay', part: p.id },
+          title: `${p.name} weighs ${kg(hanging.massKg)} full, ${names} carr${hanging.on.length === 1 ? 'ies' : 'y'} ${kg(hanging.bornKg)}`,
+          why: 'It shakes loose or tears off with its oil in it. Hang it on a bolt or stud, or by a second support.',
+        },
+      ]
+    }),
 }
 
 export const clearance: Rule = {

@@ -6,7 +6,7 @@ import { reach, TAKE_OFFS } from '../../edit/take-offs'
 import { atState, loweredName } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import type { SolvedState } from '../../model/results'
-import { LIMITS } from '../../model/limits'
+import { crankcaseText, LIMITS } from '../../model/limits'
 import { insideEngine, pathBetween, pathTo, maxBy } from '../plan-queries'
 import { fitCheck } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
@@ -44,7 +44,7 @@ const sinkOf = (c: Case, s: SolvedState, origin: string): Part | undefined =>
   )
 
 function blowsIn(c: Case, { state, part, reaching }: BoostEntry): Finding {
-  const lifted = c.say.signed(state.crankcaseGauge)
+  const lifted = crankcaseText(c.say, state.crankcaseGauge)
   const inside = maxBy(insideEngine(c), (id) => c.paths(state).into(id, part.id))!
   const out = sinkOf(c, state, part.id)
   return {

@@ -1,6 +1,7 @@
 /** Whether the circuit is one: solved, joined, nothing left out or stuck. */
-import { isThrough, KINDS } from '../../document/kinds'
-import { setPart, splice } from '../../edit/edit-builders'
+import { isBoundary, isThrough, KINDS } from '../../document/kinds'
+import type { Line } from '../../document/schema'
+import { cut, setPart, splice } from '../../edit/edit-builders'
 import { atState, STATE_NAMES, loweredName } from '../../document/words'
 import { TRACE } from '../../model/paths'
 import { LET_GO, type SolvedState, type StateResult } from '../../model/results'
@@ -8,7 +9,7 @@ import { filter } from '../../catalogue/parts'
 import { judgeCrankcase } from '../../model/limits'
 import { hosesOf, isJoined, maxBy } from '../plan-queries'
 import { reverseFix } from '../mend'
-import type { Finding, Rule } from '../verdict'
+import type { Case, Finding, Rule } from '../verdict'
 
 /** What having no answer means on the car, where that is known. */
 function noAnswer(s: StateResult & { solved: false }): string {
@@ -76,6 +77,47 @@ export const portOpen: Rule = {
     }),
 }
 
+/** A hose beyond which there is nothing that gas could come from or go to. */
+export const deadEnd: Rule = {
+  id: 'dead-end',
+  judge: (c) =>
+    hosesOf(c).flatMap((line): Finding[] => {
+      const sides = ([line.from, line.to] as const).map((end) => c.part(end.part)!)
+      const blind = sides.find((far, i) => {
+        const near = sides[1 - i]!
+        // a valve or can with one end joined says so itself
+        if (isThrough(far.kind) || far === near) return false
+        return !beyond(c, line, far.id)
+      })
+      if (!blind || !sides.some((p) => beyond(c, line, p.id))) return []
+      return [
+        {
+          subject: line.id,
+          severity: 'watch',
+          at: { station: 'circuit', line: line.id },
+          title: `The ${loweredName(line)} leads nowhere`,
+          why: `At the ${loweredName(blind)} it ends, and nothing opens beyond: no gas passes it in any state.`,
+          fix: c.fix(`Take the ${loweredName(line)} off`, cut(line.id)),
+        },
+      ]
+    }),
+}
+
+/** Whether from a part, without a line, a space of the engine or a place that holds a pressure is reached. */
+function beyond(c: Case, without: Line, from: string): boolean {
+  const reached = new Set([from])
+  for (const id of reached) {
+    const kind = c.part(id)!.kind
+    if (isBoundary(kind) || kind === 'crankcase' || kind === 'cover' || kind === 'tank') return true
+    for (const l of c.variant.lines) {
+      if (l === without || l.kind === 'drain') continue
+      if (l.from.part === id) reached.add(l.to.part)
+      if (l.to.part === id) reached.add(l.from.part)
+    }
+  }
+  return false
+}
+
 /** A hose that ends in the open with no filter on it. */
 export const openEnd: Rule = {
   id: 'open-end',
@@ -120,7 +162,7 @@ export const stuckValve: Rule = {
               subject: p.id,
               severity: 'stop',
               at: { station: 'circuit', part: p.id },
-              title: `${p.name} is set stuck ${p.stuck}`,
+              title: `${p.name} is set ${p.stuck === 'full' ? 'full' : `stuck ${p.stuck}`}`,
               why: 'This is saved in the plan, so every number here is that of a fault.',
               fix: c.fix('Let it work again', setPart(p.id, { stuck: undefined })),
             },

@@ -51,7 +51,8 @@ export const breatherUnprotected: Rule = {
       const outwards = insideEngine(c).includes(line.from.part)
       return {
         subject: line.id,
-        severity: matters && perHour > LIMITS.intakeOilFix ? 'fix' : 'watch',
+        // port injection washes it off: as the maker left it, no more is asked
+        severity: matters ? (perHour > LIMITS.intakeOilFix ? 'fix' : 'watch') : 'ok',
         amount: perHour,
         at: { station: 'circuit', line: line.id, state: s.id },
         title: 'The breather side is unprotected at full load',

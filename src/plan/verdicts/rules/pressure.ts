@@ -2,34 +2,45 @@
 import { CANS } from '../../catalogue/cans'
 import { CHECKS } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
-import type { Line } from '../../document/schema'
-import { setLine, setPart, type EditBuilder } from '../../edit/edit-builders'
-import { atState, loweredName } from '../../document/words'
+import type { Line, Part } from '../../document/schema'
+import { chain, join, setLine, setPart, type EditBuilder } from '../../edit/edit-builders'
+import { freePort } from '../../edit/ports'
+import { reach, TAKE_OFFS } from '../../edit/take-offs'
+import { hose } from '../../catalogue/parts'
+import { sizesOf } from '../../catalogue/engine-side'
+import { portLoss } from '../../model/resolve'
+import { asTheMakerLaid } from '../makers-circuit'
+import { atState, lowered, loweredName } from '../../document/words'
 import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
-import { judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
+import { crankcaseText, judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
 import { hosesOf, nextBores, pathBetween, maxBy } from '../plan-queries'
 import { restrict, reverseFix } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
-/** Nearer to the pressure outside than a gauge reads, Pa. */
-const A_GAUGE = 5
+/** Nearer to the pressure outside than a gauge reads, Pa; and vacuum that is no longer slight. */
+const [A_GAUGE, SLIGHT] = [5, -1000]
 
 /** One element on the gas's way out, and what it loses there, Pa. */
 type ElementLoss = { readonly id: string; readonly drop: number }
+
+/** Where most of the blow-by leaves, the manifold only where nothing else takes it. */
+const sinkOfBlowBy = (c: Case, s: SolvedState): Part | undefined => {
+  const paths = c.paths(s)
+  return maxBy(
+    c.variant.parts.filter((p) => isBoundary(p.kind) && paths.into(p.id, BLOW_BY) > TRACE),
+    (p) => paths.into(p.id, BLOW_BY) * (p.kind === 'manifold' ? 0.01 : 1),
+  )
+}
 
 /**
  * What the gas loses on its way out, the most first: from the crankcase to where most of it leaves, the manifold only
  * where nothing else takes it.
  */
 function losses(c: Case, s: SolvedState): ElementLoss[] {
-  const paths = c.paths(s)
   const home = c.variant.parts.find((p) => p.kind === 'crankcase')
-  const sink = maxBy(
-    c.variant.parts.filter((p) => isBoundary(p.kind) && paths.into(p.id, BLOW_BY) > TRACE),
-    (p) => paths.into(p.id, BLOW_BY) * (p.kind === 'manifold' ? 0.01 : 1),
-  )
+  const sink = sinkOfBlowBy(c, s)
   const way = home && sink ? (pathBetween(c, home.id, sink.id) ?? []) : []
   const found = new Map<string, ElementLoss>()
   const meet = (id: string) => {
@@ -52,8 +63,30 @@ function nameOf(c: Case, id: string): string {
 }
 
 type SizeUp = { readonly label: string; readonly builder: EditBuilder }
+/** A baffle and nipple that pass half as much again, as freely as a baffle should (its rows against the outlet's bore). */
+function nippleUp(cover: Part, portId: string): SizeUp[] {
+  const port = cover.ports.find((p) => p.id === portId)
+  if (!port || portLoss(port) <= LEAST_LOSS_KPA) return []
+  const lossKpaAt100 = Math.max(LEAST_LOSS_KPA, Number((portLoss(port) / 2.25).toPrecision(2)))
+  return [
+    {
+      label: `Open the baffle and nipple of the ${loweredName(cover)} half as wide again`,
+      builder: setPart(cover.id, {
+        ports: cover.ports.map((p) =>
+          p === port ? { ...p, lossKpaAt100, boreMm: p.boreMm === undefined ? undefined : p.boreMm * 1.5 } : p,
+        ),
+      }),
+    },
+  ]
+}
+/** No baffle loses less, kPa at 100 l/min (estimate). */
+const LEAST_LOSS_KPA = 0.1
+
 /** Ways to make one element pass more, the smallest step first. */
 function openings(c: Case, id: string, steps: number): SizeUp[] {
+  const [coverId, portId] = id.split('.')
+  const cover = portId === undefined ? undefined : c.part(coverId!)
+  if (cover?.kind === 'cover') return nippleUp(cover, portId!)
   const line = c.variant.lines.find((l) => l.id === id)
   if (line)
     return nextBores(line.boreMm)
@@ -70,8 +103,23 @@ function openings(c: Case, id: string, steps: number): SizeUp[] {
         label: `Take a ${loweredName(part)} of ${c.say.mm(e.spec.seatMm)} seat`,
         builder: setPart(id, { ...e.spec, measured: undefined }),
       }))
+  if (part?.kind === 'regulator')
+    return nextBores(part.boreMm)
+      .slice(0, steps)
+      .map((bore) => ({
+        label: `Take a ${loweredName(part)} of ${c.say.mm(bore.mm)}`,
+        builder: setPart(id, { boreMm: bore.mm }),
+      }))
   if ((part?.kind === 'filter' || part?.kind === 'can') && (part.fouling ?? 1) > 1)
     return [{ label: `Clean the ${loweredName(part)}`, builder: setPart(id, { fouling: undefined }) }]
+  // of a clean one the next larger has twice the paper, or a second stands beside it
+  if (part?.kind === 'filter')
+    return [
+      {
+        label: `Take a ${loweredName(part)} of twice the area`,
+        builder: setPart(id, { dropKpaAt100: part.dropKpaAt100 / 2 }),
+      },
+    ]
   if (part?.kind === 'can')
     return CANS.filter(
       (e) => e.spec.dropKpaAt100 < 0.8 * part.dropKpaAt100 && e.spec.bowlMl >= part.bowlMl && !part.drain,
@@ -85,38 +133,98 @@ function openings(c: Case, id: string, steps: number): SizeUp[] {
   return []
 }
 
+type Openings = { readonly elements: number; readonly steps: number }
+
 /**
  * What, made to pass more, brings the state's crankcase pressure to `good` with the smallest step that does; else the first that is at
- * least `better`. Each try is solved, so only the elements that lose most are opened, by up to `steps` sizes.
+ * least `better`; else several together, the widest of each. Each try is solved, so only the elements that lose most are opened.
  */
 function widen(
   c: Case,
   s: SolvedState,
   { good, better = () => false }: { good: (gauge: number) => boolean; better?: (gauge: number) => boolean },
-  { elements, steps }: { readonly elements: number; readonly steps: number },
+  { elements, steps }: Openings,
 ): Fix | undefined {
   if (!c.offers) return undefined
   const tight = losses(c, s)
     .map((l) => openings(c, l.id, steps))
     .filter((o) => o.length > 0)
     .slice(0, elements)
-  let second: SizeUp | undefined
+  let second: readonly SizeUp[] | undefined
   for (const ways of tight) {
     for (const way of ways) {
       const then = c.tryOut(way.builder, s.id)
       if (!then) continue
       if (good(then.crankcaseGauge)) return c.fix(way.label, way.builder)
-      if (!second && better(then.crankcaseGauge)) second = way
+      if (!second && better(then.crankcaseGauge)) second = [way]
     }
   }
-  return second && c.fix(second.label, second.builder)
+  // none is enough alone: the one that loses most, then the next with it
+  const together: SizeUp[] = []
+  for (const ways of second ? [] : tight) {
+    together.push(ways.at(-1)!)
+    const then = together.length > 1 ? c.tryOut(chain(...together.map((w) => w.builder)), s.id) : undefined
+    if (!then) continue
+    if (good(then.crankcaseGauge)) return fixOf(c, together)
+    if (!second && better(then.crankcaseGauge)) second = [...together]
+  }
+  return second && fixOf(c, second)
 }
+const fixOf = (c: Case, steps: readonly SizeUp[]): Fix | undefined =>
+  c.fix(steps.map((w, i) => (i === 0 ? w.label : lowered(w.label))).join(', and '), ...steps.map((w) => w.builder))
+
+/** A second way out from a cover to the inlet tract, of the bore that the engine's breather has, where that is enough. */
+function secondBreather(c: Case, s: SolvedState, enough: (gauge: number) => boolean): Fix | undefined {
+  if (!c.offers) return undefined
+  const cover = maxBy(
+    c.variant.parts.filter((p) => p.kind === 'cover'),
+    (p) => -c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length,
+  )
+  const tract = TAKE_OFFS.find((t) => t.kind === 'inlet')
+  if (!cover || !tract) return undefined
+  const to = reach(c.variant, tract)
+  const line = {
+    ...hose('second-breather', 'Second breather', {
+      from: 'x.y',
+      to: 'x.y',
+      boreMm: sizesOf(c.build.engine).breatherMm,
+      lengthMm: 600,
+    }),
+    from: { part: cover.id, port: freePort(c.variant, cover) },
+    to: to.end,
+  }
+  const builders = [...to.builders, join(line)]
+  const then = c.tryOut(chain(...builders), s.id)
+  return then && enough(then.crankcaseGauge)
+    ? c.fix(`Lead a second breather from the ${loweredName(cover)} to the inlet tract`, ...builders)
+    : undefined
+}
+
+/** Why the crankcase stands high: gas that comes in beside the blow-by, a place under pressure that it must leave by, or its own way out. */
+function whyHigh(c: Case, s: SolvedState, stop: boolean): string {
+  const paths = c.paths(s)
+  const home = c.variant.parts.find((p) => p.kind === 'crankcase')?.id ?? ''
+  const comesIn = maxBy(
+    c.variant.parts.filter((p) => isBoundary(p.kind) && paths.feeding.has(p.id)),
+    (p) => paths.into(home, p.id),
+  )
+  const added = comesIn ? paths.into(home, comesIn.id) : 0
+  if (comesIn && added > ADDED * s.blowBy)
+    return `${c.say.flow(added)} comes in from the ${loweredName(comesIn)} on top of the blow-by.`
+  const out = sinkOfBlowBy(c, s)
+  const against = out ? (s.gauge[out.id] ?? 0) : 0
+  if (out && against > s.crankcaseGauge / 2)
+    return `It must leave by the ${loweredName(out)}, which stands at ${c.say.signed(against)} itself.`
+  const most = losses(c, s)[0]
+  const where = most ? ` Most is lost in the ${nameOf(c, most.id)}: ${c.say.pressure(most.drop)}.` : ''
+  return `The way out is ${stop ? 'too' : 'a little'} narrow for the blow-by.${where}`
+}
+/** Gas that comes into the crankcase beside the blow-by, as a share of it, from which that is the reason. */
+const ADDED = 0.25
 
 function tooHigh(c: Case, s: SolvedState): Finding {
   const stop = judgeState(s) === 'stop'
   const good = (gauge: number) => gauge < (stop ? 0 : LIMITS.crankcaseWarm)
-  const most = losses(c, s)[0]
-  const where = most ? ` Most is lost in the ${nameOf(c, most.id)}: ${c.say.pressure(most.drop)}.` : ''
   return {
     subject: 'high',
     severity: stop ? 'stop' : 'watch',
@@ -124,19 +232,19 @@ function tooHigh(c: Case, s: SolvedState): Finding {
     at: { station: 'circuit', state: s.id },
     title: `Crankcase at ${c.say.signed(s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
-      ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. The way out is too narrow for the blow-by.${where}`
-      : `Any pressure above the surroundings pushes oil at seals and gaskets. The way out is a little narrow.${where}`,
+      ? `Above ${c.say.signed(LIMITS.crankcaseHigh)} for long, seals weep or blow out and the dipstick lifts. ${whyHigh(c, s, stop)}`
+      : `Any pressure above the surroundings pushes oil at seals and gaskets. ${whyHigh(c, s, stop)}`,
     fix: stop
       ? (reverseFix(c, s.id, (then) => judgeCrankcase(then.crankcaseGauge) !== 'stop') ??
-        widen(
-          c,
-          s,
-          { good, better: (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge },
-          { elements: 3, steps: 6 },
-        ))
-      : widen(c, s, { good }, { elements: 1, steps: 2 }),
+        widen(c, s, { good, better: (g) => g < LIMITS.crankcaseHigh && g < 0.6 * s.crankcaseGauge }, OPENED_STOP) ??
+        secondBreather(c, s, (g) => g < LIMITS.crankcaseHigh))
+      : widen(c, s, { good, better: (g) => g < 0.6 * s.crankcaseGauge }, OPENED_WATCH),
   }
 }
+
+/** How many elements are opened, one after another, each by up to so many sizes, for a stop and for a watch. */
+const OPENED_STOP: Openings = { elements: 5, steps: 6 }
+const OPENED_WATCH: Openings = { elements: 3, steps: 3 }
 
 function tooLow(c: Case, s: SolvedState): Finding {
   const stop = judgeState(s) === 'stop'
@@ -145,7 +253,7 @@ function tooLow(c: Case, s: SolvedState): Finding {
     severity: stop ? 'stop' : 'watch',
     amount: -s.crankcaseGauge,
     at: { station: 'circuit', state: s.id },
-    title: `Crankcase at ${c.say.signed(s.crankcaseGauge)} ${atState(s.id)}`,
+    title: `Crankcase ${s.crankcaseGauge < LIMITS.crankcaseLeast ? 'sucked' : 'at'} ${crankcaseText(c.say, s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
       ? `Below ${c.say.pressure(LIMITS.crankcaseTooLow)} standard lip seals are sucked inwards, run dry and let air in.`
       : s.turn
@@ -175,9 +283,9 @@ export const crankcasePressure: Rule = {
         severity: 'ok',
         at: { station: 'circuit', state: top.id },
         title:
-          top.crankcaseGauge < 0
-            ? 'Crankcase under slight vacuum in every state'
-            : 'Crankcase pressure is good in every state',
+          top.crankcaseGauge >= 0
+            ? 'Crankcase pressure is good in every state'
+            : `Crankcase under ${c.solved.every((s) => s.crankcaseGauge > SLIGHT) ? 'slight ' : ''}vacuum in every state`,
         why:
           Math.abs(top.crankcaseGauge) < A_GAUGE
             ? `Highest ${atState(top.id)}, as near to the pressure outside as a gauge tells.`
@@ -202,7 +310,8 @@ export const hoseVelocity: Rule = {
       const wet = c.solved.filter((s) => oilSum(s.passages[line.id]?.oil) > 1e-9)
       const s = maxBy(wet, (x) => over(x, line))
       const ratio = s ? over(s, line) : 0
-      if (!s || ratio <= 1) return []
+      // what the maker accepts is no finding: his hose stands as he laid it
+      if (!s || ratio <= 1 || asTheMakerLaid(c, line)) return []
       const v = s.passages[line.id]!.velocity
       const bore = nextBores(line.boreMm).find((b) => ratio * (line.boreMm / b.mm) ** 2 <= 1)
       return [
