@@ -14,6 +14,7 @@ import { useWorkspace } from '../workspace/store'
 import { FactChoice, Fact, type FactOption } from './fact-fields'
 import { MeasuredBlowBy } from './measured-blow-by'
 import { Place } from './place'
+import { BenchFields } from './bench'
 import { UsePanel } from './use'
 
 const LAYOUTS: readonly FactOption<string>[] = [
@@ -81,11 +82,20 @@ export function Facts() {
       <Section id="duty" title="Use, in hours of each kind">
         <UsePanel />
       </Section>
+      <Section id="bench" title="What there is to build with">
+        <Bench />
+      </Section>
       <Section id="place" title="Where it is driven">
         <Place />
       </Section>
     </div>
   )
+}
+
+function Bench() {
+  const bench = useWorkspace((s) => s.build.bench)
+  const act = useWorkspace((s) => s.act)
+  return <BenchFields bench={bench} onChange={(to) => act(setField(['bench'], to))} />
 }
 
 /** Said by readings or known from elsewhere; not asked of everybody. */

@@ -10,9 +10,11 @@ import { quantityText } from '@/core/units/format'
 import type { Ranked } from '@/plan/studies/rank'
 import type { Worth } from '@/plan/studies/worth'
 import { newBuild } from '@/plan/schools/new-build'
-import type { Engine } from '@/plan/document/schema'
+import type { Build, Engine } from '@/plan/document/schema'
 import { DUTY_FIELDS, ENGINE_FIELDS, SITE_FIELDS } from '@/plan/document/fields'
 import { fieldText, fieldUnit, readField } from '@/plan/edit/typed'
+import { BenchFields } from '../engine/bench'
+import { MEASURE_PARTS, PART_NAMES } from '@/plan/studies/measure'
 import { useJob } from '../workspace/jobs/jobs'
 import { countVerdicts } from '../workspace/frame/verdict-rail'
 import { SeverityMark } from '@/ui/marks'
@@ -23,9 +25,12 @@ const ASKED = {
   boost: ENGINE_FIELDS.boostKpa,
   km: DUTY_FIELDS.kmPerYear,
   ambient: SITE_FIELDS.ambientC,
+  look: DUTY_FIELDS.checkEveryKm,
 } as const
 /** Usual air outside where it is not said, °C. */
 const USUAL_C = 10
+/** Distance between looks where it is not said, km: the first look of a new can. */
+const LOOKS_KM = 1600
 type Facts = Partial<Record<keyof typeof ASKED, string>>
 const RINGS = [
   { value: 'tight', name: 'Fresh, tight' },
@@ -49,7 +54,13 @@ function readAll(typed: Facts, choice: UnitChoice): Record<keyof Facts, Question
     const parsed = readField(ASKED[key], choice, text)
     return parsed.ok ? { value: parsed.value } : { problem: parsed.reason }
   }
-  return { displacement: read('displacement'), boost: read('boost'), km: read('km'), ambient: read('ambient') }
+  return {
+    displacement: read('displacement'),
+    boost: read('boost'),
+    km: read('km'),
+    ambient: read('ambient'),
+    look: read('look'),
+  }
 }
 
 export function NewBuild() {
@@ -61,6 +72,7 @@ export function NewBuild() {
   const [use, setUse] = useState<Use>('street')
   const [rings, setRings] = useState<Engine['rings']>('normal')
   const [typed, setTyped] = useState<Facts>({})
+  const [bench, setBench] = useState<Build['bench']>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const [busy, setBusy] = useState(false)
   const choice = CHOICES[units]
@@ -73,6 +85,7 @@ export function NewBuild() {
   const boostKpa = asked.boost.value
   const kmPerYear = asked.km.value
   const ambientC = asked.ambient.value ?? USUAL_C
+  const checkEveryKm = asked.look.value
   const build = useMemo(() => {
     const engine: Partial<Engine> = {}
     if (rings !== 'normal') engine.rings = rings
@@ -81,7 +94,7 @@ export function NewBuild() {
     if (displacementCc !== undefined)
       engine.boreMm = Number((base.boreMm * Math.cbrt(displacementCc / base.displacementCc)).toFixed(1))
     if (boostKpa !== undefined && base.induction !== 'na') engine.boostKpa = Math.max(1, boostKpa)
-    return newBuild({
+    const made = newBuild({
       name: 'Unnamed',
       engineClass,
       engine,
@@ -90,7 +103,9 @@ export function NewBuild() {
       ambientC,
       units,
     })
-  }, [engineClass, rings, use, units, base, displacementCc, boostKpa, kmPerYear, ambientC])
+    const duty = checkEveryKm === undefined ? made.duty : { ...made.duty, checkEveryKm }
+    return { ...made, duty, ...(bench ? { bench } : {}) }
+  }, [engineClass, rings, use, units, base, displacementCc, boostKpa, kmPerYear, ambientC, checkEveryKm, bench])
   // the list follows a moment behind the typing
   const settled = useDeferredValue(build)
   const ranking = useJob('rank')
@@ -147,6 +162,8 @@ export function NewBuild() {
       )}
     </div>
   )
+  let asking = 0
+  const next = () => ++asking
   return (
     <div className="mx-auto max-w-[70rem] px-4 pb-12">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
@@ -161,7 +178,7 @@ export function NewBuild() {
         }}
       >
         <ol className="space-y-4">
-          <Question n={1} title="What do you call it?">
+          <Question n={next()} title="What do you call it?">
             <input
               className="field min-h-11 text-base"
               aria-label="Name of the build"
@@ -174,7 +191,7 @@ export function NewBuild() {
               }}
             />
           </Question>
-          <Question n={2} title="Which engine comes nearest?">
+          <Question n={next()} title="Which engine comes nearest?">
             <Select
               label="Engine class"
               value={engineClass}
@@ -186,18 +203,18 @@ export function NewBuild() {
               className="min-h-11 text-base"
             />
           </Question>
-          <Question n={3} title="Displacement, if it differs">
+          <Question n={next()} title="Displacement, if it differs">
             {ask('displacement', 'Displacement', base.displacementCc)}
           </Question>
           {base.induction !== 'na' && (
-            <Question n={4} title="Boost at rated speed">
+            <Question n={next()} title="Boost at rated speed">
               {ask('boost', 'Boost at rated speed', base.boostKpa)}
             </Question>
           )}
-          <Question n={base.induction === 'na' ? 4 : 5} title="How are its rings?">
+          <Question n={next()} title="How are its rings?">
             <Segments label="Rings" value={rings} options={RINGS} onChange={setRings} />
           </Question>
-          <Question n={base.induction === 'na' ? 5 : 6} title="What is it for?" about={useFacts.about}>
+          <Question n={next()} title="What is it for?" about={useFacts.about}>
             <Segments
               label="Use"
               value={use}
@@ -205,13 +222,19 @@ export function NewBuild() {
               onChange={setUse}
             />
           </Question>
-          <Question n={base.induction === 'na' ? 6 : 7} title="How far in a year?">
+          <Question n={next()} title="How far in a year?">
             {ask('km', 'Distance in a year', useFacts.kmPerYear)}
           </Question>
-          <Question n={base.induction === 'na' ? 7 : 8} title="Usual air outside">
+          <Question n={next()} title="How often will you look into it?">
+            {ask('look', 'Distance between looks', LOOKS_KM)}
+          </Question>
+          <Question n={next()} title="What can you do for it?">
+            <BenchFields bench={bench} onChange={setBench} />
+          </Question>
+          <Question n={next()} title="Usual air outside">
             {ask('ambient', 'Usual air outside', USUAL_C)}
           </Question>
-          <Question n={base.induction === 'na' ? 8 : 9} title="Your units">
+          <Question n={next()} title="Your units">
             <Segments
               label="Units"
               value={units}
@@ -306,16 +329,29 @@ function Row({ of: r, units, picked, onPick }: { of: Ranked; units: UnitChoice; 
           <span className="block font-bold">
             {r.name}
             {r.yardstick && <span className="ml-2 font-normal text-soft">the yardstick</span>}
+            {r.equal && <span className="ml-2 font-normal text-soft">as good as the first</span>}
           </span>
           <span className="block text-xs text-soft">
             {quantityText(r.analysis.intakeOil, 'perDistance', units, 2)} of oil to the intake; crankcase{' '}
             {pressure(r.lowest)} to {pressure(r.highest)}; {countVerdicts(r.analysis.verdicts)}
             {r.notes.length > 0 && `; ${r.notes.join(', ')}`}
           </span>
-          {r.because && <span className="block text-xs">Above the next: {r.because}.</span>}
+          {r.because && <span className="block text-xs">Against the next: {r.because}.</span>}
+          <Weighed of={r} />
         </span>
       </label>
     </div>
+  )
+}
+
+/** The parts that a plan is weighed by, as a row of lengths: what it costs its builder, less is better. */
+function Weighed({ of: { measure } }: { of: Ranked }) {
+  const parts = MEASURE_PARTS.filter((k) => measure.points[k] >= 0.5)
+  const said = parts.map((k) => `${PART_NAMES[k]} ${Math.round(measure.points[k])}`).join(', ')
+  return (
+    <span className="mt-0.5 block text-xs text-soft">
+      {Math.round(measure.total)} points: {said}
+    </span>
   )
 }
 

@@ -22,6 +22,8 @@ const SHARED_NAMES: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Obj
 export const isSharedName = (name: unknown): boolean => typeof name === 'string' && SHARED_NAMES.has(name)
 export const SEEN = ['overflowed', 'dry'] as const
 /** What is burnt, each by the water that it makes. */
+/** What building a plan may ask for that not every bench has, or not everybody will do. */
+export const MEANS = ['drill', 'weld', 'coverOff', 'panOff', 'lift'] as const
 export const FUELS = ['petrol', 'e85', 'ethanol', 'methanol'] as const
 /** How the engine's maker lets fresh air in. */
 export const FRESH_AIR = ['wide', 'metered', 'checked', 'regulator'] as const

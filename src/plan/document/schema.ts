@@ -19,6 +19,7 @@ import {
   LOG_NOTE,
   LOOKS,
   MAX_BENDS,
+  MEANS,
   MAX_LINES,
   MAX_LOG,
   MAX_MEASURED,
@@ -326,6 +327,19 @@ export const buildSchema = shape({
     /** hours, in any unit: only their proportions count */
     hours: shape(byKey(ACTIVITIES, () => required(HOURS_FIELD))),
   }),
+  /** who builds it: what there is to do it with, and what will not be done */
+  bench: shape({
+    has: array(choice(...MEANS))
+      .max(MEANS.length, 'names too many')
+      .optional()
+      .default(undefined),
+    refuses: array(choice(...MEANS))
+      .max(MEANS.length, 'names too many')
+      .optional()
+      .default(undefined),
+  })
+    .optional()
+    .default(undefined),
   active: id(),
   variants: array(variantSchema)
     .required('is missing')

@@ -42,6 +42,7 @@ const WORDS: Readonly<Record<string, string>> = {
   blowBy: 'measured blow-by',
   hours: 'hours of use',
   tyres: 'tyres on track',
+  bench: 'what there is to build with',
   bowl: 'side of the bowl',
   school: 'school',
 }

@@ -5,7 +5,6 @@ import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { analyseOverCycle } from '../analyse-over-cycle'
-import { roadHours } from '@/core/service/rates'
 import type { Build, Variant } from '../document/schema'
 import { drainWord } from '../bay/drains'
 import { KINDS } from '../document/kinds'
@@ -13,10 +12,13 @@ import { perform, showPlan } from '../edit/edit-builders'
 import { lowered, STATE_NAMES, teller } from '../document/words'
 import { shoppingList } from '../fit/lists'
 import { stripsOf } from '../fit/strips'
-import { makeEvaluator } from '../model/evaluator'
-import { bypassShare, isSolved, solvedIn, type Figures } from '../model/results'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { bypassShare, isCycleMean, isSolved, solvedIn, type Figures } from '../model/results'
 import { legalNote, planName } from '../schools/schools'
+import { bandOf } from './bad-end'
+import { MEASURE_PARTS, measurePlan, PART_NAMES, type PlanMeasure } from './measure'
 import { ranges } from './ranges'
+import { because, equals, gains, reasonText, type Measured } from './reasons'
 
 export type Comparison = {
   readonly id: string
@@ -50,6 +52,7 @@ export type Comparison = {
   readonly joints: number
   readonly hoseM: number
   readonly open: Readonly<Record<'stop' | 'fix' | 'watch', number>>
+  readonly measure: PlanMeasure
 }
 
 export const MOST_COMPARED = 6
@@ -68,8 +71,9 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
   for (const [i, v] of variants.entries()) {
     const b = showing(build, v.id)
     const [begun, share] = [i / variants.length, 1 / variants.length]
-    const a = yield* scaled(analyseOverCycle(b, today, evaluator), begun, 0.5 * share)
-    const bands = yield* scaled(ranges(b, DRAWS), begun + 0.5 * share, 0.5 * share)
+    const a = yield* scaled(analyseOverCycle(b, today, evaluator), begun, 0.3 * share)
+    const bands = yield* scaled(bandsOf(b, a, evaluator), begun + 0.3 * share, 0.4 * share)
+    const measure = yield* scaled(measurePlan(b, today, a, evaluator), begun + 0.7 * share, 0.3 * share)
     const idle = solvedIn(a, 'idle')
     const resolved = evaluator.resolve(v)
     const strips = stripsOf(b, v)
@@ -84,8 +88,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       states: a.states.map((s) => ({
         id: s.id,
         gauge: s.solved ? s.crankcaseGauge : undefined,
-        // bands are of still flow: they say nothing of a turn's mean
-        band: s.solved && s.turn ? undefined : bands.states.find((x) => x.id === s.id)?.crankcase,
+        band: bands.get(s.id),
       })),
       intakeOil: a.intakeOil,
       oilLearned: a.oilLearned,
@@ -105,6 +108,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
       ),
       hoseM: hoses.reduce((s, l) => s + resolved.lines.get(l.id)!.shape.lengthM, 0),
       open: { stop: count('stop'), fix: count('fix'), watch: count('watch') },
+      measure,
     })
     yield (i + 1) / variants.length
   }
@@ -118,51 +122,40 @@ function highestAtCans(a: Pick<Figures, 'states'>, v: Variant): number | undefin
   return gauges.length > 0 ? Math.max(...gauges) : undefined
 }
 
+/** Bands of each state: drawn on still flow; of an engine whose pistons pump, by the ends of its turns. */
+function* bandsOf(build: Build, a: Figures, evaluator: Evaluator): Job<ReadonlyMap<StateId, Range>> {
+  if (!isCycleMean(a)) {
+    const { states } = yield* ranges(build, DRAWS)
+    return new Map(states.map((s) => [s.id, s.crankcase]))
+  }
+  const found = new Map<StateId, Range>()
+  const solved = a.states.filter(isSolved)
+  for (const [i, s] of solved.entries()) {
+    const band = yield* scaled(bandOf(build, s.id, s.crankcaseGauge, evaluator), i / solved.length, 1 / solved.length)
+    if (band.low !== undefined && band.high !== undefined)
+      found.set(s.id, { low: band.low, mid: s.crankcaseGauge, high: band.high })
+  }
+  return found
+}
+
 /**
- * Which plan to take, why, and when another would win, in a sentence or two; undefined with fewer than two that have an answer.
- * Weighs as the ranking of schools does: what is open, the road's law, then oil that reaches the intake.
+ * Which plan to take, why, and what speaks for another, in a sentence or two; undefined with fewer than two that have an answer. Weighs as
+ * the ranking of schools does.
  */
 export function conclusion(build: Build, rows: readonly Comparison[]): string | undefined {
   if (rows.length < 2) return undefined
   const say = teller(build.units)
-  const road = roadHours(build.duty.hours) > 0
-  const unlawful = (r: Comparison) => (road && !r.sealed ? 1 : 0)
-  const head = (r: Comparison) => `${r.letter}, ${lowered(r.name)},`
-  const sorted = rows.toSorted(
-    (a, b) =>
-      a.open.stop - b.open.stop ||
-      unlawful(a) - unlawful(b) ||
-      a.open.fix - b.open.fix ||
-      a.intakeOil - b.intakeOil ||
-      a.parts - b.parts,
-  )
-  const [best, next] = [sorted[0]!, sorted[1]!]
-  const open = (r: Comparison) => r.open.stop + r.open.fix
-  const oil = (r: Comparison) => (r.intakeOil > 0 ? say.perDistance(r.intakeOil) : 'no oil at all')
-  const why =
-    open(best) < open(next)
-      ? `${open(best) === 0 ? 'nothing' : open(best)} to mend, against ${open(next)} of ${next.letter}`
-      : unlawful(best) < unlawful(next)
-        ? `it is sealed, as the road asks`
-        : best.intakeOil < next.intakeOil
-          ? `it lets ${oil(best)} to the intake, against ${oil(next)} of ${next.letter}`
-          : `it does as much with ${best.parts} parts as ${next.letter} with ${next.parts}`
-  const cleaner = rows
-    .filter((r) => r !== best && r.intakeOil < best.intakeOil)
-    .toSorted((a, b) => a.intakeOil - b.intakeOil)[0]
-  const longer = rows.find((r) => r !== best && r.interval > 1.3 * best.interval)
-  const condition = (r: Comparison) =>
-    unlawful(r) > 0
-      ? 'on a car that sees no public road'
-      : open(r) > open(best)
-        ? `once what is open in it is mended`
-        : `if its ${r.parts} parts do not trouble you`
-  const when = cleaner
-    ? `${head(cleaner)} would win ${condition(cleaner)}: it lets ${oil(cleaner)} to the intake.`
-    : longer
-      ? `${head(longer)} would win where nobody looks often: ${Number.isFinite(longer.interval) ? `its can lasts ${say.distance(longer.interval)}` : 'it has nothing to empty'}.`
-      : `No other wins on this use.`
-  return `Take ${head(best).slice(0, -1)}: ${why}. ${when}`
+  const named = (r: Comparison): Measured => ({ name: r.letter, measure: r.measure })
+  const head = (r: Comparison) => `${r.letter}, ${lowered(r.name)}`
+  const [best, next] = rows.toSorted((a, b) => a.measure.total - b.measure.total) as [Comparison, Comparison]
+  const why = because(named(best), named(next), say)
+  const [other] = gains(next.measure, best.measure)
+  const like = equals(best.measure, next.measure)
+  const first = like ? `${best.letter} and ${next.letter} are as good as each other; take either` : `Take ${head(best)}`
+  const when = other
+    ? ` ${head(next)}, has this for it: ${reasonText(other.part, named(next), named(best), say)}.`
+    : ' No other is better in anything.'
+  return `${first}: ${why.replace(/^as good as [^:]+: /, '')}.${like ? '' : when}`
 }
 
 /** Rows as a sheet: heads and cells as text in the build's units, for print and CSV. */
@@ -200,6 +193,14 @@ export function comparisonSheet(
     ),
     row('Stop, fix, watch', (r) => `${r.open.stop}, ${r.open.fix}, ${r.open.watch}`),
     row('Law', (r) => `${r.sealed ? 'sealed' : 'vented'}. ${r.law}`),
+    row('Hours at the bench (estimate)', (r) => String(Number(r.measure.facts.effort.hours.toPrecision(2)))),
+    row('Parts cost about (estimate)', (r) => String(Math.round(r.measure.facts.effort.price / 5) * 5)),
+    row('What fails worst', (r) => r.measure.facts.worstFailure?.name ?? 'nothing'),
+    row('Weighed, points, less is better', (r) => {
+      const parts = MEASURE_PARTS.filter((k) => r.measure.points[k] >= 0.5)
+      const told = parts.map((k) => `${PART_NAMES[k]} ${Math.round(r.measure.points[k])}`)
+      return `${Math.round(r.measure.total)}: ${told.join(', ')}`
+    }),
   ]
 }
 

@@ -1,11 +1,13 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
-import type { Job } from '@/core/job'
+import { scaled, type Job } from '@/core/job'
 import { operatingStates } from '@/core/engine/states'
 import { STUDY_TOLERANCE } from '@/core/network/newton'
 import { solverFor, type Solver } from '@/core/network/solver'
 import type { Build } from '../document/schema'
-import { activeVariant } from '../edit/edit'
-import { makeEvaluator } from '../model/evaluator'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { pulsates } from '../model/engine'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { pulse } from '../model/pulsation'
 import { breatherNodes } from '../model/network'
 import { crankcaseNode } from '../model/resolve'
 import { LIMITS } from '../model/limits'
@@ -29,7 +31,8 @@ export type EngineMap = {
 
 /**
  * 32 x 32 points, each solved for pressure and again for capacity. One solver goes over all of them: from point to point only gas, borders
- * and blow-by change, and the neighbour's answer is where it starts. Yields the share done, row by row.
+ * and blow-by change, and the neighbour's answer is where it starts. Where the pistons pump, the crankcase is the mean of the turn. Yields
+ * the share done, row by row.
  */
 export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   const evaluator = makeEvaluator()
@@ -55,6 +58,7 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
   }
   const stateOf = operatingStates(facts, amb)
   const borders = breatherNodes(r)
+  const turns = pulsates(build.engine)
   let solver: Solver | undefined
   for (let row = 0; row < size; row++) {
     // each row starts afresh; along it the neighbours' answers lead on, for either way of solving
@@ -85,9 +89,65 @@ export function* engineMap(build: Build, size = MAP_SIZE): Job<EngineMap> {
       held.add(leaving.ok ? balance.value.p : undefined)
       if (leaving.ok) map.capacity[at] = Math.max(0, leaving.value)
     }
-    yield (row + 1) / size
+    yield ((row + 1) / size) * (turns ? STILL_SHARE : 1)
   }
+  if (turns) yield* scaled(overTheTurn(build, map, evaluator), STILL_SHARE, 1 - STILL_SHARE)
   return map
+}
+
+/** Points along each axis at which the turn is followed where the pistons pump: each takes a tenth of a second or two. */
+const [COLUMNS, ROWS] = [6, 5]
+/** Share of the work that the still grid is, where turns are followed. */
+const STILL_SHARE = 0.05
+
+/** What the turn makes of the crankcase on the mean, on a coarse grid, added to the still grid straight between its points. */
+function* overTheTurn(build: Build, map: EngineMap, evaluator: Evaluator): Job<void> {
+  const { size } = map
+  const places = (count: number) => Array.from({ length: count }, (_, i) => Math.round((i * (size - 1)) / (count - 1)))
+  const [columns, rows] = [places(COLUMNS), places(ROWS)]
+  const adds: number[][] = []
+  for (const [j, row] of rows.entries()) {
+    const along: number[] = []
+    for (const [i, col] of columns.entries()) {
+      const point = { rpm: map.rpm[col]!, manifoldKpa: map.manifoldPa[row]! / 1000 }
+      const there = applyEdits(build, [
+        { op: 'set', path: ['engine', 'overrides', 'cruise'], value: { ...build.engine.overrides.cruise, ...point } },
+      ])
+      const p = there.ok ? yield* silent(pulse(there.value, 'cruise', evaluator)) : undefined
+      along.push(p?.ok ? p.value.mean - p.value.ambientPa - map.crankcaseGauge[row * size + col]! : Number.NaN)
+      yield (j * COLUMNS + i + 1) / (COLUMNS * ROWS)
+    }
+    adds.push(along)
+  }
+  for (let row = 0; row < size; row++)
+    for (let col = 0; col < size; col++)
+      map.crankcaseGauge[row * size + col]! += between(adds, placeAmong(rows, row), placeAmong(columns, col))
+}
+
+/** A job whose own progress is not told. */
+function* silent<T>(job: Job<T>): Job<T> {
+  for (;;) {
+    const step = job.next()
+    if (step.done) return step.value
+  }
+}
+
+/** Where a place lies among others: the one before it, and how far it is to the next. */
+function placeAmong(places: readonly number[], at: number): readonly [index: number, share: number] {
+  const after = Math.max(
+    1,
+    places.findIndex((p) => p >= at),
+  )
+  const [a, b] = [places[after - 1]!, places[after]!]
+  return [after - 1, (at - a) / (b - a)]
+}
+const between = (
+  grid: readonly (readonly number[])[],
+  [j, y]: readonly [number, number],
+  [i, x]: readonly [number, number],
+): number => {
+  const row = (k: number) => grid[k]![i]! * (1 - x) + grid[k]![i + 1]! * x
+  return row(j) * (1 - y) + row(j + 1) * y
 }
 
 /** Answers along a row: the next one is looked for where the last three point, on a parabola. */

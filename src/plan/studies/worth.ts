@@ -2,28 +2,33 @@
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { teller } from '../document/words'
+import { capital, lowered, teller, type Teller } from '../document/words'
 import { intakeOil } from '../model/duty'
+import type { Measured } from './reasons'
 
 export type Worth = {
   readonly answer: 'much' | 'some' | 'little'
+  /** unwashed oil that the plan which keeps most of it keeps out, m3 a metre, 0 or more */
+  readonly kept: number
   /** two sentences with numbers */
   readonly says: readonly [stock: string, kept: string]
 }
 
-/** Millilitres in 1 000 km that stay on unwashed valves from which a can is worth much, or something (estimates). */
-const [MUCH, SOME] = [7, 4.5]
+/** Unwashed oil from which keeping it out is worth much, or something, m3 a metre (estimates: 7 and 5.5 ml in 1 000 km). */
+const [MUCH, SOME] = [7e-12, 5.5e-12]
 
 /**
  * @param build with the circuit as the maker laid it for its only plan, worked out as `stock`
- * @param best the sound and lawful plan that keeps most
- * @param unwashed how much of the oil stays on the valves, 0-1
+ * @param maker that circuit's measure @param plans all plans, best first: worth is what the one that keeps most oil out keeps
  */
-export function worthOf(build: Build, stock: Analysis, best: Pick<Analysis, 'intakeOil'>, unwashed: number): Worth {
+export function worthOf(build: Build, stock: Analysis, maker: Measured, plans: readonly Measured[]): Worth {
   const say = teller(build.units)
-  const kept = Math.max(0, stock.intakeOil - best.intakeOil)
-  const weighty = kept * 1e12 * unwashed
-  const answer = weighty >= MUCH ? 'much' : weighty >= SOME ? 'some' : 'little'
+  const oil = ({ measure: { facts } }: Measured) => facts.intakeOil * facts.unwashed
+  // what the law allows and the builder will do
+  const open = plans.filter(({ measure: { facts } }) => facts.vented === 0 && facts.refused.length === 0)
+  const best = open.reduce((least, p) => (oil(p) < oil(least) ? p : least), maker)
+  const kept = oil(maker) - oil(best)
+  const answer = kept >= MUCH ? 'much' : kept >= SOME ? 'some' : 'little'
   const washes = {
     direct: 'nothing washes the valves of a direct-injected engine',
     dual: 'its port injectors wash the valves some of the time',
@@ -33,13 +38,26 @@ export function worthOf(build: Build, stock: Analysis, best: Pick<Analysis, 'int
     build.engine.induction !== 'na' && build.engine.injection === 'port' ? ', but not its intercooler' : ''
   return {
     answer,
+    kept,
     says: [
-      `As the maker laid it, oil reaches the intake at about ${say.perDistance(stock.intakeOil)} on this use${sides(build, stock)}.`,
-      `A can or separator keeps up to ${bare(say.perDistance(kept))} of that out; ${washes}${charged}. ${
+      `As the maker laid it, oil reaches the intake at about ${say.perDistance(maker.measure.facts.intakeOil)} on this use${sides(build, stock)}.`,
+      `${keeps(maker, best, say)}; ${washes}${charged}. ${
         answer === 'much' ? 'It is worth it.' : answer === 'some' ? 'It gains something.' : 'It gains little.'
       }`,
     ],
   }
+}
+
+/** What the best plan does with that oil, and for what work. */
+function keeps(maker: Measured, best: Measured, say: Teller): string {
+  if (best.measure === maker.measure) return 'No can or separator keeps any of it out'
+  const [x, y] = [maker.measure.facts, best.measure.facts]
+  const saved = x.intakeOil - y.intakeOil
+  const name = capital(lowered(best.name))
+  const work = `for about ${y.effort.hours < 10 ? Number(y.effort.hours.toPrecision(2)) : Math.round(y.effort.hours)} h of work (estimate)`
+  return saved > 0
+    ? `${name} keeps ${bare(say.perDistance(saved))} of that out ${work}`
+    : `${name} keeps none of it out, ${work}`
 }
 
 /** A figure whose unit the sentence has given. */

@@ -115,7 +115,11 @@ function withCatch(fix: Fix, before: number, after: number): Fix {
   const left = before > 0 ? after / before : 1
   return left > CATCH_LEFT
     ? fix
-    : { ...fix, label: `${fix.label}; the cans then catch ${Math.round(100 * (1 - left))} % less` }
+    : {
+        ...fix,
+        costsCatch: 1 - left,
+        label: `${fix.label}; the cans then catch ${Math.round(100 * (1 - left))} % less`,
+      }
 }
 /** Share of the catch that is left, above which nothing is said of it. */
 const CATCH_LEFT = 0.8

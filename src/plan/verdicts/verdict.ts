@@ -28,7 +28,12 @@ export type Verdict = {
   readonly amount?: number
   readonly fix?: Fix
 }
-export type Fix = { readonly label: string; readonly edits: readonly Edit[] }
+export type Fix = {
+  readonly label: string
+  readonly edits: readonly Edit[]
+  /** share of the cans' catch that it costs, where that is much */
+  readonly costsCatch?: number
+}
 /** What a rule finds: a verdict without the rule's name. */
 export type Finding = Omit<Verdict, 'rule'>
 

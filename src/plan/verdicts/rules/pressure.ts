@@ -15,7 +15,7 @@ import { BLOW_BY, TRACE } from '../../model/paths'
 import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
 import { crankcaseText, judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
-import { hosesOf, nextBores, pathBetween, maxBy } from '../plan-queries'
+import { hosesOf, insideEngine, nextBores, pathBetween, maxBy } from '../plan-queries'
 import { restrict, reverseFix } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
@@ -203,12 +203,13 @@ function secondBreather(c: Case, s: SolvedState, enough: (gauge: number) => bool
 /** Why the crankcase stands high: gas that comes in beside the blow-by, a place under pressure that it must leave by, or its own way out. */
 function whyHigh(c: Case, s: SolvedState, stop: boolean): string {
   const paths = c.paths(s)
-  const home = c.variant.parts.find((p) => p.kind === 'crankcase')?.id ?? ''
+  const inside = insideEngine(c)
+  const reaching = (p: Part) => Math.max(0, ...inside.map((id) => paths.into(id, p.id)))
   const comesIn = maxBy(
     c.variant.parts.filter((p) => isBoundary(p.kind) && paths.feeding.has(p.id)),
-    (p) => paths.into(home, p.id),
+    reaching,
   )
-  const added = comesIn ? paths.into(home, comesIn.id) : 0
+  const added = comesIn ? reaching(comesIn) : 0
   if (comesIn && added > ADDED * s.blowBy)
     return `${c.say.flow(added)} comes in from the ${loweredName(comesIn)} on top of the blow-by.`
   const out = sinkOfBlowBy(c, s)
