@@ -7,7 +7,7 @@ import { Select } from '@/ui/select'
 
 type Bench = NonNullable<Build['bench']>
 const CHOICES = [
-  { value: 'unsaid', name: 'to be found', about: 'a point for borrowing or paying for it' },
+  { value: 'unsaid', name: 'not said', about: 'a point for finding it' },
   { value: 'has', name: 'I can' },
   { value: 'refuses', name: 'I will not' },
 ] as const
@@ -35,7 +35,7 @@ export function BenchFields({
   onChange: (to: Bench | undefined) => void
 }) {
   return (
-    <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-3">
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2">
       {MEANS.map((m) => (
         <div key={m}>
           <span className="block text-xs text-soft" aria-hidden>

@@ -36,7 +36,7 @@ export function UsePanel() {
             label="Tyres on track"
             value={duty.tyres ?? 'road'}
             options={[
-              { value: 'road', name: 'For the road' },
+              { value: 'road', name: 'Road' },
               { value: 'slicks', name: 'Slicks' },
             ]}
             onChange={(v) => act(setField(['duty', 'tyres'], v === 'slicks' ? v : undefined))}

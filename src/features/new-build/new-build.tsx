@@ -162,8 +162,6 @@ export function NewBuild() {
       )}
     </div>
   )
-  let asking = 0
-  const next = () => ++asking
   return (
     <div className="mx-auto max-w-[70rem] px-4 pb-12">
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
@@ -177,8 +175,8 @@ export function NewBuild() {
           void create()
         }}
       >
-        <ol className="space-y-4">
-          <Question n={next()} title="What do you call it?">
+        <ol className="space-y-4 [counter-reset:question]">
+          <Question title="What do you call it?">
             <input
               className="field min-h-11 text-base"
               aria-label="Name of the build"
@@ -191,7 +189,7 @@ export function NewBuild() {
               }}
             />
           </Question>
-          <Question n={next()} title="Which engine comes nearest?">
+          <Question title="Which engine comes nearest?">
             <Select
               label="Engine class"
               value={engineClass}
@@ -203,18 +201,16 @@ export function NewBuild() {
               className="min-h-11 text-base"
             />
           </Question>
-          <Question n={next()} title="Displacement, if it differs">
+          <Question title="Displacement, if it differs">
             {ask('displacement', 'Displacement', base.displacementCc)}
           </Question>
           {base.induction !== 'na' && (
-            <Question n={next()} title="Boost at rated speed">
-              {ask('boost', 'Boost at rated speed', base.boostKpa)}
-            </Question>
+            <Question title="Boost at rated speed">{ask('boost', 'Boost at rated speed', base.boostKpa)}</Question>
           )}
-          <Question n={next()} title="How are its rings?">
+          <Question title="How are its rings?">
             <Segments label="Rings" value={rings} options={RINGS} onChange={setRings} />
           </Question>
-          <Question n={next()} title="What is it for?" about={useFacts.about}>
+          <Question title="What is it for?" about={useFacts.about}>
             <Segments
               label="Use"
               value={use}
@@ -222,19 +218,15 @@ export function NewBuild() {
               onChange={setUse}
             />
           </Question>
-          <Question n={next()} title="How far in a year?">
-            {ask('km', 'Distance in a year', useFacts.kmPerYear)}
-          </Question>
-          <Question n={next()} title="How often will you look into it?">
+          <Question title="How far in a year?">{ask('km', 'Distance in a year', useFacts.kmPerYear)}</Question>
+          <Question title="How often will you look into it?">
             {ask('look', 'Distance between looks', LOOKS_KM)}
           </Question>
-          <Question n={next()} title="What can you do for it?">
+          <Question title="What can you do for it?">
             <BenchFields bench={bench} onChange={setBench} />
           </Question>
-          <Question n={next()} title="Usual air outside">
-            {ask('ambient', 'Usual air outside', USUAL_C)}
-          </Question>
-          <Question n={next()} title="Your units">
+          <Question title="Usual air outside">{ask('ambient', 'Usual air outside', USUAL_C)}</Question>
+          <Question title="Your units">
             <Segments
               label="Units"
               value={units}
@@ -344,26 +336,28 @@ function Row({ of: r, units, picked, onPick }: { of: Ranked; units: UnitChoice; 
   )
 }
 
-/** The parts that a plan is weighed by, as a row of lengths: what it costs its builder, less is better. */
+/** What weighs most of what a plan costs its builder, points. */
+const MOST_PARTS = 4
+/** What a plan costs its builder, less is better, and the most of what that is made of. */
 function Weighed({ of: { measure } }: { of: Ranked }) {
   const parts = MEASURE_PARTS.filter((k) => measure.points[k] >= 0.5)
+    .toSorted((a, b) => measure.points[b] - measure.points[a])
+    .slice(0, MOST_PARTS)
   const said = parts.map((k) => `${PART_NAMES[k]} ${Math.round(measure.points[k])}`).join(', ')
   return (
     <span className="mt-0.5 block text-xs text-soft">
-      {Math.round(measure.total)} points: {said}
+      Costs {Math.round(measure.total)} points: {said}
     </span>
   )
 }
 
-function Question({ n, title, about, children }: { n: number; title: string; about?: string; children: ReactNode }) {
+function Question({ title, about, children }: { title: string; about?: string; children: ReactNode }) {
   return (
     <li className="grid grid-cols-[2rem_1fr] gap-x-3">
       <span
         aria-hidden
-        className="mt-0.5 grid size-7 place-items-center rounded-full border-[1.5px] border-blue text-xs font-bold text-blue"
-      >
-        {n}
-      </span>
+        className="mt-0.5 grid size-7 place-items-center rounded-full border-[1.5px] border-blue text-xs font-bold text-blue [counter-increment:question] before:content-[counter(question)]"
+      />
       <div>
         <p className="text-base font-bold">
           {title}

@@ -1,5 +1,5 @@
 /** The circuit over the whole engine map: speed across, manifold pressure up. */
-import { scaled, type Job } from '@/core/job'
+import { finish, scaled, type Job } from '@/core/job'
 import { operatingStates } from '@/core/engine/states'
 import { STUDY_TOLERANCE } from '@/core/network/newton'
 import { solverFor, type Solver } from '@/core/network/solver'
@@ -113,7 +113,7 @@ function* overTheTurn(build: Build, map: EngineMap, evaluator: Evaluator): Job<v
       const there = applyEdits(build, [
         { op: 'set', path: ['engine', 'overrides', 'cruise'], value: { ...build.engine.overrides.cruise, ...point } },
       ])
-      const p = there.ok ? yield* silent(pulse(there.value, 'cruise', evaluator)) : undefined
+      const p = there.ok ? finish(pulse(there.value, 'cruise', evaluator)) : undefined
       along.push(p?.ok ? p.value.mean - p.value.ambientPa - map.crankcaseGauge[row * size + col]! : Number.NaN)
       yield (j * COLUMNS + i + 1) / (COLUMNS * ROWS)
     }
@@ -122,14 +122,6 @@ function* overTheTurn(build: Build, map: EngineMap, evaluator: Evaluator): Job<v
   for (let row = 0; row < size; row++)
     for (let col = 0; col < size; col++)
       map.crankcaseGauge[row * size + col]! += between(adds, placeAmong(rows, row), placeAmong(columns, col))
-}
-
-/** A job whose own progress is not told. */
-function* silent<T>(job: Job<T>): Job<T> {
-  for (;;) {
-    const step = job.next()
-    if (step.done) return step.value
-  }
 }
 
 /** Where a place lies among others: the one before it, and how far it is to the next. */

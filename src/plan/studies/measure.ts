@@ -104,6 +104,7 @@ const doublings = (ratio: number) => Math.log2(1 + Math.max(0, ratio))
 /** Points of a plan that breathes all its gas into the open on public roads; share of it that counts as much as the most. */
 const UNLAWFUL = 500
 const TRACE_VENTED = 0.02
+const SEAT_LEAK = 1e-3
 /** Points for money, for a means that must be borrowed, for one that will not be used, for what is open. */
 const [AN_HOUR, A_HUNDRED, BORROWED, REFUSED, A_STOP, A_FIX] = [0.7, 1, 1, 500, 6, 2]
 /** Share of what the worst failure would cost that counts: it is seldom. */
@@ -172,8 +173,20 @@ function ventedShare(build: Build, { states }: Pick<Figures, 'states'>): number 
     const out = open.reduce((sum, p) => sum + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
     return s.blowBy > 0 ? Math.min(1, out / s.blowBy) : 0
   })
-  return shares.length > 0 ? shares.reduce((a, b) => a + b, 0) / shares.length : 0
+  const mean = shares.length > 0 ? shares.reduce((a, b) => a + b, 0) / shares.length : 0
+  // what a cap lets by at its seat is no vent
+  return Math.max(0, mean - SEAT_LEAK)
 }
+
+/** Whether a relief cap opens at the bad end of the crankcase's band: on the road it is then a vent in some cars. */
+function opensOnTheRoad(build: Build, high: number | undefined): boolean {
+  if (roadHours(build.duty.hours) === 0) return false
+  return activeVariant(build).parts.some(
+    (p) => p.kind === 'relief' && !p.stuck && (high === undefined || high > p.openKpa * 1000),
+  )
+}
+/** Share of all gas that goes into the open where a cap opens in one car of ten, in one state of some (estimate). */
+const SOME_CARS = 0.05
 
 /** The build in its bay: as measured, the rest as a ready bay of its layout has it. */
 const bayed = (build: Build): Build => {
@@ -298,7 +311,10 @@ export function* measurePlan(build: Build, today: string, analysis: Analysis, ev
   const { has = [], refuses = [] } = build.bench ?? {}
   const refused = effort.means.filter((m) => refuses.includes(m))
   const missing = effort.means.filter((m) => !has.includes(m) && !refuses.includes(m))
-  const vented = ventedShare(build, analysis)
+  const vented = Math.max(
+    ventedShare(build, analysis),
+    opensOnTheRoad(build, complete ? high : undefined) ? SOME_CARS : 0,
+  )
   const open = (severity: string) =>
     analysis.verdicts.filter((v) => v.severity === severity && !MEASURED.has(v.rule)).length
   const [stops, fixes] = [open('stop'), open('fix')]

@@ -49,30 +49,28 @@ export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: Tel
     case 'price':
       return `${x.effort.price > 0 ? `some ${money(x.effort.price)} of parts` : 'nothing to buy'}, against ${money(y.effort.price)} ${against} (estimates)`
     case 'failure':
-      return `what fails worst ${fails(x, say)}, ${lowered(b.name)} ${fails(y, say)}`
+      return `what fails worst leaves ${fails(x, say)}, with ${lowered(b.name)} ${fails(y, say)}`
     case 'findings':
       return `${open(x)} to mend, against ${open(y)} ${against}`
   }
 }
-/** "(breather line collapsed) leaves +12 kPa and 40 ml per 1 000 km to the intake" */
+/** "the crankcase at +12 kPa and 40 ml per 1 000 km to the intake (breather line collapsed)" */
 function fails({ worstFailure: f }: PlanMeasure['facts'], say: Teller): string {
-  if (!f) return 'changes nothing'
+  if (!f) return 'all as it is'
   const crankcase =
     f.highest === undefined ? 'no way out for the gas' : `the crankcase at ${crankcaseText(say, f.highest)}`
-  return `(${lowered(f.name)}) leaves ${crankcase} and ${say.perDistance(f.intakeOil)} to the intake`
+  return `${crankcase} and ${say.perDistance(f.intakeOil)} to the intake (${lowered(f.name)})`
 }
 const share = (v: number) => (v < 0.01 ? 'under 1 %' : `${Math.round(100 * v)} %`)
 const money = (v: number) => String(v < 100 ? Math.round(v / 5) * 5 : Math.round(v / 10) * 10)
 const open = ({ stops, fixes }: PlanMeasure['facts']) => (stops + fixes === 0 ? 'nothing' : String(stops + fixes))
 
-/** Why `a` stands before `b`: what decides, with what speaks against it where that weighs; equals say so. */
+/** Why `a` stands before `b`: what decides; equals say so. */
 export function because(a: Measured, b: Measured, say: Teller): string {
   const [first] = gains(a.measure, b.measure)
-  const [least] = gains(b.measure, a.measure)
   if (equals(a.measure, b.measure)) {
     if (!first) return `as good as ${lowered(b.name)}`
-    const other = least ? `; ${reasonText(least.part, b, a, say)}` : ''
-    return `as good as ${lowered(b.name)}: ${reasonText(first.part, a, b, say)}${other}`
+    return `as good as ${lowered(b.name)}: ${reasonText(first.part, a, b, say)}`
   }
   return first ? reasonText(first.part, a, b, say) : `no worse than ${lowered(b.name)} in anything`
 }
