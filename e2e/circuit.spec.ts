@@ -22,7 +22,7 @@ for (const schools of FIVES)
     for (const school of schools) {
       await addSchool(page, school.name)
       await expect(page.getByRole('button', { name: new RegExp(`^Plan: ${school.name}`) })).toBeVisible()
-      await expect(page.getByRole('img', { name: /^Schematic in/ })).toBeVisible()
+      await expect(page.getByRole('group', { name: /^Schematic in/ })).toBeVisible()
       expect(await body(page)).not.toMatch(/no answer|NaN|Infinity|undefined/)
       // and away again, by undo
       await page.getByRole('button', { name: 'Undo' }).click()

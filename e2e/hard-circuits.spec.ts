@@ -91,7 +91,7 @@ for (const { name, steps, shows } of CIRCUITS)
     }
     for (const step of shows) await expect(await look(page, step)).toBeVisible()
     // in the picture, with an answer in every state, and a verdict on it
-    await expect(page.getByRole('img', { name: /^Schematic in/ })).toBeVisible()
+    await expect(page.getByRole('group', { name: /^Schematic in/ })).toBeVisible()
     expect(await page.locator('body').innerText()).not.toMatch(/no answer|NaN|Infinity|undefined/)
     await expect(page.getByRole('region', { name: 'Verdicts' }).getByRole('listitem').first()).toBeVisible()
     for (let i = 0; i <= steps.length; i++) await page.getByRole('button', { name: 'Undo' }).click()

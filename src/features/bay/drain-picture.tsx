@@ -6,6 +6,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import { boxesAlong, finely, placeLabels, type LabelBox } from '@/ui/labels'
+import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const [W, H, LEFT, BOTTOM] = [660, 150, 54, 22]
@@ -55,7 +56,14 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
     <figure>
       <figcaption className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
         <span className="head">How the {lowered(can.name)} drains</span>
-        <span className="text-xs text-soft">height over length of hose</span>
+        <span className="text-xs text-soft">
+          {shown && (
+            <>
+              held up <Figure of={{ kind: 'column', id: can.id, state: shown.id }} />,{' '}
+            </>
+          )}
+          height over length of hose
+        </span>
       </figcaption>
       <svg
         viewBox={`0 0 ${W} ${H}`}

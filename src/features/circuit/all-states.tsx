@@ -1,13 +1,13 @@
 'use client'
 /** All states side by side, small: a ladder each on one scale, so that a change is judged in all of them at once. */
 import { useMemo } from 'react'
-import { formatQuantity } from '@/core/units/format'
 import type { StateResult } from '@/plan/model/results'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import { stateJudgement } from '../workspace/frame/state-switch'
-import { useUnits, useWorkspace } from '../workspace/store'
+import { Figure } from '../workspace/figures/figure'
+import { useWorkspace } from '../workspace/store'
 import { jointsOf } from './joints'
 import { useLadderScale } from './ladder'
 import { flowWidth, gasColour, isShut } from './look'
@@ -26,16 +26,17 @@ export function AllStates() {
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-x-3 gap-y-2 pt-1" aria-label="All states">
       {states.map((s) => (
         <li key={s.id}>
+          <p className="flex items-baseline justify-between px-1">
+            <span className="font-bold">{STATE_NAMES[s.id]}</span>
+            <Gauge state={s} />
+          </p>
           <button
             type="button"
+            aria-label={STATE_NAMES[s.id]}
             aria-pressed={s.id === current}
             onClick={() => show(s.id)}
             className={`w-full border-b-[3px] text-left ${s.id === current ? 'border-blue bg-blue-wash' : 'border-transparent hover:bg-well'}`}
           >
-            <span className="flex items-baseline justify-between px-1">
-              <span className="font-bold">{STATE_NAMES[s.id]}</span>
-              <Gauge state={s} />
-            </span>
             <svg viewBox={`0 0 ${W} ${H}`} className="w-full" aria-hidden>
               <rect x="0" y="0" width={W} height={scale(0)} fill="var(--pressure-wash)" />
               <rect x="0" y={scale(0)} width={W} height={H - scale(0)} fill="var(--vacuum-wash)" />
@@ -90,14 +91,11 @@ export function AllStates() {
 }
 
 function Gauge({ state: s }: { state: StateResult }) {
-  const units = useUnits()
   const judged = stateJudgement(s)
   if (!s.solved) return <span className="text-xs font-bold text-stop">no answer</span>
-  const f = formatQuantity(s.crankcaseGauge, 'pressure', units, 2)
   return (
     <span className="text-xs font-bold" style={{ color: judged === 'ok' ? undefined : SEVERITY_COLOUR[judged] }}>
-      {s.crankcaseGauge > 0 && /[1-9]/.test(f.text) ? '+' : ''}
-      {f.text} {f.unit}
+      <Figure of={{ kind: 'crankcase', state: s.id }} digits={2} sign />
     </span>
   )
 }

@@ -7,6 +7,8 @@ import { fromSi, toSi, unitLabel } from '@/core/units/units'
 import type { StateResult } from '@/plan/model/results'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
+import type { FigureRef } from '@/plan/explain/figures'
+import { WorkingLabel } from '../workspace/figures/working-popover'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { useGlide } from './glide'
 import { jointsOf, type Joint } from './joints'
@@ -63,6 +65,7 @@ export function Ladder() {
     height: H,
     prefersAbove: (j) => labelAbove(j, joints, ways, gauges),
   })
+  const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')?.id
   const passages = shown.solved ? shown.passages : undefined
   const turned = shown.solved && shown.turn !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
@@ -79,7 +82,7 @@ export function Ladder() {
       <svg
         viewBox={`0 0 ${W} ${H}`}
         className="min-h-0 w-full flex-1"
-        role="img"
+        role="group"
         aria-label={`Pressure ladder in ${STATE_NAMES[shown.id].toLowerCase()}: ${shown.solved ? joints.map((j) => `${j.label} ${formatNumber(fromSi('pressure', shown.gauge[j.id] ?? 0, units.pressure), 2)}`).join(', ') : 'no answer'}`}
       >
         <rect x={LEFT} y={TOP - 14} width={W - LEFT} height={scale(0) - TOP + 14} fill="var(--pressure-wash)" />
@@ -190,6 +193,11 @@ export function Ladder() {
                 ? ''
                 : signed(fromSi('pressure', gaugeOf(shown)[j.id]!, units.pressure))
             }
+            of={
+              j.part === crankcase
+                ? { kind: 'crankcase', state: shown.id }
+                : { kind: 'gauge', id: j.id, state: shown.id }
+            }
             onClick={() => select({ kind: 'part', id: j.part })}
           />
         ))}
@@ -229,6 +237,7 @@ function JointBlock({
   gauge,
   label,
   text,
+  of,
   onClick,
 }: {
   joint: Joint
@@ -236,6 +245,8 @@ function JointBlock({
   gauge: number | undefined
   label: LadderLabel | undefined
   text: string
+  /** the figure that its label tells */
+  of: FigureRef
   onClick: () => void
 }) {
   const colour =
@@ -269,9 +280,17 @@ function JointBlock({
           </text>
         ))}
         {label && (
-          <text x={label.x} y={label.y + label.rows.length * 12} fontWeight="700" fill={colour} className="paint-halo">
-            {text}
-          </text>
+          <WorkingLabel of={of} digits={2} label={`${joint.label}, ${text}: the working`}>
+            <text
+              x={label.x}
+              y={label.y + label.rows.length * 12}
+              fontWeight="700"
+              fill={colour}
+              className="paint-halo"
+            >
+              {text}
+            </text>
+          </WorkingLabel>
         )}
       </g>
     </g>

@@ -9,6 +9,7 @@ import type { Passage } from '@/plan/model/results'
 import { setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
+import { WorkingLabel } from '../workspace/figures/working-popover'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
 import { engineBoxes, EnginePicture } from './engine-picture'
 import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type LabelBox, type Label } from '@/ui/labels'
@@ -37,6 +38,7 @@ function labelsOf(layout: SchematicLayout, engine: Engine, passages: Passages, u
     return [
       {
         id: `flow ${line.id}`,
+        line: line.id,
         spots: spotsAlong(points),
         half: [hoseHalf(p), hoseHalf(p)] as const,
         text: `${arrow(points, p.flow)} ${flowText(p.flow, units)}`,
@@ -141,7 +143,7 @@ export function Schematic() {
         ref={picture}
         viewBox={`0 ${layout.top} ${VIEW.width} ${VIEW.height - layout.top}`}
         className="min-h-0 w-full flex-1 touch-none"
-        role="img"
+        role="group"
         aria-label={`Schematic in ${STATE_NAMES[shown.id].toLowerCase()}. ${story}`}
       >
         <EnginePicture engine={build.engine} />
@@ -199,18 +201,24 @@ export function Schematic() {
           const spot = labels.get(l.id)
           if (!spot) return null
           return (
-            <text
+            <WorkingLabel
               key={l.id}
-              x={spot.x}
-              y={spot.y}
-              textAnchor={spot.anchor}
-              fontSize="11"
-              fontWeight="700"
-              fill="var(--ink)"
-              className="paint-halo pointer-events-none"
+              of={{ kind: 'flow', id: l.line, state: shown.id }}
+              absolute
+              label={`${l.text}: the working`}
             >
-              {l.text}
-            </text>
+              <text
+                x={spot.x}
+                y={spot.y}
+                textAnchor={spot.anchor}
+                fontSize="11"
+                fontWeight="700"
+                fill="var(--ink)"
+                className="paint-halo"
+              >
+                {l.text}
+              </text>
+            </WorkingLabel>
           )
         })}
         {layout.parts.map((p) => (

@@ -11,6 +11,7 @@ import { STATE_NAMES, teller } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
+import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Proof() {
@@ -45,7 +46,14 @@ export function Proof() {
           <div key={s.id} className="border-b border-rule py-1">
             <p>
               <strong>{STATE_NAMES[s.id]}:</strong> expect <strong className="fig">{say.pressure(band.mid)}</strong>,
-              between {say.pressure(band.low)} and {say.pressure(band.high)}.
+              between {say.pressure(band.low)} and {say.pressure(band.high)}
+              {shown?.solved && (
+                <span className="no-print">
+                  {' '}
+                  (by the plan <Figure of={{ kind: 'crankcase', state: s.id }} digits={2} />)
+                </span>
+              )}
+              .
             </p>
             {pa !== undefined && (
               <p className={inside ? 'text-ok' : 'font-bold text-fix'} role="status">

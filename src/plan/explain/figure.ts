@@ -1,17 +1,18 @@
 /** What a figure is: a computed number that a screen shows, read from the analysis, with its working beside it. */
 import type { StateId } from '@/core/engine/states'
-import type { Dimension } from '@/core/units/units'
 import type { Build } from '../document/schema'
 import { valueAt, type Path } from '../edit/edit'
 import { isLearned } from '../model/learned'
 import type { Evaluator } from '../model/evaluator'
 import type { StateResult, Worked } from '../model/results'
 import { STATE_NAMES } from '../document/words'
+import type { Draft, FigureQuantity, Origin } from './draft'
 
-export type FigureQuantity = { readonly si: number; readonly dimension: Dimension | 'number' }
+export type { FigureQuantity, Origin } from './draft'
 
 type OfState = 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'
-type OfPassage = 'flow' | 'velocity' | 'drop' | 'oil' | 'kept'
+/** Of a line, a part or a port in a state, by its id. */
+type OfPassage = 'flow' | 'velocity' | 'drop' | 'oil' | 'kept' | 'caught' | 'gauge' | 'column'
 type OfCan = 'fillNow' | 'distance' | 'multiplier'
 export type FigureKind = OfState | OfPassage | OfCan | 'bypass' | 'intakeOil'
 
@@ -26,36 +27,31 @@ export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfSt
 /** Names a figure that is shown somewhere. */
 export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]
 
-export type Origin = 'measured' | 'entered' | 'learned' | 'estimated' | 'computed'
-export type Input = { readonly name: string; readonly value: FigureQuantity; readonly origin: Origin }
-export type Working = {
-  readonly title: string
-  readonly result: FigureQuantity
-  readonly relation: string
-  readonly inputs: readonly Input[]
-  readonly source: string
-  readonly note?: string
-}
-
 /** A kind of figure. */
 export type FigureDefinition<K extends FigureKind = FigureKind> = {
   readonly dimension: FigureQuantity['dimension']
   /** its value in SI; undefined when its state has no answer */
   readonly read: (build: Build, a: Worked, ref: RefOf<K>, evaluator: Evaluator) => number | undefined
 }
-/** Where a kind of figure comes from; asked only when it has a value. */
-export type WorkingOf<K extends FigureKind = FigureKind> = (
-  build: Build,
-  a: Worked,
-  ref: RefOf<K>,
-) => Omit<Working, 'result'>
 
-/** An input of a working: its value in SI and where it comes from. */
-export const input = (name: string, si: number, dimension: FigureQuantity['dimension'], origin: Origin): Input => ({
-  name,
-  value: { si, dimension },
-  origin,
-})
+/** What a working says beside its lines. */
+export type WorkingText = {
+  readonly title: string
+  /** symbol of the line that is the figure */
+  readonly result: string
+  /** where no formula gives it: what is solved, by which equations */
+  readonly solved?: string
+  readonly source: string
+  readonly note?: string
+}
+/** Writes the lines of a kind of figure into a draft; asked only when it has a value. */
+export type WorkingOf<K extends FigureKind = FigureKind> = (
+  at: WorkingContext,
+  ref: RefOf<K>,
+  draft: Draft,
+) => WorkingText
+
+export type WorkingContext = { readonly build: Build; readonly a: Worked; readonly evaluator: Evaluator }
 
 /** Where a fact comes from: its builder, what readings made of it, or the class. */
 export function originAt(build: Build, path: Path): Origin {

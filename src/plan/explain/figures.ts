@@ -1,6 +1,8 @@
 /** Every kind of figure by name: its dimension and where it is read. Workings, which are long, are in `workings.ts`. */
 import { OIL_POURED } from '@/core/gas/oil'
 import { multiplierAt } from '@/core/service/multiplier'
+import type { StateId } from '@/core/engine/states'
+import { drainInBay } from '../bay/drains'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'
@@ -9,6 +11,10 @@ import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
 import { stateIn, type FigureDefinition, type FigureKind, type FigureRef } from './figure'
 
 export type { FigureRef, FigureQuantity } from './figure'
+
+/** The drain of a separator in a state, where the bay was measured. */
+export const columnIn = (build: Build, a: Worked, { id, state }: { readonly id: string; readonly state: StateId }) =>
+  drainInBay(build, activeVariant(build), a.states, id)?.states.find((s) => s.id === state)
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
@@ -60,6 +66,21 @@ const FIGURES: { readonly [K in FigureKind]: FigureDefinition<K> } = {
     read: (_, a, ref) => {
       const s = solvedIn(a, ref.state)
       return s && oilSum(s.passages[ref.id]?.oil) / OIL_POURED
+    },
+  },
+  gauge: {
+    dimension: 'pressure',
+    read: (_, a, ref) => solvedIn(a, ref.state)?.gauge[ref.id],
+  },
+  column: {
+    dimension: 'length',
+    read: (build, a, ref) => columnIn(build, a, ref)?.columnM,
+  },
+  caught: {
+    dimension: 'liquidRate',
+    read: (_, a, ref) => {
+      const c = solvedIn(a, ref.state)?.cans[ref.id]
+      return c && oilSum(c.caught) / OIL_POURED
     },
   },
   kept: {

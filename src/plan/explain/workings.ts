@@ -1,12 +1,13 @@
-/** The working of every kind of figure: relation, inputs and source. */
+/** The working of every kind of figure: its lines, the checks that a hand can make, its source. */
 import type { Build } from '../document/schema'
 import type { Evaluator } from '../model/evaluator'
 import type { Worked } from '../model/results'
-import type { FigureKind, FigureRef, Working, WorkingOf } from './figure'
+import { makeDraft, type HandCheck, type WorkingLine } from './draft'
+import type { FigureKind, FigureQuantity, FigureRef, WorkingOf, WorkingText } from './figure'
 import { dimensionOf, readFigure } from './figures'
 import { distanceWorking, fillNowWorking, multiplierWorking } from './figures/can'
-import { intakeOilWorking, keptWorking, oilWorking } from './figures/oil'
-import { dropWorking, flowWorking, velocityWorking } from './figures/passage'
+import { caughtWorking, intakeOilWorking, keptWorking, oilWorking } from './figures/oil'
+import { columnWorking, dropWorking, flowWorking, gaugeWorking, velocityWorking } from './figures/passage'
 import {
   airWorking,
   blowByWorking,
@@ -16,6 +17,14 @@ import {
   inletDepressionWorking,
   manifoldWorking,
 } from './figures/state'
+
+export type Working = Omit<WorkingText, 'result'> & {
+  /** the figure, and the symbol of the line that it is; what runs backwards is told by its size */
+  readonly result: FigureQuantity
+  readonly symbol: string
+  readonly lines: readonly WorkingLine[]
+  readonly checks: readonly HandCheck[]
+}
 
 const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
   crankcase: crankcaseWorking,
@@ -27,7 +36,10 @@ const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
   flow: flowWorking,
   velocity: velocityWorking,
   drop: dropWorking,
+  gauge: gaugeWorking,
+  column: columnWorking,
   oil: oilWorking,
+  caught: caughtWorking,
   kept: keptWorking,
   fillNow: fillNowWorking,
   distance: distanceWorking,
@@ -36,10 +48,12 @@ const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
   intakeOil: intakeOilWorking,
 }
 
-/** Working of a figure; undefined when the figure has no value. */
+/** Working of a figure; undefined when the figure has no value. Workings are written when asked for: a figure alone costs nothing. */
 export function workingOf(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): Working | undefined {
   const si = readFigure(build, a, ref, evaluator)
   if (si === undefined || !Number.isFinite(si)) return undefined
-  const working = WORKINGS[ref.kind] as WorkingOf
-  return { result: { si, dimension: dimensionOf(ref) }, ...working(build, a, ref as never) }
+  const draft = makeDraft()
+  const { result, ...text } = (WORKINGS[ref.kind] as WorkingOf)({ build, a, evaluator }, ref as never, draft)
+  const { lines, checks } = draft
+  return { ...text, result: { si, dimension: dimensionOf(ref) }, symbol: result, lines, checks }
 }

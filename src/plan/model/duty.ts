@@ -18,7 +18,7 @@ export type Hourly = { oil: number; water: number }
 export type YieldOf = { readonly oilOf: (s: SolvedState) => Oil; readonly waterOf: (s: SolvedState) => number }
 
 /** How hard a car corners on an activity: on slicks a track asks more of it. */
-const corneringOf = ({ duty }: Build, activity: Activity): Cornering => {
+export const corneringOf = ({ duty }: Build, activity: Activity): Cornering => {
   const { cornering } = ACTIVITY_FACTS[activity]
   return cornering === 'track' && duty.tyres === 'slicks' ? 'slicks' : cornering
 }

@@ -1,7 +1,7 @@
 'use client'
 /** The states side by side, each with its crankcase pressure and judgement; the one pressed is shown everywhere. Keys 1 to 6. */
 import { ToggleGroup } from 'radix-ui'
-import { STATE_NAMES } from '@/plan/document/words'
+import { atState, STATE_NAMES } from '@/plan/document/words'
 import { useEffect, useMemo } from 'react'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import type { StateId } from '@/core/engine/states'
@@ -10,6 +10,7 @@ import { farReadings } from '@/plan/service/readings'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
+import { WorkingButton } from '../figures/working-popover'
 import { useUnits, useWorkspace } from '../store'
 
 export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeState(s) : 'stop')
@@ -85,49 +86,60 @@ export function StateSwitch() {
         const odd = far.find((f) => f.read.state === s.id && f.read.quantity === 'crankcase')
         const shown = s.solved ? formatQuantity(s.crankcaseGauge, 'pressure', units, 2) : undefined
         return (
-          <ToggleGroup.Item
-            key={s.id}
-            value={s.id}
-            className={`relative flex min-h-14 min-w-[8.2rem] flex-1 items-center gap-2 border-r border-rule px-3 text-left last:border-r-0 ${on ? 'bg-blue text-on-blue' : 'hover:bg-well'}`}
-          >
-            <kbd className={`text-xs ${on ? '' : 'text-faint'}`} aria-hidden>
-              {i + 1}
-            </kbd>
-            <Column gauge={s.solved ? s.crankcaseGauge : undefined} judged={on ? 'ok' : judged} />
-            <span className="min-w-0 flex-1">
-              <span className="block text-xs">{STATE_NAMES[s.id]}</span>
-              <span className="block whitespace-nowrap text-base font-bold leading-tight">
-                {shown ? (
-                  <>
-                    {s.solved && s.crankcaseGauge > 0 && /[1-9]/.test(shown.text) ? '+' : ''}
-                    {shown.text} <span className="text-xs font-normal">{shown.unit}</span>
-                  </>
-                ) : (
-                  'no answer'
-                )}
+          <div key={s.id} className="relative min-w-[8.2rem] flex-1 border-r border-rule last:border-r-0">
+            <ToggleGroup.Item
+              value={s.id}
+              className={`relative flex min-h-14 w-full items-center gap-2 px-3 text-left ${on ? 'bg-blue text-on-blue' : 'hover:bg-well'}`}
+            >
+              <kbd className={`text-xs ${on ? '' : 'text-faint'}`} aria-hidden>
+                {i + 1}
+              </kbd>
+              <Column gauge={s.solved ? s.crankcaseGauge : undefined} judged={on ? 'ok' : judged} />
+              <span className="min-w-0 flex-1">
+                <span className="block text-xs">{STATE_NAMES[s.id]}</span>
+                <span className="block whitespace-nowrap text-base font-bold leading-tight">
+                  {shown ? (
+                    <>
+                      {s.solved && s.crankcaseGauge > 0 && /[1-9]/.test(shown.text) ? '+' : ''}
+                      {shown.text} <span className="text-xs font-normal">{shown.unit}</span>
+                    </>
+                  ) : (
+                    'no answer'
+                  )}
+                </span>
               </span>
-            </span>
-            <span className="sr-only">, crankcase, {WORD[judged]}</span>
-            {odd && (
-              <span className={`text-xs italic ${on ? '' : 'text-fix'}`}>
-                read {quantityText(odd.read.value, 'pressure', units, 2)}
-              </span>
+              <span className="sr-only">, crankcase, {WORD[judged]}</span>
+              {odd && (
+                <span className={`text-xs italic ${on ? '' : 'text-fix'}`}>
+                  read {quantityText(odd.read.value, 'pressure', units, 2)}
+                </span>
+              )}
+              {/* the judgement as a band: plain, dashed or toothed, so that it reads without colour */}
+              <span
+                aria-hidden
+                className="absolute inset-x-0 bottom-0 h-1.5"
+                style={{
+                  color: on ? 'var(--on-blue)' : SEVERITY_COLOUR[judged],
+                  background:
+                    judged === 'ok'
+                      ? 'none'
+                      : judged === 'watch'
+                        ? 'repeating-linear-gradient(90deg, currentColor 0 8px, transparent 8px 13px)'
+                        : 'currentColor',
+                }}
+              />
+            </ToggleGroup.Item>
+            {on && s.solved && (
+              <WorkingButton
+                of={{ kind: 'crankcase', state: s.id }}
+                digits={2}
+                label={`Crankcase ${atState(s.id)}: the working`}
+                className="no-print absolute right-1 top-0.5 min-h-7 cursor-help px-1 text-xs text-on-blue underline decoration-dotted underline-offset-4"
+              >
+                working
+              </WorkingButton>
             )}
-            {/* the judgement as a band: plain, dashed or toothed, so that it reads without colour */}
-            <span
-              aria-hidden
-              className="absolute inset-x-0 bottom-0 h-1.5"
-              style={{
-                color: on ? 'var(--on-blue)' : SEVERITY_COLOUR[judged],
-                background:
-                  judged === 'ok'
-                    ? 'none'
-                    : judged === 'watch'
-                      ? 'repeating-linear-gradient(90deg, currentColor 0 8px, transparent 8px 13px)'
-                      : 'currentColor',
-              }}
-            />
-          </ToggleGroup.Item>
+          </div>
         )
       })}
     </ToggleGroup.Root>

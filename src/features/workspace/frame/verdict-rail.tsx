@@ -6,6 +6,8 @@ import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
 import { fixIn, useUnits, useWorkspace } from '../store'
 import { Turns } from '../jobs/turns'
+import { figureOfVerdict } from '../figures/verdict-figure'
+import { WorkingButton } from '../figures/working-popover'
 
 const plural = (n: number, word: string) => `${n} ${word}`
 
@@ -82,6 +84,7 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
   const router = useRouter()
   const here = usePathname()
   const target = `/builds/${id}/${v.at.station}` as const
+  const figure = figureOfVerdict(v)
   const jump = () => {
     if (v.at.state) show(v.at.state)
     if (v.at.line) select({ kind: 'line', id: v.at.line })
@@ -114,6 +117,16 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
               >
                 Show
               </button>
+              {figure && (
+                <WorkingButton
+                  of={figure}
+                  absolute={figure.kind === 'flow'}
+                  label={`${v.title}: the working`}
+                  className="min-h-7 cursor-help text-soft underline decoration-dotted decoration-rule-strong underline-offset-4 hover:text-ink"
+                >
+                  Working
+                </WorkingButton>
+              )}
               <Link
                 href={`/reference?system=${units.system}&pressure=${units.pressure}#${v.rule}`}
                 prefetch={false}

@@ -12,6 +12,7 @@ import { compare } from '@/plan/studies/compare'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
+import { influences } from '@/plan/studies/sensitivity'
 import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
 
@@ -40,6 +41,7 @@ const JOBS = {
   spots,
   way: findLineWay,
   size: sizeCan,
+  influences,
 }
 
 type WorkerJobs = typeof JOBS

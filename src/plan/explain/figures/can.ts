@@ -2,71 +2,91 @@
 import { multiplierAt } from '@/core/service/multiplier'
 import { CHANGE, PRIOR_SIGMA, SCATTER } from '@/core/service/prior'
 import type { CanForecast, Worked } from '../../model/results'
-import { input, type WorkingOf, type Input } from '../figure'
+import { sub, type Draft } from '../draft'
+import type { Origin, WorkingOf } from '../figure'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
 const SOURCE = `Multipliers on the oil and the water rate: lognormal prior, median 1, sigma ${PRIOR_SIGMA}; an interval strays by Student’s t of 4 degrees, scale likely ${SCATTER.median} and learned too; a change before one interval in ${Math.round(1 / CHANGE.probability)}; a bowl that ran over says at least its volume, a dry one at most a film; Bayes’ rule (Gelman et al., Bayesian Data Analysis).`
+const POSTERIOR =
+  'The median of oil and water together is taken from all that the multipliers may be, not from their medians: of a sum of two spreads it lies above the sum of the two.'
 
-const learned = ({ entries }: { readonly entries: number }) => (entries > 0 ? 'measured' : 'estimated')
-const gathers = (c: CanForecast): string =>
-  `${c.trackMultiplier ? 'oil on the road × multiplier + oil on track × its own' : 'oil × multiplier'} + water × its own`
-const ratesOf = (c: CanForecast): Input[] => [
-  input('Oil, by the model', c.perMetre.oil, 'perDistance', 'computed'),
-  input('Water, by the model', c.perMetre.water, 'perDistance', 'computed'),
-  input('Multiplier learned, median', multiplierAt(c.multiplier, 0.5), 'number', learned(c.multiplier)),
-  input('Multiplier on water, median', multiplierAt(c.waterMultiplier, 0.5), 'number', learned(c.waterMultiplier)),
-  ...(c.trackMultiplier
-    ? [
-        input('Of the oil, made on track', c.perMetre.track ?? 0, 'perDistance', 'computed'),
-        input(
-          'Multiplier on track, median',
-          multiplierAt(c.trackMultiplier, 0.5),
-          'number',
-          learned(c.trackMultiplier),
-        ),
-      ]
-    : []),
-  input('Emptyings used', c.multiplier.entries, 'number', 'measured'),
-]
+const learned = ({ entries }: { readonly entries: number }): Origin => (entries > 0 ? 'learned' : 'estimated')
 
-/** Working of what stands in a can now, m3 (methods 7). */
-export const fillNowWorking: WorkingOf<'fillNow'> = (_, a, ref) => {
-  const c = canOf(a, ref.id)!
-  const from = c.look?.at ?? c.emptyAt
-  const since = from === undefined ? 0 : c.odometerNow - from
-  const begun = c.look ? 'looked into' : 'emptied'
-  return {
-    title: `${c.name}, likely content`,
-    relation: `${c.look ? 'held then + ' : ''}distance since ${begun} × (${gathers(c)})`,
-    source: SOURCE,
-    inputs: [
-      ...(c.look ? [input('Held then', c.look.held, 'volume', 'measured')] : []),
-      input(`Distance since ${begun}`, since, 'distance', 'computed'),
-      ...ratesOf(c),
-    ],
-  }
+/** Prior, what each emptying found and what was foretold of it, and what came of it. */
+function posterior(c: CanForecast, draft: Draft): void {
+  draft.given('O', 'Oil a distance, by the model', c.perMetre.oil, { dimension: 'perDistance', origin: 'computed' })
+  draft.given('W', 'Water a distance, by the model', c.perMetre.water, { dimension: 'perDistance', origin: 'computed' })
+  draft.constant('M₀', 'Multiplier before any emptying, median', 1)
+  c.history.slice(-MOST_TOLD).forEach((h, i) => {
+    const mark = sub(i + 1)
+    const sum = (v: { readonly oil: number; readonly water: number }) => v.oil + v.water
+    draft.given(`F${mark}`, `${h.date}: found`, sum(h.found), { dimension: 'volume', origin: 'measured' })
+    draft.given(`P${mark}`, `${h.date}: foretold by the model`, sum(h.predicted), {
+      dimension: 'volume',
+      origin: 'computed',
+    })
+  })
+  draft.given('M', 'Multiplier on oil now, median', multiplierAt(c.multiplier, 0.5), {
+    dimension: 'number',
+    origin: learned(c.multiplier),
+  })
+  draft.given('M_w', 'Multiplier on water now, median', multiplierAt(c.waterMultiplier, 0.5), {
+    dimension: 'number',
+    origin: learned(c.waterMultiplier),
+  })
 }
+const MOST_TOLD = 6
 
 /** Working of the distance to full, m (methods 7). */
-export const distanceWorking: WorkingOf<'distance'> = (_, a, ref) => {
+export const distanceWorking: WorkingOf<'distance'> = ({ a }, ref, draft) => {
   const c = canOf(a, ref.id)!
+  posterior(c, draft)
+  draft.given('V', 'Bowl below the port', c.bowlM3, { dimension: 'volume', origin: 'entered' })
+  draft.given('r', 'Oil and water together a distance, median', c.bowlM3 / c.distance.mid, {
+    dimension: 'perDistance',
+    origin: 'learned',
+  })
+  draft.step('d', 'Distance from empty to full', 'V/r', 'distance')
   return {
     title: `${c.name}, distance to full`,
-    relation: `bowl / (${gathers(c)})`,
+    result: 'd',
+    solved: POSTERIOR,
     source: SOURCE,
-    inputs: [input('Bowl below the port', c.bowlM3, 'volume', 'entered'), ...ratesOf(c)],
     note: 'The range runs from one car in ten to nine in ten.',
   }
 }
 
-/** Working of what the log makes of the predicted rate, a factor (methods 7). */
-export const multiplierWorking: WorkingOf<'multiplier'> = (_, a, ref) => {
+/** Working of what stands in a can now, m3 (methods 7). */
+export const fillNowWorking: WorkingOf<'fillNow'> = ({ a }, ref, draft) => {
   const c = canOf(a, ref.id)!
+  const from = c.look?.at ?? c.emptyAt
+  const since = from === undefined ? 0 : c.odometerNow - from
+  const begun = c.look ? 'looked into' : 'emptied'
+  const held = c.look?.held ?? 0
+  posterior(c, draft)
+  draft.given('h', c.look ? `Held on ${c.look.date}` : 'Held when it was emptied', held, {
+    dimension: 'volume',
+    origin: 'measured',
+  })
+  draft.given('s', `Distance since it was ${begun}`, since, { dimension: 'distance', origin: 'computed' })
+  draft.given('r', 'Oil and water together a distance, median', since > 0 ? (c.now.mid - held) / since : 0, {
+    dimension: 'perDistance',
+    origin: 'learned',
+  })
+  draft.step('x', 'Likely content', since > 0 ? 'h + s·r' : 'h', 'volume')
+  return { title: `${c.name}, likely content`, result: 'x', solved: POSTERIOR, source: SOURCE }
+}
+
+/** Working of what the log makes of the predicted rate, a factor (methods 7). */
+export const multiplierWorking: WorkingOf<'multiplier'> = ({ a }, ref, draft) => {
+  const c = canOf(a, ref.id)!
+  posterior(c, draft)
   return {
     title: `${c.name}, multiplier`,
-    relation: 'what the emptyings found / what the model said',
+    result: 'M',
+    solved:
+      'Bayes’ rule over a grid of multipliers and scatters: what each emptying found, against what was foretold, weighs every point of it.',
     source: SOURCE,
-    inputs: c.history.slice(-6).map((h) => input(`${h.date}, found`, h.found.oil, 'volume', 'measured')),
   }
 }

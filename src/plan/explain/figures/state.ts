@@ -1,155 +1,314 @@
 /** Figures of a state as a whole. */
-import { RING_SHARE } from '@/core/engine/states'
+import { blowBy } from '@/core/engine/blowby'
+import {
+  chargeOf,
+  fullLoadState,
+  operatingState,
+  ratedAir,
+  RING_SHARE,
+  type OperatingState,
+} from '@/core/engine/states'
+import { GAS_R } from '@/core/gas/air'
+import { solveNetwork } from '@/core/network/solve'
 import { toSi } from '@/core/units/units'
 import type { Build, Override } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
 import { measuredFlow } from '../../model/engine'
-import { resolve } from '../../model/resolve'
-import { solvedIn } from '../../model/results'
 import { LIMITS } from '../../model/limits'
-import { input, named, originAt, SOLVER, stateIn, type WorkingOf, type Input, type Origin } from '../figure'
+import { crankcaseNode, resolve } from '../../model/resolve'
+import { solvedIn } from '../../model/results'
+import { sub, type Draft } from '../draft'
+import { named, originAt, SOLVER, stateIn, type Origin, type WorkingContext, type WorkingOf } from '../figure'
 import { STATE_NAMES } from '../../document/words'
+import { balanceAt, joinSum } from './joint'
 
-const overridden = (build: Build, state: keyof Build['engine']['overrides'], key: keyof Override): Origin =>
+type StateId = OperatingState['id']
+const overridden = (build: Build, state: StateId, key: keyof Override): Origin =>
   originAt(build, ['engine', 'overrides', state, key])
-const rotation = (rpm: number) => toSi('rotation', rpm, 'rpm')
+const entered = { origin: 'entered' } as const
 
-const boresOf = (build: Build): Input[] => {
-  const { variant, lines } = resolve(activeVariant(build))
-  return variant.lines.flatMap((l) =>
-    l.kind === 'hose' ? [input(`${l.name}, bore`, lines.get(l.id)!.shape.boreM, 'length', 'entered')] : [],
-  )
+/** Pressure outside, as a site's barometer or its altitude has it. */
+const outside = ({ build, a }: WorkingContext, draft: Draft): string =>
+  draft.given('p₀', 'Pressure outside', a.engine.amb.pressurePa, {
+    dimension: 'pressure',
+    origin: build.site.pressureKpa === undefined ? 'computed' : 'entered',
+  })
+
+/** Share of the way from idle to rated speed at which a state runs where nothing was entered (estimates). */
+const SPEED_SHARE: Partial<Record<StateId, number>> = { cruise: 0.3, spool: 0.35, overrun: 0.6 }
+
+/** Engine speed of a state: a fact, an entered figure, or a share of the way between idle and rated. */
+function speed({ build, a }: WorkingContext, id: StateId, draft: Draft): void {
+  const { operating } = stateIn(a, id)!
+  const rotation = (rpm: number) => toSi('rotation', rpm, 'rpm')
+  if (overridden(build, id, 'rpm') !== 'estimated') {
+    draft.given('ω', 'Engine speed', rotation(operating.rpm), {
+      dimension: 'rotation',
+      origin: overridden(build, id, 'rpm'),
+    })
+    return
+  }
+  const { facts } = a.engine
+  const share = SPEED_SHARE[id] ?? (id === 'pull' && build.engine.induction !== 'na' ? 0.7 : undefined)
+  if (share === undefined) {
+    const rpm = id === 'idle' ? facts.idleRpm : facts.ratedRpm
+    draft.given('ω', id === 'idle' ? 'Idle speed' : 'Rated speed', rotation(rpm), { dimension: 'rotation', ...entered })
+    return
+  }
+  draft.given('ωᵢ', 'Idle speed', rotation(facts.idleRpm), { dimension: 'rotation', ...entered })
+  draft.given('ωᵣ', 'Rated speed', rotation(facts.ratedRpm), { dimension: 'rotation', ...entered })
+  draft.step('ω', 'Engine speed, typical of this state', `ωᵢ + (ωᵣ − ωᵢ)·${share}`, 'rotation')
 }
 
-/** Working of the crankcase pressure, Pa gauge (methods 4). */
-export const crankcaseWorking: WorkingOf<'crankcase'> = (build, a, ref) => {
-  const s = solvedIn(a, ref.state)!
-  const measured = a.engine.leakFrom === 'measured' && build.engine.blowBy?.state === s.id
+/** Manifold pressure of a state, absolute, as `p`: entered, else typical. */
+function manifold(at: WorkingContext, id: StateId, draft: Draft): void {
+  const { build, a } = at
+  const { operating } = stateIn(a, id)!
+  const origin = overridden(build, id, 'manifoldKpa')
+  if (origin !== 'estimated') {
+    draft.given('p', 'Manifold, absolute', operating.manifoldPa, { dimension: 'pressure', origin })
+    return
+  }
+  const { facts } = a.engine
+  const own = (key: 'idleManifoldKpa'): Origin => originAt(build, ['engine', key])
+  const typical: Record<StateId, () => void> = {
+    idle: () => {
+      draft.given('pᵢ', 'Manifold at idle, absolute', facts.idleManifoldPa, {
+        dimension: 'pressure',
+        origin: own('idleManifoldKpa'),
+      })
+      draft.step('p', 'Manifold, absolute', 'min(pᵢ; p₀)', 'pressure')
+    },
+    cruise: () => draft.step('p', 'Manifold, absolute, typical', '0.55·p₀', 'pressure'),
+    overrun: () => {
+      draft.given('pₒ', 'Manifold on overrun, typical', facts.overrunManifoldPa, {
+        dimension: 'pressure',
+        origin: 'estimated',
+      })
+      draft.step('p', 'Manifold, absolute', 'min(pₒ; p₀)', 'pressure')
+    },
+    spool: () => draft.step('p', 'Manifold, absolute: the charger does not push yet', 'p₀', 'pressure'),
+    boost: () => {
+      draft.given('b', 'Boost', facts.boostPa, { dimension: 'pressure', ...entered })
+      draft.step('p', 'Manifold, absolute', 'p₀ + b', 'pressure')
+    },
+    pull: () => {
+      const open = build.engine.induction === 'na' ? 0.985 : 1
+      draft.given(
+        'Δ',
+        'Lost ahead of the throttle at this air',
+        open * a.engine.amb.pressurePa - operating.manifoldPa,
+        {
+          dimension: 'pressure',
+          origin: 'computed',
+        },
+      )
+      draft.step('p', 'Manifold, absolute: open throttle', `${open === 1 ? 'p₀' : `${open}·p₀`} − Δ`, 'pressure')
+    },
+  }
+  typical[id]()
+}
+
+/** Working of the intake air, kg/s (methods 2, speed-density). */
+export const airWorking: WorkingOf<'air'> = (at, ref, draft) => {
+  const { build, a } = at
+  const { operating } = stateIn(a, ref.state)!
+  const title = `Engine air, ${named(ref.state)}`
+  const origin = overridden(build, ref.state, 'airGs')
+  if (origin !== 'estimated') {
+    draft.given('m', 'Engine air, as it was read', operating.airKgS, { dimension: 'gasFlow', origin })
+    return { title, result: 'm', source: 'Yours: it replaces the computed one.' }
+  }
+  draft.given('V', 'Displacement', a.engine.facts.displacementM3, { dimension: 'volume', ...entered })
+  outside(at, draft)
+  manifold(at, ref.state, draft)
+  speed(at, ref.state, draft)
+  if (!draft.lines.some((l) => l.symbol === 'ωᵣ'))
+    draft.given('ωᵣ', 'Rated speed', toSi('rotation', a.engine.facts.ratedRpm, 'rpm'), {
+      dimension: 'rotation',
+      ...entered,
+    })
+  draft.given('Tₐ', 'Outside air', a.engine.amb.temperatureK, { dimension: 'temperature', ...entered })
+  draft.constant('R', 'Gas constant, J/(kg K)', GAS_R)
+  draft.step('T', 'Air in the manifold (estimate)', 'Tₐ + 20 + max(0; p − p₀)/10000', 'temperature')
+  draft.step('η', 'Volumetric efficiency (estimate)', '(0.62 + 0.3·min(1; p/p₀))·(0.94 + 0.06·min(1; ω/ωᵣ))')
+  draft.step('m', 'Engine air: half the displacement a turn', 'η·p/(R·T)·V·ω/(4·π)', 'gasFlow')
+  return { title, result: 'm', source: 'Speed-density (Heywood, Internal Combustion Engine Fundamentals, eq. 2.27).' }
+}
+
+/** Working of the depression ahead of throttle or compressor, Pa (methods 2). */
+export const inletDepressionWorking: WorkingOf<'inletDepression'> = ({ build, a }, ref, draft) => {
+  const { operating } = stateIn(a, ref.state)!
+  const title = `Inlet depression, ${named(ref.state)}`
+  const source = 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.'
+  const origin = overridden(build, ref.state, 'inletDepressionKpa')
+  if (origin !== 'estimated') {
+    draft.given('Δ', 'Depression, as it was read', operating.inletDepressionPa, { dimension: 'pressure', origin })
+    return { title, result: 'Δ', source: 'Yours: it replaces the computed one.' }
+  }
+  const { facts, amb } = a.engine
+  draft.given('Δᵣ', 'Depression at rated air', facts.inletDepressionPa, {
+    dimension: 'pressure',
+    origin: originAt(build, ['engine', 'inletDepressionKpa']),
+  })
+  draft.given('m', 'Engine air', operating.airKgS, { dimension: 'gasFlow', origin: 'computed' })
+  draft.given('mᵣ', 'Engine air, rated', ratedAir(facts, amb), { dimension: 'gasFlow', origin: 'computed' })
+  draft.given('F', 'Fouling of the air filter', facts.inletFouling, {
+    dimension: 'number',
+    origin: originAt(build, ['engine', 'inletFouling']),
+  })
+  draft.step('Δ', 'Depression', 'Δᵣ·(m/mᵣ)^2·F', 'pressure')
+  return { title, result: 'Δ', source }
+}
+
+/** Working of the manifold pressure, Pa gauge (methods 2). */
+export const manifoldWorking: WorkingOf<'manifold'> = (at, ref, draft) => {
+  outside(at, draft)
+  manifold(at, ref.state, draft)
+  draft.step('g', 'Manifold, against the pressure outside', 'p − p₀', 'pressure')
   return {
-    title: `Crankcase pressure, ${named(s.id)}`,
-    relation: 'pressure at which what leaves the crankcase equals blow-by',
-    source: SOLVER,
-    inputs: [
-      input('Blow-by', s.blowBy, 'gasFlow', measured ? 'measured' : 'computed'),
-      ...activeVariant(build).parts.flatMap((p) =>
-        s.into[p.id] ? [input(p.name, s.gauge[p.id] ?? 0, 'pressure', 'computed')] : [],
-      ),
-      ...boresOf(build),
-    ],
-    note: `Solved in ${s.iterations} steps; flows balance to ${s.residual.toExponential(0)} kg/s.`,
+    title: `Manifold pressure, ${named(ref.state)}`,
+    result: 'g',
+    source: 'Typical figures (estimates) until a logged one replaces them.',
   }
 }
 
 /** Working of blow-by, kg/s (methods 3). */
-export const blowByWorking: WorkingOf<'blowBy'> = (build, a, ref) => {
+export const blowByWorking: WorkingOf<'blowBy'> = ({ build, a }, ref, draft) => {
   const { operating } = stateIn(a, ref.state)!
   const { engine } = build
+  const { facts, amb } = a.engine
+  const { cylinders, cylinder } = facts
+  const perArea = (s: OperatingState, outsidePa: number) =>
+    blowBy({ leakM2: 1, cylinders: 1, cylinder }, chargeOf(s, cylinders), outsidePa)
   const measured = a.engine.leakFrom === 'measured' ? engine.blowBy : undefined
+  const flux = (symbol: string, of: string, s: OperatingState, outsidePa: number) =>
+    draft.given(
+      symbol,
+      `What a square metre of gap passes, averaged over the cycle ${of}, kg/(s m²)`,
+      perArea(s, outsidePa),
+      {
+        dimension: 'number',
+        origin: 'solved',
+      },
+    )
+  draft.given('n', 'Cylinders', cylinders, { dimension: 'number', ...entered })
+  if (measured) {
+    const there = stateIn(a, measured.state)!.operating
+    draft.given('mₘ', `Blow-by as measured ${named(measured.state)}`, measuredFlow(measured, amb, there.gasK), {
+      dimension: 'gasFlow',
+      origin: 'measured',
+    })
+    flux('Jₘ', named(measured.state), there, amb.pressurePa)
+    draft.step('A', 'Gap of the rings, a cylinder', 'mₘ/(n·Jₘ)', 'area')
+  } else {
+    const standard = { pressurePa: 101_325, temperatureK: 293.15 }
+    const rated = operatingState(fullLoadState(engine.induction), facts, standard)
+    draft.given('x', `Blow-by of ${engine.rings} rings over rated air`, RING_SHARE[engine.rings], {
+      dimension: 'share',
+      origin: 'estimated',
+    })
+    draft.given('k', 'Times that, by what is known of this engine', engine.blowByTimes ?? 1, {
+      dimension: 'number',
+      origin: originAt(build, ['engine', 'blowByTimes']),
+    })
+    draft.given('mᵣ', 'Engine air, rated, in standard air', ratedAir(facts, standard), {
+      dimension: 'gasFlow',
+      origin: 'computed',
+    })
+    flux('Jᵣ', 'at rated load in standard air', rated, standard.pressurePa)
+    draft.step('A', 'Gap of the rings, a cylinder', 'x·k·mᵣ/(n·Jᵣ)', 'area')
+  }
+  flux('J', named(ref.state), operating, amb.pressurePa)
+  draft.step('m', 'Blow-by', 'n·A·J', 'gasFlow')
   return {
     title: `Blow-by, ${named(ref.state)}`,
-    relation: 'leak area × nozzle flow at cylinder pressure, averaged over the cycle',
+    result: 'm',
+    solved:
+      'J is integrated over the closed cycle: nozzle flow Cd·p/√(R·T)·ψ at each degree, cylinder pressure by polytropic compression (1.32) and expansion (1.28) with the heat of a Wiebe burn, motored on the overrun; Cd falls at low gap Reynolds number as Re/(Re + 3000).',
     source:
       'Nozzle law and closed cycle after Heywood, Internal Combustion Engine Fundamentals; ring share and gap are estimates (range ×/÷ 1.6).',
-    inputs: [
-      measured
-        ? input(
-            `Measured ${named(measured.state)}`,
-            measuredFlow(measured, a.engine.amb, stateIn(a, measured.state)!.operating.gasK),
-            'gasFlow',
-            'measured',
-          )
-        : input(`Ring class ${engine.rings}, share of rated air`, RING_SHARE[engine.rings], 'share', 'estimated'),
-      input('Leak area per cylinder', a.engine.leakM2, 'area', measured ? 'computed' : 'estimated'),
-      input(
-        'Manifold, above surroundings',
-        operating.manifoldPa - a.engine.amb.pressurePa,
-        'pressure',
-        overridden(build, ref.state, 'manifoldKpa'),
-      ),
-      input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
-    ],
     note: measured
-      ? 'One measurement sets the leak for every state.'
+      ? 'One measurement sets the gap for every state.'
       : 'Measure it once, in any state, and every state follows: Engine, condition.',
   }
 }
 
-/** Working of the blow-by that the circuit can take before the crankcase rises above the limit, m3/s (methods 4). */
-export const capacityWorking: WorkingOf<'capacity'> = (build, a, ref) => ({
-  title: `What the circuit carries, ${named(ref.state)}`,
-  relation: 'flow out of the crankcase, held at the highest pressure that seals bear for long',
-  source: SOLVER,
-  inputs: [
-    input('Crankcase held at', LIMITS.crankcaseHigh, 'pressure', 'estimated'),
-    input('Blow-by now', stateIn(a, ref.state)!.blowBy, 'gasFlow', 'computed'),
-    ...boresOf(build),
-  ],
-  note: 'Blow-by above this lifts the crankcase past that pressure.',
-})
-
-/** Working of the intake air, kg/s (methods 2, speed-density). */
-export const airWorking: WorkingOf<'air'> = (build, a, ref) => {
-  const { operating } = stateIn(a, ref.state)!
+/** Working of the crankcase pressure, Pa gauge (methods 4). */
+export const crankcaseWorking: WorkingOf<'crankcase'> = (at, ref, draft) => {
+  const s = solvedIn(at.a, ref.state)!
+  draft.given('g', 'Crankcase, against the pressure outside', s.crankcaseGauge, {
+    dimension: 'pressure',
+    origin: 'solved',
+  })
+  balanceAt(at, { s, node: crankcaseNode(resolve(activeVariant(at.build)))! }, draft)
   return {
-    title: `Engine air, ${named(ref.state)}`,
-    relation: 've · p / (R T) · V · N / 2',
-    source: 'Speed-density (Heywood, eq. 2.27); volumetric efficiency is an estimate.',
-    inputs: [
-      input('Displacement', a.engine.facts.displacementM3, 'volume', 'entered'),
-      input('Engine speed', rotation(operating.rpm), 'rotation', overridden(build, ref.state, 'rpm')),
-      input(
-        'Manifold, above surroundings',
-        operating.manifoldPa - a.engine.amb.pressurePa,
-        'pressure',
-        overridden(build, ref.state, 'manifoldKpa'),
-      ),
-      input('Manifold air', operating.manifoldK, 'temperature', 'estimated'),
-    ],
+    title: `Crankcase pressure, ${named(s.id)}`,
+    result: 'g',
+    solved: `${s.turn ? 'Followed over the turn until it repeats; this is its mean. ' : ''}The pressure at which what leaves the crankcase equals what comes into it; every line and part has its own working of what it passes at its pressures.`,
+    source: SOLVER,
+    note: s.turn
+      ? 'Means of a turn: the laws hold at each moment, not between the means.'
+      : `Solved in ${s.iterations} steps; flows balance to ${s.residual.toExponential(0)} kg/s.`,
   }
 }
 
-/** Working of the depression ahead of throttle or compressor, Pa (methods 2). */
-export const inletDepressionWorking: WorkingOf<'inletDepression'> = (build, a, ref) => ({
-  title: `Inlet depression, ${named(ref.state)}`,
-  relation: 'rated depression × (air / rated air)² × fouling',
-  source: 'Turbulent loss grows with the square of flow; the rated figure is yours or an estimate.',
-  inputs: [
-    input(
-      'At rated flow',
-      a.engine.facts.inletDepressionPa,
-      'pressure',
-      originAt(build, ['engine', 'inletDepressionKpa']),
-    ),
-    input('Engine air', stateIn(a, ref.state)!.operating.airKgS, 'gasFlow', 'computed'),
-    input('Fouling', a.engine.facts.inletFouling, 'number', originAt(build, ['engine', 'inletFouling'])),
-  ],
-})
-
-const AS: Partial<Record<Origin, string>> = { entered: 'as entered', learned: 'as your readings have it' }
-
-/** Working of the manifold pressure, Pa absolute (methods 2). */
-export const manifoldWorking: WorkingOf<'manifold'> = (build, a, ref) => ({
-  title: `Manifold pressure, ${named(ref.state)}`,
-  relation: AS[overridden(build, ref.state, 'manifoldKpa')] ?? 'typical of this state',
-  source: 'Typical figures (estimates); enter a logged one to replace it.',
-  inputs: [
-    input('Surroundings, absolute', a.engine.amb.pressurePa, 'pressure', 'computed'),
-    ...(build.engine.induction === 'na'
-      ? []
-      : [input('Rated boost', toSi('pressure', build.engine.boostKpa, 'kPa'), 'pressure', 'entered')]),
-  ],
-})
+/** Working of the blow-by that the circuit can take before the crankcase rises above the limit, kg/s (methods 4). */
+export const capacityWorking: WorkingOf<'capacity'> = ({ build, a, evaluator }, ref, draft) => {
+  const { operating } = stateIn(a, ref.state)!
+  const r = evaluator.resolve(activeVariant(build))
+  const node = crankcaseNode(r)!
+  const { amb } = a.engine
+  const network = evaluator.networkOf(r, operating, amb, 0)
+  const heldPa = amb.pressurePa + LIMITS.crankcaseHigh
+  const solved = solveNetwork({ ...network, shape: {}, nodes: { ...network.nodes, [node]: { p: heldPa } } })
+  draft.given('g', 'Crankcase held at', LIMITS.crankcaseHigh, { dimension: 'pressure', origin: 'estimated' })
+  const names: string[] = []
+  if (solved.ok)
+    network.elements.forEach((e) => {
+      if (e.from !== node && e.to !== node) return
+      const out = (e.from === node ? 1 : -1) * solved.value.flow[e.id]!
+      names.push(
+        draft.given(`m${sub(names.length + 1)}`, `Out by ${nameOf(build, e.id)}`, out, {
+          dimension: 'gasFlow',
+          origin: 'solved',
+        }),
+      )
+    })
+  draft.step('m', 'What the circuit carries', `max(0; ${joinSum(names)})`, 'gasFlow')
+  return {
+    title: `What the circuit carries, ${named(ref.state)}`,
+    result: 'm',
+    solved: 'Flows out of a crankcase that is held at the highest pressure that seals bear for long.',
+    source: SOLVER,
+    note: 'Blow-by above this lifts the crankcase past that pressure.',
+  }
+}
+const nameOf = (build: Build, id: string): string => {
+  const { lines, parts } = activeVariant(build)
+  return [...lines, ...parts].find((x) => x.id === id.split('.')[0])?.name ?? id
+}
 
 /** Working of the air that passes the throttle by, as a share of idle air, 0-1 (methods 4). */
-export const bypassWorking: WorkingOf<'bypass'> = (_, a) => {
+export const bypassWorking: WorkingOf<'bypass'> = ({ build, a }, _, draft) => {
   const s = solvedIn(a, 'idle')!
+  const manifolds = activeVariant(build).parts.filter((p) => p.kind === 'manifold')
+  draft.given('mₐ', 'Idle air', s.operating.airKgS, { dimension: 'gasFlow', origin: 'computed' })
+  const names = manifolds.map((p, i) =>
+    draft.given(`m${sub(i + 1)}`, `Into the ${p.name}, net`, s.into[p.id]?.gas ?? 0, {
+      dimension: 'gasFlow',
+      origin: 'solved',
+    }),
+  )
+  draft.step(
+    'x',
+    'Share of idle air',
+    names.length > 0 ? `(${names.map((m) => `max(0; ${m})`).join(' + ')})/mₐ` : '0/mₐ',
+    'share',
+  )
   return {
     title: `Air past the throttle at ${STATE_NAMES.idle.toLowerCase()}`,
-    relation: 'gas into the manifold through the circuit / idle air',
+    result: 'x',
     source: SOLVER,
-    inputs: [
-      input('Idle air', s.operating.airKgS, 'gasFlow', 'computed'),
-      input('Blow-by', s.blowBy, 'gasFlow', 'computed'),
-    ],
   }
 }

@@ -1,0 +1,104 @@
+'use client'
+/** The working of a figure beside whatever shows it: a button in a table, a label in a picture. */
+import { Popover } from 'radix-ui'
+import dynamic from 'next/dynamic'
+import { useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
+import type { FigureRef } from '@/plan/explain/figures'
+
+// worked out, and its code loaded, when someone asks
+const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
+  loading: () => <p className="text-soft">Working it out…</p>,
+})
+
+type Asked = { readonly of: FigureRef; readonly digits?: number | undefined; readonly absolute?: boolean | undefined }
+
+function WorkingPopover({
+  asked: { of, digits, absolute },
+  anchor,
+  onOpenChange,
+}: {
+  asked: Asked
+  anchor: RefObject<Element | null>
+  onOpenChange: (open: boolean) => void
+}) {
+  return (
+    <Popover.Root open onOpenChange={onOpenChange}>
+      <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
+      <Popover.Portal>
+        <Popover.Content
+          className="menu w-[26rem] max-w-[94vw] p-4"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label="Working"
+          onInteractOutside={(e) => {
+            if (anchor.current?.contains(e.target as Node)) e.preventDefault()
+          }}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault()
+            ;(anchor.current as HTMLElement | SVGElement | null)?.focus()
+          }}
+        >
+          <WorkingSheet of={of} absolute={absolute ?? false} digits={digits} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+/** A button that opens the working of a figure; made when it is asked for: a table of eighty lines holds three hundred figures. */
+export function WorkingButton({
+  children,
+  className = '',
+  label,
+  ...asked
+}: Asked & { children: ReactNode; className?: string; label?: string }) {
+  const button = useRef<HTMLButtonElement>(null)
+  const [open, setOpen] = useState(false)
+  return (
+    <>
+      <button
+        ref={button}
+        type="button"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={label}
+        onClick={() => setOpen(!open)}
+        className={className}
+      >
+        {children}
+      </button>
+      {open && <WorkingPopover asked={asked} anchor={button} onOpenChange={setOpen} />}
+    </>
+  )
+}
+
+/** A label of a picture that opens the working of its figure. */
+export function WorkingLabel({ children, label, ...asked }: Asked & { children: ReactNode; label: string }) {
+  const group = useRef<SVGGElement>(null)
+  const [open, setOpen] = useState(false)
+  const toggle = (e: { stopPropagation: () => void; preventDefault: () => void }) => {
+    e.stopPropagation()
+    e.preventDefault()
+    setOpen(!open)
+  }
+  return (
+    <>
+      <g
+        ref={group}
+        role="button"
+        tabIndex={0}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={label}
+        className="cursor-help"
+        onClick={toggle}
+        onKeyDown={(e: KeyboardEvent) => {
+          if (e.key === 'Enter' || e.key === ' ') toggle(e)
+        }}
+      >
+        {children}
+      </g>
+      {open && <WorkingPopover asked={asked} anchor={group} onOpenChange={setOpen} />}
+    </>
+  )
+}

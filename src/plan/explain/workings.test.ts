@@ -1,0 +1,66 @@
+/**
+ * Every working of all demo builds, classes and schools: what it prints is parsed and worked out again by an evaluator of this test's own, and
+ * comes to what is shown, to its last digit but one; what only a solver gives, by the check that is printed beside it.
+ */
+import { evaluate } from '../analyse'
+import { setBay } from '../bay/bay-builders'
+import { bayFor, readyBay } from '../catalogue/bays'
+import { ENGINE_CLASSES } from '../catalogue/engines'
+import { activeVariant } from '../edit/edit'
+import { makeEvaluator } from '../model/evaluator'
+import { isSolved, NO_FLOW } from '../model/results'
+import { newBuild } from '../schools/new-build'
+import { SCHOOLS } from '../schools/schools'
+import { after } from '../testing'
+import type { FigureRef } from './figure'
+import { figuresIn, followWorkings } from './testing'
+import { workingOf } from './workings'
+
+const DAY = '2026-11-25'
+
+test.each(ENGINE_CLASSES.map((c) => [c.key]))('%s: the workings of every school come out by hand', (engineClass) => {
+  let all = 0
+  for (const s of SCHOOLS) {
+    const bare = newBuild({
+      name: s.key,
+      engineClass,
+      use: 'street',
+      ambientC: 12,
+      units: all % 2 === 0 ? 'metric' : 'imperial',
+      school: s.key,
+    })
+    const b = after(bare, setBay(readyBay(bare, activeVariant(bare), bayFor(bare.engine))))
+    const { tried, bad } = followWorkings(b, evaluate(b, DAY), process.env.IVENT_RUNS ? 1 : 3)
+    all += tried
+    expect(bad.slice(0, 6)).toEqual([])
+  }
+  expect(all).toBeGreaterThan(300)
+})
+
+test('a working names every symbol once, an estimate as such and an entered figure as entered', () => {
+  const b = newBuild({
+    name: 'x',
+    engineClass: 'i5-turbo',
+    use: 'street',
+    ambientC: 12,
+    units: 'metric',
+    school: 'both-sides',
+  })
+  const a = evaluate(b, DAY)
+  for (const ref of figuresIn(b, a)) {
+    const w = workingOf(b, a, ref, makeEvaluator())
+    if (!w) continue
+    const symbols = w.lines.map((l) => l.symbol)
+    expect(new Set(symbols).size).toBe(symbols.length)
+    expect(symbols).toContain(w.symbol)
+    expect(w.source.length).toBeGreaterThan(5)
+  }
+  const origin = (ref: FigureRef, symbol: string) => {
+    const line = workingOf(b, a, ref, makeEvaluator())!.lines.find((l) => l.symbol === symbol)!
+    return 'origin' in line ? line.origin : 'step'
+  }
+  expect(origin({ kind: 'air', state: 'idle' }, 'ω')).toBe('entered')
+  expect(origin({ kind: 'air', state: 'cruise' }, 'ω')).toBe('step')
+  expect(origin({ kind: 'flow', id: 'breather', state: 'boost' }, 'T')).toBe('estimated')
+  expect(Math.abs(a.states.filter(isSolved)[0]!.passages.breather!.flow)).toBeGreaterThan(NO_FLOW)
+})
