@@ -12,6 +12,8 @@ const FUNCTIONS: Readonly<Record<string, (...x: number[]) => number>> = {
   ln: Math.log,
   exp: Math.exp,
   sin: Math.sin,
+  tan: Math.tan,
+  ceil: Math.ceil,
   min: Math.min,
   max: Math.max,
   abs: Math.abs,
@@ -22,7 +24,7 @@ const CONSTANTS: Readonly<Record<string, number>> = { π: Math.PI }
 const tokenPattern = (): RegExp => /\s*(\d+(?:\.\d+)?(?:e[-+−]?\d+)?|log₁₀|√|[\p{L}][\p{L}\p{N}₀-₉_,']*|[-+−·/^();])/uy
 
 /**
- * The value of a printed expression. Multiplication ·, division /, power ^, minus − or -, functions √ log₁₀ ln exp sin min max abs with
+ * The value of a printed expression. Multiplication ·, division /, power ^, minus − or -, functions √ log₁₀ ln exp sin tan ceil min max abs with
  * arguments parted by semicolons, and π.
  * @param values of its symbols; a symbol without one is a failure that names it
  *

@@ -11,6 +11,8 @@ import { SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Line } from '@/plan/document/schema'
 import { FileButton } from '@/ui/file-button'
+import { lengthWorking } from '@/plan/explain/making'
+import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -117,7 +119,8 @@ function Files() {
 }
 
 function LineRow({ line, bay }: { line: Line; bay: Bay }) {
-  const variant = useWorkspace((s) => activeVariant(s.build))
+  const build = useWorkspace((s) => s.build)
+  const variant = activeVariant(build)
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const text = (m: number) => quantityText(m, 'length', units, 3)
@@ -149,7 +152,13 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
       <td className="!whitespace-normal">
         {path.ok ? (
           <>
-            {text(path.value.lengthM)}
+            <WorkingButton
+              of={() => lengthWorking(build, line)}
+              label={`${line.name}, ${text(path.value.lengthM)}: the working`}
+              className={OPENS}
+            >
+              {text(path.value.lengthM)}
+            </WorkingButton>
             {bends.length > 0 &&
               `, ${bends.map((d) => `${Math.round(d)}°`).join(' and ')} at ${text(path.value.radiusM)}`}
             {bent.length > 0 && <span className="block text-xs text-soft">{bent.join(', ')}</span>}

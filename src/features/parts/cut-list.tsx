@@ -2,7 +2,9 @@
 /** What to cut, drill and hold a spanner to. */
 import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/document/words'
+import { cutWorking } from '@/plan/explain/making'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
+import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { stripsOf } from '@/plan/fit/strips'
 import { saveCuts } from '../workspace/frame/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -49,7 +51,15 @@ export function CutList() {
                 {c.hose}
                 {c.tapeMm > 0 ? `, ${say.mm(c.tapeMm)} of tape` : ''}
               </td>
-              <td className="fig text-right font-bold">{say.mm(c.cutMm)}</td>
+              <td className="fig text-right font-bold">
+                <WorkingButton
+                  of={() => cutWorking(c.strip)}
+                  label={`${c.line}, ${say.mm(c.cutMm)}: the working`}
+                  className={OPENS}
+                >
+                  {say.mm(c.cutMm)}
+                </WorkingButton>
+              </td>
               <td>{c.ends[0]}</td>
               <td>{c.ends[1]}</td>
               <td className="text-right">{c.clockingDeg === undefined ? '–' : `${Math.round(c.clockingDeg)}°`}</td>

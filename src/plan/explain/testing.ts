@@ -5,7 +5,7 @@ import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { isSolved, type Worked } from '../model/results'
 import type { FigureRef } from './figure'
 import { checkText, lineText, resultText } from './print'
-import { workingOf } from './workings'
+import { workingOf, type Working } from './workings'
 
 /** Every figure that a screen may show of a worked build. */
 export function figuresIn(build: Build, a: Worked): FigureRef[] {
@@ -57,6 +57,8 @@ function calculated(expression: string, values: ReadonlyMap<string, number>): nu
         min: 'Math.min',
         abs: 'Math.abs',
         sin: 'Math.sin',
+        tan: 'Math.tan',
+        ceil: 'Math.ceil',
         exp: 'Math.exp',
         ln: 'Math.log',
       }[t]
@@ -72,9 +74,20 @@ function calculated(expression: string, values: ReadonlyMap<string, number>): nu
 /** Recomputes a working from its print alone; what does not come out is told. */
 function follow(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): string | undefined {
   const w = workingOf(build, a, ref, evaluator)
-  if (!w) return undefined
+  const absolute = ref.kind === 'flow' || ref.kind === 'drop'
+  const averaged = a.states.some((s) => s.solved && s.turn)
+  return w && followWorking(w, build.units, { name: `${build.name} ${JSON.stringify(ref)}`, absolute, averaged })
+}
+
+type Followed = { readonly name: string; readonly absolute?: boolean; readonly averaged?: boolean }
+/** Recomputes one working from its print alone; undefined where it comes out. */
+export function followWorking(
+  w: Working,
+  units: Build['units'],
+  { name, absolute = false, averaged = false }: Followed,
+): string | undefined {
   const values = new Map<string, number>()
-  const told = (why: string) => `${build.name} ${JSON.stringify(ref)}: ${why}`
+  const told = (why: string) => `${name}: ${why}`
   for (const line of w.lines) {
     const [symbol, ...rest] = lineText(line).split(' = ')
     const printed = rest.at(-1)!.replace(/^(−?[\d.]+(?:e−?\d+)?).*$/u, '$1')
@@ -95,11 +108,11 @@ function follow(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): 
     const [left, right] = [calculated(c.left, values), calculated(c.right, values)]
     const size = Math.max(Math.abs(left), Math.abs(right))
     // flows of a turn are means over some hundred steps
-    const within = a.states.some((s) => s.solved && s.turn) ? 0.02 : 2e-3
+    const within = averaged ? 0.02 : 2e-3
     if (!(Math.abs(left - right) <= within * size + 3e-8)) return told(`${checkText(c)} [${left} ${right}]`)
   }
-  const shown = { ...w.result, si: ref.kind === 'flow' || ref.kind === 'drop' ? Math.abs(w.result.si) : w.result.si }
-  const text = resultText(w.symbol, shown, build.units)
+  const shown = { ...w.result, si: absolute ? Math.abs(w.result.si) : w.result.si }
+  const text = resultText(w.symbol, shown, units)
   const [, formula, figure] = /^(.*) = (.*)$/.exec(text)!
   const got = calculated(formula!, values)
   const digits = /^−?[\d\s ]*(?:\.(\d+))?/.exec(figure!)!

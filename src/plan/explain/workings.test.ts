@@ -13,7 +13,10 @@ import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after } from '../testing'
 import type { FigureRef } from './figure'
-import { figuresIn, followWorkings } from './testing'
+import { bracketFor } from '../fit/bracket'
+import { stripsOf } from '../fit/strips'
+import { bracketWorkings, cutWorking, lengthWorking } from './making'
+import { figuresIn, followWorking, followWorkings } from './testing'
 import { workingOf } from './workings'
 
 const DAY = '2026-11-25'
@@ -63,4 +66,34 @@ test('a working names every symbol once, an estimate as such and an entered figu
   expect(origin({ kind: 'air', state: 'cruise' }, 'ω')).toBe('step')
   expect(origin({ kind: 'flow', id: 'breather', state: 'boost' }, 'T')).toBe('estimated')
   expect(Math.abs(a.states.filter(isSolved)[0]!.passages.breather!.flow)).toBeGreaterThan(NO_FLOW)
+})
+
+test('lengths, cuts and brackets come out by hand too', () => {
+  let tried = 0
+  for (const { key } of ENGINE_CLASSES) {
+    const bare = newBuild({
+      name: key,
+      engineClass: key,
+      use: 'street',
+      ambientC: 12,
+      units: 'metric',
+      school: 'both-sides',
+    })
+    const b = after(bare, setBay(readyBay(bare, activeVariant(bare), bayFor(bare.engine))))
+    const v = activeVariant(b)
+    const bad = [
+      ...v.lines.map((l) => lengthWorking(b, l)),
+      ...stripsOf(b, v).map(cutWorking),
+      ...v.parts.flatMap((p) => {
+        const bracket = p.kind === 'can' ? bracketFor(b, v, p.id) : undefined
+        return bracket?.ok ? Object.values(bracketWorkings(bracket.value)) : []
+      }),
+    ].flatMap((w) => {
+      if (!w) return []
+      tried++
+      return followWorking(w, b.units, { name: w.title }) ?? []
+    })
+    expect(bad).toEqual([])
+  }
+  expect(tried).toBeGreaterThan(60)
 })

@@ -37,6 +37,7 @@ const [SOLD_BY, WASTE] = [500, 1.05]
 const WALLS = 7.5
 
 export type Cut = {
+  readonly strip: Strip
   readonly label: string
   readonly line: string
   readonly hose: string
@@ -221,6 +222,7 @@ export const madeOf = (strips: readonly Strip[]): readonly Strip[] => strips.fil
 /** The cut list: a row a hose that is made, labelled at both ends. */
 export const cutList = (strips: readonly Strip[]): readonly Cut[] =>
   madeOf(strips).map((s, i) => ({
+    strip: s,
     label: letterOf(i),
     line: s.line.name,
     hose: s.hose?.ok ? `${s.hose.value.kind} ${s.hose.value.name}` : 'no hose of this bore',

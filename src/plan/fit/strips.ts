@@ -55,8 +55,10 @@ const ON_ENGINE: ReadonlySet<Part['kind']> = new Set([
  * end, m (estimates).
  */
 const [SLACK, ON_BARB, IN_END] = [0.025, 0.022, -0.028]
-/** Between clips of a hose (common practice, no source), and steps in which hose is cut, m. */
-const [CLIP_EVERY, CUT_STEP] = [0.3, 0.005]
+/** Between clips of a hose (common practice, no source), m. */
+const CLIP_EVERY = 0.3
+/** Steps in which hose is cut, m. */
+export const CUT_STEP = 0.005
 
 /** Dash that a hose of this bore is fitted with. */
 const dashNear = (mm: number) => DASHES.toSorted((a, b) => Math.abs(a.hoseMm - mm) - Math.abs(b.hoseMm - mm))[0]!.dash
@@ -143,7 +145,8 @@ function stripEnd({ end, part, turnDeg, at }: EndAt, hose: Result<HoseSold>, own
 }
 
 const GAINS: Readonly<Record<EndOfHose['kind'], number>> = { clamp: ON_BARB, 'hose end': IN_END, 'as it is': 0 }
-const gain = ({ chain }: StripEnd): number => (chain.ok ? GAINS[chain.value.hoseEnd.kind] : 0)
+/** What a hose gains on an end, or loses in it, m. */
+export const gainOf = ({ chain }: StripEnd): number => (chain.ok ? GAINS[chain.value.hoseEnd.kind] : 0)
 
 /** Whether a line is the maker's own: the same ports, the same bore. */
 function isKept(line: Line, stock: Variant): boolean {
@@ -179,7 +182,7 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
       stripEnd({ end: line.to, part: parts[1], turnDeg: turns[1], at: forms[1] }, usedHose, own),
     ] as const
     const slackM = ON_ENGINE.has(parts[0].kind) === ON_ENGINE.has(parts[1].kind) ? 0 : SLACK
-    const cut = pathM + slackM + gain(ends[0]) + gain(ends[1])
+    const cut = pathM + slackM + gainOf(ends[0]) + gainOf(ends[1])
     return [
       {
         line,

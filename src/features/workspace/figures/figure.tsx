@@ -4,7 +4,7 @@ import { dimensionOf, readFigure, type FigureRef } from '@/plan/explain/figures'
 import { QuantityText } from '@/ui/quantity'
 import { NO_FIGURE } from '@/core/units/format'
 import { shownBuild, useUnits, useWorkspace } from '../store'
-import { WorkingButton } from './working-popover'
+import { OPENS, WorkingButton } from './working-popover'
 
 export function Figure({
   of,
@@ -29,12 +29,7 @@ export function Figure({
   if (raw === undefined || !Number.isFinite(raw))
     return <span className={className}>{raw === Infinity ? 'never' : NO_FIGURE}</span>
   return (
-    <WorkingButton
-      of={of}
-      digits={digits}
-      absolute={absolute}
-      className={`-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue ${className}`}
-    >
+    <WorkingButton of={of} digits={digits} absolute={absolute} className={`${OPENS} ${className}`}>
       <QuantityText
         q={{ si: absolute ? Math.abs(raw) : raw, dimension: dimensionOf(of) }}
         units={units}

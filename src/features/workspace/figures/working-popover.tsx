@@ -4,13 +4,19 @@ import { Popover } from 'radix-ui'
 import dynamic from 'next/dynamic'
 import { useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
 import type { FigureRef } from '@/plan/explain/figures'
+import type { Working } from '@/plan/explain/workings'
 
 // worked out, and its code loaded, when someone asks
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
   loading: () => <p className="text-soft">Working it out…</p>,
 })
 
-type Asked = { readonly of: FigureRef; readonly digits?: number | undefined; readonly absolute?: boolean | undefined }
+/** A figure of the analysis; or, of what is made, its working itself, written when it is asked for. */
+type Asked = {
+  readonly of: FigureRef | (() => Working | undefined)
+  readonly digits?: number | undefined
+  readonly absolute?: boolean | undefined
+}
 
 function WorkingPopover({
   asked: { of, digits, absolute },
@@ -26,7 +32,7 @@ function WorkingPopover({
       <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
       <Popover.Portal>
         <Popover.Content
-          className="menu w-[26rem] max-w-[94vw] p-4"
+          className="menu max-h-[var(--radix-popover-content-available-height)] w-[26rem] max-w-[94vw] overflow-auto p-4"
           sideOffset={6}
           collisionPadding={12}
           aria-label="Working"
@@ -44,6 +50,10 @@ function WorkingPopover({
     </Popover.Root>
   )
 }
+
+/** How a figure looks that opens its working. */
+export const OPENS =
+  '-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue'
 
 /** A button that opens the working of a figure; made when it is asked for: a table of eighty lines holds three hundred figures. */
 export function WorkingButton({

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react'
 import type { FigureRef } from '@/plan/explain/figures'
 import { isStep, type WorkingLine } from '@/plan/explain/draft'
 import { checkText, exactQuantity, resultText, shownQuantity } from '@/plan/explain/print'
-import { workingOf } from '@/plan/explain/workings'
+import { workingOf, type Working } from '@/plan/explain/workings'
 import type { Origin } from '@/plan/explain/figure'
 import { QuantityText } from '@/ui/quantity'
 import { useJob } from '../jobs/jobs'
@@ -49,17 +49,25 @@ function Line({ line, units }: { line: WorkingLine; units: ReturnType<typeof use
 }
 
 /** The working itself; what it depends on most is worked out, away from the page, when it opens. */
-export function WorkingSheet({ of, absolute, digits }: { of: FigureRef; absolute?: boolean; digits?: number }) {
+export function WorkingSheet({
+  of,
+  absolute,
+  digits,
+}: {
+  of: FigureRef | (() => Working | undefined)
+  absolute?: boolean
+  digits?: number
+}) {
   const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
   const evaluator = useWorkspace((s) => s.evaluator)
   const units = useUnits()
-  const [asked] = useState(of)
-  const working = workingOf(build, analysis, asked, evaluator)
+  const [asked] = useState(() => of)
+  const working = typeof asked === 'function' ? asked() : workingOf(build, analysis, asked, evaluator)
   if (!working) return <p>This figure has no value in this state.</p>
   const result = absolute ? { ...working.result, si: Math.abs(working.result.si) } : working.result
   return (
-    <div className="max-h-[70vh] overflow-auto">
+    <div>
       <div className="flex items-baseline justify-between gap-3">
         <h3 className="head">{working.title}</h3>
         <span className="text-lg font-bold">
@@ -90,7 +98,7 @@ export function WorkingSheet({ of, absolute, digits }: { of: FigureRef; absolute
           ))}
         </>
       )}
-      <Strongest of={asked} dimension={working.result.dimension} />
+      {typeof asked !== 'function' && <Strongest of={asked} dimension={working.result.dimension} />}
       <p className="mt-3 text-xs text-soft">{working.source}</p>
       {working.note && <p className="mt-1 text-xs text-soft">{working.note}</p>}
       <p className="mt-2 text-xs text-soft">

@@ -8,8 +8,8 @@ import { pickUpOf } from '../../model/carriage'
 import { corneringOf } from '../../model/duty'
 import { isSolved, solvedIn, type SolvedState } from '../../model/results'
 import { sub, type Draft } from '../draft'
-import { named, type WorkingOf } from '../figure'
-import { STATE_NAMES } from '../../document/words'
+import { type WorkingOf } from '../figure'
+import { atState, STATE_NAMES } from '../../document/words'
 
 const SOURCE =
   'Mist 0.15 to 0.6 g/m³ with load, splash with (rpm/6000)² and the oil level: estimates, range ×/÷ 3, which the log corrects. What is thrown and caught by size: Hinds; Pui; Landahl & Herrmann.'
@@ -28,7 +28,7 @@ export const oilWorking: WorkingOf<'oil'> = ({ build, a }, ref, draft) => {
   carried('Splash', draft, 'q_s', p.oil.splash)
   draft.step('q', 'Oil carried', 'q_m + q_s', 'liquidRate')
   return {
-    title: `${nameIn(build, ref.id)}, oil carried ${named(ref.state)}`,
+    title: `${nameIn(build, ref.id)}, oil carried ${atState(ref.state)}`,
     result: 'q',
     solved:
       'Carried joint by joint, size by size, from where it is made: gas mixes at each joint, bends throw splash to the wall, cans take out what their stages catch.',
@@ -47,7 +47,7 @@ export const caughtWorking: WorkingOf<'caught'> = ({ build, a }, ref, draft) => 
   draft.step('o', 'Oil that goes on', 'i − c', 'liquidRate')
   draft.check('what comes to it is kept or goes on', 'i', 'c + o')
   return {
-    title: `${nameIn(build, ref.id)}, caught ${named(ref.state)}`,
+    title: `${nameIn(build, ref.id)}, caught ${atState(ref.state)}`,
     result: 'c',
     solved:
       'Stage by stage and size by size: each stage passes 1 − E(d) of a droplet d; what runs along the wall is kept whole.',
@@ -66,7 +66,7 @@ export const keptWorking: WorkingOf<'kept'> = ({ build, a }, ref, draft) => {
   draft.given('v', 'Velocity across its section', c.faceVelocity, { dimension: 'speed', origin: 'computed' })
   draft.given('s', 'Share of the catch that is not torn off again', c.kept, { dimension: 'share', origin: 'computed' })
   return {
-    title: `${nameIn(build, ref.id)}, catches ${named(ref.state)}`,
+    title: `${nameIn(build, ref.id)}, catches ${atState(ref.state)}`,
     result: 'k',
     solved:
       'Catch by size: the droplet curve in the Parts tab shows every stage. Above the Souders-Brown velocity a part is torn off again.',

@@ -13,12 +13,11 @@ import type { Build, LineEnd, Part } from '../../document/schema'
 import { activeVariant } from '../../edit/edit'
 import { isLearned } from '../../model/learned'
 import { dischargeOf, isHoled } from '../../model/network'
-import { lowered } from '../../document/words'
+import { atState, lowered } from '../../document/words'
 import { barbOf, coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLine } from '../../model/resolve'
 import { NO_FLOW, solvedIn, type Passage, type SolvedState } from '../../model/results'
 import { sub, type Draft } from '../draft'
 import {
-  named,
   SOLVER,
   type Origin,
   type RefOf,
@@ -407,7 +406,7 @@ function lawOf(here: Here): { readonly note: string } | undefined {
 /** Working of a flow through a part or line, kg/s (methods 4). */
 export const flowWorking: WorkingOf<'flow'> = (at, ref, draft) => {
   const here = hereOf(at, ref, draft)
-  const title = `${nameIn(at.build, ref.id)}, flow ${named(ref.state)}`
+  const title = `${nameIn(at.build, ref.id)}, flow ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
   const { note } = lawOf(here) ?? {}
   return {
@@ -422,7 +421,7 @@ export const flowWorking: WorkingOf<'flow'> = (at, ref, draft) => {
 /** Working of a pressure drop, Pa (methods 4). */
 export const dropWorking: WorkingOf<'drop'> = (at, ref, draft) => {
   const here = hereOf(at, ref, draft)
-  const title = `${nameIn(at.build, ref.id)}, pressure drop ${named(ref.state)}`
+  const title = `${nameIn(at.build, ref.id)}, pressure drop ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
   const { note } = lawOf(here) ?? {}
   if (!here.s.turn && draft.lines.some((l) => l.symbol === 'm' && 'expression' in l)) {
@@ -451,7 +450,7 @@ export const velocityWorking: WorkingOf<'velocity'> = (at, ref, draft) => {
   draft.given('D', 'Bore', line?.shape.boreM ?? 0, { dimension: 'length', origin: 'entered' })
   draft.step('ρ', 'Density at the mean pressure', '(p₀ + (g₁ + g₂)/2)/(R·T)', 'concentration')
   draft.step('v', 'Velocity', 'm/(ρ·π·D^2/4)', 'speed')
-  return { title: `${nameIn(at.build, ref.id)}, velocity ${named(ref.state)}`, result: 'v', source: 'Continuity.' }
+  return { title: `${nameIn(at.build, ref.id)}, velocity ${atState(ref.state)}`, result: 'v', source: 'Continuity.' }
 }
 
 /** Working of the pressure at a port, Pa gauge (methods 4). */
@@ -460,7 +459,7 @@ export const gaugeWorking: WorkingOf<'gauge'> = (at, ref, draft) => {
   const r = at.evaluator.resolve(activeVariant(at.build))
   const [partId] = ref.id.split('.')
   const part = r.parts.get(partId!)
-  const title = `${part?.name ?? ''}, pressure ${named(ref.state)}`
+  const title = `${part?.name ?? ''}, pressure ${atState(ref.state)}`
   draft.given('g', 'Pressure, against that outside', s.gauge[ref.id]!, {
     dimension: 'pressure',
     origin: part && isBoundary(part.kind) ? 'computed' : 'solved',
@@ -497,7 +496,7 @@ export const columnWorking: WorkingOf<'column'> = (at, ref, draft) => {
   draft.constant('g', 'Gravity, m/s²', GRAVITY)
   draft.step('h', 'Column that is held up', '(g₁ − g₂ + c)/(ρ·g)', 'length')
   return {
-    title: `${can?.name ?? ''}, oil held up ${named(ref.state)}`,
+    title: `${can?.name ?? ''}, oil held up ${atState(ref.state)}`,
     result: 'h',
     source: 'Hydrostatics (methods 8).',
   }
