@@ -6,7 +6,19 @@ import { useEffect, useMemo, useState } from 'react'
 import { scaleLinear, scaleSymlog } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
-import { comparisonCsv, comparisonSheet, conclusion, MOST_COMPARED, type Comparison } from '@/plan/studies/compare'
+import { evaluate } from '@/plan/analyse'
+import type { FigureRef } from '@/plan/explain/figures'
+import { workingOf } from '@/plan/explain/workings'
+import { pulsates } from '@/plan/model/engine'
+import { makeEvaluator } from '@/plan/model/evaluator'
+import {
+  comparisonCsv,
+  comparisonSheet,
+  conclusion,
+  MOST_COMPARED,
+  showing,
+  type Comparison,
+} from '@/plan/studies/compare'
 import { showPlan } from '@/plan/edit/edit-builders'
 import { judgeCrankcase, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
@@ -16,6 +28,7 @@ import { download } from '@/ui/download'
 import { Select } from '@/ui/select'
 import { ticksOf } from '@/ui/axis'
 import { useJob } from '../workspace/jobs/jobs'
+import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CompareView() {
@@ -288,14 +301,14 @@ function Sheet({ rows }: { rows: readonly Comparison[] }) {
           </tr>
         </thead>
         <tbody>
-          {body.map(([name, ...cells]) => (
+          {body.map(([name, ...cells], row) => (
             <tr key={name}>
               <th scope="row" className="!text-ink">
                 {name}
               </th>
               {cells.map((c, i) => (
                 <td key={rows[i]!.id} className="!whitespace-normal">
-                  {c}
+                  <Cell text={c} plan={rows[i]!.id} of={figureOfRow(rows, row)} />
                 </td>
               ))}
             </tr>
@@ -303,6 +316,34 @@ function Sheet({ rows }: { rows: readonly Comparison[] }) {
         </tbody>
       </table>
     </div>
+  )
+}
+
+/** The figure that a row of the sheet tells of each plan; undefined for what is counted, drawn or said. */
+function figureOfRow(rows: readonly Comparison[], row: number): FigureRef | undefined {
+  const states = rows[0]?.states ?? []
+  if (row < states.length) return { kind: 'crankcase', state: states[row]!.id }
+  if (row === states.length) return { kind: 'intakeOil' }
+  return row === states.length + ROWS_TO_BYPASS ? { kind: 'bypass' } : undefined
+}
+/** Rows of the sheet between the states and the air past the throttle: oil to the intake, caught, water, drain, look. */
+const ROWS_TO_BYPASS = 5
+
+/** A cell that opens the working of its plan's figure. Of an engine whose pistons pump, turns are followed at the stations alone. */
+function Cell({ text, plan, of }: { text: string; plan: string; of: FigureRef | undefined }) {
+  const build = useWorkspace((s) => s.build)
+  const today = useWorkspace((s) => s.today)
+  if (!of || pulsates(build.engine)) return text
+  const open = () => {
+    const evaluator = makeEvaluator()
+    const b = showing(build, plan)
+    return workingOf(b, evaluate(b, today, evaluator), of, evaluator)
+  }
+  return (
+    <WorkingButton of={open} className={OPENS}>
+      {text}
+      <span className="sr-only">, show the working</span>
+    </WorkingButton>
   )
 }
 

@@ -1,6 +1,5 @@
 'use client'
 /** The parts of the circuit as a plain table: which, how big, what it does. */
-import { quantityText } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
 import { CANS } from '@/plan/catalogue/cans'
 import { CHECKS, PCVS } from '@/plan/catalogue/valves'
@@ -143,7 +142,6 @@ function PartRow({ part }: { part: Part }) {
 function SpaceRow({ part }: { part: Part }) {
   const selected = useWorkspace((s) => s.selected?.id === part.id)
   const shown = useShown()
-  const units = useUnits()
   const gauge = shown.solved ? shown.gauge[part.id] : undefined
   const kind = KINDS[part.kind].name.toLowerCase()
   return (
@@ -155,7 +153,21 @@ function SpaceRow({ part }: { part: Part }) {
       </th>
       <td className="text-soft">{kind === part.name.toLowerCase() ? '' : kind}</td>
       <td colSpan={3} className="text-right">
-        {gauge === undefined ? 'joined to nothing' : <>stands at {quantityText(gauge, 'pressure', units, 2)}</>}
+        {gauge === undefined ? (
+          'joined to nothing'
+        ) : (
+          <>
+            stands at{' '}
+            <Figure
+              of={
+                part.kind === 'crankcase'
+                  ? { kind: 'crankcase', state: shown.id }
+                  : { kind: 'gauge', id: part.id, state: shown.id }
+              }
+              digits={2}
+            />
+          </>
+        )}
       </td>
     </tr>
   )

@@ -17,14 +17,7 @@ import { atState, lowered } from '../../document/words'
 import { barbOf, coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLine } from '../../model/resolve'
 import { NO_FLOW, solvedIn, type Passage, type SolvedState } from '../../model/results'
 import { sub, type Draft } from '../draft'
-import {
-  SOLVER,
-  type Origin,
-  type RefOf,
-  type WorkingContext,
-  type WorkingOf,
-  type WorkingText,
-} from '../figure'
+import { SOLVER, type Origin, type RefOf, type WorkingContext, type WorkingOf, type WorkingText } from '../figure'
 import { balanceAt } from './joint'
 
 type PassageRef = RefOf<'flow'> | RefOf<'drop'> | RefOf<'velocity'>
