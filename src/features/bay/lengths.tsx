@@ -11,7 +11,6 @@ import { SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Line } from '@/plan/document/schema'
 import { FileButton } from '@/ui/file-button'
-import { lengthWorking } from '@/plan/explain/making'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -153,7 +152,7 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
         {path.ok ? (
           <>
             <WorkingButton
-              of={() => lengthWorking(build, line)}
+              of={() => import('@/plan/explain/making').then((m) => m.lengthWorking(build, line))}
               label={`${line.name}, ${text(path.value.lengthM)}: the working`}
               className={OPENS}
             >

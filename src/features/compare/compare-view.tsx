@@ -8,7 +8,6 @@ import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { evaluate } from '@/plan/analyse'
 import type { FigureRef } from '@/plan/explain/figures'
-import { workingOf } from '@/plan/explain/workings'
 import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import {
@@ -334,7 +333,8 @@ function Cell({ text, plan, of }: { text: string; plan: string; of: FigureRef | 
   const build = useWorkspace((s) => s.build)
   const today = useWorkspace((s) => s.today)
   if (!of || pulsates(build.engine)) return text
-  const open = () => {
+  const open = async () => {
+    const { workingOf } = await import('@/plan/explain/workings')
     const evaluator = makeEvaluator()
     const b = showing(build, plan)
     return workingOf(b, evaluate(b, today, evaluator), of, evaluator)

@@ -5,7 +5,6 @@ import { bracketDrawing, bracketFor, type BracketPlan } from '@/plan/fit/bracket
 import { ALLOYS } from '@/plan/catalogue/alloys'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { bracketWorkings } from '@/plan/explain/making'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { Select } from '@/ui/select'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -32,11 +31,17 @@ export function Bracket({ canId, name }: { canId: string; name: string }) {
         <>
           <p className="mt-1 text-sm">
             {judged(found.value, say)} Flat it is{' '}
-            <WorkingButton of={() => bracketWorkings(found.value).flat} className={OPENS}>
+            <WorkingButton
+              of={() => import('@/plan/explain/making').then((m) => m.bracketWorkings(found.value).flat)}
+              className={OPENS}
+            >
               {say.mm(found.value.flatM * 1000)}
             </WorkingButton>{' '}
             long; how it{' '}
-            <WorkingButton of={() => bracketWorkings(found.value).rings} className={OPENS}>
+            <WorkingButton
+              of={() => import('@/plan/explain/making').then((m) => m.bracketWorkings(found.value).rings)}
+              className={OPENS}
+            >
               rings
             </WorkingButton>
             .

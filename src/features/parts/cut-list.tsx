@@ -2,7 +2,6 @@
 /** What to cut, drill and hold a spanner to. */
 import { activeVariant } from '@/plan/edit/edit'
 import { teller } from '@/plan/document/words'
-import { cutWorking } from '@/plan/explain/making'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { stripsOf } from '@/plan/fit/strips'
@@ -53,7 +52,7 @@ export function CutList() {
               </td>
               <td className="fig text-right font-bold">
                 <WorkingButton
-                  of={() => cutWorking(c.strip)}
+                  of={() => import('@/plan/explain/making').then((m) => m.cutWorking(c.strip))}
                   label={`${c.line}, ${say.mm(c.cutMm)}: the working`}
                   className={OPENS}
                 >

@@ -11,9 +11,9 @@ const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.Worki
   loading: () => <p className="text-soft">Working it out…</p>,
 })
 
-/** A figure of the analysis; or, of what is made, its working itself, written when it is asked for. */
+/** A figure of the analysis; or, of what is made, its working itself: its code is loaded, and it is written, when it is asked for. */
 type Asked = {
-  readonly of: FigureRef | (() => Working | undefined)
+  readonly of: FigureRef | (() => Promise<Working | undefined>)
   readonly digits?: number | undefined
   readonly absolute?: boolean | undefined
 }

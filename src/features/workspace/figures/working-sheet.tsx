@@ -48,22 +48,40 @@ function Line({ line, units }: { line: WorkingLine; units: ReturnType<typeof use
   )
 }
 
+type Sheet = { readonly absolute?: boolean; readonly digits?: number }
+
+/** The working of a figure of the analysis, or one that is made elsewhere. */
+export function WorkingSheet({ of, ...sheet }: Sheet & { of: FigureRef | (() => Promise<Working | undefined>) }) {
+  const [asked] = useState(() => of)
+  return typeof asked === 'function' ? <MadeSheet of={asked} {...sheet} /> : <FigureSheet of={asked} {...sheet} />
+}
+
+function MadeSheet({ of, ...sheet }: Sheet & { of: () => Promise<Working | undefined> }) {
+  const [made, setMade] = useState<Working | 'none' | undefined>(undefined)
+  useEffect(() => {
+    let asked = true
+    void of().then((working) => asked && setMade(working ?? 'none'))
+    return () => {
+      asked = false
+    }
+  }, [of])
+  return made === undefined ? (
+    <p className="text-soft">Working it out…</p>
+  ) : (
+    <Lines working={made === 'none' ? undefined : made} {...sheet} />
+  )
+}
+
 /** The working itself; what it depends on most is worked out, away from the page, when it opens. */
-export function WorkingSheet({
-  of,
-  absolute,
-  digits,
-}: {
-  of: FigureRef | (() => Working | undefined)
-  absolute?: boolean
-  digits?: number
-}) {
+function FigureSheet({ of, ...sheet }: Sheet & { of: FigureRef }) {
   const build = useWorkspace(shownBuild)
   const analysis = useWorkspace((s) => s.analysis)
   const evaluator = useWorkspace((s) => s.evaluator)
+  return <Lines working={workingOf(build, analysis, of, evaluator)} asked={of} {...sheet} />
+}
+
+function Lines({ working, asked, absolute, digits }: Sheet & { working: Working | undefined; asked?: FigureRef }) {
   const units = useUnits()
-  const [asked] = useState(() => of)
-  const working = typeof asked === 'function' ? asked() : workingOf(build, analysis, asked, evaluator)
   if (!working) return <p>This figure has no value in this state.</p>
   const result = absolute ? { ...working.result, si: Math.abs(working.result.si) } : working.result
   return (
@@ -98,7 +116,7 @@ export function WorkingSheet({
           ))}
         </>
       )}
-      {typeof asked !== 'function' && <Strongest of={asked} dimension={working.result.dimension} />}
+      {asked && <Strongest of={asked} dimension={working.result.dimension} />}
       <p className="mt-3 text-xs text-soft">{working.source}</p>
       {working.note && <p className="mt-1 text-xs text-soft">{working.note}</p>}
       <p className="mt-2 text-xs text-soft">
