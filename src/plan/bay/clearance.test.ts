@@ -1,0 +1,209 @@
+/** Gaps, ways and drains of the bay against geometry done by hand. */
+import { GRAVITY } from '@/core/gas/air'
+import { finish } from '@/core/job'
+import { bayFor, readyBay } from '../catalogue/bays'
+import { canBody } from '../catalogue/bay-geometry'
+import type { Bay, Build, PartOf } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { setPart } from '../edit/edit-builders'
+import { figuresOf } from '../model/figures'
+import { newBuild } from '../schools/new-build'
+import { after } from '../testing'
+import { changeBay, setBay, setSpot, setWay } from './bay-builders'
+import { boxOf, clearanceAsked, HOSES_ASKED, thingsIn, tightGaps, tubeRadius } from './clearance'
+import { bayDrawing } from './drawing'
+import { drainInBay } from './drains'
+import { findLineWay } from './find-way'
+import { fullMassKg, hangingOf, mountsNear } from './hanging'
+import { layOf } from './lay'
+
+const inBay = (school: string): Build => {
+  const b = newBuild({ name: 'x', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric', school })
+  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+}
+const can = (b: Build, id: string) => activeVariant(b).parts.find((p) => p.id === id) as PartOf<'can'>
+const block = (
+  name: string,
+  at: { forwardMm: number; leftMm: number; upMm: number },
+  kind: Bay['keepOuts'][number]['kind'] = 'panel',
+) => ({
+  id: name,
+  name,
+  kind,
+  ...at,
+  longMm: 20,
+  wideMm: 20,
+  highMm: 20,
+  measured: true,
+})
+
+test('a can comes to a box as far as its wall is from the box’s face', () => {
+  const b = after(
+    inBay('vacuum-side-can'),
+    setSpot('can', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    changeBay({ bonnet: [] }),
+  )
+  const body = canBody(b.bay, can(b, 'can'))!
+  const gap = 0.004
+  const face = Math.round((body.radiusM + gap) * 1000)
+  const near = after(b, changeBay({ keepOuts: [block('panel', { forwardMm: face + 10, leftMm: 0, upMm: 40 })] }))
+  const found = tightGaps(near, activeVariant(near)).find((g) => g.of === 'can' && g.to === 'panel')!
+  expect(found.gapM).toBeCloseTo(face / 1000 - body.radiusM, 9)
+  expect(found.askedM).toBe(clearanceAsked({ kind: 'panel' }))
+  // one that is far enough is not told
+  const far = after(b, changeBay({ keepOuts: [block('panel', { forwardMm: face + 30, leftMm: 0, upMm: 40 })] }))
+  expect(tightGaps(far, activeVariant(far)).filter((g) => g.of === 'can' && g.to === 'panel')).toEqual([])
+})
+
+test('what a plan puts into its bay is its hoses and its cans, each once, by their own sizes', () => {
+  const b = inBay('both-sides')
+  const things = thingsIn(b, activeVariant(b))
+  const { lines, parts } = activeVariant(b)
+  const expected = [
+    ...lines.filter((l) => l.kind !== 'direct').map((l) => [l.id, tubeRadius(l.boreMm)]),
+    ...parts.filter((p) => p.kind === 'can').map((p) => [p.id, canBody(b.bay, p as PartOf<'can'>)!.radiusM]),
+  ]
+  expect(things.map((t) => [t.of, t.radiusM])).toEqual(expected)
+  expect(tubeRadius(12.7)).toBeCloseTo(0.0127 / 2 + 0.0035, 9)
+})
+
+test('a port inside a box is meant to be there, at either end; a hose through the middle of one is not', () => {
+  const b = after(
+    inBay('stock'),
+    setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('inlet.breather', { forwardMm: 600, leftMm: 0, upMm: 0 }),
+    setWay('breather', [{ forwardMm: 300, leftMm: 0, upMm: 0 }]),
+    changeBay({ bonnet: [] }),
+  )
+  const meets = (forwardMm: number) => {
+    const x = after(b, changeBay({ keepOuts: [block('box', { forwardMm, leftMm: 0, upMm: 0 })] }))
+    return tightGaps(x, activeVariant(x)).some((g) => g.of === 'breather' && g.to === 'box' && g.gapM === 0)
+  }
+  expect([meets(0), meets(300), meets(600)]).toEqual([false, true, false])
+})
+
+test('a line led by points leaves the others as they were, and no points are none', () => {
+  const b = inBay('both-sides')
+  const led = after(b, setWay('breather', [{ forwardMm: 200, leftMm: -300, upMm: 100 }]))
+  const ways = (x: Build) => Object.fromEntries(activeVariant(x).lines.map((l) => [l.id, l.way]))
+  const before = ways(b)
+  for (const [id, way] of Object.entries(ways(led))) if (id !== 'breather') expect(way).toEqual(before[id])
+  expect(ways(led).breather).toHaveLength(1)
+  expect(ways(after(led, setWay('breather', []))).breather).toBeUndefined()
+})
+
+test('a drain lets down what Hagen and Poiseuille say, of its length from point to point', () => {
+  const b = after(
+    inBay('separator-return'),
+    setSpot('separator', { forwardMm: 0, leftMm: 0, upMm: 300 }),
+    setSpot('crankcase.return', { forwardMm: 400, leftMm: 0, upMm: 0 }),
+    setWay('return', [{ forwardMm: 400, leftMm: 0, upMm: 300 }]),
+  )
+  const d = drainInBay(b, activeVariant(b), figuresOf(b).states, 'separator')!
+  const line = activeVariant(b).lines.find((l) => l.id === 'return')!
+  expect(d.way).toHaveLength(3)
+  expect(d.profile.fallM).toBeCloseTo(0.3, 9)
+  for (const s of d.states) {
+    expect(s.headM).toBeCloseTo(0.3 - s.columnM, 9)
+    if (s.headM <= 0) continue
+    // capacity over head is the tube's own: the same in every state but for the oil's warmth; cold oil at 0 C flows slower
+    expect(s.coldCapacity).toBeLessThan(s.capacity)
+    const nu = (Math.PI * (line.boreMm / 1000) ** 4 * GRAVITY * s.headM) / (128 * 0.7 * s.capacity)
+    expect(nu).toBeGreaterThan(5e-6)
+    expect(nu).toBeLessThan(3e-5)
+  }
+  // its end 100 mm under the oil: so much of the last, upright run stands full, and so much less falls
+  const deep = after(b, (x) => setBay({ ...x.bay!, oilLevelMm: 100 })(x))
+  const under = drainInBay(deep, activeVariant(deep), figuresOf(deep).states, 'separator')!
+  expect(under.underM).toBeCloseTo(0.1, 9)
+  expect(under.standsM3).toBeCloseTo((Math.PI / 4) * (line.boreMm / 1000) ** 2 * 0.1, 12)
+  under.states.forEach((s, i) => expect(s.headM).toBeCloseTo(d.states[i]!.headM - 0.1, 9))
+})
+
+test('a way that is found keeps what is asked from the cans that it is not joined to', () => {
+  const b = after(inBay('separator-return'), changeBay({ keepOuts: [], bonnet: [] }))
+  const v = activeVariant(b)
+  const breather = v.lines.find((l) => l.kind === 'hose' && ![l.from.part, l.to.part].includes('separator'))!
+  const way = finish(findLineWay(b, breather.id))
+  if (!way.ok) throw new Error(way.reason)
+  const led = after(b, setWay(breather.id, way.value))
+  const lay = layOf(
+    led.bay,
+    activeVariant(led),
+    activeVariant(led).lines.find((l) => l.id === breather.id)!,
+  )
+  if (!lay.ok) throw new Error(lay.reason)
+  const joined = [breather.from.part, breather.to.part]
+  for (const p of activeVariant(led).parts) {
+    if (p.kind !== 'can' || joined.includes(p.id)) continue
+    const body = canBody(led.bay, p)!
+    for (const [x, y, z] of lay.value.middle) {
+      const above = z < body.floor[2] ? body.floor[2] - z : Math.max(0, z - body.floor[2] - body.heightM)
+      const aside = Math.max(0, Math.hypot(x - body.floor[0], y - body.floor[1]) - body.radiusM)
+      expect(Math.hypot(above, aside)).toBeGreaterThanOrEqual(tubeRadius(breather.boreMm) + HOSES_ASKED - 1e-6)
+    }
+  }
+})
+
+test('the drawing shows a can as a circle from above and as a rectangle from the side, the bonnet from the side alone', () => {
+  const b = inBay('vacuum-side-can')
+  const body = canBody(b.bay, can(b, 'can'))!
+  const [above, left] = (['above', 'left'] as const).map((side) => bayDrawing(b, side).marks)
+  const [x, y] = [body.floor[0] * 1000, body.floor[1] * 1000]
+  const circle = above!.find(
+    (m) => m.kind === 'circle' && m.layer === 'outline' && Math.abs(m.r - body.radiusM * 1000) < 1e-6,
+  )
+  expect(circle && 'at' in circle ? circle.at.map((v) => Math.abs(v)) : []).toEqual(
+    expect.arrayContaining([Math.abs(x), Math.abs(y)].map((v) => expect.closeTo(v, 6))),
+  )
+  expect(above!.some((m) => m.layer === 'bonnet')).toBe(false)
+  const lid = left!.find((m) => m.layer === 'bonnet')!
+  expect(lid.kind === 'line' ? lid.points : []).toHaveLength(25)
+  expect(
+    left!.some((m) => m.kind === 'circle' && m.layer === 'outline' && Math.abs(m.r - body.radiusM * 1000) < 1e-6),
+  ).toBe(false)
+})
+
+test('a can weighs its skin, its oil and its hoses, and hangs on the nearest two things within reach', () => {
+  const b = after(
+    inBay('vacuum-side-can'),
+    setSpot('can', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setPart('can', { bowlMl: 1000 }),
+  )
+  const own = can(b, 'can')
+  const body = canBody(b.bay, own)!
+  const skin = 2 * Math.PI * body.radiusM * (body.heightM + body.radiusM)
+  expect(fullMassKg(own, body)).toBeCloseTo(skin * 5.4 + 0.85 + 0.15, 9)
+  const held = Math.round(body.heightM * 0.7 * 1000)
+  const mount = (id: string, forwardMm: number, kind: 'bolt' | 'bracket') => ({
+    id,
+    name: id,
+    kind,
+    forwardMm,
+    leftMm: 0,
+    upMm: held,
+    measured: true,
+  })
+  const hung = after(
+    b,
+    changeBay({ mounts: [mount('far', 700, 'bolt'), mount('second', 200, 'bracket'), mount('first', 100, 'bolt')] }),
+  )
+  expect(mountsNear(hung.bay, body).map((m) => m.m.id)).toEqual(['first', 'second', 'far'])
+  expect(mountsNear(hung.bay, body)[0]!.awayM).toBeCloseTo(0.1, 3)
+  const hanging = hangingOf(hung.bay, own)!
+  expect(hanging.on.map((m) => m.m.id)).toEqual(['first', 'second'])
+  expect(hanging.bornKg).toBe(6)
+  expect(hangingOf(after(b, changeBay({ mounts: [mount('far', 700, 'bolt')] })).bay, own)).toBeUndefined()
+})
+
+test('a hot surface asks for more the hotter it is; a box is as large as it was measured', () => {
+  expect(clearanceAsked({ kind: 'hot', surfaceC: 400 })).toBe(0.06)
+  expect(clearanceAsked({ kind: 'hot', surfaceC: 300 })).toBe(0.03)
+  expect(clearanceAsked({ kind: 'hot' })).toBe(0.06)
+  expect(
+    boxOf({ ...block('b', { forwardMm: 10, leftMm: 20, upMm: 30 }), longMm: 200, wideMm: 100, highMm: 50 } as never),
+  ).toEqual({
+    middle: [0.01, 0.02, 0.03],
+    half: [0.1, 0.05, 0.025],
+  })
+})
