@@ -1,5 +1,7 @@
-import { carry, type CarriageInput } from './carriage'
-import { sizeBins, slip } from './droplets'
+import { airDensity, airViscosity, meanFreePath } from '../gas/air'
+import { bendDeposition } from './bend'
+import { carry, FILM_DRAG, type CarriageInput } from './carriage'
+import { sizeBins, slip, slipOn } from './droplets'
 import { clogged, dropLaw } from './drop'
 import { separate } from './separate'
 import { levelFactor, corneringFactor, MIST, mistConcentration, SPLASH, splashConcentration } from './source'
@@ -171,6 +173,74 @@ test('film that comes to where oil is made stays there', () => {
     mist: { ...chain.mist, mode: { mmd: 1e-5, gsd: 2 } },
   })
   expect(over.oil.can!.mist).toBeLessThan(over.oil.passage!.mist)
+})
+
+test('what bends throw and a can takes is that of the volume that runs at the pressure there', () => {
+  const splashed = {
+    ...chain,
+    splash: { ...chain.splash, nodes: ['crankcase'] },
+    mist: { ...chain.mist, concentration: 0 },
+  }
+  const bins = sizeBins({ ...chain.splash.mode, fraction: 1 }, 16)
+  const rho = airDensity(chain.pressure.crankcase!, chain.gasK)
+  const gas = {
+    boreM: 0.0159,
+    flowM3S: 4e-4 / rho,
+    oilDensity: 850,
+    viscosity: airViscosity(chain.gasK),
+    meanFreePathM: meanFreePath(chain.pressure.crankcase!, chain.gasK),
+  }
+  const thrown = bins.reduce((sum, b) => sum + b.share * bendDeposition(gas, 90, b.d), 0)
+  const c = carry({
+    ...splashed,
+    hoses: new Map([['passage', { boreM: 0.0159, bendDeg: 90 }]]),
+    cans: [{ ...chain.cans[0]!, stages: [] }],
+  })
+  expect(c.cans.can!.caught.splash / c.oil.passage!.splash).toBeCloseTo(thrown, 6)
+  // and of a can by its own gas
+  const at = airDensity(chain.pressure.cover!, chain.gasK)
+  const law = stageEfficiency(chain.cans[0]!.stages[0]!, {
+    flow: 6e-4 / at,
+    pPa: chain.pressure.cover!,
+    tK: chain.gasK,
+    oilDensity: 850,
+  })
+  const plain = carry(splashed).cans.can!
+  const kept = bins.reduce((sum, b) => sum + b.share * law(b.d), 0) * plain.kept
+  expect(plain.caught.splash / plain.oilIn.splash).toBeCloseTo(kept, 6)
+})
+
+test('a film half way between running back and being dragged is half of each', () => {
+  // 3/4 of the velocity that drags it, at the density of the gas
+  const rho = airDensity(chain.pressure.crankcase!, chain.gasK)
+  const v = (0.75 * FILM_DRAG) / Math.sqrt(rho)
+  const boreM = Math.sqrt((4 * (4e-4 / rho)) / (Math.PI * v))
+  const film = (riseM: number) =>
+    carry({
+      ...chain,
+      splash: { ...chain.splash, nodes: ['crankcase'] },
+      hoses: new Map([['passage', { boreM, bendDeg: 180, riseM }]]),
+      cans: [{ ...chain.cans[0]!, stages: [] }],
+    }).cans.can!.caught.splash
+  expect(film(0.3) / film(0)).toBeCloseTo(0.5, 6)
+})
+
+test('a fibre bed as Landahl & Herrmann and Lee & Liu have it, written out', () => {
+  const bed = { type: 'fibre', fibreDiameter: 20e-6, solidity: 0.1, thickness: 0.02, area: 0.004 } as const
+  const c = { flow: 1e-3, pPa: 101325, tK: 343.15, oilDensity: 850 }
+  const d = 1e-6
+  const [a, df, u, mu] = [0.1, 20e-6, 1e-3 / 0.004, airViscosity(343.15)]
+  const cc = slipOn(meanFreePath(101325, 343.15), d)
+  // Ku of a tenth: -ln 0.1/2 - 3/4 + 0.1 - 0.01/4
+  const ku = 1.1512925464970228 - 0.75 + 0.1 - 0.0025
+  const stk = (850 * d * d * cc * u) / (18 * mu * df)
+  const pe = (df * u) / ((1.380649e-23 * 343.15 * cc) / (3 * Math.PI * mu * d))
+  const r = d / df
+  const e =
+    stk ** 3 / (stk ** 3 + 0.77 * stk ** 2 + 0.22) +
+    ((0.6 * 0.9) / ku) * (r ** 2 / (1 + r)) +
+    1.6 * (0.9 / ku) ** (1 / 3) * pe ** (-2 / 3)
+  expect(stageEfficiency(bed, c)(d)).toBeCloseTo(1 - Math.exp((-4 * a * e * 0.02) / (Math.PI * df * 0.9)), 9)
 })
 
 test('past a can with no bowl on its way the liquid reaches the intake', () => {
