@@ -8,7 +8,7 @@ const [R, GAMMA] = [287.05, 1.4]
 const area = (mm: number) => (Math.PI / 4) * (mm / 1000) ** 2
 
 /** What a state says of the surroundings: Pa absolute, kg/s, K. */
-export type Surroundings = {
+export type OutsideAir = {
   readonly ambientPa: number
   readonly manifoldPa: number
   readonly inletDepressionPa: number
@@ -140,7 +140,7 @@ const THROUGH = new Set([
 ])
 const HELD = new Set(['manifold', 'inlet', 'chargePipe', 'blowerInlet', 'exhaust', 'atmosphere'])
 
-function partLaw(part: Part, at: Surroundings): Law {
+function partLaw(part: Part, at: OutsideAir): Law {
   const T = at.gasK
   switch (part.kind) {
     case 'passage':
@@ -181,7 +181,7 @@ function partLaw(part: Part, at: Surroundings): Law {
   }
 }
 
-function heldAt(part: Part, at: Surroundings): number {
+function heldAt(part: Part, at: OutsideAir): number {
   const tract = at.ambientPa - at.inletDepressionPa
   switch (part.kind) {
     case 'manifold':
@@ -269,7 +269,7 @@ type Circuit = {
 }
 
 /** Joints and branches of a plan. Undefined for one with pumps or stuck parts, which this does not know. */
-function circuitOf(variant: Variant, at: Surroundings): Circuit | undefined {
+function circuitOf(variant: Variant, at: OutsideAir): Circuit | undefined {
   if (variant.parts.some((p) => p.kind === 'pump' || ('stuck' in p && p.stuck !== undefined))) return undefined
   const partOf = new Map(variant.parts.map((p) => [p.id, p]))
   const name = (e: { part: string; port: string }) => `${e.part}.${e.port}`
@@ -380,7 +380,7 @@ function solveLinear(a: number[][], b: number[]): number[] {
  */
 export function pressuresOf(
   variant: Variant,
-  at: Surroundings,
+  at: OutsideAir,
   near: (port: string) => number,
 ): Map<string, number> | undefined {
   const circuit = circuitOf(variant, at)

@@ -68,7 +68,8 @@ test('a new kind of part, a rule without a page, a page and a school that leave 
     { file: 'plan/schools/schools.ts', text: '    fits: anyEngine,\n', instead: '' },
   )
   expect([...led.keys()].toSorted()).toEqual([
-    // what the kind is to the gas, its figures, and how it fails
+    // hours and means to fit it, what the kind is to the gas, its figures, and how it fails
+    'plan/catalogue/effort.ts',
     'plan/document/kinds.ts',
     'plan/document/schema.ts',
     'plan/faults/faults.ts',

@@ -4,9 +4,9 @@ import { airViscosity } from '../gas/air'
 import type { Stage } from './stages'
 
 /** Discharge of a drilled hole; of a nipple that jets into the can alone, the head that it loses there. */
-const JET_CD = 0.62
+export const JET_CD = 0.62
 /** Heads lost at the nipples: all of it where gas leaves into the can, half where it enters the outlet. */
-const NIPPLE_HEADS = 1.5
+export const NIPPLE_HEADS = 1.5
 /** Inlet velocity heads that a cyclone of ordinary shape costs (Shepherd & Lapple, 1939). */
 const CYCLONE_HEADS = 8
 /** A fibre bed that is wet with oil costs about twice what it does dry (estimate, 1.5-3). */

@@ -5,7 +5,9 @@ import { scaleSymlog } from 'd3-scale'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import { capacityOf } from '@/plan/model/capacity'
 import type { StateResult } from '@/plan/model/results'
-import type { Variant } from '@/plan/document/schema'
+import type { Build } from '@/plan/document/schema'
+import { passingBorder } from '@/plan/explain/figures'
+import type { StateId } from '@/core/engine/states'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Ranges, StateRange } from '@/plan/studies/ranges'
@@ -18,41 +20,35 @@ import type { JobState } from '../workspace/jobs/jobs'
 import { Figure } from '../workspace/figures/figure'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
-type Sides = {
-  readonly vacuumOut: number
-  readonly vacuumIn: number
-  readonly breatherOut: number
-  readonly breatherIn: number
-}
+/** The bars of a state, as they stand: where, which way, how they look and read. */
+const BARS = [
+  { border: 'breather', way: 'out', colour: 'var(--oil-laden)', says: 'out by the breather' },
+  { border: 'breather', way: 'in', colour: 'var(--air)', says: 'fresh air in by the breather' },
+  { border: 'vacuum', way: 'out', colour: 'var(--vacuum)', says: 'out to the manifold' },
+  { border: 'vacuum', way: 'in', colour: 'var(--stop)', says: 'blows in from the manifold' },
+] as const
 
-/** Gas over each border of the circuit, kg/s. */
-function sidesOf(s: StateResult, variant: Variant): Sides {
-  const sum = (breather: boolean, sign: 1 | -1) =>
-    s.solved
-      ? variant.parts
-          .filter((p) => isBoundary(p.kind) && isBreather(p.kind) === breather)
-          .reduce((t, p) => t + Math.max(0, sign * (s.into[p.id]?.gas ?? 0)), 0)
-      : 0
-  return { vacuumOut: sum(false, 1), vacuumIn: sum(false, -1), breatherOut: sum(true, 1), breatherIn: sum(true, -1) }
+/** Gas over each border of the circuit, kg/s, where it is more than none. */
+function barsOf(build: Build, s: StateResult) {
+  const passing = s.solved ? passingBorder(build, s) : []
+  return BARS.map((bar) => ({
+    ...bar,
+    flow: passing.filter((x) => x.border === bar.border && x.way === bar.way).reduce((sum, x) => sum + x.flow, 0),
+  })).filter((bar) => bar.flow > NO_FLOW)
 }
 
 export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
   const states = useWorkspace((s) => s.analysis.states)
   const capacity = useWorkspace((s) => s.evaluator.once(capacityOf, shownBuild(s)))
-  const variant = useWorkspace((s) => activeVariant(s.build))
+  const build = useWorkspace(shownBuild)
+  const variant = activeVariant(build)
   const current = useWorkspace((s) => s.state)
   const show = useWorkspace((s) => s.show)
   const units = useUnits()
-  const sides = states.map((s) => sidesOf(s, variant))
-  const most = Math.max(1e-6, ...sides.flatMap((s) => [s.vacuumOut + s.vacuumIn, s.breatherOut, s.breatherIn]))
+  const bars = states.map((s) => barsOf(build, s))
+  const most = Math.max(1e-6, ...bars.flat().map((bar) => bar.flow))
   const limit = `+${quantityText(LIMITS.crankcaseHigh, 'pressure', units, 2)}`
   const hasVacuum = variant.parts.some((p) => isBoundary(p.kind) && !isBreather(p.kind))
-  const text = (kg: number) => formatQuantity(kg, 'gasFlow', units, 2).text
-  const bar = (kg: number, colour: string, hatched: boolean) => ({
-    width: `${Math.max(1, Math.round((1000 * kg) / most) / 10)}%`,
-    background: hatched ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour,
-    border: `1.5px solid ${colour}`,
-  })
   const extremes = states
     .flatMap((s) => (s.solved ? [s.crankcaseGauge] : []))
     .concat(
@@ -88,7 +84,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
       </div>
       <ul className="min-w-[31rem]">
         {states.map((s, i) => {
-          const side = sides[i]!
+          const mine = bars[i]!
           const on = s.id === current
           const most80 = ranges.value?.states.find((r) => r.id === s.id)
           const carries = capacity[s.id]
@@ -102,22 +98,11 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
                 {STATE_NAMES[s.id]}
               </button>
               <div className="flex flex-col items-end gap-0.5">
-                {side.breatherOut > NO_FLOW && (
-                  <Bar
-                    style={bar(side.breatherOut, 'var(--oil-laden)', false)}
-                    label={`${text(side.breatherOut)} out by the breather`}
-                    text={text(side.breatherOut)}
-                    left
-                  />
-                )}
-                {side.breatherIn > NO_FLOW && (
-                  <Bar
-                    style={bar(side.breatherIn, 'var(--air)', true)}
-                    label={`${text(side.breatherIn)} fresh air in by the breather`}
-                    text={text(side.breatherIn)}
-                    left
-                  />
-                )}
+                {mine
+                  .filter((bar) => bar.border === 'breather')
+                  .map((bar) => (
+                    <Bar key={bar.way} bar={bar} state={s.id} most={most} />
+                  ))}
               </div>
               <div className="text-center leading-tight">
                 <span className="text-base font-bold">
@@ -133,21 +118,12 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
                 )}
               </div>
               <div className="flex flex-col items-start gap-0.5">
-                {side.vacuumOut > NO_FLOW && (
-                  <Bar
-                    style={bar(side.vacuumOut, 'var(--vacuum)', false)}
-                    label={`${text(side.vacuumOut)} out to the manifold`}
-                    text={text(side.vacuumOut)}
-                  />
-                )}
-                {side.vacuumIn > NO_FLOW && (
-                  <Bar
-                    style={bar(side.vacuumIn, 'var(--stop)', true)}
-                    label={`${text(side.vacuumIn)} blows in from the manifold`}
-                    text={text(side.vacuumIn)}
-                  />
-                )}
-                {s.solved && side.vacuumOut <= NO_FLOW && side.vacuumIn <= NO_FLOW && hasVacuum && (
+                {mine
+                  .filter((bar) => bar.border === 'vacuum')
+                  .map((bar) => (
+                    <Bar key={bar.way} bar={bar} state={s.id} most={most} />
+                  ))}
+                {s.solved && hasVacuum && !mine.some((bar) => bar.border === 'vacuum') && (
                   <span className="text-xs text-soft">shut</span>
                 )}
               </div>
@@ -225,30 +201,26 @@ function Band({
   )
 }
 
-function Bar({
-  style,
-  label,
-  text,
-  left,
-}: {
-  style: React.CSSProperties
-  label: string
-  text: string
-  left?: boolean
-}) {
+/** Gas that passes a border one way: a bar, and its figure towards the engine. */
+function Bar({ bar, state, most }: { bar: ReturnType<typeof barsOf>[number]; state: StateId; most: number }) {
+  const { border, way, colour, says, flow } = bar
   return (
-    <div className={`flex w-full items-center gap-1.5 ${left ? 'justify-end' : ''}`}>
-      {left && (
-        <span className="text-xs" aria-hidden>
-          {text}
-        </span>
-      )}
-      <div className="h-3.5" style={style} role="img" aria-label={label} />
-      {!left && (
-        <span className="text-xs" aria-hidden>
-          {text}
-        </span>
-      )}
+    <div
+      className={`flex w-full items-center gap-1.5 text-xs ${border === 'breather' ? '' : 'flex-row-reverse justify-end'}`}
+    >
+      <span className={border === 'breather' ? 'flex-1 text-right' : ''}>
+        <Figure of={{ kind: 'exchange', state, border, way }} digits={2} bare />
+        <span className="sr-only"> {says}</span>
+      </span>
+      <div
+        className="h-3.5"
+        style={{
+          width: `${Math.max(1, Math.round((1000 * flow) / most) / 10)}%`,
+          background: way === 'in' ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour,
+          border: `1.5px solid ${colour}`,
+        }}
+        aria-hidden
+      />
     </div>
   )
 }

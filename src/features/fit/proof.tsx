@@ -1,5 +1,6 @@
 'use client'
 /** What the crankcase should read in each state, and what it did: entered, it is judged and teaches the model. */
+import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
@@ -13,6 +14,9 @@ import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
 import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
+
+// its code is long, and only paper shows it
+const PrintedWorking = dynamic(() => import('../workspace/figures/printed-working').then((m) => m.PrintedWorking))
 
 export function Proof() {
   const build = useWorkspace((s) => s.build)
@@ -48,13 +52,18 @@ export function Proof() {
               <strong>{STATE_NAMES[s.id]}:</strong> expect <strong className="fig">{say.pressure(band.mid)}</strong>,
               between {say.pressure(band.low)} and {say.pressure(band.high)}
               {shown?.solved && (
-                <span className="no-print">
+                <>
                   {' '}
                   (by the plan <Figure of={{ kind: 'crankcase', state: s.id }} digits={2} />)
-                </span>
+                </>
               )}
               .
             </p>
+            {shown?.solved && (
+              <div className="hidden print:block">
+                <PrintedWorking of={{ kind: 'crankcase', state: s.id }} />
+              </div>
+            )}
             {pa !== undefined && (
               <p className={inside ? 'text-ok' : 'font-bold text-fix'} role="status">
                 Read {say.pressure(pa)}:{' '}

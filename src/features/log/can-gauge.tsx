@@ -98,7 +98,7 @@ export function CanGauge({ can }: { can: CanForecast }) {
             'Never fills on this use'
           ) : (
             <>
-              Look by {quantityText(can.checkBy, 'distance', units, 4)}
+              Look by <Figure of={{ kind: 'checkBy', id: can.part }} digits={4} />
               {can.checkDate && `, ${day(can.checkDate, 'long')}`}
             </>
           )}

@@ -3,10 +3,11 @@
 import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { baffleDrawing, bafflePlate, PLATE_FIELDS, PLATE_FLOW } from '@/plan/fit/baffle'
+import { baffleDrawing, bafflePlate, PLATE_FIELDS, PLATE_FLOW, type Baffle } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
+import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { FlatDrawing } from './flat-drawing'
@@ -47,6 +48,9 @@ const GUIDES: readonly Guide[] = [
   },
 ]
 
+// its code is loaded when a working is asked for
+const workings = (plate: Baffle) => import('@/plan/explain/making').then((m) => m.plateWorkings(plate))
+
 export function Make({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
   const units = useUnits()
@@ -81,8 +85,21 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
           <p className="mt-1 text-sm" role="status">
             {plate.value.holes} holes in {plate.value.rows} rows pass {Math.round(plate.value.passage * 100)} % of the
             outlet; leave {say.mm(plate.value.gapMm)} behind the plate. At {say.flow(PLATE_FLOW)} it costs{' '}
-            {say.pressure(plate.value.dropKpaAt100 * 1000)} and catches half of{' '}
-            {plate.value.d50 === undefined ? 'nothing' : `droplets of ${(plate.value.d50 * 1e6).toPrecision(2)} µm`}.
+            <WorkingButton of={() => workings(plate.value).then((w) => w.drop)} digits={2} className={OPENS}>
+              {say.pressure(plate.value.dropKpaAt100 * 1000)}
+            </WorkingButton>{' '}
+            and catches half of{' '}
+            {plate.value.d50 === undefined ? (
+              'nothing'
+            ) : (
+              <>
+                droplets of{' '}
+                <WorkingButton of={() => workings(plate.value).then((w) => w.half)} digits={2} className={OPENS}>
+                  {(plate.value.d50 * 1e6).toPrecision(2)} µm
+                </WorkingButton>
+              </>
+            )}
+            .
           </p>
           <FlatDrawing drawing={baffleDrawing(plate.value)} />
         </>

@@ -31,6 +31,7 @@ export type HandCheck = {
   readonly values: readonly [left: number, right: number]
 }
 export type WorkingLine = Given | Step
+/** Whether a line of a working is worked out from others. */
 export const isStep = (line: WorkingLine): line is Step => 'expression' in line
 
 type Dim = Dimension | 'number'

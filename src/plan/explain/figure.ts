@@ -13,8 +13,13 @@ export type { FigureQuantity, Origin } from './draft'
 type OfState = 'crankcase' | 'blowBy' | 'capacity' | 'air' | 'inletDepression' | 'manifold'
 /** Of a line, a part or a port in a state, by its id. */
 type OfPassage = 'flow' | 'velocity' | 'drop' | 'oil' | 'kept' | 'caught' | 'gauge' | 'column'
-type OfCan = 'fillNow' | 'distance' | 'multiplier'
-export type FigureKind = OfState | OfPassage | OfCan | 'bypass' | 'intakeOil'
+type OfCan = 'fillNow' | 'distance' | 'checkBy' | 'multiplier'
+export type FigureKind = OfState | OfPassage | OfCan | 'exchange' | 'bypass' | 'intakeOil'
+
+/** Where gas leaves a circuit, or comes in: where fresh air can come from, or behind the throttle. */
+export type Border = 'breather' | 'vacuum'
+/** Which way gas passes a border, as the engine sees it. */
+export type Way = 'out' | 'in'
 
 /** Names a figure of one kind: which state, which line, part or can. */
 export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfState
@@ -23,7 +28,9 @@ export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfSt
     ? { readonly id: string; readonly state: StateId }
     : K extends OfCan
       ? { readonly id: string }
-      : unknown)
+      : K extends 'exchange'
+        ? { readonly state: StateId; readonly border: Border; readonly way: Way }
+        : unknown)
 /** Names a figure that is shown somewhere. */
 export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]
 

@@ -4,17 +4,31 @@ import { multiplierAt } from '@/core/service/multiplier'
 import type { StateId } from '@/core/engine/states'
 import { drainInBay } from '../bay/drains'
 import type { Build } from '../document/schema'
+import { isBoundary, isBreather } from '../document/kinds'
 import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'
 import type { Evaluator } from '../model/evaluator'
-import { bypassShare, oilSum, solvedIn, type Worked } from '../model/results'
-import { stateIn, type FigureDefinition, type FigureKind, type FigureRef } from './figure'
+import { bypassShare, oilSum, solvedIn, type SolvedState, type Worked } from '../model/results'
+import { stateIn, type Border, type FigureDefinition, type FigureKind, type FigureRef, type Way } from './figure'
 
-export type { FigureRef, FigureQuantity } from './figure'
+export type { FigureRef, FigureQuantity, Border, Way } from './figure'
 
 /** The drain of a separator in a state, where the bay was measured. */
 export const columnIn = (build: Build, a: Worked, { id, state }: { readonly id: string; readonly state: StateId }) =>
   drainInBay(build, activeVariant(build), a.states, id)?.states.find((s) => s.id === state)
+
+/** Gas that passes each place of a circuit's border in a state, kg/s: by which part, how much, which way. */
+export function passingBorder(
+  build: Build,
+  s: SolvedState,
+): readonly { readonly part: string; readonly border: Border; readonly way: Way; readonly flow: number }[] {
+  return activeVariant(build).parts.flatMap((p) => {
+    const flow = s.into[p.id]?.gas ?? 0
+    if (!isBoundary(p.kind) || flow === 0) return []
+    const border = isBreather(p.kind) ? 'breather' : 'vacuum'
+    return [{ part: p.name, border, way: flow > 0 ? 'out' : 'in', flow: Math.abs(flow) }]
+  })
+}
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
@@ -98,11 +112,27 @@ const FIGURES: { readonly [K in FigureKind]: FigureDefinition<K> } = {
     dimension: 'distance',
     read: (_, a, ref) => canOf(a, ref.id)?.distance.mid,
   },
+  checkBy: {
+    dimension: 'distance',
+    read: (_, a, ref) => canOf(a, ref.id)?.checkBy,
+  },
   multiplier: {
     dimension: 'number',
     read: (_, a, ref) => {
       const c = canOf(a, ref.id)
       return c && multiplierAt(c.multiplier, 0.5)
+    },
+  },
+  exchange: {
+    dimension: 'gasFlow',
+    read: (build, a, ref) => {
+      const s = solvedIn(a, ref.state)
+      return (
+        s &&
+        passingBorder(build, s)
+          .filter((x) => x.border === ref.border && x.way === ref.way)
+          .reduce((sum, x) => sum + x.flow, 0)
+      )
     },
   },
   bypass: {
@@ -125,7 +155,7 @@ export const dimensionOf = (ref: FigureRef): FigureDefinition['dimension'] => fi
 
 /** Whether the figure follows from a can's log, and so from the day. */
 export const isOfCan = (ref: FigureRef): boolean =>
-  ref.kind === 'fillNow' || ref.kind === 'distance' || ref.kind === 'multiplier'
+  ref.kind === 'fillNow' || ref.kind === 'distance' || ref.kind === 'checkBy' || ref.kind === 'multiplier'
 
 /** The figure's value in SI; undefined when its state has no answer. */
 export const readFigure = (build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): number | undefined =>

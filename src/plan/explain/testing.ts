@@ -21,6 +21,9 @@ export function figuresIn(build: Build, a: Worked): FigureRef[] {
         { kind: 'drop', id, state: s.id },
         { kind: 'oil', id, state: s.id },
       ]),
+      ...(['breather', 'vacuum'] as const).flatMap((border) =>
+        (['out', 'in'] as const).map((way) => ({ kind: 'exchange' as const, state: s.id, border, way })),
+      ),
       ...lines.flatMap((l): FigureRef[] =>
         l.kind === 'hose' && s.passages[l.id] ? [{ kind: 'velocity', id: l.id, state: s.id }] : [],
       ),
@@ -31,7 +34,9 @@ export function figuresIn(build: Build, a: Worked): FigureRef[] {
           : []),
       ]),
     ]),
-    ...a.cans.flatMap((c) => (['fillNow', 'distance', 'multiplier'] as const).map((kind) => ({ kind, id: c.part }))),
+    ...a.cans.flatMap((c) =>
+      (['fillNow', 'distance', 'checkBy', 'multiplier'] as const).map((kind) => ({ kind, id: c.part })),
+    ),
     { kind: 'bypass' },
     { kind: 'intakeOil' },
   ]

@@ -15,11 +15,13 @@ import { after } from '../testing'
 import type { FigureRef } from './figure'
 import { bracketFor } from '../fit/bracket'
 import { stripsOf } from '../fit/strips'
-import { bracketWorkings, cutWorking, lengthWorking } from './making'
+import { bafflePlate } from '../fit/baffle'
+import { bracketWorkings, cutWorking, lengthWorking, plateWorkings } from './making'
 import { figuresIn, followWorking, followWorkings } from './testing'
 import { workingOf } from './workings'
 
 const DAY = '2026-11-25'
+const METRIC = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
 
 test.each(ENGINE_CLASSES.map((c) => [c.key]))('%s: the workings of every school come out by hand', (engineClass) => {
   let all = 0
@@ -96,4 +98,18 @@ test('lengths, cuts and brackets come out by hand too', () => {
     expect(bad).toEqual([])
   }
   expect(tried).toBeGreaterThan(60)
+})
+
+test('a baffle plate’s drop and cut size come out by hand, and are what the plate is told with', () => {
+  for (const [outlet, hole] of [
+    [15.9, 4],
+    [12.7, 3],
+    [25.4, 10],
+  ] as const) {
+    const plate = bafflePlate(outlet, hole)
+    if (!plate.ok) throw new Error(plate.reason)
+    const { drop, half } = plateWorkings(plate.value)
+    for (const w of [drop, half!]) expect(followWorking(w, METRIC, { name: w.title })).toBeUndefined()
+    expect(drop.result.si / 1000 / plate.value.dropKpaAt100).toBeCloseTo(1, 1)
+  }
 })

@@ -5,7 +5,7 @@ import type { Worked } from '../model/results'
 import { makeDraft, type HandCheck, type WorkingLine } from './draft'
 import type { FigureKind, FigureQuantity, FigureRef, WorkingOf, WorkingText } from './figure'
 import { dimensionOf, readFigure } from './figures'
-import { distanceWorking, fillNowWorking, multiplierWorking } from './figures/can'
+import { checkByWorking, distanceWorking, fillNowWorking, multiplierWorking } from './figures/can'
 import { caughtWorking, intakeOilWorking, keptWorking, oilWorking } from './figures/oil'
 import { columnWorking, dropWorking, flowWorking, gaugeWorking, velocityWorking } from './figures/passage'
 import {
@@ -14,6 +14,7 @@ import {
   bypassWorking,
   capacityWorking,
   crankcaseWorking,
+  exchangeWorking,
   inletDepressionWorking,
   manifoldWorking,
 } from './figures/state'
@@ -43,7 +44,9 @@ const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
   kept: keptWorking,
   fillNow: fillNowWorking,
   distance: distanceWorking,
+  checkBy: checkByWorking,
   multiplier: multiplierWorking,
+  exchange: exchangeWorking,
   bypass: bypassWorking,
   intakeOil: intakeOilWorking,
 }

@@ -11,6 +11,7 @@ import type { Field } from '../document/fields'
 
 export type Baffle = {
   readonly holes: number
+  readonly outletMm: number
   readonly rows: number
   readonly columns: number
   readonly holeMm: number
@@ -57,15 +58,16 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
   const pitchMm = 2 * holeMm
   const stage = { type: 'impactor', jets: holes, jetDiameterMm: holeMm } as const
   const efficiency = stageEfficiency(stageOf(stage), {
-    flow: PLATE_FLOW,
+    flow: DROP_REFERENCE.flow,
     pPa: STANDARD_PRESSURE,
     tK: DROP_REFERENCE.gasK,
     oilDensity: oilDensity(DROP_REFERENCE.gasK),
   })
   const path = meanFreePath(STANDARD_PRESSURE, DROP_REFERENCE.gasK)
-  const sizes = Array.from({ length: 160 }, (_, i) => 0.1e-6 * 1000 ** (i / 159))
+  const caught = (d: number) => efficiency(d, slipOn(path, d))
   return ok({
     holes,
+    outletMm,
     rows,
     columns,
     holeMm,
@@ -75,9 +77,24 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
     passage: (holes * holeMm * holeMm) / (outletMm * outletMm),
     // a ring of this height round the outlet is as open as the outlet itself
     gapMm: Math.ceil(outletMm / 4),
-    d50: sizes.find((d) => efficiency(d, slipOn(path, d)) >= 0.5),
+    d50: halfCaught(caught),
     dropKpaAt100: dropOf([stage], outletMm).dropKpaAt100,
   })
+}
+
+/** Droplets that are looked at, m: below, none is caught by holes that can be drilled; above, none comes this far. */
+const SIZES = { least: 0.1e-6, most: 100e-6 }
+
+/** Droplet of which half is caught, m, by halving: the larger, the more is caught. Undefined where even the coarsest passes. */
+function halfCaught(caught: (d: number) => number): number | undefined {
+  let { least, most } = SIZES
+  if (caught(most) < 0.5) return undefined
+  while (most / least > 1 + 1e-9) {
+    const middle = Math.sqrt(least * most)
+    if (caught(middle) < 0.5) least = middle
+    else most = middle
+  }
+  return most
 }
 
 /** The plate at 1:1, its holes row by row, the last row as far as they go. */

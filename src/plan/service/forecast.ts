@@ -11,7 +11,7 @@ import { activeVariant } from '../edit/edit'
 import { TRACK_KM_PER_SESSION } from '../model/duty'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import type { CanChange, CanForecast, DutyRates, Figures, Foreseen, LookReason } from '../model/results'
+import type { AskedLook, CanChange, CanForecast, DutyRates, Figures, Foreseen } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
 import { planOf, readCanLog, type CanLog } from './can-log'
 import { canRates, predictedFor, type RatesByWeather } from './can-rates'
@@ -160,12 +160,14 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
     log.sessionsAfter > 0 ? rateOf(predictedFor(lately, since, log.sessionsAfter)) : gathered(rateOf(lately.all), since)
   const distance = whole.untilFull(bowlM3, rateOf)
   const empty = log.emptyAt ?? odometerNow
-  const look = nextLook(asOf, log, {
+  const looks = looksAsked(asOf, log, {
     now: odometerNow,
-    forecast: (from ?? odometerNow) + after.untilFull(bowlM3 - heldThen, rateOf).low,
-    ranOver: log.ranOver === undefined ? Infinity : empty + whole.metresTo(log.ranOver),
+    forecast: { from: from ?? odometerNow, metres: after.untilFull(bowlM3 - heldThen, rateOf).low },
+    ranOver: { from: empty, metres: log.ranOver === undefined ? Infinity : whole.metresTo(log.ranOver) },
   })
-  const daysLeft = (look.at - odometerNow) / perDay
+  const look = looks.reduce((least, x) => (x.from + x.metres < least.from + least.metres ? x : least))
+  const checkBy = look.from + look.metres
+  const daysLeft = (checkBy - odometerNow) / perDay
   const ahead = rates.during(today, dayOf(dayNumber(today) + Math.min(730, distance.mid / Math.max(perDay, 1))))
   return {
     part: can.id,
@@ -186,8 +188,9 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
     sessionsSince: log.sessionsSince,
     distance,
     sessions: untilFull(rateOf(ahead.session), bowlM3),
-    checkBy: look.at,
+    checkBy,
     checkReason: look.reason,
+    looks,
     checkDate:
       Number.isFinite(daysLeft) && daysLeft < 3660 ? dayOf(dayNumber(today) + Math.floor(daysLeft)) : undefined,
     known: ahead.known,
@@ -195,26 +198,24 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   }
 }
 
-/** Odometer of the next look: the earliest of all that ask for one. */
-function nextLook(
+type Foretold = Pick<AskedLook, 'from' | 'metres'>
+/** All that ask for a look into a can. */
+function looksAsked(
   { build }: AsOf,
   log: CanLog,
-  foretold: { readonly now: number; readonly forecast: number; readonly ranOver: number },
-): { readonly at: number; readonly reason: LookReason } {
+  foretold: { readonly now: number; readonly forecast: Foretold; readonly ranOver: Foretold },
+): readonly AskedLook[] {
   const { duty } = build
-  const asked: (readonly [reason: LookReason, at: number])[] = [
-    ['forecast', foretold.forecast],
-    ['ran over', foretold.ranOver],
-  ]
   // what is not fitted yet is taken to be fitted now
   const begun = log.emptyAt ?? foretold.now
   const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
-  if (log.history.length === 0 && log.lookedAt === undefined) asked.push(['first look', begun + first])
-  asked.push(['own interval', (log.lookedAt ?? begun) + duty.checkEveryKm * 1000])
-  return asked.reduce((least, [reason, at]) => (at < least.at ? { at, reason } : least), {
-    at: Infinity,
-    reason: 'forecast' as LookReason,
-  })
+  const looked = log.history.length > 0 || log.lookedAt !== undefined
+  return [
+    { reason: 'forecast', ...foretold.forecast },
+    { reason: 'ran over', ...foretold.ranOver },
+    ...(looked ? [] : [{ reason: 'first look', from: begun, metres: first } as const]),
+    { reason: 'own interval', from: log.lookedAt ?? begun, metres: duty.checkEveryKm * 1000 },
+  ]
 }
 
 /** What the log itself makes doubtful: a change of the engine, and emptyings that stray. */

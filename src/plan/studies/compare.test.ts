@@ -169,8 +169,12 @@ describe('which of several plans to take', () => {
   })
   const says = (b: Build) => conclusion(b, finish(compare(b, DAY)))
   test('one sentence says which, why with both figures, and when another would win', () => {
-    expect(says(plans('stock', 'both-sides-filler', 'vented-can'))).toMatch(
-      /^Take B, can and filler-cap separator: oil to the intake \d.*, against \d.* of A\. A, as the maker laid it, has this for it: /,
+    expect(says(plans('stock', 'both-sides', 'vented-can'))).toMatch(
+      /^Take B, both sides, two cans: oil to the intake \d.*, against \d.* of A\. A, as the maker laid it, has this for it: /,
+    )
+    // where two weigh the same, each is told by what it has for it
+    expect(says(plans('stock', 'both-sides-filler'))).toMatch(
+      /^B and A are as good as each other; take either: oil to the intake .*\. A, as the maker laid it, has this for it: crankcase /,
     )
     expect(says(plans('stock'))).toBeUndefined()
   })

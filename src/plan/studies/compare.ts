@@ -155,7 +155,7 @@ export function conclusion(build: Build, rows: readonly Comparison[]): string | 
   const when = other
     ? ` ${head(next)}, has this for it: ${reasonText(other.part, named(next), named(best), say)}.`
     : ' No other is better in anything.'
-  return `${first}: ${why.replace(/^as good as [^:]+: /, '')}.${like ? '' : when}`
+  return `${first}: ${why.replace(/^as good as [^:]+: /, '')}.${when}`
 }
 
 /** Rows as a sheet: heads and cells as text in the build's units, for print and CSV. */

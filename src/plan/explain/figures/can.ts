@@ -1,7 +1,8 @@
 /** Figures of a can over time: what it likely holds, when it is full, what its log has taught. */
 import { multiplierAt } from '@/core/service/multiplier'
 import { CHANGE, PRIOR_SIGMA, SCATTER } from '@/core/service/prior'
-import type { CanForecast, Worked } from '../../model/results'
+import type { CanForecast, LookReason, Worked } from '../../model/results'
+import { capital } from '../../document/words'
 import { sub, type Draft } from '../draft'
 import type { Origin, WorkingOf } from '../figure'
 
@@ -88,5 +89,38 @@ export const multiplierWorking: WorkingOf<'multiplier'> = ({ a }, ref, draft) =>
     solved:
       'Bayes’ rule over a grid of multipliers and scatters: what each emptying found, against what was foretold, weighs every point of it.',
     source: SOURCE,
+  }
+}
+
+const LOOKS: Readonly<Record<LookReason, { readonly name: string; readonly origin: Origin }>> = {
+  forecast: { name: 'from then until one car in ten is full', origin: 'computed' },
+  'ran over': { name: 'as far as it went when it last ran over, by the model', origin: 'computed' },
+  'first look': { name: 'first look at what is new', origin: 'estimated' },
+  'own interval': { name: 'your own interval', origin: 'entered' },
+}
+
+/** Working of the odometer by which to look, m: the earliest of all that ask for a look (methods 7). */
+export const checkByWorking: WorkingOf<'checkBy'> = ({ build, a }, ref, draft) => {
+  const c = canOf(a, ref.id)!
+  const asked = c.looks
+    .filter((look) => Number.isFinite(look.metres))
+    .map(({ reason, from, metres }, i) => {
+      const { name, origin } = LOOKS[reason]
+      const start = draft.given(`o${sub(i + 1)}`, 'Odometer that it counts from', from, {
+        dimension: 'distance',
+        origin: 'measured',
+      })
+      const further = draft.given(`d${sub(i + 1)}`, capital(name), metres, { dimension: 'distance', origin })
+      return draft.step(`L${sub(i + 1)}`, `Odometer: ${name}`, `${start} + ${further}`, 'distance')
+    })
+  draft.step('L', 'Look by', `min(${asked.join('; ')})`, 'distance')
+  draft.given('n', 'Odometer today', c.odometerNow, { dimension: 'distance', origin: 'computed' })
+  draft.given('y', 'Distance a year', build.duty.kmPerYear * 1000, { dimension: 'distance', origin: 'entered' })
+  draft.step('t', 'Days until then', '(L − n)/(y/365.25)')
+  return {
+    title: `${c.name}, next look`,
+    result: 'L',
+    source: 'The earliest of the forecast, your own interval and the first look at what is new (methods 7).',
+    note: 'The forecast is the distance at which one car in ten has a full bowl; what is likely is told at “Empty to full”.',
   }
 }

@@ -301,6 +301,9 @@ function throughPart(here: Here, part: ThroughPart): void {
     case 'pcv':
       plunger(here, part, stuck)
       return nozzle(here, 'p₀ + g₁')
+    default:
+      // a new kind says here what passes it
+      part satisfies never
   }
 }
 
