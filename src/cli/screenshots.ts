@@ -67,7 +67,7 @@ const SHOTS: readonly Shot[] = [
     name: 'parts',
     build: 'Godwit',
     path: '/parts',
-    act: (page) => page.getByRole('button', { name: 'Return, to the turbo drain' }).click(),
+    act: (page) => page.getByRole('button', { name: 'Return, to the turbo drain', exact: true }).click(),
   },
   {
     name: 'fit-phone',
