@@ -1,6 +1,7 @@
 'use client'
 /** Fit: the card of this very plan, ticked at the car with a thumb; then the proof. */
 import { Check, FileDown, Printer } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { capital, dayText } from '@/plan/document/words'
@@ -11,6 +12,9 @@ import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
 import { Proof } from './proof'
 import { BlowTest, LeakTestPanel } from './proof-tests'
+
+// its code is long, and only paper shows it
+const PrintedReadings = dynamic(() => import('./printed-readings').then((m) => m.PrintedReadings))
 
 /** A pause longer than this is not work on one step, s. */
 const MOST_SECONDS = 4 * 3600
@@ -183,6 +187,11 @@ function StepRow({
           {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
           {step.proof === 'reading' && open && <Proof />}
+          {step.proof === 'reading' && (
+            <div className="hidden print:block">
+              <PrintedReadings />
+            </div>
+          )}
           {step.proof === 'blow' && open && <BlowTest onGood={() => set(true)} />}
           {step.proof === 'leak' && open && <LeakTestPanel step={step} plan={plan} />}
           {open && <PhotoStrip of={`step ${plan} ${step.key}`.slice(0, 180)} what={head.toLowerCase()} />}

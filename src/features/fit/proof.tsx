@@ -1,6 +1,5 @@
 'use client'
 /** What the crankcase should read in each state, and what it did: entered, it is judged and teaches the model. */
-import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
@@ -14,9 +13,6 @@ import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
 import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
-
-// its code is long, and only paper shows it
-const PrintedWorking = dynamic(() => import('../workspace/figures/printed-working').then((m) => m.PrintedWorking))
 
 export function Proof() {
   const build = useWorkspace((s) => s.build)
@@ -59,11 +55,6 @@ export function Proof() {
               )}
               .
             </p>
-            {shown?.solved && (
-              <div className="hidden print:block">
-                <PrintedWorking of={{ kind: 'crankcase', state: s.id }} />
-              </div>
-            )}
             {pa !== undefined && (
               <p className={inside ? 'text-ok' : 'font-bold text-fix'} role="status">
                 Read {say.pressure(pa)}:{' '}
