@@ -27,6 +27,7 @@ export function useJob<N extends JobName>(
     progress: undefined,
     failed: undefined,
   })
+  // the ticket of the job that runs; 0 when none does
   const mine = useRef(0)
   const start = useCallback(
     (...args: JobArgs<N>) => {
@@ -40,15 +41,18 @@ export function useJob<N extends JobName>(
         .run(name, ticket, args, proxy(report))
         .then((value) => {
           if (mine.current !== ticket || value === undefined) return
+          // reports come by a port of their own: one that is late must not put the job back to work
+          mine.current = 0
           setState({ value: value as JobValue<N>, progress: undefined, failed: undefined })
         })
         .catch((error: unknown) => {
-          if (mine.current === ticket)
-            setState((s) => ({
-              ...s,
-              progress: undefined,
-              failed: error instanceof Error ? error.message : String(error),
-            }))
+          if (mine.current !== ticket) return
+          mine.current = 0
+          setState((s) => ({
+            ...s,
+            progress: undefined,
+            failed: error instanceof Error ? error.message : String(error),
+          }))
         })
     },
     [name],
