@@ -29,4 +29,4 @@ export function badNumbers(value: unknown, forever: RegExp = /$^/, path = ''): s
   )
 }
 /** Figures of a can that never fills. */
-export const NEVER = /(distance|sessions)\.(low|mid|high)$|\.checkBy$|\.looks\.\d+\.metres$/
+export const NEVER = /(distance|sessions)\.(low|mid|high)$|\.checkBy$/

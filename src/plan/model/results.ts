@@ -83,7 +83,7 @@ export type Foreseen = {
 
 /** What asks for the next look: the first drive of what is new, how often the builder looks, the forecast, or where it last ran over. */
 export type LookReason = 'first look' | 'own interval' | 'forecast' | 'ran over'
-/** What asks for a look: so many metres from an odometer in m; infinite where it never does. */
+/** What asks for a look: so many metres from an odometer in m. */
 export type AskedLook = { readonly reason: LookReason; readonly from: number; readonly metres: number }
 
 export type CanChange = { readonly odds: number; readonly since: string; readonly rise: boolean }
@@ -121,7 +121,7 @@ export type CanForecast = {
   /** odometer in m by which to look, what says so, and the date at this yearly distance */
   readonly checkBy: number
   readonly checkReason: LookReason
-  /** all that ask for a look, each so many metres from an odometer; the earliest counts */
+  /** all that ever ask for a look, each so many metres from an odometer; the earliest counts */
   readonly looks: readonly AskedLook[]
   readonly checkDate: string | undefined
   /** false when the circuit does not solve, so nothing is known */

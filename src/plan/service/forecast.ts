@@ -165,7 +165,11 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
     forecast: { from: from ?? odometerNow, metres: after.untilFull(bowlM3 - heldThen, rateOf).low },
     ranOver: { from: empty, metres: log.ranOver === undefined ? Infinity : whole.metresTo(log.ranOver) },
   })
-  const look = looks.reduce((least, x) => (x.from + x.metres < least.from + least.metres ? x : least))
+  const look = looks.reduce<AskedLook>((least, x) => (x.from + x.metres < least.from + least.metres ? x : least), {
+    reason: 'forecast',
+    from: 0,
+    metres: Infinity,
+  })
   const checkBy = look.from + look.metres
   const daysLeft = (checkBy - odometerNow) / perDay
   const ahead = rates.during(today, dayOf(dayNumber(today) + Math.min(730, distance.mid / Math.max(perDay, 1))))
@@ -210,12 +214,13 @@ function looksAsked(
   const begun = log.emptyAt ?? foretold.now
   const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
   const looked = log.history.length > 0 || log.lookedAt !== undefined
-  return [
+  const asked: readonly AskedLook[] = [
     { reason: 'forecast', ...foretold.forecast },
     { reason: 'ran over', ...foretold.ranOver },
     ...(looked ? [] : [{ reason: 'first look', from: begun, metres: first } as const]),
     { reason: 'own interval', from: log.lookedAt ?? begun, metres: duty.checkEveryKm * 1000 },
   ]
+  return asked.filter((look) => Number.isFinite(look.metres))
 }
 
 /** What the log itself makes doubtful: a change of the engine, and emptyings that stray. */

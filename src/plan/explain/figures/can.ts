@@ -102,17 +102,15 @@ const LOOKS: Readonly<Record<LookReason, { readonly name: string; readonly origi
 /** Working of the odometer by which to look, m: the earliest of all that ask for a look (methods 7). */
 export const checkByWorking: WorkingOf<'checkBy'> = ({ build, a }, ref, draft) => {
   const c = canOf(a, ref.id)!
-  const asked = c.looks
-    .filter((look) => Number.isFinite(look.metres))
-    .map(({ reason, from, metres }, i) => {
-      const { name, origin } = LOOKS[reason]
-      const start = draft.given(`o${sub(i + 1)}`, 'Odometer that it counts from', from, {
-        dimension: 'distance',
-        origin: 'measured',
-      })
-      const further = draft.given(`d${sub(i + 1)}`, capital(name), metres, { dimension: 'distance', origin })
-      return draft.step(`L${sub(i + 1)}`, `Odometer: ${name}`, `${start} + ${further}`, 'distance')
+  const asked = c.looks.map(({ reason, from, metres }, i) => {
+    const { name, origin } = LOOKS[reason]
+    const start = draft.given(`o${sub(i + 1)}`, 'Odometer that it counts from', from, {
+      dimension: 'distance',
+      origin: 'measured',
     })
+    const further = draft.given(`d${sub(i + 1)}`, capital(name), metres, { dimension: 'distance', origin })
+    return draft.step(`L${sub(i + 1)}`, `Odometer: ${name}`, `${start} + ${further}`, 'distance')
+  })
   draft.step('L', 'Look by', `min(${asked.join('; ')})`, 'distance')
   draft.given('n', 'Odometer today', c.odometerNow, { dimension: 'distance', origin: 'computed' })
   draft.given('y', 'Distance a year', build.duty.kmPerYear * 1000, { dimension: 'distance', origin: 'entered' })
