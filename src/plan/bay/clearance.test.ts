@@ -1,16 +1,17 @@
 /** Gaps, ways and drains of the bay against geometry done by hand. */
 import { GRAVITY } from '@/core/gas/air'
 import { finish } from '@/core/job'
+import { analyse } from '../analyse'
 import { bayFor, readyBay } from '../catalogue/bays'
-import { canBody } from '../catalogue/bay-geometry'
+import { canBody, endPlace } from '../catalogue/bay-geometry'
 import type { Bay, Build, PartOf } from '../document/schema'
-import { activeVariant } from '../edit/edit'
+import { activeVariant, applyEdits } from '../edit/edit'
 import { setPart } from '../edit/edit-builders'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { after } from '../testing'
-import { changeBay, setBay, setSpot, setWay } from './bay-builders'
-import { boxOf, clearanceAsked, HOSES_ASKED, thingsIn, tightGaps, tubeRadius } from './clearance'
+import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
+import { boxOf, clearanceAsked, HOSES_ASKED, MOUTH, thingsIn, tightGaps, tubeRadius } from './clearance'
 import { bayDrawing } from './drawing'
 import { drainInBay } from './drains'
 import { findLineWay } from './find-way'
@@ -205,5 +206,67 @@ test('a hot surface asks for more the hotter it is; a box is as large as it was 
   ).toEqual({
     middle: [0.01, 0.02, 0.03],
     half: [0.1, 0.05, 0.025],
+  })
+})
+
+describe('a hose and the can that it joins', () => {
+  const head = 100
+  const between = after(
+    inBay('vacuum-side-can'),
+    setSpot('can', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('pcv', { forwardMm: 400, leftMm: 0, upMm: head }),
+    setSpot('manifold.vacuum', { forwardMm: -400, leftMm: 0, upMm: head }),
+    changeBay({ bonnet: [], keepOuts: [] }),
+  )
+  const v = (b: Build) => activeVariant(b)
+  const line = (b: Build, id: string) => v(b).lines.find((l) => l.id === id)!
+  const through = (b: Build) => tightGaps(b, v(b)).filter((g) => g.own)
+  const body = canBody(between.bay, can(between, 'can'))!
+
+  test('a lid that nobody has turned faces where its hoses go', () => {
+    // the inlet to what stands ahead, the outlet to what stands behind (by hand)
+    const mouth = (id: string, port: 'from' | 'to') => endPlace(between.bay, v(between), line(between, id)[port])!.at
+    expect(mouth('dirty', 'to').slice(0, 2)).toEqual([expect.closeTo(body.radiusM, 9), expect.closeTo(0, 9)])
+    expect(mouth('suction', 'from').slice(0, 2)).toEqual([expect.closeTo(-body.radiusM, 9), expect.closeTo(0, 9)])
+    // a point on the way counts before what the hose ends at
+    const led = after(between, setWay('suction', [{ forwardMm: 400, leftMm: 0, upMm: 300 }]))
+    const side = endPlace(led.bay, v(led), line(led, 'suction').from)!.at
+    expect([side[0], Math.abs(side[1])]).toEqual([expect.closeTo(0, 9), expect.closeTo(body.radiusM, 9)])
+    expect(through(between)).toEqual([])
+  })
+
+  test('with the lid turned the wrong way both hoses lead through it, which is told, and a way is found round it', () => {
+    // at 45 degrees the inlet points back and to the left (by hand)
+    const turned = after(between, setPointing('can', { turnDeg: 45 }))
+    const inlet = endPlace(turned.bay, v(turned), line(turned, 'dirty').to)!
+    expect(inlet.points).toEqual([expect.closeTo(-Math.SQRT1_2, 9), expect.closeTo(Math.SQRT1_2, 9), 0])
+    expect(through(turned).map((g) => g.of)).toEqual(expect.arrayContaining(['dirty']))
+    const verdicts = analyse(turned, '2026-11-25').verdicts.filter((x) => x.rule === 'clearance')
+    const told = verdicts.find((x) => /leads through the catch can that it joins/.test(x.title))!
+    const mended = applyEdits(turned, told.fix!.edits)
+    expect(mended.ok && through(mended.value)).toEqual([])
+    const way = finish(findLineWay(turned, 'dirty'))
+    if (!way.ok) throw new Error(way.reason)
+    const led = after(turned, setWay('dirty', way.value))
+    expect(through(led).filter((g) => g.of === 'dirty')).toEqual([])
+    // every two millimetres of its middle, past the mouth, stand outside the can by the hose's own half
+    const lay = layOf(led.bay, v(led), line(led, 'dirty'))
+    if (!lay.ok) throw new Error(lay.reason)
+    const { middle } = lay.value
+    const half = tubeRadius(line(led, 'dirty').boreMm)
+    const end = middle.at(-1)!
+    let least = Infinity
+    for (let i = 1; i < middle.length; i++) {
+      const [a, b] = [middle[i - 1]!, middle[i]!]
+      const n = Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]) / 0.002)
+      for (let k = 0; k <= n; k++) {
+        const p = [0, 1, 2].map((j) => a[j]! + ((b[j]! - a[j]!) * k) / n) as [number, number, number]
+        if (Math.hypot(p[0] - end[0], p[1] - end[1], p[2] - end[2]) < MOUTH) continue
+        const beside = Math.hypot(p[0], p[1]) - body.radiusM
+        const over = Math.max(-p[2], p[2] - body.heightM)
+        least = Math.min(least, Math.max(beside, over))
+      }
+    }
+    expect(least).toBeGreaterThanOrEqual(half)
   })
 })

@@ -1,6 +1,6 @@
 /** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
 import type { Point3 } from '@/core/drain/profile'
-import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, type Box } from '@/core/route/distance'
+import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, walkAlong, type Box } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
 import { canBody, pointOf } from '../catalogue/bay-geometry'
@@ -32,6 +32,8 @@ export type Gap = {
   readonly to: string
   readonly gapM: number
   readonly askedM: number
+  /** the can that a hose joins and leads through */
+  readonly own?: string
   /** where it is nearest */
   readonly at: Point3 | undefined
 }
@@ -82,6 +84,31 @@ function gapTo(
   return { gapM: Math.max(0, least - radiusM), at }
 }
 
+/** Room between a hose and the can that it joins: both hang on the same bracket (estimate), m. */
+const OWN_ASKED = 0.001
+/** Beyond this from its port a hose is clear of the can that it joins, m. */
+export const MOUTH = 0.045
+
+/** Gap of a hose to the body of a can that it joins, past the mouths of its ports. */
+function gapToOwn({ points, radiusM }: Thing, can: Thing): { readonly gapM: number; readonly at: Point3 | undefined } {
+  const [first, last] = [points[0]!, points.at(-1)!]
+  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < MOUTH
+  const [floor, top] = [can.points[0]!, can.points.at(-1)!]
+  const half = (top[2] - floor[2]) / 2
+  const body: Box = {
+    middle: [floor[0], floor[1], floor[2] + half],
+    half: [can.radiusM, can.radiusM, half],
+    round: true,
+  }
+  let least: { gapM: number; at: Point3 | undefined } = { gapM: Infinity, at: undefined }
+  walkAlong(points, (p) => {
+    if (near(p, first) || near(p, last)) return
+    const gapM = Math.max(0, distanceToBox(p, body) - radiusM)
+    if (gapM < least.gapM) least = { gapM, at: p }
+  })
+  return least
+}
+
 /** Every gap that is smaller than what is asked, the worst first. */
 export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
@@ -110,7 +137,20 @@ export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
       const gapM = Math.max(0, least - radiusM - other.radiusM)
       return [{ ...who, to: `the ${lowered(other.name)}`, gapM, at, askedM: HOSES_ASKED }]
     })
-    return [...near, { ...who, ...lid, to: 'the bonnet', askedM: BONNET_ASKED }, ...hoses]
+    // a hose may touch the can that it hangs on, but not pass through it
+    const own = things.flatMap((other): Gap[] => {
+      if (thing.kind !== 'line' || other.kind !== 'part' || !joins.includes(other.of)) return []
+      return [
+        {
+          ...who,
+          ...gapToOwn(thing, other),
+          to: `the ${lowered(other.name)} that it joins`,
+          askedM: OWN_ASKED,
+          own: other.of,
+        },
+      ]
+    })
+    return [...near, ...own, { ...who, ...lid, to: 'the bonnet', askedM: BONNET_ASKED }, ...hoses]
   })
   return gaps.filter((g) => g.gapM < g.askedM).toSorted((a, b) => a.gapM - a.askedM - (b.gapM - b.askedM))
 }

@@ -26,12 +26,13 @@ function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): F
     keepM: clearanceAsked(k) + radiusM + SPARE,
   }))
   const cans = variant.parts.flatMap((p) => {
-    const body = p.kind === 'can' && !joined.includes(p.id) ? canBody(bay, p) : undefined
+    const body = p.kind === 'can' ? canBody(bay, p) : undefined
     if (!body) return []
     const [x, y, z] = body.floor
     const half = body.heightM / 2
     const box: Box = { middle: [x, y, z + half], half: [body.radiusM, body.radiusM, half], round: true }
-    return [{ name: p.name, box, keepM: HOSES_ASKED + radiusM + SPARE }]
+    // it may touch the can that it joins
+    return [{ name: p.name, box, keepM: (joined.includes(p.id) ? 0 : HOSES_ASKED) + radiusM + SPARE }]
   })
   const hoses = variant.lines.flatMap((other) => {
     if (other.id === line.id || other.kind === 'direct') return []

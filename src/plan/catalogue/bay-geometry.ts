@@ -43,9 +43,39 @@ export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | und
   }
 }
 
+/** Where the hose that is joined to a port of a can goes from there, seen from above: its next point, or what it ends at. */
+function nextOf(bay: Bay | undefined, variant: Variant, can: string, port: string): PlacedEnd | undefined {
+  const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === can && e.port === port))
+  if (!line) return undefined
+  const leaves = line.from.part === can && line.from.port === port
+  const point = leaves ? line.way?.[0] : line.way?.at(-1)
+  if (point) return point
+  const other = leaves ? line.to : line.from
+  const part = variant.parts.find((p) => p.id === other.part)
+  return part && spotIn(bay, spotId(part, other.port))
+}
+
+/**
+ * How a lid that nobody has turned is best set, degrees: its inlet and outlet, which face away from each other, towards where their hoses go, so
+ * that none has to pass through the can.
+ */
+function suitedTurn(bay: Bay | undefined, variant: Variant, can: PartOf<'can'>): number {
+  const [x, y] = pointOf(spotIn(bay, can.id)!)
+  const [into, out] = (['in', 'out'] as const).map((port) => {
+    const next = nextOf(bay, variant, can.id, port)
+    const [dx, dy] = next ? [next.forwardMm / 1000 - x, next.leftMm / 1000 - y] : [0, 0]
+    const away = Math.hypot(dx, dy)
+    return away > 0 ? ([dx / away, dy / away] as const) : ([0, 0] as const)
+  }) as [readonly [number, number], readonly [number, number]]
+  const [sx, sy] = [into[0] - out[0], into[1] - out[1]]
+  // both go the same way: their ports stand across it
+  const [fx, fy] = Math.hypot(sx, sy) > 1e-6 ? [sx, sy] : [-into[1], into[0]]
+  return fx === 0 && fy === 0 ? 0 : (Math.atan2(-fx, fy) * 180) / Math.PI
+}
+
 /** Which way a can's inlet and outlet point with its lid turned by `turnDeg`, seen from above: the inlet to the left at 0. */
-function canSide(turnDeg: number | undefined, port: 'in' | 'out'): Point3 {
-  const turn = ((turnDeg ?? 0) * Math.PI) / 180
+function canSide(turnDeg: number, port: 'in' | 'out'): Point3 {
+  const turn = (turnDeg * Math.PI) / 180
   const side = port === 'in' ? 1 : -1
   return [-side * Math.sin(turn), side * Math.cos(turn), 0]
 }
@@ -63,7 +93,7 @@ export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): 
   const body = canBody(bay, part)!
   if (end.port !== 'in' && end.port !== 'out') return { at: body.floor, points: undefined }
   const [x, y, z] = body.floor
-  const side = canSide(spot.turnDeg, end.port)
+  const side = canSide(spot.turnDeg ?? suitedTurn(bay, variant, part), end.port)
   const at: Point3 = [x + side[0] * body.radiusM, y + side[1] * body.radiusM, z + body.heightM - HEAD_M / 2]
   // a lid that was never turned may yet be: its hoses leave as they like
   return { at, points: spot.turnDeg === undefined ? undefined : side }

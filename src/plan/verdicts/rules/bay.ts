@@ -1,5 +1,5 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
-import { setSpot } from '../../bay/bay-builders'
+import { setPointing, setSpot } from '../../bay/bay-builders'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
 import { boxOf, thingsIn, tightGaps } from '../../bay/clearance'
 import { hangingOf } from '../../bay/hanging'
@@ -323,10 +323,19 @@ export const clearance: Rule = {
       .slice(0, 6)
       .map((g): Finding => ({
         subject: `${g.of} ${g.to}`,
-        severity: g.gapM <= 0 ? 'fix' : 'watch',
+        severity: g.own || g.gapM <= 0 ? 'fix' : 'watch',
         amount: g.askedM - g.gapM,
         at: { station: 'bay', [g.kind]: g.of },
-        title: g.gapM <= 0 ? `${g.name} meets ${g.to}` : `${g.name} passes ${c.say.length(g.gapM)} from ${g.to}`,
-        why: `It asks for ${c.say.length(g.askedM)}. Move it, lead it by another way, or sleeve it where it is heat.`,
+        title: g.own
+          ? `${g.name} leads through ${g.to}`
+          : g.gapM <= 0
+            ? `${g.name} meets ${g.to}`
+            : `${g.name} passes ${c.say.length(g.gapM)} from ${g.to}`,
+        ...(g.own !== undefined && spotIn(c.build.bay, g.own)?.turnDeg !== undefined
+          ? { fix: c.fix('Turn the lid to where its hoses go', setPointing(g.own, { turnDeg: undefined })) }
+          : {}),
+        why: g.own
+          ? 'Cut to this length it would not go round. Turn the lid, or give the hose a point on its way.'
+          : `It asks for ${c.say.length(g.askedM)}. Move it, lead it by another way, or sleeve it where it is heat.`,
       })),
 }
