@@ -285,7 +285,11 @@ function godwit(today: string): Build {
         { forwardMm: 70, leftMm: -330, upMm: -330 },
         { forwardMm: 130, leftMm: -470, upMm: -370 },
       ]),
-      setWay('clean', [{ forwardMm: 330, leftMm: -130, upMm: 20 }]),
+      // over the fuse box
+      setWay('clean', [
+        { forwardMm: 163, leftMm: -90, upMm: 20 },
+        { forwardMm: 373, leftMm: -120, upMm: 20 },
+      ]),
     ),
   )
   if (!measured.ok) throw new Error(measured.reason)
