@@ -33,7 +33,22 @@ export function distanceToBox(p: Point3, { middle, half, round, along }: Box): n
 const STEP = 0.005
 const MOST_STEPS = 2000
 
-/** Calls `see` at points along a way, 5 mm apart or closer, ends and corners among them. */
+/**
+ * Calls `see` at points along a way, m, 5 mm apart or closer, ends and corners among them.
+ *
+ * @example
+ * import { walkAlong } from '@/core/route/distance'
+ *
+ * const seen: number[] = []
+ * walkAlong(
+ *   [
+ *     [0, 0, 0],
+ *     [0.01, 0, 0],
+ *   ],
+ *   ([x]) => seen.push(x),
+ * )
+ * console.log(seen) // [ 0, 0.005, 0.01 ]
+ */
 export function walkAlong(points: readonly Point3[], see: (p: Point3) => void): void {
   points.forEach((p, i) => {
     see(p)
