@@ -60,7 +60,10 @@ test('from the facts of an engine to a forecast that has learned, and through a 
       .getByRole('button', { name: /show the working/ })
       .first()
       .click()
-    await expect(page.getByText('p₁² − p₂² = G² R T (f L/D + ΣK)')).toBeVisible()
+    // its relation as it is keyed in, and the friction that stands in it
+    const working = page.getByRole('dialog', { name: 'Working' })
+    await expect(working.getByText(/^m = A·√\(max\(0; .*\/\(R·T·\(f·.* \+ K\)\)\) = /)).toBeVisible()
+    await expect(working.getByText('Reynolds number').first()).toBeVisible()
     await page.keyboard.press('Escape')
 
     // fitted, then emptied with more than was to be expected: the forecast shortens and narrows
