@@ -6,7 +6,7 @@ import { formatQuantity, quantityText } from '@/core/units/format'
 import { capacityOf } from '@/plan/model/capacity'
 import type { StateResult } from '@/plan/model/results'
 import type { Build } from '@/plan/document/schema'
-import { passingBorder } from '@/plan/explain/figures'
+import { boundaryFlows } from '@/plan/explain/figures'
 import type { StateId } from '@/core/engine/states'
 import { isBreather, isBoundary } from '@/plan/document/kinds'
 import { activeVariant } from '@/plan/edit/edit'
@@ -22,18 +22,20 @@ import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 /** The bars of a state, as they stand: where, which way, how they look and read. */
 const BARS = [
-  { border: 'breather', way: 'out', colour: 'var(--oil-laden)', says: 'out by the breather' },
-  { border: 'breather', way: 'in', colour: 'var(--air)', says: 'fresh air in by the breather' },
-  { border: 'vacuum', way: 'out', colour: 'var(--vacuum)', says: 'out to the manifold' },
-  { border: 'vacuum', way: 'in', colour: 'var(--stop)', says: 'blows in from the manifold' },
+  { side: 'breather', direction: 'out', colour: 'var(--oil-laden)', says: 'out by the breather' },
+  { side: 'breather', direction: 'in', colour: 'var(--air)', says: 'fresh air in by the breather' },
+  { side: 'vacuum', direction: 'out', colour: 'var(--vacuum)', says: 'out to the manifold' },
+  { side: 'vacuum', direction: 'in', colour: 'var(--stop)', says: 'blows in from the manifold' },
 ] as const
 
-/** Gas over each border of the circuit, kg/s, where it is more than none. */
+/** Gas over each boundary of the circuit, kg/s, where it is more than none. */
 function barsOf(build: Build, s: StateResult) {
-  const passing = s.solved ? passingBorder(build, s) : []
+  const passing = s.solved ? boundaryFlows(build, s) : []
   return BARS.map((bar) => ({
     ...bar,
-    flow: passing.filter((x) => x.border === bar.border && x.way === bar.way).reduce((sum, x) => sum + x.flow, 0),
+    flow: passing
+      .filter((x) => x.side === bar.side && x.direction === bar.direction)
+      .reduce((sum, x) => sum + x.flow, 0),
   })).filter((bar) => bar.flow > NO_FLOW)
 }
 
@@ -99,9 +101,9 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
               </button>
               <div className="flex flex-col items-end gap-0.5">
                 {mine
-                  .filter((bar) => bar.border === 'breather')
+                  .filter((bar) => bar.side === 'breather')
                   .map((bar) => (
-                    <Bar key={bar.way} bar={bar} state={s.id} most={most} />
+                    <Bar key={bar.direction} bar={bar} state={s.id} most={most} />
                   ))}
               </div>
               <div className="text-center leading-tight">
@@ -119,11 +121,11 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
               </div>
               <div className="flex flex-col items-start gap-0.5">
                 {mine
-                  .filter((bar) => bar.border === 'vacuum')
+                  .filter((bar) => bar.side === 'vacuum')
                   .map((bar) => (
-                    <Bar key={bar.way} bar={bar} state={s.id} most={most} />
+                    <Bar key={bar.direction} bar={bar} state={s.id} most={most} />
                   ))}
-                {s.solved && hasVacuum && !mine.some((bar) => bar.border === 'vacuum') && (
+                {s.solved && hasVacuum && !mine.some((bar) => bar.side === 'vacuum') && (
                   <span className="text-xs text-soft">shut</span>
                 )}
               </div>
@@ -201,22 +203,23 @@ function Band({
   )
 }
 
-/** Gas that passes a border one way: a bar, and its figure towards the engine. */
+/** Gas that passes the boundary one way: a bar, and its figure towards the engine. */
 function Bar({ bar, state, most }: { bar: ReturnType<typeof barsOf>[number]; state: StateId; most: number }) {
-  const { border, way, colour, says, flow } = bar
+  const { side, direction, colour, says, flow } = bar
   return (
     <div
-      className={`flex w-full items-center gap-1.5 text-xs ${border === 'breather' ? '' : 'flex-row-reverse justify-end'}`}
+      className={`flex w-full items-center gap-1.5 text-xs ${side === 'breather' ? '' : 'flex-row-reverse justify-end'}`}
     >
-      <span className={border === 'breather' ? 'flex-1 text-right' : ''}>
-        <Figure of={{ kind: 'exchange', state, border, way }} digits={2} bare />
+      <span className={side === 'breather' ? 'flex-1 text-right' : ''}>
+        <Figure of={{ kind: 'exchange', state, side, direction }} digits={2} bare />
         <span className="sr-only"> {says}</span>
       </span>
       <div
         className="h-3.5"
         style={{
           width: `${Math.max(1, Math.round((1000 * flow) / most) / 10)}%`,
-          background: way === 'in' ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour,
+          background:
+            direction === 'in' ? `repeating-linear-gradient(135deg, ${colour} 0 3px, transparent 3px 7px)` : colour,
           border: `1.5px solid ${colour}`,
         }}
         aria-hidden

@@ -17,9 +17,9 @@ type OfCan = 'fillNow' | 'distance' | 'checkBy' | 'multiplier'
 export type FigureKind = OfState | OfPassage | OfCan | 'exchange' | 'bypass' | 'intakeOil'
 
 /** Where gas leaves a circuit, or comes in: where fresh air can come from, or behind the throttle. */
-export type Border = 'breather' | 'vacuum'
-/** Which way gas passes a border, as the engine sees it. */
-export type Way = 'out' | 'in'
+export type BoundarySide = 'breather' | 'vacuum'
+/** Which way gas passes the boundary, as the engine sees it. */
+export type FlowDirection = 'out' | 'in'
 
 /** Names a figure of one kind: which state, which line, part or can. */
 export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfState
@@ -29,7 +29,7 @@ export type RefOf<K extends FigureKind> = { readonly kind: K } & (K extends OfSt
     : K extends OfCan
       ? { readonly id: string }
       : K extends 'exchange'
-        ? { readonly state: StateId; readonly border: Border; readonly way: Way }
+        ? { readonly state: StateId; readonly side: BoundarySide; readonly direction: FlowDirection }
         : unknown)
 /** Names a figure that is shown somewhere. */
 export type FigureRef = { [K in FigureKind]: RefOf<K> }[FigureKind]

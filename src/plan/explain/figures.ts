@@ -9,24 +9,36 @@ import { activeVariant } from '../edit/edit'
 import { capacityOf } from '../model/capacity'
 import type { Evaluator } from '../model/evaluator'
 import { bypassShare, oilSum, solvedIn, type SolvedState, type Worked } from '../model/results'
-import { stateIn, type Border, type FigureDefinition, type FigureKind, type FigureRef, type Way } from './figure'
+import {
+  stateIn,
+  type BoundarySide,
+  type FigureDefinition,
+  type FigureKind,
+  type FigureRef,
+  type FlowDirection,
+} from './figure'
 
-export type { FigureRef, FigureQuantity, Border, Way } from './figure'
+export type { FigureRef, FigureQuantity, BoundarySide, FlowDirection } from './figure'
 
 /** The drain of a separator in a state, where the bay was measured. */
 export const columnIn = (build: Build, a: Worked, { id, state }: { readonly id: string; readonly state: StateId }) =>
   drainInBay(build, activeVariant(build), a.states, id)?.states.find((s) => s.id === state)
 
-/** Gas that passes each place of a circuit's border in a state, kg/s: by which part, how much, which way. */
-export function passingBorder(
+/** Gas that passes each place of a circuit's boundary in a state, kg/s: by which part, how much, which way. */
+export function boundaryFlows(
   build: Build,
   s: SolvedState,
-): readonly { readonly part: string; readonly border: Border; readonly way: Way; readonly flow: number }[] {
+): readonly {
+  readonly part: string
+  readonly side: BoundarySide
+  readonly direction: FlowDirection
+  readonly flow: number
+}[] {
   return activeVariant(build).parts.flatMap((p) => {
     const flow = s.into[p.id]?.gas ?? 0
     if (!isBoundary(p.kind) || flow === 0) return []
-    const border = isBreather(p.kind) ? 'breather' : 'vacuum'
-    return [{ part: p.name, border, way: flow > 0 ? 'out' : 'in', flow: Math.abs(flow) }]
+    const side = isBreather(p.kind) ? 'breather' : 'vacuum'
+    return [{ part: p.name, side, direction: flow > 0 ? 'out' : 'in', flow: Math.abs(flow) }]
   })
 }
 
@@ -129,8 +141,8 @@ const FIGURES: { readonly [K in FigureKind]: FigureDefinition<K> } = {
       const s = solvedIn(a, ref.state)
       return (
         s &&
-        passingBorder(build, s)
-          .filter((x) => x.border === ref.border && x.way === ref.way)
+        boundaryFlows(build, s)
+          .filter((x) => x.side === ref.side && x.direction === ref.direction)
           .reduce((sum, x) => sum + x.flow, 0)
       )
     },

@@ -21,8 +21,8 @@ export function figuresIn(build: Build, a: Worked): FigureRef[] {
         { kind: 'drop', id, state: s.id },
         { kind: 'oil', id, state: s.id },
       ]),
-      ...(['breather', 'vacuum'] as const).flatMap((border) =>
-        (['out', 'in'] as const).map((way) => ({ kind: 'exchange' as const, state: s.id, border, way })),
+      ...(['breather', 'vacuum'] as const).flatMap((side) =>
+        (['out', 'in'] as const).map((direction) => ({ kind: 'exchange' as const, state: s.id, side, direction })),
       ),
       ...lines.flatMap((l): FigureRef[] =>
         l.kind === 'hose' && s.passages[l.id] ? [{ kind: 'velocity', id: l.id, state: s.id }] : [],

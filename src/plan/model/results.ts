@@ -84,7 +84,7 @@ export type Foreseen = {
 /** What asks for the next look: the first drive of what is new, how often the builder looks, the forecast, or where it last ran over. */
 export type LookReason = 'first look' | 'own interval' | 'forecast' | 'ran over'
 /** What asks for a look: so many metres from an odometer in m. */
-export type AskedLook = { readonly reason: LookReason; readonly from: number; readonly metres: number }
+export type LookRequest = { readonly reason: LookReason; readonly from: number; readonly metres: number }
 
 export type CanChange = { readonly odds: number; readonly since: string; readonly rise: boolean }
 
@@ -122,7 +122,7 @@ export type CanForecast = {
   readonly checkBy: number
   readonly checkReason: LookReason
   /** all that ever ask for a look, each so many metres from an odometer; the earliest counts */
-  readonly looks: readonly AskedLook[]
+  readonly looks: readonly LookRequest[]
   readonly checkDate: string | undefined
   /** false when the circuit does not solve, so nothing is known */
   readonly known: boolean

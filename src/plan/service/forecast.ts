@@ -11,7 +11,7 @@ import { activeVariant } from '../edit/edit'
 import { TRACK_KM_PER_SESSION } from '../model/duty'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import type { AskedLook, CanChange, CanForecast, DutyRates, Figures, Foreseen } from '../model/results'
+import type { LookRequest, CanChange, CanForecast, DutyRates, Figures, Foreseen } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
 import { planOf, readCanLog, type CanLog } from './can-log'
 import { canRates, predictedFor, type RatesByWeather } from './can-rates'
@@ -165,7 +165,7 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
     forecast: { from: from ?? odometerNow, metres: after.untilFull(bowlM3 - heldThen, rateOf).low },
     ranOver: { from: empty, metres: log.ranOver === undefined ? Infinity : whole.metresTo(log.ranOver) },
   })
-  const look = looks.reduce<AskedLook>((least, x) => (x.from + x.metres < least.from + least.metres ? x : least), {
+  const look = looks.reduce<LookRequest>((least, x) => (x.from + x.metres < least.from + least.metres ? x : least), {
     reason: 'forecast',
     from: 0,
     metres: Infinity,
@@ -202,19 +202,19 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   }
 }
 
-type Foretold = Pick<AskedLook, 'from' | 'metres'>
+type Foretold = Pick<LookRequest, 'from' | 'metres'>
 /** All that ask for a look into a can. */
 function looksAsked(
   { build }: AsOf,
   log: CanLog,
   foretold: { readonly now: number; readonly forecast: Foretold; readonly ranOver: Foretold },
-): readonly AskedLook[] {
+): readonly LookRequest[] {
   const { duty } = build
   // what is not fitted yet is taken to be fitted now
   const begun = log.emptyAt ?? foretold.now
   const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
   const looked = log.history.length > 0 || log.lookedAt !== undefined
-  const asked: readonly AskedLook[] = [
+  const asked: readonly LookRequest[] = [
     { reason: 'forecast', ...foretold.forecast },
     { reason: 'ran over', ...foretold.ranOver },
     ...(looked ? [] : [{ reason: 'first look', from: begun, metres: first } as const]),

@@ -18,7 +18,7 @@ import { LIMITS } from '../../model/limits'
 import { crankcaseNode, resolve } from '../../model/resolve'
 import { solvedIn } from '../../model/results'
 import { sub, type Draft } from '../draft'
-import { passingBorder } from '../figures'
+import { boundaryFlows } from '../figures'
 import { named, originAt, SOLVER, stateIn, type Origin, type WorkingContext, type WorkingOf } from '../figure'
 import { STATE_NAMES } from '../../document/words'
 import { balanceAt, joinSum } from './joint'
@@ -314,26 +314,26 @@ export const bypassWorking: WorkingOf<'bypass'> = ({ build, a }, _, draft) => {
   }
 }
 
-/** Working of the gas that passes a border of the circuit one way, kg/s (methods 3). */
-export const exchangeWorking: WorkingOf<'exchange'> = ({ build, a }, { state, border, way }, draft) => {
+/** Working of the gas that passes a boundary of the circuit one way, kg/s (methods 3). */
+export const exchangeWorking: WorkingOf<'exchange'> = ({ build, a }, { state, side, direction }, draft) => {
   const s = solvedIn(a, state)!
   const mine: string[] = []
   const sums: Record<'in' | 'out', string[]> = {
     in: [draft.given('m_b', 'Blow-by', s.blowBy, { dimension: 'gasFlow', origin: 'computed' })],
     out: [],
   }
-  for (const [i, x] of passingBorder(build, s).entries()) {
-    const symbol = draft.given(`m${sub(i + 1)}`, `${x.way === 'out' ? 'Out' : 'In'} by ${x.part}`, x.flow, {
+  for (const [i, x] of boundaryFlows(build, s).entries()) {
+    const symbol = draft.given(`m${sub(i + 1)}`, `${x.direction === 'out' ? 'Out' : 'In'} by ${x.part}`, x.flow, {
       dimension: 'gasFlow',
       origin: 'solved',
     })
-    sums[x.way].push(symbol)
-    if (x.border === border && x.way === way) mine.push(symbol)
+    sums[x.direction].push(symbol)
+    if (x.side === side && x.direction === direction) mine.push(symbol)
   }
-  draft.check('what comes past the rings and in at the borders goes out of them', joinSum(sums.in), joinSum(sums.out))
-  draft.step('m', `Gas ${way === 'out' ? 'out' : 'in'} on this side`, joinSum(mine), 'gasFlow')
+  draft.check('what comes past the rings and in at the boundary goes out there', joinSum(sums.in), joinSum(sums.out))
+  draft.step('m', `Gas ${direction === 'out' ? 'out' : 'in'} on this side`, joinSum(mine), 'gasFlow')
   return {
-    title: `${border === 'breather' ? 'Breather' : 'Vacuum side'}, gas ${way}, ${named(state)}`,
+    title: `${side === 'breather' ? 'Breather' : 'Vacuum side'}, gas ${direction}, ${named(state)}`,
     result: 'm',
     solved: 'The flows are those at which what enters every joint leaves it.',
     source: SOLVER,
