@@ -1,10 +1,21 @@
 /** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
 import { AxeBuilder } from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
 import { expect, withServer } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
 const test = withServer()
 const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare'] as const
+
+/** Opens the palette by its keys, pressed again until the page listens, and asks for something. */
+async function askPalette(page: Page, what: string): Promise<void> {
+  const wish = page.getByPlaceholder('What do you want to do?')
+  await expect(async () => {
+    await page.keyboard.press('Control+k')
+    await expect(wish).toBeVisible({ timeout: 3000 })
+  }).toPass()
+  await wish.fill(what)
+}
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing serious, ${scheme}`, async ({ browser, ivent }) => {
@@ -75,8 +86,7 @@ test('states by number, commands by name, units anywhere', async ({ page, ivent 
   await page.keyboard.press('4')
   await expect(page.getByRole('radio', { name: /Spool/ })).toBeChecked()
   await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('inHg')
-  await page.keyboard.press('Control+k')
-  await page.getByPlaceholder('What do you want to do?').fill('pressure in kpa')
+  await askPalette(page, 'pressure in kpa')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('radio', { name: /Boost/ })).toContainText('kPa')
   await page.keyboard.press('Control+z')
@@ -86,17 +96,14 @@ test('states by number, commands by name, units anywhere', async ({ page, ivent 
 test('the palette is on the garage, the reference and the new build, and gives out files', async ({ page, ivent }) => {
   await page.goto(ivent.url)
   await expect(page.getByRole('link', { name: 'Heron', exact: true })).toBeVisible()
-  await page.keyboard.press('Control+k')
-  await page.getByPlaceholder('What do you want to do?').fill('Reference')
+  await askPalette(page, 'Reference')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/reference/)
-  await page.keyboard.press('Control+k')
-  await page.getByPlaceholder('What do you want to do?').fill('New build')
+  await askPalette(page, 'New build')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/new/)
   await page.goto(`${await ivent.build('Heron')}/circuit`)
-  await page.keyboard.press('Control+k')
-  await page.getByPlaceholder('What do you want to do?').fill('Job card as PDF')
+  await askPalette(page, 'Job card as PDF')
   const file = page.waitForEvent('download')
   await page.keyboard.press('Enter')
   expect((await file).suggestedFilename()).toBe('Heron, job card.pdf')
