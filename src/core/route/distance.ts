@@ -29,6 +29,8 @@ export function distanceToBox(p: Point3, { middle, half, round, along }: Box): n
   return Math.hypot(Math.max(0, dx - half[0]), Math.max(0, dy - half[1]), up)
 }
 
+/** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
+export const END_FREE = 0.045
 /** Step along a run at which its distance is looked up, m. */
 const STEP = 0.005
 const MOST_STEPS = 2000

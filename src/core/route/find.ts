@@ -2,7 +2,7 @@
 import type { Point3 } from '../drain/profile'
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { distanceToBox, walkAlong, type Box } from './distance'
+import { distanceToBox, END_FREE, walkAlong, type Box } from './distance'
 import { pathOf, roundedWay } from './path'
 
 export type RoutingBay = {
@@ -23,8 +23,6 @@ export type RouteRequest = {
 /** Grid, m, and how far beyond ends and obstacles it reaches. */
 const [STEP, REACH] = [0.03, 0.18]
 const MOST_NODES = 220_000
-/** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
-const END_FREE = 0.045
 /** Cost of a turn of the way, as metres of hose: ends and bends are what is made. */
 const TURN_COST = 0.02
 /** Room beyond what is asked that is tried for, m, most first; a way hardly longer than straight needs no further look. */

@@ -1,6 +1,7 @@
 /** Gaps, ways and drains of the bay against geometry done by hand. */
 import { GRAVITY } from '@/core/gas/air'
 import { finish } from '@/core/job'
+import { END_FREE } from '@/core/route/distance'
 import { analyse } from '../analyse'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { canBody, endPlace } from '../catalogue/bay-geometry'
@@ -11,7 +12,7 @@ import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { after } from '../testing'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
-import { boxOf, clearanceAsked, HOSES_ASKED, MOUTH, thingsIn, tightGaps, tubeRadius } from './clearance'
+import { boxOf, clearanceAsked, HOSES_ASKED, thingsIn, tightGaps, tubeRadius } from './clearance'
 import { bayDrawing } from './drawing'
 import { drainInBay } from './drains'
 import { findLineWay } from './find-way'
@@ -261,7 +262,7 @@ describe('a hose and the can that it joins', () => {
       const n = Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]) / 0.002)
       for (let k = 0; k <= n; k++) {
         const p = [0, 1, 2].map((j) => a[j]! + ((b[j]! - a[j]!) * k) / n) as [number, number, number]
-        if (Math.hypot(p[0] - end[0], p[1] - end[1], p[2] - end[2]) < MOUTH) continue
+        if (Math.hypot(p[0] - end[0], p[1] - end[1], p[2] - end[2]) < END_FREE) continue
         const beside = Math.hypot(p[0], p[1]) - body.radiusM
         const over = Math.max(-p[2], p[2] - body.heightM)
         least = Math.min(least, Math.max(beside, over))

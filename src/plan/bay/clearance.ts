@@ -1,9 +1,17 @@
 /** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
 import type { Point3 } from '@/core/drain/profile'
-import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, walkAlong, type Box } from '@/core/route/distance'
+import {
+  distanceOfWay,
+  distanceOfWays,
+  distanceToBox,
+  END_FREE,
+  heightAt,
+  walkAlong,
+  type Box,
+} from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { canBody, pointOf } from '../catalogue/bay-geometry'
+import { canBody, pointOf, type CanBody } from '../catalogue/bay-geometry'
 import { layOf, wayOf } from './lay'
 
 type KeptClear = Bay['keepOuts'][number]
@@ -21,6 +29,13 @@ export const boxOf = (k: KeptClear): Box => ({
   middle: pointOf(k),
   half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
   ...(k.round ? { round: true, along: k.lies && (k.lies === 'ahead' ? 0 : 1) } : {}),
+})
+
+/** The block that a can fills, m. */
+export const boxOfCan = ({ floor: [x, y, z], radiusM, heightM }: CanBody): Box => ({
+  middle: [x, y, z + heightM / 2],
+  half: [radiusM, radiusM, heightM / 2],
+  round: true,
 })
 
 export type Gap = {
@@ -86,20 +101,13 @@ function gapTo(
 
 /** Room between a hose and the can that it joins: both hang on the same bracket (estimate), m. */
 const OWN_ASKED = 0.001
-/** Beyond this from its port a hose is clear of the can that it joins, m. */
-export const MOUTH = 0.045
 
 /** Gap of a hose to the body of a can that it joins, past the mouths of its ports. */
 function gapToOwn({ points, radiusM }: Thing, can: Thing): { readonly gapM: number; readonly at: Point3 | undefined } {
   const [first, last] = [points[0]!, points.at(-1)!]
-  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < MOUTH
+  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
   const [floor, top] = [can.points[0]!, can.points.at(-1)!]
-  const half = (top[2] - floor[2]) / 2
-  const body: Box = {
-    middle: [floor[0], floor[1], floor[2] + half],
-    half: [can.radiusM, can.radiusM, half],
-    round: true,
-  }
+  const body = boxOfCan({ floor, radiusM: can.radiusM, heightM: top[2] - floor[2] })
   let least: { gapM: number; at: Point3 | undefined } = { gapM: Infinity, at: undefined }
   walkAlong(points, (p) => {
     if (near(p, first) || near(p, last)) return

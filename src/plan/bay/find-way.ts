@@ -3,11 +3,11 @@ import type { Point3 } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { findWay, type RoutingBay as Free } from '@/core/route/find'
-import { heightAt, type Box } from '@/core/route/distance'
+import { heightAt } from '@/core/route/distance'
 import type { Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { lowered } from '../document/words'
-import { BONNET_ASKED, boxOf, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
+import { BONNET_ASKED, boxOf, boxOfCan, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
 import { bendRadius, canBody, endPlace, pointOf, type EndPlace } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
 
@@ -28,11 +28,8 @@ function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): F
   const cans = variant.parts.flatMap((p) => {
     const body = p.kind === 'can' ? canBody(bay, p) : undefined
     if (!body) return []
-    const [x, y, z] = body.floor
-    const half = body.heightM / 2
-    const box: Box = { middle: [x, y, z + half], half: [body.radiusM, body.radiusM, half], round: true }
     // it may touch the can that it joins
-    return [{ name: p.name, box, keepM: (joined.includes(p.id) ? 0 : HOSES_ASKED) + radiusM + SPARE }]
+    return [{ name: p.name, box: boxOfCan(body), keepM: (joined.includes(p.id) ? 0 : HOSES_ASKED) + radiusM + SPARE }]
   })
   const hoses = variant.lines.flatMap((other) => {
     if (other.id === line.id || other.kind === 'direct') return []

@@ -3,11 +3,44 @@ import { loweredName } from '../document/words'
 import type { StateId } from '@/core/engine/states'
 import { CHECKS, checkFor } from '../catalogue/valves'
 import { catalogueEntry } from '../catalogue/entry'
-import { setPart, splice, reverseValve } from '../edit/edit-builders'
+import { sizesOf } from '../catalogue/engine-side'
+import type { PartOf } from '../document/schema'
+import { join, setPart, splice, reverseValve, type EditBuilder } from '../edit/edit-builders'
+import { freePort } from '../edit/ports'
+import { reach, TAKE_OFFS } from '../edit/take-offs'
 import type { GasResult } from '../model/results'
-import { check, restrictor } from '../catalogue/parts'
-import { pathBetween } from './plan-queries'
+import { check, hose, restrictor } from '../catalogue/parts'
+import { maxBy, pathBetween } from './plan-queries'
 import type { Case, Fix } from './verdict'
+
+/**
+ * A hose more between the inlet tract and the cover that fewest lines use, as wide as the engine's breather; undefined where there is no cover.
+ * @param leaves whether it is to lead gas out of the cover
+ */
+export function joinCoverToInlet(
+  { variant, build }: Case,
+  {
+    id,
+    name,
+    lengthMm,
+    leaves,
+  }: { readonly id: string; readonly name: string; readonly lengthMm: number; readonly leaves: boolean },
+): { readonly cover: PartOf<'cover'>; readonly builders: readonly EditBuilder[] } | undefined {
+  const cover = maxBy(
+    variant.parts.filter((p): p is PartOf<'cover'> => p.kind === 'cover'),
+    (p) => -variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length,
+  )
+  const tract = TAKE_OFFS.find((t) => t.kind === 'inlet')
+  if (!cover || !tract) return undefined
+  const inlet = reach(variant, tract)
+  const atCover = { part: cover.id, port: freePort(variant, cover) }
+  const line = {
+    ...hose(id, name, { from: 'x.y', to: 'x.y', boreMm: sizesOf(build.engine).breatherMm, lengthMm }),
+    from: leaves ? atCover : inlet.end,
+    to: leaves ? inlet.end : atCover,
+  }
+  return { cover, builders: [...inlet.builders, join(line)] }
+}
 
 /**
  * Keeps gas of a place out of what hangs on it: the first hose on the way from there to `towards` gets a check that lets gas run only to

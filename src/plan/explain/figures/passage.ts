@@ -399,19 +399,20 @@ function lawOf(here: Here): { readonly note: string } | undefined {
   return undefined
 }
 
+/** What is said of a figure that a law gives between pressures which only the solver has. */
+const betweenSolvedEnds = ({ p }: Here, note: string | undefined) => ({
+  solved: 'The pressures at its ends: those at which every joint balances.',
+  source: SOLVER,
+  note: [note, p.flow < 0 ? BACKWARDS : ''].filter(Boolean).join('. '),
+})
+
 /** Working of a flow through a part or line, kg/s (methods 4). */
 export const flowWorking: WorkingOf<'flow'> = (at, ref, draft) => {
   const here = hereOf(at, ref, draft)
   const title = `${nameIn(at.build, ref.id)}, flow ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
   const { note } = lawOf(here) ?? {}
-  return {
-    title,
-    result: 'm',
-    solved: 'The pressures at its ends: those at which every joint balances.',
-    source: SOLVER,
-    note: [note, here.p.flow < 0 ? BACKWARDS : ''].filter(Boolean).join('. '),
-  }
+  return { title, result: 'm', ...betweenSolvedEnds(here, note) }
 }
 
 /** Working of a pressure drop, Pa (methods 4). */
@@ -427,13 +428,7 @@ export const dropWorking: WorkingOf<'drop'> = (at, ref, draft) => {
   const drop = Math.abs(here.p.gaugeFrom - here.p.gaugeTo)
   if (drop < HARDLY) draft.given('Δp', 'Drop', drop, { dimension: 'pressure', origin: 'solved' })
   else draft.step('Δp', 'Drop', `abs(g₁ − ${draft.lines.some((l) => l.symbol === 'g₃') ? 'g₃' : 'g₂'})`, 'pressure')
-  return {
-    title,
-    result: 'Δp',
-    solved: 'The pressures at its ends: those at which every joint balances.',
-    source: SOLVER,
-    note: [note, here.p.flow < 0 ? BACKWARDS : ''].filter(Boolean).join('. '),
-  }
+  return { title, result: 'Δp', ...betweenSolvedEnds(here, note) }
 }
 
 /** Working of a gas velocity, m/s: flow over bore area. */

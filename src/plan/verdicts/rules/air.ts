@@ -4,19 +4,15 @@ import { GAS_GAMMA, GAS_R } from '@/core/gas/air'
 import { orificeFlow } from '@/core/network/nozzle'
 import { roadHours } from '@/core/service/rates'
 import { isBreather } from '../../document/kinds'
-import type { Line, Part } from '../../document/schema'
-import { cut, join } from '../../edit/edit-builders'
-import { freePort } from '../../edit/ports'
-import { reach, TAKE_OFFS } from '../../edit/take-offs'
+import type { Line } from '../../document/schema'
+import { cut } from '../../edit/edit-builders'
 import { atState, loweredName } from '../../document/words'
 import { TRACE } from '../../model/paths'
 import { bypassShare, type SolvedState } from '../../model/results'
-import { hose } from '../../catalogue/parts'
-import { sizesOf } from '../../catalogue/engine-side'
 import { crankcaseText, LIMITS } from '../../model/limits'
 import { metersAsTheMaker } from '../makers-circuit'
 import { flowIn, maxBy, pathBetween, pathTo, type FlowStep } from '../plan-queries'
-import { restrict } from '../mend'
+import { joinCoverToInlet, restrict } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Fresh air that comes to a part at a state, kg/s. */
@@ -31,23 +27,8 @@ const freshInto = (c: Case, s: SolvedState, part: string): number => {
 /** A hose from the inlet tract to a cover that the suction does not use, or to the only one. */
 function leadFreshAir(c: Case): Fix | undefined {
   if (!c.offers) return undefined
-  const covers = c.variant.parts.filter((p) => p.kind === 'cover')
-  const used = (p: Part) => c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length
-  const cover = maxBy(covers, (p) => -used(p))
-  const inlet = TAKE_OFFS.find((t) => t.kind === 'inlet')
-  if (!cover || !inlet) return undefined
-  const from = reach(c.variant, inlet)
-  const line = {
-    ...hose('fresh-air', 'Fresh-air line', {
-      from: 'x.y',
-      to: 'x.y',
-      boreMm: sizesOf(c.build.engine).breatherMm,
-      lengthMm: 700,
-    }),
-    from: from.end,
-    to: { part: cover.id, port: freePort(c.variant, cover) },
-  }
-  return c.fix(`Lead a fresh-air line from the inlet tract to the ${loweredName(cover)}`, ...from.builders, join(line))
+  const led = joinCoverToInlet(c, { id: 'fresh-air', name: 'Fresh-air line', lengthMm: 700, leaves: false })
+  return led && c.fix(`Lead a fresh-air line from the inlet tract to the ${loweredName(led.cover)}`, ...led.builders)
 }
 
 /** Fresh air comes in where something sucks at the crankcase: through any boundary but the manifold. */

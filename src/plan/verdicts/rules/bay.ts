@@ -1,7 +1,7 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
 import { setPointing, setSpot } from '../../bay/bay-builders'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
-import { boxOf, thingsIn, tightGaps } from '../../bay/clearance'
+import { boxOf, thingsIn, tightGaps, type Gap } from '../../bay/clearance'
 import { hangingOf } from '../../bay/hanging'
 import { layOf, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
@@ -316,6 +316,23 @@ export const weakMount: Rule = {
     }),
 }
 
+/** A hose that comes too near to something, or to something that it meets. */
+const tooNear = (c: Case, g: Gap): Pick<Finding, 'severity' | 'title' | 'why'> => ({
+  severity: g.gapM <= 0 ? 'fix' : 'watch',
+  title: g.gapM <= 0 ? `${g.name} meets ${g.to}` : `${g.name} passes ${c.say.length(g.gapM)} from ${g.to}`,
+  why: `It asks for ${c.say.length(g.askedM)}. Move it, lead it by another way, or sleeve it where it is heat.`,
+})
+/** A hose that leads through the can that it joins: a lid that somebody has turned is set to suit again. */
+const throughOwn = (c: Case, g: Gap, can: string): Pick<Finding, 'severity' | 'title' | 'why' | 'fix'> => ({
+  severity: 'fix',
+  title: `${g.name} leads through ${g.to}`,
+  why: 'Cut to this length it would not go round. Turn the lid, or give the hose a point on its way.',
+  fix:
+    spotIn(c.build.bay, can)?.turnDeg === undefined
+      ? undefined
+      : c.fix('Turn the lid to where its hoses go', setPointing(can, { turnDeg: undefined })),
+})
+
 export const clearance: Rule = {
   id: 'clearance',
   judge: (c) =>
@@ -323,19 +340,8 @@ export const clearance: Rule = {
       .slice(0, 6)
       .map((g): Finding => ({
         subject: `${g.of} ${g.to}`,
-        severity: g.own || g.gapM <= 0 ? 'fix' : 'watch',
         amount: g.askedM - g.gapM,
         at: { station: 'bay', [g.kind]: g.of },
-        title: g.own
-          ? `${g.name} leads through ${g.to}`
-          : g.gapM <= 0
-            ? `${g.name} meets ${g.to}`
-            : `${g.name} passes ${c.say.length(g.gapM)} from ${g.to}`,
-        ...(g.own !== undefined && spotIn(c.build.bay, g.own)?.turnDeg !== undefined
-          ? { fix: c.fix('Turn the lid to where its hoses go', setPointing(g.own, { turnDeg: undefined })) }
-          : {}),
-        why: g.own
-          ? 'Cut to this length it would not go round. Turn the lid, or give the hose a point on its way.'
-          : `It asks for ${c.say.length(g.askedM)}. Move it, lead it by another way, or sleeve it where it is heat.`,
+        ...(g.own === undefined ? tooNear(c, g) : throughOwn(c, g, g.own)),
       })),
 }

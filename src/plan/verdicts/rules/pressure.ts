@@ -3,11 +3,7 @@ import { CANS } from '../../catalogue/cans'
 import { CHECKS } from '../../catalogue/valves'
 import { isBoundary } from '../../document/kinds'
 import type { Line, Part } from '../../document/schema'
-import { chain, join, setLine, setPart, type EditBuilder } from '../../edit/edit-builders'
-import { freePort } from '../../edit/ports'
-import { reach, TAKE_OFFS } from '../../edit/take-offs'
-import { hose } from '../../catalogue/parts'
-import { sizesOf } from '../../catalogue/engine-side'
+import { chain, setLine, setPart, type EditBuilder } from '../../edit/edit-builders'
 import { portLoss } from '../../model/resolve'
 import { asTheMakerLaid } from '../makers-circuit'
 import { atState, lowered, loweredName } from '../../document/words'
@@ -16,7 +12,7 @@ import { oilSum, type SolvedState } from '../../model/results'
 import { gasDensity } from '../../model/state-result'
 import { crankcaseText, judgeCrankcase, judgeState, LIMITS } from '../../model/limits'
 import { hosesOf, insideEngine, nextBores, pathBetween, maxBy } from '../plan-queries'
-import { restrict, reverseFix } from '../mend'
+import { joinCoverToInlet, restrict, reverseFix } from '../mend'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 
 /** Nearer to the pressure outside than a gauge reads, Pa; and vacuum that is no longer slight. */
@@ -176,24 +172,9 @@ const fixOf = (c: Case, steps: readonly SizeUp[]): Fix | undefined =>
 /** A second way out from a cover to the inlet tract, of the bore that the engine's breather has, where that is enough. */
 function secondBreather(c: Case, s: SolvedState, enough: (gauge: number) => boolean): Fix | undefined {
   if (!c.offers) return undefined
-  const cover = maxBy(
-    c.variant.parts.filter((p) => p.kind === 'cover'),
-    (p) => -c.variant.lines.filter((l) => l.from.part === p.id || l.to.part === p.id).length,
-  )
-  const tract = TAKE_OFFS.find((t) => t.kind === 'inlet')
-  if (!cover || !tract) return undefined
-  const to = reach(c.variant, tract)
-  const line = {
-    ...hose('second-breather', 'Second breather', {
-      from: 'x.y',
-      to: 'x.y',
-      boreMm: sizesOf(c.build.engine).breatherMm,
-      lengthMm: 600,
-    }),
-    from: { part: cover.id, port: freePort(c.variant, cover) },
-    to: to.end,
-  }
-  const builders = [...to.builders, join(line)]
+  const second = joinCoverToInlet(c, { id: 'second-breather', name: 'Second breather', lengthMm: 600, leaves: true })
+  if (!second) return undefined
+  const { cover, builders } = second
   const then = c.tryOut(chain(...builders), s.id)
   return then && enough(then.crankcaseGauge)
     ? c.fix(`Lead a second breather from the ${loweredName(cover)} to the inlet tract`, ...builders)
