@@ -4,16 +4,15 @@
  * today so that the garage always looks lived in.
  */
 import { addDays, formatISO, parseISO } from 'date-fns'
-import { setBay, setSpot, setWay } from '@/plan/bay/bay-builders'
-import { readyBay } from '@/plan/catalogue/bays'
 import type { Build, LogEntry } from '@/plan/document/schema'
-import { chain, perform } from '@/plan/edit/edit-builders'
+import { perform } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { jobCard } from '@/plan/fit/card'
 import { noteStock, tickStep } from '@/plan/fit/fit-builders'
 import { can, direct, filter, hose, passage, port, space } from '@/plan/catalogue/parts'
 import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
+import { inDemoBay } from './demo-bays'
 
 type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
 
@@ -61,7 +60,7 @@ function withTicks(build: Build, today: string, { steps, daysAgo, minutes }: Tic
 }
 
 /** Boosted five, used on the road and a track day a month; nothing holds boost out of its can yet. */
-function heron(today: string): Build {
+function heron(): Build {
   const build = newBuild({
     name: 'Heron',
     engineClass: 'i5-turbo',
@@ -76,13 +75,15 @@ function heron(today: string): Build {
   const planned = ['both-sides', 'two-outlets'].map((key, i) =>
     variantOf(schoolOf(key)!, build.engine, `plan-${i + 1}`),
   )
-  const driven = {
+  return {
     ...build,
     site: { ...build.site, climate: 'cold-coast' as const },
     duty: { ...build.duty, checkEveryKm: 4500 },
     variants: [{ ...v, name: 'As it is driven', parts }, ...planned],
   }
-  return withLog(withTicks(driven, today, { steps: 17, daysAgo: 318, minutes: [6, 10, 12, 30, 9] }), today, [
+}
+const heronLived: Lived = (driven, today) =>
+  withLog(withTicks(driven, today, { steps: 17, daysAgo: 318, minutes: [6, 10, 12, 30, 9] }), today, [
     { daysAgo: 318, kind: 'fitted', part: 'can', odometerKm: 61240, note: 'Can on the strut brace, hoses cut long.' },
     {
       daysAgo: 262,
@@ -120,10 +121,9 @@ function heron(today: string): Build {
       note: 'Tell-tale damp, not yet at the first ring.',
     },
   ])
-}
 
 /** Naturally aspirated eight, loose rings, track sessions; the can fills by the day, not by the month. */
-function bittern(today: string): Build {
+function bittern(): Build {
   const build = newBuild({
     name: 'Bittern',
     engineClass: 'v8-na',
@@ -135,45 +135,43 @@ function bittern(today: string): Build {
   })
   const v = build.variants[0]!
   const parts = v.parts.map((p) => (p.kind === 'can' ? can('can', 'Catch can', 'mesh') : p))
-  return withLog(
-    {
-      ...build,
-      about: 'V8, 5.7 l, naturally aspirated, loose forged rings',
-      duty: { ...build.duty, checkEveryKm: 150 },
-      variants: [{ ...v, parts }, variantOf(schoolOf('vented-can')!, build.engine, 'plan-1')],
-    },
-    today,
-    [
-      { daysAgo: 190, kind: 'fitted', part: 'can', odometerKm: 11020 },
-      {
-        daysAgo: 176,
-        kind: 'emptied',
-        part: 'can',
-        odometerKm: 11180,
-        ml: 118,
-        sessions: 4,
-        note: 'Four sessions, dry and warm.',
-      },
-      { daysAgo: 148, kind: 'emptied', part: 'can', odometerKm: 11390, ml: 152, sessions: 5 },
-      { daysAgo: 120, kind: 'emptied', part: 'can', odometerKm: 11550, ml: 109, sessions: 4 },
-      { daysAgo: 92, kind: 'emptied', part: 'can', odometerKm: 11760, ml: 236, sessions: 5, note: 'New slicks.' },
-      { daysAgo: 64, kind: 'emptied', part: 'can', odometerKm: 11930, ml: 214, sessions: 4 },
-      { daysAgo: 50, kind: 'oil-added', odometerKm: 11930, ml: 900 },
-      {
-        daysAgo: 22,
-        kind: 'emptied',
-        part: 'can',
-        odometerKm: 12100,
-        ml: 224,
-        sessions: 4,
-        note: 'Worth a leak-down test this winter.',
-      },
-    ],
-  )
+  return {
+    ...build,
+    about: 'V8, 5.7 l, naturally aspirated, loose forged rings',
+    duty: { ...build.duty, checkEveryKm: 150 },
+    variants: [{ ...v, parts }, variantOf(schoolOf('vented-can')!, build.engine, 'plan-1')],
+  }
 }
+const bitternLived: Lived = (build, today) =>
+  withLog(build, today, [
+    { daysAgo: 190, kind: 'fitted', part: 'can', odometerKm: 11020 },
+    {
+      daysAgo: 176,
+      kind: 'emptied',
+      part: 'can',
+      odometerKm: 11180,
+      ml: 118,
+      sessions: 4,
+      note: 'Four sessions, dry and warm.',
+    },
+    { daysAgo: 148, kind: 'emptied', part: 'can', odometerKm: 11390, ml: 152, sessions: 5 },
+    { daysAgo: 120, kind: 'emptied', part: 'can', odometerKm: 11550, ml: 109, sessions: 4 },
+    { daysAgo: 92, kind: 'emptied', part: 'can', odometerKm: 11760, ml: 236, sessions: 5, note: 'New slicks.' },
+    { daysAgo: 64, kind: 'emptied', part: 'can', odometerKm: 11930, ml: 214, sessions: 4 },
+    { daysAgo: 50, kind: 'oil-added', odometerKm: 11930, ml: 900 },
+    {
+      daysAgo: 22,
+      kind: 'emptied',
+      part: 'can',
+      odometerKm: 12100,
+      ml: 224,
+      sessions: 4,
+      note: 'Worth a leak-down test this winter.',
+    },
+  ])
 
 /** Supercharged small roadster for mountain roads, told in the old units; driven through frost. */
-function wren(today: string): Build {
+function wren(): Build {
   const build = newBuild({
     name: 'Wren',
     engineClass: 'i4-super',
@@ -183,7 +181,10 @@ function wren(today: string): Build {
     kmPerYear: 7000,
   })
   const duty = { ...build.duty, checkEveryKm: 2400, hours: { ...build.duty.hours, shortCold: 2 } }
-  return withLog({ ...build, duty }, today, [
+  return { ...build, duty }
+}
+const wrenLived: Lived = (build, today) =>
+  withLog(build, today, [
     {
       daysAgo: 240,
       kind: 'fitted',
@@ -203,10 +204,9 @@ function wren(today: string): Build {
       note: 'Milky. Short runs all month.',
     },
   ])
-}
 
 /** Single-cylinder motorcycle with a vented can: no vacuum side at all. */
-function dunlin(today: string): Build {
+function dunlin(): Build {
   const build = newBuild({
     name: 'Dunlin',
     engineClass: 'single',
@@ -215,57 +215,55 @@ function dunlin(today: string): Build {
     units: 'metric',
     kmPerYear: 5000,
   })
-  return withLog(
-    {
-      ...build,
-      duty: { ...build.duty, checkEveryKm: 1000, hours: { ...build.duty.hours, shortCold: 0, mountain: 2 } },
-      variants: [
-        {
-          id: 'a',
-          name: 'Vented can',
-          school: 'vented-can',
-          parts: [
-            space('crankcase', 'crankcase', 'Crankcase', port('top1', 'Timing chest')),
-            passage('passage', 'Timing chest', 14, 2),
-            space(
-              'cover',
-              'cover',
-              'Cam cover',
-              port('below', 'From the crankcase'),
-              port('breather', 'Breather nipple'),
-            ),
-            can('can', 'Breather can', 'baffled'),
-            filter('vent', 'Vent filter'),
-            space('atmosphere', 'atmosphere', 'Open air', port('vent', 'Under the seat')),
-          ],
-          lines: [
-            direct('passage-in', 'Timing chest, lower end', 'crankcase.top1', 'passage.in'),
-            direct('passage-out', 'Timing chest, upper end', 'passage.out', 'cover.below'),
-            hose('breather', 'Breather line', {
-              from: 'cover.breather',
-              to: 'can.in',
-              boreMm: 12.7,
-              lengthMm: 380,
-              bends: [[90, 45]],
-            }),
-            hose('vent-line', 'Vent line', { from: 'can.out', to: 'vent.in', boreMm: 12.7, lengthMm: 260 }),
-            direct('vent-end', 'Filter mouth', 'vent.out', 'atmosphere.vent'),
-          ],
-        },
-      ],
-    },
-    today,
-    [
-      { daysAgo: 140, kind: 'fitted', part: 'can', odometerKm: 14200 },
-      { daysAgo: 101, kind: 'emptied', part: 'can', odometerKm: 14910, ml: 96 },
-      { daysAgo: 55, kind: 'emptied', part: 'can', odometerKm: 15600, ml: 88 },
+  return {
+    ...build,
+    duty: { ...build.duty, checkEveryKm: 1000, hours: { ...build.duty.hours, shortCold: 0, mountain: 2 } },
+    variants: [
+      {
+        id: 'a',
+        name: 'Vented can',
+        school: 'vented-can',
+        parts: [
+          space('crankcase', 'crankcase', 'Crankcase', port('top1', 'Timing chest')),
+          passage('passage', 'Timing chest', 14, 2),
+          space(
+            'cover',
+            'cover',
+            'Cam cover',
+            port('below', 'From the crankcase'),
+            port('breather', 'Breather nipple'),
+          ),
+          can('can', 'Breather can', 'baffled'),
+          filter('vent', 'Vent filter'),
+          space('atmosphere', 'atmosphere', 'Open air', port('vent', 'Under the seat')),
+        ],
+        lines: [
+          direct('passage-in', 'Timing chest, lower end', 'crankcase.top1', 'passage.in'),
+          direct('passage-out', 'Timing chest, upper end', 'passage.out', 'cover.below'),
+          hose('breather', 'Breather line', {
+            from: 'cover.breather',
+            to: 'can.in',
+            boreMm: 12.7,
+            lengthMm: 380,
+            bends: [[90, 45]],
+          }),
+          hose('vent-line', 'Vent line', { from: 'can.out', to: 'vent.in', boreMm: 12.7, lengthMm: 260 }),
+          direct('vent-end', 'Filter mouth', 'vent.out', 'atmosphere.vent'),
+        ],
+      },
     ],
-  )
+  }
 }
+const dunlinLived: Lived = (build, today) =>
+  withLog(build, today, [
+    { daysAgo: 140, kind: 'fitted', part: 'can', odometerKm: 14200 },
+    { daysAgo: 101, kind: 'emptied', part: 'can', odometerKm: 14910, ml: 96 },
+    { daysAgo: 55, kind: 'emptied', part: 'can', odometerKm: 15600, ml: 88 },
+  ])
 
 /** Boosted five with a separator that gives its oil back, its bay measured: too low on the tower, so that boost holds the oil up. */
-function godwit(today: string): Build {
-  const build = newBuild({
+function godwit(): Build {
+  return newBuild({
     name: 'Godwit',
     engineClass: 'i5-turbo',
     use: 'fast-road',
@@ -274,40 +272,23 @@ function godwit(today: string): Build {
     kmPerYear: 7000,
     school: 'separator-return',
   })
-  const ready = readyBay(build, activeVariant(build), 'transverse')
-  const bay = { ...ready, spots: ready.spots.map((s) => ({ ...s, measured: s.id !== 'inlet.breather' })) }
-  const measured = perform(
-    build,
-    chain(
-      setBay(bay),
-      setSpot('separator', { forwardMm: 60, leftMm: -110, upMm: -205 }),
-      setWay('return', [
-        { forwardMm: 70, leftMm: -330, upMm: -330 },
-        { forwardMm: 130, leftMm: -470, upMm: -370 },
-      ]),
-      // over the fuse box
-      setWay('clean', [
-        { forwardMm: 163, leftMm: -90, upMm: 20 },
-        { forwardMm: 373, leftMm: -120, upMm: 20 },
-      ]),
-    ),
-  )
-  if (!measured.ok) throw new Error(measured.reason)
-  return withLog(
-    withTicks(withStock(measured.value), today, { steps: 14, daysAgo: 121, minutes: [12, 25, 8, 40, 15] }),
-    today,
-    [
-      { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
-      { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
-      { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
-    ],
-  )
+}
+const godwitLived: Lived = (build, today) => {
+  return withLog(withTicks(withStock(build), today, { steps: 14, daysAgo: 121, minutes: [12, 25, 8, 40, 15] }), today, [
+    { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
+    { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
+    { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
+  ])
 }
 
-export const demoBuilds = (today: string): Build[] => [
-  heron(today),
-  bittern(today),
-  wren(today),
-  dunlin(today),
-  godwit(today),
+/** A build's plan, and what has been lived with it since: ticks and log. */
+type Lived = (build: Build, today: string) => Build
+export const DEMOS: readonly { readonly plan: () => Build; readonly lived: Lived }[] = [
+  { plan: heron, lived: heronLived },
+  { plan: bittern, lived: bitternLived },
+  { plan: wren, lived: wrenLived },
+  { plan: dunlin, lived: dunlinLived },
+  { plan: godwit, lived: godwitLived },
 ]
+
+export const demoBuilds = (today: string): Build[] => DEMOS.map((d) => d.lived(inDemoBay(d.plan()), today))

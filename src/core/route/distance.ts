@@ -68,7 +68,8 @@ export function walkAlong(points: readonly Point3[], see: (p: Point3) => void): 
 type Least = { readonly least: number; readonly at: Point3 | undefined }
 
 /**
- * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points.
+ * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points. What lies within `END_FREE` of a point of
+ * `free` does not count: an end of a hose that stands on the box.
  *
  * @example
  * import { distanceOfWay } from '@/core/route/distance'
@@ -83,16 +84,41 @@ type Least = { readonly least: number; readonly at: Point3 | undefined }
  *   ).least,
  * ) // 0.19999999999999998
  */
-export function distanceOfWay(points: readonly Point3[], box: Box): Least {
+export function distanceOfWay(points: readonly Point3[], box: Box, free: readonly Point3[] = []): Least {
   let least = Infinity
   let at: Point3 | undefined
   walkAlong(points, (p) => {
     const d = distanceToBox(p, box)
-    if (d >= least) return
+    if (d >= least || free.some((end) => distance3(p, end) < END_FREE)) return
     least = d
     at = p
   })
   return { least, at }
+}
+
+/** Distance of two points, m. */
+const distance3 = (a: Point3, b: Point3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
+/**
+ * Distance of an upright cylinder to a box or the round body in it, m; 0 where they meet. A body that lies round counts as the box round it.
+ *
+ * @example
+ * import { distanceOfCylinder } from '@/core/route/distance'
+ *
+ * const can = { floor: [0, 0, 0], radiusM: 0.04, heightM: 0.14 } as const
+ * console.log(distanceOfCylinder(can, { middle: [0.1, 0, 0.2], half: [0.02, 0.1, 0.02] })) // 0.056568542494923796
+ */
+export function distanceOfCylinder(
+  { floor, radiusM, heightM }: { readonly floor: Point3; readonly radiusM: number; readonly heightM: number },
+  { middle, half, round, along }: Box,
+): number {
+  const [dx, dy] = [Math.abs(floor[0] - middle[0]), Math.abs(floor[1] - middle[1])]
+  const beside =
+    round && along === undefined
+      ? Math.hypot(dx, dy) - half[0]
+      : Math.hypot(Math.max(0, dx - half[0]), Math.max(0, dy - half[1]))
+  const over = Math.max(floor[2] - middle[2] - half[2], middle[2] - half[2] - floor[2] - heightM)
+  return Math.hypot(Math.max(0, beside - radiusM), Math.max(0, over))
 }
 
 /** Distance of two runs, and the point of the first where they are nearest: Ericson, Real-Time Collision Detection, 5.1.9. */

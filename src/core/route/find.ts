@@ -1,13 +1,14 @@
 /** A way for a hose through a bay: a search over a grid of free places, then shortened and rounded. */
 import type { Point3 } from '../drain/profile'
-import type { Job } from '../job'
+import { scaled, type Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { distanceToBox, END_FREE, walkAlong, type Box } from './distance'
+import { distanceToBox, END_FREE, type Box } from './distance'
 import { pathOf, roundedWay } from './path'
 
+export type Obstacle = { readonly name: string; readonly box: Box; readonly keepM: number }
 export type RoutingBay = {
   /** what to keep from, and how far the middle of the hose stays from it, m */
-  readonly boxes: readonly { readonly name: string; readonly box: Box; readonly keepM: number }[]
+  readonly boxes: readonly Obstacle[]
   /** highest that the middle of the hose may go over a place, m; undefined where nothing is over it */
   readonly ceiling: (x: number, y: number) => number | undefined
 }
@@ -23,6 +24,9 @@ export type RouteRequest = {
 /** Grid, m, and how far beyond ends and obstacles it reaches. */
 const [STEP, REACH] = [0.03, 0.18]
 const MOST_NODES = 220_000
+const [NOTHING, BONNET] = [-1, -2]
+/** Step of a look where there is little room, m; how steep a bonnet may be, as run over slope. */
+const [CLOSE, SLOPE] = [0.004, 0.5]
 /** Cost of a turn of the way, as metres of hose: ends and bends are what is made. */
 const TURN_COST = 0.02
 /** Room beyond what is asked that is tried for, m, most first; a way hardly longer than straight needs no further look. */
@@ -31,26 +35,84 @@ const NEARLY_STRAIGHT = 1.15
 /** How often a corner is pushed out, and by how much, until its arc is clear, m. */
 const [PUSHES, PUSH] = [10, 0.02]
 
-/** What the tube meets along a way with its arcs; undefined when it is clear. */
-export function boxInWay(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
-  const [first, last] = [points[0]!, points.at(-1)!]
-  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
-  let met: string | undefined
-  walkAlong(roundedWay(points, radiusM), (p) => {
-    if (met !== undefined || near(p, first) || near(p, last)) return
-    met = bay.boxes.find(({ box, keepM }) => distanceToBox(p, box) < keepM)?.name
-    const lid = bay.ceiling(p[0], p[1])
-    if (met === undefined && lid !== undefined && p[2] > lid) met = 'the bonnet'
-  })
-  return met
-}
-
 const lerp = (a: Point3, b: Point3, t: number): Point3 => [
   a[0] + (b[0] - a[0]) * t,
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ]
 const distance = (a: Point3, b: Point3) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
+
+/** A bay with the ends of one hose in it: what an end stands on or near to is not in the way within `END_FREE` of it. */
+type Space = Pick<RoutingBay, 'ceiling'> & {
+  readonly boxes: readonly (Obstacle & { readonly free: readonly Point3[] })[]
+  /** ends that stand higher than a hose may go */
+  readonly above: readonly Point3[]
+}
+function spaceOf(bay: RoutingBay, { from, to }: Pick<RouteRequest, 'from' | 'to'>): Space {
+  const ends = [from, to]
+  return {
+    ceiling: bay.ceiling,
+    boxes: bay.boxes.map((b) => ({ ...b, free: ends.filter((end) => distanceToBox(end, b.box) < b.keepM) })),
+    above: ends.filter((end) => (bay.ceiling(end[0], end[1]) ?? Infinity) < end[2]),
+  }
+}
+const isNear = (p: Point3, ends: readonly Point3[]) => ends.some((end) => distance(p, end) < END_FREE)
+
+/** Room round a point beyond what is asked, m, what leaves the least, and how far from it that may be relied on. */
+type Room = { readonly m: number; readonly by: number; readonly step: number }
+function roomFrom(space: Space, p: Point3): Room {
+  let [m, by, step] = [Infinity, NOTHING, Infinity]
+  for (let k = 0; k < space.boxes.length; k++) {
+    const { box, keepM, free } = space.boxes[k]!
+    const room = distanceToBox(p, box) - keepM
+    if (room >= m) continue
+    if (isNear(p, free)) step = CLOSE
+    else [m, by] = [room, k]
+  }
+  const over = (space.ceiling(p[0], p[1]) ?? Infinity) - p[2]
+  // a bonnet that slopes is nearer than what is over a point
+  if (over < 0 && isNear(p, space.above)) return { m, by, step: CLOSE }
+  return over < 0 ? { m: over, by: BONNET, step: CLOSE } : { m, by, step: Math.min(step, m, over * SLOPE) }
+}
+
+/** What the tube meets along a way with its arcs, nearer than what is asked and `spare`; undefined when it is clear. */
+function blockerAlong(space: Space, points: readonly Point3[], radiusM: number, spare = 0): number | undefined {
+  const way = radiusM > 0 ? roundedWay(points, radiusM) : points
+  // as far as there is room nothing can be met: the next look is taken there
+  let skip = 0
+  for (let i = 1; i < way.length; i++) {
+    const [a, b] = [way[i - 1]!, way[i]!]
+    const run = distance(a, b)
+    let at = skip
+    while (at <= run) {
+      const { m, by, step } = roomFrom(space, run > 0 ? lerp(a, b, at / run) : a)
+      if (m < spare) return by
+      at += Math.max(CLOSE, step - spare)
+    }
+    skip = at - run
+  }
+  const { m, by } = roomFrom(space, way.at(-1)!)
+  return m < spare ? by : undefined
+}
+const nameOf = (space: Space, k: number): string => (k === BONNET ? 'the bonnet' : space.boxes[k]!.name)
+
+/**
+ * Name of what a hose meets on a way with its arcs, from its first point to its last; undefined when it is clear.
+ *
+ * @example
+ * import { boxInWay } from '@/core/route/find'
+ *
+ * const wall = { name: 'wall', box: { middle: [0.5, 0, 0], half: [0.1, 0.1, 0.1] }, keepM: 0.01 } as const
+ * console.log(
+ *   boxInWay({ boxes: [wall], ceiling: () => undefined }, [[0, 0, 0], [1, 0, 0]], 0.1),
+ * ) // 'wall'
+ */
+export function boxInWay(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
+  const space = spaceOf(bay, { from: points[0]!, to: points.at(-1)! })
+  const met = blockerAlong(space, points, radiusM)
+  return met === undefined ? undefined : nameOf(space, met)
+}
+
 const fallsAll = (points: readonly Point3[]) => points.every((p, i) => i === 0 || p[2] < points[i - 1]![2])
 
 type Grid = {
@@ -126,30 +188,21 @@ const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
 
 /** Room round each cell, looked up once: how far the nearest thing is beyond what it asks, m, and its number; bonnet and ends counted. */
 type RoomField = { readonly room: Float32Array; readonly by: Int16Array }
-const BONNET = -2
 /** What a way is looked for in: the grid's cells and what is known of their room. */
-type Ground = { readonly bay: RoutingBay; readonly wish: RouteRequest; readonly grid: Grid; readonly field: RoomField }
+type Ground = { readonly space: Space; readonly wish: RouteRequest; readonly grid: Grid; readonly field: RoomField }
 
-function roomAt({ bay, wish, field }: Ground, i: number, p: Point3): number {
+function roomAt({ space, field }: Ground, i: number, p: Point3): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
-  let [room, by] = [Infinity, -1]
-  if (distance(p, wish.from) >= END_FREE && distance(p, wish.to) >= END_FREE) {
-    bay.boxes.forEach(({ box, keepM }, k) => {
-      const d = distanceToBox(p, box) - keepM
-      if (d < room) [room, by] = [d, k]
-    })
-    const lid = bay.ceiling(p[0], p[1])
-    if (lid !== undefined && p[2] > lid) [room, by] = [-1, BONNET]
-  }
-  field.room[i] = room
+  const { m, by } = roomFrom(space, p)
+  field.room[i] = m
   field.by[i] = by
-  return room
+  return m
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
 function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> {
-  const { bay, wish, grid, field } = ground
+  const { space, wish, grid, field } = ground
   const { size } = grid
   const count = size[0] * size[1] * size[2]
   const [start, goal] = [grid.index(wish.from), grid.index(wish.to)]
@@ -158,7 +211,7 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> 
   const done = new Uint8Array(count)
   const blamed = new Map<number, number>()
   const free = (i: number, p: Point3): boolean => {
-    if (roomAt(ground, i, p) >= spare) return true
+    if (i === goal || roomAt(ground, i, p) >= spare) return true
     const by = field.by[i]!
     blamed.set(by, (blamed.get(by) ?? 0) + 1)
     return false
@@ -190,9 +243,7 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> 
     }
   }
   if (before[goal] === -1 && goal !== start) {
-    const worst = [...blamed]
-      .toSorted((a, b) => b[1] - a[1])
-      .map(([k]) => (k === BONNET ? 'the bonnet' : bay.boxes[k]!.name))
+    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => nameOf(space, k))
     return fail(
       worst.length > 0
         ? `There is no way with this clearance: ${worst.slice(0, 2).join(' and ')} ${worst.length > 1 ? 'stand' : 'stands'} in it.`
@@ -207,8 +258,12 @@ function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> 
 }
 
 /** Straight where it can be: each point leads to the furthest that it sees. */
-function shortened(bay: RoutingBay, points: readonly Point3[], falls: boolean): Point3[] {
-  const sees = (a: Point3, b: Point3) => (!falls || b[2] < a[2]) && boxInWay(bay, [a, b], 0) === undefined
+function shortened(
+  space: Space,
+  points: readonly Point3[],
+  { falls, spare }: { falls: boolean; spare: number },
+): Point3[] {
+  const sees = (a: Point3, b: Point3) => (!falls || b[2] < a[2]) && blockerAlong(space, [a, b], 0, spare) === undefined
   const out = [points[0]!]
   for (let i = 0; i < points.length - 1;) {
     let k = points.length - 1
@@ -219,21 +274,21 @@ function shortened(bay: RoutingBay, points: readonly Point3[], falls: boolean): 
   return out
 }
 
+/** Whether a hose may be led so: its bends fit, nothing is in its way, and a drain falls. */
+const holds = (space: Space, points: readonly Point3[], { radiusM, falls }: RouteRequest): boolean =>
+  (!falls || fallsAll(points)) && pathOf(points, radiusM).ok && blockerAlong(space, points, radiusM) === undefined
+
 /** Corners pushed outwards until their arcs are clear and their tangents fit. */
-function bent(
-  bay: RoutingBay,
-  points: readonly Point3[],
-  { radiusM, falls }: RouteRequest,
-): readonly Point3[] | undefined {
+function bent(space: Space, points: readonly Point3[], wish: RouteRequest): readonly Point3[] | undefined {
+  const { radiusM, falls } = wish
   let now = points
   for (let round = 0; round <= PUSHES; round++) {
-    const path = pathOf(now, radiusM)
-    if (path.ok && boxInWay(bay, now, radiusM) === undefined && (!falls || fallsAll(now))) return now
+    if (holds(space, now, wish)) return now
     // a corner whose run is too short goes, if the way without it is clear
     const fewer = now.flatMap((_, i) => {
       if (i === 0 || i === now.length - 1) return []
       const without = now.filter((_p, k) => k !== i)
-      return boxInWay(bay, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
+      return blockerAlong(space, without, radiusM) === undefined && (!falls || fallsAll(without)) ? [without] : []
     })
     if (fewer.length > 0) {
       now = fewer[0]!
@@ -252,6 +307,47 @@ function bent(
 
 const costOf = (points: readonly Point3[]) =>
   points.reduce((sum, p, i) => sum + (i === 0 ? 0 : distance(points[i - 1]!, p)), 0) + TURN_COST * (points.length - 2)
+
+/** How coarsely corners are tried where the shortest way cannot bend so, m; how many of the nearest, and of those how many in pairs. */
+const [CORNER_STEP, CORNERS, PAIRED] = [0.06, 1500, 50]
+
+/** Ways of one corner and of two over all corners of a coarse grid, the cheapest that holds: wide bends want few and long runs. */
+function* fewCorners({ space, wish, grid }: Ground): Job<readonly Point3[] | undefined> {
+  const { from, to } = wish
+  const [nx, ny, nz] = grid.size.map((n) => Math.floor(((n - 1) * STEP) / CORNER_STEP) + 1) as [number, number, number]
+  const all: Point3[] = []
+  for (let i = 0; i < nx * ny * nz; i++)
+    all.push([
+      grid.low[0] + (i % nx) * CORNER_STEP,
+      grid.low[1] + (Math.floor(i / nx) % ny) * CORNER_STEP,
+      grid.low[2] + Math.floor(i / (nx * ny)) * CORNER_STEP,
+    ])
+  const straight = (a: Point3, b: Point3) => distance(a, b)
+  const order = all.toSorted((a, b) => straight(from, a) + straight(a, to) - straight(from, b) - straight(b, to))
+  // a first look: does the run from either end to the corner pass, its bend left out
+  const fromHere: Point3[] = []
+  const toThere: Point3[] = []
+  for (const [i, c] of order.slice(0, CORNERS).entries()) {
+    if (i % 400 === 0) yield i / CORNERS / 2
+    const [first, last] = [
+      blockerAlong(space, [from, lerp(from, c, 0.9)], 0) === undefined,
+      blockerAlong(space, [lerp(c, to, 0.1), to], 0) === undefined,
+    ]
+    if (first && last && holds(space, [from, c, to], wish)) return [from, c, to]
+    if (first && fromHere.length < PAIRED) fromHere.push(c)
+    if (last && toThere.length < PAIRED) toThere.push(c)
+  }
+  let best: readonly Point3[] | undefined
+  for (const [i, a] of fromHere.entries()) {
+    yield 0.5 + i / fromHere.length / 2
+    for (const b of toThere) {
+      const way = [from, a, b, to]
+      if (a === b || (best && costOf(way) >= costOf(best))) continue
+      if (holds(space, way, wish)) best = way
+    }
+  }
+  return best
+}
 
 /**
  * Waypoints between the ends of a hose, so that its tube keeps clear of everything, bends no tighter than it may and, for a drain, falls
@@ -272,26 +368,39 @@ export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readon
   if (![...from, ...to, radiusM].every(Number.isFinite) || !(distance(from, to) > 0))
     return fail('Both ends have to be measured, and stand apart.')
   if (falls && !(to[2] < from[2])) return fail('A drain cannot fall: its end stands no lower than its beginning.')
-  if (boxInWay(bay, [from, to], radiusM) === undefined) return ok([])
-  let best: readonly Point3[] | undefined
-  let reason: Result<readonly Point3[]> | undefined
-  // with room to spare first, where it is to be had
+  const space = spaceOf(bay, wish)
+  const direct = blockerAlong(space, [from, to], radiusM)
+  if (direct === undefined) return ok([])
   const grid = gridOver(bay, wish)
   const count = grid.size[0] * grid.size[1] * grid.size[2]
   if (count > MOST_NODES) return fail('These ends are too far apart to search between.')
-  const field: RoomField = { room: new Float32Array(count).fill(NaN), by: new Int16Array(count) }
+  const ground: Ground = {
+    space,
+    wish,
+    grid,
+    field: { room: new Float32Array(count).fill(NaN), by: new Int16Array(count) },
+  }
+  let best: readonly Point3[] | undefined
+  let passes = false
+  let reason: Result<readonly Point3[]> | undefined
+  // with room to spare first, where it is to be had
   for (const spare of SPARES) {
-    const roomy: RoutingBay = { ...bay, boxes: bay.boxes.map((b) => ({ ...b, keepM: b.keepM + spare })) }
-    const found = yield* search({ bay, wish, grid, field }, spare)
+    const found = yield* scaled(search(ground, spare), 0, 0.5)
     if (!found.ok) {
       reason = found
       continue
     }
-    const way = bent(bay, shortened(roomy, found.value, falls), wish)
+    passes = true
+    const way = bent(space, shortened(space, found.value, { falls, spare }), wish)
     if (way && (!best || costOf(way) < costOf(best))) best = way
     if (best && costOf(best) < NEARLY_STRAIGHT * distance(from, to)) break
-    reason ??= fail('There is room for a way, but not for the bends of this hose in it.')
   }
+  if (!best && passes) best = yield* scaled(fewCorners(ground), 0.5, 0.5)
   if (best) return ok(best.slice(1, -1))
-  return reason?.ok === false ? reason : fail('There is room for a way, but not for the bends of this hose in it.')
+  if (!passes && reason?.ok === false) return reason
+  const met = nameOf(space, direct)
+  return fail(
+    `There is room for a hose to pass, but not for its bends of ${Math.round(radiusM * 1000)} mm: straight from end to end it meets ${met}.`,
+    met,
+  )
 }

@@ -44,7 +44,6 @@ export function bayLabels({ picture, datum, cans, standing, hoses, marks, bonnet
   })
   const wanted = [
     ...cans.map((c) => around(c.id, c.box, c.text)),
-    ...standing.map((s) => around(s.id, s.box, s.text, s.plain)),
     { id: 'datum', spots: [datum.at], half: [DATUM_RADIUS, DATUM_RADIUS] as const, text: datum.text },
     ...(bonnet.length > 0
       ? [
@@ -56,6 +55,8 @@ export function bayLabels({ picture, datum, cans, standing, hoses, marks, bonnet
           },
         ]
       : []),
+    // rather no name than one over a hose or another: it is under the pointer, too
+    ...standing.map((s) => ({ ...around(s.id, s.box, s.text, s.plain), optional: true as const })),
   ]
   const crossed = [
     ...hoses.flatMap((h) => boxesAlong(finely(h.points), h.half)),

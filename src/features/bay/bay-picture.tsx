@@ -8,13 +8,26 @@ import { layOf, wayOf } from '@/plan/bay/lay'
 import { tightGaps } from '@/plan/bay/clearance'
 import { flat, isCircleFrom, SIDE_NAMES, type Side } from '@/plan/bay/drawing'
 import { activeVariant } from '@/plan/edit/edit'
-import type { Bay } from '@/plan/document/schema'
+import { changeBay } from '@/plan/bay/bay-builders'
+import type { Bay, Build } from '@/plan/document/schema'
 import type { Label } from '@/ui/labels'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { bayLabels } from './bay-labels'
 import { UnderlayControl, useUnderlay, type Under as Photo } from './underlay'
 import { CanMark } from './can-mark'
-import { canBox, frameFor, hoseWidth, isMarked, keepOutBox, lidLine, place, type Frame } from './view'
+import { Movable, type Move } from './movable'
+import {
+  canBox,
+  frameFor,
+  hoseWidth,
+  isMarked,
+  isNamed,
+  keepOutBox,
+  lidLine,
+  namedFirst,
+  place,
+  type Frame,
+} from './view'
 
 const [W, H] = [330, 300]
 const HINTS: Readonly<Record<Side, string>> = {
@@ -71,12 +84,15 @@ export function BayPicture({ side, bay }: { side: Side; bay: Bay }) {
       const box = canBox(frame, side, bay, can)
       return box ? [{ id: can.id, box, text: can.name }] : []
     }),
-    standing: bay.keepOuts.map((k) => ({
-      id: k.id,
-      box: keepOutBox(frame, side, k),
-      text: textOf(k.id),
-      plain: !isMarked(k),
-    })),
+    standing: bay.keepOuts
+      .filter(isNamed)
+      .toSorted(namedFirst)
+      .map((k) => ({
+        id: k.id,
+        box: keepOutBox(frame, side, k),
+        text: textOf(k.id),
+        plain: !isMarked(k),
+      })),
     hoses: lines.map(({ l, way }) => ({
       points: way.map((p) => place(frame, side, p)),
       half: hoseWidth(frame, l.boreMm) / 2 + 2,
@@ -219,6 +235,57 @@ function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[]
   return points.map((p) => flat(side, p))
 }
 
+/** What is nearer to the eye covers what is further; panels cover nothing. */
+const seenLast = (side: Side) => (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]) =>
+  Number(b.kind === 'panel') - Number(a.kind === 'panel') ||
+  (side === 'above'
+    ? a.upMm + a.highMm / 2 - b.upMm - b.highMm / 2
+    : side === 'front'
+      ? a.forwardMm + a.longMm / 2 - b.forwardMm - b.longMm / 2
+      : a.leftMm + a.wideMm / 2 - b.leftMm - b.wideMm / 2)
+
+/** Something that stands there: dragged, or moved by the arrow keys. */
+function KeepOutMark({ k, side, frame }: { k: Bay['keepOuts'][number]; side: Side; frame: Frame }) {
+  const act = useWorkspace((s) => s.act)
+  const [x, y, w, h] = keepOutBox(frame, side, k)
+  const moved = (by: Move) => (build: Build) => {
+    const keepOuts = (build.bay?.keepOuts ?? []).map((o) =>
+      o.id === k.id
+        ? {
+            ...o,
+            forwardMm: Math.round(o.forwardMm + by.forwardMm),
+            leftMm: Math.round(o.leftMm + by.leftMm),
+            upMm: Math.round(o.upMm + by.upMm),
+            measured: true,
+          }
+        : o,
+    )
+    return changeBay({ keepOuts })(build)
+  }
+  return (
+    <Movable
+      side={side}
+      frame={frame}
+      label={`${k.name}.`}
+      onMove={(by) => act(moved(by), `${k.name} moved`, `place ${k.id}`)}
+    >
+      <title>{k.name}</title>
+      <rect
+        x={x}
+        y={y}
+        width={w}
+        height={h}
+        rx={isCircleFrom(side, k) ? w / 2 : 3}
+        fill={isMarked(k) ? `url(#${k.kind}-${side})` : k.kind === 'panel' ? 'none' : 'var(--well)'}
+        fillOpacity={k.kind === 'engine' ? 0.85 : undefined}
+        stroke={k.kind === 'hot' ? 'var(--pressure)' : k.kind === 'engine' ? 'var(--ink)' : 'var(--rule-strong)'}
+        strokeWidth={k.kind === 'engine' ? 1.2 : 1}
+        strokeDasharray={k.measured ? undefined : '4 3'}
+      />
+    </Movable>
+  )
+}
+
 /** What stands there: boxes by kind, the bonnet from the side, the datum. */
 function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
   const [dx, dy] = place(frame, side, [0, 0, 0])
@@ -233,23 +300,9 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
           <circle cx="3" cy="3" r="1.1" fill="var(--ink)" />
         </pattern>
       </defs>
-      {bay.keepOuts.map((k) => {
-        const [x, y, w, h] = keepOutBox(frame, side, k)
-        return (
-          <g key={k.id}>
-            <rect
-              x={x}
-              y={y}
-              width={w}
-              height={h}
-              rx={isCircleFrom(side, k) ? w / 2 : 3}
-              fill={isMarked(k) ? `url(#${k.kind}-${side})` : 'var(--well)'}
-              stroke={k.kind === 'hot' ? 'var(--pressure)' : 'var(--rule-strong)'}
-              strokeDasharray={k.measured ? undefined : '4 3'}
-            />
-          </g>
-        )
-      })}
+      {bay.keepOuts.toSorted(seenLast(side)).map((k) => (
+        <KeepOutMark key={k.id} k={k} side={side} frame={frame} />
+      ))}
       {lid.length > 0 && (
         <path d={`M${lid.map((at) => at.join(' ')).join('L')}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       )}

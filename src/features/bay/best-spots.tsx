@@ -1,12 +1,13 @@
 'use client'
-/** Where the can would stand well: a few places apart, each with its reasons, one press to put it there. */
+/** Where the can would stand well: a few places apart, each with its reasons, one press to put it there with its hoses. */
 import { quantityText } from '@/core/units/format'
-import type { BestSpot } from '@/plan/bay/best-spots'
-import { setSpot } from '@/plan/bay/bay-builders'
 import { lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
+import type { JobValue } from '../workspace/jobs/jobs.worker'
 import { useJob } from '../workspace/jobs/jobs'
 import { useUnits, useWorkspace } from '../workspace/store'
+
+type Spot = Extract<JobValue<'spots'>, { ok: true }>['value'][number]
 
 export function BestSpots({ can }: { can: PartOf<'can'> }) {
   const build = useWorkspace((s) => s.build)
@@ -14,14 +15,17 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
   const units = useUnits()
   const job = useJob('spots')
   const length = (m: number) => quantityText(m, 'length', units, 2)
-  const where = (mm: number, one: string, other: string) => `${length(Math.abs(mm) / 1000)} ${mm < 0 ? other : one}`
-  const reasons = (s: BestSpot) =>
+  const where = (m: number, one: string, other: string) => `${length(Math.abs(m))} ${m < 0 ? other : one}`
+  const reasons = (s: Spot) =>
     [
+      s.left.length === 0 ? 'every hose finds its way' : undefined,
       `${length(s.hoseM)} of hose, straight`,
       s.headM === undefined ? undefined : `drains with ${length(s.headM)} to spare in the worst state`,
       s.heatM === undefined ? undefined : `${length(s.heatM)} from heat`,
       s.lidM === undefined ? undefined : `${length(s.lidM)} under the bonnet`,
-      s.mount ? `${lowered(s.mount.name)} ${length(s.mount.awayM)} away` : 'nothing near to hang it on',
+      s.mounts.length > 0
+        ? `${s.mounts.map(({ m, awayM }) => `${lowered(m.name)} ${length(awayM)} away`).join(', ')}${s.ringsHz === undefined ? '' : `, shakes at ${s.ringsHz.toPrecision(2)} Hz there`}`
+        : undefined,
     ].filter(Boolean)
   const { value } = job
   return (
@@ -32,7 +36,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
         </button>
       ) : (
         <p role="status">
-          Looking through the bay, {Math.round(job.progress * 100)} %{' '}
+          Looking through the bay and leading its hoses, {Math.round(job.progress * 100)} %{' '}
           <button type="button" className="link-button" onClick={job.stop}>
             Stop
           </button>
@@ -47,25 +51,22 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
       {value?.ok && (
         <ol className="mt-1 space-y-1">
           {value.value.map((s, i) => (
-            <li
-              key={`${s.forwardMm} ${s.leftMm} ${s.upMm}`}
-              className="flex flex-wrap items-baseline gap-x-3 border-b border-rule pb-1"
-            >
+            <li key={s.floor.join(' ')} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule pb-1">
               <strong className="fig">{String.fromCharCode(65 + i)}</strong>
               <span className="min-w-0 flex-1">
-                {where(s.forwardMm, 'ahead', 'behind')}, {where(s.leftMm, 'left', 'right')},{' '}
-                {where(s.upMm, 'up', 'down')}
+                {where(s.floor[0], 'ahead', 'behind')}, {where(s.floor[1], 'left', 'right')},{' '}
+                {where(s.floor[2], 'up', 'down')}
                 <span className="block text-xs text-soft">{reasons(s).join('; ')}</span>
+                {s.left.map((left) => (
+                  <span key={left} className="block text-xs text-fix">
+                    {left}
+                  </span>
+                ))}
               </span>
               <button
                 type="button"
                 className="link-button"
-                onClick={() =>
-                  act(
-                    setSpot(can.id, { forwardMm: s.forwardMm, leftMm: s.leftMm, upMm: s.upMm }),
-                    `${can.name} put at spot ${String.fromCharCode(65 + i)}`,
-                  )
-                }
+                onClick={() => act(() => s.edits, `${can.name} put at spot ${String.fromCharCode(65 + i)}`)}
               >
                 Put it there
               </button>

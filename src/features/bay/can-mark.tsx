@@ -1,95 +1,71 @@
 'use client'
-/** A can in a picture of the bay, to be taken hold of or moved by the arrow keys. */
-import { useRef } from 'react'
+/** A can in a picture of the bay with its ports; what is dragged or moved by the arrow keys is its floor. */
 import { quantityText } from '@/core/units/format'
 import { setSpot } from '@/plan/bay/bay-builders'
 import type { Side } from '@/plan/bay/drawing'
-import { spotIn } from '@/plan/catalogue/bay-geometry'
-import type { Bay, PartOf } from '@/plan/document/schema'
+import { endPlace, spotIn } from '@/plan/catalogue/bay-geometry'
+import { activeVariant } from '@/plan/edit/edit'
+import type { Bay, LineEnd, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { canBox, type Frame } from './view'
+import { Movable } from './movable'
+import { canBox, place, type Frame } from './view'
 
 export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; frame: Frame; bay: Bay }) {
   const act = useWorkspace((s) => s.act)
   const select = useWorkspace((s) => s.select)
   const chosen = useWorkspace((s) => s.selected?.id === can.id)
+  const variant = useWorkspace((s) => activeVariant(s.build))
   const units = useUnits()
-  const drag = useRef<{ readonly px: number; readonly py: number; readonly k: number } | undefined>(undefined)
   const box = canBox(frame, side, bay, can)
   const spot = spotIn(bay, can.id)
   if (!box || !spot) return null
-  const move = (across: number, other: number) =>
-    act(
-      setSpot(can.id, {
-        forwardMm: Math.round(spot.forwardMm + (side === 'front' ? 0 : across)),
-        leftMm: Math.round(spot.leftMm + (side === 'front' ? across : side === 'above' ? other : 0)),
-        upMm: Math.round(spot.upMm + (side === 'above' ? 0 : other)),
-      }),
-      `${can.name} moved`,
-      `place ${can.id}`,
-    )
   const [x, y, width, height] = box
   const text = (mm: number) => quantityText(mm / 1000, 'length', units, 3)
+  const paint = { fill: 'var(--sheet)', stroke: chosen ? 'var(--blue)' : 'var(--ink)', strokeWidth: 2.5 }
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-label={`${can.name}: ${text(spot.forwardMm)} ahead, ${text(spot.leftMm)} left, ${text(spot.upMm)} up. Arrow keys move it.`}
-      className="cursor-grab outline-none focus-visible:[&>*]:stroke-[4px]"
-      onFocus={() => select({ kind: 'part', id: can.id })}
-      onKeyDown={(e) => {
-        const step = e.shiftKey ? 10 : 1
-        const by = { ArrowRight: [step, 0], ArrowLeft: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[e.key]
-        if (!by) return
-        e.preventDefault()
-        move(by[0]!, by[1]!)
-      }}
-      onPointerDown={(e) => {
-        const svg = e.currentTarget.ownerSVGElement!
-        drag.current = {
-          px: e.clientX,
-          py: e.clientY,
-          k: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width / frame.scale,
-        }
-        e.currentTarget.setPointerCapture(e.pointerId)
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current
-        if (!d) return
-        const mm = (px: number) => Math.round(px * d.k * 1000)
-        const [across, other] = [mm(e.clientX - d.px), mm(d.py - e.clientY)]
-        if (across === 0 && other === 0) return
-        drag.current = { ...d, px: e.clientX, py: e.clientY }
-        move(across, other)
-      }}
-      onPointerUp={() => {
-        drag.current = undefined
-      }}
+    <Movable
+      side={side}
+      frame={frame}
+      label={`${can.name}: ${text(spot.forwardMm)} ahead, ${text(spot.leftMm)} left, ${text(spot.upMm)} up.`}
+      onSelect={() => select({ kind: 'part', id: can.id })}
+      onMove={(by) =>
+        act(
+          setSpot(can.id, {
+            forwardMm: Math.round(spot.forwardMm + by.forwardMm),
+            leftMm: Math.round(spot.leftMm + by.leftMm),
+            upMm: Math.round(spot.upMm + by.upMm),
+          }),
+          `${can.name} moved`,
+          `place ${can.id}`,
+        )
+      }
     >
       {side !== 'above' ? (
         <>
-          <rect
-            x={x}
-            y={y}
-            width={width}
-            height={height}
-            rx="3"
-            fill="var(--sheet)"
-            stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
-            strokeWidth="2.5"
-          />
+          <rect x={x} y={y} width={width} height={height} rx="3" {...paint} />
           <path d={`M${x} ${y + height * 0.2}h${width}`} stroke="var(--ink)" />
         </>
       ) : (
-        <circle
-          cx={x + width / 2}
-          cy={y + height / 2}
-          r={width / 2}
-          fill="var(--sheet)"
-          stroke={chosen ? 'var(--blue)' : 'var(--ink)'}
-          strokeWidth="2.5"
-        />
+        <circle cx={x + width / 2} cy={y + height / 2} r={width / 2} {...paint} />
       )}
-    </g>
+      {can.ports.map((port) => {
+        const end = endPlace(bay, variant, { part: can.id, port: port.id } as LineEnd)
+        if (!end) return null
+        const [px, py] = place(frame, side, end.at)
+        return (
+          <g key={port.id}>
+            <title>{`${can.name}, ${port.name.toLowerCase()}`}</title>
+            <circle
+              cx={px}
+              cy={py}
+              r="3.2"
+              fill={port.id === 'in' ? 'var(--ink)' : 'var(--sheet)'}
+              stroke="var(--ink)"
+              strokeWidth="1.5"
+            />
+          </g>
+        )
+      })}
+    </Movable>
   )
 }

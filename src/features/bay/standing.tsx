@@ -1,10 +1,11 @@
 'use client'
 /** What stands in the bay: boxes by kind with where and how large they are, and points of the bonnet; typed as measured. */
-import { memo } from 'react'
-import { Plus, Trash2 } from 'lucide-react'
+import { memo, useState } from 'react'
+import { Copy, Plus, Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
-import { clearanceAsked } from '@/plan/bay/clearance'
+import { clearanceAsked } from '@/plan/bay/place'
 import { changeBay } from '@/plan/bay/bay-builders'
+import { keepOutFromText } from '@/plan/bay/keep-out-text'
 import { KEEP_OUTS, MAX_BONNET, MAX_KEEP_OUTS } from '@/plan/document/bounds'
 import { BOX_FIELDS, SPOT_FIELDS } from '@/plan/document/bay-fields'
 import { type Field } from '@/plan/document/fields'
@@ -22,8 +23,10 @@ const KIND_NAMES: Readonly<Record<KeepOutRow['kind'], string>> = {
   electrical: 'Electrical',
   fuel: 'Fuel',
   brake: 'Brake',
+  steering: 'Steering',
   service: 'Service room',
   panel: 'Body or pipe',
+  engine: 'Engine',
 }
 const SHAPES = [
   { value: 'box', name: 'box' },
@@ -98,7 +101,7 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
               <th key={key}>{f.label.toLowerCase()}</th>
             ))}
             <th className="w-[7%]">keep</th>
-            <th className="w-[6%]" />
+            <th className="w-[9%]" />
           </tr>
         </thead>
         <tbody>
@@ -140,7 +143,24 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
                 </td>
               ))}
               <td className="text-soft">{quantityText(clearanceAsked(k), 'length', units, 2)}</td>
-              <td>
+              <td className="!whitespace-nowrap">
+                <button
+                  type="button"
+                  className="button-quiet"
+                  aria-label={`Copy ${k.name}`}
+                  disabled={stands.length >= MAX_KEEP_OUTS}
+                  onClick={() =>
+                    put(
+                      [
+                        ...stands,
+                        { ...k, id: nextId(stands, 'keep-out'), name: `${k.name}, copy`.slice(0, 60), measured: false },
+                      ],
+                      `${k.name} copied`,
+                    )
+                  }
+                >
+                  <Copy size={16} aria-hidden />
+                </button>
                 <TakeOut
                   label={`Take ${k.name} out of the bay`}
                   onPress={() =>
@@ -155,18 +175,67 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
           ))}
         </tbody>
       </table>
-      <button
-        type="button"
-        className="link-button inline-flex items-center gap-1"
-        disabled={stands.length >= MAX_KEEP_OUTS}
-        onClick={more}
-      >
-        <Plus size={16} aria-hidden /> Something else that stands there
-      </button>
+      <div className="no-print flex flex-wrap items-end gap-x-5">
+        <Spoken stands={stands} onAdd={(k) => put([...stands, k], `${k.name} stands in the bay`)} />
+        <button
+          type="button"
+          className="link-button inline-flex items-center gap-1"
+          disabled={stands.length >= MAX_KEEP_OUTS}
+          onClick={more}
+        >
+          <Plus size={16} aria-hidden /> Something else that stands there
+        </button>
+      </div>
       <Bonnet bonnet={bonnet} />
     </section>
   )
 })
+
+/** One line as it is called out from the tape: a name, three sizes, a place. */
+function Spoken({ stands, onAdd }: { stands: Bay['keepOuts']; onAdd: (k: KeepOutRow) => void }) {
+  const units = useUnits()
+  const [text, setText] = useState('')
+  const [problem, setProblem] = useState('')
+  return (
+    <form
+      className="min-w-0 flex-1 pt-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        const read = keepOutFromText(text, units, nextId(stands, 'keep-out'))
+        setProblem(read.ok ? '' : read.reason)
+        if (!read.ok) return
+        onAdd(read.value)
+        setText('')
+      }}
+    >
+      <label className="block">
+        <span className="text-xs text-soft">
+          From the tape in one line: name, long x wide x high, where its middle or rear right lower corner is
+        </span>
+        <span className="flex gap-3">
+          <input
+            className="field min-w-0 flex-1"
+            value={text}
+            placeholder="Battery, 240 x 175 x 190, corner at 300, -60, -250"
+            aria-invalid={problem !== ''}
+            onChange={(e) => {
+              setText(e.target.value)
+              setProblem('')
+            }}
+          />
+          <button type="submit" className="link-button" disabled={text.trim() === '' || stands.length >= MAX_KEEP_OUTS}>
+            Put it there
+          </button>
+        </span>
+      </label>
+      {problem !== '' && (
+        <p role="alert" className="text-xs text-fix">
+          {problem}
+        </p>
+      )}
+    </form>
+  )
+}
 
 /** Takes one thing out of a list. */
 export function TakeOut({ label, onPress, disabled }: { label: string; onPress: () => void; disabled?: boolean }) {

@@ -8,9 +8,10 @@ import { LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from '@/plan/document/bay-fiel
 import { POINTS } from '@/plan/document/bounds'
 import { changeBay, setPointing, setSpot } from '@/plan/bay/bay-builders'
 import { Select } from '@/ui/select'
+import { canPortsText } from '@/plan/bay/can-ports'
 import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
-import type { Bay, Part } from '@/plan/document/schema'
+import type { Bay, Part, PartOf } from '@/plan/document/schema'
 import { NumberField } from '../workspace/figures/field'
 import { fieldUnit } from '@/plan/edit/typed'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -91,6 +92,20 @@ export function TapeSheet({ bay }: { bay: Bay }) {
   )
 }
 
+/** Where the ports of a can sit on its body, and which way they look as its lid is set. */
+function CanPorts({ can }: { can: PartOf<'can'> }) {
+  const build = useWorkspace((s) => s.build)
+  const says = canPortsText(build, can, useUnits())
+  if (says === '') return null
+  return (
+    <tr>
+      <td colSpan={5} className="!whitespace-normal text-xs text-soft">
+        {says}
+      </td>
+    </tr>
+  )
+}
+
 /** One place: where it is and which way it points; drawn again only when that changes. */
 const SpotRow = memo(function SpotRow({
   id,
@@ -106,48 +121,51 @@ const SpotRow = memo(function SpotRow({
   const act = useWorkspace((s) => s.act)
   const select = useWorkspace((s) => s.select)
   return (
-    <tr onFocus={() => select({ kind: 'part', id: part.id })}>
-      <th scope="row" className="!whitespace-normal !text-ink">
-        {spot?.measured ? '' : '◇ '}
-        {name}
-      </th>
-      {KEYS.map((k) => (
-        <td key={k}>
-          <NumberField
-            field={SPOT_FIELDS[k]}
-            label={`${name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
-            hideLabel
-            hideUnit
-            value={spot?.[k]}
-            onChange={(v) => {
-              if (v === undefined) return
-              const { forwardMm, leftMm, upMm } = spot ?? { forwardMm: 0, leftMm: 0, upMm: 0 }
-              act(setSpot(id, { forwardMm, leftMm, upMm, [k]: v }), `${name} measured`, `spot ${id} ${k}`)
-            }}
-          />
+    <>
+      <tr onFocus={() => select({ kind: 'part', id: part.id })}>
+        <th scope="row" className="!whitespace-normal !text-ink">
+          {spot?.measured ? '' : '◇ '}
+          {name}
+        </th>
+        {KEYS.map((k) => (
+          <td key={k}>
+            <NumberField
+              field={SPOT_FIELDS[k]}
+              label={`${name}, ${SPOT_FIELDS[k].label.toLowerCase()}`}
+              hideLabel
+              hideUnit
+              value={spot?.[k]}
+              onChange={(v) => {
+                if (v === undefined) return
+                const { forwardMm, leftMm, upMm } = spot ?? { forwardMm: 0, leftMm: 0, upMm: 0 }
+                act(setSpot(id, { forwardMm, leftMm, upMm, [k]: v }), `${name} measured`, `spot ${id} ${k}`)
+              }}
+            />
+          </td>
+        ))}
+        <td>
+          {part.kind === 'can' ? (
+            <NumberField
+              field={TURN_FIELDS.turnDeg}
+              label={`${name}, lid turned`}
+              hideLabel
+              value={spot?.turnDeg}
+              estimate={0}
+              onChange={(turnDeg) => act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)}
+            />
+          ) : (
+            <Select
+              label={`${name}, points`}
+              value={spot?.points ?? 'open'}
+              options={[{ value: 'open', name: '–' }, ...POINTS.map((p) => ({ value: p, name: p }))]}
+              onChange={(p) =>
+                act(setPointing(id, { points: p === 'open' ? undefined : p }), `${name}: which way it points`)
+              }
+            />
+          )}
         </td>
-      ))}
-      <td>
-        {part.kind === 'can' ? (
-          <NumberField
-            field={TURN_FIELDS.turnDeg}
-            label={`${name}, lid turned`}
-            hideLabel
-            value={spot?.turnDeg}
-            estimate={0}
-            onChange={(turnDeg) => act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)}
-          />
-        ) : (
-          <Select
-            label={`${name}, points`}
-            value={spot?.points ?? 'open'}
-            options={[{ value: 'open', name: '–' }, ...POINTS.map((p) => ({ value: p, name: p }))]}
-            onChange={(p) =>
-              act(setPointing(id, { points: p === 'open' ? undefined : p }), `${name}: which way it points`)
-            }
-          />
-        )}
-      </td>
-    </tr>
+      </tr>
+      {part.kind === 'can' && spot && <CanPorts can={part} />}
+    </>
   )
 })

@@ -41,6 +41,12 @@ export const hoseWidth = (frame: Frame, boreMm: number) => Math.max(3, (boreMm /
 /** Hatched where it is hot, dotted where it moves. */
 export const isMarked = ({ kind }: Bay['keepOuts'][number]): boolean => kind === 'hot' || kind === 'moving'
 
+/** Whose names a view holds, the first before the last: what harms, then the engine; of all else the name is under the pointer and in the table. */
+const NAMED: readonly Bay['keepOuts'][number]['kind'][] = ['hot', 'moving', 'brake', 'fuel', 'electrical', 'engine']
+export const isNamed = ({ kind }: Bay['keepOuts'][number]): boolean => NAMED.includes(kind)
+export const namedFirst = (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]): number =>
+  NAMED.indexOf(a.kind) - NAMED.indexOf(b.kind)
+
 export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): LabelBox {
   const [x, y] = place(frame, side, pointOf(k))
   const seen = seenFrom(side, k)

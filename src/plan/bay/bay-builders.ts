@@ -46,14 +46,24 @@ export const setPointing =
     return difference(build, inBay(build, { ...bay, spots: bay.spots.map((s) => (s.id === id ? { ...s, ...to } : s)) }))
   }
 
+/** The build with a line of its active plan led by other points, and the other lines of it as the bay has them then. */
+export function withWay(build: Build, lineId: string, way: Line['way']): Build {
+  const active = activeVariant(build)
+  const lines = active.lines.map((l) => (l.id === lineId ? { ...l, way: way && way.length > 0 ? way : undefined } : l))
+  return {
+    ...build,
+    variants: build.variants.map((v) => (v === active ? withLengths(build.bay, { ...v, lines }) : v)),
+  }
+}
+
 /** Leads a line of the active plan by other points. */
 export const setWay =
   (lineId: string, way: Line['way']): EditBuilder =>
-  (build) => {
-    const active = activeVariant(build)
-    const lines = active.lines.map((l) =>
-      l.id === lineId ? { ...l, way: way && way.length > 0 ? way : undefined } : l,
-    )
-    const variants = build.variants.map((v) => (v === active ? withLengths(build.bay, { ...v, lines }) : v))
-    return difference(build, { ...build, variants })
-  }
+  (build) =>
+    difference(build, withWay(build, lineId, way))
+
+/** Makes a build what another one is: what a search has laid out. */
+export const becomes =
+  (to: Build): EditBuilder =>
+  (build) =>
+    difference(build, to)

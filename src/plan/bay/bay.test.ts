@@ -1,6 +1,8 @@
 /** The measured bay: lengths, clearances and drains follow from it, and nothing but distances counts. */
+import { finish } from '@/core/job'
 import { analyse } from '../analyse'
-import { bayFor, READY_BAYS, readyBay } from '../catalogue/bays'
+import { BAY_LAYOUTS } from '../catalogue/bay-layouts'
+import { bayFor, readyBay } from '../catalogue/bays'
 import type { Bay, Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { activeVariant } from '../edit/edit'
@@ -14,11 +16,13 @@ import { check } from '../catalogue/parts'
 import { reverseValve, setPart, splice, unsplice } from '../edit/edit-builders'
 import { bendRadius, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { layOf } from './lay'
+import { openBay } from './open-bay'
+import { figuresOf } from '../model/figures'
 
 const DAY = '2026-11-25'
 const build = (school: string, engineClass: 'i5-turbo' | 'v8-na' = 'i5-turbo'): Build => {
   const b = newBuild({ name: 'Bay', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
-  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+  return finish(openBay(b, figuresOf(b).states, bayFor(b.engine))).build
 }
 const drainOf = (b: Build) => drainInBay(b, activeVariant(b), analyse(b, DAY).states, 'separator')!
 const found = (b: Build, rule: string) => analyse(b, DAY).verdicts.filter((v) => v.rule === rule)
@@ -41,6 +45,7 @@ test('a straight line is as long as the tape says, and one led over a corner lon
   // Pythagoras: 300 ahead, 400 left, level
   const b = after(
     build('stock'),
+    setWay('breather', []),
     setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
     setSpot('inlet.breather', { forwardMm: 600, leftMm: 800, upMm: 0 }),
   )
@@ -174,14 +179,16 @@ test('moving everything by one vector changes no verdict', () => {
     spots: b.bay!.spots.map(moved),
     keepOuts: b.bay!.keepOuts.map(moved),
     bonnet: b.bay!.bonnet.map(moved),
+    mounts: b.bay!.mounts!.map(moved),
   }
+  const ways = activeVariant(b).lines.flatMap((l) => (l.way ? [setWay(l.id, l.way.map(moved))] : []))
   const verdictsOf = (x: Build) => analyse(x, DAY).verdicts.map((v) => `${v.severity} ${v.title}`)
-  expect(verdictsOf(after(b, setBay(bay)))).toEqual(verdictsOf(b))
+  expect(verdictsOf(after(b, ...ways, setBay(bay)))).toEqual(verdictsOf(b))
 })
 
 test('what the tape has measured stays when a ready bay is taken again', () => {
   const b = after(build('stock'), setSpot('cover.breather', { forwardMm: 1, leftMm: 2, upMm: 3 }))
-  const again = readyBay(b, activeVariant(b), READY_BAYS[1]!.key)
+  const again = readyBay(b, activeVariant(b), BAY_LAYOUTS[1]!.key)
   expect(again.spots.find((s) => s.id === 'cover.breather')).toEqual({
     id: 'cover.breather',
     forwardMm: 1,

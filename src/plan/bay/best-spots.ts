@@ -1,162 +1,276 @@
-/** Where a can would stand well: the free volume scanned, every place judged by what counts for this can. */
+/** Where a can would stand well: the free volume scanned, every place judged by what counts for this can, its hoses led to the best. */
 import type { Point3 } from '@/core/drain/profile'
-import type { Job } from '@/core/job'
+import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
-import { distanceToBox, heightAt, type Box } from '@/core/route/distance'
+import { distanceOfCylinder } from '@/core/route/distance'
 import type { Bay, Build, PartOf, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { isSolved, type StateResult } from '../model/results'
-import { BONNET_ASKED, boxOf, clearanceAsked } from './clearance'
+import { endPlace, pointOf } from '../catalogue/bay-geometry'
+import { leadLines, linesRound, canOfVent, withLooseParts, withSpots, type Led } from './arrange'
+import { tubeRadius } from './clearance'
 import { drainInBay } from './drains'
-import { canBody, endPlace, pointOf, spotIn, type CanBody } from '../catalogue/bay-geometry'
+import { piecesOf } from './find-way'
+import { mountsWithin, supportFor, type MountNear } from './hanging'
+import { layOf } from './lay'
+import {
+  BONNET_ASKED,
+  boxOf,
+  HOSES_ASKED,
+  placeFaults,
+  placeGround,
+  roomOverLid,
+  type PlaceFault,
+  type PlaceGround,
+} from './place'
 
-export type BestSpot = {
-  readonly forwardMm: number
-  readonly leftMm: number
-  readonly upMm: number
+/** A free place for a can, by itself. */
+export type Spot = {
+  readonly floor: Point3
   /** straight from its ports to where its lines go, m */
   readonly hoseM: number
   /** least head of its drain over all states, m; undefined without a drain */
   readonly headM: number | undefined
-  /** nearest hot surface, m */
+  /** nearest hot surface, m; undefined without any */
   readonly heatM: number | undefined
   /** bonnet over its lid, m */
   readonly lidM: number | undefined
-  /** nearest thing to hang it on */
-  readonly mount: { readonly name: string; readonly awayM: number } | undefined
+  /** what it hangs on; nothing for what sits on the engine */
+  readonly mounts: readonly MountNear[]
+}
+export type BestSpot = Spot & {
+  /** how its bracket shakes there, Hz; undefined for what sits on the engine */
+  readonly ringsHz: number | undefined
+  /** the build with the can there and its hoses led; those that no way was found for */
+  readonly led: Led
 }
 
-/** Grid of the scan, how far real choices stand apart, how many are shown, m. */
-const [STEP, APART, MOST] = [0.035, 0.14, 4]
-/** Room below a can: for a tap and a hand, or for the whole bowl that unscrews downward, m (estimates). */
-const TAP_ROOM = 0.06
+/** Grid of the scan, how far real choices stand apart, m; how many are shown, and how many are tried for them. */
+const [STEP, APART, MOST, TRIED] = [0.035, 0.14, 4, 9]
 /** Beyond this heat counts no more, m. */
 const WARM = 0.3
-/** What a bracket may reach over, m. */
-const REACH = 0.25
+/** Room that a vent filter takes over the lid of its can, m (estimate). */
+const VENT_ROOM = 0.05
 
-/** Space that the engine takes: from port to port, as far as they are measured. */
-function engineBox(bay: Bay, variant: Variant): Box | undefined {
-  const own = new Set(variant.parts.flatMap((p) => (['cover', 'crankcase', 'manifold'].includes(p.kind) ? [p.id] : [])))
-  const points = bay.spots.filter((s) => own.has(s.id.split('.')[0]!)).map(pointOf)
-  if (points.length < 2) return undefined
-  const low = [0, 1, 2].map((k) => Math.min(...points.map((p) => p[k]!))) as [number, number, number]
-  const high = [0, 1, 2].map((k) => Math.max(...points.map((p) => p[k]!))) as [number, number, number]
+/** What a spot costs, in metres of hose: hose itself, heat, how far its mount is; head to spare and height earn a little. */
+const costOf = (s: Spot): number =>
+  s.hoseM +
+  (s.heatM === undefined ? 0 : 2 * Math.max(0, WARM - s.heatM)) +
+  Math.max(0, (s.mounts[0]?.awayM ?? 0) - 0.1) -
+  Math.min(0.3, s.headM ?? 0) -
+  0.15 * s.floor[2]
+
+/** What is looked for in a bay for one can. */
+type Scan = {
+  readonly build: Build
+  readonly variant: Variant
+  readonly bay: Bay
+  readonly can: PartOf<'can'>
+  readonly ground: PlaceGround
+  /** where its lines go */
+  readonly ends: readonly Point3[]
+  /** oil that its drain holds up at most, and the height of where that ends, m */
+  readonly columnM: number | undefined
+  readonly returnZ: number | undefined
+  /** highest that the bonnet is known over, m */
+  readonly highest: number
+  readonly vented: boolean
+}
+/** How many places, and whether its drain has to fall to them. */
+type Wanted = { readonly most: number; readonly drained: boolean }
+
+function scanOf(build: Build, states: readonly StateResult[], canId: string, drained: boolean): Result<Scan> {
+  const variant = activeVariant(build)
+  const { bay } = build
+  const can = variant.parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')
+  if (!bay || !can) return fail('Measure the bay first, or start from a ready one.')
+  const ends = variant.lines.flatMap((l): Point3[] => {
+    if (l.kind === 'direct' || (l.from.part !== canId && l.to.part !== canId)) return []
+    const place = endPlace(bay, variant, l.from.part === canId ? l.to : l.from)
+    return place ? [place.at] : []
+  })
+  const joined = variant.lines.some((l) => l.from.part === canId || l.to.part === canId)
+  if (ends.length === 0) return fail(joined ? 'Measure where its lines go first.' : 'Nothing is joined to it yet.')
+  const again = linesRound(build, canId)
+  const hoses = variant.lines.flatMap((l) => {
+    if (l.kind === 'direct' || again.has(l.id)) return []
+    const lay = layOf(bay, variant, l)
+    if (!lay.ok) return []
+    const askedM = tubeRadius(l.boreMm) + HOSES_ASKED
+    return piecesOf(`the ${l.name.toLowerCase()}`, lay.value.middle, askedM).map((o) => ({ ...o, askedM }))
+  })
+  const drain = drained ? drainInBay(build, variant, states.filter(isSolved), canId) : undefined
+  return ok({
+    build,
+    variant,
+    bay,
+    can,
+    ground: placeGround(bay, variant, can, hoses),
+    ends,
+    // the return's end stays: head changes with the floor alone
+    columnM: drain ? Math.max(...drain.states.map((s) => s.columnM)) : undefined,
+    returnZ: drain?.way.at(-1)?.[2],
+    highest: bay.bonnet.length > 0 ? Math.max(...bay.bonnet.map((b) => b.upMm)) / 1000 : Infinity,
+    vented: variant.parts.some((p) => p.kind === 'filter' && canOfVent(variant, p) === can),
+  })
+}
+
+/** A spot as it is told, once it is known to be free. */
+function spotAt({ ground, bay, ends, columnM, returnZ }: Scan, floor: Point3): Spot {
+  const { heightM, radiusM } = ground
+  const body = { floor, heightM, radiusM }
+  const hot = ground.boxes.filter((b) => b.k.kind === 'hot')
+  const over = roomOverLid(ground, floor)
   return {
-    middle: [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as [number, number, number],
-    half: [0, 1, 2].map((k) => (high[k]! - low[k]!) / 2 + 0.04) as [number, number, number],
+    floor,
+    hoseM: ends.reduce((sum, p) => sum + Math.hypot(p[0] - floor[0], p[1] - floor[1], p[2] - floor[2] - heightM), 0),
+    headM: columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM,
+    heatM: hot.length > 0 ? Math.min(...hot.map((b) => distanceOfCylinder(body, b.box))) : undefined,
+    lidM: Number.isFinite(over) ? over : undefined,
+    mounts: ground.seated ? [] : mountsWithin(bay, body),
   }
 }
 
-/** Distance of an upright can to a box: of points up its middle, less its radius. */
-function away(body: CanBody, floor: Point3, below: number, box: Box): number {
-  let least = Infinity
-  for (let z = -below; z < body.heightM + 0.02; z += 0.02)
-    least = Math.min(least, distanceToBox([floor[0], floor[1], floor[2] + Math.min(z, body.heightM)], box))
-  return least - body.radiusM
+/** What is wrong with a floor here, over and above what the place itself has: a drain that does not fall, no room for a vent over it. */
+function* faultsAt(scan: Scan, floor: Point3): Generator<PlaceFault> {
+  const { columnM, returnZ, ground, vented, highest } = scan
+  const headM = columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM
+  if (headM !== undefined && headM < 0.01) yield { what: 'head', to: 'its return', has: headM, asked: 0.01 }
+  const room = highest - BONNET_ASKED - floor[2] - ground.heightM
+  if (vented && room < VENT_ROOM) yield { what: 'vent', to: 'the bonnet', has: room, asked: VENT_ROOM }
+  yield* placeFaults(ground, floor)
 }
 
-/** What a spot costs, in metres of hose: hose itself, heat, a missing mount; head to spare earns a little. */
-const costOf = (s: BestSpot): number =>
-  s.hoseM +
-  (s.heatM === undefined ? 0 : 2 * Math.max(0, WARM - s.heatM)) +
-  (s.mount ? Math.max(0, s.mount.awayM - 0.1) : 0.15) -
-  Math.min(0.3, s.headM ?? 0)
-
-type Scan = {
-  readonly body: CanBody
-  readonly below: number
-  readonly engine: Box | undefined
-  readonly bonnet: readonly Point3[]
-  readonly keepOuts: readonly { readonly box: Box; readonly askedM: number }[]
+/** Floors of the grid over everything that is measured, with the share of them that is behind. */
+function* floorsOf(bay: Bay, step: number): Generator<readonly [Point3, number]> {
+  const all = [...bay.spots, ...(bay.mounts ?? []), ...bay.bonnet].map(pointOf)
+  const boxes = bay.keepOuts.map(boxOf)
+  const range = (k: 0 | 1 | 2, room: number) => {
+    const low = Math.min(...all.map((p) => p[k]), ...boxes.map((b) => b.middle[k] - b.half[k]))
+    const high = Math.max(...all.map((p) => p[k]), ...boxes.map((b) => b.middle[k] + b.half[k]))
+    return [low - room, high + room] as const
+  }
+  const [xs, ys, zs] = [range(0, 0), range(1, 0), range(2, 0.1)]
+  for (let x = xs[0]; x <= xs[1]; x += step)
+    for (let y = ys[0]; y <= ys[1]; y += step)
+      for (let z = zs[0]; z <= zs[1]; z += step) yield [[x, y, z], (x - xs[0]) / (xs[1] - xs[0] + 1e-9)]
 }
 
-/** Whether a can fits with its floor here: clear of everything, its lid under the bonnet, room below it. */
-function fits({ body, below, engine, bonnet, keepOuts }: Scan, floor: Point3): boolean {
-  if (engine && away(body, floor, 0, engine) <= 0) return false
-  const lid = heightAt(bonnet, floor[0], floor[1])
-  if (lid !== undefined && lid - floor[2] - body.heightM < BONNET_ASKED) return false
-  return keepOuts.every((k) => away(body, floor, below, k.box) >= k.askedM)
+/** Every free place of the grid, the cheapest first. Yields the share done. */
+export function* freeSpots(scan: Scan): Job<readonly Spot[]> {
+  const found: Spot[] = []
+  const mounts = (scan.bay.mounts ?? []).map(pointOf)
+  let told = 0
+  for (const [floor, share] of floorsOf(scan.bay, STEP)) {
+    if (share > told) yield (told = share)
+    if (mounts.length === 0 && !scan.ground.seated) continue
+    if (faultsAt(scan, floor).next().done) found.push(spotAt(scan, floor))
+  }
+  return found.toSorted((a, b) => costOf(a) - costOf(b))
+}
+
+/** Real choices among spots: no two nearer than `APART`. */
+function choicesOf(spots: readonly Spot[], most: number): Spot[] {
+  const out: Spot[] = []
+  for (const s of spots) {
+    if (out.length === most) break
+    if (out.every((o) => Math.hypot(...s.floor.map((v, k) => v - o.floor[k]!)) > APART)) out.push(s)
+  }
+  return out
+}
+
+/** The build with a can at a spot, what hangs on it moved along and its hoses led there. */
+export function* putAt(build: Build, canId: string, floor: Point3): Job<Led> {
+  const cans = new Set(activeVariant(build).parts.flatMap((p) => (p.kind === 'can' ? [p.id] : [])))
+  const there = withLooseParts(withSpots(build, new Map([[canId, floor]])), cans)
+  return yield* leadLines(there, linesRound(there, canId))
+}
+
+/** Places for a can by themselves, no hose led yet; fails with what is in the way. Yields the share done. */
+export function* spotsFor(
+  build: Build,
+  states: readonly StateResult[],
+  canId: string,
+  { most, drained }: Wanted,
+): Job<Result<readonly Spot[]>> {
+  const scan = scanOf(build, states, canId, drained)
+  if (!scan.ok) return scan
+  const spots = choicesOf(yield* freeSpots(scan.value), most)
+  return spots.length > 0 ? ok(spots) : fail(inTheWay(scan.value))
 }
 
 /**
- * The best places for a can, apart enough to be real choices, the best first; at most four. Yields the share done.
- * @returns fails when nothing is free, or its lines' other ends are not measured
+ * The best places for a can, apart enough to be real choices, the best first; at most four. Each with the hoses led: those to which every
+ * hose finds a way come first. Yields the share done.
+ * @returns fails when nothing is free, with what is in the way and the least that would have to move
  */
 export function* bestSpots(
   build: Build,
   states: readonly StateResult[],
   canId: string,
 ): Job<Result<readonly BestSpot[]>> {
-  const variant = activeVariant(build)
-  const { bay } = build
-  const can = variant.parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')
-  const here = bay && spotIn(bay, canId)
-  const body = can && canBody(bay, can)
-  if (!bay || !can || !here || !body) return fail('Give the can a place first; any will do.')
-  const others = variant.lines.flatMap((l): Point3[] => {
-    if (l.kind === 'direct' || (l.from.part !== canId && l.to.part !== canId)) return []
-    const place = endPlace(bay, variant, l.from.part === canId ? l.to : l.from)
-    return place ? [place.at] : []
-  })
-  if (others.length === 0) return fail('Measure where its lines go first.')
-  const face = can.faceCm2 * 1e-4
-  const below = Math.max(TAP_ROOM, can.drain ? 0 : (can.bowlMl * 1e-6) / face)
-  const bonnet = bay.bonnet.map(pointOf)
-  const scan: Scan = {
-    body,
-    below,
-    engine: engineBox(bay, variant),
-    bonnet,
-    keepOuts: bay.keepOuts.map((k) => ({ box: boxOf(k), askedM: clearanceAsked(k) })),
+  const spots = yield* scaled(spotsFor(build, states, canId, { most: TRIED, drained: true }), 0, 0.2)
+  if (!spots.ok) return spots
+  const can = activeVariant(build).parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')!
+  const { massKg } = placeGround(build.bay!, activeVariant(build), can)
+  const tried: BestSpot[] = []
+  for (const [i, s] of spots.value.entries()) {
+    const led = yield* scaled(
+      putAt(build, canId, s.floor),
+      0.2 + (0.8 * i) / spots.value.length,
+      0.8 / spots.value.length,
+    )
+    tried.push({ ...s, led, ringsHz: supportFor(build.engine, s.mounts, massKg)?.ringsHz })
+    if (tried.filter((t) => t.led.stuck.length === 0).length === MOST) break
   }
-  const solved = states.filter(isSolved)
-  const drain = drainInBay(build, variant, solved, canId)
-  // the return's end stays: head changes with the floor alone
-  const column = drain ? Math.max(...drain.states.map((s) => s.columnM)) : undefined
-  const returnZ = drain?.way.at(-1)?.[2]
-  const hot = bay.keepOuts.filter((k) => k.kind === 'hot').map(boxOf)
-  const all = [...bay.spots, ...bay.keepOuts].map(pointOf)
-  const range = (k: 0 | 1 | 2, room: number) =>
-    [Math.min(...all.map((p) => p[k])) - room, Math.max(...all.map((p) => p[k])) + room] as const
-  const [xs, ys, zs] = [range(0, 0.05), range(1, 0.05), range(2, 0.1)]
-  const found: BestSpot[] = []
-  for (let x = xs[0]; x <= xs[1]; x += STEP) {
-    for (let y = ys[0]; y <= ys[1]; y += STEP)
-      for (let z = zs[0]; z <= zs[1]; z += STEP) {
-        const floor: Point3 = [x, y, z]
-        const headM = column === undefined || returnZ === undefined ? undefined : z - returnZ - column
-        if (headM !== undefined && headM < 0.01) continue
-        if (!fits(scan, floor)) continue
-        const top: Point3 = [x, y, z + body.heightM]
-        const lid = heightAt(bonnet, x, y)
-        const mount = (bay.mounts ?? [])
-          .map((m) => ({ name: m.name, awayM: Math.hypot(...pointOf(m).map((v, k) => v - floor[k]!)) }))
-          .toSorted((a, b) => a.awayM - b.awayM)[0]
-        found.push({
-          forwardMm: Math.round(x * 1000),
-          leftMm: Math.round(y * 1000),
-          upMm: Math.round(z * 1000),
-          hoseM: others.reduce((sum, p) => sum + Math.hypot(p[0] - x, p[1] - y, p[2] - top[2]), 0),
-          headM,
-          heatM: hot.length > 0 ? Math.min(...hot.map((b) => away(body, floor, 0, b))) : undefined,
-          lidM: lid === undefined ? undefined : lid - top[2],
-          mount: mount && mount.awayM < REACH ? mount : undefined,
-        })
-      }
-    yield (x - xs[0]) / (xs[1] - xs[0])
+  return ok(tried.toSorted((a, b) => a.led.stuck.length - b.led.stuck.length).slice(0, MOST))
+}
+
+const millimetres = (m: number) => `${Math.max(1, Math.ceil(m * 1000))} mm`
+/** What would have to change for one fault to be gone, told as the least; and what that costs, m. */
+const CURES: Readonly<Record<PlaceFault['what'], (f: PlaceFault) => { readonly says: string; readonly m: number }>> = {
+  near: (f) => ({ says: `${f.to} stood ${millimetres(f.asked - f.has)} further away`, m: f.asked - f.has }),
+  bonnet: (f) => ({ says: `the can were ${millimetres(f.asked - f.has)} lower under the bonnet`, m: f.asked - f.has }),
+  hand: (f) => ({ says: `${f.to} left ${millimetres(f.asked - f.has)} more below it for a hand`, m: f.asked - f.has }),
+  lid: (f) => ({
+    says: `${f.to} left ${millimetres(f.asked - f.has)} more above it to lift its lid`,
+    m: f.asked - f.has,
+  }),
+  over: (f) => ({ says: `it might drip on ${f.to}`, m: 0.1 }),
+  pull: (f) => ({ says: `${f.to} were drawn up another way`, m: 0.2 }),
+  mount: (f) => ({
+    says: `there were a bolt ${millimetres(f.has - f.asked)} nearer than ${f.to || 'any'}`,
+    m: f.has - f.asked,
+  }),
+  weight: (f) => ({ says: `${f.to} carried ${f.asked.toFixed(1)} kg instead of ${f.has.toFixed(1)}`, m: 0.15 }),
+  head: (f) => ({
+    says: `its return ended ${millimetres(f.asked - f.has)} lower, or suction held less oil up`,
+    m: f.asked - f.has,
+  }),
+  vent: (f) => ({
+    says: `the bonnet left ${millimetres(f.asked - f.has)} more for its vent filter`,
+    m: f.asked - f.has,
+  }),
+}
+
+/** Why no place holds a can: what is in the way most often, and the least that would have to move. */
+function inTheWay(scan: Scan): string {
+  const { bay, can } = scan
+  const size = `${Math.round(scan.ground.radiusM * 2000)} mm wide and ${Math.round(scan.ground.heightM * 1000)} mm high`
+  if ((bay.mounts ?? []).length === 0 && !scan.ground.seated)
+    return `Nothing is entered that the ${can.name.toLowerCase()} could hang on. Enter a bolt, stud or bracket of the bay.`
+  let best: { readonly says: string; readonly m: number; readonly floor: Point3 } | undefined
+  const blamed = new Map<string, number>()
+  for (const [floor] of floorsOf(bay, STEP * 1.5)) {
+    const faults = [...faultsAt(scan, floor)]
+    for (const f of faults) if (Number.isFinite(f.has)) blamed.set(f.to, (blamed.get(f.to) ?? 0) + 1)
+    const cures = faults.map((f) => CURES[f.what](f))
+    const m = cures.reduce((sum, c) => sum + c.m, 0) + 0.05 * cures.length
+    if (cures.length === 0 || !Number.isFinite(m) || (best && m >= best.m)) continue
+    best = { says: cures.map((c) => c.says).join(' and '), m, floor }
   }
-  const best: BestSpot[] = []
-  for (const s of found.toSorted((a, b) => costOf(a) - costOf(b))) {
-    if (best.length === MOST) break
-    const apart = (o: BestSpot) =>
-      Math.hypot(s.forwardMm - o.forwardMm, s.leftMm - o.leftMm, s.upMm - o.upMm) / 1000 > APART
-    if (best.every(apart)) best.push(s)
-  }
-  if (best.length > 0) return ok(best)
-  return fail(
-    drain
-      ? 'There is no free place from which it would drain: a smaller can, less suction, or another return.'
-      : 'There is no free place for a can of this size. Try a smaller one, or measure more of the bay.',
-  )
+  const first = `There is no free place for it, ${size}`
+  if (!best) return `${first}: measure more of the bay, or try a smaller one.`
+  const [x, y, z] = best.floor.map((v) => Math.round(v * 1000))
+  return `${first}. Nearest to one comes ${x} mm ahead, ${y} mm left, ${z} mm up: it would do if ${best.says}. A smaller can may do as it is.`
 }

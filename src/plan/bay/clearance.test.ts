@@ -3,7 +3,7 @@ import { GRAVITY } from '@/core/gas/air'
 import { finish } from '@/core/job'
 import { END_FREE } from '@/core/route/distance'
 import { analyse } from '../analyse'
-import { bayFor, readyBay } from '../catalogue/bays'
+import { bayFor } from '../catalogue/bays'
 import { canBody, endPlace } from '../catalogue/bay-geometry'
 import type { Bay, Build, PartOf } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
@@ -12,16 +12,18 @@ import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { after } from '../testing'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
-import { boxOf, clearanceAsked, HOSES_ASKED, thingsIn, tightGaps, tubeRadius } from './clearance'
+import { thingsIn, tightGaps, tubeRadius } from './clearance'
 import { bayDrawing } from './drawing'
 import { drainInBay } from './drains'
 import { findLineWay } from './find-way'
 import { fullMassKg, hangingOf, mountsNear } from './hanging'
 import { layOf } from './lay'
+import { openBay } from './open-bay'
+import { boxOf, clearanceAsked, HOSES_ASKED } from './place'
 
 const inBay = (school: string): Build => {
   const b = newBuild({ name: 'x', engineClass: 'i5-turbo', use: 'street', ambientC: 10, units: 'metric', school })
-  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+  return finish(openBay(b, figuresOf(b).states, bayFor(b.engine))).build
 }
 const can = (b: Build, id: string) => activeVariant(b).parts.find((p) => p.id === id) as PartOf<'can'>
 const block = (
@@ -214,6 +216,8 @@ describe('a hose and the can that it joins', () => {
   const head = 100
   const between = after(
     inBay('vacuum-side-can'),
+    setWay('dirty', []),
+    setWay('suction', []),
     setSpot('can', { forwardMm: 0, leftMm: 0, upMm: 0 }),
     setSpot('pcv', { forwardMm: 400, leftMm: 0, upMm: head }),
     setSpot('manifold.vacuum', { forwardMm: -400, leftMm: 0, upMm: head }),

@@ -1,42 +1,13 @@
-/** What a plan comes too near to in its bay: boxes by kind, and the bonnet above. */
+/** What a plan comes too near to in its bay: boxes by kind, the bonnet above, its own hoses and cans. */
 import type { Point3 } from '@/core/drain/profile'
-import {
-  distanceOfWay,
-  distanceOfWays,
-  distanceToBox,
-  END_FREE,
-  heightAt,
-  walkAlong,
-  type Box,
-} from '@/core/route/distance'
+import { distanceOfWay, distanceOfWays, distanceToBox, heightAt } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { canBody, pointOf, type CanBody } from '../catalogue/bay-geometry'
+import { canBody, joinedBy, pointOf } from '../catalogue/bay-geometry'
 import { layOf, wayOf } from './lay'
+import { BONNET_ASKED, boxOf, boxOfCan, clearanceAsked, HOSES_ASKED, placeFaults, placeGround } from './place'
 
 type KeptClear = Bay['keepOuts'][number]
-
-/** Clearance that each kind asks, m (estimates): heat by the surface's temperature. */
-export function clearanceAsked({ kind, surfaceC }: Pick<KeptClear, 'kind' | 'surfaceC'>): number {
-  if (kind === 'hot') return (surfaceC ?? 500) > 300 ? 0.06 : 0.03
-  return { moving: 0.025, sharp: 0.01, electrical: 0.015, fuel: 0.02, brake: 0.02, service: 0.005, panel: 0.008 }[kind]
-}
-/** Room that a bonnet asks over a can and a hose: the engine rocks (estimate), m. */
-export const BONNET_ASKED = 0.015
-
-/** The block that something to keep clear of fills, m, in the axes of the bay (x forward, y left, z up). */
-export const boxOf = (k: KeptClear): Box => ({
-  middle: pointOf(k),
-  half: [k.longMm / 2000, k.wideMm / 2000, k.highMm / 2000],
-  ...(k.round ? { round: true, along: k.lies && (k.lies === 'ahead' ? 0 : 1) } : {}),
-})
-
-/** The block that a can fills, m. */
-export const boxOfCan = ({ floor: [x, y, z], radiusM, heightM }: CanBody): Box => ({
-  middle: [x, y, z + heightM / 2],
-  half: [radiusM, radiusM, heightM / 2],
-  round: true,
-})
 
 export type Gap = {
   /** line or part that comes near */
@@ -53,8 +24,6 @@ export type Gap = {
   readonly at: Point3 | undefined
 }
 
-/** Hoses that touch rub through: between any two that do not meet at a part (estimate), m. */
-export const HOSES_ASKED = 0.006
 /** Wall of a hose, m. */
 const WALL = 0.0035
 /** Outside radius of a hose in m by its bore in mm: half of it and the wall of reinforced rubber (estimate). */
@@ -74,7 +43,7 @@ export function thingsIn(build: Build, variant: Variant): Thing[] {
     const lay = layOf(build.bay, variant, l)
     // a line that cannot bend so is still in the way of others, straight from point to point
     const points = lay.ok ? lay.value.middle : wayOf(build.bay, variant, l)
-    const joins = [l.from.part, l.to.part]
+    const joins = [...joinedBy(variant, [l.from.part, l.to.part])]
     return points ? [{ of: l.id, kind: 'line', name: l.name, points, radiusM: tubeRadius(l.boreMm), joins }] : []
   })
   const cans = variant.parts.flatMap((p): Thing[] => {
@@ -87,78 +56,97 @@ export function thingsIn(build: Build, variant: Variant): Thing[] {
   return [...lines, ...cans]
 }
 
-/** Gap of one thing to a box. An end of a hose that stands at a port inside the box is meant to be there. */
-function gapTo(
-  { points, radiusM, kind }: Thing,
-  keepOut: KeptClear,
-): { readonly gapM: number; readonly at: Point3 | undefined } {
-  const box = boxOf(keepOut)
-  const inside = (p: Point3 | undefined) => kind === 'line' && p !== undefined && distanceToBox(p, box) === 0
-  const inner = points.slice(inside(points[0]) ? 1 : 0, inside(points.at(-1)) ? -1 : undefined)
-  const { least, at } = distanceOfWay(inner.length > 0 ? inner : points, box)
-  return { gapM: Math.max(0, least - radiusM), at }
+/** A port stands on a body of the engine or the car within this of it, m: a nipple or a bung, or what is screwed to it. */
+const STUB = 0.045
+/** Ends of a hose that stand on a body, or in it: there the hose is meant to be near. */
+const endsOn = (points: readonly Point3[], k: KeptClear): Point3[] => {
+  const within = k.kind === 'engine' || k.kind === 'panel' ? STUB : 0
+  return [points[0]!, points.at(-1)!].filter((p) => distanceToBox(p, boxOf(k)) <= within)
+}
+/** Room between a hose and the can that it joins: both hang on the same bracket (estimate), m. */
+export const OWN_ASKED = 0.001
+
+/** The block of a can among things. */
+const bodyOf = ({ points, radiusM }: Thing) => {
+  const [floor, top] = [points[0]!, points.at(-1)!]
+  return boxOfCan({ floor, radiusM, heightM: top[2] - floor[2] })
 }
 
-/** Room between a hose and the can that it joins: both hang on the same bracket (estimate), m. */
-const OWN_ASKED = 0.001
+type Near = { readonly gapM: number; readonly at: Point3 | undefined }
 
-/** Gap of a hose to the body of a can that it joins, past the mouths of its ports. */
-function gapToOwn({ points, radiusM }: Thing, can: Thing): { readonly gapM: number; readonly at: Point3 | undefined } {
-  const [first, last] = [points[0]!, points.at(-1)!]
-  const near = (p: Point3, q: Point3) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < END_FREE
-  const [floor, top] = [can.points[0]!, can.points.at(-1)!]
-  const body = boxOfCan({ floor, radiusM: can.radiusM, heightM: top[2] - floor[2] })
-  let least: { gapM: number; at: Point3 | undefined } = { gapM: Infinity, at: undefined }
-  walkAlong(points, (p) => {
-    if (near(p, first) || near(p, last)) return
-    const gapM = Math.max(0, distanceToBox(p, body) - radiusM)
-    if (gapM < least.gapM) least = { gapM, at: p }
+/** Height of the bonnet over a hose, m. */
+function underBonnet(bonnet: readonly Point3[], { points, radiusM }: Thing): Near {
+  return points.reduce<Near>(
+    (low, p) => {
+      const height = heightAt(bonnet, p[0], p[1])
+      const gapM = height === undefined ? Infinity : height - p[2] - radiusM
+      return gapM < low.gapM ? { gapM, at: p } : low
+    },
+    { gapM: Infinity, at: undefined },
+  )
+}
+
+/** Gaps of one hose to what stands in the bay, the bonnet, and the cans and hoses that come after it in the list. */
+function gapsOfHose(bay: Bay, thing: Thing, later: readonly Thing[], all: readonly Thing[]): Gap[] {
+  const { points, radiusM, joins, ...who } = thing
+  const beyond = ({ least, at }: { least: number; at: Point3 | undefined }, r: number): Near => ({
+    gapM: Math.max(0, least - r),
+    at,
   })
-  return least
+  const near = bay.keepOuts.map((k): Gap => ({
+    ...who,
+    ...beyond(distanceOfWay(points, boxOf(k), endsOn(points, k)), radiusM),
+    to: k.name,
+    askedM: clearanceAsked(k),
+  }))
+  const others = later.flatMap((other): Gap[] => {
+    if (other.joins.some((j) => joins.includes(j))) return []
+    const gap =
+      other.kind === 'part'
+        ? beyond(distanceOfWay(points, bodyOf(other)), radiusM)
+        : beyond(distanceOfWays(points, other.points), radiusM + other.radiusM)
+    return [{ ...who, ...gap, to: `the ${lowered(other.name)}`, askedM: HOSES_ASKED }]
+  })
+  // a hose may touch the can that it hangs on, but not pass through it
+  const own = all.flatMap((can): Gap[] => {
+    if (can.kind !== 'part' || !joins.includes(can.of)) return []
+    const body = bodyOf(can)
+    const mouths = [points[0]!, points.at(-1)!].filter((p) => distanceToBox(p, body) <= STUB)
+    const gap = beyond(distanceOfWay(points, body, mouths), radiusM)
+    return [{ ...who, ...gap, to: `the ${lowered(can.name)} that it joins`, askedM: OWN_ASKED, own: can.of }]
+  })
+  const lid = underBonnet(bay.bonnet.map(pointOf), thing)
+  return [...near, ...own, ...others, { ...who, ...lid, to: 'the bonnet', askedM: BONNET_ASKED }]
+}
+
+const isTight = (g: Gap) => g.gapM < g.askedM
+
+/** What one hose comes too near to, hoses and cans among it. */
+export function tightGapsOf(build: Build, variant: Variant, lineId: string): readonly Gap[] {
+  const things = thingsIn(build, variant)
+  const hose = things.find((t) => t.of === lineId)
+  if (!build.bay || !hose) return []
+  const others = things.filter((t) => t !== hose)
+  return gapsOfHose(build.bay, hose, others, others).filter(isTight)
 }
 
 /** Every gap that is smaller than what is asked, the worst first. */
 export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
   if (!bay) return []
-  const bonnet = bay.bonnet.map(pointOf)
   const things = thingsIn(build, variant)
-  const gaps = things.flatMap((thing, i): Gap[] => {
-    const { points, radiusM, joins, ...who } = thing
-    const near = bay.keepOuts.map((k): Gap => ({
-      ...who,
-      ...gapTo(thing, k),
-      to: k.name,
-      askedM: clearanceAsked(k),
-    }))
-    const lid = points.reduce<{ gapM: number; at: Point3 | undefined }>(
-      (low, p) => {
-        const height = heightAt(bonnet, p[0], p[1])
-        const gapM = height === undefined ? Infinity : height - p[2] - (thing.kind === 'line' ? radiusM : 0)
-        return gapM < low.gapM ? { gapM, at: p } : low
-      },
-      { gapM: Infinity, at: undefined },
+  const hoses = things.flatMap((thing, i) =>
+    thing.kind === 'line' ? gapsOfHose(bay, thing, things.slice(i + 1), things) : [],
+  )
+  const cans = variant.parts.flatMap((p): Gap[] => {
+    const body = p.kind === 'can' ? canBody(bay, p) : undefined
+    if (p.kind !== 'can' || !body) return []
+    const at: Point3 = [body.floor[0], body.floor[1], body.floor[2] + body.heightM]
+    return [...placeFaults(placeGround(bay, variant, p), body.floor)].flatMap((f) =>
+      f.what === 'near' || f.what === 'bonnet'
+        ? [{ of: p.id, kind: 'part', name: p.name, to: f.to, gapM: Math.max(0, f.has), askedM: f.asked, at }]
+        : [],
     )
-    const hoses = things.slice(i + 1).flatMap((other): Gap[] => {
-      if (other.joins.some((j) => joins.includes(j))) return []
-      const { least, at } = distanceOfWays(points, other.points)
-      const gapM = Math.max(0, least - radiusM - other.radiusM)
-      return [{ ...who, to: `the ${lowered(other.name)}`, gapM, at, askedM: HOSES_ASKED }]
-    })
-    // a hose may touch the can that it hangs on, but not pass through it
-    const own = things.flatMap((other): Gap[] => {
-      if (thing.kind !== 'line' || other.kind !== 'part' || !joins.includes(other.of)) return []
-      return [
-        {
-          ...who,
-          ...gapToOwn(thing, other),
-          to: `the ${lowered(other.name)} that it joins`,
-          askedM: OWN_ASKED,
-          own: other.of,
-        },
-      ]
-    })
-    return [...near, ...own, { ...who, ...lid, to: 'the bonnet', askedM: BONNET_ASKED }, ...hoses]
   })
-  return gaps.filter((g) => g.gapM < g.askedM).toSorted((a, b) => a.gapM - a.askedM - (b.gapM - b.askedM))
+  return [...hoses, ...cans].filter(isTight).toSorted((a, b) => a.gapM - a.askedM - (b.gapM - b.askedM))
 }

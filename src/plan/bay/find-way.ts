@@ -2,55 +2,75 @@
 import type { Point3 } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
-import { findWay, type RoutingBay as Free } from '@/core/route/find'
-import { heightAt } from '@/core/route/distance'
+import { boxInWay, findWay, type Obstacle, type RoutingBay } from '@/core/route/find'
+import { END_FREE, heightAt } from '@/core/route/distance'
 import type { Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { lowered } from '../document/words'
-import { BONNET_ASKED, boxOf, boxOfCan, clearanceAsked, HOSES_ASKED, tubeRadius } from './clearance'
-import { bendRadius, canBody, endPlace, pointOf, type EndPlace } from '../catalogue/bay-geometry'
+import { bendRadius, canBody, endPlace, joinedBy, pointOf, type EndPlace } from '../catalogue/bay-geometry'
+import { withWay } from './bay-builders'
+import { OWN_ASKED, tightGapsOf, tubeRadius } from './clearance'
 import { layOf } from './lay'
+import { BONNET_ASKED, boxOf, boxOfCan, clearanceAsked, HOSES_ASKED, pullColumn } from './place'
 
 /** A spare millimetre or two, so that what is found is not judged too near by rounding, m. */
 const SPARE = 0.002
 /** Points that stand for another hose, m apart. */
 const PIECE = 0.03
+/** How often a way is looked for again where the lid of a can has turned to it. */
+const ROUNDS = 3
 
-/** What is free for the middle of a hose of this radius. */
-function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): Free {
+/** A hose as a row of blocks round its middle, its own radius left to who keeps from it. */
+export function piecesOf(name: string, middle: readonly Point3[], keepM: number): Obstacle[] {
+  let last: Point3 | undefined
+  return middle.flatMap((p, i) => {
+    const far = !last || Math.hypot(p[0] - last[0], p[1] - last[1], p[2] - last[2]) > PIECE || i === middle.length - 1
+    if (!far) return []
+    const from = last ?? p
+    last = p
+    const between = [0, 1, 2].map((k) => (p[k]! + from[k]!) / 2) as [number, number, number]
+    const half = [0, 1, 2].map((k) => Math.abs(p[k]! - from[k]!) / 2) as [number, number, number]
+    return [{ name, box: { middle: between, half }, keepM }]
+  })
+}
+
+/** Bodies that the middle of a hose of this radius keeps from: what stands there, what is drawn up, cans; it may touch those that it joins. */
+export function bodiesFor(build: Build, variant: Variant, radiusM: number, joined: ReadonlySet<string>): Obstacle[] {
   const { bay } = build
-  const joined = [line.from.part, line.to.part]
   const keepOuts = (bay?.keepOuts ?? []).map((k) => ({
     name: k.name,
     box: boxOf(k),
     keepM: clearanceAsked(k) + radiusM + SPARE,
   }))
+  const pulls = (bay?.keepOuts ?? []).flatMap((k) => {
+    const box = pullColumn(k)
+    return box ? [{ name: `what is drawn up from the ${lowered(k.name)}`, box, keepM: radiusM + SPARE }] : []
+  })
   const cans = variant.parts.flatMap((p) => {
     const body = p.kind === 'can' ? canBody(bay, p) : undefined
     if (!body) return []
-    // it may touch the can that it joins
-    return [{ name: p.name, box: boxOfCan(body), keepM: (joined.includes(p.id) ? 0 : HOSES_ASKED) + radiusM + SPARE }]
+    const asked = joined.has(p.id) ? OWN_ASKED : HOSES_ASKED
+    return [{ name: `the ${lowered(p.name)}`, box: boxOfCan(body), keepM: asked + radiusM + SPARE }]
   })
+  return [...keepOuts, ...pulls, ...cans]
+}
+
+/** What is free for the middle of a line; lines of `unled` have no way yet. */
+function freeFor(build: Build, variant: Variant, line: Line, unled: ReadonlySet<string>): RoutingBay {
+  const { bay } = build
+  const radiusM = tubeRadius(line.boreMm)
+  const joined = joinedBy(variant, [line.from.part, line.to.part])
   const hoses = variant.lines.flatMap((other) => {
-    if (other.id === line.id || other.kind === 'direct') return []
-    if (joined.some((j) => other.from.part === j || other.to.part === j)) return []
+    if (other.id === line.id || other.kind === 'direct' || unled.has(other.id)) return []
+    if (joined.has(other.from.part) || joined.has(other.to.part)) return []
     const lay = layOf(bay, variant, other)
     if (!lay.ok) return []
     const keepM = tubeRadius(other.boreMm) + HOSES_ASKED + radiusM + SPARE
-    let last: readonly number[] | undefined
-    return lay.value.middle.flatMap((p, i, all) => {
-      const far = !last || Math.hypot(p[0] - last[0]!, p[1] - last[1]!, p[2] - last[2]!) > PIECE || i === all.length - 1
-      if (!far) return []
-      const from = last ?? p
-      last = p
-      const middle = [0, 1, 2].map((k) => (p[k]! + from[k]!) / 2) as [number, number, number]
-      const half = [0, 1, 2].map((k) => Math.abs(p[k]! - from[k]!) / 2) as [number, number, number]
-      return [{ name: `the ${lowered(other.name)}`, box: { middle, half }, keepM }]
-    })
+    return piecesOf(`the ${lowered(other.name)}`, lay.value.middle, keepM)
   })
   const bonnet = (bay?.bonnet ?? []).map(pointOf)
   return {
-    boxes: [...keepOuts, ...cans, ...hoses],
+    boxes: [...bodiesFor(build, variant, radiusM, joined), ...hoses],
     ceiling: (x, y) => {
       const height = heightAt(bonnet, x, y)
       return height === undefined ? undefined : height - BONNET_ASKED - radiusM - SPARE
@@ -58,21 +78,28 @@ function freeFor(build: Build, variant: Variant, line: Line, radiusM: number): F
   }
 }
 
-/**
- * Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way.
- * Yields the share done.
- */
-export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullable<Line['way']>>> {
+type Led = {
+  /** lines that have no way yet: they find theirs after this one */
+  readonly unled?: ReadonlySet<string>
+  /** a drain is led so that it falls, unless this says that it need not */
+  readonly falls?: false
+}
+const NONE: ReadonlySet<string> = new Set()
+
+/** Points for one line as its ends stand now. */
+function* searchOnce(
+  build: Build,
+  line: Line,
+  { unled = NONE, falls: need }: Led,
+): Job<Result<NonNullable<Line['way']>>> {
   const variant = activeVariant(build)
-  const line = variant.lines.find((l) => l.id === lineId)
-  if (!line || line.kind === 'direct') return fail('There is no such hose.')
   const [from, to] = [endPlace(build.bay, variant, line.from), endPlace(build.bay, variant, line.to)]
   if (!from || !to) return fail('Measure both of its ends first.')
-  const falls = line.kind === 'drain'
+  const falls = line.kind === 'drain' && need !== false
   // a drain falls from the part that it empties, whichever end that was entered as
   const upwards = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
   const [a, b] = upwards ? [to, from] : [from, to]
-  const free = freeFor(build, variant, line, tubeRadius(line.boreMm))
+  const free = freeFor(build, variant, line, unled)
   const radiusM = bendRadius(line.boreMm / 1000)
   const search = (start: Point3, end: Point3) => findWay(free, { from: start, to: end, radiusM, falls })
   const placed = (points: readonly Point3[]): NonNullable<Line['way']> => {
@@ -89,11 +116,48 @@ export function* findLineWay(build: Build, lineId: string): Job<Result<NonNullab
     const along = yield* scaled(search(leadA ?? a.at, leadB ?? b.at), 0, 0.5)
     if (along.ok) {
       const way = placed([...(leadA ? [leadA] : []), ...along.value, ...(leadB ? [leadB] : [])])
-      if (layOf(build.bay, variant, { ...line, way }).ok) return ok(way)
+      const lay = layOf(build.bay, variant, { ...line, way })
+      if (lay.ok && boxInWay(free, lay.value.corners, radiusM) === undefined) return ok(way)
     }
   }
   const found = yield* search(a.at, b.at)
   return found.ok ? ok(placed(found.value)) : found
+}
+
+/**
+ * Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way. Yields the share done.
+ */
+export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<Result<NonNullable<Line['way']>>> {
+  const line = activeVariant(build).lines.find((l) => l.id === lineId)
+  if (!line || line.kind === 'direct') return fail('There is no such hose.')
+  let now = build
+  let reason: Result<NonNullable<Line['way']>> | undefined
+  for (let round = 0; round < ROUNDS; round++) {
+    const found = yield* scaled(searchOnce(now, line, led), round / ROUNDS, 1 / ROUNDS)
+    if (!found.ok) return reason ?? found
+    now = withWay(now, lineId, found.value)
+    // the lid of a can may have turned to the hose, and its mouth moved: what counts is what is judged
+    const met = meets(now, lineId, led.unled)
+    if (met === undefined) return found
+    reason = fail(`Every way that was tried comes too near to ${met}.`, met)
+  }
+  return reason!
+}
+
+/** What a line that was led is judged to come too near to, but for what its own ports stand too near to. */
+function meets(build: Build, lineId: string, unled = NONE): string | undefined {
+  const variant = activeVariant(build)
+  const led = { ...variant, lines: variant.lines.filter((l) => l.id === lineId || !unled.has(l.id)) }
+  const line = variant.lines.find((l) => l.id === lineId)!
+  const ends = [line.from, line.to].flatMap((e) => {
+    const place = endPlace(build.bay, variant, e)
+    return place ? [place.at] : []
+  })
+  const atEnd = (p: Point3 | undefined) =>
+    p !== undefined && ends.some((e) => Math.hypot(e[0] - p[0], e[1] - p[1], e[2] - p[2]) < END_FREE)
+  const lay = layOf(build.bay, variant, line)
+  if (!lay.ok) return 'its own ends'
+  return tightGapsOf(build, led, lineId).find((g) => !atEnd(g.at))?.to
 }
 
 /**

@@ -3,7 +3,7 @@ import Reader from 'dxf-parser'
 import { finish } from '@/core/job'
 import { analyse } from '../analyse'
 import { figuresOf } from '../model/figures'
-import { READY_BAYS, readyBay } from '../catalogue/bays'
+import { BAY_LAYOUTS } from '../catalogue/bay-layouts'
 import { dxfOf } from '../drawing/dxf'
 import { svgOf } from '../drawing/svg'
 import type { Build } from '../document/schema'
@@ -17,7 +17,11 @@ import { tightGaps } from './clearance'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
 import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
-import { spotIn } from '../catalogue/bay-geometry'
+import { canBody, spotIn } from '../catalogue/bay-geometry'
+import type { PartOf } from '../document/schema'
+import { borneKg } from './hanging'
+import { openBay } from './open-bay'
+import { placeFaults, placeGround } from './place'
 import { findLineWay } from './find-way'
 import { layOf } from './lay'
 import { tilts } from './tilt'
@@ -27,29 +31,33 @@ import { readWays, waysCsv } from './way-csv'
 const DAY = '2026-11-25'
 const build = (school = 'separator-return', use: 'street' | 'track' = 'street', bay = 'transverse'): Build => {
   const b = newBuild({ name: 'Bay', engineClass: 'i5-turbo', use, ambientC: 10, units: 'metric', school })
-  return after(b, setBay(readyBay(b, activeVariant(b), bay)))
+  return finish(openBay(b, figuresOf(b).states, bay)).build
 }
 const line = (b: Build, id: string) => activeVariant(b).lines.find((l) => l.id === id)!
 const drain = (b: Build) => drainInBay(b, activeVariant(b), figuresOf(b).states, 'separator')!
 
-test.each(READY_BAYS.map((r) => r.key))(
+test.each(BAY_LAYOUTS.map((r) => r.key))(
   '%s: best spots are free, drain in every state, and are real choices',
   (key) => {
     const b = build('separator-return', 'street', key)
     const r = finish(bestSpots(b, figuresOf(b).states, 'separator'))
     if (!r.ok) throw new Error(r.reason)
     expect(r.value.length).toBeGreaterThan(1)
+    // places that every hose finds a way to come first
+    expect(r.value[0]!.led.stuck).toEqual([])
     for (const s of r.value) {
-      const there = after(b, setSpot('separator', { forwardMm: s.forwardMm, leftMm: s.leftMm, upMm: s.upMm }))
+      const there = s.led.build
+      if (s.led.stuck.length > 0) continue
       expect(drain(there).states.every((x) => x.headM > 0)).toBe(true)
-      expect(
-        tightGaps(there, activeVariant(there)).filter(
-          (g) => g.of === 'separator' && g.kind === 'part' && !/line|hose/.test(g.to) && g.gapM <= 0,
-        ),
-      ).toEqual([])
+      expect(tightGaps(there, activeVariant(there))).toEqual([])
+      // what a spot is told to be is what its place is judged to be, and it hangs on something that carries it
+      const own = activeVariant(there).parts.find((p): p is PartOf<'can'> => p.id === 'separator' && p.kind === 'can')!
+      expect([
+        ...placeFaults(placeGround(there.bay!, activeVariant(there), own), canBody(there.bay, own)!.floor),
+      ]).toEqual([])
+      expect(borneKg(s.mounts)).toBeGreaterThan(0)
       for (const o of r.value)
-        if (o !== s)
-          expect(Math.hypot(s.forwardMm - o.forwardMm, s.leftMm - o.leftMm, s.upMm - o.upMm)).toBeGreaterThan(140)
+        if (o !== s) expect(Math.hypot(...s.floor.map((v, k) => v - o.floor[k]!))).toBeGreaterThan(0.14)
     }
   },
 )
@@ -63,21 +71,23 @@ test('no place at all is said: a bonnet lower than any can', () => {
 
 test('a way that is found is clear of what the straight one met, and a drain on it has no trap', () => {
   const b = build()
+  const [top, bottom] = [drain(b).way[0]!, drain(b).way.at(-1)!]
+  const halfWay = (k: 0 | 1 | 2) => Math.round(((top[k] + bottom[k]) / 2) * 1000)
   const wall = {
     id: 'wall',
     name: 'Wall',
     kind: 'hot',
     surfaceC: 600,
-    forwardMm: 120,
-    leftMm: -320,
-    upMm: -280,
+    forwardMm: halfWay(0),
+    leftMm: halfWay(1),
+    upMm: halfWay(2),
     longMm: 60,
     wideMm: 60,
     highMm: 60,
     round: undefined,
     measured: true,
   } as const
-  const blocked = after(b, setBay({ ...b.bay!, keepOuts: [wall] }))
+  const blocked = after(b, setWay('return', []), setBay({ ...b.bay!, keepOuts: [wall] }))
   const meets = (x: Build) => tightGaps(x, activeVariant(x)).filter((g) => g.of === 'return' && g.to === 'Wall')
   expect(meets(blocked)).not.toEqual([])
   const way = finish(findLineWay(blocked, 'return'))
@@ -92,6 +102,7 @@ test('a port that points away gets a bent end, the elbow comes to the line, and 
   const b = build('stock')
   const away = after(
     b,
+    setWay('breather', []),
     setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
     setSpot('inlet.breather', { forwardMm: 500, leftMm: 0, upMm: 0 }),
     setPointing('cover.breather', { points: 'up' }),
@@ -172,7 +183,7 @@ test('ways go out as a table and come back the same; a wrong one is refused whol
 })
 
 test('drawings are read back by an independent parser with the same places, in millimetres', () => {
-  const b = build()
+  const b = after(build(), setSpot('separator', { forwardMm: 60, leftMm: -110, upMm: -140 }))
   for (const side of SIDES) {
     const drawing = bayDrawing(b, side)
     const read = new Reader().parseSync(dxfOf(drawing))!

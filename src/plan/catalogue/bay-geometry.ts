@@ -31,28 +31,59 @@ const [HEAD_M, WALL_M] = [0.06, 0.003]
 /** A can as a body: upright cylinder over its floor. */
 export type CanBody = { readonly floor: Point3; readonly radiusM: number; readonly heightM: number }
 
+/** How thick and high a can is outside, m. */
+export function canSize(can: PartOf<'can'>): { readonly radiusM: number; readonly heightM: number } {
+  const face = can.faceCm2 * 1e-4
+  return { radiusM: Math.sqrt(face / Math.PI) + WALL_M, heightM: (can.bowlMl * 1e-6) / face + HEAD_M }
+}
+
 /** The cylinder that a measured can fills, m: foot, axis, radius and height; undefined while its foot is not measured. */
 export function canBody(bay: Bay | undefined, can: PartOf<'can'>): CanBody | undefined {
   const spot = spotIn(bay, can.id)
-  if (!spot) return undefined
-  const face = can.faceCm2 * 1e-4
-  return {
-    floor: pointOf(spot),
-    radiusM: Math.sqrt(face / Math.PI) + WALL_M,
-    heightM: (can.bowlMl * 1e-6) / face + HEAD_M,
-  }
+  return spot && { floor: pointOf(spot), ...canSize(can) }
 }
 
-/** Where the hose that is joined to a port of a can goes from there, seen from above: its next point, or what it ends at. */
-function nextOf(bay: Bay | undefined, variant: Variant, can: string, port: string): PlacedEnd | undefined {
+/** Parts of the circuit that are screwed together without a hose with any of these, themselves among them; what belongs to the engine ends the row. */
+export function joinedBy(variant: Variant, parts: readonly string[]): ReadonlySet<string> {
+  const all = new Set(parts)
+  // a set that grows while it is walked is walked to its end
+  for (const id of all) {
+    const part = variant.parts.find((p) => p.id === id)
+    if (!part || KINDS[part.kind].engine) continue
+    for (const l of variant.lines) {
+      if (l.kind !== 'direct') continue
+      if (l.from.part === id) all.add(l.to.part)
+      if (l.to.part === id) all.add(l.from.part)
+    }
+  }
+  return all
+}
+
+/**
+ * Where the hoses go that leave a port of a can, seen from above: their next points, or what they end at. A lid that carries a piece without
+ * a hose is set by what the hoses end at alone: the piece turns with it, and its hoses' points do not.
+ */
+function nextOf(bay: Bay | undefined, variant: Variant, can: string, port: string): readonly PlacedEnd[] {
   const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === can && e.port === port))
-  if (!line) return undefined
+  if (!line) return []
   const leaves = line.from.part === can && line.from.port === port
-  const point = leaves ? line.way?.[0] : line.way?.at(-1)
-  if (point) return point
   const other = leaves ? line.to : line.from
-  const part = variant.parts.find((p) => p.id === other.part)
-  return part && spotIn(bay, spotId(part, other.port))
+  const there = (end: LineEnd): PlacedEnd[] => {
+    const part = variant.parts.find((p) => p.id === end.part)
+    const spot = part && spotIn(bay, spotId(part, end.port))
+    return spot ? [spot] : []
+  }
+  const carries = variant.lines.some((l) => l.kind === 'direct' && (l.from.part === can || l.to.part === can))
+  if (line.kind !== 'direct') {
+    if (carries) return there(other)
+    const point = leaves ? line.way?.[0] : line.way?.at(-1)
+    return point ? [point] : there(other)
+  }
+  const row = joinedBy({ ...variant, lines: variant.lines.filter((l) => l !== line) }, [other.part])
+  return variant.lines.flatMap((l) => {
+    if (l.kind === 'direct' || row.has(l.from.part) === row.has(l.to.part)) return []
+    return there(row.has(l.from.part) ? l.to : l.from)
+  })
 }
 
 /**
@@ -63,7 +94,8 @@ function suitedTurn(bay: Bay | undefined, variant: Variant, can: PartOf<'can'>):
   const [x, y] = pointOf(spotIn(bay, can.id)!)
   const [into, out] = (['in', 'out'] as const).map((port) => {
     const next = nextOf(bay, variant, can.id, port)
-    const [dx, dy] = next ? [next.forwardMm / 1000 - x, next.leftMm / 1000 - y] : [0, 0]
+    const mean = (of: (p: PlacedEnd) => number) => next.reduce((sum, p) => sum + of(p), 0) / (1000 * next.length)
+    const [dx, dy] = next.length > 0 ? [mean((p) => p.forwardMm) - x, mean((p) => p.leftMm) - y] : [0, 0]
     const away = Math.hypot(dx, dy)
     return away > 0 ? ([dx / away, dy / away] as const) : ([0, 0] as const)
   }) as [readonly [number, number], readonly [number, number]]

@@ -1,396 +1,167 @@
-/** Ready bays by layout, invented, so that nobody starts from an empty sheet: every figure is an estimate until the tape has been there. */
-import { spotsAsked } from './bay-geometry'
+/**
+ * Ready bays by layout: the engine of the plan as a body with its ports on it, and what stands round it in such a car. Every figure is an
+ * estimate until the tape has been there. Where cans, valves and hoses go is found, not listed (`bay/open-bay`).
+ */
 import type { Bay, Build, Part, Variant } from '../document/schema'
+import { KINDS } from '../document/kinds'
+import { spotId, spotsAsked } from './bay-geometry'
+import { BAY_LAYOUTS, type BayLayout, type Position, type Surrounding, type BaySurroundings } from './bay-layouts'
+import { engineBody, STUB, type EngineBody, type EnginePoint } from './engine-body'
 
-type Position = readonly [forwardMm: number, leftMm: number, upMm: number]
-type ReadyBay = {
-  readonly key: string
-  readonly name: string
-  readonly datum: string
-  /** by part and port, else by kind of part and port, else by kind */
-  readonly places: Readonly<Record<string, Position>>
-  readonly keepOuts: readonly Omit<Bay['keepOuts'][number], 'id' | 'measured'>[]
-  readonly bonnet: readonly Position[]
-  /** what a can may hang on */
-  readonly mounts: readonly (readonly [name: string, kind: NonNullable<Bay['mounts']>[number]['kind'], at: Position])[]
+/** What stands on a port that is pressed or screwed into the engine reaches so far out of it, and each further piece again, mm. */
+const PIECE = 30
+/** A second port where only one is known stands so far along the crank from it, mm. */
+const BESIDE = 60
+
+/** From the axes of the engine into those of the bay. */
+const TURNED: Readonly<Record<BayLayout['crank'], (p: EnginePoint) => Position>> = {
+  ahead: ([along, left, up]) => [along, left, up],
+  right: ([along, left, up]) => [left, -along, up],
+  left: ([along, left, up]) => [-left, along, up],
+}
+const plus = (a: Position, b: Position): Position => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]
+
+type Engine = { readonly body: EngineBody; readonly place: (p: EnginePoint) => Position }
+type Joint = { readonly at: Position; readonly out: Position }
+
+/** A port of the engine; one that the body does not know stands beside one that it knows of the same part or kind. */
+function portOf({ body, place }: Engine, part: Part, port: string, others: number): Joint | undefined {
+  const turn = (p: EnginePoint): Position => {
+    const [zero, there] = [place([0, 0, 0]), place(p)]
+    return [there[0] - zero[0], there[1] - zero[1], there[2] - zero[2]]
+  }
+  const known = body.ports.get(`${part.id}.${port}`) ?? body.ports.get(part.kind)
+  if (known) return { at: place(known.at), out: turn(known.out) }
+  const near = [part.id, part.kind, 'inlet'].flatMap((of) =>
+    [...body.ports].filter(([id]) => id.startsWith(`${of}.`)),
+  )[0]?.[1]
+  if (!near) return undefined
+  const [along, left, up] = near.at
+  return { at: place([along - BESIDE * (1 + others), left, up]), out: turn(near.out) }
 }
 
-const box = (
-  name: string,
-  kind: Bay['keepOuts'][number]['kind'],
-  [[forwardMm, leftMm, upMm], [longMm, wideMm, highMm]]: readonly [middle: Position, size: Position],
-  surfaceC?: number,
-): ReadyBay['keepOuts'][number] => ({
+/** What a part of the circuit is screwed to without a hose, down to a port of the engine, and how many pieces lie between. */
+function seatOf(
+  variant: Variant,
+  part: Part,
+  seen: readonly string[] = [],
+): { part: Part; port: string; pieces: number } | undefined {
+  if (seen.includes(part.id)) return undefined
+  for (const line of variant.lines) {
+    if (line.kind !== 'direct' || (line.from.part !== part.id && line.to.part !== part.id)) continue
+    const other = line.from.part === part.id ? line.to : line.from
+    const joined = variant.parts.find((p) => p.id === other.part)
+    if (!joined || joined.kind === 'can') continue
+    if (KINDS[joined.kind].engine) return { part: joined, port: other.port, pieces: seen.length }
+    const further = seatOf(variant, joined, [...seen, part.id])
+    if (further) return further
+  }
+  return undefined
+}
+
+/** Where a part stands as the ready bay has it, if that follows from the engine; cans and what hangs in hoses find their places later. */
+function seatedPlace(engine: Engine, variant: Variant, part: Part): Position | undefined {
+  const seat = seatOf(variant, part)
+  const joint = seat && portOf(engine, seat.part, seat.port, 0)
+  if (!seat || !joint) return undefined
+  // a can stands on the cover itself, a valve out of its seat
+  const reach = part.kind === 'can' ? -STUB : PIECE * (seat.pieces + 1)
+  return plus(joint.at, [joint.out[0] * reach, joint.out[1] * reach, joint.out[2] * reach])
+}
+
+type KeepOut = Bay['keepOuts'][number]
+const keepOut = (s: Surrounding & { readonly pullMm?: number | undefined }, i: number): KeepOut => ({
+  id: `keep-out-${i + 1}`,
+  name: s.name,
+  kind: s.kind,
+  forwardMm: (s.from[0] + s.to[0]) / 2,
+  leftMm: (s.from[1] + s.to[1]) / 2,
+  upMm: (s.from[2] + s.to[2]) / 2,
+  longMm: Math.abs(s.to[0] - s.from[0]),
+  wideMm: Math.abs(s.to[1] - s.from[1]),
+  highMm: Math.abs(s.to[2] - s.from[2]),
+  surfaceC: s.surfaceC,
+  pullMm: s.pullMm,
+  round: s.round === undefined ? undefined : true,
+  lies: s.round === undefined || s.round === 'up' ? undefined : s.round,
+  measured: false,
+})
+
+const cylinder = (name: string, kind: KeepOut['kind'], [x, y, z]: Position, [r, high]: readonly [number, number]) => ({
   name,
   kind,
-  forwardMm,
-  leftMm,
-  upMm,
-  longMm,
-  wideMm,
-  highMm,
-  ...(surfaceC === undefined ? {} : { surfaceC }),
+  from: [x - r, y - r, z] as const,
+  to: [x + r, y + r, z + high] as const,
+  round: 'up' as const,
 })
 
-/** A pipe that runs ahead, as thick as it is high. */
-const pipeAhead = (...as: Parameters<typeof box>): ReadyBay['keepOuts'][number] => ({
-  ...box(...as),
-  round: true,
-  lies: 'ahead',
-})
-
-export const READY_BAYS: readonly ReadyBay[] = [
-  {
-    key: 'transverse',
-    name: 'Transverse engine, strut tower beside it',
-    datum: 'Left strut top',
-    places: {
-      'cover.breather': [310, -420, -35],
-      'cover.pcv': [280, -480, -40],
-      'cover.filler': [250, -350, -20],
-      'manifold.vacuum': [430, -440, -150],
-      'inlet.breather': [520, -150, -60],
-      inlet: [520, -190, -80],
-      'crankcase.return': [180, -520, -400],
-      crankcase: [240, -520, -380],
-      manifold: [430, -470, -160],
-      cover: [300, -380, -30],
-      chargePipe: [430, -300, -80],
-      pcv: [290, -480, -20],
-      tank: [40, -700, -200],
-      filter: [60, -120, 40],
-    },
-    keepOuts: [
-      box(
-        'Exhaust housing',
-        'hot',
-        [
-          [150, -640, -180],
-          [190, 190, 190],
-        ],
-        650,
-      ),
-      box('Belt', 'moving', [
-        [640, -380, -220],
-        [60, 300, 300],
-      ]),
-      pipeAhead('Charge pipe', 'panel', [
-        [470, -300, -190],
-        [300, 65, 65],
-      ]),
-      box('Fuse box', 'electrical', [
-        [260, -60, -120],
-        [160, 110, 120],
-      ]),
-    ],
-    mounts: [
-      ['Strut tower stud', 'stud', [20, -40, 0]],
-      ['Fuse box bracket', 'bracket', [200, -40, -60]],
-      ['Rail bolt', 'bolt', [420, -60, -260]],
-    ],
-    bonnet: [
-      [60, -90, 120],
-      [300, -420, 90],
-      [700, -400, 30],
-    ],
-  },
-  {
-    key: 'longitudinal',
-    name: 'Longitudinal engine between the struts',
-    datum: 'Left strut top',
-    places: {
-      'coverL.breather': [260, -330, -60],
-      'coverR.breather': [260, -640, -60],
-      'coverR.pcv': [180, -640, -60],
-      'cover.breather': [300, -430, -30],
-      'cover.pcv': [180, -430, -30],
-      'manifold.vacuum': [220, -500, -20],
-      'inlet.breather': [560, -480, -40],
-      inlet: [560, -520, -60],
-      'crankcase.return': [150, -420, -450],
-      crankcase: [250, -420, -440],
-      manifold: [240, -500, -20],
-      cover: [250, -400, -40],
-      chargePipe: [600, -250, -200],
-      pcv: [190, -630, -40],
-      tank: [-120, -300, -150],
-      filter: [60, -120, 60],
-    },
-    keepOuts: [
-      box(
-        'Exhaust manifold',
-        'hot',
-        [
-          [220, -230, -320],
-          [400, 90, 160],
-        ],
-        550,
-      ),
-      box('Belt and fan', 'moving', [
-        [660, -480, -200],
-        [120, 460, 400],
-      ]),
-      box('Brake servo', 'brake', [
-        [-120, -150, -80],
-        [220, 240, 240],
-      ]),
-      box('Steering shaft', 'moving', [
-        [0, -260, -350],
-        [300, 50, 50],
-      ]),
-    ],
-    mounts: [
-      ['Strut tower stud', 'stud', [20, -40, 0]],
-      ['Wing rail bolt', 'bolt', [300, -40, -40]],
-      ['Servo bracket', 'bracket', [-60, -110, -20]],
-    ],
-    bonnet: [
-      [0, -200, 110],
-      [300, -480, 120],
-      [700, -480, 50],
-    ],
-  },
-  {
-    key: 'flat',
-    name: 'Flat engine low between the rails',
-    datum: 'Left strut top',
-    places: {
-      'coverL.breather': [180, -130, -330],
-      'coverR.breather': [180, -820, -330],
-      'coverR.pcv': [60, -820, -330],
-      'cover.breather': [180, -130, -330],
-      'cover.pcv': [60, -820, -330],
-      'cover.filler': [240, -180, -260],
-      'manifold.vacuum': [140, -480, -120],
-      'inlet.breather': [420, -300, -140],
-      inlet: [420, -340, -150],
-      'crankcase.return': [60, -400, -480],
-      crankcase: [80, -470, -200],
-      manifold: [160, -480, -130],
-      cover: [120, -150, -340],
-      chargePipe: [300, -520, -60],
-      pcv: [80, -500, -180],
-      tank: [-180, -200, -200],
-      filter: [40, -100, 40],
-    },
-    keepOuts: [
-      box(
-        'Exhaust manifold',
-        'hot',
-        [
-          [120, -470, -560],
-          [420, 600, 80],
-        ],
-        520,
-      ),
-      box(
-        'Turbo and downpipe',
-        'hot',
-        [
-          [-40, -760, -200],
-          [180, 170, 260],
-        ],
-        650,
-      ),
-      box('Belt', 'moving', [
-        [520, -480, -260],
-        [60, 420, 260],
-      ]),
-      box('Battery', 'electrical', [
-        [420, -90, -120],
-        [240, 170, 190],
-      ]),
-    ],
-    mounts: [
-      ['Strut tower stud', 'stud', [20, -40, 0]],
-      ['Wing rail bolt', 'bolt', [320, -30, -60]],
-    ],
-    bonnet: [
-      [0, -200, 80],
-      [250, -480, 70],
-      [600, -480, 0],
-    ],
-  },
-  {
-    key: 'mid',
-    name: 'Mid-engine behind the cabin',
-    datum: 'Left rear strut top',
-    places: {
-      'coverL.breather': [220, -300, -40],
-      'coverR.breather': [220, -620, -40],
-      'coverR.pcv': [140, -620, -40],
-      'cover.breather': [240, -420, -20],
-      'cover.pcv': [140, -440, -30],
-      'cover.filler': [180, -380, -10],
-      'manifold.vacuum': [200, -520, -60],
-      'inlet.breather': [-60, -200, -40],
-      inlet: [-60, -240, -60],
-      'crankcase.return': [160, -420, -420],
-      crankcase: [200, -460, -400],
-      manifold: [200, -500, -70],
-      cover: [220, -380, -40],
-      chargePipe: [20, -640, -120],
-      pcv: [150, -600, -20],
-      tank: [420, -180, -260],
-      filter: [20, -120, 60],
-    },
-    keepOuts: [
-      box(
-        'Exhaust and silencer',
-        'hot',
-        [
-          [-260, -480, -240],
-          [180, 700, 200],
-        ],
-        600,
-      ),
-      box('Fuel line', 'fuel', [
-        [430, -300, -240],
-        [40, 40, 300],
-      ]),
-      box('Belt', 'moving', [
-        [470, -460, -220],
-        [50, 320, 260],
-      ]),
-      box('Gear cables', 'moving', [
-        [40, -420, -220],
-        [260, 60, 40],
-      ]),
-    ],
-    mounts: [
-      ['Strut tower stud', 'stud', [20, -40, 0]],
-      ['Bulkhead bolt', 'bolt', [420, -120, -100]],
-    ],
-    bonnet: [
-      [400, -460, 140],
-      [100, -460, 120],
-      [-200, -460, 60],
-    ],
-  },
-  {
-    key: 'motorcycle',
-    name: 'Motorcycle, under tank and seat',
-    datum: 'Steering head, middle',
-    places: {
-      'cover.breather': [-180, 20, -260],
-      'cover.pcv': [-230, -20, -270],
-      'cover.filler': [-220, 120, -420],
-      'manifold.vacuum': [-330, 40, -240],
-      'inlet.breather': [-430, 0, -160],
-      inlet: [-430, 30, -170],
-      'crankcase.return': [-330, -60, -470],
-      crankcase: [-300, 60, -380],
-      manifold: [-330, 30, -250],
-      cover: [-200, 0, -270],
-      chargePipe: [-360, -80, -260],
-      pcv: [-260, -40, -260],
-      tank: [-520, 60, -330],
-      filter: [-520, 60, -60],
-    },
-    keepOuts: [
-      box(
-        'Exhaust pipe',
-        'hot',
-        [
-          [-40, 0, -420],
-          [120, 220, 260],
-        ],
-        450,
-      ),
-      box('Battery', 'electrical', [
-        [-560, 0, -180],
-        [110, 150, 140],
-      ]),
-      box('Chain', 'moving', [
-        [-560, -120, -480],
-        [300, 40, 90],
-      ]),
-      pipeAhead('Frame spine', 'panel', [
-        [-220, 0, -60],
-        [420, 60, 60],
-      ]),
-    ],
-    mounts: [
-      ['Seat rail bolt', 'bolt', [-480, -70, -120]],
-      ['Tank rubber', 'isolator', [-150, 60, -80]],
-    ],
-    bonnet: [
-      [-100, 0, 20],
-      [-350, 0, 10],
-      [-600, 0, 0],
-    ],
-  },
-]
-
-/** Where a first can and each further one hang until they are placed. */
-const CANS: readonly Position[] = [
-  [60, -110, -140],
-  [60, -240, -140],
-  [-80, -110, -140],
-]
-/** Where they hang elsewhere than by the left strut top. */
-const CANS_OF: Readonly<Record<string, readonly Position[]>> = {
-  flat: [
-    [330, -60, -300],
-    [120, -40, -240],
-    [-120, -60, -240],
-  ],
-  motorcycle: [
-    [-480, -90, -260],
-    [-480, 110, -260],
-    [-420, 0, -300],
-  ],
-}
-
-/** Parts that have been given a place so far. */
-type Placed = { cans: number; others: number }
-function positionOf({ places, key }: ReadyBay, part: Part, id: string, { cans, others }: Placed): Position {
-  const hang = CANS_OF[key] ?? CANS
-  if (part.kind === 'can') return hang[cans % hang.length]!
-  const found = places[id] ?? places[`${part.kind}.${id.split('.')[1] ?? ''}`] ?? places[part.kind] ?? places[part.id]
-  // what stands in a line and has no place of its own hangs between engine and tower, side by side
-  return found ?? [180 + 30 * others, -260, -20]
+/** Everything that stands in the bay of this plan: the engine's blocks, the car's, the filler where nothing sits on it, an oil tank. */
+function standing(layout: BayLayout, engine: Engine, around: BaySurroundings, variant: Variant): KeepOut[] {
+  const { body, place } = engine
+  const blocks = body.blocks.map((b) => {
+    const [p, q] = [place(b.from), place(b.to)]
+    const low = (k: 0 | 1 | 2) => Math.min(p[k], q[k])
+    const high = (k: 0 | 1 | 2) => Math.max(p[k], q[k])
+    return {
+      ...b,
+      from: [low(0), low(1), low(2)] as const,
+      to: [high(0), high(1), high(2)] as const,
+      ...(b.pipe ? { round: layout.crank === 'ahead' ? ('ahead' as const) : ('left' as const) } : {}),
+    }
+  })
+  const cover = variant.parts.find((p) => p.kind === 'cover')
+  const filled = variant.lines.some((l) => [l.from, l.to].some((e) => e.part === cover?.id && e.port === 'filler'))
+  const filler = cover && body.ports.get(`${cover.id}.filler`)
+  const cap =
+    filler && !filled
+      ? [{ ...cylinder('Oil filler', 'service', plus(place(filler.at), [0, 0, -STUB]), [32, 30]), pullMm: 60 }]
+      : []
+  const tank = variant.parts.some((p) => p.kind === 'tank')
+    ? [cylinder('Oil tank', 'engine', around.tank.at, [around.tank.radiusMm, around.tank.heightMm])]
+    : []
+  return [...blocks, ...cap, ...around.blocks, ...tank].map(keepOut)
 }
 
 /** A ready bay for a plan: what the tape has measured already stays. */
 export function readyBay(build: Build, variant: Variant, key: string): Bay {
-  const ready = READY_BAYS.find((r) => r.key === key) ?? READY_BAYS[0]!
+  const layout = BAY_LAYOUTS.find((r) => r.key === key) ?? BAY_LAYOUTS[0]!
+  const body = engineBody(build.engine, layout.inletAt)
+  const ahead = layout.crank === 'ahead'
+  const around = layout.around({
+    halfAhead: ahead ? body.halfLong : body.halfWide,
+    halfAcross: ahead ? body.halfWide : body.halfLong,
+  })
+  const engine: Engine = { body, place: (p) => plus(around.engineAt, TURNED[layout.crank](p)) }
   const known = new Map((build.bay?.spots ?? []).filter((s) => s.measured).map((s) => [s.id, s]))
-  const placed: Placed = { cans: 0, others: 0 }
-  const spots = spotsAsked(variant).map(({ id, part }) => {
+  const { tank } = around
+  let [hung, others] = [0, 0]
+  const hang = (by: number): Position => {
+    const mount = around.mounts[by % around.mounts.length]!.at
+    return [mount[0], mount[1], mount[2] - 250 - 40 * by]
+  }
+  const placeOf = (part: Part, id: string): Position => {
+    if (part.kind === 'tank') return plus(tank.at, [0, 0, tank.heightMm + STUB])
+    if (part.kind === 'pump' || id !== spotId(part, '')) {
+      const joint = portOf(engine, part, id.slice(part.id.length + 1), others)
+      if (joint && !body.ports.has(id)) others++
+      if (joint) return joint.at
+    }
+    return seatedPlace(engine, variant, part) ?? hang(hung++)
+  }
+  const spots = spotsAsked(variant).map(({ id, part }): Bay['spots'][number] => {
     const measured = known.get(id)
-    const [forwardMm, leftMm, upMm] = positionOf(ready, part, id, placed)
-    if (part.kind === 'can') placed.cans++
-    else placed.others++
+    const [forwardMm, leftMm, upMm] = placeOf(part, id).map(Math.round) as unknown as Position
     known.delete(id)
     return measured ?? { id, forwardMm, leftMm, upMm, points: undefined, turnDeg: undefined, measured: false }
   })
+  const point = ([forwardMm, leftMm, upMm]: Position) => ({ forwardMm, leftMm, upMm, measured: false })
   return {
-    datum: ready.datum,
+    datum: layout.datum,
+    middleMm: Math.round(around.middleMm),
     spots: [...spots, ...known.values()],
-    keepOuts: ready.keepOuts.map((k, i) => ({
-      id: `keep-out-${i + 1}`,
-      round: undefined,
-      lies: undefined,
-      ...k,
-      measured: false,
-    })),
-    bonnet: ready.bonnet.map(([forwardMm, leftMm, upMm], i) => ({
-      id: `bonnet-${i + 1}`,
-      forwardMm,
-      leftMm,
-      upMm,
-      measured: false,
-    })),
-    mounts: ready.mounts.map(([name, kind, [forwardMm, leftMm, upMm]], i) => ({
-      id: `mount-${i + 1}`,
-      name,
-      kind,
-      forwardMm,
-      leftMm,
-      upMm,
-      measured: false,
-    })),
+    keepOuts: standing(layout, engine, around, variant),
+    bonnet: around.bonnet.map((p, i) => ({ id: `bonnet-${i + 1}`, ...point(p) })),
+    mounts: around.mounts.map(({ name, kind, at }, i) => ({ id: `mount-${i + 1}`, name, kind, ...point(at) })),
   }
 }
 

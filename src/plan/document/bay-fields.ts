@@ -10,6 +10,8 @@ export const SPOT_FIELDS = {
 /** The pan's full mark, by the dipstick held against the block. */
 export const LEVEL_FIELDS = {
   oilLevelMm: { label: 'Oil level in the pan, up', kept: 'Mm', min: -2000, max: 1000, optional: true, digits: 4 },
+  // half way between what the car has on both sides: a mirrored bay is mirrored there
+  middleMm: { label: 'Middle of the car, left', kept: 'Mm', min: -3000, max: 3000, optional: true, digits: 4 },
 } as const satisfies Record<string, Field>
 /** How far the lid or ring bracket of a can is turned, seen from above, its inlet to the left at 0. */
 export const TURN_FIELDS = {

@@ -51,7 +51,18 @@ export const POINTS = ['ahead', 'back', 'left', 'right', 'up', 'down'] as const
 /** What a can may hang on. */
 export const MOUNTS = ['bolt', 'stud', 'bracket', 'shroud', 'isolator'] as const
 export const MAX_MOUNTS = 20
-/** What a hose or can keeps clear of, by what it does to it. */
 /** How a round body lies, if it does not stand. */
 export const LIES = ['ahead', 'left'] as const
-export const KEEP_OUTS = ['hot', 'moving', 'sharp', 'electrical', 'fuel', 'brake', 'service', 'panel'] as const
+/** What a hose or can keeps clear of, by what it does to it. */
+export const KEEP_OUTS = [
+  'hot',
+  'moving',
+  'sharp',
+  'electrical',
+  'fuel',
+  'brake',
+  'steering',
+  'service',
+  'panel',
+  'engine',
+] as const

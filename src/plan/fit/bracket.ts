@@ -1,10 +1,10 @@
 /** A bracket for a can: from what it hangs on to a strip of sheet, flat and bent, and whether it rings with the engine. */
 import { flatLength, type BentStrip } from '@/core/bracket/bending'
-import { firstFrequency, type LoadedStrip } from '@/core/bracket/vibration'
+import type { LoadedStrip } from '@/core/bracket/vibration'
 import { fail, ok, type Result } from '@/core/result'
 import { canBody, spotIn } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
-import { borneKg, BRACKET_REACH, fullMassKg, mountsNear } from '../bay/hanging'
+import { borneKg, BRACKET_REACH, firingOrder, fullMassKg, mountsNear, STRIP_WIDTH, supportFor } from '../bay/hanging'
 import type { Build, PartOf, Variant } from '../document/schema'
 import { checkSquare, rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 
@@ -26,19 +26,12 @@ export type BracketPlan = {
   readonly holes: readonly { readonly atM: number; readonly diameterM: number; readonly what: string }[]
 }
 
-/**
- * Width of the strip, foot along the mount, overlap with the can's ring, m (estimates).
- */
-const [WIDTH, FOOT, OVERLAP] = [0.04, 0.035, 0.03]
-/** Clear of resonance by this share of the highest exciting frequency (estimate). */
-const CLEAR = 1.2
-const THICKNESSES = [2, 3, 4, 5, 6].map((t) => t / 1000)
+/** Foot along the mount, overlap with the can's ring, m (estimates). */
+const [FOOT, OVERLAP] = [0.035, 0.03]
 /** Clearance holes for M6 and M8, m (ISO 273, medium). */
 const [HOLE_MOUNT, HOLE_CAN] = [0.009, 0.0066]
 /** A hole's middle stays this many diameters from an edge (common practice, no source). */
 export const EDGE = 1.5
-/** Firing order of a four-stroke: half the cylinders; what shakes most. */
-export const firingOrder = (cylinders: number): number => Math.max(0.5, cylinders / 2)
 
 /**
  * The thinnest bracket that does not ring within the engine's speeds, from one mount, else from two; with its flat pattern.
@@ -61,57 +54,50 @@ export function bracketFor(
     return fail(`The nearest thing to hang it on, ${first.m.name.toLowerCase()}, is too far for a strip of sheet.`)
   const alloy = ALLOYS.find((a) => a.key === alloyKey) ?? ALLOYS[0]!
   const massKg = fullMassKg(can, body)
-  const order = firingOrder(build.engine.cylinders)
-  const engineHz = [build.engine.idleRpm, build.engine.ratedRpm].map((rpm) => (rpm / 60) * order) as [number, number]
   const second = mounts[1] && mounts[1].awayM <= BRACKET_REACH ? mounts[1] : undefined
-  const make = (t: number, supports: 1 | 2): BracketPlan => {
-    const free = supports === 1 ? Math.max(0.03, first.awayM) : first.awayM + second!.awayM
-    const insideRadiusM = Math.max(alloy.leastRadius * t, t)
-    const arm = Math.max(0.03, first.awayM - body.radiusM + OVERLAP)
-    const legsM = supports === 1 ? [FOOT, arm] : [FOOT, Math.max(0.06, free - body.radiusM), FOOT]
-    const bracket: BentStrip & LoadedStrip = {
-      youngs: alloy.youngs,
-      density: alloy.density,
-      thicknessM: t,
-      widthM: WIDTH,
-      legsM,
-      insideRadiusM,
-      angleDeg: 90,
-      kFactor: insideRadiusM < 2 * t ? 0.33 : 0.5,
-      freeLengthM: free,
-      endMassKg: massKg,
-      supports,
-    }
-    const flatM = flatLength(bracket)
-    const ringsHz = firstFrequency(bracket)
-    const on = supports === 1 ? [first] : [first, second!]
-    const end = (what: string, atM: number, diameterM: number) => ({ what, atM, diameterM })
-    return {
-      can: can.name,
-      alloy,
-      bracket,
-      flatM,
-      ringsHz,
-      engineHz,
-      order,
-      rings: ringsHz > engineHz[1] * CLEAR ? 'above' : 'within',
-      on: on.map(({ m }) => m.name),
-      massKg,
-      tooHeavy: borneKg(on) < massKg,
-      holes: [
-        end(`mount: ${first.m.name}`, FOOT / 2, HOLE_MOUNT),
-        ...(supports === 1
-          ? [end('can ring', flatM - 0.012, HOLE_CAN), end('can ring', flatM - 0.036, HOLE_CAN)]
-          : [
-              end('can ring', flatM / 2 - 0.015, HOLE_CAN),
-              end('can ring', flatM / 2 + 0.015, HOLE_CAN),
-              end(`mount: ${second!.m.name}`, flatM - FOOT / 2, HOLE_MOUNT),
-            ]),
-      ].filter((h) => h.atM > h.diameterM * EDGE && h.atM < flatM - h.diameterM),
-    }
+  const support = supportFor(build.engine, second ? [first, second] : [first], massKg, alloy)!
+  const { thicknessM, supports, freeM } = support
+  const insideRadiusM = Math.max(alloy.leastRadius * thicknessM, thicknessM)
+  const arm = Math.max(0.03, first.awayM - body.radiusM + OVERLAP)
+  const bracket: BentStrip & LoadedStrip = {
+    youngs: alloy.youngs,
+    density: alloy.density,
+    thicknessM,
+    widthM: STRIP_WIDTH,
+    legsM: supports === 1 ? [FOOT, arm] : [FOOT, Math.max(0.06, freeM - body.radiusM), FOOT],
+    insideRadiusM,
+    angleDeg: 90,
+    kFactor: insideRadiusM < 2 * thicknessM ? 0.33 : 0.5,
+    freeLengthM: freeM,
+    endMassKg: massKg,
+    supports,
   }
-  const tries = [...THICKNESSES.map((t) => make(t, 1)), ...(second ? THICKNESSES.map((t) => make(t, 2)) : [])]
-  return ok(tries.find((b) => b.rings === 'above') ?? tries.at(-1)!)
+  const flatM = flatLength(bracket)
+  const on = supports === 1 ? [first] : [first, second!]
+  const hole = (what: string, atM: number, diameterM: number) => ({ what, atM, diameterM })
+  return ok({
+    can: can.name,
+    alloy,
+    bracket,
+    flatM,
+    ringsHz: support.ringsHz,
+    engineHz: support.engineHz,
+    order: firingOrder(build.engine.cylinders),
+    rings: support.rings,
+    on: on.map(({ m }) => m.name),
+    massKg,
+    tooHeavy: borneKg(on) < massKg,
+    holes: [
+      hole(`mount: ${first.m.name}`, FOOT / 2, HOLE_MOUNT),
+      ...(supports === 1
+        ? [hole('can ring', flatM - 0.012, HOLE_CAN), hole('can ring', flatM - 0.036, HOLE_CAN)]
+        : [
+            hole('can ring', flatM / 2 - 0.015, HOLE_CAN),
+            hole('can ring', flatM / 2 + 0.015, HOLE_CAN),
+            hole(`mount: ${second!.m.name}`, flatM - FOOT / 2, HOLE_MOUNT),
+          ]),
+    ].filter((h) => h.atM > h.diameterM * EDGE && h.atM < flatM - h.diameterM),
+  })
 }
 
 /** The flat pattern at 1:1: outline, holes, bend lines, and a square to check the print by. */

@@ -1,6 +1,6 @@
 /** Whether a spanner finds room round each fitting, by the bay as it was measured. */
 import { distanceToBox, heightAt } from '@/core/route/distance'
-import { boxOf } from '../bay/clearance'
+import { boxOf } from '../bay/place'
 import { endPlace, pointOf } from '../catalogue/bay-geometry'
 import { dashOf } from '../catalogue/forms'
 import type { Build, Variant } from '../document/schema'

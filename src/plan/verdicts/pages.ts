@@ -4,6 +4,8 @@ import { FLOODING } from '@/core/drain/drain'
 import type { Teller } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from '../model/limits'
+import { BRACKET_REACH } from '../bay/hanging'
+import { HAND, LID } from '../bay/place'
 
 /** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
 export type RulePage = {
@@ -283,10 +285,21 @@ const PAGES = {
   },
   'weak-mount': {
     title: 'Mount too weak',
-    looks: 'What a full can weighs against what the nearest one or two mounts carry.',
-    threshold: () => 'More than they carry (common practice, no source).',
+    looks:
+      'What a full can weighs against what the nearest one or two mounts carry, and whether any is within a bracket’s reach.',
+    threshold: (say) =>
+      `More than they carry (common practice, no source); none within ${say.length(BRACKET_REACH)} (estimate).`,
     why: 'A can that shakes tears its bracket, and falls with its oil onto what is hot.',
     does: 'A bolt or stud; a second support.',
+    mendsSchool: false,
+  },
+  'can-reach': {
+    title: 'Can out of reach',
+    looks: 'Room below a can for a hand and its bowl, above it for its lid, and what stands under it.',
+    threshold: (say) =>
+      `The bowl’s own height, ${say.length(HAND)} for a tap, ${say.length(LID)} for a lid (estimates); over a fuse box, filler or dipstick.`,
+    why: 'A can that cannot be emptied where it hangs is emptied late, and what it drips runs onto what is below.',
+    does: 'A place with room below it; beside what a drip harms.',
     mendsSchool: false,
   },
   reading: {

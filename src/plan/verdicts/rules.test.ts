@@ -104,6 +104,16 @@ const hungOn =
     return [...changeBay({ mounts: [mount] })(b), ...part('can', { bowlMl: 2000 })(b)]
   }
 
+/** A battery so far below the only can. */
+const batteryUnder =
+  (belowMm: number): EditBuilder =>
+  (b) => {
+    const { forwardMm, leftMm, upMm } = spotAt(b, 'can')
+    const size = { longMm: 100, wideMm: 100, highMm: 100 }
+    const battery = { id: 'battery', name: 'Battery', kind: 'panel' as const, forwardMm, leftMm, ...size }
+    return changeBay({ keepOuts: [{ ...battery, upMm: upMm - belowMm - 70, measured: true }], bonnet: [] })(b)
+  }
+
 /** rule, a circuit that breaks it, one that does not */
 const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] = [
   ['not-solved', make('stock', [bore('breather', 0), bore('suction', 0)]), make('stock')],
@@ -167,6 +177,7 @@ const CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] =
   ['vent-low', inBay('vented-can', [lowered('vent', 900)]), inBay('vented-can', [lowered('vent', -900)])],
   ['pulled-out', inBay('vacuum-side-can', [dipstick(0)]), inBay('vacuum-side-can', [dipstick(1500)])],
   ['weak-mount', inBay('vented-can', [hungOn('bracket')]), inBay('vented-can', [hungOn('bolt')])],
+  ['can-reach', inBay('vented-can', [batteryUnder(0)]), inBay('vented-can', [batteryUnder(300)])],
   ['drain-back', make('separator-return', [cut('return')]), make('separator-return')],
   ['open-end', make('vented-can', [unsplice('vent')]), make('vented-can')],
   ['stuck-valve', make('stock', [part('pcv', { stuck: 'shut' })]), make('stock')],

@@ -1,6 +1,6 @@
 /** The rules, in the order of the gas's way. Each looks at the whole analysis and says nothing when it has nothing to say. */
 import { freshAir, idleBypass, vacuumLeak } from './rules/air'
-import { clearance, hoseLay, pulledOut, ventLow, weakMount } from './rules/bay'
+import { canReach, clearance, hoseLay, pulledOut, ventLow, weakMount } from './rules/bay'
 import { boostInCrankcase, canSeesBoost } from './rules/boost'
 import { deadEnd, notSolved, openEnd, portOpen, sensorLost, stuckValve, unjoined } from './rules/circuit'
 import { catchRule, ventedStreet } from './rules/law'
@@ -44,5 +44,6 @@ export const RULES: readonly Rule[] = [
   ventLow,
   pulledOut,
   weakMount,
+  canReach,
   reading,
 ]

@@ -4,7 +4,12 @@ import { type Analysis } from '@/plan/analyse'
 import { figuresOf } from '@/plan/model/figures'
 import { analyseOverCycle } from '@/plan/analyse-over-cycle'
 import type { Job as LongJob } from '@/core/job'
-import { bestSpots } from '@/plan/bay/best-spots'
+import { ok, type Result } from '@/core/result'
+import type { Led } from '@/plan/bay/arrange'
+import { bestSpots, type BestSpot } from '@/plan/bay/best-spots'
+import { openBay, type Opened } from '@/plan/bay/open-bay'
+import { difference } from '@/plan/edit/diff'
+import type { Edit } from '@/plan/edit/edit'
 import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
 import { engineMap } from '@/plan/studies/map'
@@ -16,8 +21,28 @@ import { influences } from '@/plan/studies/sensitivity'
 import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
 
-/** Places for a can, by what the plan as it is holds up in its drain. */
-const spots = (build: Build, can: string) => bestSpots(build, figuresOf(build).states, can)
+/** What a search has laid out, as edits of the build that it was asked for; and what it found no way or place for, in words. */
+type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
+const laidOut = (build: Build, led: Led, unplaced: Opened['unplaced'] = []): LaidOut => ({
+  edits: difference(build, led.build),
+  left: [
+    ...unplaced.map((u) => `${u.part.name}: ${u.reason}`),
+    ...led.stuck.map((s) => `${s.line.name}: ${s.reason}`),
+  ],
+})
+
+/** Places for a can, by what the plan as it is holds up in its drain, each with its hoses led. */
+function* spots(build: Build, can: string): LongJob<Result<readonly (Omit<BestSpot, 'led'> & LaidOut)[]>> {
+  const found = yield* bestSpots(build, figuresOf(build).states, can)
+  if (!found.ok) return found
+  return ok(found.value.map(({ led, ...spot }) => ({ ...spot, ...laidOut(build, led) })))
+}
+
+/** A ready bay with everything of the plan placed and led in it. */
+function* open(build: Build, key: string): LongJob<LaidOut> {
+  const opened = yield* openBay(build, figuresOf(build).states, key)
+  return laidOut(build, opened, opened.unplaced)
+}
 
 /** The analysis over a turn of the crank, with the number by which the asker knows what it is of. */
 function* wholeOf(
@@ -39,6 +64,7 @@ const JOBS = {
   compare,
   rank: rankSchools,
   spots,
+  open,
   way: findLineWay,
   size: sizeCan,
   influences,

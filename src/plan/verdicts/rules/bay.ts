@@ -1,8 +1,9 @@
 /** The bay: whether returns drain where they run, and what comes too near to what. */
 import { setPointing, setSpot } from '../../bay/bay-builders'
 import { drainInBay, type BayDrain, type DrainState } from '../../bay/drains'
-import { boxOf, thingsIn, tightGaps, type Gap } from '../../bay/clearance'
-import { hangingOf } from '../../bay/hanging'
+import { thingsIn, tightGaps, type Gap } from '../../bay/clearance'
+import { borneKg, BRACKET_REACH, mountsWithin, supportFor } from '../../bay/hanging'
+import { placeFaults, placeGround, pullColumn, sitsOnEngine } from '../../bay/place'
 import { layOf, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
 import type { Line, PartOf } from '../../document/schema'
@@ -261,20 +262,15 @@ export const pulledOut: Rule = {
     const { bay } = c.build
     const bonnet = (bay?.bonnet ?? []).map(pointOf)
     return (bay?.keepOuts ?? []).flatMap((k): Finding[] => {
-      if (!k.pullMm) return []
-      const box = boxOf(k)
-      const top = box.middle[2] + box.half[2]
-      const reach = top + k.pullMm / 1000
-      const way = {
-        ...box,
-        middle: [box.middle[0], box.middle[1], (top + reach) / 2],
-        half: [box.half[0], box.half[1], (reach - top) / 2],
-      } as const
+      const column = pullColumn(k)
+      if (!column || !k.pullMm) return []
+      const top = column.middle[2] - column.half[2]
       const inWay = thingsIn(c.build, c.variant).find(
-        ({ points, radiusM }) => distanceOfWay(points, way).least < radiusM,
+        ({ points, radiusM, kind, of }) =>
+          !(kind === 'part' && sitsOnEngine(c.variant, of)) && distanceOfWay(points, column).least < radiusM,
       )
-      const lid = heightAt(bonnet, box.middle[0], box.middle[1])
-      const short = lid === undefined ? 0 : reach - (lid + BONNET_RISES)
+      const lid = heightAt(bonnet, column.middle[0], column.middle[1])
+      const short = lid === undefined ? 0 : top + k.pullMm / 1000 - (lid + BONNET_RISES)
       if (!inWay && short <= 0) return []
       return [
         {
@@ -294,26 +290,94 @@ export const pulledOut: Rule = {
   },
 }
 
-/** A can on mounts that do not carry it full. */
+/** A measured can with what is wrong with its place. */
+const placed = (c: Case) =>
+  c.variant.parts.flatMap((p) => {
+    const body = p.kind === 'can' ? canBody(c.build.bay, p) : undefined
+    if (p.kind !== 'can' || !body || !c.build.bay) return []
+    const ground = placeGround(c.build.bay, c.variant, p)
+    return [{ can: p, ground, body, faults: [...placeFaults(ground, body.floor)] }]
+  })
+type Placed = ReturnType<typeof placed>[number]
+
+/** A can that hangs on nothing, or on mounts that do not carry it full. */
 export const weakMount: Rule = {
   id: 'weak-mount',
   judge: (c) =>
-    c.variant.parts.flatMap((p): Finding[] => {
-      const hanging = p.kind === 'can' ? hangingOf(c.build.bay, p) : undefined
-      if (!hanging || hanging.bornKg >= hanging.massKg) return []
-      const kg = (v: number) => c.say.mass(v)
-      const names = hanging.on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
+    placed(c).flatMap(({ can, ground, body, faults }): Finding[] => {
+      const at = { station: 'bay', part: can.id } as const
+      if (faults.some((f) => f.what === 'mount') && (c.build.bay?.mounts ?? []).length > 0)
+        return [
+          {
+            subject: can.id,
+            severity: 'watch',
+            at,
+            title: `Nothing is within a bracket's reach of the ${loweredName(can)}`,
+            why: `A strip of sheet carries over ${c.say.length(BRACKET_REACH)} at most. Enter what it hangs on, or put it where something is.`,
+          },
+        ]
+      if (!faults.some((f) => f.what === 'weight')) return []
+      const on = mountsWithin(c.build.bay, body)
+      const borne = borneKg(on)
+      const names = on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
+      const shakes = supportFor(c.build.engine, on, ground.massKg)
+      const hz = (v: number) => `${v.toPrecision(2)}`
+      const range = shakes && `${hz(shakes.engineHz[0])} to ${hz(shakes.engineHz[1])} Hz`
       return [
         {
-          subject: p.id,
+          subject: can.id,
           severity: 'fix',
-          amount: hanging.massKg / hanging.bornKg,
-          at: { station: 'bay', part: p.id },
-          title: `${p.name} weighs ${kg(hanging.massKg)} full, ${names} carr${hanging.on.length === 1 ? 'ies' : 'y'} ${kg(hanging.bornKg)}`,
-          why: 'It shakes loose or tears off with its oil in it. Hang it on a bolt or stud, or by a second support.',
+          amount: ground.massKg / borne,
+          at,
+          title: `${can.name} weighs ${c.say.mass(ground.massKg)} full, ${names} carr${on.length === 1 ? 'ies' : 'y'} ${c.say.mass(borne)}`,
+          why: `${shakes ? `On a strip of ${c.say.mm(shakes.thicknessM * 1000)} it shakes at ${hz(shakes.ringsHz)} Hz${shakes.rings === 'within' ? `, amid the engine's ${range}` : ''}: it` : 'It'} works loose or tears off with its oil in it. Hang it on a bolt or stud, or by a second support.`,
         },
       ]
     }),
+}
+
+/** What the place of a can asks in service: a hand under it, its lid lifted, and nothing below that a drip harms. */
+export const canReach: Rule = {
+  id: 'can-reach',
+  judge: (c) =>
+    placed(c).flatMap((p): Finding[] => {
+      const { can } = p
+      const worst = p.faults.find((f) => f.what === 'hand' || f.what === 'lid' || f.what === 'over')
+      if (!worst) return []
+      const at = { station: 'bay', part: can.id } as const
+      const to = `the ${lowered(worst.to)}`
+      if (worst.what === 'over')
+        return [
+          {
+            subject: can.id,
+            severity: 'watch',
+            at,
+            title: `${can.name} hangs over ${to}`,
+            why: 'What drips when it is emptied runs onto it. Beside it is better.',
+          },
+        ]
+      const has = c.say.length(Math.max(0, worst.has))
+      return [
+        {
+          subject: can.id,
+          severity: 'watch',
+          amount: worst.asked - worst.has,
+          at,
+          title:
+            worst.what === 'hand'
+              ? `No hand gets under the ${loweredName(can)}: ${has} to ${to}`
+              : `The lid of the ${loweredName(can)} does not come off: ${has} to ${to}`,
+          why: `It asks for ${c.say.length(worst.asked)}${worst.what === 'hand' ? (can.drain ? ', for a tap and a hand' : ', for its bowl and a hand') : ' above it'}: it could not be emptied in its place.`,
+          fix: worst.what === 'hand' ? raisedTo(c, p, worst.asked - worst.has) : undefined,
+        },
+      ]
+    }),
+}
+
+/** A can higher by what is missing, where that is free. */
+function raisedTo(c: Case, { can, ground, body }: Placed, missing: number): Fix | undefined {
+  const [x, y, z] = body.floor
+  return placeFaults(ground, [x, y, z + missing + SPARE]).next().done ? raise(c, can, missing) : undefined
 }
 
 /** A hose that comes too near to something, or to something that it meets. */
