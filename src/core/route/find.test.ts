@@ -3,7 +3,8 @@ import { array, assert, boolean, constant, double, property, record, tuple } fro
 import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
 import { distanceOfWays, distanceToBox, walkAlong } from './distance'
-import { findWay, type RoutingBay } from './find'
+import { findWay } from './find'
+import type { RoutingBay } from './room'
 import { clocking, pathOf, roundedWay, turnBetween } from './path'
 
 const unit = double({ min: 0, max: 1, noNaN: true })

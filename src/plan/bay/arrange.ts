@@ -2,7 +2,7 @@
 import type { Point3 } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { distanceToBox, heightAt } from '@/core/route/distance'
-import { boxInWay } from '@/core/route/find'
+import { boxInWay } from '@/core/route/room'
 import { canBody, endPlace, pointOf, spotId, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { KINDS } from '../document/kinds'
 import type { Bay, Build, Line, LineEnd, Part, PartOf, Variant } from '../document/schema'
