@@ -85,13 +85,12 @@ type Led = {
   /** a drain is led so that it falls, unless this says that it need not */
   readonly falls?: false
 }
-const NONE: ReadonlySet<string> = new Set()
 
 /** Points for one line as its ends stand now. */
 function* searchOnce(
   build: Build,
   line: Line,
-  { unled = NONE, falls: need }: Led,
+  { unled = new Set(), falls: need }: Led,
 ): Job<Result<NonNullable<Line['way']>>> {
   const variant = activeVariant(build)
   const [from, to] = [endPlace(build.bay, variant, line.from), endPlace(build.bay, variant, line.to)]
@@ -146,7 +145,7 @@ export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<R
 }
 
 /** What a line that was led is judged to come too near to, but for what its own ports stand too near to. */
-function meets(build: Build, lineId: string, unled = NONE): string | undefined {
+function meets(build: Build, lineId: string, unled: ReadonlySet<string> = new Set()): string | undefined {
   const variant = activeVariant(build)
   const led = { ...variant, lines: variant.lines.filter((l) => l.id === lineId || !unled.has(l.id)) }
   const line = variant.lines.find((l) => l.id === lineId)!

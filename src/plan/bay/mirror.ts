@@ -51,7 +51,7 @@ export function mirroredBay(build: Build): Result<Turned> {
   const lids = bay.spots.filter((s) => s.turnDeg !== undefined).length
   const ports = bay.spots.filter((s) => s.points === 'left' || s.points === 'right').length
   const ways = build.variants.reduce((sum, v) => sum + v.lines.filter((l) => l.way).length, 0)
-  const with_ = [
+  const along = [
     count(bay.spots.length, 'place'),
     count(bay.keepOuts.length, 'body').replace('bodys', 'bodies'),
     ...(ways > 0 ? [count(ways, 'way') + ' of hoses'] : []),
@@ -60,7 +60,7 @@ export function mirroredBay(build: Build): Result<Turned> {
   ]
   return ok({
     build: turned,
-    says: `Mirrored, measured from the ${lowered(to.datum)} now. Turned with it: ${with_.join(', ')}.`,
+    says: `Mirrored, measured from the ${lowered(to.datum)} now. Turned with it: ${along.join(', ')}.`,
   })
 }
 

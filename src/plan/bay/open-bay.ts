@@ -36,7 +36,7 @@ export function* openBay(build: Build, states: readonly StateResult[], key: stri
     (p): p is PartOf<'can'> => p.kind === 'can' && !seated.includes(p.id) && !spotIn(bay, p.id)?.measured,
   )
   const placed = new Set(
-    [...variant.parts.flatMap((p) => (p.kind === 'can' ? [p.id] : []))].filter((id) => !cans.some((c) => c.id === id)),
+    variant.parts.flatMap((p) => (p.kind === 'can' && !cans.some((c) => c.id === p.id) ? [p.id] : [])),
   )
   const lines = new Set(variant.lines.map((l) => l.id))
   const unplaced: { part: PartOf<'can'>; reason: string }[] = []

@@ -247,7 +247,12 @@ export const BAY_LAYOUTS: readonly BayLayout[] = [
       const engine = -(110 + halfAhead)
       const back = engine - halfAhead
       const rail = Math.max(115, halfAcross + 25)
-      const pipe = (name: string, left: number, up: number, [from, to]: readonly [number, number], r: number) => ({
+      const pipe = (
+        name: string,
+        [left, up]: readonly [number, number],
+        [from, to]: readonly [number, number],
+        r: number,
+      ) => ({
         ...panel(name, [from, left - r, up - r], [to, left + r, up + r]),
         round: 'ahead' as const,
       })
@@ -255,9 +260,9 @@ export const BAY_LAYOUTS: readonly BayLayout[] = [
         engineAt: [engine, 0, -210],
         middleMm: 0,
         blocks: [
-          pipe('Frame spine', 0, -50, [back + 60, -20], 30),
-          pipe('Left seat rail', rail, -40, [back - 620, back + 80], 14),
-          pipe('Right seat rail', -rail, -40, [back - 620, back + 80], 14),
+          pipe('Frame spine', [0, -50], [back + 60, -20], 30),
+          pipe('Left seat rail', [rail, -40], [back - 620, back + 80], 14),
+          pipe('Right seat rail', [-rail, -40], [back - 620, back + 80], 14),
           { name: 'Battery', kind: 'electrical', from: [back - 500, -75, -200], to: [back - 390, 75, -60] },
           { name: 'Rear wheel', kind: 'moving', from: [back - 700, -75, -750], to: [back - 200, 75, -450] },
           { name: 'Chain', kind: 'moving', from: [back - 350, -130, -560], to: [back, -100, -480] },
