@@ -1,5 +1,18 @@
 /** The bay: a tape sheet typed in, a can moved, a separator that comes to drain. */
-import { expect, test } from './server'
+import { newBuild } from '@/plan/schools/new-build'
+import { expect, test, type Ivent } from './server'
+
+/** Address of a build that has no bay yet. */
+async function bringIn(ivent: Ivent, engineClass: 'i4-na' | 'v8-na', school: string, name: string): Promise<string> {
+  const build = newBuild({ name, engineClass, use: 'track', ambientC: 10, units: 'metric', school })
+  const sent = await fetch(`${ivent.url}/api/import`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: ivent.url },
+    body: JSON.stringify(build),
+  })
+  if (!sent.ok) throw new Error(await sent.text())
+  return ivent.build(name)
+}
 
 test('a separator that never drains is raised until it does: by the tape, by the keys, by the fix', async ({
   page,
@@ -28,10 +41,11 @@ test('a separator that never drains is raised until it does: by the tape, by the
 })
 
 test('a bay starts from a ready one, and the length of a line follows the tape', async ({ page, ivent }) => {
-  await page.goto(`${await ivent.build('Heron')}/bay`)
+  await page.goto(`${await bringIn(ivent, 'i4-na', 'stock', 'Plover')}/bay`)
   await expect(page.getByText('The bay has not been measured yet')).toBeVisible()
-  await page.getByRole('button', { name: /Transverse engine/ }).click()
+  await page.getByRole('button', { name: /Transverse engine.*suits this engine/ }).click()
   const row = page.getByRole('row', { name: /^Breather line/ })
+  await expect(page.getByText(/0 of \d+ measured/)).toBeVisible()
   const before = (await row.textContent())!
   await page.getByLabel('Cam cover, breather nipple, ahead').fill('12 in')
   await expect(row).not.toHaveText(before)
@@ -50,13 +64,16 @@ test('what stands in the bay and the bonnet over it are typed as measured, and w
   await page.goto(`${await ivent.build('Godwit')}/bay`)
   const rail = page.getByRole('region', { name: 'Verdicts' })
   // the bonnet lower than the lid of the separator
-  for (const n of [1, 2, 3]) await page.getByLabel(`Bonnet ${n}, up`).fill('-150')
+  const spots = await page.getByLabel(/^Bonnet \d+, up$/).count()
+  const over = Array.from({ length: spots }, (_, i) => i + 1)
+  for (const n of over) await page.getByLabel(`Bonnet ${n}, up`).fill('-250')
   await expect(rail.getByText(/meets the bonnet/).first()).toBeVisible()
-  for (const n of [1, 2, 3]) await page.getByLabel(`Bonnet ${n}, up`).fill('200')
+  for (const n of over) await page.getByLabel(`Bonnet ${n}, up`).fill('200')
   await expect(rail.getByText(/meets the bonnet/)).toHaveCount(0)
   // the exhaust where the return runs
-  await page.getByLabel('Exhaust housing, left').fill('-400')
-  await page.getByLabel('Exhaust housing, up').fill('-330')
+  await page.getByLabel('Exhaust housing, ahead').fill('300')
+  await page.getByLabel('Exhaust housing, left').fill('-45')
+  await page.getByLabel('Exhaust housing, up').fill('-400')
   await expect(rail.getByText(/Return, to the turbo drain (meets|passes).*Exhaust housing/)).toBeVisible()
   await page.getByRole('button', { name: 'Take Exhaust housing out of the bay' }).click()
   await expect(rail.getByText(/Exhaust housing/)).toHaveCount(0)
@@ -134,4 +151,53 @@ test('a photograph is laid under a view by three touches and one distance', asyn
   await expect(left.locator('image')).toHaveCount(1)
   await page.getByRole('button', { name: 'Take the photo away' }).click()
   await expect(left.locator('image')).toHaveCount(0)
+})
+
+test('a separator with its own return on an eight: from the tape sheet to drained in corners', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await bringIn(ivent, 'v8-na', 'separator-return', 'Curlew')}/bay`)
+  await page.getByRole('button', { name: /Longitudinal engine.*suits this engine/ }).click()
+  const rail = page.getByRole('region', { name: 'Verdicts' })
+  await expect(page.getByText(/0 of \d+ measured/)).toBeVisible()
+  // as it opens nothing is too near to anything, and it drains
+  await expect(rail.getByText('Separator drains in every state')).toBeVisible()
+  await expect(rail.getByText(/meets|passes \d/)).toHaveCount(0)
+
+  // by the tape: the return ends where it cannot fall to, the separator as low
+  await page.getByLabel('Separator, floor, up').fill('-700')
+  await expect(rail.getByText('Separator never drains')).toBeVisible()
+
+  // a battery called out from the tape, copied, moved by the keys and taken out again
+  const line = page.getByLabel(/From the tape in one line/)
+  await line.fill('battery, 240 x 175')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'Say its name' })).toBeVisible()
+  await line.fill('Second battery, 240 x 175 x 190, corner at 150, 700, -250')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  await expect(page.getByLabel('Second battery, left')).toHaveValue('787.5')
+  await page.getByRole('button', { name: 'Copy Second battery' }).click()
+  await expect(page.getByLabel('Second battery, copy, left')).toHaveValue('787.5')
+  const above = page.getByRole('group', { name: 'The bay from above' })
+  await above.getByRole('button', { name: /^Second battery, copy\./ }).focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(page.getByLabel('Second battery, copy, ahead')).toHaveValue('280')
+  await page.getByRole('button', { name: 'Take Second battery, copy out of the bay' }).click()
+
+  // its best spot, hoses and all
+  await page.getByRole('button', { name: 'Best spots for the separator' }).click()
+  await expect(page.getByText('every hose finds its way').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Put it there' }).first().click()
+  await expect(rail.getByText('Separator drains in every state')).toBeVisible()
+  await expect(rail.getByText(/Oil leans off the return/)).toHaveCount(0)
+  await expect(rail.getByText(/meets|passes \d/)).toHaveCount(0)
+
+  // the same car the other way round
+  await page.getByRole('button', { name: 'Drive on the other side' }).click()
+  await expect(page.getByText(/Right-hand drive: brake servo and steering shaft/)).toBeVisible()
+  await page.getByRole('button', { name: 'Mirror the whole bay' }).click()
+  await expect(page.getByText(/measured from the right strut top now/)).toBeVisible()
+  await expect(rail.getByText('Separator drains in every state')).toBeVisible()
+  expect(await page.locator('body').innerText()).not.toMatch(/NaN|Infinity|undefined/)
 })

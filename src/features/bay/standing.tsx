@@ -224,7 +224,7 @@ function Spoken({ stands, onAdd }: { stands: Bay['keepOuts']; onAdd: (k: KeepOut
             }}
           />
           <button type="submit" className="link-button" disabled={text.trim() === '' || stands.length >= MAX_KEEP_OUTS}>
-            Put it there
+            Add it
           </button>
         </span>
       </label>

@@ -20,9 +20,15 @@ import { openBay } from './open-bay'
 import { figuresOf } from '../model/figures'
 
 const DAY = '2026-11-25'
+// a bay is opened once for all tests that begin in it
+const opened = new Map<string, Build>()
 const build = (school: string, engineClass: 'i5-turbo' | 'v8-na' = 'i5-turbo'): Build => {
+  const known = opened.get(`${school} ${engineClass}`)
+  if (known) return known
   const b = newBuild({ name: 'Bay', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
-  return finish(openBay(b, figuresOf(b).states, bayFor(b.engine))).build
+  const there = finish(openBay(b, figuresOf(b).states, bayFor(b.engine))).build
+  opened.set(`${school} ${engineClass}`, there)
+  return there
 }
 const drainOf = (b: Build) => drainInBay(b, activeVariant(b), analyse(b, DAY).states, 'separator')!
 const found = (b: Build, rule: string) => analyse(b, DAY).verdicts.filter((v) => v.rule === rule)

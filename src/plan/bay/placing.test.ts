@@ -29,9 +29,16 @@ import { readUnderlay, scaledPhoto, underlayText } from './underlay'
 import { readWays, waysCsv } from './way-csv'
 
 const DAY = '2026-11-25'
+// a bay is opened once for all tests that begin in it
+const opened = new Map<string, Build>()
 const build = (school = 'separator-return', use: 'street' | 'track' = 'street', bay = 'transverse'): Build => {
+  const key = `${school} ${use} ${bay}`
+  const known = opened.get(key)
+  if (known) return known
   const b = newBuild({ name: 'Bay', engineClass: 'i5-turbo', use, ambientC: 10, units: 'metric', school })
-  return finish(openBay(b, figuresOf(b).states, bay)).build
+  const there = finish(openBay(b, figuresOf(b).states, bay)).build
+  opened.set(key, there)
+  return there
 }
 const line = (b: Build, id: string) => activeVariant(b).lines.find((l) => l.id === id)!
 const drain = (b: Build) => drainInBay(b, activeVariant(b), figuresOf(b).states, 'separator')!

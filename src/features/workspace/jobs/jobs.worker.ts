@@ -25,10 +25,7 @@ import { ranges } from '@/plan/studies/ranges'
 type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
 const laidOut = (build: Build, led: Led, unplaced: Opened['unplaced'] = []): LaidOut => ({
   edits: difference(build, led.build),
-  left: [
-    ...unplaced.map((u) => `${u.part.name}: ${u.reason}`),
-    ...led.stuck.map((s) => `${s.line.name}: ${s.reason}`),
-  ],
+  left: [...unplaced.map((u) => `${u.part.name}: ${u.reason}`), ...led.stuck.map((s) => `${s.line.name}: ${s.reason}`)],
 })
 
 /** Places for a can, by what the plan as it is holds up in its drain, each with its hoses led. */
