@@ -188,6 +188,8 @@ test('a separator with its own return on an eight: from the tape sheet to draine
   // its best spot, hoses and all
   await page.getByRole('button', { name: 'Best spots for the separator' }).click()
   await expect(page.getByText('every hose finds its way').first()).toBeVisible()
+  // a list that is complete is not still being looked for
+  await expect(page.getByText(/Looking through the bay/)).toHaveCount(0)
   await page.getByRole('button', { name: 'Put it there' }).first().click()
   await expect(rail.getByText('Separator drains in every state')).toBeVisible()
   await expect(rail.getByText(/Oil leans off the return/)).toHaveCount(0)

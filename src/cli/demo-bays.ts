@@ -47,6 +47,6 @@ export function demoBayOf(build: Build): DemoBay {
 
 if (process.argv[1]?.endsWith('demo-bays.ts')) {
   const bays = Object.fromEntries(DEMOS.map((d) => d.plan()).map((b) => [b.name, demoBayOf(b)]))
-  writeFileSync('src/server/demo-bays.json', `${JSON.stringify(bays, null, 1)}\n`)
+  writeFileSync('src/server/demo-bays.json', `${JSON.stringify(bays, null, 2)}\n`)
   console.log('src/server/demo-bays.json')
 }

@@ -8,7 +8,7 @@ import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import { USES, type Use } from '@/plan/catalogue/uses'
 import type { Build } from '@/plan/document/schema'
 import { newBuild } from '@/plan/schools/new-build'
-import { MARGIN, MEASURE_PARTS, PART_NAMES } from '@/plan/studies/measure'
+import { MARGIN, MEASURE_PARTS, PART_NAMES } from '@/plan/studies/measure-parts'
 import { rankSchools, type Ranked } from '@/plan/studies/rank'
 
 const DAY = '2026-11-25'

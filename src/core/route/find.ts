@@ -8,11 +8,11 @@ import {
   blockerAlong,
   distanceBetween,
   lerp,
-  nameOf,
-  spaceOf,
+  blockerName,
+  hoseRoomOf,
   type RouteRequest,
   type RoutingBay,
-  type Space,
+  type HoseRoom,
 } from './room'
 
 /** Cost of a turn of the way, as metres of hose: ends and bends are what is made. */
@@ -27,7 +27,7 @@ const fallsAll = (points: readonly Point3[]) => points.every((p, i) => i === 0 |
 
 /** Straight where it can be: each point leads to the furthest that it sees. */
 function shortened(
-  space: Space,
+  space: HoseRoom,
   points: readonly Point3[],
   { falls, spare }: { falls: boolean; spare: number },
 ): Point3[] {
@@ -43,11 +43,11 @@ function shortened(
 }
 
 /** Whether a hose may be led so: its bends fit, nothing is in its way, and a drain falls. */
-const holds = (space: Space, points: readonly Point3[], { radiusM, falls }: RouteRequest): boolean =>
+const holds = (space: HoseRoom, points: readonly Point3[], { radiusM, falls }: RouteRequest): boolean =>
   (!falls || fallsAll(points)) && pathOf(points, radiusM).ok && blockerAlong(space, points, radiusM) === undefined
 
 /** Corners pushed outwards until their arcs are clear and their tangents fit. */
-function bent(space: Space, points: readonly Point3[], wish: RouteRequest): readonly Point3[] | undefined {
+function bent(space: HoseRoom, points: readonly Point3[], wish: RouteRequest): readonly Point3[] | undefined {
   const { radiusM, falls } = wish
   let now = points
   for (let round = 0; round <= PUSHES; round++) {
@@ -142,7 +142,7 @@ export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readon
   if (![...from, ...to, radiusM].every(Number.isFinite) || !(distanceBetween(from, to) > 0))
     return fail('Both ends have to be measured, and stand apart.')
   if (falls && !(to[2] < from[2])) return fail('A drain cannot fall: its end stands no lower than its beginning.')
-  const space = spaceOf(bay, wish)
+  const space = hoseRoomOf(bay, wish)
   const direct = blockerAlong(space, [from, to], radiusM)
   if (direct === undefined) return ok([])
   const grid = gridOver(bay, wish)
@@ -172,7 +172,7 @@ export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readon
   if (!best && passes) best = yield* scaled(fewCorners(ground), 0.5, 0.5)
   if (best) return ok(best.slice(1, -1))
   if (!passes && reason?.ok === false) return reason
-  const met = nameOf(space, direct)
+  const met = blockerName(space, direct)
   return fail(
     `There is room for a hose to pass, but not for its bends of ${Math.round(radiusM * 1000)} mm: straight from end to end it meets ${met}.`,
     met,

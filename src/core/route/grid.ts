@@ -2,7 +2,7 @@
 import type { Point3 } from '../drain/profile'
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { distanceBetween, nameOf, roomFrom, type RouteRequest, type RoutingBay, type Space } from './room'
+import { distanceBetween, blockerName, roomFrom, type RouteRequest, type RoutingBay, type HoseRoom } from './room'
 
 /** Step of the grid, and how far beyond ends and obstacles it reaches, m. */
 export const GRID_STEP = 0.03
@@ -90,7 +90,7 @@ const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
 export type RoomField = { readonly room: Float32Array; readonly by: Int16Array }
 /** What a way is looked for in: the grid's cells and what is known of their room. */
 export type Ground = {
-  readonly space: Space
+  readonly space: HoseRoom
   readonly wish: RouteRequest
   readonly grid: Grid
   readonly field: RoomField
@@ -148,7 +148,7 @@ export function* search(ground: Ground, spare: number): Job<Result<readonly Poin
     }
   }
   if (before[goal] === -1 && goal !== start) {
-    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => nameOf(space, k))
+    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => blockerName(space, k))
     return fail(
       worst.length > 0
         ? `There is no way with this clearance: ${worst.slice(0, 2).join(' and ')} ${worst.length > 1 ? 'stand' : 'stands'} in it.`

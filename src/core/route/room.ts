@@ -37,13 +37,13 @@ export const lerp = (a: Point3, b: Point3, t: number): Point3 => [
 export const distanceBetween = (a: Point3, b: Point3) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
 
 /** A bay with the ends of one hose in it: what an end stands on or near to is not in the way within `END_FREE` of it. */
-export type Space = Pick<RoutingBay, 'ceiling'> & {
+export type HoseRoom = Pick<RoutingBay, 'ceiling'> & {
   readonly boxes: readonly (Obstacle & { readonly free: readonly Point3[] })[]
   /** ends that stand higher than a hose may go */
   readonly above: readonly Point3[]
 }
 /** The bay as one hose sees it. */
-export function spaceOf(bay: RoutingBay, { from, to }: Pick<RouteRequest, 'from' | 'to'>): Space {
+export function hoseRoomOf(bay: RoutingBay, { from, to }: Pick<RouteRequest, 'from' | 'to'>): HoseRoom {
   const ends = [from, to]
   return {
     ceiling: bay.ceiling,
@@ -55,7 +55,8 @@ const isNear = (p: Point3, ends: readonly Point3[]) => ends.some((end) => distan
 
 /** Room round a point beyond what is asked, m, what leaves the least, and how far from it that may be relied on. */
 export type Room = { readonly m: number; readonly by: number; readonly step: number }
-export function roomFrom(space: Space, p: Point3): Room {
+/** Room round a point for the middle of a hose. */
+export function roomFrom(space: HoseRoom, p: Point3): Room {
   let [m, by, step] = [Infinity, NOTHING, Infinity]
   for (let k = 0; k < space.boxes.length; k++) {
     const { box, keepM, free } = space.boxes[k]!
@@ -71,7 +72,12 @@ export function roomFrom(space: Space, p: Point3): Room {
 }
 
 /** What the tube meets along a way with its arcs, nearer than what is asked and `spare`; undefined when it is clear. */
-export function blockerAlong(space: Space, points: readonly Point3[], radiusM: number, spare = 0): number | undefined {
+export function blockerAlong(
+  space: HoseRoom,
+  points: readonly Point3[],
+  radiusM: number,
+  spare = 0,
+): number | undefined {
   const way = radiusM > 0 ? roundedWay(points, radiusM) : points
   // as far as there is room nothing can be met: the next look is taken there
   let skip = 0
@@ -90,7 +96,7 @@ export function blockerAlong(space: Space, points: readonly Point3[], radiusM: n
   return m < spare ? by : undefined
 }
 /** Name of a blocker, for a sentence. */
-export const nameOf = (space: Space, k: number): string => (k === BONNET ? 'the bonnet' : space.boxes[k]!.name)
+export const blockerName = (space: HoseRoom, k: number): string => (k === BONNET ? 'the bonnet' : space.boxes[k]!.name)
 
 /**
  * Name of what a hose meets on a way with its arcs, from its first point to its last; undefined when it is clear.
@@ -104,7 +110,7 @@ export const nameOf = (space: Space, k: number): string => (k === BONNET ? 'the 
  * ) // 'wall'
  */
 export function boxInWay(bay: RoutingBay, points: readonly Point3[], radiusM: number): string | undefined {
-  const space = spaceOf(bay, { from: points[0]!, to: points.at(-1)! })
+  const space = hoseRoomOf(bay, { from: points[0]!, to: points.at(-1)! })
   const met = blockerAlong(space, points, radiusM)
-  return met === undefined ? undefined : nameOf(space, met)
+  return met === undefined ? undefined : blockerName(space, met)
 }

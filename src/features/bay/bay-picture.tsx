@@ -26,6 +26,7 @@ import {
   lidLine,
   namedFirst,
   place,
+  seenLast,
   type Frame,
 } from './view'
 
@@ -234,15 +235,6 @@ function cornersOf(side: Side, bay: Bay): readonly (readonly [number, number])[]
   const points = [[0, 0, 0] as Point3, ...bay.spots.map(pointOf), ...bay.bonnet.map(pointOf), ...boxes]
   return points.map((p) => flat(side, p))
 }
-
-/** What is nearer to the eye covers what is further; panels cover nothing. */
-const seenLast = (side: Side) => (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]) =>
-  Number(b.kind === 'panel') - Number(a.kind === 'panel') ||
-  (side === 'above'
-    ? a.upMm + a.highMm / 2 - b.upMm - b.highMm / 2
-    : side === 'front'
-      ? a.forwardMm + a.longMm / 2 - b.forwardMm - b.longMm / 2
-      : a.leftMm + a.wideMm / 2 - b.leftMm - b.wideMm / 2)
 
 /** Something that stands there: dragged, or moved by the arrow keys. */
 function KeepOutMark({ k, side, frame }: { k: Bay['keepOuts'][number]; side: Side; frame: Frame }) {

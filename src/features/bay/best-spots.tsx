@@ -1,6 +1,6 @@
 'use client'
 /** Where the can would stand well: a few places apart, each with its reasons, one press to put it there with its hoses. */
-import { quantityText } from '@/core/units/format'
+import { formatNumber, quantityText } from '@/core/units/format'
 import { lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import type { JobValue } from '../workspace/jobs/jobs.worker'
@@ -24,7 +24,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
       s.heatM === undefined ? undefined : `${length(s.heatM)} from heat`,
       s.lidM === undefined ? undefined : `${length(s.lidM)} under the bonnet`,
       s.mounts.length > 0
-        ? `${s.mounts.map(({ m, awayM }) => `${lowered(m.name)} ${length(awayM)} away`).join(', ')}${s.ringsHz === undefined ? '' : `, shakes at ${s.ringsHz.toPrecision(2)} Hz there`}`
+        ? `${s.mounts.map(({ m, awayM }) => `${lowered(m.name)} ${length(awayM)} away`).join(', ')}${s.ringsHz === undefined ? '' : `, shakes at ${formatNumber(s.ringsHz, 2)} Hz there`}`
         : undefined,
     ].filter(Boolean)
   const { value } = job

@@ -12,7 +12,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import type { Result } from '@/core/result'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
-import { frameFor, isMarked, keepOutBox, place } from './view'
+import { frameFor, isMarked, keepOutBox, place, seenLast } from './view'
 
 /** A bay to start from, by layout: the plan is placed and led in it. */
 export function Layouts({ again }: { again?: boolean }) {
@@ -87,7 +87,7 @@ function LayoutPicture({ bay }: { bay: Bay }) {
   const frame = frameFor(corners, W, H, 6)
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="w-full" aria-hidden>
-      {bay.keepOuts.map((k) => {
+      {bay.keepOuts.toSorted(seenLast('above')).map((k) => {
         const [x, y, w, h] = keepOutBox(frame, 'above', k)
         return (
           <rect
@@ -98,7 +98,7 @@ function LayoutPicture({ bay }: { bay: Bay }) {
             height={h}
             rx={k.round && !k.lies ? w / 2 : 1.5}
             fill={k.kind === 'engine' ? 'var(--rule-strong)' : 'var(--well)'}
-            fillOpacity={k.kind === 'engine' ? 0.55 : 1}
+            fillOpacity={k.kind === 'engine' ? 0.6 : k.kind === 'panel' ? 0 : 1}
             stroke={k.kind === 'hot' ? 'var(--pressure)' : isMarked(k) ? 'var(--ink)' : 'var(--rule-strong)'}
             strokeDasharray={isMarked(k) ? '3 2' : undefined}
           />

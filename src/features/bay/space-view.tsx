@@ -20,6 +20,8 @@ const COLOURS = ['paper', 'ink', 'rule-strong', 'pressure', 'oil-clean', 'oil-la
 type Colours = Readonly<Record<(typeof COLOURS)[number], string>>
 const coloursNow = (): Colours => Object.fromEntries(COLOURS.map((c) => [c, css(`--${c}`)])) as unknown as Colours
 
+/** How solid a body is: one looks through the car's panels at what stands between them. */
+const SOLID: Partial<Readonly<Record<Bay['keepOuts'][number]['kind'], number>>> = { engine: 0.85, panel: 0.12 }
 /** A turn of a key, radians. */
 const STEP = 0.12
 const clamp = (v: number, low: number, high: number) => Math.max(low, Math.min(high, v))
@@ -27,12 +29,15 @@ const clamp = (v: number, low: number, high: number) => Math.max(low, Math.min(h
 export default function SpaceView({ bay }: { bay: Bay }) {
   const build = useWorkspace((s) => s.build)
   const [colours] = useState(coloursNow)
-  const [angles, setAngles] = useState({ round: -0.7, up: 0.5, far: 1.7 })
   const from = useRef<{ x: number; y: number } | undefined>(undefined)
   const points = bay.spots.map((s) => seen(pointOf(s)))
   const middle = [0, 1, 2].map(
     (k) => (Math.min(...points.map((p) => p[k]!)) + Math.max(...points.map((p) => p[k]!))) / 2,
   )
+  const wide = Math.hypot(
+    ...[0, 1, 2].map((k) => Math.max(...points.map((p) => p[k]!)) - Math.min(...points.map((p) => p[k]!))),
+  )
+  const [angles, setAngles] = useState({ round: -0.7, up: 0.5, far: clamp(1.6 * wide + 0.6, 1.2, 4) })
   const turn = (dx: number, dy: number) =>
     setAngles((a) => ({ ...a, round: a.round - dx, up: clamp(a.up + dy, -0.3, 1.5) }))
   const { round, up, far } = angles
@@ -180,7 +185,8 @@ function Scene({ build, bay, colours }: { build: Build; bay: Bay; colours: Colou
             <meshStandardMaterial
               color={k.kind === 'hot' ? colours.pressure : colours['rule-strong']}
               transparent
-              opacity={0.55}
+              opacity={SOLID[k.kind] ?? 0.55}
+              depthWrite={k.kind !== 'panel'}
             />
           </mesh>
         )

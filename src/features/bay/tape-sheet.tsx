@@ -9,7 +9,7 @@ import { POINTS } from '@/plan/document/bounds'
 import { changeBay, setPointing, setSpot } from '@/plan/bay/bay-builders'
 import { Select } from '@/ui/select'
 import { canPortsText } from '@/plan/bay/can-ports'
-import { spotIn, spotsAsked } from '@/plan/catalogue/bay-geometry'
+import { spotIn, spotsAsked, suitedTurn } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Part, PartOf } from '@/plan/document/schema'
 import { NumberField } from '../workspace/figures/field'
@@ -120,6 +120,10 @@ const SpotRow = memo(function SpotRow({
 }) {
   const act = useWorkspace((s) => s.act)
   const select = useWorkspace((s) => s.select)
+  // as a lid that nobody has turned is set: towards where its hoses go
+  const suited = useWorkspace((s) =>
+    part.kind === 'can' && spot ? Math.round(suitedTurn(s.build.bay, activeVariant(s.build), part)) : 0,
+  )
   return (
     <>
       <tr onFocus={() => select({ kind: 'part', id: part.id })}>
@@ -150,7 +154,7 @@ const SpotRow = memo(function SpotRow({
               label={`${name}, lid turned`}
               hideLabel
               value={spot?.turnDeg}
-              estimate={0}
+              estimate={suited}
               onChange={(turnDeg) => act(setPointing(id, { turnDeg }), `${part.name}: lid turned`, `turn ${id}`)}
             />
           ) : (

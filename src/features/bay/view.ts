@@ -47,6 +47,15 @@ export const isNamed = ({ kind }: Bay['keepOuts'][number]): boolean => NAMED.inc
 export const namedFirst = (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]): number =>
   NAMED.indexOf(a.kind) - NAMED.indexOf(b.kind)
 
+/** What is nearer to the eye covers what is further; panels cover nothing. */
+export const seenLast = (side: Side) => (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]) =>
+  Number(b.kind === 'panel') - Number(a.kind === 'panel') ||
+  (side === 'above'
+    ? a.upMm + a.highMm / 2 - b.upMm - b.highMm / 2
+    : side === 'front'
+      ? a.forwardMm + a.longMm / 2 - b.forwardMm - b.longMm / 2
+      : a.leftMm + a.wideMm / 2 - b.leftMm - b.wideMm / 2)
+
 export function keepOutBox(frame: Frame, side: Side, k: Bay['keepOuts'][number]): LabelBox {
   const [x, y] = place(frame, side, pointOf(k))
   const seen = seenFrom(side, k)

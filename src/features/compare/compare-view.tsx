@@ -17,7 +17,7 @@ import {
   MOST_COMPARED,
   showing,
   type Comparison,
-} from '@/plan/studies/compare'
+} from '@/plan/studies/comparison'
 import { showPlan } from '@/plan/edit/edit-builders'
 import { judgeCrankcase, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'

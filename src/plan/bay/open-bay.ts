@@ -12,7 +12,7 @@ import { withLengths } from './lay'
 import { sitsOnEngine } from './place'
 
 /** How many places of a can are tried where a hose of the first finds no way. */
-const TRIED = 9
+const TRIED = 20
 
 export type Opened = Led & {
   /** cans that nothing holds, and why */

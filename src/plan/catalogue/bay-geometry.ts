@@ -90,7 +90,7 @@ function nextOf(bay: Bay | undefined, variant: Variant, can: string, port: strin
  * How a lid that nobody has turned is best set, degrees: its inlet and outlet, which face away from each other, towards where their hoses go, so
  * that none has to pass through the can.
  */
-function suitedTurn(bay: Bay | undefined, variant: Variant, can: PartOf<'can'>): number {
+export function suitedTurn(bay: Bay | undefined, variant: Variant, can: PartOf<'can'>): number {
   const [x, y] = pointOf(spotIn(bay, can.id)!)
   const [into, out] = (['in', 'out'] as const).map((port) => {
     const next = nextOf(bay, variant, can.id, port)

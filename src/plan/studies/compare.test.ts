@@ -1,4 +1,5 @@
-import { compare, comparisonCsv, comparisonSheet, conclusion } from './compare'
+import { compare } from './compare'
+import { comparisonCsv, comparisonSheet, conclusion } from './comparison'
 import { faultsOf, withFault } from '../faults/faults'
 import { differences } from './differences'
 import type { Build } from '../document/schema'

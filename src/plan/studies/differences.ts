@@ -12,7 +12,7 @@ import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/ed
 import { sameJson } from '../edit/diff'
 import { atState, teller } from '../document/words'
 import { solvedIn, type Figures } from '../model/results'
-import { showing } from './compare'
+import { showing } from './comparison'
 
 export type Difference = {
   readonly what: string

@@ -6,13 +6,15 @@
 import type { StateId } from '@/core/engine/states'
 import { roadHours } from '@/core/service/rates'
 import { airDensity, STANDARD_PRESSURE } from '@/core/gas/air'
-import { scaled, type Job } from '@/core/job'
+import { finish, scaled, type Job } from '@/core/job'
 import { mistConcentration, splashConcentration } from '@/core/separation/source'
 import { withLearnedRates, type Analysis } from '../analyse'
+import { withSpots } from '../bay/arrange'
+import { spotsFor } from '../bay/best-spots'
 import { drainWord } from '../bay/drains'
 import { setBay } from '../bay/bay-builders'
+import { spotIn } from '../catalogue/bay-geometry'
 import { bayFor, readyBay } from '../catalogue/bays'
-import type { Means } from '../catalogue/effort'
 import type { Build } from '../document/schema'
 import { perform } from '../edit/edit-builders'
 import { activeVariant, applyEdits } from '../edit/edit'
@@ -27,70 +29,8 @@ import { isSolved, type Figures, type SolvedState, type StateResult } from '../m
 import { LIMITS } from '../model/limits'
 import type { RuleId } from '../verdicts/pages'
 import { bandOf } from './bad-end'
-import { effortOf, type PlanEffort } from './effort'
-
-export const MEASURE_PARTS = [
-  'oil',
-  'crankcase',
-  'law',
-  'looks',
-  'work',
-  'means',
-  'price',
-  'failure',
-  'findings',
-] as const
-export type MeasurePart = (typeof MEASURE_PARTS)[number]
-export const PART_NAMES: Readonly<Record<MeasurePart, string>> = {
-  oil: 'oil to the intake',
-  crankcase: 'crankcase pressure',
-  law: 'law',
-  looks: 'looking after it',
-  work: 'hours',
-  means: 'what it takes',
-  price: 'price',
-  failure: 'what fails worst',
-  findings: 'what is open',
-}
-
-export type PlanMeasure = {
-  /** points by part, 0 or more, less is better; and all of them */
-  readonly points: Readonly<Record<MeasurePart, number>>
-  readonly total: number
-  /** what they are made of */
-  readonly facts: {
-    /** m3 per metre that reaches the intake; share of it that nothing washes off */
-    readonly intakeOil: number
-    readonly unwashed: number
-    /** crankcase at the bad end of its band, Pa gauge; undefined where there is no answer; and the state that stands highest */
-    readonly highest: number | undefined
-    readonly lowest: number | undefined
-    readonly worstState: StateId | undefined
-    /** share of the gas that goes into the open, on a car that sees public roads */
-    readonly vented: number
-    /** looks a year that the fullest can asks for; 0 with nothing to empty; and metres between them */
-    readonly looks: number
-    readonly interval: number
-    readonly drain: DrainWord | undefined
-    readonly effort: PlanEffort
-    /** means that the builder has not said he has; and those that he will not use */
-    readonly missing: readonly Means[]
-    readonly refused: readonly Means[]
-    /** what fails worst, and the crankcase (undefined: no answer) and the oil to the intake then */
-    readonly worstFailure: WorstFailure | undefined
-    readonly stops: number
-    readonly fixes: number
-  }
-}
-export type WorstFailure = {
-  readonly name: string
-  readonly highest: number | undefined
-  readonly intakeOil: number
-}
-export type DrainWord = NonNullable<ReturnType<typeof drainWord>>
-
-/** Plans closer than this are as good as each other: facts known to some hundredths decide no more, points. */
-export const MARGIN = 4
+import { effortOf } from './effort'
+import { MEASURE_PARTS, type DrainWord, type MeasurePart, type PlanMeasure, type WorstFailure } from './measure-parts'
 
 /** How much oil in the intake matters: fuel washes the valves of a port-injected engine. */
 export const unwashedShare = ({ injection, induction }: Build['engine']): number =>
@@ -195,9 +135,14 @@ const bayed = (build: Build): Build => {
 }
 const WORST_FIRST: readonly DrainWord[] = ['never drains', 'drains at times', 'drains']
 
-/** A drain is no promise: it is judged where it would run. */
+/** A drain is no promise: it is judged where it would run, from the best place that the bay has for its can where none was measured. */
 function drainIn(build: Build, states: readonly StateResult[]): DrainWord | undefined {
-  const inBay = bayed(build)
+  let inBay = bayed(build)
+  for (const can of activeVariant(inBay).parts) {
+    if (can.kind !== 'can' || !can.drain || spotIn(inBay.bay, can.id)?.measured) continue
+    const best = finish(spotsFor(inBay, states, can.id, { most: 1, drained: true }))
+    if (best.ok) inBay = withSpots(inBay, new Map([[can.id, best.value[0]!.floor]]))
+  }
   const variant = activeVariant(inBay)
   const words = variant.parts.flatMap((p) =>
     p.kind === 'can' && p.drain ? [drainWord(inBay, variant, states, p.id)] : [],

@@ -2,7 +2,7 @@
 import { MEANS_NAMES } from '../catalogue/effort'
 import { lowered, atState, type Teller } from '../document/words'
 import { crankcaseText } from '../model/limits'
-import { MARGIN, MEASURE_PARTS, type MeasurePart, type PlanMeasure } from './measure'
+import { MARGIN, MEASURE_PARTS, type MeasurePart, type PlanMeasure } from './measure-parts'
 
 /** A plan with the name it goes by in a sentence. */
 export type Measured = { readonly name: string; readonly measure: PlanMeasure }

@@ -12,6 +12,7 @@ import { atState, lowered, loweredName } from '../../document/words'
 import { oilSum, type SolvedState } from '../../model/results'
 import { leastBore } from '../../model/resolve'
 import { airDensity } from '@/core/gas/air'
+import { formatNumber } from '@/core/units/format'
 import { distanceOfWay, heightAt } from '@/core/route/distance'
 import { oilDensity, OIL_POURED } from '@/core/gas/oil'
 import { FLOODING, wallis } from '@/core/drain/drain'
@@ -321,7 +322,7 @@ export const weakMount: Rule = {
       const borne = borneKg(on)
       const names = on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
       const shakes = supportFor(c.build.engine, on, ground.massKg)
-      const hz = (v: number) => `${v.toPrecision(2)}`
+      const hz = (v: number) => formatNumber(v, 2)
       const range = shakes && `${hz(shakes.engineHz[0])} to ${hz(shakes.engineHz[1])} Hz`
       return [
         {
