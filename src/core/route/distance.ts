@@ -31,44 +31,13 @@ export function distanceToBox(p: Point3, { middle, half, round, along }: Box): n
 
 /** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
 export const END_FREE = 0.045
-/** Step along a run at which its distance is looked up, m. */
-const STEP = 0.005
-const MOST_STEPS = 2000
-
-/**
- * Calls `see` at points along a way, m, 5 mm apart or closer, ends and corners among them.
- *
- * @example
- * import { walkAlong } from '@/core/route/distance'
- *
- * const seen: number[] = []
- * walkAlong(
- *   [
- *     [0, 0, 0],
- *     [0.01, 0, 0],
- *   ],
- *   ([x]) => seen.push(x),
- * )
- * console.log(seen) // [ 0, 0.005, 0.01 ]
- */
-export function walkAlong(points: readonly Point3[], see: (p: Point3) => void): void {
-  points.forEach((p, i) => {
-    see(p)
-    const next = points[i + 1]
-    if (!next) return
-    const run = Math.hypot(next[0] - p[0], next[1] - p[1], next[2] - p[2])
-    const steps = Math.min(MOST_STEPS, Math.ceil(run / STEP))
-    for (let k = 1; k < steps; k++) {
-      const t = k / steps
-      see([p[0] + (next[0] - p[0]) * t, p[1] + (next[1] - p[1]) * t, p[2] + (next[2] - p[2]) * t])
-    }
-  })
-}
-
 type Least = { readonly least: number; readonly at: Point3 | undefined }
 
+/** Step along a way at which its distance is looked up where it may be the least, m. */
+const STEP = 0.002
+
 /**
- * Least distance of a way to a box, to within half a step of 5 mm, and where; Infinity for no points. What lies within `END_FREE` of a point of
+ * Least distance of a way to a box, to within half a step of 2 mm, and where; Infinity for no points. What lies within `END_FREE` of a point of
  * `free` does not count: an end of a hose that stands on the box.
  *
  * @example
@@ -87,11 +56,22 @@ type Least = { readonly least: number; readonly at: Point3 | undefined }
 export function distanceOfWay(points: readonly Point3[], box: Box, free: readonly Point3[] = []): Least {
   let least = Infinity
   let at: Point3 | undefined
-  walkAlong(points, (p) => {
+  /** how far it may be walked from a point before anything can be nearer than what was found */
+  const look = (p: Point3): number => {
+    if (free.some((end) => distance3(p, end) < END_FREE)) return STEP
     const d = distanceToBox(p, box)
-    if (d >= least || free.some((end) => distance3(p, end) < END_FREE)) return
-    least = d
-    at = p
+    if (d < least) [least, at] = [d, p]
+    return Math.max(STEP, d - least)
+  }
+  points.forEach((p, i) => {
+    const next = points[i + 1]
+    let gone = look(p)
+    if (!next) return
+    const run = distance3(p, next)
+    while (gone < run) {
+      const t = gone / run
+      gone += look([p[0] + (next[0] - p[0]) * t, p[1] + (next[1] - p[1]) * t, p[2] + (next[2] - p[2]) * t])
+    }
   })
   return { least, at }
 }

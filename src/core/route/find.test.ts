@@ -2,10 +2,40 @@
 import { array, assert, boolean, constant, double, property, record, tuple } from 'fast-check'
 import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
-import { distanceOfWays, distanceToBox, walkAlong } from './distance'
+import { distanceOfWay, distanceOfWays, distanceToBox } from './distance'
 import { findWay } from './find'
 import type { RoutingBay } from './room'
 import { clocking, pathOf, roundedWay, turnBetween } from './path'
+
+/** Calls `see` every two millimetres of a way. */
+function walkAlong(points: readonly Point3[], see: (p: Point3) => void): void {
+  for (const [i, q] of points.slice(1).entries()) {
+    const p = points[i]!
+    const n = Math.max(1, Math.ceil(Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]) / 0.002))
+    for (let k = 0; k <= n; k++) see([0, 1, 2].map((j) => p[j]! + ((q[j]! - p[j]!) * k) / n) as unknown as Point3)
+  }
+}
+
+test('the least distance of a way to a box is that of its nearest point, leaving out what lies at a free end', () => {
+  const box = { middle: [0.5, 0.3, 0], half: [0.05, 0.1, 0.1], round: true } as const
+  const way: Point3[] = [
+    [0, 0, 0],
+    [0.5, 0.1, 0.02],
+    [1, 0, 0.3],
+  ]
+  let least = Infinity
+  walkAlong(way, (p) => {
+    least = Math.min(least, distanceToBox(p, box))
+  })
+  expect(distanceOfWay(way, box).least).toBeCloseTo(least, 3)
+  // the corner is the nearest point; left out, the nearest is at the edge of what is left out (by hand)
+  let beyond = Infinity
+  walkAlong(way, (p) => {
+    if (Math.hypot(p[0] - 0.5, p[1] - 0.1, p[2] - 0.02) >= 0.045) beyond = Math.min(beyond, distanceToBox(p, box))
+  })
+  expect(distanceOfWay(way, box, [[0.5, 0.1, 0.02]]).least).toBeCloseTo(beyond, 3)
+  expect(beyond).toBeGreaterThan(least)
+})
 
 const unit = double({ min: 0, max: 1, noNaN: true })
 const box = record({

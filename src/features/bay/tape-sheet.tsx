@@ -55,11 +55,11 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           <tr>
             <th>What</th>
             {KEYS.map((k) => (
-              <th key={k} className="w-[17%]">
+              <th key={k} className="w-[16%]">
                 {SPOT_FIELDS[k].label.toLowerCase()}
               </th>
             ))}
-            <th className="w-[22%]">points</th>
+            <th className="w-[25%]">points</th>
           </tr>
         </thead>
         <tbody>

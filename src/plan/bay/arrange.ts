@@ -10,7 +10,7 @@ import { activeVariant } from '../edit/edit'
 import { withWay } from './bay-builders'
 import { tightGapsOf, tubeRadius } from './clearance'
 import { bodiesFor, findLineWay } from './find-way'
-import { withLengths } from './lay'
+import { layOf, withLengths } from './lay'
 import { BONNET_ASKED } from './place'
 
 /** What is screwed to a can stands so far out of its mouth, and each further piece again, m. */
@@ -244,10 +244,15 @@ function* leadInOrder(build: Build, lines: readonly Line[]): Job<Led> {
     }
     unled.delete(line.id)
   }
-  // the lid of a can turns as its hoses are led: what was clear before may not be now
-  for (const line of lines) {
-    const met = stuck.some((s) => s.line === line) ? undefined : tightGapsOf(now, activeVariant(now), line.id)[0]?.to
-    if (met !== undefined) stuck.push({ line, reason: `It comes too near to ${met}.` })
+  // the lid of a can turns as its hoses are led: what lay well before may not now
+  const variant = activeVariant(now)
+  for (const { id } of lines) {
+    if (stuck.some((s) => s.line.id === id)) continue
+    const line = variant.lines.find((l) => l.id === id)!
+    const lay = layOf(now.bay, variant, line)
+    const met = tightGapsOf(now, variant, id)[0]?.to
+    if (!lay.ok) stuck.push({ line, reason: lay.reason })
+    else if (met !== undefined) stuck.push({ line, reason: `It comes too near to ${met}.` })
   }
   return { build: now, stuck }
 }

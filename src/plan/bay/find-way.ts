@@ -131,33 +131,46 @@ export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<R
   const line = activeVariant(build).lines.find((l) => l.id === lineId)
   if (!line || line.kind === 'direct') return fail('There is no such hose.')
   let now = build
-  let reason: Result<NonNullable<Line['way']>> | undefined
+  let reason: string | undefined
   for (let round = 0; round < ROUNDS; round++) {
     const found = yield* scaled(searchOnce(now, line, led), round / ROUNDS, 1 / ROUNDS)
-    if (!found.ok) return reason ?? found
+    if (!found.ok) {
+      reason ??= found.reason
+      break
+    }
     now = withWay(now, lineId, found.value)
     // the lid of a can may have turned to the hose, and its mouth moved: what counts is what is judged
-    const met = meets(now, lineId, led.unled)
-    if (met === undefined) return found
-    reason = fail(`Every way that was tried comes too near to ${met}.`, met)
+    const wrong = judged(now, lineId, led)
+    if (wrong === undefined) return found
+    reason = wrong
   }
-  return reason!
+  // where no other is found, the way that it has may do
+  const before = judged(build, lineId, led)
+  return before === undefined ? ok(line.way ?? []) : fail(reason ?? 'No way was found.')
 }
 
-/** What a line that was led is judged to come too near to, but for what its own ports stand too near to. */
-function meets(build: Build, lineId: string, unled: ReadonlySet<string> = new Set()): string | undefined {
+/** What is wrong with a line as it is led, in a sentence, but for what its own ports stand too near to; undefined for nothing. */
+function judged(build: Build, lineId: string, { unled = new Set(), falls }: Led): string | undefined {
   const variant = activeVariant(build)
-  const led = { ...variant, lines: variant.lines.filter((l) => l.id === lineId || !unled.has(l.id)) }
+  const among = { ...variant, lines: variant.lines.filter((l) => l.id === lineId || !unled.has(l.id)) }
   const line = variant.lines.find((l) => l.id === lineId)!
-  const ends = [line.from, line.to].flatMap((e) => {
-    const place = endPlace(build.bay, variant, e)
-    return place ? [place.at] : []
-  })
+  const lay = layOf(build.bay, variant, line)
+  if (!lay.ok) return lay.reason
+  const { middle } = lay.value
+  const ends = [middle[0]!, middle.at(-1)!]
   const atEnd = (p: Point3 | undefined) =>
     p !== undefined && ends.some((e) => Math.hypot(e[0] - p[0], e[1] - p[1], e[2] - p[2]) < END_FREE)
-  const lay = layOf(build.bay, variant, line)
-  if (!lay.ok) return 'its own ends'
-  return tightGapsOf(build, led, lineId).find((g) => !atEnd(g.at))?.to
+  const met = tightGapsOf(build, among, lineId).find((g) => !atEnd(g.at))?.to
+  if (met !== undefined) return `Every way that was tried comes too near to ${met}.`
+  return line.kind === 'drain' && falls !== false && climbs(middle)
+    ? 'It would climb on its way: a drain has to fall.'
+    : undefined
+}
+
+/** Whether a way goes up anywhere, from whichever end it falls. */
+const climbs = (middle: readonly Point3[]): boolean => {
+  const down = middle[0]![2] >= middle.at(-1)![2] ? middle : middle.toReversed()
+  return down.some((p, i) => i > 0 && p[2] > down[i - 1]![2] + 1e-6)
 }
 
 /**
