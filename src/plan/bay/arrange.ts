@@ -9,7 +9,7 @@ import type { Bay, Build, Line, LineEnd, Part, PartOf, Variant } from '../docume
 import { activeVariant } from '../edit/edit'
 import { withWay } from './bay-builders'
 import { tightGapsOf, tubeRadius } from './clearance'
-import { bodiesFor, findLineWay } from './find-way'
+import { bodiesFor, findLineWay, passingWay } from './find-way'
 import { layOf, withLengths } from './lay'
 import { BONNET_ASKED } from './place'
 
@@ -240,7 +240,11 @@ function* leadInOrder(build: Build, lines: readonly Line[]): Job<Led> {
       // a drain that cannot fall is led clear of what stands there all the same: its verdict says that it does not drain
       const clear = line.kind === 'drain' ? yield* findLineWay(now, line.id, { unled, falls: false }) : found
       if (clear.ok) now = withWay(now, line.id, clear.value)
-      else stuck.push({ line, reason: found.reason })
+      else {
+        stuck.push({ line, reason: found.reason })
+        const past = yield* passingWay(now, line, { unled, falls: false })
+        if (past.ok) now = withWay(now, line.id, past.value)
+      }
     }
     unled.delete(line.id)
   }

@@ -84,13 +84,15 @@ type Led = {
   readonly unled?: ReadonlySet<string>
   /** a drain is led so that it falls, unless this says that it need not */
   readonly falls?: false
+  /** least bend radius, where it is not that of the hose, m */
+  readonly radiusM?: number
 }
 
 /** Points for one line as its ends stand now. */
 function* searchOnce(
   build: Build,
   line: Line,
-  { unled = new Set(), falls: need }: Led,
+  { unled = new Set(), falls: need, radiusM = bendRadius(line.boreMm / 1000) }: Led,
 ): Job<Result<NonNullable<Line['way']>>> {
   const variant = activeVariant(build)
   const [from, to] = [endPlace(build.bay, variant, line.from), endPlace(build.bay, variant, line.to)]
@@ -100,7 +102,6 @@ function* searchOnce(
   const upwards = falls && variant.parts.find((p) => p.id === line.to.part)?.kind === 'can'
   const [a, b] = upwards ? [to, from] : [from, to]
   const free = freeFor(build, variant, line, unled)
-  const radiusM = bendRadius(line.boreMm / 1000)
   const search = (start: Point3, end: Point3) => findWay(free, { from: start, to: end, radiusM, falls })
   const placed = (points: readonly Point3[]): NonNullable<Line['way']> => {
     const way = points.map(([x, y, z]) => ({
@@ -147,6 +148,14 @@ export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<R
   // where no other is found, the way that it has may do
   const before = judged(build, lineId, led)
   return before === undefined ? ok(line.way ?? []) : fail(reason ?? 'No way was found.')
+}
+
+/** Bends of a hose that is only to pass clear, m. */
+const KINKED = 0.02
+
+/** Points past everything for a line whose bends find no room: it cannot be laid so, and is told, but it leads through nothing. */
+export function* passingWay(build: Build, line: Line, led: Led): Job<Result<NonNullable<Line['way']>>> {
+  return yield* searchOnce(build, line, { ...led, radiusM: KINKED })
 }
 
 /** What is wrong with a line as it is led, in a sentence, but for what its own ports stand too near to; undefined for nothing. */
