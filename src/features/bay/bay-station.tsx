@@ -35,7 +35,7 @@ export function BayStation() {
   const cans = variant.parts.flatMap((p) => (p.kind === 'can' && !sitsOnEngine(variant, p.id) ? [p] : []))
   const separators = variant.parts.flatMap((p) => (p.kind === 'can' && p.drain === 'own' ? [p] : []))
   return (
-    <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,20rem)_minmax(0,1fr)]">
+    <div className="print-flow grid gap-x-5 gap-y-4 px-4 py-2 lg:grid-cols-[minmax(0,21.5rem)_minmax(0,1fr)]">
       <div className="min-w-0 space-y-4">
         {missing && <Layouts again />}
         <TapeSheet bay={bay} />

@@ -37,7 +37,7 @@ export default function SpaceView({ bay }: { bay: Bay }) {
   const wide = Math.hypot(
     ...[0, 1, 2].map((k) => Math.max(...points.map((p) => p[k]!)) - Math.min(...points.map((p) => p[k]!))),
   )
-  const [angles, setAngles] = useState({ round: -0.7, up: 0.5, far: clamp(1.6 * wide + 0.6, 1.2, 4) })
+  const [angles, setAngles] = useState({ round: -0.7, up: 0.5, far: clamp(1.9 * wide + 0.8, 1.4, 4) })
   const turn = (dx: number, dy: number) =>
     setAngles((a) => ({ ...a, round: a.round - dx, up: clamp(a.up + dy, -0.3, 1.5) }))
   const { round, up, far } = angles

@@ -55,11 +55,11 @@ export function TapeSheet({ bay }: { bay: Bay }) {
           <tr>
             <th>What</th>
             {KEYS.map((k) => (
-              <th key={k} className="w-[16%]">
+              <th key={k} className="w-[17.5%]">
                 {SPOT_FIELDS[k].label.toLowerCase()}
               </th>
             ))}
-            <th className="w-[25%]">points</th>
+            <th className="w-[23%]">points</th>
           </tr>
         </thead>
         <tbody>
