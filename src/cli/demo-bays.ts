@@ -1,7 +1,7 @@
 /** ./ivent docs bays: the bays of the demo builds, laid out as the bay station opens them, into src/server/demo-bays.json. */
 import { writeFileSync } from 'node:fs'
 import { finish } from '@/core/job'
-import type { Led } from '@/plan/bay/arrange'
+import type { Led } from '@/plan/bay/lead-lines'
 import { putAt, spotsFor } from '@/plan/bay/best-spots'
 import { drainInBay } from '@/plan/bay/drains'
 import { openBay } from '@/plan/bay/open-bay'

@@ -1,6 +1,6 @@
 /** Bays of the demo builds: laid out once by `./ivent docs bays`, so that no start has to search. */
 import { becomes } from '@/plan/bay/bay-builders'
-import { withSpots } from '@/plan/bay/arrange'
+import { withSpots } from '@/plan/bay/loose-parts'
 import { bayFor, readyBay } from '@/plan/catalogue/bays'
 import type { Point3 } from '@/core/drain/profile'
 import type { Bay, Build, Line } from '@/plan/document/schema'

@@ -14,7 +14,7 @@ import { LIMITS } from '../../model/limits'
 import { flowIn, hosesOf, insideEngine, isJoined, maxBy } from '../plan-queries'
 import type { Case, Finding, Rule } from '../verdict'
 import { bowlGauge, drainPathOf } from '../../bay/drains'
-import { bayDrain, floodFinding, turboDrainFindings } from './bay'
+import { bayDrain, floodFinding, turboDrainFindings } from './bay-drains'
 
 const OILY = 1e-9
 
