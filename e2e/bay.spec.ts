@@ -71,9 +71,10 @@ test('what stands in the bay and the bonnet over it are typed as measured, and w
   for (const n of over) await page.getByLabel(`Bonnet ${n}, up`).fill('200')
   await expect(rail.getByText(/meets the bonnet/)).toHaveCount(0)
   // the exhaust where the return runs
-  await page.getByLabel('Exhaust housing, ahead').fill('300')
-  await page.getByLabel('Exhaust housing, left').fill('-45')
-  await page.getByLabel('Exhaust housing, up').fill('-400')
+  for (const way of ['ahead', 'left', 'up']) {
+    const at = await page.getByLabel(`Separator, floor, ${way}`).inputValue()
+    await page.getByLabel(`Exhaust housing, ${way}`).fill(String(Number(at) - (way === 'up' ? 130 : 0)))
+  }
   await expect(rail.getByText(/Return, to the turbo drain (meets|passes).*Exhaust housing/)).toBeVisible()
   await page.getByRole('button', { name: 'Take Exhaust housing out of the bay' }).click()
   await expect(rail.getByText(/Exhaust housing/)).toHaveCount(0)

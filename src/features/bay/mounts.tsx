@@ -34,7 +34,7 @@ export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly
       <h2 id="mounts" className="head border-b-[1.5px] border-ink pb-1">
         What a can may hang on
       </h2>
-      <table className="table w-full min-w-[40rem] table-fixed">
+      <table className="table w-full min-w-[35rem] table-fixed">
         <thead>
           <tr>
             <th className="w-[22%]">What</th>

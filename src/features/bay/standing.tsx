@@ -92,7 +92,7 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
       <h2 id="standing" className="head border-b-[1.5px] border-ink pb-1">
         What stands there, and how far to keep from it
       </h2>
-      <table className="table w-full min-w-[38rem] table-fixed">
+      <table className="table w-full min-w-[35rem] table-fixed">
         <thead>
           <tr>
             <th className="w-[18%]">What, middle and size</th>

@@ -6,7 +6,7 @@ import { distanceOfCylinder } from '@/core/route/distance'
 import type { Bay, Build, PartOf, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { isSolved, type StateResult } from '../model/results'
-import { endPlace, pointOf } from '../catalogue/bay-geometry'
+import { endPlace, pointOf, spotIn } from '../catalogue/bay-geometry'
 import { leadLines, linesRound, type Led } from './lead-lines'
 import { canOfVent, withLooseParts, withSpots } from './loose-parts'
 import { tubeRadius } from './clearance'
@@ -23,6 +23,7 @@ import {
   roomOverLid,
   type PlaceFault,
   type PlaceGround,
+  spannerFaults,
 } from './place'
 
 /** A free place for a can, by itself. */
@@ -134,12 +135,20 @@ function spotAt({ ground, bay, ends, columnM, returnZ }: Scan, floor: Point3): S
 
 /** What is wrong with a floor here, over and above what the place itself has: a drain that does not fall, no room for a vent over it. */
 function* faultsAt(scan: Scan, floor: Point3): Generator<PlaceFault> {
-  const { columnM, returnZ, ground, vented, highest } = scan
+  const { bay, variant, can, columnM, returnZ, ground, vented, highest } = scan
   const headM = columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM
   if (headM !== undefined && headM < 0.01) yield { what: 'head', to: 'its return', has: headM, asked: 0.01 }
   const room = highest - BONNET_ASKED - floor[2] - ground.heightM
   if (vented && room < VENT_ROOM) yield { what: 'vent', to: 'the bonnet', has: room, asked: VENT_ROOM }
   yield* placeFaults(ground, floor)
+  yield* spannerFaults(bayWith(bay, can.id, floor), variant, can)
+}
+
+/** The bay with a can's floor somewhere else. */
+function bayWith(bay: Bay, canId: string, [x, y, z]: Point3): Bay {
+  const at = { forwardMm: x * 1000, leftMm: y * 1000, upMm: z * 1000 }
+  const spot = spotIn(bay, canId) ?? { id: canId, points: undefined, turnDeg: undefined, measured: false }
+  return { ...bay, spots: [...bay.spots.filter((s) => s.id !== canId), { ...spot, ...at }] }
 }
 
 /** Floors of the grid over everything that is measured, with the share of them that is behind. */
@@ -246,6 +255,10 @@ const CURES: Readonly<Record<PlaceFault['what'], (f: PlaceFault) => { readonly s
   weight: (f) => ({ says: `${f.to} carried ${f.asked.toFixed(1)} kg instead of ${f.has.toFixed(1)}`, m: 0.15 }),
   head: (f) => ({
     says: `its return ended ${millimetres(f.asked - f.has)} lower, or suction held less oil up`,
+    m: f.asked - f.has,
+  }),
+  spanner: (f) => ({
+    says: `${f.to} left a spanner ${millimetres(f.asked - f.has)} more at its ports`,
     m: f.asked - f.has,
   }),
   vent: (f) => ({

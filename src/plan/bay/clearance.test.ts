@@ -19,7 +19,7 @@ import { findLineWay } from './find-way'
 import { fullMassKg, hangingOf, mountsNear } from './hanging'
 import { layOf } from './lay'
 import { openBay } from './open-bay'
-import { boxOf, clearanceAsked, HOSES_ASKED } from './place'
+import { boxOf, clearanceAsked, HOSES_ASKED, spannerFaults } from './place'
 
 // a bay is opened once for all tests that begin in it
 const opened = new Map<string, Build>()
@@ -280,4 +280,39 @@ describe('a hose and the can that it joins', () => {
     }
     expect(least).toBeGreaterThanOrEqual(half)
   })
+})
+
+test('a spanner wants room round the ports of a can, on the side that they look to', () => {
+  const b = after(
+    inBay('vacuum-side-can'),
+    setWay('dirty', []),
+    setWay('suction', []),
+    setSpot('can', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('pcv', { forwardMm: 400, leftMm: 0, upMm: 100 }),
+    setSpot('manifold.vacuum', { forwardMm: -400, leftMm: 0, upMm: 100 }),
+  )
+  const own = can(b, 'can')
+  const body = canBody(b.bay, own)!
+  // the inlet looks ahead, 30 mm under the lid: a block of 20 mm whose near face is so far ahead of it (by hand)
+  const ahead = (mm: number, side: 1 | -1 = 1) => ({
+    ...b.bay!,
+    keepOuts: [
+      block('wall', {
+        forwardMm: side * (body.radiusM * 1000 + mm + 10),
+        leftMm: 0,
+        upMm: body.heightM * 1000 - 30,
+      }) as Bay['keepOuts'][number],
+    ],
+  })
+  const faults = (bay: Bay) =>
+    [...spannerFaults(bay, activeVariant(b), own)].map((f) => [f.to, Math.round(f.has * 1000)])
+  expect(faults(ahead(20))).toEqual([['wall', 20]])
+  expect(faults(ahead(20, -1))).toEqual([['wall', 20]])
+  expect(faults(ahead(29))).toEqual([])
+  // beside the can, where no port looks, it may stand as near
+  const beside = {
+    ...ahead(20),
+    keepOuts: [{ ...ahead(20).keepOuts[0]!, forwardMm: 0, leftMm: body.radiusM * 1000 + 30 }],
+  }
+  expect(faults(beside)).toEqual([])
 })

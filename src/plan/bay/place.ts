@@ -1,7 +1,7 @@
 /** Whether a can stands well in a place: what is too near, under or over it, what it stands above, and what it hangs on. */
 import type { Point3 } from '@/core/drain/profile'
-import { distanceOfCylinder, heightAt, type Box } from '@/core/route/distance'
-import { canBody, canSize, pointOf, type CanBody } from '../catalogue/bay-geometry'
+import { distanceOfCylinder, distanceToBox, heightAt, type Box } from '@/core/route/distance'
+import { canBody, canSize, endPlace, pointOf, type CanBody } from '../catalogue/bay-geometry'
 import { KINDS } from '../document/kinds'
 import type { Bay, PartOf, Variant } from '../document/schema'
 import { lowered } from '../document/words'
@@ -59,9 +59,9 @@ export const sitsOnEngine = (variant: Variant, can: string): boolean =>
 export type PlaceFault = {
   /**
    * too near to something; no hand under it; no room to lift its lid; over what a drip harms; in the way of what is drawn up; nothing to hang
-   * it on; too heavy; a return that does not fall far enough; no room for the vent over it
+   * it on; too heavy; a return that does not fall far enough; no room for the vent over it; no room for a spanner at its ports
    */
-  readonly what: 'near' | 'bonnet' | 'hand' | 'lid' | 'over' | 'pull' | 'mount' | 'weight' | 'head' | 'vent'
+  readonly what: 'near' | 'bonnet' | 'hand' | 'lid' | 'over' | 'pull' | 'mount' | 'weight' | 'head' | 'vent' | 'spanner'
   /** what it is about: a box's name, another can, the bonnet, a mount */
   readonly to: string
   /** what there is and what is asked: m, or kg for a weight */
@@ -167,5 +167,22 @@ export function* placeFaults(ground: PlaceGround, floor: Point3): Generator<Plac
   for (const { name, box, askedM } of ground.others) {
     const gap = distanceOfCylinder(body, box)
     if (gap < askedM) yield { what: 'near', to: name, has: gap, asked: askedM }
+  }
+}
+
+/** Room round the middle of a fitting for an open spanner, m: half of a 27 mm hexagon over its corners, and the spanner's wall (estimate). */
+export const SPANNER_ROOM = 0.028
+
+/** Ports of a can at its lid that no spanner gets at, as its lid is set; what it hangs on by its own bracket is not asked. */
+export function* spannerFaults(bay: Bay, variant: Variant, can: PartOf<'can'>): Generator<PlaceFault> {
+  if (sitsOnEngine(variant, can.id)) return
+  for (const port of can.ports) {
+    const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === can.id && e.port === port.id))
+    const mouth = line && endPlace(bay, variant, line.from.part === can.id ? line.from : line.to)?.at
+    if (!mouth) continue
+    for (const k of bay.keepOuts) {
+      const has = distanceToBox(mouth, boxOf(k))
+      if (has < SPANNER_ROOM) yield { what: 'spanner', to: k.name, has, asked: SPANNER_ROOM }
+    }
   }
 }

@@ -5,7 +5,7 @@ import type { Teller } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from '../model/limits'
 import { BRACKET_REACH } from '../bay/hanging'
-import { HAND, LID } from '../bay/place'
+import { HAND, LID, SPANNER_ROOM } from '../bay/place'
 
 /** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
 export type RulePage = {
@@ -295,9 +295,10 @@ const PAGES = {
   },
   'can-reach': {
     title: 'Can out of reach',
-    looks: 'Room below a can for a hand and its bowl, above it for its lid, and what stands under it.',
+    looks:
+      'Room below a can for a hand and its bowl, above it for its lid, at its ports for a spanner, and what stands under it.',
     threshold: (say) =>
-      `The bowl’s own height, ${say.length(HAND)} for a tap, ${say.length(LID)} for a lid (estimates); over a fuse box, filler or dipstick.`,
+      `The bowl’s own height, ${say.length(HAND)} for a tap, ${say.length(LID)} for a lid, ${say.length(SPANNER_ROOM)} round a fitting (estimates); over a fuse box, filler or dipstick.`,
     why: 'A can that cannot be emptied where it hangs is emptied late, and what it drips runs onto what is below.',
     does: 'A place with room below it; beside what a drip harms.',
     mendsSchool: false,

@@ -2,9 +2,10 @@
 import { setPointing, setSpot } from '../../bay/bay-builders'
 import { thingsIn, tightGaps, type Gap } from '../../bay/clearance'
 import { borneKg, BRACKET_REACH, mountsWithin, supportFor } from '../../bay/hanging'
-import { placeFaults, placeGround, pullColumn, sitsOnEngine } from '../../bay/place'
+import { placeFaults, placeGround, pullColumn, sitsOnEngine, spannerFaults, type PlaceFault } from '../../bay/place'
 import { layOf, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
+import type { PartOf } from '../../document/schema'
 import { lowered, loweredName } from '../../document/words'
 import { formatNumber } from '@/core/units/format'
 import { distanceOfWay, heightAt } from '@/core/route/distance'
@@ -110,7 +111,8 @@ const placed = (c: Case) =>
     const body = p.kind === 'can' ? canBody(c.build.bay, p) : undefined
     if (p.kind !== 'can' || !body || !c.build.bay) return []
     const ground = placeGround(c.build.bay, c.variant, p)
-    return [{ can: p, ground, body, faults: [...placeFaults(ground, body.floor)] }]
+    const faults = [...placeFaults(ground, body.floor), ...spannerFaults(c.build.bay, c.variant, p)]
+    return [{ can: p, ground, body, faults }]
   })
 type Placed = ReturnType<typeof placed>[number]
 
@@ -150,13 +152,36 @@ export const weakMount: Rule = {
     }),
 }
 
+/** What service asks of a can's place, in words. */
+const ASKS: Partial<
+  Readonly<
+    Record<
+      PlaceFault['what'],
+      { readonly title: (can: string) => string; readonly why: (can: PartOf<'can'>) => string }
+    >
+  >
+> = {
+  hand: {
+    title: (can) => `No hand gets under the ${can}`,
+    why: (can) => `, for ${can.drain ? 'a tap' : 'its bowl'} and a hand: it could not be emptied in its place.`,
+  },
+  lid: {
+    title: (can) => `The lid of the ${can} does not come off`,
+    why: () => ' above it: it could not be looked into in its place.',
+  },
+  spanner: {
+    title: (can) => `No spanner gets at the ports of the ${can}`,
+    why: () => ' round the middle of a fitting: turn the lid, or put it elsewhere.',
+  },
+}
+
 /** What the place of a can asks in service: a hand under it, its lid lifted, and nothing below that a drip harms. */
 export const canReach: Rule = {
   id: 'can-reach',
   judge: (c) =>
     placed(c).flatMap((p): Finding[] => {
       const { can } = p
-      const worst = p.faults.find((f) => f.what === 'hand' || f.what === 'lid' || f.what === 'over')
+      const worst = p.faults.find((f) => f.what === 'over' || f.what in ASKS)
       if (!worst) return []
       const at = { station: 'bay', part: can.id } as const
       const to = `the ${lowered(worst.to)}`
@@ -177,11 +202,8 @@ export const canReach: Rule = {
           severity: 'watch',
           amount: worst.asked - worst.has,
           at,
-          title:
-            worst.what === 'hand'
-              ? `No hand gets under the ${loweredName(can)}: ${has} to ${to}`
-              : `The lid of the ${loweredName(can)} does not come off: ${has} to ${to}`,
-          why: `It asks for ${c.say.length(worst.asked)}${worst.what === 'hand' ? (can.drain ? ', for a tap and a hand' : ', for its bowl and a hand') : ' above it'}: it could not be emptied in its place.`,
+          title: `${ASKS[worst.what]!.title(loweredName(can))}: ${has} to ${to}`,
+          why: `It asks for ${c.say.length(worst.asked)}${ASKS[worst.what]!.why(can)}`,
           fix: worst.what === 'hand' ? raisedTo(c, p, worst.asked - worst.has) : undefined,
         },
       ]
