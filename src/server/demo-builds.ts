@@ -275,7 +275,7 @@ function godwit(): Build {
 }
 const godwitLived: Lived = (build, today) => {
   return withLog(withTicks(withStock(build), today, { steps: 14, daysAgo: 121, minutes: [12, 25, 8, 40, 15] }), today, [
-    { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator on the strut tower, return to the block.' },
+    { daysAgo: 120, kind: 'fitted', odometerKm: 51200, note: 'Separator in the front corner, return to the block.' },
     { daysAgo: 64, kind: 'oil-added', odometerKm: 52300, ml: 250 },
     { daysAgo: 20, kind: 'oil-added', odometerKm: 53400, ml: 400, note: 'More than before: does the return drain?' },
   ])
