@@ -1,11 +1,9 @@
 /** Bays of the demo builds: laid out once by `./ivent docs bays`, so that no start has to search. */
-import { becomes } from '@/plan/bay/bay-builders'
 import { withSpots } from '@/plan/bay/loose-parts'
 import { bayFor, readyBay } from '@/plan/catalogue/bays'
 import type { Point3 } from '@/core/drain/profile'
 import type { Bay, Build, Line } from '@/plan/document/schema'
 import { activeVariant } from '@/plan/edit/edit'
-import { perform } from '@/plan/edit/edit-builders'
 import { withLengths } from '@/plan/bay/lay'
 import bays from './demo-bays.json'
 
@@ -30,12 +28,9 @@ export function inDemoBay(build: Build): Build {
   const placed = withSpots({ ...build, bay }, spots).bay!
   const measured = { ...placed, spots: placed.spots.map((s) => ({ ...s, measured: s.id !== NOT_MEASURED })) }
   const led = { ...variant, lines: variant.lines.map((l) => ({ ...l, way: laid.ways[l.id] })) }
-  const to = {
+  return {
     ...build,
     bay: measured,
     variants: build.variants.map((v) => withLengths(measured, v === variant ? led : v)),
   }
-  const made = perform(build, becomes(to))
-  if (!made.ok) throw new Error(made.reason)
-  return made.value
 }

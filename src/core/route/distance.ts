@@ -29,6 +29,16 @@ export function distanceToBox(p: Point3, { middle, half, round, along }: Box): n
   return Math.hypot(Math.max(0, dx - half[0]), Math.max(0, dy - half[1]), up)
 }
 
+/**
+ * Distance of two points, m.
+ *
+ * @example
+ * import { distanceBetween } from '@/core/route/distance'
+ *
+ * console.log(distanceBetween([0, 0, 0], [0.03, 0.04, 0])) // 0.05
+ */
+export const distanceBetween = (a: Point3, b: Point3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
 /** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
 export const END_FREE = 0.045
 type Least = { readonly least: number; readonly at: Point3 | undefined }
@@ -58,7 +68,7 @@ export function distanceOfWay(points: readonly Point3[], box: Box, free: readonl
   let at: Point3 | undefined
   /** how far it may be walked from a point before anything can be nearer than what was found */
   const look = (p: Point3): number => {
-    if (free.some((end) => distance3(p, end) < END_FREE)) return STEP
+    if (free.some((end) => distanceBetween(p, end) < END_FREE)) return STEP
     const d = distanceToBox(p, box)
     if (d < least) [least, at] = [d, p]
     return Math.max(STEP, d - least)
@@ -67,7 +77,7 @@ export function distanceOfWay(points: readonly Point3[], box: Box, free: readonl
     const next = points[i + 1]
     let gone = look(p)
     if (!next) return
-    const run = distance3(p, next)
+    const run = distanceBetween(p, next)
     while (gone < run) {
       const t = gone / run
       gone += look([p[0] + (next[0] - p[0]) * t, p[1] + (next[1] - p[1]) * t, p[2] + (next[2] - p[2]) * t])
@@ -75,9 +85,6 @@ export function distanceOfWay(points: readonly Point3[], box: Box, free: readonl
   })
   return { least, at }
 }
-
-/** Distance of two points, m. */
-const distance3 = (a: Point3, b: Point3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
 /**
  * Distance of an upright cylinder to a box or the round body in it, m; 0 where they meet. A body that lies round counts as the box round it.

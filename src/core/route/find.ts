@@ -2,18 +2,10 @@
 import type { Point3 } from '../drain/profile'
 import { scaled, type Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { GRID_STEP, gridOver, MOST_NODES, search, type Ground } from './grid'
+import { distanceBetween } from './distance'
+import { GRID_STEP, gridOver, MOST_NODES, search, type GridSearch } from './grid'
 import { pathOf } from './path'
-import {
-  blockerAlong,
-  distanceBetween,
-  lerp,
-  blockerName,
-  hoseRoomOf,
-  type RouteRequest,
-  type RoutingBay,
-  type HoseRoom,
-} from './room'
+import { blockerAlong, lerp, blockerName, hoseRoomOf, type RouteRequest, type RoutingBay, type HoseRoom } from './room'
 
 /** Cost of a turn of the way, as metres of hose: ends and bends are what is made. */
 const TURN_COST = 0.02
@@ -81,7 +73,7 @@ const costOf = (points: readonly Point3[]) =>
 const [CORNER_STEP, CORNERS, PAIRED] = [0.06, 1500, 50]
 
 /** Ways of one corner and of two over all corners of a coarse grid, the cheapest that holds: wide bends want few and long runs. */
-function* fewCorners({ space, wish, grid }: Ground): Job<readonly Point3[] | undefined> {
+function* fewCorners({ space, wish, grid }: GridSearch): Job<readonly Point3[] | undefined> {
   const { from, to } = wish
   const [nx, ny, nz] = grid.size.map((n) => Math.floor(((n - 1) * GRID_STEP) / CORNER_STEP) + 1) as [
     number,
@@ -148,7 +140,7 @@ export function* findWay(bay: RoutingBay, wish: RouteRequest): Job<Result<readon
   const grid = gridOver(bay, wish)
   const count = grid.size[0] * grid.size[1] * grid.size[2]
   if (count > MOST_NODES) return fail('These ends are too far apart to search between.')
-  const ground: Ground = {
+  const ground: GridSearch = {
     space,
     wish,
     grid,

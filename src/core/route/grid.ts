@@ -2,7 +2,8 @@
 import type { Point3 } from '../drain/profile'
 import type { Job } from '../job'
 import { fail, ok, type Result } from '../result'
-import { distanceBetween, blockerName, roomFrom, type RouteRequest, type RoutingBay, type HoseRoom } from './room'
+import { distanceBetween } from './distance'
+import { blockerName, roomFrom, type RouteRequest, type RoutingBay, type HoseRoom } from './room'
 
 /** Step of the grid, and how far beyond ends and obstacles it reaches, m. */
 export const GRID_STEP = 0.03
@@ -89,14 +90,14 @@ const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
 /** Room round each cell, looked up once: how far the nearest thing is beyond what it asks, m, and its number; bonnet and ends counted. */
 export type RoomField = { readonly room: Float32Array; readonly by: Int16Array }
 /** What a way is looked for in: the grid's cells and what is known of their room. */
-export type Ground = {
+export type GridSearch = {
   readonly space: HoseRoom
   readonly wish: RouteRequest
   readonly grid: Grid
   readonly field: RoomField
 }
 
-function roomAt({ space, field }: Ground, i: number, p: Point3): number {
+function roomAt({ space, field }: GridSearch, i: number, p: Point3): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
   const { m, by } = roomFrom(space, p)
@@ -106,7 +107,7 @@ function roomAt({ space, field }: Ground, i: number, p: Point3): number {
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
-export function* search(ground: Ground, spare: number): Job<Result<readonly Point3[]>> {
+export function* search(ground: GridSearch, spare: number): Job<Result<readonly Point3[]>> {
   const { space, wish, grid, field } = ground
   const { size } = grid
   const count = size[0] * size[1] * size[2]

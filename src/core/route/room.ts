@@ -1,6 +1,6 @@
 /** Room for a hose in a bay: what it would come too near to along a way, the bodies that its own ends stand on left out. */
 import type { Point3 } from '../drain/profile'
-import { distanceToBox, END_FREE, type Box } from './distance'
+import { distanceBetween, distanceToBox, END_FREE, type Box } from './distance'
 import { roundedWay } from './path'
 
 /** Something in the bay, and how far the middle of a hose keeps from it, m. */
@@ -33,8 +33,6 @@ export const lerp = (a: Point3, b: Point3, t: number): Point3 => [
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ]
-/** Distance of two points, m. */
-export const distanceBetween = (a: Point3, b: Point3) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
 
 /** A bay with the ends of one hose in it: what an end stands on or near to is not in the way within `END_FREE` of it. */
 export type HoseRoom = Pick<RoutingBay, 'ceiling'> & {

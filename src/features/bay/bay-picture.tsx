@@ -15,7 +15,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 import { bayLabels } from './bay-labels'
 import { UnderlayControl, useUnderlay, type Under as Photo } from './underlay'
 import { CanMark } from './can-mark'
-import { Movable, type Move } from './movable'
+import { Movable, movedBy, type Move } from './movable'
 import {
   canBox,
   frameFor,
@@ -242,15 +242,7 @@ function KeepOutMark({ k, side, frame }: { k: Bay['keepOuts'][number]; side: Sid
   const [x, y, w, h] = keepOutBox(frame, side, k)
   const moved = (by: Move) => (build: Build) => {
     const keepOuts = (build.bay?.keepOuts ?? []).map((o) =>
-      o.id === k.id
-        ? {
-            ...o,
-            forwardMm: Math.round(o.forwardMm + by.forwardMm),
-            leftMm: Math.round(o.leftMm + by.leftMm),
-            upMm: Math.round(o.upMm + by.upMm),
-            measured: true,
-          }
-        : o,
+      o.id === k.id ? { ...o, ...movedBy(o, by), measured: true } : o,
     )
     return changeBay({ keepOuts })(build)
   }

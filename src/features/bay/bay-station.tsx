@@ -12,7 +12,7 @@ import { BayPicture } from './bay-picture'
 import { BestSpots } from './best-spots'
 import { Mounts } from './mounts'
 import { DrainPicture } from './drain-picture'
-import { Layouts, OtherWayRound } from './layouts'
+import { Layouts, MirrorBay } from './layouts'
 import { Lengths } from './lengths'
 import { Standing } from './standing'
 import { TapeSheet } from './tape-sheet'
@@ -39,7 +39,7 @@ export function BayStation() {
       <div className="min-w-0 space-y-4">
         {missing && <Layouts again />}
         <TapeSheet bay={bay} />
-        <OtherWayRound />
+        <MirrorBay />
       </div>
       <div className="min-w-0 space-y-3">
         <div className="grid gap-4 md:grid-cols-2">

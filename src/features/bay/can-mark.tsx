@@ -7,7 +7,7 @@ import { endPlace, spotIn } from '@/plan/catalogue/bay-geometry'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, LineEnd, PartOf } from '@/plan/document/schema'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { Movable } from './movable'
+import { Movable, movedBy } from './movable'
 import { canBox, place, type Frame } from './view'
 
 export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: Side; frame: Frame; bay: Bay }) {
@@ -28,17 +28,7 @@ export function CanMark({ can, side, frame, bay }: { can: PartOf<'can'>; side: S
       frame={frame}
       label={`${can.name}: ${text(spot.forwardMm)} ahead, ${text(spot.leftMm)} left, ${text(spot.upMm)} up.`}
       onSelect={() => select({ kind: 'part', id: can.id })}
-      onMove={(by) =>
-        act(
-          setSpot(can.id, {
-            forwardMm: Math.round(spot.forwardMm + by.forwardMm),
-            leftMm: Math.round(spot.leftMm + by.leftMm),
-            upMm: Math.round(spot.upMm + by.upMm),
-          }),
-          `${can.name} moved`,
-          `place ${can.id}`,
-        )
-      }
+      onMove={(by) => act(setSpot(can.id, movedBy(spot, by)), `${can.name} moved`, `place ${can.id}`)}
     >
       {side !== 'above' ? (
         <>

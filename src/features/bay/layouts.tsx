@@ -2,7 +2,7 @@
 /** Ready bays to start from, each as a small picture from above; and the bay the other way round. */
 import { useEffect, useRef, useState } from 'react'
 import { becomes } from '@/plan/bay/bay-builders'
-import { mirroredBay, otherDrive, type Turned } from '@/plan/bay/mirror'
+import { mirroredBay, otherDrive, type TurnedBay } from '@/plan/bay/mirror'
 import { BAY_LAYOUTS } from '@/plan/catalogue/bay-layouts'
 import { bayFor, readyBay } from '@/plan/catalogue/bays'
 import { pointOf } from '@/plan/catalogue/bay-geometry'
@@ -113,12 +113,12 @@ function LayoutPicture({ bay }: { bay: Bay }) {
 }
 
 /** The same bay for the car with the other drive, or the mirrored body; what turns with it is told. */
-export function OtherWayRound() {
+export function MirrorBay() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
   const refuse = useWorkspace((s) => s.refuse)
   const [says, setSays] = useState('')
-  const turn = (turned: Result<Turned>, name: string) => {
+  const turn = (turned: Result<TurnedBay>, name: string) => {
     if (!turned.ok) return refuse(turned.reason)
     if (act(becomes(turned.value.build), name)) setSays(turned.value.says)
   }

@@ -6,6 +6,13 @@ import type { Frame } from './view'
 
 export type Move = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
 
+/** Where something stands once it is moved, whole mm. */
+export const movedBy = (from: Move, by: Move): Move => ({
+  forwardMm: Math.round(from.forwardMm + by.forwardMm),
+  leftMm: Math.round(from.leftMm + by.leftMm),
+  upMm: Math.round(from.upMm + by.upMm),
+})
+
 /** A movement in the picture, mm across and up it, as one of the bay. */
 const inBay = (side: Side, across: number, up: number): Move => ({
   forwardMm: side === 'front' ? 0 : across,

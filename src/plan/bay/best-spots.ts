@@ -2,32 +2,29 @@
 import type { Point3 } from '@/core/drain/profile'
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
-import { distanceOfCylinder } from '@/core/route/distance'
+import { distanceBetween, distanceOfCylinder } from '@/core/route/distance'
 import type { Bay, Build, PartOf, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { isSolved, type StateResult } from '../model/results'
-import { endPlace, pointOf, spotIn } from '../catalogue/bay-geometry'
+import { canSize, endPlace, pointOf, spotIn } from '../catalogue/bay-geometry'
 import { leadLines, linesRound, type Led } from './lead-lines'
 import { canOfVent, withLooseParts, withSpots } from './loose-parts'
-import { tubeRadius } from './clearance'
 import { drainInBay } from './drains'
-import { piecesOf } from './find-way'
-import { mountsWithin, supportFor, type MountNear } from './hanging'
-import { layOf } from './lay'
+import { hosesAsObstacles } from './find-way'
+import { fullMassKg, mountsWithin, supportFor, type MountNear } from './hanging'
 import {
   BONNET_ASKED,
   boxOf,
-  HOSES_ASKED,
   placeFaults,
   placeGround,
   roomOverLid,
   type PlaceFault,
-  type PlaceGround,
   spannerFaults,
+  type PlaceGround,
 } from './place'
 
 /** A free place for a can, by itself. */
-export type Spot = {
+export type FreeSpot = {
   readonly floor: Point3
   /** straight from its ports to where its lines go, m */
   readonly hoseM: number
@@ -40,7 +37,7 @@ export type Spot = {
   /** what it hangs on; nothing for what sits on the engine */
   readonly mounts: readonly MountNear[]
 }
-export type BestSpot = Spot & {
+export type BestSpot = FreeSpot & {
   /** how its bracket shakes there, Hz; undefined for what sits on the engine */
   readonly ringsHz: number | undefined
   /** the build with the can there and its hoses led; those that no way was found for */
@@ -55,7 +52,7 @@ const WARM = 0.3
 const VENT_ROOM = 0.05
 
 /** What a spot costs, in metres of hose: hose itself, heat, how far its mount is; head to spare and height earn a little. */
-const costOf = (s: Spot): number =>
+const costOf = (s: FreeSpot): number =>
   s.hoseM +
   (s.heatM === undefined ? 0 : 2 * Math.max(0, WARM - s.heatM)) +
   Math.max(0, (s.mounts[0]?.awayM ?? 0) - 0.1) -
@@ -94,20 +91,19 @@ function scanOf(build: Build, states: readonly StateResult[], canId: string, dra
   const joined = variant.lines.some((l) => l.from.part === canId || l.to.part === canId)
   if (ends.length === 0) return fail(joined ? 'Measure where its lines go first.' : 'Nothing is joined to it yet.')
   const again = linesRound(build, canId)
-  const hoses = variant.lines.flatMap((l) => {
-    if (l.kind === 'direct' || again.has(l.id)) return []
-    const lay = layOf(bay, variant, l)
-    if (!lay.ok) return []
-    const askedM = tubeRadius(l.boreMm) + HOSES_ASKED
-    return piecesOf(`the ${l.name.toLowerCase()}`, lay.value.middle, askedM).map((o) => ({ ...o, askedM }))
-  })
+  const hoses = hosesAsObstacles(bay, variant, 0, (l) => again.has(l.id))
   const drain = drained ? drainInBay(build, variant, states.filter(isSolved), canId) : undefined
   return ok({
     build,
     variant,
     bay,
     can,
-    ground: placeGround(bay, variant, can, hoses),
+    ground: placeGround(
+      bay,
+      variant,
+      can,
+      hoses.map(({ keepM, ...o }) => ({ ...o, askedM: keepM })),
+    ),
     ends,
     // the return's end stays: head changes with the floor alone
     columnM: drain ? Math.max(...drain.states.map((s) => s.columnM)) : undefined,
@@ -117,8 +113,13 @@ function scanOf(build: Build, states: readonly StateResult[], canId: string, dra
   })
 }
 
+/** Head that is left to its drain with its floor here, m; undefined without a drain that is judged. */
+const headAt = ({ columnM, returnZ }: Scan, floor: Point3): number | undefined =>
+  columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM
+
 /** A spot as it is told, once it is known to be free. */
-function spotAt({ ground, bay, ends, columnM, returnZ }: Scan, floor: Point3): Spot {
+function spotAt(scan: Scan, floor: Point3): FreeSpot {
+  const { ground, bay, ends } = scan
   const { heightM, radiusM } = ground
   const body = { floor, heightM, radiusM }
   const hot = ground.boxes.filter((b) => b.k.kind === 'hot')
@@ -126,7 +127,7 @@ function spotAt({ ground, bay, ends, columnM, returnZ }: Scan, floor: Point3): S
   return {
     floor,
     hoseM: ends.reduce((sum, p) => sum + Math.hypot(p[0] - floor[0], p[1] - floor[1], p[2] - floor[2] - heightM), 0),
-    headM: columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM,
+    headM: headAt(scan, floor),
     heatM: hot.length > 0 ? Math.min(...hot.map((b) => distanceOfCylinder(body, b.box))) : undefined,
     lidM: Number.isFinite(over) ? over : undefined,
     mounts: ground.seated ? [] : mountsWithin(bay, body),
@@ -135,8 +136,8 @@ function spotAt({ ground, bay, ends, columnM, returnZ }: Scan, floor: Point3): S
 
 /** What is wrong with a floor here, over and above what the place itself has: a drain that does not fall, no room for a vent over it. */
 function* faultsAt(scan: Scan, floor: Point3): Generator<PlaceFault> {
-  const { bay, variant, can, columnM, returnZ, ground, vented, highest } = scan
-  const headM = columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM
+  const { bay, variant, can, ground, vented, highest } = scan
+  const headM = headAt(scan, floor)
   if (headM !== undefined && headM < 0.01) yield { what: 'head', to: 'its return', has: headM, asked: 0.01 }
   const room = highest - BONNET_ASKED - floor[2] - ground.heightM
   if (vented && room < VENT_ROOM) yield { what: 'vent', to: 'the bonnet', has: room, asked: VENT_ROOM }
@@ -167,24 +168,22 @@ function* floorsOf(bay: Bay, step: number): Generator<readonly [Point3, number]>
 }
 
 /** Every free place of the grid, the cheapest first. Yields the share done. */
-export function* freeSpots(scan: Scan): Job<readonly Spot[]> {
-  const found: Spot[] = []
-  const mounts = (scan.bay.mounts ?? []).map(pointOf)
+export function* freeSpots(scan: Scan): Job<readonly FreeSpot[]> {
+  const found: FreeSpot[] = []
   let told = 0
   for (const [floor, share] of floorsOf(scan.bay, STEP)) {
     if (share > told) yield (told = share)
-    if (mounts.length === 0 && !scan.ground.seated) continue
     if (faultsAt(scan, floor).next().done) found.push(spotAt(scan, floor))
   }
   return found.toSorted((a, b) => costOf(a) - costOf(b))
 }
 
 /** Real choices among spots: no two nearer than `APART`. */
-function choicesOf(spots: readonly Spot[], most: number): Spot[] {
-  const out: Spot[] = []
+function choicesOf(spots: readonly FreeSpot[], most: number): FreeSpot[] {
+  const out: FreeSpot[] = []
   for (const s of spots) {
     if (out.length === most) break
-    if (out.every((o) => Math.hypot(...s.floor.map((v, k) => v - o.floor[k]!)) > APART)) out.push(s)
+    if (out.every((o) => distanceBetween(s.floor, o.floor) > APART)) out.push(s)
   }
   return out
 }
@@ -202,7 +201,7 @@ export function* spotsFor(
   states: readonly StateResult[],
   canId: string,
   { most, drained }: Wanted,
-): Job<Result<readonly Spot[]>> {
+): Job<Result<readonly FreeSpot[]>> {
   const scan = scanOf(build, states, canId, drained)
   if (!scan.ok) return scan
   const spots = choicesOf(yield* freeSpots(scan.value), most)
@@ -222,7 +221,7 @@ export function* bestSpots(
   const spots = yield* scaled(spotsFor(build, states, canId, { most: TRIED, drained: true }), 0, 0.2)
   if (!spots.ok) return spots
   const can = activeVariant(build).parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')!
-  const { massKg } = placeGround(build.bay!, activeVariant(build), can)
+  const massKg = fullMassKg(can, canSize(can))
   const tried: BestSpot[] = []
   for (const [i, s] of spots.value.entries()) {
     const led = yield* scaled(
@@ -267,18 +266,15 @@ const CURES: Readonly<Record<PlaceFault['what'], (f: PlaceFault) => { readonly s
   }),
 }
 
-/** Why no place holds a can: what is in the way most often, and the least that would have to move. */
+/** Why no place holds a can: the place that comes nearest to holding it, and the least that would have to move there. */
 function inTheWay(scan: Scan): string {
   const { bay, can } = scan
   const size = `${Math.round(scan.ground.radiusM * 2000)} mm wide and ${Math.round(scan.ground.heightM * 1000)} mm high`
   if ((bay.mounts ?? []).length === 0 && !scan.ground.seated)
     return `Nothing is entered that the ${can.name.toLowerCase()} could hang on. Enter a bolt, stud or bracket of the bay.`
   let best: { readonly says: string; readonly m: number; readonly floor: Point3 } | undefined
-  const blamed = new Map<string, number>()
   for (const [floor] of floorsOf(bay, STEP * 1.5)) {
-    const faults = [...faultsAt(scan, floor)]
-    for (const f of faults) if (Number.isFinite(f.has)) blamed.set(f.to, (blamed.get(f.to) ?? 0) + 1)
-    const cures = faults.map((f) => CURES[f.what](f))
+    const cures = [...faultsAt(scan, floor)].map((f) => CURES[f.what](f))
     const m = cures.reduce((sum, c) => sum + c.m, 0) + 0.05 * cures.length
     if (cures.length === 0 || !Number.isFinite(m) || (best && m >= best.m)) continue
     best = { says: cures.map((c) => c.says).join(' and '), m, floor }

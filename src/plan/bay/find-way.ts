@@ -4,11 +4,11 @@ import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import { findWay } from '@/core/route/find'
 import { boxInWay, type Obstacle, type RoutingBay } from '@/core/route/room'
-import { END_FREE, heightAt } from '@/core/route/distance'
-import type { Build, Line, Variant } from '../document/schema'
+import { distanceBetween, END_FREE, heightAt } from '@/core/route/distance'
+import type { Bay, Build, Line, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { lowered } from '../document/words'
-import { bendRadius, canBody, endPlace, joinedBy, pointOf, type EndPlace } from '../catalogue/bay-geometry'
+import { bendRadius, canBody, endPlace, joinedBy, placedAt, pointOf, type EndPlace } from '../catalogue/bay-geometry'
 import { withWay } from './bay-builders'
 import { OWN_ASKED, tightGapsOf, tubeRadius } from './clearance'
 import { layOf } from './lay'
@@ -22,10 +22,10 @@ const PIECE = 0.03
 const ROUNDS = 3
 
 /** A hose as a row of blocks round its middle, its own radius left to who keeps from it. */
-export function piecesOf(name: string, middle: readonly Point3[], keepM: number): Obstacle[] {
+function piecesOf(name: string, middle: readonly Point3[], keepM: number): Obstacle[] {
   let last: Point3 | undefined
   return middle.flatMap((p, i) => {
-    const far = !last || Math.hypot(p[0] - last[0], p[1] - last[1], p[2] - last[2]) > PIECE || i === middle.length - 1
+    const far = !last || distanceBetween(p, last) > PIECE || i === middle.length - 1
     if (!far) return []
     const from = last ?? p
     last = p
@@ -34,6 +34,19 @@ export function piecesOf(name: string, middle: readonly Point3[], keepM: number)
     return [{ name, box: { middle: between, half }, keepM }]
   })
 }
+
+/** Hoses of a plan that lie in its bay, but for some, for what keeps its surface `beyondM` further from theirs than hoses do. */
+export const hosesAsObstacles = (
+  bay: Bay | undefined,
+  variant: Variant,
+  beyondM: number,
+  except: (line: Line) => boolean,
+): Obstacle[] =>
+  variant.lines.flatMap((l) => {
+    const lay = l.kind === 'direct' || except(l) ? undefined : layOf(bay, variant, l)
+    if (!lay?.ok) return []
+    return piecesOf(`the ${lowered(l.name)}`, lay.value.middle, tubeRadius(l.boreMm) + HOSES_ASKED + beyondM)
+  })
 
 /** Bodies that the middle of a hose of this radius keeps from: what stands there, what is drawn up, cans; it may touch those that it joins. */
 export function bodiesFor(build: Build, variant: Variant, radiusM: number, joined: ReadonlySet<string>): Obstacle[] {
@@ -61,14 +74,9 @@ function freeFor(build: Build, variant: Variant, line: Line, unled: ReadonlySet<
   const { bay } = build
   const radiusM = tubeRadius(line.boreMm)
   const joined = joinedBy(variant, [line.from.part, line.to.part])
-  const hoses = variant.lines.flatMap((other) => {
-    if (other.id === line.id || other.kind === 'direct' || unled.has(other.id)) return []
-    if (joined.has(other.from.part) || joined.has(other.to.part)) return []
-    const lay = layOf(bay, variant, other)
-    if (!lay.ok) return []
-    const keepM = tubeRadius(other.boreMm) + HOSES_ASKED + radiusM + SPARE
-    return piecesOf(`the ${lowered(other.name)}`, lay.value.middle, keepM)
-  })
+  const passedBy = (other: Line) =>
+    other.id === line.id || unled.has(other.id) || joined.has(other.from.part) || joined.has(other.to.part)
+  const hoses = hosesAsObstacles(bay, variant, radiusM + SPARE, passedBy)
   const bonnet = (bay?.bonnet ?? []).map(pointOf)
   return {
     boxes: [...bodiesFor(build, variant, radiusM, joined), ...hoses],
@@ -79,7 +87,7 @@ function freeFor(build: Build, variant: Variant, line: Line, unled: ReadonlySet<
   }
 }
 
-type Led = {
+type WayWish = {
   /** lines that have no way yet: they find theirs after this one */
   readonly unled?: ReadonlySet<string>
   /** a drain is led so that it falls, unless this says that it need not */
@@ -92,7 +100,7 @@ type Led = {
 function* searchOnce(
   build: Build,
   line: Line,
-  { unled = new Set(), falls: need, radiusM = bendRadius(line.boreMm / 1000) }: Led,
+  { unled = new Set(), falls: need, radiusM = bendRadius(line.boreMm / 1000) }: WayWish,
 ): Job<Result<NonNullable<Line['way']>>> {
   const variant = activeVariant(build)
   const [from, to] = [endPlace(build.bay, variant, line.from), endPlace(build.bay, variant, line.to)]
@@ -104,11 +112,7 @@ function* searchOnce(
   const free = freeFor(build, variant, line, unled)
   const search = (start: Point3, end: Point3) => findWay(free, { from: start, to: end, radiusM, falls })
   const placed = (points: readonly Point3[]): NonNullable<Line['way']> => {
-    const way = points.map(([x, y, z]) => ({
-      forwardMm: Math.round(x * 1000),
-      leftMm: Math.round(y * 1000),
-      upMm: Math.round(z * 1000),
-    }))
+    const way = points.map(placedAt)
     return upwards ? way.toReversed() : way
   }
   // out of each port the way it points, first; where that finds no way, an end is bent
@@ -128,25 +132,25 @@ function* searchOnce(
 /**
  * Points to lead a line of the active plan by, so that it keeps clear and, a drain, falls; or what is in the way. Yields the share done.
  */
-export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<Result<NonNullable<Line['way']>>> {
+export function* findLineWay(build: Build, lineId: string, wish: WayWish = {}): Job<Result<NonNullable<Line['way']>>> {
   const line = activeVariant(build).lines.find((l) => l.id === lineId)
   if (!line || line.kind === 'direct') return fail('There is no such hose.')
   let now = build
   let reason: string | undefined
   for (let round = 0; round < ROUNDS; round++) {
-    const found = yield* scaled(searchOnce(now, line, led), round / ROUNDS, 1 / ROUNDS)
+    const found = yield* scaled(searchOnce(now, line, wish), round / ROUNDS, 1 / ROUNDS)
     if (!found.ok) {
       reason ??= found.reason
       break
     }
     now = withWay(now, lineId, found.value)
     // the lid of a can may have turned to the hose, and its mouth moved: what counts is what is judged
-    const wrong = judged(now, lineId, led)
+    const wrong = judged(now, lineId, wish)
     if (wrong === undefined) return found
     reason = wrong
   }
   // where no other is found, the way that it has may do
-  const before = judged(build, lineId, led)
+  const before = judged(build, lineId, wish)
   return before === undefined ? ok(line.way ?? []) : fail(reason ?? 'No way was found.')
 }
 
@@ -154,12 +158,11 @@ export function* findLineWay(build: Build, lineId: string, led: Led = {}): Job<R
 const KINKED = 0.02
 
 /** Points past everything for a line whose bends find no room: it cannot be laid so, and is told, but it leads through nothing. */
-export function* passingWay(build: Build, line: Line, led: Led): Job<Result<NonNullable<Line['way']>>> {
-  return yield* searchOnce(build, line, { ...led, radiusM: KINKED })
-}
+export const passingWay = (build: Build, line: Line, wish: WayWish): Job<Result<NonNullable<Line['way']>>> =>
+  searchOnce(build, line, { ...wish, radiusM: KINKED })
 
 /** What is wrong with a line as it is led, in a sentence, but for what its own ports stand too near to; undefined for nothing. */
-function judged(build: Build, lineId: string, { unled = new Set(), falls }: Led): string | undefined {
+function judged(build: Build, lineId: string, { unled = new Set(), falls }: WayWish): string | undefined {
   const variant = activeVariant(build)
   const among = { ...variant, lines: variant.lines.filter((l) => l.id === lineId || !unled.has(l.id)) }
   const line = variant.lines.find((l) => l.id === lineId)!
@@ -167,8 +170,7 @@ function judged(build: Build, lineId: string, { unled = new Set(), falls }: Led)
   if (!lay.ok) return lay.reason
   const { middle } = lay.value
   const ends = [middle[0]!, middle.at(-1)!]
-  const atEnd = (p: Point3 | undefined) =>
-    p !== undefined && ends.some((e) => Math.hypot(e[0] - p[0], e[1] - p[1], e[2] - p[2]) < END_FREE)
+  const atEnd = (p: Point3 | undefined) => p !== undefined && ends.some((e) => distanceBetween(e, p) < END_FREE)
   const met = tightGapsOf(build, among, lineId).find((g) => !atEnd(g.at))?.to
   if (met !== undefined) return `Every way that was tried comes too near to ${met}.`
   return line.kind === 'drain' && falls !== false && climbs(middle)

@@ -2,7 +2,7 @@
 import { firstFrequency } from '@/core/bracket/vibration'
 import type { Point3 } from '@/core/drain/profile'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
-import { canBody, pointOf, type CanBody } from '../catalogue/bay-geometry'
+import { pointOf, type CanBody } from '../catalogue/bay-geometry'
 import { MOUNT_FACTS } from '../catalogue/mounts'
 import type { Bay, Engine, PartOf } from '../document/schema'
 
@@ -39,17 +39,6 @@ export const mountsWithin = (bay: Bay | undefined, body: Pick<CanBody, 'floor' |
   mountsNear(bay, body)
     .filter((near) => near.awayM <= BRACKET_REACH)
     .slice(0, 2)
-
-/** A can of the bay with its weight and what it hangs on; undefined where it has no place yet, or nothing is near to hang it on. */
-export function hangingOf(
-  bay: Bay | undefined,
-  can: PartOf<'can'>,
-): { readonly massKg: number; readonly on: readonly MountNear[]; readonly bornKg: number } | undefined {
-  const body = canBody(bay, can)
-  const on = body ? mountsWithin(bay, body) : []
-  if (!body || on.length === 0) return undefined
-  return { massKg: fullMassKg(can, body), on, bornKg: borneKg(on) }
-}
 
 /** Width of a bracket's strip, m (estimate). */
 export const STRIP_WIDTH = 0.04

@@ -1,5 +1,6 @@
 /** Hoses led through the bay one after the other, each clear of all that have their ways. */
 import { scaled, type Job } from '@/core/job'
+import { distanceBetween } from '@/core/route/distance'
 import { endPlace } from '../catalogue/bay-geometry'
 import type { Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -26,7 +27,7 @@ export function* leadLines(build: Build, ids: ReadonlySet<string>): Job<Led> {
   const variant = activeVariant(build)
   const span = (l: Line) => {
     const [a, b] = [endPlace(build.bay, variant, l.from)?.at, endPlace(build.bay, variant, l.to)?.at]
-    return a && b ? Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) : 0
+    return a && b ? distanceBetween(a, b) : 0
   }
   let order = variant.lines
     .filter((l) => ids.has(l.id) && l.kind !== 'direct')

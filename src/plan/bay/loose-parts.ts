@@ -2,7 +2,7 @@
 import type { Point3 } from '@/core/drain/profile'
 import { distanceToBox, heightAt } from '@/core/route/distance'
 import { boxInWay } from '@/core/route/room'
-import { canBody, endPlace, pointOf, spotId, spotIn, spotsAsked } from '../catalogue/bay-geometry'
+import { canBody, endPlace, placedAt, pointOf, seatOf, spotId, spotIn, spotsAsked } from '../catalogue/bay-geometry'
 import { KINDS } from '../document/kinds'
 import type { Bay, Build, LineEnd, Part, PartOf, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -21,11 +21,6 @@ const HIDDEN = 0.3
 const OVER_LID = 0.03
 
 type Spot = Bay['spots'][number]
-const millimetres = ([x, y, z]: Point3) => ({
-  forwardMm: Math.round(x * 1000),
-  leftMm: Math.round(y * 1000),
-  upMm: Math.round(z * 1000),
-})
 
 /** The build with some places of its bay other than they were, not measured; lengths follow. */
 export function withSpots(build: Build, places: ReadonlyMap<string, Point3>): Build {
@@ -33,11 +28,11 @@ export function withSpots(build: Build, places: ReadonlyMap<string, Point3>): Bu
   if (!bay || places.size === 0) return build
   const moved = (s: Spot): Spot => {
     const to = places.get(s.id)
-    return to ? { ...s, ...millimetres(to), measured: false } : s
+    return to ? { ...s, ...placedAt(to), measured: false } : s
   }
   const known = new Set(bay.spots.map((s) => s.id))
   const added = [...places].flatMap(([id, to]): Spot[] =>
-    known.has(id) ? [] : [{ id, ...millimetres(to), points: undefined, turnDeg: undefined, measured: false }],
+    known.has(id) ? [] : [{ id, ...placedAt(to), points: undefined, turnDeg: undefined, measured: false }],
   )
   const next = { ...bay, spots: [...bay.spots.map(moved), ...added] }
   return { ...build, bay: next, variants: build.variants.map((v) => withLengths(next, v)) }
@@ -65,16 +60,6 @@ export function piecesOn(variant: Variant, can: string): { part: Part; port: str
   return out
 }
 
-/** Whether a part is screwed to the engine, itself or by what it is screwed to. */
-function isSeated(variant: Variant, part: Part, seen: readonly string[] = []): boolean {
-  return variant.lines.some((l) => {
-    if (l.kind !== 'direct' || (l.from.part !== part.id && l.to.part !== part.id)) return false
-    const other = variant.parts.find((p) => p.id === (l.from.part === part.id ? l.to.part : l.from.part))
-    if (!other || other.kind === 'can' || seen.includes(other.id)) return false
-    return KINDS[other.kind].engine === true || isSeated(variant, other, [...seen, part.id])
-  })
-}
-
 /** Parts that hang in hoses alone: their places are for the asking, unless the tape has been there. */
 export function looseParts(build: Build, variant: Variant): Part[] {
   const onCans = new Set(
@@ -86,7 +71,7 @@ export function looseParts(build: Build, variant: Variant): Part[] {
       asked.has(p.id) &&
       !['can', 'tank', 'pump'].includes(p.kind) &&
       !onCans.has(p.id) &&
-      !isSeated(variant, p) &&
+      !seatOf(variant, p) &&
       !spotIn(build.bay, p.id)?.measured,
   )
 }
@@ -122,14 +107,14 @@ function hungBetween(build: Build, variant: Variant, part: Part, settled: Readon
 }
 
 /** The can whose gas a vent filter lets out. */
-export function canOfVent(variant: Variant, filter: Part): PartOf<'can'> | undefined {
-  const line = variant.lines.find((l) => l.from.part === filter.id || l.to.part === filter.id)
-  const other = variant.lines
-    .filter((l) => l.from.part === filter.id || l.to.part === filter.id)
-    .map((l) => variant.parts.find((p) => p.id === (l.from.part === filter.id ? l.to.part : l.from.part)))
-    .find((p) => p?.kind === 'can')
-  return line && other?.kind === 'can' ? other : undefined
-}
+export const canOfVent = (variant: Variant, filter: Part): PartOf<'can'> | undefined =>
+  variant.parts.find(
+    (p): p is PartOf<'can'> =>
+      p.kind === 'can' &&
+      variant.lines.some(
+        (l) => (l.from.part === filter.id && l.to.part === p.id) || (l.to.part === filter.id && l.from.part === p.id),
+      ),
+  )
 
 /** A free place for a part that hangs between these points, the nearest to all of them; undefined where none is. */
 function freePlace(

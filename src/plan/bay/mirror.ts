@@ -5,7 +5,7 @@ import type { Bay, Build, Line } from '../document/schema'
 import { withLengths } from './lay'
 
 /** A build in the other bay, and what has turned with it, in words. */
-export type Turned = { readonly build: Build; readonly says: string }
+export type TurnedBay = { readonly build: Build; readonly says: string }
 
 type Placed = { readonly leftMm: number }
 const flipped = <T extends Placed>(p: T, middleMm = 0): T => ({ ...p, leftMm: 2 * middleMm - p.leftMm })
@@ -34,7 +34,7 @@ const inBay = (build: Build, bay: Bay, way: (w: Line['way']) => Line['way']): Bu
 const count = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`
 
 /** The body mirrored, datum and all: what stood to its left stands to its right. Fails without a bay. */
-export function mirroredBay(build: Build): Result<Turned> {
+export function mirroredBay(build: Build): Result<TurnedBay> {
   const { bay } = build
   if (!bay) return fail('There is no bay yet to be mirrored.')
   const named = <T extends Placed & { readonly name: string }>(p: T): T => ({ ...flipped(p), name: otherSide(p.name) })
@@ -60,12 +60,12 @@ export function mirroredBay(build: Build): Result<Turned> {
   ]
   return ok({
     build: turned,
-    says: `Mirrored, measured from the ${lowered(to.datum)} now. Turned with it: ${along.join(', ')}.`,
+    says: `Mirrored, measured from the ${lowered(to.datum)} now. TurnedBay with it: ${along.join(', ')}.`,
   })
 }
 
 /** What goes with the driver, the brake servo and the steering, on the other side of the car. Fails where nothing does, or the middle is not known. */
-export function otherDrive(build: Build): Result<Turned> {
+export function otherDrive(build: Build): Result<TurnedBay> {
   const { bay } = build
   if (!bay) return fail('There is no bay yet.')
   if (bay.middleMm === undefined) return fail('Enter where the middle of the car lies first.')

@@ -15,7 +15,7 @@ import { bestSpots } from './best-spots'
 import { setWay } from './bay-builders'
 import { findLineWay } from './find-way'
 import { layOf } from './lay'
-import { openBay, type Opened } from './open-bay'
+import { openBay, type OpenedBay } from './open-bay'
 
 /** Every so many of all plans is opened in the suite; all of them take four minutes. */
 const EVERY = 17
@@ -73,7 +73,7 @@ function nearMisses(b: Build): string[] {
   })
 }
 
-const opened = (engineClass: string, school: string, key?: string): Opened => {
+const opened = (engineClass: string, school: string, key?: string): OpenedBay => {
   const b = newBuild({ name: 'x', engineClass, use: 'street', ambientC: 10, units: 'metric', school } as never)
   return finish(openBay(b, figuresOf(b).states, key ?? bayFor(b.engine)))
 }

@@ -8,27 +8,27 @@ import { activeVariant } from '../edit/edit'
 import type { StateResult } from '../model/results'
 import { leadLines, linesRound, type Led } from './lead-lines'
 import { withLooseParts, withSpots } from './loose-parts'
-import { putAt, spotsFor, type Spot } from './best-spots'
+import { putAt, spotsFor, type FreeSpot } from './best-spots'
 import { withLengths } from './lay'
 import { sitsOnEngine } from './place'
 
 /** How many places of a can are tried where a hose of the first finds no way. */
 const TRIED = 20
 
-export type Opened = Led & {
+export type OpenedBay = Led & {
   /** cans that nothing holds, and why */
   readonly unplaced: readonly { readonly part: PartOf<'can'>; readonly reason: string }[]
 }
 
 /** Places for a can from which it drains, else any: that it does not drain is told by its verdict. */
-function* placesFor(build: Build, states: readonly StateResult[], can: string): Job<Result<readonly Spot[]>> {
+function* placesFor(build: Build, states: readonly StateResult[], can: string): Job<Result<readonly FreeSpot[]>> {
   const draining = yield* scaled(spotsFor(build, states, can, { most: TRIED, drained: true }), 0, 0.5)
   if (draining.ok) return draining
   return yield* scaled(spotsFor(build, states, can, { most: TRIED, drained: false }), 0.5, 0.5)
 }
 
 /** The build in a ready bay; measured ends stay. What no way or place was found for is told. Yields the share done. */
-export function* openBay(build: Build, states: readonly StateResult[], key: string): Job<Opened> {
+export function* openBay(build: Build, states: readonly StateResult[], key: string): Job<OpenedBay> {
   const bay = readyBay(build, activeVariant(build), key)
   const bare: Build = { ...build, bay, variants: build.variants.map((v) => withLengths(bay, v)) }
   const variant = activeVariant(bare)

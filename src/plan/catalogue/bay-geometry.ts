@@ -9,6 +9,13 @@ type PlacedEnd = { readonly forwardMm: number; readonly leftMm: number; readonly
 /** Where the mouth of a measured end lies, m, in the axes of the bay. */
 export const pointOf = (p: PlacedEnd): Point3 => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
 
+/** A point of the bay, m, as the document keeps it: whole millimetres. */
+export const placedAt = ([x, y, z]: Point3): PlacedEnd => ({
+  forwardMm: Math.round(x * 1000),
+  leftMm: Math.round(y * 1000),
+  upMm: Math.round(z * 1000),
+})
+
 /** Name under which an end of a line is measured: a can by its floor, what stands in a line by itself, else the port. */
 export const spotId = (part: Part, port: string): string =>
   part.kind === 'can' || !KINDS[part.kind].engine ? part.id : `${part.id}.${port}`
@@ -57,6 +64,25 @@ export function joinedBy(variant: Variant, parts: readonly string[]): ReadonlySe
     }
   }
   return all
+}
+
+/** What a part of the circuit is screwed to without a hose, down to a port of the engine, and how many pieces lie between; undefined where it hangs. */
+export function seatOf(
+  variant: Variant,
+  part: Part,
+  seen: readonly string[] = [],
+): { part: Part; port: string; pieces: number } | undefined {
+  if (seen.includes(part.id)) return undefined
+  for (const line of variant.lines) {
+    if (line.kind !== 'direct' || (line.from.part !== part.id && line.to.part !== part.id)) continue
+    const other = line.from.part === part.id ? line.to : line.from
+    const joined = variant.parts.find((p) => p.id === other.part)
+    if (!joined || joined.kind === 'can') continue
+    if (KINDS[joined.kind].engine) return { part: joined, port: other.port, pieces: seen.length }
+    const further = seatOf(variant, joined, [...seen, part.id])
+    if (further) return further
+  }
+  return undefined
 }
 
 /**

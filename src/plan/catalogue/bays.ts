@@ -3,8 +3,7 @@
  * estimate until the tape has been there. Where cans, valves and hoses go is found, not listed (`bay/open-bay`).
  */
 import type { Bay, Build, Part, Variant } from '../document/schema'
-import { KINDS } from '../document/kinds'
-import { spotId, spotsAsked } from './bay-geometry'
+import { seatOf, spotId, spotsAsked } from './bay-geometry'
 import { BAY_LAYOUTS, type BayLayout, type Position, type Surrounding, type BaySurroundings } from './bay-layouts'
 import { engineBody, STUB, type EngineBody, type EnginePoint } from './engine-body'
 
@@ -21,11 +20,11 @@ const TURNED: Readonly<Record<BayLayout['crank'], (p: EnginePoint) => Position>>
 }
 const plus = (a: Position, b: Position): Position => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]
 
-type Engine = { readonly body: EngineBody; readonly place: (p: EnginePoint) => Position }
+type EngineThere = { readonly body: EngineBody; readonly place: (p: EnginePoint) => Position }
 type Joint = { readonly at: Position; readonly out: Position }
 
 /** A port of the engine; one that the body does not know stands beside one that it knows of the same part or kind. */
-function portOf({ body, place }: Engine, part: Part, port: string, others: number): Joint | undefined {
+function portOf({ body, place }: EngineThere, part: Part, port: string, others: number): Joint | undefined {
   const turn = (p: EnginePoint): Position => {
     const [zero, there] = [place([0, 0, 0]), place(p)]
     return [there[0] - zero[0], there[1] - zero[1], there[2] - zero[2]]
@@ -40,27 +39,8 @@ function portOf({ body, place }: Engine, part: Part, port: string, others: numbe
   return { at: place([along - BESIDE * (1 + others), left, up]), out: turn(near.out) }
 }
 
-/** What a part of the circuit is screwed to without a hose, down to a port of the engine, and how many pieces lie between. */
-function seatOf(
-  variant: Variant,
-  part: Part,
-  seen: readonly string[] = [],
-): { part: Part; port: string; pieces: number } | undefined {
-  if (seen.includes(part.id)) return undefined
-  for (const line of variant.lines) {
-    if (line.kind !== 'direct' || (line.from.part !== part.id && line.to.part !== part.id)) continue
-    const other = line.from.part === part.id ? line.to : line.from
-    const joined = variant.parts.find((p) => p.id === other.part)
-    if (!joined || joined.kind === 'can') continue
-    if (KINDS[joined.kind].engine) return { part: joined, port: other.port, pieces: seen.length }
-    const further = seatOf(variant, joined, [...seen, part.id])
-    if (further) return further
-  }
-  return undefined
-}
-
 /** Where a part stands as the ready bay has it, if that follows from the engine; cans and what hangs in hoses find their places later. */
-function seatedPlace(engine: Engine, variant: Variant, part: Part): Position | undefined {
+function seatedPlace(engine: EngineThere, variant: Variant, part: Part): Position | undefined {
   const seat = seatOf(variant, part)
   const joint = seat && portOf(engine, seat.part, seat.port, 0)
   if (!seat || !joint) return undefined
@@ -96,7 +76,7 @@ const cylinder = (name: string, kind: KeepOut['kind'], [x, y, z]: Position, [r, 
 })
 
 /** Everything that stands in the bay of this plan: the engine's blocks, the car's, the filler where nothing sits on it, an oil tank. */
-function standing(layout: BayLayout, engine: Engine, around: BaySurroundings, variant: Variant): KeepOut[] {
+function standing(layout: BayLayout, engine: EngineThere, around: BaySurroundings, variant: Variant): KeepOut[] {
   const { body, place } = engine
   const blocks = body.blocks.map((b) => {
     const [p, q] = [place(b.from), place(b.to)]
@@ -131,7 +111,7 @@ export function readyBay(build: Build, variant: Variant, key: string): Bay {
     halfAhead: ahead ? body.halfLong : body.halfWide,
     halfAcross: ahead ? body.halfWide : body.halfLong,
   })
-  const engine: Engine = { body, place: (p) => plus(around.engineAt, TURNED[layout.crank](p)) }
+  const engine: EngineThere = { body, place: (p) => plus(around.engineAt, TURNED[layout.crank](p)) }
   const known = new Map((build.bay?.spots ?? []).filter((s) => s.measured).map((s) => [s.id, s]))
   const { tank } = around
   let [hung, others] = [0, 0]

@@ -7,7 +7,7 @@ import type { Job as LongJob } from '@/core/job'
 import { ok, type Result } from '@/core/result'
 import type { Led } from '@/plan/bay/lead-lines'
 import { bestSpots, type BestSpot } from '@/plan/bay/best-spots'
-import { openBay, type Opened } from '@/plan/bay/open-bay'
+import { openBay, type OpenedBay } from '@/plan/bay/open-bay'
 import { difference } from '@/plan/edit/diff'
 import type { Edit } from '@/plan/edit/edit'
 import { findLineWay } from '@/plan/bay/find-way'
@@ -23,7 +23,7 @@ import { ranges } from '@/plan/studies/ranges'
 
 /** What a search has laid out, as edits of the build that it was asked for; and what it found no way or place for, in words. */
 type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
-const laidOut = (build: Build, led: Led, unplaced: Opened['unplaced'] = []): LaidOut => ({
+const laidOut = (build: Build, led: Led, unplaced: OpenedBay['unplaced'] = []): LaidOut => ({
   edits: difference(build, led.build),
   left: [...unplaced.map((u) => `${u.part.name}: ${u.reason}`), ...led.stuck.map((s) => `${s.line.name}: ${s.reason}`)],
 })

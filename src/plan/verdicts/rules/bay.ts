@@ -75,12 +75,15 @@ export const pulledOut: Rule = {
   id: 'pulled-out',
   judge: (c) => {
     const { bay } = c.build
+    const pulled = (bay?.keepOuts ?? []).filter((k) => k.pullMm)
+    if (pulled.length === 0) return []
     const bonnet = (bay?.bonnet ?? []).map(pointOf)
-    return (bay?.keepOuts ?? []).flatMap((k): Finding[] => {
+    const things = thingsIn(c.build, c.variant)
+    return pulled.flatMap((k): Finding[] => {
       const column = pullColumn(k)
       if (!column || !k.pullMm) return []
       const top = column.middle[2] - column.half[2]
-      const inWay = thingsIn(c.build, c.variant).find(
+      const inWay = things.find(
         ({ points, radiusM, kind, of }) =>
           !(kind === 'part' && sitsOnEngine(c.variant, of)) && distanceOfWay(points, column).least < radiusM,
       )
