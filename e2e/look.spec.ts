@@ -64,6 +64,33 @@ for (const scheme of ['light', 'dark'] as const) {
   })
 }
 
+test('a printed sheet has its own head, nothing of the frame, and fits the paper', async ({ browser, ivent }) => {
+  // A4 within margins of 14 mm, at 96 pixels an inch
+  const context = await browser.newContext({ viewport: { width: 688, height: 1017 }, colorScheme: 'dark' })
+  const page = await context.newPage()
+  const heron = await ivent.build('Heron')
+  for (const station of STATIONS.filter((s) => s !== 'compare')) {
+    await page.goto(`${heron}/${station}`)
+    await page.waitForLoadState('networkidle')
+    await page.emulateMedia({ media: 'print' })
+    await expect(page.getByText(`Heron: ${station}`)).toBeVisible()
+    for (const frame of [
+      page.getByRole('navigation'),
+      page.getByRole('group', { name: 'Driving state' }),
+      page.getByRole('button', { name: /^(Find a way|Print|Units|Undo|Take .* out.*)$/ }),
+    ])
+      await expect(frame.filter({ visible: true })).toHaveCount(0)
+    const [wide, ground] = await page.evaluate(() => [
+      document.documentElement.scrollWidth,
+      getComputedStyle(document.documentElement).backgroundColor,
+    ])
+    expect([station, wide]).toEqual([station, 688])
+    expect(ground).toBe('rgb(255, 255, 255)')
+    await page.emulateMedia({ media: 'screen' })
+  }
+  await context.close()
+})
+
 test('a phone shows every page without sideways scrolling', async ({ browser, ivent }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
   const page = await context.newPage()

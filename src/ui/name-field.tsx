@@ -10,16 +10,19 @@ export function NameField({
   onChange: (name: string) => void
 }) {
   return (
-    <input
-      className="field"
-      aria-label={label}
-      maxLength={80}
-      key={name}
-      defaultValue={name}
-      onBlur={(e) => {
-        const typed = e.target.value.trim()
-        if (typed !== '' && typed !== name) onChange(typed)
-      }}
-    />
+    <>
+      <span className="hidden print:inline">{name}</span>
+      <input
+        className="field no-print"
+        aria-label={label}
+        maxLength={80}
+        key={name}
+        defaultValue={name}
+        onBlur={(e) => {
+          const typed = e.target.value.trim()
+          if (typed !== '' && typed !== name) onChange(typed)
+        }}
+      />
+    </>
   )
 }

@@ -45,7 +45,7 @@ export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly
               </th>
             ))}
             <th>What it bears</th>
-            <th className="w-[7%]" />
+            <th className="no-print w-[7%]" />
           </tr>
         </thead>
         <tbody>
@@ -83,7 +83,7 @@ export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly
               <td className="!whitespace-normal text-xs text-soft">
                 {MOUNT_FACTS[m.kind].bears}; carries {say.mass(MOUNT_FACTS[m.kind].carriesKg)}
               </td>
-              <td>
+              <td className="no-print">
                 <TakeOut label={`Take the mount ${m.name} out`} onPress={() => put(mounts.filter((x) => x !== m))} />
               </td>
             </tr>

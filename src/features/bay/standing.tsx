@@ -95,13 +95,13 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
       <table className="table w-full min-w-[35rem] table-fixed">
         <thead>
           <tr>
-            <th className="w-[18%]">What, middle and size</th>
+            <th className="w-[18%]">What; middle, size</th>
             <th className="w-[17%]">Kind</th>
             {FIELDS.map(([key, f]) => (
               <th key={key}>{f.label.toLowerCase()}</th>
             ))}
-            <th className="w-[7%]">keep</th>
-            <th className="w-[9%]" />
+            <th className="w-[9%]">keep</th>
+            <th className="no-print w-[9%]" />
           </tr>
         </thead>
         <tbody>
@@ -143,7 +143,7 @@ export const Standing = memo(function Standing({ keepOuts: stands, bonnet }: Pic
                 </td>
               ))}
               <td className="text-soft">{quantityText(clearanceAsked(k), 'length', units, 2)}</td>
-              <td className="!whitespace-nowrap">
+              <td className="no-print !whitespace-nowrap">
                 <button
                   type="button"
                   className="button-quiet"

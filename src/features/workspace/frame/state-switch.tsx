@@ -78,7 +78,7 @@ export function StateSwitch() {
         if (v) show(v as StateId)
       }}
       aria-label="Driving state"
-      className="flex overflow-x-auto border-b-[1.5px] border-ink"
+      className="no-print flex overflow-x-auto border-b-[1.5px] border-ink"
     >
       {states.map((s, i) => {
         const judged = stateJudgement(s)
