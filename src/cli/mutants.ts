@@ -53,8 +53,12 @@ async function mutants(folder: string, count: number): Promise<string> {
       // what reads the sources, builds or serves has nothing to say of a fault in core or plan
       config: {
         ...JEST,
-        // the tests beside the code, and for core the worked cases: what only a test far away notices is not held by its own
-        roots: [`<rootDir>/${folder}`, ...(folder.startsWith('src/core') ? ['<rootDir>/verification'] : [])],
+        // the tests beside the code, the checks against the world outside, and the figures of every plan
+        testMatch: [
+          `<rootDir>/${folder}/**/*.test.ts`,
+          '<rootDir>/verification/*.test.ts',
+          '<rootDir>/src/cli/regression.test.ts',
+        ],
         // these lay every school on every class, or hundreds of random circuits: minutes for each fault
         testPathIgnorePatterns: ['judgement.test.ts', 'properties.test.ts', 'checks.test.ts', 'measure.test.ts'],
       },

@@ -1,0 +1,17 @@
+/** No figure changes unseen: what is worked out today is what docs/regression.json has; ./ivent docs regression writes it anew. */
+import { readFileSync } from 'node:fs'
+import { CLASS_PLANS, classFigures, DEMO_PLANS, demoFigures, FILE, type Kept } from './regression'
+
+const kept = JSON.parse(readFileSync(FILE, 'utf8')) as Readonly<Record<string, Kept>>
+
+test('the file has every plan, and no other', () => {
+  expect(Object.keys(kept)).toEqual([...CLASS_PLANS.map(([c, s]) => `${c}, ${s}`), ...DEMO_PLANS.map((b) => b.name)])
+})
+
+test.each(CLASS_PLANS)('%s, %s: no figure has changed', (engineClass, school) => {
+  expect(classFigures(engineClass, school)).toEqual(kept[`${engineClass}, ${school}`])
+})
+
+test.each(DEMO_PLANS.map((b) => [b.name, b] as const))('%s: no figure has changed', (name, build) => {
+  expect(demoFigures(build)).toEqual(kept[name])
+})
