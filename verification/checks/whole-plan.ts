@@ -36,7 +36,7 @@ export function comparePlans(every = EVERY): WholePlans {
     const worked = evaluate(build, '2026-06-01')
     for (const s of worked.states) {
       // over the turn of the crank is another matter: `pulsation`
-      if (!s.solved || s.turn) continue
+      if (!s.solved || s.cycle) continue
       const { manifoldPa, inletDepressionPa, flowShare, rpm, gasK } = s.operating
       const at = {
         manifoldPa,

@@ -37,12 +37,12 @@ const FLOW_WEIGHT = 1e6
  * What no mean pressure can fall below: the lowest place that the gas can go to, thinned by the pistons' own swing. A jump below it is
  * astray, and would be long in filling up again. A pump draws as low as it likes.
  */
-function leastPressure({ network, pumped, index }: PulseNetwork, turn: number): number {
+function leastPressure({ network, pumped, index }: PulseNetwork, period: number): number {
   if (network.elements.some((e) => e.kind === 'pump')) return 0
   const held = Object.values(network.nodes).flatMap((n) => (n.p === undefined ? [] : [n.p]))
   const space = { volume: 1, slope: 0 }
   const volumes = Array.from({ length: 36 }, (_, k) => {
-    pumped?.at((turn * k) / 36, space)
+    pumped?.at((period * k) / 36, space)
     return space.volume
   })
   return SLACK * Math.min(...held, 1e6) * (Math.min(...volumes) / Math.max(...volumes)) ** index
@@ -82,8 +82,8 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
   const nodes = system.nodeRow.size
   const tolerance = Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1e-3 : 1e-9))
   const step = stepper(system.slope, system.size, tolerance)
-  const turn = 60 / rpm
-  const h = turn / DEGREES
+  const period = 60 / rpm
+  const h = period / DEGREES
   const y = system.start.slice()
   const begin = new Float64Array(system.size)
   const quickener = () =>
@@ -92,7 +92,7 @@ export function* pulsate(input: PulseNetwork, rpm: number): Job<Result<Pulsation
       Float64Array.from({ length: system.size }, (_, i) => (i < nodes ? 1 : FLOW_WEIGHT)),
     )
   let next = quickener()
-  const least = leastPressure(input, turn)
+  const least = leastPressure(input, period)
   let first = 0
   let drift = Infinity
   const runTurn = (see?: (degree: number) => void): boolean => {

@@ -67,7 +67,7 @@ export function Ladder() {
   })
   const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')?.id
   const passages = shown.solved ? shown.passages : undefined
-  const turned = shown.solved && shown.turn !== undefined
+  const turned = shown.solved && shown.cycle !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
     .flatMap((v) => [v, -v])
     .map((v) => ({ v, pa: toSi('pressure', v, units.pressure) }))

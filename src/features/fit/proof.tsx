@@ -41,7 +41,7 @@ export function Proof() {
         const shown = analysed.find((x) => x.id === s.id)
         const band = expectedIn(shown, s)
         const inside = pa === undefined || (pa >= band.low && pa <= band.high)
-        const turned = shown?.solved === true && shown.turn !== undefined
+        const turned = shown?.solved === true && shown.cycle !== undefined
         return (
           <div key={s.id} className="border-b border-rule py-1">
             <p>

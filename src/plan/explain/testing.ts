@@ -80,7 +80,7 @@ function calculated(expression: string, values: ReadonlyMap<string, number>): nu
 function follow(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): string | undefined {
   const w = workingOf(build, a, ref, evaluator)
   const absolute = ref.kind === 'flow' || ref.kind === 'drop'
-  const averaged = a.states.some((s) => s.solved && s.turn)
+  const averaged = a.states.some((s) => s.solved && s.cycle)
   return w && followWorking(w, build.units, { name: `${build.name} ${JSON.stringify(ref)}`, absolute, averaged })
 }
 
@@ -92,7 +92,7 @@ export function followWorking(
   { name, absolute = false, averaged = false }: Followed,
 ): string | undefined {
   const values = new Map<string, number>()
-  const told = (why: string) => `${name}: ${why}`
+  const problem = (why: string) => `${name}: ${why}`
   for (const line of w.lines) {
     const [symbol, ...rest] = lineText(line).split(' = ')
     const printed = rest.at(-1)!.replace(/^(−?[\d.]+(?:e−?\d+)?).*$/u, '$1')
@@ -102,9 +102,9 @@ export function followWorking(
       // an intermediate step to six digits, or as near as its own inputs are told
       const within = 1e-5 * Math.max(Math.abs(got), Math.abs(number(printed))) + 1e-12
       if (!(Math.abs(got - number(printed)) <= within)) {
-        if (!Number.isFinite(got)) return told(`${lineText(line)} is ${got}`)
+        if (!Number.isFinite(got)) return problem(`${lineText(line)} is ${got}`)
         // a small difference of large pressures
-        if (Math.abs(got - number(printed)) > 2e-3 * Math.abs(got)) return told(`${lineText(line)}: ${got}`)
+        if (Math.abs(got - number(printed)) > 2e-3 * Math.abs(got)) return problem(`${lineText(line)}: ${got}`)
       }
       values.set(symbol!, got)
     }
@@ -114,7 +114,7 @@ export function followWorking(
     const size = Math.max(Math.abs(left), Math.abs(right))
     // flows of a turn are means over some hundred steps
     const within = averaged ? 0.02 : 2e-3
-    if (!(Math.abs(left - right) <= within * size + 3e-8)) return told(`${checkText(c)} [${left} ${right}]`)
+    if (!(Math.abs(left - right) <= within * size + 3e-8)) return problem(`${checkText(c)} [${left} ${right}]`)
   }
   const shown = { ...w.result, si: absolute ? Math.abs(w.result.si) : w.result.si }
   const text = resultText(w.symbol, shown, units)
@@ -125,7 +125,7 @@ export function followWorking(
   const value = number(digits[0])
   // the last digit but one; of figures without decimals, three digits
   const allowed = digits[1] ? 10 * last : Math.max(10, Math.abs(value) * 1e-2)
-  return Math.abs(got - value) <= allowed ? undefined : told(`${text}, and its own lines make ${got}`)
+  return Math.abs(got - value) <= allowed ? undefined : problem(`${text}, and its own lines make ${got}`)
 }
 
 /** Every so many of a build's workings, recomputed; what does not come out. */

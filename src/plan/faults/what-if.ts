@@ -54,14 +54,14 @@ function stateEffect(was: StateResult, now: StateResult | undefined): StateEffec
   const before = was.crankcaseGauge
   if (!now.solved) return { id: was.id, before, after: undefined, severity: 'stop' }
   const after = now.crankcaseGauge
-  const told = (severity: Severity): StateEffect => ({ id: was.id, before, after, severity })
+  const graded = (severity: Severity): StateEffect => ({ id: was.id, before, after, severity })
   const [judgedBefore, judged] = [judgeState(was), judgeState(now)]
-  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore) && judged === 'stop') return told('stop')
+  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore) && judged === 'stop') return graded('stop')
   // suction that turns to pressure is a function lost
-  if (before < -NEITHER && after > NEITHER) return told(before < -REAL_SUCTION ? 'fix' : 'watch')
-  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore)) return told('watch')
+  if (before < -NEITHER && after > NEITHER) return graded(before < -REAL_SUCTION ? 'fix' : 'watch')
+  if (SEVERITIES.indexOf(judged) < SEVERITIES.indexOf(judgedBefore)) return graded('watch')
   const moved = Math.abs(after - before)
-  return moved > A_CHANGE && moved > 0.5 * Math.abs(before) ? told('watch') : undefined
+  return moved > A_CHANGE && moved > 0.5 * Math.abs(before) ? graded('watch') : undefined
 }
 
 /** States whose crankcase a failure moves, the gravest and most moved first. */

@@ -11,7 +11,7 @@ import { networkOf } from './network'
 import { resolve } from './resolve'
 import { solveNetwork } from '@/core/network/solve'
 
-const NEAR = 1e-9
+const TOLERANCE = 1e-9
 const waterShare = (y: number) => (y * WATER_KG_PER_MOL) / (y * WATER_KG_PER_MOL + (1 - y) * DRY_GAS_KG_PER_MOL)
 
 /** Largest relative imbalance of oil at a joint that makes none, and of water over the whole circuit. */
@@ -63,5 +63,5 @@ function imbalance(school: string, engineClass: (typeof ENGINE_CLASSES)[number][
 }
 
 test.each(ENGINE_CLASSES.map((c) => c.key))('%s: every school in every state', (engineClass) => {
-  for (const s of SCHOOLS) expect([s.key, imbalance(s.key, engineClass) < NEAR]).toEqual([s.key, true])
+  for (const s of SCHOOLS) expect([s.key, imbalance(s.key, engineClass) < TOLERANCE]).toEqual([s.key, true])
 })

@@ -34,8 +34,8 @@ test('every state bears the mean of its turn, and its swing', () => {
     const p = finish(pulse(vented, s.id))
     if (!p.ok) throw new Error(p.reason)
     expect(s.crankcaseGauge).toBeCloseTo(p.value.mean - p.value.ambientPa, 0)
-    expect(s.turn!.least).toBeLessThan(s.crankcaseGauge)
-    expect(s.turn!.peak).toBeGreaterThan(s.crankcaseGauge)
+    expect(s.cycle!.least).toBeLessThan(s.crankcaseGauge)
+    expect(s.cycle!.peak).toBeGreaterThan(s.crankcaseGauge)
   }
 })
 

@@ -52,8 +52,8 @@ function cycleMeanState(build: Build, s: SolvedState, p: Pulse, evaluator: Evalu
   const load = carriageIn(plan, running)
   const mean = stateResultOf(r, running, load, crankcaseNode(r)!)
   const gauge = (pa: number) => pa - p.ambientPa
-  const turn = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
-  return { state: { ...s, ...mean, turn }, water: waterInWeather(plan, running, load, weatherOf(build)) }
+  const cycle = { peak: gauge(p.peak), least: gauge(p.least), out: p.out, back: p.back }
+  return { state: { ...s, ...mean, cycle }, water: waterInWeather(plan, running, load, weatherOf(build)) }
 }
 
 /**

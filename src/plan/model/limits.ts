@@ -52,5 +52,5 @@ export function judgeCrankcase(gauge: number): 'stop' | 'watch' | 'ok' {
  */
 export function judgeState(s: SolvedState): 'stop' | 'watch' | 'ok' {
   const judged = judgeCrankcase(s.crankcaseGauge)
-  return judged === 'stop' && s.turn && s.crankcaseGauge < 0 ? 'watch' : judged
+  return judged === 'stop' && s.cycle && s.crankcaseGauge < 0 ? 'watch' : judged
 }

@@ -48,7 +48,7 @@ export type StateResult = {
       readonly residual: number
       readonly iterations: number
       /** of an engine whose pistons pump its crankcase: all of this is the mean of a turn, and this its swing */
-      readonly turn?: CycleSwing
+      readonly cycle?: CycleSwing
     }
 )
 export type CycleSwing = {
@@ -62,7 +62,7 @@ export type CycleSwing = {
 export type SolvedState = Extract<StateResult, { solved: true }>
 /** Whether the states are told over a turn of the crank. */
 export const isCycleMean = (s: { readonly states: readonly StateResult[] }): boolean =>
-  s.states.some((x) => x.solved && x.turn !== undefined)
+  s.states.some((x) => x.solved && x.cycle !== undefined)
 
 /** Volumes of oil and water, m3; as rates per metre driven on the build's duty, before the learned multipliers. */
 export type DutyRates = {

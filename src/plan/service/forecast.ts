@@ -100,7 +100,7 @@ type CanKnowledge = {
   readonly log: CanLog
   readonly prior: Prior
   /** whether the prior is more than estimates */
-  readonly taught: boolean
+  readonly hasLearned: boolean
 }
 
 function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): CanKnowledge {
@@ -110,15 +110,15 @@ function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): Can
   const tellsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
   const blank = tellsTrack ? BLANK : priorOf(build, rates.inMonth(0).all)
   const before = learned ?? blank
-  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, taught: learned !== undefined }
+  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, hasLearned: learned !== undefined }
   // work on the engine: what was learned before it still says something
   const { oil, water, track } = learn(log.earlier.slice(-MOST_LEARNED), before)
   const prior = { oil: wider(oil), water: wider(water), ...(track ? { track: wider(track) } : {}) }
-  return { bowlM3, rates, log, prior, taught: true }
+  return { bowlM3, rates, log, prior, hasLearned: true }
 }
 
-const learnedFrom = ({ log, prior, taught }: CanKnowledge, evaluator: Evaluator): Learned =>
-  log.fillings.length === 0 && !taught
+const learnedFrom = ({ log, prior, hasLearned }: CanKnowledge, evaluator: Evaluator): Learned =>
+  log.fillings.length === 0 && !hasLearned
     ? evaluator.unlearned(prior.oil.sigma)
     : learn(log.fillings.slice(-MOST_LEARNED), prior)
 

@@ -14,13 +14,13 @@ export function forecastChanges(
   return after.flatMap((now) => {
     const was = before.find((c) => c.part === now.part)
     if (!was) return []
-    const told = (a: number, b: number): readonly [string, string] | undefined =>
+    const pairOf = (a: number, b: number): readonly [string, string] | undefined =>
       Number.isFinite(a) && Number.isFinite(b) && Math.abs(b - a) > WORTH * Math.max(Math.abs(a), 1)
         ? [say.distance(b), say.distance(a)]
         : undefined
-    const full = told(was.distance.mid, now.distance.mid)
+    const full = pairOf(was.distance.mid, now.distance.mid)
     // by how far it still is: an odometer of 200 000 km hides what has moved
-    const look = told(was.checkBy - was.odometerNow, now.checkBy - now.odometerNow)
+    const look = pairOf(was.checkBy - was.odometerNow, now.checkBy - now.odometerNow)
     const parts = [
       ...(full ? [`likely full after ${full[0]} instead of ${full[1]}`] : []),
       ...(look ? [`the next look in ${look[0]} instead of ${look[1]}`] : []),

@@ -111,8 +111,8 @@ export function comparisonSheet(
     row('What fails worst', (r) => r.measure.facts.worstFailure?.name ?? 'nothing'),
     row('Weighed, points, less is better', (r) => {
       const parts = MEASURE_PARTS.filter((k) => r.measure.points[k] >= 0.5)
-      const told = parts.map((k) => `${PART_NAMES[k]} ${Math.round(r.measure.points[k])}`)
-      return `${Math.round(r.measure.total)}: ${told.join(', ')}`
+      const shares = parts.map((k) => `${PART_NAMES[k]} ${Math.round(r.measure.points[k])}`)
+      return `${Math.round(r.measure.total)}: ${shares.join(', ')}`
     }),
   ]
 }

@@ -83,10 +83,10 @@ const highestOf = (states: readonly StateResult[]): number | undefined =>
  * Oil to the intake where a state has no answer: there seals let go, and all the oil that its blow-by holds counts. m3 per metre, as of the
  * model.
  */
-function oilWithLost(build: Build, { states, intakeOil: told }: Pick<Figures, 'states' | 'intakeOil'>): number {
+function oilWithLost(build: Build, { states, intakeOil: known }: Pick<Figures, 'states' | 'intakeOil'>): number {
   const solved = states.filter(isSolved)
   const [any] = solved
-  if (solved.length === states.length || !any) return told
+  if (solved.length === states.length || !any) return known
   const variant = activeVariant(build)
   const sink = variant.parts.find((p) => isIntake(p.kind))?.id ?? ''
   const pickUp = pickUpOf(build, variant)

@@ -11,7 +11,7 @@ const TURN_SHARE = 0.35
  * @param s the state as analysed @param drawn the same state's ranges
  */
 export function expectedIn(s: StateResult | undefined, drawn: StateRange): Range {
-  if (!s?.solved || !s.turn) return drawn.crankcase
+  if (!s?.solved || !s.cycle) return drawn.crankcase
   const { low, high } = drawn.crankcase
   const half = Math.max(TURN_SHARE * Math.abs(s.crankcaseGauge), (high - low) / 2)
   return { low: s.crankcaseGauge - half, mid: s.crankcaseGauge, high: s.crankcaseGauge + half }

@@ -121,7 +121,7 @@ function rankedOf(laid: LaidOutSchool, next: LaidOutSchool | undefined, first: L
   const { facts } = measure
   const gauges = analysis.states.filter(isSolved).map((s) => s.crankcaseGauge)
   const full = analysis.states.find((s) => s.id === fullLoadState(build.engine.induction))
-  const turn = full?.solved ? full.turn : undefined
+  const cycle = full?.solved ? full.cycle : undefined
   return {
     key: school.key,
     name: build.variants[0]!.name,
@@ -143,10 +143,10 @@ function rankedOf(laid: LaidOutSchool, next: LaidOutSchool | undefined, first: L
         : []),
       ...(facts.drain ? [`${facts.drain} in ${build.bay ? 'your bay' : 'a ready bay of this layout'}`] : []),
       ...(full && !full.solved ? ['no answer at full load'] : []),
-      ...(turn
+      ...(cycle
         ? [
-            turn.back > TRACE
-              ? `${say.flow(turn.back)} breathed back in ${atState(full!.id)}`
+            cycle.back > TRACE
+              ? `${say.flow(cycle.back)} breathed back in ${atState(full!.id)}`
               : 'nothing breathed back in',
           ]
         : []),

@@ -28,9 +28,9 @@ export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: Tel
     case 'oil':
       return `oil to the intake ${x.intakeOil > 0 ? say.perDistance(x.intakeOil) : 'none'}, against ${say.perDistance(y.intakeOil)} ${against}`
     case 'crankcase': {
-      const told = (f: typeof x) => (f.highest === undefined ? 'no answer' : crankcaseText(say, f.highest))
-      if (told(x) !== told(y))
-        return `crankcase at the bad end ${told(x)}${x.worstState ? ` ${atState(x.worstState)}` : ''}, against ${told(y)} ${against}`
+      const text = (f: typeof x) => (f.highest === undefined ? 'no answer' : crankcaseText(say, f.highest))
+      if (text(x) !== text(y))
+        return `crankcase at the bad end ${text(x)}${x.worstState ? ` ${atState(x.worstState)}` : ''}, against ${text(y)} ${against}`
       const low = (f: typeof x) => (f.lowest === undefined ? 'no answer' : crankcaseText(say, f.lowest))
       return `crankcase sucked to ${low(x)} at most, against ${low(y)} ${against}`
     }

@@ -15,7 +15,7 @@ export type Worth = {
 }
 
 /** Unwashed oil from which keeping it out is worth much, or something, m3 a metre (estimates: 7 and 5.5 ml in 1 000 km). */
-const [MUCH, SOME] = [7e-12, 5.5e-12]
+const [LEAST_MUCH, LEAST_SOME] = [7e-12, 5.5e-12]
 
 /**
  * @param build with the circuit as the maker laid it for its only plan, worked out as `stock`
@@ -28,7 +28,7 @@ export function worthOf(build: Build, stock: Analysis, maker: Measured, plans: r
   const open = plans.filter(({ measure: { facts } }) => facts.vented === 0 && facts.refused.length === 0)
   const best = open.reduce((least, p) => (oil(p) < oil(least) ? p : least), maker)
   const kept = oil(maker) - oil(best)
-  const answer = kept >= MUCH ? 'much' : kept >= SOME ? 'some' : 'little'
+  const answer = kept >= LEAST_MUCH ? 'much' : kept >= LEAST_SOME ? 'some' : 'little'
   const washes = {
     direct: 'nothing washes the valves of a direct-injected engine',
     dual: 'its port injectors wash the valves some of the time',

@@ -373,7 +373,7 @@ function lawOf(here: Here): { readonly note: string } | undefined {
   const { at, ref, s, p, draft } = here
   const r = at.evaluator.resolve(activeVariant(at.build))
   const line = r.lines.get(ref.id)
-  if (s.turn) {
+  if (s.cycle) {
     ends(here)
     draft.given('m', 'Flow, mean of a turn', Math.abs(p.flow), { dimension: 'gasFlow', origin: 'solved' })
     const [from, to] = r.topology.ends.get(ref.id)!
@@ -421,7 +421,7 @@ export const dropWorking: WorkingOf<'drop'> = (at, ref, draft) => {
   const title = `${nameIn(at.build, ref.id)}, pressure drop ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
   const { note } = lawOf(here) ?? {}
-  if (!here.s.turn && draft.lines.some((l) => l.symbol === 'm' && 'expression' in l)) {
+  if (!here.s.cycle && draft.lines.some((l) => l.symbol === 'm' && 'expression' in l)) {
     draft.given('mₛ', 'Flow that was solved', Math.abs(here.p.flow), { dimension: 'gasFlow', origin: 'solved' })
     draft.check('its law at these pressures passes the flow that was solved', 'm', 'mₛ')
   }

@@ -246,9 +246,9 @@ export const crankcaseWorking: WorkingOf<'crankcase'> = (at, ref, draft) => {
   return {
     title: `Crankcase pressure, ${named(s.id)}`,
     result: 'g',
-    solved: `${s.turn ? 'Followed over the turn until it repeats; this is its mean. ' : ''}The pressure at which what leaves the crankcase equals what comes into it; every line and part has its own working of what it passes at its pressures.`,
+    solved: `${s.cycle ? 'Followed over the turn until it repeats; this is its mean. ' : ''}The pressure at which what leaves the crankcase equals what comes into it; every line and part has its own working of what it passes at its pressures.`,
     source: SOLVER,
-    note: s.turn
+    note: s.cycle
       ? 'Means of a turn: the laws hold at each moment, not between the means.'
       : `Solved in ${s.iterations} steps; flows balance to ${s.residual.toExponential(0)} kg/s.`,
   }

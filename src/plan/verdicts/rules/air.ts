@@ -42,14 +42,14 @@ export const freshAir: Rule = {
     const crankcase = c.variant.parts.find((p) => p.kind === 'crankcase')
     const swept = crankcase ? freshInto(c, s, crankcase.id) : 0
     const cover = maxBy(covers, (p) => freshInto(c, s, p.id))
-    if (s.turn && s.turn.back > s.blowBy)
+    if (s.cycle && s.cycle.back > s.blowBy)
       return [
         {
           subject: 'present',
           severity: 'ok',
           at,
           title: 'The pistons breathe air in at idle',
-          why: `${c.say.flow(s.turn.back)} is drawn in over the turns and pushed out again, against ${c.say.flow(s.blowBy)} of blow-by: it thins the gas in the crankcase and carries water and fuel off.`,
+          why: `${c.say.flow(s.cycle.back)} is drawn in over the turns and pushed out again, against ${c.say.flow(s.blowBy)} of blow-by: it thins the gas in the crankcase and carries water and fuel off.`,
         },
       ]
     if (swept > TRACE)

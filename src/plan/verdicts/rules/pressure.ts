@@ -39,14 +39,14 @@ function losses(c: Case, s: SolvedState): ElementLoss[] {
   const sink = sinkOfBlowBy(c, s)
   const way = home && sink ? (pathBetween(c, home.id, sink.id) ?? []) : []
   const found = new Map<string, ElementLoss>()
-  const meet = (id: string) => {
+  const visit = (id: string) => {
     const p = s.passages[id]
     if (p && !found.has(id)) found.set(id, { id, drop: Math.abs(p.gaugeFrom - p.gaugeTo) })
   }
   for (const { line, part } of way) {
-    meet(line.id)
-    meet(part)
-    for (const e of [line.from, line.to]) meet(`${e.part}.${e.port}`)
+    visit(line.id)
+    visit(part)
+    for (const e of [line.from, line.to]) visit(`${e.part}.${e.port}`)
   }
   return [...found.values()].toSorted((a, b) => b.drop - a.drop)
 }
@@ -238,8 +238,8 @@ function tooLow(c: Case, s: SolvedState): Finding {
     title: `Crankcase ${s.crankcaseGauge < LIMITS.crankcaseLeast ? 'sucked' : 'at'} ${crankcaseText(c.say, s.crankcaseGauge)} ${atState(s.id)}`,
     why: stop
       ? `Below ${c.say.pressure(LIMITS.crankcaseTooLow)} standard lip seals are sucked inwards, run dry and let air in.`
-      : s.turn
-        ? `That is the mean of a turn; the pistons swing it down to ${c.say.signed(s.turn.least)}. Seals of such an engine bear that, a lip fitted the wrong way round or a worn one lets air in.`
+      : s.cycle
+        ? `That is the mean of a turn; the pistons swing it down to ${c.say.signed(s.cycle.least)}. Seals of such an engine bear that, a lip fitted the wrong way round or a worn one lets air in.`
         : `Below ${c.say.pressure(LIMITS.crankcaseLow)} lip seals run dry and whistle.`,
     fix: restrict(c, s.id, (then) => then.crankcaseGauge > LIMITS.crankcaseLow),
   }

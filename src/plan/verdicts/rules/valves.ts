@@ -164,8 +164,8 @@ export const pulsation: Rule = {
     const ways = breathingWays(c)
     const valve = ways.every((w) => w.valve) ? ways[0]?.valve : undefined
     const breathed = maxBy(
-      c.solved.filter((s) => (s.turn?.back ?? 0) > Math.max(TRACE, BREATHED * s.blowBy)),
-      (s) => s.turn!.back,
+      c.solved.filter((s) => (s.cycle?.back ?? 0) > Math.max(TRACE, BREATHED * s.blowBy)),
+      (s) => s.cycle!.back,
     )
     if (isCycleMean(c.analysis) && !breathed)
       return [
@@ -182,10 +182,10 @@ export const pulsation: Rule = {
         {
           subject: 'pumping',
           severity: 'watch',
-          amount: breathed.turn!.back,
+          amount: breathed.cycle!.back,
           at: { ...at, state: breathed.id },
           title: `Gas is breathed back past the ${loweredName(valve)} ${atState(breathed.id)}`,
-          why: `${c.say.flow(breathed.turn!.back)} comes back in at every turn on the mean, ${c.say.flow(breathed.turn!.out)} goes out: the valve does not shut in time, or gas finds another way. Follow a turn under Pulsation.`,
+          why: `${c.say.flow(breathed.cycle!.back)} comes back in at every turn on the mean, ${c.say.flow(breathed.cycle!.out)} goes out: the valve does not shut in time, or gas finds another way. Follow a turn under Pulsation.`,
         },
       ]
     if (valve)
@@ -208,10 +208,10 @@ export const pulsation: Rule = {
       {
         subject: 'pumping',
         severity: 'watch',
-        ...(breathed ? { amount: breathed.turn!.back } : {}),
+        ...(breathed ? { amount: breathed.cycle!.back } : {}),
         at: { ...at, ...(line ? { line: line.id } : {}) },
         title: `The pistons pump the crankcase by ±${c.say.pressure(swing)}`,
-        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${loweredName(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn${breathed ? ` (${c.say.flow(breathed.turn!.back)} back ${atState(breathed.id)})` : ''} and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
+        why: `${unguarded && ways.some((w) => w.valve) ? `A valve stands in one way, but the ${loweredName(line)} is open both ways` : 'Nothing turns that into suction'}: gas is breathed out and in again at every turn${breathed ? ` (${c.say.flow(breathed.cycle!.back)} back ${atState(breathed.id)})` : ''} and carries oil each time. A one-way valve at the breather keeps the crankcase below the pressure outside. Follow a turn under Pulsation.`,
         fix:
           line &&
           c.fix(
