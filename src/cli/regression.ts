@@ -24,9 +24,9 @@ import { failures } from '@/plan/faults/what-if'
 import { bracketFor } from '@/plan/fit/bracket'
 import { jobCard } from '@/plan/fit/card'
 import { closuresOf } from '@/plan/fit/closures'
-import { cutList, drillings, madeOf, shoppingList } from '@/plan/fit/lists'
+import { cutList, drillings, shoppingList } from '@/plan/fit/lists'
 import { spannerRooms } from '@/plan/fit/spanner-room'
-import { stripsOf } from '@/plan/fit/strips'
+import { madeOf, stripsOf } from '@/plan/fit/strips'
 import { makeEvaluator, type Evaluator } from '@/plan/model/evaluator'
 import { figuresOf } from '@/plan/model/figures'
 import type { Figures } from '@/plan/model/results'
@@ -82,7 +82,7 @@ function work(build: Build, a: Analysis): Kept {
   const variant = activeVariant(build)
   const strips = stripsOf(build, variant)
   return {
-    buy: checksum(shoppingList(build, variant)),
+    buy: checksum(shoppingList(build, variant, a.states)),
     cut: checksum(cutList(madeOf(strips))),
     ends: checksum(strips),
     drill: checksum([drillings(strips, teller(build.units)), spannerRooms(build, variant, strips)]),

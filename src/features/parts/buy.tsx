@@ -17,7 +17,8 @@ export function Buy() {
   const act = useWorkspace((s) => s.act)
   const refuse = useWorkspace((s) => s.refuse)
   const say = teller(useUnits())
-  const items = shoppingList(build, activeVariant(build))
+  const states = useWorkspace((s) => s.analysis.states)
+  const items = shoppingList(build, activeVariant(build), states)
   const stock = new Map((build.fit?.stock ?? []).map((s) => [s.id, s]))
   const toBuy = (i: Item) => Math.max(0, i.count - (stock.get(i.key)?.have ?? 0))
   const costOf = (i: Item) => {
@@ -80,10 +81,14 @@ export function Buy() {
             <tr key={i.key}>
               <th scope="row" className="!whitespace-normal !text-ink">
                 {capital(i.name)}
+                {i.asks.length > 0 && <span className="block text-xs font-normal">{capital(i.asks.join('; '))}.</span>}
                 <span className="block text-xs font-normal text-soft">{i.group}</span>
               </th>
               <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>
-              <td className="text-right">{amount(i, i.count)}</td>
+              <td className="text-right">
+                {amount(i, i.count - i.spare)}
+                {i.spare > 0 && <span className="block text-xs text-soft">and {i.spare} spare</span>}
+              </td>
               <td>
                 <NumberField
                   field={i.unit === 'mm' ? { ...STOCK_FIELDS.have, kept: 'Mm' } : STOCK_FIELDS.have}

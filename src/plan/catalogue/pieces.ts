@@ -197,6 +197,45 @@ const splices: Piece[] = BARBS.slice(0, 8).flatMap((a, i): Piece[] => {
   ]
 })
 
+/** What stands in for the filler cap, and what goes into the seat of a PCV valve that is taken out. */
+const necks: Piece[] = [
+  ...BARBS.slice(2, 8).flatMap((b): Piece[] => [
+    {
+      key: `neck-barb-${b}`,
+      name: `filler cap with a ${barbName(b)} barb`,
+      from: 'neck',
+      to: `barb-${b}`,
+      boreMm: barbBore(b),
+      sealing: 'press',
+      joints: 1,
+      seal: 'seal of the filler cap',
+      why: 'the cap of this engine with a barb in it: its seal oiled, its catches home',
+    },
+    {
+      key: `seat-barb-${b}`,
+      name: `elbow for the PCV seat, ${barbName(b)} barb`,
+      from: 'seat',
+      to: `barb-${b}`,
+      boreMm: barbBore(b),
+      sealing: 'grommet',
+      joints: 1,
+      seal: 'grommet of the PCV seat',
+      why: 'pushed into a new grommet where the valve sat, a drop of oil on it',
+    },
+  ]),
+  ...DASHES.slice(2, 6).map((d): Piece => ({
+    key: `neck-flare-${d.dash}`,
+    name: `filler cap with a -${d.dash} flare`,
+    from: 'neck',
+    to: `flare-${d.dash}`,
+    boreMm: d.boreMm,
+    sealing: 'press',
+    joints: 1,
+    seal: 'seal of the filler cap',
+    why: 'the cap of this engine with a flare in it: its seal oiled, its catches home',
+  })),
+]
+
 const tubes: Piece[] = BARBS.slice(0, 8).map((b) => ({
   key: `tube-${b}-barb-${b}`,
   name: `bead rolled on the ${barbName(b)} tube`,
@@ -217,5 +256,6 @@ export const PIECES: readonly Piece[] = [
   ...steps,
   ...holes,
   ...splices,
+  ...necks,
   ...tubes,
 ]

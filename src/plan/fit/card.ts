@@ -9,10 +9,10 @@ import { dashOf, formOf } from '../catalogue/forms'
 import { capital, lowered, teller, type Teller } from '../document/words'
 import { spotIn } from '../catalogue/bay-geometry'
 import { bracketFor } from './bracket'
-import { drillings, endText, letterOf, madeOf, spanners } from './lists'
+import { drillings, endText, letterOf, spanners } from './lists'
 import { closuresOf } from './closures'
 import { againstStock } from './stock'
-import { stripsOf, type Strip, type StripEnd } from './strips'
+import { madeOf, stripsOf, type Strip, type StripEnd } from './strips'
 
 export const PHASES = ['Before you begin', 'Take off', 'Mock up', 'Make', 'Fit', 'Put back', 'Prove it'] as const
 export type Phase = (typeof PHASES)[number]

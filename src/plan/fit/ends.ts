@@ -73,7 +73,7 @@ export type EndChain = {
 const MOST_PIECES = 3
 
 function endsOn(form: Form, hose: HoseSold): EndOfHose | undefined {
-  if (form.kind === 'open' || form.kind === 'neck' || form.kind === 'seat') return { kind: 'as it is' }
+  if (form.kind === 'open') return { kind: 'as it is' }
   if (hose.kind === 'braided')
     return form.kind === 'flare' && form.size === String(hose.dash) ? { kind: 'hose end', dash: hose.dash! } : undefined
   return form.kind === 'barb' && onBarb(hose.mm, form.mm).ok ? { kind: 'clamp', barbMm: form.mm } : undefined

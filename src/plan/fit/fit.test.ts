@@ -10,6 +10,7 @@ import { validateBuild } from '../document/validate'
 import { dxfOf } from '../drawing/dxf'
 import { setLine } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
+import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after } from '../testing'
@@ -20,6 +21,7 @@ import { jobCard, tickOf } from './card'
 import { noteForm, noteStock, setOwnPieces, tickStep } from './fit-builders'
 import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
+import { couplingsOf } from './couplings'
 import { leakArea, leakTest } from './leak'
 import { ownCsv, ownPieces, readOwn, type OwnPiece } from './own-pieces'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
@@ -33,6 +35,8 @@ const build = (school: string, engineClass: Class = 'i5-turbo'): Build => {
   return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
 }
 const plan = (b: Build) => activeVariant(b)
+/** A barb of 15.9 mm at one end and a bung of the next size below at the other: nothing sold joins them wider. */
+const CRAMPED = new Set(['v8-dry two-outlets fresh'])
 const RUBBER = (mm: number): HoseSold => ({ kind: 'rubber', mm, name: `${mm}`, dash: undefined })
 const BRAIDED = (dash: number, mm: number): HoseSold => ({ kind: 'braided', mm, name: `-${dash}`, dash })
 
@@ -49,6 +53,27 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
       const items = shoppingList(b, v)
       expect(items.filter((i) => !(i.count > 0) || !Number.isInteger(i.count))).toEqual([])
       expect(new Set(items.map((i) => i.key)).size).toBe(items.length)
+      // no two things under one name, and nothing that is only called by its name
+      expect([s.key, items.map((i) => i.name).filter((n, k, all) => all.indexOf(n) !== k)]).toEqual([s.key, []])
+      expect(items.filter((i) => i.group === 'Cans and valves' && i.asks.length === 0).map((i) => i.name)).toEqual([])
+      // every end has its piece, but where it stands in the open air; what is bought passes what is reckoned with
+      for (const x of strips.filter((y) => !y.kept)) {
+        for (const e of x.ends)
+          expect([x.line.id, e.chain.ok && e.chain.value.hoseEnd.kind === 'as it is' ? e.form : 'open']).toEqual([
+            x.line.id,
+            'open',
+          ])
+        if (x.hose?.ok && !CRAMPED.has(`${engineClass} ${s.key} ${x.line.id}`))
+          expect([x.line.id, x.hose.value.mm >= x.line.boreMm - 0.8]).toEqual([x.line.id, true])
+      }
+      // bodies mouth to mouth: each with what joins it
+      for (const j of couplingsOf(b, v)) {
+        for (const e of j.ends) if (e.chain) expect([j.line.id, e.chain.ok]).toEqual([j.line.id, true])
+        expect([j.line.id, items.some((i) => i.for.includes(j.line.name)) || j.kind === 'mouth']).toEqual([
+          j.line.id,
+          true,
+        ])
+      }
       // every hose that is cut is bought, and enough of it
       const made = strips.filter((x) => !x.kept)
       const metres = made.reduce((sum, x) => sum + x.cutM, 0)
@@ -362,4 +387,54 @@ test('a fitting too near to something for its spanner is told, by the distance t
   const walled = rooms(after(bayed, setBay({ ...bayed.bay!, keepOuts: [beside] })))
   expect(walled.find((r) => r.to === 'wall' && Math.abs(r.freeM - 0.01) < 1e-9)).toBeDefined()
   expect(rooms(b)).toEqual([])
+})
+
+test('a part is asked for by its figures: what a check passes is a sharp hole in air, what a can stands is what the states say', () => {
+  const b = build('both-sides')
+  const items = shoppingList(b, plan(b), figuresOf(b).states)
+  const can = items.find((i) => i.for.includes('Catch can'))!
+  expect(can.name).toBe('baffled can, 350 ml')
+  expect(can.asks[0]).toBe('in and out -8 O-ring boss')
+  const highest = Math.max(
+    ...figuresOf(b).states.flatMap((x) => (x.solved ? [x.gauge['can.in']!, x.gauge['can.out']!] : [])),
+  )
+  expect(can.asks.at(-1)).toContain(`to +${Math.round(highest / 1e4) * 10} kPa`)
+  // Q = Cd A sqrt(2 dp / rho), 12 mm, 1 kPa, air of 20 C at 101.325 kPa (1.204 kg/m3): 0.62 · 113.1 mm2 · 40.8 m/s
+  const gone = newBuild({
+    name: 'G',
+    engineClass: 'i6-turbo',
+    engine: { freshAir: 'regulator' },
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'regulator-delete',
+  })
+  const list = shoppingList(gone, plan(gone))
+  const check = list.find((i) => i.name.startsWith('check valve'))!
+  const lpm = 0.62 * (Math.PI / 4) * 0.012 ** 2 * Math.sqrt((2 * 1000) / 1.204) * 60_000
+  expect(check.asks.join()).toContain(`passes ${Math.round(lpm)} l/min at 1.0 kPa`)
+  // the deleted unit's ports are closed in their size, and the tee is bought though the maker's circuit has one too
+  expect(list.find((i) => i.group === 'Caps and plugs')!.name).toMatch(/22\.2 mm/)
+  expect(list.some((i) => i.name.startsWith('tee'))).toBe(true)
+})
+
+test('rings and grommets are bought with one to spare for each that is fitted; a bung is bought where the cover has no nipple', () => {
+  const b = build('both-sides')
+  const rings = shoppingList(b, plan(b)).filter((i) => i.group === 'Seals' && i.name.includes('boss'))
+  expect(rings.map((i) => [i.count, i.spare])).toEqual([
+    [4, 2],
+    [4, 2],
+  ])
+  const welded = build('vented-can', 'i6-strong')
+  const bungs = shoppingList(welded, plan(welded)).filter((i) => i.name.startsWith('weld bung'))
+  const ends = stripsOf(welded, plan(welded)).flatMap((x) =>
+    x.ends.filter(
+      (e) =>
+        e.part.kind === 'cover' &&
+        /^(flare|barb)/.test(e.form) &&
+        e.part.ports.find((p) => p.id === e.end.port)!.lossKpaAt100 !== undefined,
+    ),
+  )
+  expect(ends.length).toBeGreaterThan(0)
+  expect(bungs.reduce((n, i) => n + i.count, 0)).toBe(ends.length)
 })

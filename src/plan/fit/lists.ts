@@ -1,12 +1,17 @@
 /** What to buy, cut, drill and hold a spanner to, of a plan's strips. */
 import { threadOf } from '@/core/sizes/threads'
-import type { Build, Variant } from '../document/schema'
+import type { Build, Part, Variant } from '../document/schema'
 import { lowered, teller, type Teller } from '../document/words'
-import { formOf } from '../catalogue/forms'
+import { formName, formOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
+import type { StateResult } from '../model/results'
+import { bungsOf } from './bungs'
 import { closuresOf } from './closures'
+import type { HoseSold } from './ends'
+import { couplingsOf, SLEEVE, type Coupling } from './couplings'
+import { partKey, partSpec, type SpecGround } from './part-spec'
 import { againstStock } from './stock'
-import { stripsOf, type Strip, type StripEnd } from './strips'
+import { madeOf, stripsOf, type Strip, type StripEnd } from './strips'
 
 export const GROUPS = [
   'Cans and valves',
@@ -24,8 +29,12 @@ export type Item = {
   readonly key: string
   readonly group: ShoppingGroup
   readonly name: string
-  /** pieces; of hose millimetres */
+  /** what it must be, to ask for at the counter */
+  readonly asks: readonly string[]
+  /** pieces, with those to spare; of hose millimetres */
   readonly count: number
+  /** of the count, what is to spare: a ring that is cut or lost ends the day */
+  readonly spare: number
   readonly unit: 'piece' | 'mm'
   /** where it goes */
   readonly for: readonly string[]
@@ -79,29 +88,30 @@ export function clampFor(hoseMm: number): readonly [number, number] {
   return CLAMPS.find(([low, high]) => outside >= low + 1 && outside <= high - 1) ?? CLAMPS.at(-1)!
 }
 
-type Add = (item: Omit<Item, 'count' | 'for'>, count: number, where: string) => void
+type Wanted = Pick<Item, 'key' | 'group' | 'name' | 'unit'> & { readonly asks?: readonly string[] }
+type Add = (item: Wanted, count: number, where: string, spare?: number) => void
 function collector(): { readonly add: Add; readonly items: () => readonly Item[] } {
-  const found = new Map<string, { item: Omit<Item, 'count' | 'for'>; count: number; where: string[] }>()
+  const found = new Map<string, { item: Wanted; count: number; spare: number; where: string[] }>()
   return {
-    add: (item, count, where) => {
+    add: (item, count, where, spare = 0) => {
       const known = found.get(item.key)
-      if (!known) found.set(item.key, { item, count, where: [where] })
+      if (!known) found.set(item.key, { item, count: count + spare, spare, where: [where] })
       else {
-        known.count += count
+        known.count += count + spare
+        known.spare += spare
         if (!known.where.includes(where)) known.where.push(where)
       }
     },
     items: () =>
       [...found.values()]
-        .map(({ item, count, where }): Item => ({ ...item, count, for: where }))
+        .map(({ item, count, spare, where }): Item => ({ ...item, asks: item.asks ?? [], count, spare, for: where }))
         .toSorted((a, b) => GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group) || a.name.localeCompare(b.name)),
   }
 }
 
 function addPiece(add: Add, piece: Piece, where: string): void {
   add({ key: piece.key, group: 'Adapters', name: piece.name, unit: 'piece' }, 1, where)
-  // one in it, one to spare
-  if (piece.seal) add({ key: `seal ${piece.seal}`, group: 'Seals', name: piece.seal, unit: 'piece' }, 2, where)
+  if (piece.seal) add({ key: `seal ${piece.seal}`, group: 'Seals', name: piece.seal, unit: 'piece' }, 1, where, 1)
   if (piece.sealing === 'tape')
     add({ key: 'ptfe-tape', group: 'Consumables', name: 'PTFE tape', unit: 'piece' }, 0, where)
 }
@@ -112,38 +122,44 @@ const clampName = (low: number, high: number, say: Teller): string => {
   return `hose clamp ${from.replace(/\s.*$/, '')} to ${to}, smooth band`
 }
 
+function addClamps(add: Add, hoseMm: number, count: number, { say, where }: { say: Teller; where: string }): void {
+  const [low, high] = clampFor(hoseMm)
+  const item = {
+    key: `clamp-${low}-${high}`,
+    group: 'Clamps and clips',
+    name: clampName(low, high, say),
+    unit: 'piece',
+  } as const
+  add(item, count, where)
+}
+
+function addHose(add: Add, { kind, name, mm }: HoseSold, lengthM: number, where: string): void {
+  add(
+    {
+      key: `hose-${kind}-${mm}`,
+      group: 'Hose',
+      name: `${kind === 'rubber' ? 'oil-proof reinforced rubber hose' : 'braided hose'} ${name}`,
+      unit: 'mm',
+      asks: [
+        kind === 'rubber'
+          ? 'for oil mist and fuel vapour inside, reinforced: it must not fold under suction'
+          : 'with an oil-proof liner, for the hose ends below',
+      ],
+    },
+    lengthM * 1000,
+    where,
+  )
+}
+
 function addEnd(add: Add, end: StripEnd, strip: Strip, say: Teller): void {
   if (!end.chain.ok) return
   const where = strip.line.name
   const { pieces, hoseEnd } = end.chain.value
   for (const p of pieces) addPiece(add, p, where)
-  if (hoseEnd.kind === 'clamp') {
-    const hoseMm = strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm
-    const [low, high] = clampFor(hoseMm)
-    add(
-      {
-        key: `clamp-${low}-${high}`,
-        group: 'Clamps and clips',
-        name: clampName(low, high, say),
-        unit: 'piece',
-      },
-      1,
-      where,
-    )
-    // a stepped joiner is clamped on both its hoses
-    const more = pieces.filter((p) => p.key.startsWith('step-')).length * 3
-    if (more > 0)
-      add(
-        {
-          key: `clamp-${low}-${high}`,
-          group: 'Clamps and clips',
-          name: clampName(low, high, say),
-          unit: 'piece',
-        },
-        more,
-        where,
-      )
-  }
+  // a stepped joiner is clamped on both its hoses
+  const steps = pieces.filter((p) => p.key.startsWith('step-')).length
+  if (hoseEnd.kind === 'clamp')
+    addClamps(add, strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm, 1 + 3 * steps, { say, where })
   if (hoseEnd.kind === 'hose end') {
     const turn = end.turnDeg > 0 ? `${end.turnDeg}°` : 'straight'
     add(
@@ -159,36 +175,74 @@ function addEnd(add: Add, end: StripEnd, strip: Strip, say: Teller): void {
   }
 }
 
-/** Everything to buy for a plan, counted: the same thing once. What the plan keeps of the maker's is not in it. */
-export function shoppingList(build: Build, variant: Variant): readonly Item[] {
-  const say = teller(build.units)
-  const { add, items } = collector()
-  const off = againstStock(build, variant)
-  for (const p of off.added)
+/** Parts that are new to the engine: one item for those that are the same thing. */
+function addParts(add: Add, ground: SpecGround): void {
+  const byKey = new Map<string, [Part, ...Part[]]>()
+  for (const p of againstStock(ground.build, ground.variant).added) {
+    const key = partKey(ground, p)
+    const known = byKey.get(key)
+    if (known) known.push(p)
+    else byKey.set(key, [p])
+  }
+  for (const [key, parts] of byKey) {
+    const { name, asks } = partSpec(ground, parts)
+    for (const p of parts) {
+      add({ key, group: 'Cans and valves', name, unit: 'piece', asks }, 1, p.name)
+      if (p.kind === 'can')
+        add(
+          { key: `lid ${key}`.slice(0, 90), group: 'Seals', name: `lid O-ring of the ${name}`, unit: 'piece' },
+          0,
+          p.name,
+          1,
+        )
+    }
+  }
+}
+
+/** What joins bodies that stand mouth to mouth. */
+function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: Teller): void {
+  const where = line.name
+  if (kind === 'seat')
     add(
-      {
-        key: `part ${p.kind} ${'model' in p && p.model ? p.model : p.name}`,
-        group: 'Cans and valves',
-        name: p.name,
-        unit: 'piece',
-      },
+      { key: 'seal grommet of the PCV seat', group: 'Seals', name: 'grommet of the PCV seat', unit: 'piece' },
       1,
-      p.name,
+      where,
     )
-  for (const strip of madeOf(stripsOf(build, variant))) {
-    if (strip.hose?.ok) {
-      const { kind, name, mm } = strip.hose.value
+  if (kind === 'neck') {
+    add({ key: 'seal seal of the filler cap', group: 'Seals', name: 'seal of the filler cap', unit: 'piece' }, 1, where)
+    const on = ends.find((e) => formOf(e.form)?.kind !== 'neck')
+    if (on?.part.kind === 'can')
       add(
         {
-          key: `hose-${kind}-${mm}`,
-          group: 'Hose',
-          name: `${kind === 'rubber' ? 'oil-proof reinforced rubber hose' : 'braided hose'} ${name}`,
-          unit: 'mm',
+          key: `neck-${on.form}`,
+          group: 'Adapters',
+          name: `filler neck adapter to ${formName(formOf(on.form)!)}`,
+          unit: 'piece',
         },
-        strip.cutM * 1000,
-        strip.line.name,
+        1,
+        where,
       )
-      if (kind === 'braided')
+  }
+  if (!hose) return
+  addHose(add, hose, SLEEVE, where)
+  addClamps(add, hose.mm, 2, { say, where })
+  for (const e of ends) if (e.chain?.ok) for (const p of e.chain.value.pieces) addPiece(add, p, where)
+}
+
+/**
+ * Everything to buy for a plan, counted: the same thing once, no two things under one name. What the plan keeps of the maker's is not in
+ * it.
+ * @param states the plan solved, for the pressures and the heat that its parts must stand; without them that is not asked
+ */
+export function shoppingList(build: Build, variant: Variant, states: readonly StateResult[] = []): readonly Item[] {
+  const say = teller(build.units)
+  const { add, items } = collector()
+  const strips = stripsOf(build, variant)
+  addParts(add, { build, variant, states, say })
+  for (const strip of madeOf(strips)) {
+    if (strip.hose?.ok) {
+      addHose(add, strip.hose.value, strip.cutM, strip.line.name)
+      if (strip.hose.value.kind === 'braided')
         add(
           { key: 'cut-tape', group: 'Consumables', name: 'tape to cut braid through', unit: 'piece' },
           0,
@@ -203,21 +257,37 @@ export function shoppingList(build: Build, variant: Variant): readonly Item[] {
         strip.line.name,
       )
   }
+  for (const j of couplingsOf(build, variant)) addCoupling(add, j, say)
+  for (const b of bungsOf(strips))
+    add(
+      {
+        key: `bung-${b.form.key}`,
+        group: 'Adapters',
+        name: `weld bung, ${formName(b.form)}`,
+        unit: 'piece',
+        asks: [`of the cover’s own metal, as a rule aluminium; set into a hole of ${say.mm(b.holeM * 1000)}`],
+      },
+      1,
+      `${b.part.name}, ${lowered(b.port)}`,
+    )
   for (const c of closuresOf(build, variant))
     add({ key: c.key, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
-  return items().map((i) =>
+  return toldApart(items()).map((i) =>
     i.unit === 'mm'
       ? { ...i, count: Math.ceil((i.count * WASTE) / SOLD_BY) * SOLD_BY }
       : { ...i, count: Math.max(1, i.count) },
   )
 }
 
+/** Two things under one name take the name of where they go. */
+const toldApart = (items: readonly Item[]): readonly Item[] =>
+  items.map((i) =>
+    items.some((o) => o !== i && o.name === i.name) ? { ...i, name: `${i.name}, for the ${lowered(i.for[0]!)}` } : i,
+  )
+
 /** Letter of the n-th hose that is cut: A to Z, then A1. */
 export const letterOf = (n: number): string =>
   String.fromCharCode(65 + (n % 26)) + (n >= 26 ? String(Math.floor(n / 26)) : '')
-
-/** The hoses that are made, not kept. */
-export const madeOf = (strips: readonly Strip[]): readonly Strip[] => strips.filter((s) => !s.kept)
 
 /** The cut list: a row a hose that is made, labelled at both ends. */
 export const cutList = (strips: readonly Strip[]): readonly Cut[] =>

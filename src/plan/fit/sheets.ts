@@ -1,6 +1,7 @@
 /** The lists of Parts as tables. */
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
+import { figuresOf } from '../model/figures'
 import { csvOf } from '../files/csv'
 import { cutList, shoppingList } from './lists'
 import { stripsOf } from './strips'
@@ -9,10 +10,10 @@ import { stripsOf } from './strips'
 export function shoppingCsv(build: Build): string {
   const stock = new Map((build.fit?.stock ?? []).map((s) => [s.id, s]))
   return csvOf([
-    ['key', 'group', 'what', 'needs', 'unit', 'have', 'price', 'for'],
-    ...shoppingList(build, activeVariant(build)).map((i) => {
+    ['key', 'group', 'what', 'must be', 'needs', 'spare', 'unit', 'have', 'price', 'for'],
+    ...shoppingList(build, activeVariant(build), figuresOf(build).states).map((i) => {
       const { have, price } = stock.get(i.key) ?? {}
-      return [i.key, i.group, i.name, i.count, i.unit, have, price, i.for.join('; ')]
+      return [i.key, i.group, i.name, i.asks.join('; '), i.count, i.spare, i.unit, have, price, i.for.join('; ')]
     }),
   ])
 }

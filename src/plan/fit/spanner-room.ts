@@ -5,8 +5,7 @@ import { endPlace, pointOf } from '../catalogue/bay-geometry'
 import { dashOf } from '../catalogue/forms'
 import type { Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { madeOf } from './lists'
-import type { Strip, StripEnd } from './strips'
+import { madeOf, type Strip, type StripEnd } from './strips'
 
 /** Wall of an open spanner round the hexagon, and a hand's play beside it, m (estimates). */
 const SPANNER = 0.012

@@ -25,6 +25,15 @@ export type Against = {
   }[]
 }
 
+/** Bore of the widest hose that leads on from either body of a joint, mm; 0 where none does. */
+export const widestAt = ({ lines }: Variant, { from, to }: Line): number =>
+  Math.max(
+    0,
+    ...lines.flatMap((l) =>
+      l.kind !== 'direct' && [l.from.part, l.to.part].some((p) => p === from.part || p === to.part) ? [l.boreMm] : [],
+    ),
+  )
+
 /** A plan against the maker's. */
 export function againstStock(build: Build, variant: Variant): Against {
   const stock = stockVariant(build)
@@ -55,7 +64,7 @@ export function againstStock(build: Build, variant: Variant): Against {
             port: e.port,
             name: `${part.name}, ${lowered(port.name)}`,
             line: l,
-            boreMm: l.kind === 'direct' ? (port.boreMm ?? l.boreMm) : l.boreMm,
+            boreMm: l.kind === 'direct' ? (port.boreMm ?? widestAt(stock, l)) : l.boreMm,
           },
         ]
       }),

@@ -1,6 +1,7 @@
 /** Every line of a plan as it is made: from port form to port form, piece by piece, or kept as the maker laid it. */
 import { fail, ok, type Result } from '@/core/result'
 import { formOf } from '../catalogue/forms'
+import { HOSE_BORES } from '../catalogue/hoses'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
@@ -57,11 +58,16 @@ const ON_ENGINE: ReadonlySet<Part['kind']> = new Set([
 const [SLACK, ON_BARB, IN_END] = [0.025, 0.022, -0.028]
 /** Between clips of a hose (common practice, no source), m. */
 const CLIP_EVERY = 0.3
+/** A hose that is narrower by less passes the same, mm. */
+const SAME_BORE = 0.8
 /** Steps in which hose is cut, m. */
 export const CUT_STEP = 0.005
 
 /** Dash that a hose of this bore is fitted with. */
 const dashNear = (mm: number) => DASHES.toSorted((a, b) => Math.abs(a.hoseMm - mm) - Math.abs(b.hoseMm - mm))[0]!.dash
+
+/** Bore of the widest braided hose that is sold, mm. */
+const WIDEST_BRAIDED = Math.max(...HOSE_BORES.flatMap((h) => (h.name.startsWith('-') ? [h.mm] : [])))
 
 /** Kinds whose own ends are threaded bosses. */
 const BOSSED: ReadonlySet<Part['kind']> = new Set(['can', 'tank', 'pump'])
@@ -77,7 +83,8 @@ export function usualForm(part: Part, portId: string, line: Line, stock: Variant
   if (part.kind === 'cover' && portId === 'filler') return 'neck'
   if (part.kind === 'cover' && portId === 'pcv') return 'seat'
   // a bung is welded where the nipple would not pass enough
-  if (part.kind === 'cover' && port?.lossKpaAt100 !== undefined) return `flare-${dashNear(line.boreMm)}`
+  if (part.kind === 'cover' && port?.lossKpaAt100 !== undefined)
+    return line.boreMm > WIDEST_BRAIDED + SAME_BORE ? `barb-${barbFor(line.boreMm)}` : `flare-${dashNear(line.boreMm)}`
   if (part.kind === 'crankcase')
     return line.kind === 'drain' ? (line.boreMm > 10.5 ? 'pipe-1/2' : 'pipe-3/8') : `boss-${dashNear(line.boreMm)}`
   if (part.kind === 'can' && portId !== 'in' && portId !== 'out') return 'pipe-3/8'
@@ -112,8 +119,11 @@ function hoseFor(line: Line, forms: readonly [string, string], own: readonly Pie
       const chains = chainsTo(f, hose, own)
       return sum + (chains.ok ? chains.value[0]!.joints : Infinity)
     }, 0)
-  // the fewest joints; of equals the bore that was asked for
-  const able = options.filter((h) => Number.isFinite(joints(h))).toSorted((a, b) => joints(a) - joints(b))
+  // none that passes less than the plan reckons with, then the fewest joints; of equals the bore that was asked for
+  const narrow = (h: HoseSold) => (h.mm < line.boreMm - SAME_BORE ? 1 : 0)
+  const able = options
+    .filter((h) => Number.isFinite(joints(h)))
+    .toSorted((a, b) => narrow(a) - narrow(b) || joints(a) - joints(b))
   return ok(able[0] ?? sold.value)
 }
 /** The other kind of hose next in bore. */
@@ -198,3 +208,6 @@ export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
     ]
   })
 }
+
+/** The hoses that are made, not kept. */
+export const madeOf = (strips: readonly Strip[]): readonly Strip[] => strips.filter((s) => !s.kept)

@@ -174,12 +174,11 @@ export const SCHOOLS: readonly School[] = [
     key: 'regulator-delete',
     name: 'Regulator delete',
     about:
-      'The stock regulator taken off, its holes plugged, a can teed into a vacuum line with check and restrictor. For old six-cylinder conversions whose unit is no longer made.',
+      'The stock regulator taken off, its holes plugged, a can teed into the sensor’s vacuum line with check and restrictor. For conversions whose unit is no longer made. What the sensor reads is late, and a leak there sets a fault code.',
     service: 'One bowl; the restrictor to be kept clear.',
     law: 'An approved part is removed: ask the local authority before it sees the road.',
     sealed: true,
-    // a conversion of what is there: nobody chooses it for its figures
-    fits: () => false,
+    fits: (e) => freshAirOf(e) === 'regulator',
     build: regulatorDelete,
   },
   {

@@ -338,7 +338,7 @@ export function regulatorDelete(engine: Engine): SealedParts {
     can('can', 'Catch can', canFor(engine)),
     check('check-manifold', 'Check valve', c.s.check),
     restrictor('restrictor', 'Restrictor', c.s.restrictorMm),
-    tee('tee', 'Tee in the vacuum line'),
+    tee('sensor-tee', 'Tee in the sensor’s line'),
   )
   c.lines.push(
     hose('dirty', 'Dirty line', {
@@ -356,8 +356,13 @@ export function regulatorDelete(engine: Engine): SealedParts {
       bends: [[90, 40]],
     }),
     direct('checked', 'Check outlet', 'check-manifold.out', 'restrictor.in'),
-    direct('teed', 'Restrictor outlet', 'restrictor.out', 'tee.a'),
-    hose('suction', 'Vacuum line', { from: 'tee.b', to: 'manifold.vacuum', boreMm: c.s.suctionMm, lengthMm: 200 }),
+    direct('teed', 'Restrictor outlet', 'restrictor.out', 'sensor-tee.a'),
+    hose('suction', 'Vacuum line', {
+      from: 'sensor-tee.b',
+      to: 'manifold.vacuum',
+      boreMm: c.s.suctionMm,
+      lengthMm: 200,
+    }),
   )
   // with nothing but the manifold to go to, boost would close the only way out
   if (engine.induction !== 'na' || c.e.covers.length > 0)
