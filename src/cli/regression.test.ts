@@ -1,11 +1,19 @@
 /** No figure changes unseen: what is worked out today is what docs/regression.json has; ./ivent docs regression writes it anew. */
 import { readFileSync } from 'node:fs'
-import { CLASS_PLANS, classFigures, DEMO_PLANS, demoFigures, FILE, type Kept } from './regression'
+import { CLASS_PLANS, classFigures, DEMO_PLANS, demoFigures, FILE, tableFigures, type Kept } from './regression'
 
 const kept = JSON.parse(readFileSync(FILE, 'utf8')) as Readonly<Record<string, Kept>>
 
 test('the file has every plan, and no other', () => {
-  expect(Object.keys(kept)).toEqual([...CLASS_PLANS.map(([c, s]) => `${c}, ${s}`), ...DEMO_PLANS.map((b) => b.name)])
+  expect(Object.keys(kept)).toEqual([
+    'tables',
+    ...CLASS_PLANS.map(([c, s]) => `${c}, ${s}`),
+    ...DEMO_PLANS.map((b) => b.name),
+  ])
+})
+
+test('the tables: no figure has changed', () => {
+  expect(tableFigures()).toEqual(kept['tables'])
 })
 
 test.each(CLASS_PLANS)('%s, %s: no figure has changed', (engineClass, school) => {

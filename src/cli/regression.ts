@@ -12,8 +12,19 @@ import { tightGaps } from '@/plan/bay/clearance'
 import { drainInBay } from '@/plan/bay/drains'
 import { layOf } from '@/plan/bay/lay'
 import { mirroredBay, otherDrive } from '@/plan/bay/mirror'
+import { ALLOYS } from '@/plan/catalogue/alloys'
+import { BAY_LAYOUTS } from '@/plan/catalogue/bay-layouts'
 import { bayFor, readyBay } from '@/plan/catalogue/bays'
+import { CANS } from '@/plan/catalogue/cans'
+import { CLIMATE_FACTS } from '@/plan/catalogue/climates'
+import { PART_EFFORT } from '@/plan/catalogue/effort'
 import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
+import { BARBS, FORM_KEYS, formOf } from '@/plan/catalogue/forms'
+import { HOSE_BORES } from '@/plan/catalogue/hoses'
+import { MOUNT_FACTS } from '@/plan/catalogue/mounts'
+import { PIECES } from '@/plan/catalogue/pieces'
+import { USES } from '@/plan/catalogue/uses'
+import { CHECKS, PCVS } from '@/plan/catalogue/valves'
 import type { Build } from '@/plan/document/schema'
 import { actionsFor } from '@/plan/edit/actions'
 import { activeVariant } from '@/plan/edit/edit'
@@ -129,6 +140,23 @@ export function classFigures(engineClass: EngineClass, school: string): Kept {
   return { ...planFigures(build, a, evaluator), bay: checksum(bay) }
 }
 
+/** The tables themselves: what no plan of today happens to use is held too. */
+export function tableFigures(): Kept {
+  const inBays = ENGINE_CLASSES.map(({ key }) => {
+    const build = newBuild({ name: 'Kept', engineClass: key, use: 'street', ambientC: 5, units: 'metric' })
+    return BAY_LAYOUTS.map((l) => readyBay(build, activeVariant(build), l.key))
+  })
+  return {
+    engines: checksum(ENGINE_CLASSES),
+    cans: checksum([CANS, PCVS, CHECKS]),
+    pieces: checksum(PIECES),
+    forms: checksum([FORM_KEYS, FORM_KEYS.map(formOf)]),
+    hoses: checksum([HOSE_BORES, BARBS]),
+    effort: checksum([PART_EFFORT, MOUNT_FACTS, ALLOYS, CLIMATE_FACTS, USES]),
+    bays: checksum(inBays),
+  }
+}
+
 /** A demo build, with its log, bay and studies. */
 export function demoFigures(build: Build): Kept {
   const evaluator = makeEvaluator()
@@ -164,6 +192,7 @@ export const DEMO_PLANS: readonly Build[] = demoBuilds(DAY)
 
 if (process.argv[1]?.endsWith('regression.ts')) {
   const kept = Object.fromEntries([
+    ['tables', tableFigures()] as const,
     ...CLASS_PLANS.map(([c, s]) => [`${c}, ${s}`, classFigures(c, s)] as const),
     ...DEMO_PLANS.map((b) => [b.name, demoFigures(b)] as const),
   ])
