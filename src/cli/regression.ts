@@ -98,7 +98,7 @@ function work(build: Build, a: Analysis): Kept {
     ends: checksum(strips),
     drill: checksum([drillings(strips, teller(build.units)), spannerRooms(build, variant, strips)]),
     close: checksum(closuresOf(build, variant)),
-    card: checksum(jobCard(build, variant, a.cans)),
+    card: checksum(jobCard(build, variant, a)),
     effort: checksum(effortOf(build, variant)),
   }
 }

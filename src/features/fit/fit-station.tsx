@@ -5,11 +5,15 @@ import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { capital, dayText } from '@/plan/document/words'
-import { jobCard, PHASES, tickOf, type Card, type CardStep } from '@/plan/fit/card'
+import { jobCard, tickOf, type Card } from '@/plan/fit/card'
+import { effortOf } from '@/plan/studies/effort'
+import { cardHours, type CardHours } from '@/plan/fit/card-hours'
+import { PHASES, type CardStep } from '@/plan/fit/steps/step'
 import { tickStep } from '@/plan/fit/fit-builders'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
+import { StepDrawing } from './step-drawing'
 import { Proof } from './proof'
 import { BlowTest, LeakTestPanel } from './proof-tests'
 
@@ -24,11 +28,17 @@ export function FitStation() {
   const waiting = useWorkspace((s) => s.pending.length)
   const variant = activeVariant(build)
   const cans = useWorkspace((s) => s.analysis.cans)
-  const card = jobCard(build, variant, cans)
+  const states = useWorkspace((s) => s.analysis.states)
+  const card = jobCard(build, variant, { states, cans })
   const ticks = new Map(card.steps.map((s) => [s.key, tickOf(build, variant.id, s)]))
   const done = card.steps.filter((s) => ticks.get(s.key)?.state === 'done')
   const changed = card.steps.filter((s) => ticks.get(s.key)?.state === 'changed')
   const next = card.steps.find((s) => ticks.get(s.key)?.state !== 'done')
+  const hours = cardHours(build, {
+    left: card.steps.length - done.length,
+    all: card.steps.length,
+    usualHours: effortOf(build, variant).hours,
+  })
   const [open, setOpen] = useState<string | undefined>(undefined)
   const shown = open ?? next?.key
   // when the step that is open was begun: a tick says how long it took
@@ -47,6 +57,7 @@ export function FitStation() {
         <h2 className="head">Job card: {variant.name}</h2>
         <span className="text-xs text-soft" role="status">
           {done.length} of {card.steps.length}
+          {hours && `, ${hoursText(hours)} left`}
           {waiting > 0 ? ` · ${waiting} waiting to send` : ''}
         </span>
       </div>
@@ -57,7 +68,7 @@ export function FitStation() {
         <button
           type="button"
           className="link-button inline-flex items-center gap-1"
-          onClick={() => void saveJobCard(build, cans)}
+          onClick={() => void saveJobCard(build, { states, cans })}
         >
           <FileDown size={16} aria-hidden /> As PDF
         </button>
@@ -120,6 +131,13 @@ function Hurts({ card }: { card: Card }) {
       <p className="mt-1 text-soft">Tools: {card.tools.join('; ')}.</p>
     </>
   )
+}
+
+/** "2 to 5 h"; under an hour to the quarter. */
+function hoursText({ low, high, fromTicks }: CardHours): string {
+  const round = (h: number) => (h < 1 ? Math.max(0.25, Math.round(h * 4) / 4) : Math.round(h))
+  const [a, b] = [round(low), round(high)]
+  return `${a === b ? `about ${a}` : `${a} to ${b}`} h${fromTicks ? ' at your pace' : ''}`
 }
 
 /** The head of a step and what follows it. */
@@ -186,6 +204,7 @@ function StepRow({
           {rest && <p>{rest}</p>}
           {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
+          <StepDrawing step={step} />
           {step.proof === 'reading' && open && <Proof />}
           {step.proof === 'reading' && (
             <div className="hidden print:block">

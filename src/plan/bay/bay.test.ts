@@ -9,7 +9,7 @@ import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after, badNumbers } from '../testing'
-import { setBay, setSpot, setWay } from './bay-builders'
+import { setBay, setPointing, setSpot, setWay } from './bay-builders'
 import { drainInBay, drainPathOf } from './drains'
 import { tilts } from './tilt'
 import { check } from '../catalogue/parts'
@@ -78,6 +78,24 @@ test('a bend tighter than its legs is answered in words, and the line keeps what
   const path = layOf(tight.bay, v, line)
   expect(path.ok ? '' : path.reason).toMatch(/too short for its bends/)
   expect(line.lengthMm).toBe(activeVariant(b).lines.find((l) => l.id === 'breather')!.lengthMm)
+})
+
+test('65 mm of hose between two bent ends is a finding; between straight ones, or longer, it is none', () => {
+  const placed = (apart: number, points: 'up' | 'ahead') =>
+    after(
+      build('stock'),
+      setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+      setSpot('inlet.breather', { forwardMm: apart, leftMm: 0, upMm: 0 }),
+      setPointing('cover.breather', { points }),
+      setPointing('inlet.breather', { points: points === 'ahead' ? 'back' : points }),
+      setWay('breather', []),
+    )
+  const short = (apart: number, points: 'up' | 'ahead') =>
+    found(placed(apart, points), 'hose-lay').filter((v) => /two bent ends/.test(v.title))
+  expect(short(65, 'up').map((v) => v.severity)).toEqual(['fix'])
+  expect(short(65, 'up')[0]!.title).toContain('65')
+  expect(short(200, 'up')).toEqual([])
+  expect(short(65, 'ahead')).toEqual([])
 })
 
 test('a separator under its return never drains; raised by what the verdict says it does', () => {

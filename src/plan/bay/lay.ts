@@ -12,6 +12,9 @@ const [BY_ITSELF, LEAD] = [10, 0.03]
 /** Bends that leave no trace in a cut length, degrees. */
 const STRAIGHT = 1
 
+/** Least length between two bent ends, m: two sockets, and a hand's width of hose between them (common practice, no source). */
+export const LEAST_BENT = 0.12
+
 export type Lay = RoutePath & {
   /** corners from port to port, those of straight leads among them */
   readonly corners: readonly Point3[]

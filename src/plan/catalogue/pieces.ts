@@ -20,7 +20,8 @@ export type Piece = {
 
 const barbBore = (mm: number) => Math.max(mm - BARB_LESS, 0.5 * mm)
 const RING = 'its O-ring seals, oiled; nothing on the thread'
-const TAPE = 'taper thread: PTFE tape in the direction of the thread, two turns, the first thread bare'
+const TAPE =
+  'taper thread: PTFE tape wound against the turn of the thread, clockwise seen from its end, two turns, the first thread bare'
 
 const bosses: Piece[] = DASHES.flatMap((d): Piece[] => [
   ...DASHES.filter((o) => Math.abs(DASHES.indexOf(o) - DASHES.indexOf(d)) <= 1).map((o): Piece => ({

@@ -2,7 +2,8 @@
 import type { Build, FitNotes } from '../document/schema'
 import type { EditBuilder } from '../edit/edit-builders'
 import { difference } from '../edit/diff'
-import { MOST_KEY, MOST_SAID, type CardStep } from './card'
+import { MOST_KEY, MOST_SAID } from './card'
+import type { CardStep } from './steps/step'
 
 const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>

@@ -1,5 +1,6 @@
 /** What to buy, cut, drill and hold a spanner to, of a plan's strips. */
 import { threadOf } from '@/core/sizes/threads'
+import { KINDS } from '../document/kinds'
 import type { Build, Part, Variant } from '../document/schema'
 import { lowered, teller, type Teller } from '../document/words'
 import { formName, formOf } from '../catalogue/forms'
@@ -315,11 +316,12 @@ export const endLabels = (strips: readonly Strip[]): readonly EndLabel[] =>
 
 export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
-/** Holes and threads that this plan asks for. */
+/** Holes and threads that this plan asks for, in the engine: what is bought has its own, and what was looked at is there. */
 export function drillings(strips: readonly Strip[], say: Teller): readonly Drilling[] {
   return madeOf(strips).flatMap((s): Drilling[] =>
     s.ends.flatMap((e): Drilling[] => {
       const form = formOf(e.form)
+      if (!KINDS[e.part.kind].engine || e.looked) return []
       const at = `${e.part.name}, ${lowered(e.port)}`
       if (form?.kind === 'hole') {
         const drillM = (form.mm + 6) / 1000

@@ -1,7 +1,7 @@
 /** The job card as a PDF: A4, boxes to tick with a pen, figures to write in. */
 import { PDFDocument, StandardFonts, type PDFFont, type PDFPage } from 'pdf-lib'
 import type { Card } from './card'
-import { PHASES } from './card'
+import { PHASES } from './steps/step'
 import type { EndLabel } from './lists'
 
 const [WIDTH, HEIGHT, MARGIN] = [595.28, 841.89, 48]

@@ -69,13 +69,18 @@ const dashNear = (mm: number) => DASHES.toSorted((a, b) => Math.abs(a.hoseMm - m
 /** Bore of the widest braided hose that is sold, mm. */
 const WIDEST_BRAIDED = Math.max(...HOSE_BORES.flatMap((h) => (h.name.startsWith('-') ? [h.mm] : [])))
 
+/** A port narrower than this share of its hose is a hole that meters, not a smaller nipple. */
+const METERS = 0.55
+
 /** Kinds whose own ends are threaded bosses. */
 const BOSSED: ReadonlySet<Part['kind']> = new Set(['can', 'tank', 'pump'])
 
 /** What the form of a port is when nobody has looked: by the kind of its part, and by whether the maker gave it. */
 export function usualForm(part: Part, portId: string, line: Line, stock: Variant): string {
   const port = part.ports.find((p) => p.id === portId)
-  const size = port?.boreMm === undefined ? line.boreMm : Math.min(line.boreMm, port.boreMm + 3.2)
+  // a hole that meters stands in a nipple of the hose's own size
+  const meters = port?.boreMm !== undefined && port.boreMm < METERS * line.boreMm
+  const size = port?.boreMm === undefined || meters ? line.boreMm : Math.min(line.boreMm, port.boreMm + 3.2)
   const known = stock.parts.some((p) => p.id === part.id)
   const used = stock.lines.some((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === portId))
   if (part.kind === 'atmosphere') return 'open'

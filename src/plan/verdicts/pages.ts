@@ -5,6 +5,7 @@ import type { Teller } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from '../model/limits'
 import { BRACKET_REACH } from '../bay/hanging'
+import { LEAST_BENT } from '../bay/lay'
 import { HAND, LID, SPANNER_ROOM } from '../bay/place'
 
 /** A rule's page in the reference: what it looks at, where it turns, why, and what to do. */
@@ -260,8 +261,10 @@ const PAGES = {
   },
   'hose-lay': {
     title: 'Hose that cannot be laid',
-    looks: 'Whether each hose can bend through its points by the least radius of its kind.',
-    threshold: () => 'A bend that its legs are too short for.',
+    looks:
+      'Whether each hose can bend through its points by the least radius of its kind, and leaves something between two bent ends.',
+    threshold: (say) =>
+      `A bend that its legs are too short for; less than ${say.length(LEAST_BENT)} between two bent ends.`,
     why: 'Its length is then only what was entered, and on the car it kinks.',
     does: 'Another point on its way, a turned lid, a bent end.',
     mendsSchool: false,

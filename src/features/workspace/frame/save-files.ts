@@ -1,11 +1,11 @@
 'use client'
 /** Files that a build gives out, one way each: buttons and the palette press the same. What makes them is fetched when asked for. */
-import type { CanForecast } from '@/plan/model/results'
+import type { CardFigures } from '@/plan/fit/steps/prove'
 import type { Build } from '@/plan/document/schema'
 import { activeVariant } from '@/plan/edit/edit'
 import { download } from '@/ui/download'
 
-export async function saveJobCard(build: Build, cans: readonly CanForecast[]): Promise<void> {
+export async function saveJobCard(build: Build, figures: CardFigures): Promise<void> {
   const [{ cardPdf }, { jobCard, tickOf }, { endLabels }, { stripsOf }] = await Promise.all([
     import('@/plan/fit/pdf'),
     import('@/plan/fit/card'),
@@ -13,7 +13,7 @@ export async function saveJobCard(build: Build, cans: readonly CanForecast[]): P
     import('@/plan/fit/strips'),
   ])
   const plan = activeVariant(build)
-  const card = jobCard(build, plan, cans)
+  const card = jobCard(build, plan, figures)
   const ticked = new Set(card.steps.filter((s) => tickOf(build, plan.id, s)?.state === 'done').map((s) => s.key))
   download(
     `${build.name}, job card.pdf`,

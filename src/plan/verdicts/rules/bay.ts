@@ -3,7 +3,7 @@ import { setPointing, setSpot } from '../../bay/bay-builders'
 import { thingsIn, tightGaps, type Gap } from '../../bay/clearance'
 import { borneKg, BRACKET_REACH, mountsWithin, supportFor } from '../../bay/hanging'
 import { placeFaults, placeGround, pullColumn, sitsOnEngine, spannerFaults, type PlaceFault } from '../../bay/place'
-import { layOf, wayOf } from '../../bay/lay'
+import { layOf, LEAST_BENT, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
 import type { PartOf } from '../../document/schema'
 import { lowered, loweredName } from '../../document/words'
@@ -13,14 +13,26 @@ import { pathTo } from '../plan-queries'
 import type { Case, Finding, Fix, Rule } from '../verdict'
 import { raise, RAISE_SPARE } from './bay-drains'
 
-/** A hose whose way asks for a bend that it cannot make. */
+/** A hose whose way asks for a bend that it cannot make, or that is too short for its two bent ends. */
 export const hoseLay: Rule = {
   id: 'hose-lay',
   judge: (c) =>
     c.variant.lines.flatMap((line): Finding[] => {
       if (line.kind === 'direct' || !wayOf(c.build.bay, c.variant, line)) return []
       const lay = layOf(c.build.bay, c.variant, line)
-      if (lay.ok) return []
+      if (lay.ok) {
+        const { lengthM, endsDeg } = lay.value
+        if (lengthM >= LEAST_BENT || endsDeg.some((deg) => deg === 0)) return []
+        return [
+          {
+            subject: line.id,
+            severity: 'fix',
+            at: { station: 'bay', line: line.id },
+            title: `The ${loweredName(line)} is ${c.say.length(lengthM)} between two bent ends`,
+            why: `Under ${c.say.length(LEAST_BENT)} no hose is left between the sockets that could be clocked, or take up how the engine rocks. Turn the lid, move the can, or take one straight end.`,
+          },
+        ]
+      }
       return [
         {
           subject: line.id,
