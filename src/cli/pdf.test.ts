@@ -2,7 +2,12 @@
 import { execFileSync } from 'node:child_process'
 import { activeVariant } from '@/plan/edit/edit'
 import { jobCard } from '@/plan/fit/card'
-import { endLabels } from '@/plan/fit/lists'
+import { rectangle } from '@/plan/drawing/drawing'
+import { estimatePdf, listPdf } from '@/plan/fit/list-pdf'
+import { cutList, endLabels, shoppingList } from '@/plan/fit/lists'
+import { noteStock, setEstimate } from '@/plan/fit/fit-builders'
+import { templatePdf, tilesOf } from '@/plan/fit/pdf-sheet'
+import { after } from '@/plan/testing'
 import { cardPdf } from '@/plan/fit/pdf'
 import { stripsOf } from '@/plan/fit/strips'
 import { newBuild } from '@/plan/schools/new-build'
@@ -17,6 +22,22 @@ for (let i = 1; i <= doc.numPages; i++) out.push((await (await doc.getPage(i)).g
 process.stdout.write(JSON.stringify(out))
 `
 
+type Word = { readonly text: string; readonly x: number }
+function pagesOf(bytes: Uint8Array): Word[][] {
+  const read = execFileSync(process.execPath, ['--input-type=module', '-e', READ], {
+    input: Buffer.from(bytes),
+    encoding: 'utf8',
+  })
+  return JSON.parse(read) as Word[][]
+}
+const textOf = (pages: Word[][]) =>
+  pages.map((p) =>
+    p
+      .map((i) => i.text)
+      .join(' ')
+      .replace(/\s+/g, ' '),
+  )
+
 test('title, steps and cautions are all in it, on as many pages as it takes', async () => {
   const b = newBuild({
     name: 'H',
@@ -29,12 +50,17 @@ test('title, steps and cautions are all in it, on as many pages as it takes', as
   const card = jobCard(b, activeVariant(b))
   const labels = endLabels(stripsOf(b, activeVariant(b)))
   expect(labels.length).toBeGreaterThan(3)
-  const bytes = await cardPdf('Heron: both sides −', card, new Set([card.steps[0]!.key]), labels)
-  const read = execFileSync(process.execPath, ['--input-type=module', '-e', READ], {
-    input: Buffer.from(bytes),
-    encoding: 'utf8',
+  const bytes = await cardPdf({
+    title: 'Heron: both sides −',
+    card,
+    ticked: new Set([card.steps[0]!.key]),
+    expected: ['Idle: crankcase −0.03 kPa'],
+    items: shoppingList(b, activeVariant(b)),
+    cuts: cutList(stripsOf(b, activeVariant(b))),
+    drawings: [{ title: 'The circuit', marks: [rectangle('outline', { x0: 0, y0: 0, x1: 100, y1: 50 })] }],
+    labels,
   })
-  const items = JSON.parse(read) as { text: string; x: number }[][]
+  const items = pagesOf(bytes)
   const pages = items.map((page) => page.map((i) => i.text).join(' '))
   expect(pages.length).toBeGreaterThan(1)
   const text = pages.join(' ').replace(/\s+/g, ' ')
@@ -42,7 +68,47 @@ test('title, steps and cautions are all in it, on as many pages as it takes', as
   for (const s of card.steps) expect(text).toContain(s.says.slice(0, 40).replaceAll('−', '-'))
   for (const c of card.cautions) expect(text).toContain(c.slice(0, 40))
   expect(text).not.toContain('?')
+  // the first page hangs on the wall; what is bought and cut is in it
+  expect(pages[0]).toContain('Idle: crankcase -0.03 kPa')
+  for (const i of shoppingList(b, activeVariant(b))) expect(text).toContain(i.name.slice(0, 30))
   // labels on the last page, at their size: one begins 62 mm after the other
   const marks = labels.map((l) => items.at(-1)!.find((i) => i.text === l.mark)!.x)
   expect(((marks[1]! - marks[0]!) * 25.4) / 72).toBeCloseTo(62, 1)
+})
+
+test('the list stands on one page; an estimate adds hours and tax as by hand', async () => {
+  const b = newBuild({
+    name: 'H',
+    engineClass: 'i5-turbo',
+    use: 'track',
+    ambientC: 10,
+    units: 'metric',
+    school: 'both-sides',
+  })
+  const items = shoppingList(b, activeVariant(b))
+  const priced = after(
+    b,
+    ...items.map((i) => noteStock(i.key, { price: 10 })),
+    setEstimate({ ratePerHour: 50, taxPct: 20, hours: 4, currency: 'EUR' }),
+  )
+  const pages = textOf(pagesOf(await listPdf(priced, 'Both sides', items)))
+  expect(pages.length).toBe(1)
+  for (const i of items) expect(pages[0]).toContain(i.name.slice(0, 20).slice(1))
+  // pieces at 10 each, hose at 10 a metre; 4 h at 50; a fifth on both
+  const parts = items.reduce((sum, i) => sum + 10 * (i.unit === 'mm' ? i.count / 1000 : i.count), 0)
+  const text = textOf(pagesOf(await estimatePdf(priced, 'Both sides', items, 9))).join(' ')
+  expect(text).toContain(`${parts.toFixed(2)} EUR`)
+  expect(text).toContain('200.00 EUR')
+  expect(text).toContain(`${((parts + 200) * 1.2).toFixed(2)} EUR`)
+})
+
+test('a template in full size: pages enough for its length, each with its line of 100 mm', async () => {
+  // 610 mm: A4 holds 210 - 24 - 10 = 176 mm of it, so four pages; 40 mm high fits one row
+  const strip = { title: 'Strip', marks: [rectangle('outline', { x0: 0, y0: 0, x1: 610, y1: 40 })] }
+  expect(tilesOf(strip, 'A4')).toEqual([4, 1])
+  // Letter, 215.9 mm: 181.9
+  expect(tilesOf(strip, 'Letter')).toEqual([4, 1])
+  const pages = textOf(pagesOf(await templatePdf(strip, 'A4')))
+  expect(pages.length).toBe(4)
+  pages.forEach((p, i) => expect(p).toContain(`page ${i + 1} of 4`))
 })

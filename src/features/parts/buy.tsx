@@ -1,15 +1,18 @@
 'use client'
 /** What to buy: counted, with what lies in the drawer and what it costs. */
+import { Fragment } from 'react'
 import { byLine, readCsv } from '@/plan/files/csv'
 import { STOCK_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/edit-builders'
 import { capital, teller } from '@/plan/document/words'
 import { noteStock } from '@/plan/fit/fit-builders'
+import { estimateOf, toBuy } from '@/plan/fit/estimate'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
+import { CustomerEstimate } from './customer-estimate'
 import { FileButton } from '@/ui/file-button'
 import { NumberField } from '../workspace/figures/field'
-import { saveShopping } from '../workspace/frame/save-files'
+import { saveListPdf, saveShopping } from '../workspace/frame/save-files'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Buy() {
@@ -20,13 +23,8 @@ export function Buy() {
   const states = useWorkspace((s) => s.analysis.states)
   const items = shoppingList(build, activeVariant(build), states)
   const stock = new Map((build.fit?.stock ?? []).map((s) => [s.id, s]))
-  const toBuy = (i: Item) => Math.max(0, i.count - (stock.get(i.key)?.have ?? 0))
-  const costOf = (i: Item) => {
-    const price = stock.get(i.key)?.price
-    return price === undefined ? undefined : price * (i.unit === 'mm' ? toBuy(i) / 1000 : toBuy(i))
-  }
-  const priced = items.map(costOf).filter((c) => c !== undefined)
-  const total = priced.reduce((sum, c) => sum + c, 0)
+  const { parts: total, unpriced } = estimateOf(build, items, 0)
+  const priced = items.length - unpriced
   const amount = (i: Item, n: number) => (i.unit === 'mm' ? say.length(n / 1000) : String(n))
   const takeIn = (name: string, text: string) => {
     const read = readCsv(text, ['key', 'have', 'price'])
@@ -62,7 +60,7 @@ export function Buy() {
         </h2>
         <span className="text-xs text-soft">
           {items.length} things
-          {priced.length > 0 && `, ${total.toFixed(2)} for ${priced.length} of them`}
+          {priced > 0 && `, ${total.toFixed(2)} for ${priced} of them`}
         </span>
       </div>
       <table className="table w-full min-w-[40rem]">
@@ -77,40 +75,55 @@ export function Buy() {
           </tr>
         </thead>
         <tbody>
-          {GROUPS.flatMap((g) => items.filter((i) => i.group === g)).map((i) => (
-            <tr key={i.key}>
-              <th scope="row" className="!whitespace-normal !text-ink">
-                {capital(i.name)}
-                {i.asks.length > 0 && <span className="block text-xs font-normal">{capital(i.asks.join('; '))}.</span>}
-                <span className="block text-xs font-normal text-soft">{i.group}</span>
-              </th>
-              <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>
-              <td className="text-right">
-                {amount(i, i.count - i.spare)}
-                {i.spare > 0 && <span className="block text-xs text-soft">and {i.spare} spare</span>}
-              </td>
-              <td>
-                <NumberField
-                  field={i.unit === 'mm' ? { ...STOCK_FIELDS.have, kept: 'Mm' } : STOCK_FIELDS.have}
-                  label={`${i.name}, in the drawer`}
-                  hideLabel
-                  value={stock.get(i.key)?.have}
-                  estimate={0}
-                  onChange={(have) => act(noteStock(i.key, { have }), 'What lies in the drawer', `have ${i.key}`)}
-                />
-              </td>
-              <td className="fig text-right font-bold">{amount(i, toBuy(i))}</td>
-              <td>
-                <NumberField
-                  field={STOCK_FIELDS.price}
-                  label={`${i.name}, price${i.unit === 'mm' ? ' a metre' : ''}`}
-                  hideLabel
-                  value={stock.get(i.key)?.price}
-                  estimate={0}
-                  onChange={(price) => act(noteStock(i.key, { price }), 'A price', `price ${i.key}`)}
-                />
-              </td>
-            </tr>
+          {GROUPS.flatMap((g) => items.filter((i) => i.group === g)).map((i, k, all) => (
+            <Fragment key={i.key}>
+              {i.group !== all[k - 1]?.group && (
+                <tr>
+                  <th scope="rowgroup" colSpan={6} className="!pt-2 text-xs">
+                    {i.group}
+                  </th>
+                </tr>
+              )}
+              <tr>
+                <th scope="row" className="!whitespace-normal !text-ink">
+                  {capital(i.name)}
+                  {i.asks.length > 0 && (
+                    <span className="block text-xs font-normal">{capital(i.asks.join('; '))}.</span>
+                  )}
+                </th>
+                <td className="!whitespace-normal text-xs text-soft">{i.for.join(', ')}</td>
+                <td className="text-right">
+                  {i.count > i.spare && amount(i, i.count - i.spare)}
+                  {i.spare > 0 && (
+                    <span className="block text-xs text-soft">
+                      {i.count > i.spare && 'and '}
+                      {i.spare} spare
+                    </span>
+                  )}
+                </td>
+                <td>
+                  <NumberField
+                    field={i.unit === 'mm' ? { ...STOCK_FIELDS.have, kept: 'Mm' } : STOCK_FIELDS.have}
+                    label={`${i.name}, in the drawer`}
+                    hideLabel
+                    value={stock.get(i.key)?.have}
+                    estimate={0}
+                    onChange={(have) => act(noteStock(i.key, { have }), 'What lies in the drawer', `have ${i.key}`)}
+                  />
+                </td>
+                <td className="fig text-right font-bold">{amount(i, toBuy(build, i))}</td>
+                <td>
+                  <NumberField
+                    field={STOCK_FIELDS.price}
+                    label={`${i.name}, price${i.unit === 'mm' ? ' a metre' : ''}`}
+                    hideLabel
+                    value={stock.get(i.key)?.price}
+                    estimate={0}
+                    onChange={(price) => act(noteStock(i.key, { price }), 'A price', `price ${i.key}`)}
+                  />
+                </td>
+              </tr>
+            </Fragment>
           ))}
         </tbody>
       </table>
@@ -118,11 +131,15 @@ export function Buy() {
         <button type="button" className="link-button" onClick={() => void saveShopping(build)}>
           The list as CSV
         </button>
+        <button type="button" className="link-button" onClick={() => void saveListPdf(build, { states }, 'list')}>
+          On a page, as PDF
+        </button>
         <FileButton accept=".csv,text/csv" onFile={(file) => void file.text().then((text) => takeIn(file.name, text))}>
           Read prices in
         </FileButton>
         <span className="text-xs text-soft">prices in your own money; of hose, a metre</span>
       </p>
+      <CustomerEstimate items={items} states={states} />
     </section>
   )
 }

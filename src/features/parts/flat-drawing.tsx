@@ -3,19 +3,26 @@
 import { boundsOf, type Drawing } from '@/plan/drawing/drawing'
 import { svgOf } from '@/plan/drawing/svg'
 import { download } from '@/ui/download'
+import { saveTemplate } from '../workspace/frame/save-files'
+
+/** Pixels of a millimetre on a screen that says 96 to the inch; the widest drawing, and the height of its words, px. */
+const [PX_PER_MM, WIDEST, TEXT_PX] = [96 / 25.4, 672, 12]
 
 export function FlatDrawing({ drawing }: { drawing: Drawing }) {
   const shown = { ...drawing, marks: drawing.marks.filter((m) => m.layer !== 'check') }
   const b = boundsOf(shown)
   if (!b) return null
   const [w, h] = [b.x1 - b.x0 + 8, b.y1 - b.y0 + 8]
+  // true size where the page has room for it; words are as large as those beside it
+  const scale = Math.min(PX_PER_MM, WIDEST / w)
   const x = (v: number) => v - b.x0 + 4
   const y = (v: number) => b.y1 - v + 4
   return (
     <>
       <svg
         viewBox={`0 0 ${w} ${h}`}
-        className="mt-1 max-h-72 w-full max-w-2xl"
+        className="mt-1 max-w-full"
+        style={{ width: `${Math.min(w * PX_PER_MM, WIDEST)}px` }}
         role="img"
         aria-label={`${drawing.title}, flat`}
       >
@@ -35,7 +42,7 @@ export function FlatDrawing({ drawing }: { drawing: Drawing }) {
             )
           if (m.kind === 'text')
             return (
-              <text key={key} x={x(m.at[0])} y={y(m.at[1])} fontSize={m.size * 1.3} fill="var(--soft)">
+              <text key={key} x={x(m.at[0])} y={y(m.at[1])} fontSize={TEXT_PX / scale} fill="var(--soft)">
                 {m.text}
               </text>
             )
@@ -70,7 +77,12 @@ export function FlatDrawing({ drawing }: { drawing: Drawing }) {
         >
           1:1 as DXF
         </button>
-        <span className="text-xs text-soft">a 50 mm square in both to check the print by</span>
+        {(['A4', 'Letter'] as const).map((paper) => (
+          <button key={paper} type="button" className="link-button" onClick={() => void saveTemplate(drawing, paper)}>
+            1:1 on {paper}
+          </button>
+        ))}
+        <span className="text-xs text-soft">a 50 mm square to check the print by; pages join at crosses</span>
       </p>
     </>
   )

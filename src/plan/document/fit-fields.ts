@@ -13,6 +13,13 @@ export const STOCK_FIELDS = {
   have: { label: 'In the drawer', min: 0, max: 100_000, optional: true, digits: 6 },
 } as const satisfies Record<string, Field>
 
+/** Of an estimate for a customer; hours as the builder says, else as such work usually takes. */
+export const ESTIMATE_FIELDS = {
+  ratePerHour: { label: 'An hour costs', min: 0, max: 100_000, optional: true, digits: 6 },
+  taxPct: { label: 'Tax', kept: 'Pct', min: 0, max: 100, optional: true, digits: 4 },
+  hours: { label: 'Hours', min: 0, max: 10_000, optional: true, digits: 3 },
+} as const satisfies Record<string, Field>
+
 export const TICK_FIELDS = {
   seconds: { label: 'Took', unit: 's', min: 0, max: 1e6, optional: true },
 } as const satisfies Record<string, Field>

@@ -1,7 +1,7 @@
 /** Parts and Fit in the document: how ends are made, what lies in the drawer, what is ticked on the card. */
 import { array, type InferType } from 'yup'
 import { MAX_ENDS, MAX_OWN, MAX_STOCK, MAX_TICKS } from './bounds'
-import { PIECE_FIELDS, STOCK_FIELDS, TICK_FIELDS } from './fit-fields'
+import { ESTIMATE_FIELDS, PIECE_FIELDS, STOCK_FIELDS, TICK_FIELDS } from './fit-fields'
 import { id, name, numbers, reference, shape, text } from './shapes'
 
 /** Names under which pieces, steps and ends are known: longer than an id, since they name a line and what is done to it. */
@@ -36,6 +36,10 @@ export const fitSchema = shape({
     }),
   )
     .max(MAX_OWN, 'has too many')
+    .optional()
+    .default(undefined),
+  /** what a customer is asked for the job */
+  estimate: shape({ currency: text(8).optional(), ...numbers(ESTIMATE_FIELDS) })
     .optional()
     .default(undefined),
   /** forms of ports that were looked at, by `part.port` */

@@ -131,12 +131,13 @@ export function bracketDrawing(b: BracketPlan): Drawing {
     marks: [
       rectangle('outline', { x0: 0, y0: 0, x1: l, y1: w }),
       ...bends,
-      ...b.holes.flatMap((h): DrawingMark[] => [
+      // figures over and under by turns: two holes of a ring stand close
+      ...b.holes.flatMap((h, i): DrawingMark[] => [
         { kind: 'circle', layer: 'hole', at: [h.atM * 1000, w / 2], r: (h.diameterM * 1000) / 2 },
         {
           kind: 'text',
           layer: 'dimension',
-          at: [h.atM * 1000 + 2, w / 2 + 6],
+          at: [h.atM * 1000 + 2, i % 2 === 0 ? w / 2 + 7 : w / 2 - 11],
           text: `${(h.diameterM * 1000).toFixed(1)} at ${(h.atM * 1000).toFixed(1)}`,
           size: 3,
         },

@@ -5,7 +5,7 @@ import { difference } from '../edit/diff'
 import { MOST_KEY, MOST_SAID } from './card'
 import type { CardStep } from './steps/step'
 
-const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined }
+const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined, estimate: undefined }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
   difference(build, { ...build, fit: change(build.fit ?? EMPTY) })
 
@@ -44,6 +44,12 @@ export const noteForm =
   (port: string, form: string | undefined): EditBuilder =>
   (build) =>
     noted(build, (fit) => ({ ...fit, ends: put(fit.ends, port, form === undefined ? undefined : { id: port, form }) }))
+
+/** What a customer's estimate is made with: rate, tax, hours, currency; undefined takes one out. */
+export const setEstimate =
+  (change: Partial<NonNullable<FitNotes['estimate']>>): EditBuilder =>
+  (build) =>
+    noted(build, (fit) => ({ ...fit, estimate: { ...fit.estimate, ...change } as FitNotes['estimate'] }))
 
 /** The builder's own fittings, all of them. */
 export const setOwnPieces =

@@ -1,94 +1,117 @@
-/** The job card as a PDF: A4, boxes to tick with a pen, figures to write in. */
-import { PDFDocument, StandardFonts, type PDFFont, type PDFPage } from 'pdf-lib'
+/** The job card as a PDF: a sheet for the wall, boxes to tick with a pen, lists, bracket and bay, labels for the ends of hoses. */
+import type { Drawing } from '../drawing/drawing'
 import type { Card } from './card'
+import type { Cut, EndLabel, Item } from './lists'
+import { drawFitted, INK, MARGIN, MM, PAPERS, plain, sheetsOf, wrap, type Sheets } from './pdf-sheet'
 import { PHASES } from './steps/step'
-import type { EndLabel } from './lists'
 
-const [WIDTH, HEIGHT, MARGIN] = [595.28, 841.89, 48]
-/** Letters that the standard fonts of PDF have; others by what is nearest. */
-const plain = (text: string) =>
-  text
-    .replaceAll('−', '-')
-    .replaceAll('◇', '')
-    .replaceAll('\u202f', ' ')
-    .replace(/[^\x20-\x7e\u00a0-\u00ff’‘“”–—…•]/g, '?')
-
-/** Words in lines of a width. */
-function wrap(text: string, font: PDFFont, size: number, width: number): string[] {
-  const lines: string[] = ['']
-  for (const word of plain(text).split(' ')) {
-    const longer = lines.at(-1) === '' ? word : `${lines.at(-1)!} ${word}`
-    if (font.widthOfTextAtSize(longer, size) <= width || lines.at(-1) === '') lines[lines.length - 1] = longer
-    else lines.push(word)
-  }
-  return lines
+/** What stands in a card's file beside its steps. */
+export type CardFile = {
+  readonly title: string
+  readonly card: Card
+  /** keys of steps that are done: their boxes are crossed */
+  readonly ticked: ReadonlySet<string>
+  /** what the crankcase should read in each state, and when to look, in words */
+  readonly expected: readonly string[]
+  readonly items: readonly Item[]
+  readonly cuts: readonly Cut[]
+  readonly drawings: readonly Drawing[]
+  /** for the ends of the hoses, on a page of their own at their size */
+  readonly labels: readonly EndLabel[]
 }
 
-/**
- * A card as the bytes of a PDF file.
- * @param ticked keys of steps that are done: their boxes are crossed
- * @param labels for the ends of the hoses, on a page of their own at their size
- */
-export async function cardPdf(
-  title: string,
-  card: Card,
-  ticked: ReadonlySet<string>,
-  labels: readonly EndLabel[],
-): Promise<Uint8Array> {
-  const doc = await PDFDocument.create()
-  doc.setTitle(plain(title))
-  const [regular, bold] = await Promise.all([
-    doc.embedFont(StandardFonts.Helvetica),
-    doc.embedFont(StandardFonts.HelveticaBold),
-  ])
-  let page: PDFPage = doc.addPage([WIDTH, HEIGHT])
-  let y = HEIGHT - MARGIN
-  const room = (need: number) => {
-    if (y - need > MARGIN) return
-    page = doc.addPage([WIDTH, HEIGHT])
-    y = HEIGHT - MARGIN
+/** The first page: what hangs on the wall beside the car. */
+function wallSheet(s: Sheets, { title, expected, drawings }: CardFile): void {
+  s.write(title, 20, { bold: true, after: 10 })
+  for (const line of expected) s.write(line, 13, { after: 5 })
+  const [side] = drawings
+  if (side) {
+    s.down(6)
+    s.write(side.title, 11, { bold: true })
+    drawFitted(s.page(), side, { x: MARGIN, y: MARGIN, wide: s.wide, high: s.y() - MARGIN - 6 }, s)
   }
-  const write = (text: string, font: PDFFont, size: number, { x = MARGIN, after = 3 } = {}) => {
-    for (const line of wrap(text, font, size, WIDTH - MARGIN - x)) {
-      room(size * 1.4)
-      page.drawText(line, { x, y: y - size, size, font })
-      y -= size * 1.35
-    }
-    y -= after
-  }
-  write(title, bold, 16, { after: 8 })
-  write(`Tools: ${card.tools.join('; ')}.`, regular, 9, { after: 6 })
-  for (const c of card.cautions) write(`! ${c}`, bold, 9)
+  s.turn()
+}
+
+function steps(s: Sheets, { title, card, ticked }: CardFile): void {
+  s.write(title, 16, { bold: true, after: 8 })
+  s.write(`Tools: ${card.tools.join('; ')}.`, 9, { after: 6 })
+  for (const c of card.cautions) s.write(`! ${c}`, 9, { bold: true })
   for (const phase of PHASES) {
-    const steps = card.steps.filter((s) => s.phase === phase)
-    if (steps.length === 0) continue
-    room(60)
-    y -= 8
-    write(phase, bold, 12, { after: 2 })
-    page.drawLine({ start: { x: MARGIN, y: y + 1 }, end: { x: WIDTH - MARGIN, y: y + 1 }, thickness: 1 })
-    y -= 6
-    for (const s of steps) {
-      room(44)
-      page.drawRectangle({ x: MARGIN, y: y - 12, width: 11, height: 11, borderWidth: 1 })
-      if (ticked.has(s.key)) page.drawText('x', { x: MARGIN + 2.5, y: y - 10, size: 11, font: bold })
-      write(s.says, regular, 10, { x: MARGIN + 20, after: 1 })
-      if (s.tight) write(`Tight: ${s.tight}.`, regular, 9, { x: MARGIN + 20, after: 1 })
-      if (s.caution) write(`! ${s.caution}`, bold, 9, { x: MARGIN + 20, after: 1 })
-      if (s.proof) write('Read or seen: ______________________', regular, 9, { x: MARGIN + 20, after: 1 })
-      y -= 5
+    const own = card.steps.filter((x) => x.phase === phase)
+    if (own.length === 0) continue
+    s.room(60)
+    s.down(8)
+    s.write(phase, 12, { bold: true, after: 2 })
+    s.rule()
+    s.down(3)
+    for (const step of own) {
+      s.room(44)
+      const page = s.page()
+      page.drawRectangle({ x: MARGIN, y: s.y() - 12, width: 11, height: 11, borderWidth: 1, borderColor: INK })
+      if (ticked.has(step.key)) page.drawText('x', { x: MARGIN + 2.5, y: s.y() - 10, size: 11, font: s.bold })
+      const x = MARGIN + 20
+      s.write(step.says, 10, { x, after: 1 })
+      if (step.tight) s.write(`Tight: ${step.tight}.`, 9, { x, after: 1 })
+      if (step.caution) s.write(`! ${step.caution}`, 9, { bold: true, x, after: 1 })
+      if (step.proof) s.write('Read or seen: ______________________', 9, { x, after: 1 })
+      s.down(5)
     }
   }
-  labelPages(doc, labels, regular, bold)
-  return doc.save()
 }
 
-/** Points of a millimetre; a label of 62 by 16 mm goes once round a -10 hose and over itself. */
-const MM = 72 / 25.4
+function lists(s: Sheets, { items, cuts }: CardFile): void {
+  if (items.length === 0) return
+  s.turn()
+  s.write('To buy', 14, { bold: true })
+  s.rule()
+  const buy = [{ share: 0.82 }, { share: 0.18, right: true }]
+  for (const i of items) {
+    s.row([i.name, i.unit === 'mm' ? `${i.count} mm` : String(i.count)], buy, 9)
+    if (i.asks.length > 0) s.row([i.asks.join('; '), ''], buy, 8)
+  }
+  s.down(10)
+  s.room(60)
+  s.write('To cut', 14, { bold: true })
+  s.rule()
+  const cut = [{ share: 0.08 }, { share: 0.24 }, { share: 0.2 }, { share: 0.12, right: true }, { share: 0.36 }]
+  for (const c of cuts)
+    s.row(
+      [
+        c.label,
+        c.line,
+        c.hose,
+        `${c.cutMm} mm`,
+        `${c.ends.join(' / ')}${c.clockingDeg ? `, ${Math.round(c.clockingDeg)}° apart` : ''}`,
+      ],
+      cut,
+      9,
+    )
+}
+
+/** A card as the bytes of a PDF file. */
+export async function cardPdf(file: CardFile): Promise<Uint8Array> {
+  const s = await sheetsOf(file.title)
+  wallSheet(s, file)
+  steps(s, file)
+  lists(s, file)
+  // the first stands on the sheet for the wall
+  for (const drawing of file.drawings.slice(1)) {
+    s.turn()
+    s.write(drawing.title, 12, { bold: true, after: 8 })
+    drawFitted(s.page(), drawing, { x: MARGIN, y: MARGIN, wide: s.wide, high: s.y() - MARGIN - 10 }, s)
+  }
+  labelPages(s, file.labels)
+  return s.doc.save()
+}
+
+/** A label of 62 by 16 mm goes once round a -10 hose and over itself. */
 const [LABEL_WIDE, LABEL_HIGH, IN_A_ROW] = [62 * MM, 16 * MM, 3]
+const [WIDTH, HEIGHT] = PAPERS.A4
 const ROWS = Math.floor((HEIGHT - 2 * MARGIN - 30) / LABEL_HIGH)
 
 /** Labels to cut out and tape on, with a line to see that the printer kept their size. */
-function labelPages(doc: PDFDocument, labels: readonly EndLabel[], regular: PDFFont, bold: PDFFont): void {
+function labelPages({ doc, regular, bold }: Sheets, labels: readonly EndLabel[]): void {
   const left = (WIDTH - IN_A_ROW * LABEL_WIDE) / 2
   for (let from = 0; from < labels.length; from += IN_A_ROW * ROWS) {
     const page = doc.addPage([WIDTH, HEIGHT])
@@ -103,7 +126,15 @@ function labelPages(doc: PDFDocument, labels: readonly EndLabel[], regular: PDFF
     labels.slice(from, from + IN_A_ROW * ROWS).forEach(({ mark, goes }, i) => {
       const x = left + (i % IN_A_ROW) * LABEL_WIDE
       const y = top - (Math.floor(i / IN_A_ROW) + 1) * LABEL_HIGH
-      page.drawRectangle({ x, y, width: LABEL_WIDE, height: LABEL_HIGH, borderWidth: 0.5, borderDashArray: [3, 3] })
+      page.drawRectangle({
+        x,
+        y,
+        width: LABEL_WIDE,
+        height: LABEL_HIGH,
+        borderWidth: 0.5,
+        borderColor: INK,
+        borderDashArray: [3, 3],
+      })
       page.drawText(plain(mark), { x: x + 6, y: y + LABEL_HIGH / 2 - 6, size: 18, font: bold })
       wrap(goes, regular, 8, LABEL_WIDE - 46)
         .slice(0, 3)

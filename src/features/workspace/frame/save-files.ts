@@ -2,24 +2,89 @@
 /** Files that a build gives out, one way each: buttons and the palette press the same. What makes them is fetched when asked for. */
 import type { CardFigures } from '@/plan/fit/steps/prove'
 import type { Build } from '@/plan/document/schema'
+import { loweredName, STATE_NAMES, teller } from '@/plan/document/words'
+import type { Drawing } from '@/plan/drawing/drawing'
 import { activeVariant } from '@/plan/edit/edit'
+import type { Paper } from '@/plan/fit/pdf-sheet'
 import { download } from '@/ui/download'
 
+/** What hangs on the wall in words: the pressure to read in each state, and when each can is looked into. */
+function expectedText(build: Build, { states, cans }: CardFigures): string[] {
+  const say = teller(build.units)
+  return [
+    ...states.map(
+      (s) => `${STATE_NAMES[s.id]}: crankcase ${s.solved ? say.signed(s.crankcaseGauge) : 'has no answer'}`,
+    ),
+    ...cans
+      .filter((c) => Number.isFinite(c.checkBy))
+      .map((c) => `Look into the ${loweredName(c)} by ${say.distance(c.checkBy)} on the clock.`),
+  ]
+}
+
 export async function saveJobCard(build: Build, figures: CardFigures): Promise<void> {
-  const [{ cardPdf }, { jobCard, tickOf }, { endLabels }, { stripsOf }] = await Promise.all([
-    import('@/plan/fit/pdf'),
-    import('@/plan/fit/card'),
-    import('@/plan/fit/lists'),
-    import('@/plan/fit/strips'),
-  ])
+  const [{ cardPdf }, { jobCard, tickOf }, lists, { stripsOf }, { bracketDrawing, bracketFor }, bay, circuit] =
+    await Promise.all([
+      import('@/plan/fit/pdf'),
+      import('@/plan/fit/card'),
+      import('@/plan/fit/lists'),
+      import('@/plan/fit/strips'),
+      import('@/plan/fit/bracket'),
+      import('@/plan/bay/drawing'),
+      import('@/features/circuit/circuit-drawing'),
+    ])
   const plan = activeVariant(build)
   const card = jobCard(build, plan, figures)
-  const ticked = new Set(card.steps.filter((s) => tickOf(build, plan.id, s)?.state === 'done').map((s) => s.key))
+  const strips = stripsOf(build, plan)
+  const brackets = plan.parts.flatMap((p) => {
+    const found = p.kind === 'can' ? bracketFor(build, plan, p.id) : undefined
+    return found?.ok ? [bracketDrawing(found.value)] : []
+  })
   download(
     `${build.name}, job card.pdf`,
-    await cardPdf(`${build.name}: ${plan.name}`, card, ticked, endLabels(stripsOf(build, plan))),
+    await cardPdf({
+      title: `${build.name}: ${plan.name}`,
+      card,
+      ticked: new Set(card.steps.filter((s) => tickOf(build, plan.id, s)?.state === 'done').map((s) => s.key)),
+      expected: expectedText(build, figures),
+      items: lists.shoppingList(build, plan, figures.states),
+      cuts: lists.cutList(strips),
+      drawings: [
+        circuit.circuitDrawing(build, plan),
+        ...brackets,
+        ...(build.bay ? [bay.bayDrawing(build, 'left'), bay.bayDrawing(build, 'above')] : []),
+      ],
+      labels: lists.endLabels(strips),
+    }),
     'application/pdf',
   )
+}
+
+/** The list to buy as a page, or with hours and tax as an estimate for a customer. */
+export async function saveListPdf(
+  build: Build,
+  { states }: Pick<CardFigures, 'states'>,
+  kind: 'list' | 'estimate',
+): Promise<void> {
+  const [{ listPdf, estimatePdf }, { shoppingList }, { effortOf }] = await Promise.all([
+    import('@/plan/fit/list-pdf'),
+    import('@/plan/fit/lists'),
+    import('@/plan/studies/effort'),
+  ])
+  const plan = activeVariant(build)
+  const items = shoppingList(build, plan, states)
+  if (kind === 'list') download(`${build.name}, to buy.pdf`, await listPdf(build, plan.name, items), 'application/pdf')
+  else
+    download(
+      `${build.name}, estimate.pdf`,
+      await estimatePdf(build, plan.name, items, effortOf(build, plan).hours),
+      'application/pdf',
+    )
+}
+
+/** A drawing in full size over pages that join. */
+export async function saveTemplate(drawing: Drawing, paper: Paper): Promise<void> {
+  const { templatePdf } = await import('@/plan/fit/pdf-sheet')
+  download(`${drawing.title}, ${paper}.pdf`, await templatePdf(drawing, paper), 'application/pdf')
 }
 
 export async function saveShopping(build: Build): Promise<void> {
