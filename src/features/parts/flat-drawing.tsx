@@ -21,7 +21,7 @@ export function FlatDrawing({ drawing }: { drawing: Drawing }) {
     <>
       <svg
         viewBox={`0 0 ${w} ${h}`}
-        className="mt-1 max-w-full"
+        className="my-3 max-w-full overflow-visible"
         style={{ width: `${Math.min(w * PX_PER_MM, WIDEST)}px` }}
         role="img"
         aria-label={`${drawing.title}, flat`}

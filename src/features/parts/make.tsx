@@ -1,16 +1,12 @@
 'use client'
 /** What is made by hand: a baffle plate to its drawing, a bung, a tapped port; each with its order of work and its cautions. */
-import { useState } from 'react'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
-import { baffleDrawing, bafflePlate, PLATE_FIELDS, PLATE_FLOW, type Baffle } from '@/plan/fit/baffle'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
-import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
-import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { FlatDrawing } from './flat-drawing'
+import { CoverBaffles } from './cover-baffles'
 
 type Guide = { readonly title: string; readonly steps: readonly string[]; readonly caution: string }
 /** Orders of work (common practice, no source). */
@@ -48,64 +44,15 @@ const GUIDES: readonly Guide[] = [
   },
 ]
 
-// its code is loaded when a working is asked for
-const workings = (plate: Baffle) => import('@/plan/explain/making').then((m) => m.plateWorkings(plate))
-
 export function Make({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
-  const units = useUnits()
-  const say = teller(units)
   const closures = closuresOf(build, activeVariant(build))
-  const widest = Math.max(12.7, ...activeVariant(build).lines.map((l) => l.boreMm))
-  const [outlet, setOutlet] = useState(widest)
-  const [hole, setHole] = useState(4)
-  const plate = bafflePlate(outlet, hole)
   return (
     <section aria-labelledby="make">
       <h2 id="make" className="head border-b-[1.5px] border-ink pb-1">
         Made by hand
       </h2>
-      <h3 className="pt-2 text-sm">Baffle plate</h3>
-      <div className="flex flex-wrap gap-4">
-        <NumberField
-          className="w-32"
-          field={PLATE_FIELDS.outletMm}
-          value={outlet}
-          onChange={(v) => v !== undefined && setOutlet(v)}
-        />
-        <NumberField
-          className="w-32"
-          field={PLATE_FIELDS.holeMm}
-          value={hole}
-          onChange={(v) => v !== undefined && setHole(v)}
-        />
-      </div>
-      {plate.ok ? (
-        <>
-          <p className="mt-1 text-sm" role="status">
-            {plate.value.holes} holes in {plate.value.rows} rows pass {Math.round(plate.value.passage * 100)} % of the
-            outlet; leave {say.mm(plate.value.gapMm)} behind the plate. At {say.flow(PLATE_FLOW)} it costs{' '}
-            <WorkingButton of={() => workings(plate.value).then((w) => w.drop)} digits={2} className={OPENS}>
-              {say.pressure(plate.value.dropKpaAt100 * 1000)}
-            </WorkingButton>{' '}
-            and catches half of{' '}
-            {plate.value.d50 === undefined ? (
-              'nothing'
-            ) : (
-              <>
-                droplets of{' '}
-                <WorkingButton of={() => workings(plate.value).then((w) => w.half)} digits={2} className={OPENS}>
-                  {(plate.value.d50 * 1e6).toPrecision(2)} µm
-                </WorkingButton>
-              </>
-            )}
-            .
-          </p>
-          <FlatDrawing drawing={baffleDrawing(plate.value)} />
-        </>
-      ) : (
-        <p className="mt-1 text-fix">{plate.reason}</p>
-      )}
+      <CoverBaffles />
       {closures.length > 0 && (
         <>
           <h3 className="pt-3 text-sm">Caps and plugs</h3>

@@ -245,6 +245,13 @@ export const END_FIELDS = {
   },
 } as const satisfies Record<string, Field>
 export const PORT_FIELDS = {
+  /** of a cover's outlet: plates with rows of holes that the builder puts under it */
+  baffles: { label: 'Plates', min: 0, max: 4, whole: true, optional: true },
+  baffleHoles: { label: 'Holes a plate', min: 2, max: 300, whole: true, optional: true },
+  baffleHoleMm: { label: 'Holes of', kept: 'Mm', min: 1.5, max: 30, digits: 3, optional: true },
+  baffleGapMm: { label: 'Channel behind each', kept: 'Mm', min: 2, max: 60, digits: 3, optional: true },
+  baffleReturns: { label: 'Oil returns a plate', min: 1, max: 12, whole: true, optional: true },
+  baffleReturnMm: { label: 'Returns of', kept: 'Mm', min: 2, max: 15, digits: 3, optional: true },
   boreMm: {
     ...bore(0.5, 100),
     label: 'Port bore',

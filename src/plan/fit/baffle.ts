@@ -53,9 +53,7 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
     return fail('Holes that can be drilled, and smaller than the outlet: else it is no baffle.')
   const holes = Math.ceil((outletMm / holeMm) ** 2)
   if (holes > 300) return fail(`${holes} holes: larger ones, or wire mesh.`)
-  const columns = Math.ceil(Math.sqrt(holes * 1.8))
-  const rows = Math.ceil(holes / columns)
-  const pitchMm = 2 * holeMm
+  const { columns, rows, pitchMm, longMm, wideMm } = platePattern(holes, holeMm)
   const stage = { type: 'impactor', jets: holes, jetDiameterMm: holeMm } as const
   const efficiency = stageEfficiency(stageOf(stage), {
     flow: DROP_REFERENCE.flow,
@@ -72,8 +70,8 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
     columns,
     holeMm,
     pitchMm,
-    longMm: (columns - 1) * pitchMm + holeMm + 2 * EDGE_MM,
-    wideMm: (rows - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+    longMm,
+    wideMm,
     passage: (holes * holeMm * holeMm) / (outletMm * outletMm),
     // a ring of this height round the outlet is as open as the outlet itself
     gapMm: Math.ceil(outletMm / 4),
@@ -82,11 +80,26 @@ export function bafflePlate(outletMm: number, holeMm: number): Result<Baffle> {
   })
 }
 
+/** How holes stand on a plate, mm: in rows twice their diameter apart, nearly twice as long as wide. */
+export function platePattern(holes: number, holeMm: number) {
+  const columns = Math.ceil(Math.sqrt(holes * 1.8))
+  const rows = Math.ceil(holes / columns)
+  const pitchMm = 2 * holeMm
+  return {
+    columns,
+    rows,
+    pitchMm,
+    edgeMm: EDGE_MM,
+    longMm: (columns - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+    wideMm: (rows - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+  }
+}
+
 /** Droplets that are looked at, m: below, none is caught by holes that can be drilled; above, none comes this far. */
 const SIZES = { least: 0.1e-6, most: 100e-6 }
 
 /** Droplet of which half is caught, m, by halving: the larger, the more is caught. Undefined where even the coarsest passes. */
-function halfCaught(caught: (d: number) => number): number | undefined {
+export function halfCaught(caught: (d: number) => number): number | undefined {
   let { least, most } = SIZES
   if (caught(most) < 0.5) return undefined
   while (most / least > 1 + 1e-9) {

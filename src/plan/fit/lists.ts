@@ -7,6 +7,7 @@ import { formName, formOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import type { StateResult } from '../model/results'
 import { bungsOf } from './bungs'
+import { coverBafflesOf } from './cover-baffle'
 import { closuresOf } from './closures'
 import type { HoseSold } from './ends'
 import { couplingsOf, SLEEVE, type Coupling } from './couplings'
@@ -271,6 +272,20 @@ export function shoppingList(build: Build, variant: Variant, states: readonly St
       1,
       `${b.part.name}, ${lowered(b.port)}`,
     )
+  for (const { part, port, baffle } of coverBafflesOf(variant)) {
+    const where = `${part.name}, ${lowered(port.name)}`
+    add(
+      {
+        key: 'baffle-sheet',
+        group: 'Consumables',
+        name: 'sheet for baffle plates, 1.5 mm, in the cover’s own metal',
+        unit: 'piece',
+        asks: ['pieces as drawn; rivets or tack welds that cannot fall into the engine'],
+      },
+      baffle.plates + 2,
+      where,
+    )
+  }
   for (const c of closuresOf(build, variant))
     add({ key: c.key, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
   return toldApart(items()).map((i) =>

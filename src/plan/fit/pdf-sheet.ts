@@ -6,7 +6,7 @@ import { boundsOf, type Drawing } from '../drawing/drawing'
 export const MM = 72 / 25.4
 export const PAPERS = { A4: [210 * MM, 297 * MM], Letter: [8.5 * 72, 11 * 72] } as const
 export type Paper = keyof typeof PAPERS
-export const MARGIN = 48
+export const PAGE_MARGIN = 48
 export const INK = rgb(0, 0, 0)
 const PAPER = rgb(1, 1, 1)
 
@@ -61,16 +61,16 @@ export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Shee
     doc.embedFont(StandardFonts.HelveticaBold),
   ])
   const [width, height] = PAPERS[paper]
-  const wide = width - 2 * MARGIN
+  const wide = width - 2 * PAGE_MARGIN
   let page = doc.addPage([width, height])
-  let y = height - MARGIN
+  let y = height - PAGE_MARGIN
   const turn = () => {
     page = doc.addPage([width, height])
-    y = height - MARGIN
+    y = height - PAGE_MARGIN
     return page
   }
   const room = (need: number) => {
-    if (y - need < MARGIN) turn()
+    if (y - need < PAGE_MARGIN) turn()
   }
   return {
     doc,
@@ -84,9 +84,9 @@ export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Shee
       y -= points
     },
     room,
-    write: (text, size, { bold: strong = false, x = MARGIN, after = 3 } = {}) => {
+    write: (text, size, { bold: strong = false, x = PAGE_MARGIN, after = 3 } = {}) => {
       const font = strong ? bold : regular
-      for (const line of wrap(text, font, size, width - MARGIN - x)) {
+      for (const line of wrap(text, font, size, width - PAGE_MARGIN - x)) {
         room(size * 1.4)
         page.drawText(line, { x, y: y - size, size, font })
         y -= size * 1.35
@@ -94,7 +94,7 @@ export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Shee
       y -= after
     },
     rule: () => {
-      page.drawLine({ start: { x: MARGIN, y: y + 1 }, end: { x: width - MARGIN, y: y + 1 }, thickness: 0.6 })
+      page.drawLine({ start: { x: PAGE_MARGIN, y: y + 1 }, end: { x: width - PAGE_MARGIN, y: y + 1 }, thickness: 0.6 })
       y -= 3
     },
     row: (cells, columns, size, strong = false) => {
@@ -103,7 +103,7 @@ export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Shee
       const lines = cells.map((c, i) => wrap(c, font, size, columns[i]!.share * wide - gap))
       const high = Math.max(...lines.map((l) => l.length)) * size * 1.3
       room(high + 3)
-      let x = MARGIN
+      let x = PAGE_MARGIN
       lines.forEach((cell, i) => {
         const { share, right } = columns[i]!
         cell.forEach((text, k) => {
@@ -119,12 +119,12 @@ export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Shee
 
 type Box = { readonly x: number; readonly y: number; readonly wide: number; readonly high: number }
 /** How a drawing lies on a page: points of its origin, and points of a millimetre of it. */
-type Lay = { readonly x: number; readonly y: number; readonly scale: number }
+type OnPage = { readonly x: number; readonly y: number; readonly scale: number }
 
 function drawMarks(
   page: PDFPage,
   { marks }: Drawing,
-  { x, y, scale }: Lay,
+  { x, y, scale }: OnPage,
   { regular }: Pick<Sheets, 'regular'>,
 ): void {
   const at = ([a, b]: readonly [number, number]) => ({ x: x + a * scale, y: y + b * scale })

@@ -2,7 +2,7 @@
 import type { Drawing } from '../drawing/drawing'
 import type { Card } from './card'
 import type { Cut, EndLabel, Item } from './lists'
-import { drawFitted, INK, MARGIN, MM, PAPERS, plain, sheetsOf, wrap, type Sheets } from './pdf-sheet'
+import { drawFitted, INK, PAGE_MARGIN, MM, PAPERS, plain, sheetsOf, wrap, type Sheets } from './pdf-sheet'
 import { PHASES } from './steps/step'
 
 /** What stands in a card's file beside its steps. */
@@ -28,7 +28,7 @@ function wallSheet(s: Sheets, { title, expected, drawings }: CardFile): void {
   if (side) {
     s.down(6)
     s.write(side.title, 11, { bold: true })
-    drawFitted(s.page(), side, { x: MARGIN, y: MARGIN, wide: s.wide, high: s.y() - MARGIN - 6 }, s)
+    drawFitted(s.page(), side, { x: PAGE_MARGIN, y: PAGE_MARGIN, wide: s.wide, high: s.y() - PAGE_MARGIN - 6 }, s)
   }
   s.turn()
 }
@@ -48,9 +48,9 @@ function steps(s: Sheets, { title, card, ticked }: CardFile): void {
     for (const step of own) {
       s.room(44)
       const page = s.page()
-      page.drawRectangle({ x: MARGIN, y: s.y() - 12, width: 11, height: 11, borderWidth: 1, borderColor: INK })
-      if (ticked.has(step.key)) page.drawText('x', { x: MARGIN + 2.5, y: s.y() - 10, size: 11, font: s.bold })
-      const x = MARGIN + 20
+      page.drawRectangle({ x: PAGE_MARGIN, y: s.y() - 12, width: 11, height: 11, borderWidth: 1, borderColor: INK })
+      if (ticked.has(step.key)) page.drawText('x', { x: PAGE_MARGIN + 2.5, y: s.y() - 10, size: 11, font: s.bold })
+      const x = PAGE_MARGIN + 20
       s.write(step.says, 10, { x, after: 1 })
       if (step.tight) s.write(`Tight: ${step.tight}.`, 9, { x, after: 1 })
       if (step.caution) s.write(`! ${step.caution}`, 9, { bold: true, x, after: 1 })
@@ -99,7 +99,7 @@ export async function cardPdf(file: CardFile): Promise<Uint8Array> {
   for (const drawing of file.drawings.slice(1)) {
     s.turn()
     s.write(drawing.title, 12, { bold: true, after: 8 })
-    drawFitted(s.page(), drawing, { x: MARGIN, y: MARGIN, wide: s.wide, high: s.y() - MARGIN - 10 }, s)
+    drawFitted(s.page(), drawing, { x: PAGE_MARGIN, y: PAGE_MARGIN, wide: s.wide, high: s.y() - PAGE_MARGIN - 10 }, s)
   }
   labelPages(s, file.labels)
   return s.doc.save()
@@ -108,17 +108,17 @@ export async function cardPdf(file: CardFile): Promise<Uint8Array> {
 /** A label of 62 by 16 mm goes once round a -10 hose and over itself. */
 const [LABEL_WIDE, LABEL_HIGH, IN_A_ROW] = [62 * MM, 16 * MM, 3]
 const [WIDTH, HEIGHT] = PAPERS.A4
-const ROWS = Math.floor((HEIGHT - 2 * MARGIN - 30) / LABEL_HIGH)
+const ROWS = Math.floor((HEIGHT - 2 * PAGE_MARGIN - 30) / LABEL_HIGH)
 
 /** Labels to cut out and tape on, with a line to see that the printer kept their size. */
 function labelPages({ doc, regular, bold }: Sheets, labels: readonly EndLabel[]): void {
   const left = (WIDTH - IN_A_ROW * LABEL_WIDE) / 2
   for (let from = 0; from < labels.length; from += IN_A_ROW * ROWS) {
     const page = doc.addPage([WIDTH, HEIGHT])
-    const top = HEIGHT - MARGIN - 24
+    const top = HEIGHT - PAGE_MARGIN - 24
     page.drawText('Labels for the ends of the hoses: printed at full size, this line is 50 mm long.', {
       x: left,
-      y: HEIGHT - MARGIN,
+      y: HEIGHT - PAGE_MARGIN,
       size: 9,
       font: regular,
     })

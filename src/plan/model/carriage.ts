@@ -11,7 +11,8 @@ import { burntWater, FUEL_FORMULAS } from '@/core/water/fuel'
 import { saturationPressure } from '@/core/water/vapour'
 import type { Build, Engine, PartKind, Variant } from '../document/schema'
 import { isBoundary } from '../document/kinds'
-import { nodeOfPart, type Resolved } from './resolve'
+import { coverPort, nodeOfPart, type Resolved } from './resolve'
+import { baffleStages, coverBaffleOf } from '../catalogue/cover-baffle'
 import { stagesOf } from '../catalogue/stages'
 
 const cm2 = (v: number) => toSi('area', v, 'cm2')
@@ -67,6 +68,15 @@ export type Sources = {
 const turnedBy = ({ bends = [], mitres = [] }: HoseShape): number =>
   bends.reduce((sum, b) => sum + b.angleDeg, 0) + mitres.reduce((sum, a) => sum + a, 0)
 
+/** Plates under covers' outlets: they catch as a can does, and what they catch is in the engine still. */
+const plated = (r: Resolved): readonly CanSpec[] =>
+  [...r.topology.baffled].flatMap(([id, at]) => {
+    const baffle = coverBaffleOf(coverPort(r, at).port)
+    return baffle ? [{ id, stages: baffleStages(baffle), faceM2: WIDE_OPEN, packed: false, ua: 0 }] : []
+  })
+/** A cover is so wide that no gas of an engine tears off what hangs on its walls, m2. */
+const WIDE_OPEN = 1
+
 /** Where oil gets into the gas of a plan: the pick-ups of its covers, crankcase and tank. */
 export function sourcesOf(r: Resolved): Sources {
   const spaces = (kind: PartKind) => r.variant.parts.filter((p) => p.kind === kind).map((p) => nodeOfPart(r, p) ?? p.id)
@@ -80,21 +90,24 @@ export function sourcesOf(r: Resolved): Sources {
       [...r.lines].map(([id, { shape, riseM }]) => [id, { boreM: shape.boreM, bendDeg: turnedBy(shape), riseM }]),
     ),
     ports: new Set([...r.topology.baffled.keys()].map((port) => r.topology.nodeOf.get(port)!)),
-    cans: r.variant.parts.flatMap((p) =>
-      p.kind === 'can'
-        ? [
-            {
-              id: p.id,
-              stages: stagesOf(p),
-              // clogged media leave the gas less of the section
-              faceM2: cm2(p.faceCm2) / (p.packed ? (p.fouling ?? 1) : 1),
-              packed: p.packed,
-              full: p.stuck === 'full',
-              ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(r, p.id)),
-            },
-          ]
-        : [],
-    ),
+    cans: [
+      ...plated(r),
+      ...r.variant.parts.flatMap((p) =>
+        p.kind === 'can'
+          ? [
+              {
+                id: p.id,
+                stages: stagesOf(p),
+                // clogged media leave the gas less of the section
+                faceM2: cm2(p.faceCm2) / (p.packed ? (p.fouling ?? 1) : 1),
+                packed: p.packed,
+                full: p.stuck === 'full',
+                ua: CAN_U * (cm2(p.surfaceCm2) + hoseSurface(r, p.id)),
+              },
+            ]
+          : [],
+      ),
+    ],
   }
 }
 

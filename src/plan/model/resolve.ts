@@ -8,6 +8,7 @@ import { weakMemo } from '@/core/weak-memo'
 import { unions } from '@/core/unions'
 import { toSi } from '@/core/units/units'
 import { isThrough } from '../document/kinds'
+import { baffleDropKpa, coverBaffleOf } from '../catalogue/cover-baffle'
 import { PORT_FIELDS } from '../document/fields'
 import type { Line, LineEnd, Part, Port, Variant } from '../document/schema'
 
@@ -70,8 +71,11 @@ function baffledPorts(variant: Variant, parts: ReadonlyMap<string, Part>): Map<s
   }
   return found
 }
-/** Drop of a port's baffle and nipple at 100 l/min, kPa. */
-export const portLoss = (port: Port): number => port.lossKpaAt100 ?? PORT_FIELDS.lossKpaAt100.standIn
+/** Drop of a port's baffle and nipple at 100 l/min, kPa, with that of the plates that the builder puts under it. */
+export function portLoss(port: Port): number {
+  const plates = coverBaffleOf(port)
+  return (port.lossKpaAt100 ?? PORT_FIELDS.lossKpaAt100.standIn) + (plates ? baffleDropKpa(plates) : 0)
+}
 
 /** A port's own joint before lines: a space is one joint but for its baffled ports, a through part one at each end. */
 const ownNode = (part: Part, portId: string, baffled: ReadonlyMap<string, CoverPort>) =>

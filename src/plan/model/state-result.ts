@@ -33,6 +33,11 @@ function arrive(at: Arrived | undefined, { gas, oil, caught, breathes }: Arrivin
   at.oil.splash += oil.splash - caught.splash
 }
 
+const withoutPlates = ({ topology }: Resolved, cans: Carriage['cans']): Carriage['cans'] =>
+  Object.keys(cans).some((id) => topology.baffled.has(id))
+    ? Object.fromEntries(Object.entries(cans).filter(([id]) => !topology.baffled.has(id)))
+    : cans
+
 /** @param crankcase its joint */
 export function stateResultOf(r: Resolved, s: SolvedRun, load: Carriage, crankcase: string): SolvedState {
   const { operating, blowBy, network, solution, ambientPa } = s
@@ -80,7 +85,8 @@ export function stateResultOf(r: Resolved, s: SolvedRun, load: Carriage, crankca
     crankcaseGauge: pressure[crankcase]! - ambientPa,
     gauge,
     passages,
-    cans: load.cans,
+    // plates under a cover catch too, but are no can that fills
+    cans: withoutPlates(r, load.cans),
     into,
     residual,
     iterations,

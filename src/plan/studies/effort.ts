@@ -1,4 +1,5 @@
 /** What it takes to build a plan onto the engine as its maker left it: hours, price, and what must be done for it. */
+import { coverBaffleOf } from '../catalogue/cover-baffle'
 import type { Build, Line, LineEnd, Variant } from '../document/schema'
 import { KINDS } from '../document/kinds'
 import {
@@ -59,7 +60,8 @@ export function effortOf({ engine }: Pick<Build, 'engine'>, plan: Variant): Plan
     else if (kind === 'crankcase') all.push(line.kind === 'drain' ? BLOCK_RETURN : TRACT_NIPPLE)
     else if (kind === 'inlet' || kind === 'manifold') all.push(TRACT_NIPPLE)
   }
-  if (plan.pickUp !== undefined && plan.pickUp !== engine.pickUp) all.push(COVER_BAFFLES)
+  const plates = plan.parts.some((p) => p.ports.some((q) => coverBaffleOf(q) !== undefined))
+  if (plates || (plan.pickUp !== undefined && plan.pickUp !== engine.pickUp)) all.push(COVER_BAFFLES)
   const used = new Set(endsOf(plan).map((e) => e.name))
   for (const { end, name } of endsOf(maker))
     if (!used.has(name) && plan.parts.some((p) => p.id === end.part) && KINDS[had.get(end.part)!].engine) all.push(PLUG)

@@ -3,10 +3,11 @@ import { spotIn } from '../../catalogue/bay-geometry'
 import type { Part } from '../../document/schema'
 import { lowered } from '../../document/words'
 import { bracketFor } from '../bracket'
+import { coverBafflesOf } from '../cover-baffle'
 import { drillings, letterOf } from '../lists'
 import type { Piece } from '../../catalogue/pieces'
 import type { Strip } from '../strips'
-import { isNew, placeName, type CardGround, type CardStep } from './step'
+import { isNew, endName, type CardGround, type CardStep } from './step'
 
 /** Where a can goes, told from the datum of the bay. */
 function placeText({ build, say }: CardGround, id: string): string {
@@ -16,6 +17,7 @@ function placeText({ build, say }: CardGround, id: string): string {
   return `, ${along(spot.forwardMm, 'behind', 'ahead of')}, ${along(spot.leftMm, 'right', 'left')} of and ${along(spot.upMm, 'below', 'above')} the ${build.bay!.datum.toLowerCase()}`
 }
 
+/** Cans held in their places and hoses laid out before anything is cut. */
 export function mockUpSteps(ground: CardGround): CardStep[] {
   const { against, made, say } = ground
   const phase = 'Mock up'
@@ -111,6 +113,27 @@ function metalSteps(ground: CardGround): CardStep[] {
   ]
 }
 
+/** Plates under a cover's outlet, made and fitted while it is off. */
+const plateSteps = ({ variant, say }: CardGround): CardStep[] =>
+  coverBafflesOf(variant).flatMap(({ part, port, baffle }): CardStep[] => {
+    const at = `${part.id}-${port.id}`
+    return [
+      {
+        key: `plates-${at}`.slice(0, 80),
+        phase: 'Make',
+        part: part.id,
+        says: `Make the baffle for the ${lowered(part.name)}, ${lowered(port.name)}: ${baffle.plates === 1 ? 'a plate' : `${baffle.plates} plates`} of ${baffle.holes} holes of ${say.mm(baffle.holeMm)}, the returns in the lower edge, as drawn. Every edge is broken and washed.`,
+        caution: 'Goggles; thin sheet is clamped between wood under the drill.',
+      },
+      {
+        key: `plates-in-${at}`.slice(0, 80),
+        phase: 'Make',
+        part: part.id,
+        says: `Put the baffle under the ${lowered(port.name)} of the ${lowered(part.name)}: ${say.mm(baffle.gapMm)} behind each plate, returns lowest as the cover sits on the engine. Shake it, then look for chips with a light.`,
+      },
+    ]
+  })
+
 /** What is screwed into a body that is still on the bench. */
 function benchSteps(ground: CardGround): CardStep[] {
   const ends = [...ground.made, ...ground.couplings].flatMap((s) =>
@@ -123,7 +146,7 @@ function benchSteps(ground: CardGround): CardStep[] {
     ...ends.flatMap(({ e, line, which }): CardStep[] =>
       e.chain?.ok && isNew(ground, e.part.id)
         ? e.chain.value.pieces.map((p) =>
-            pieceStep(p, placeName(e), { key: `${line}-${which}-${p.key}`.slice(0, 90), phase: 'Make', line }),
+            pieceStep(p, endName(e), { key: `${line}-${which}-${p.key}`.slice(0, 90), phase: 'Make', line }),
           )
         : [],
     ),
@@ -178,8 +201,10 @@ function hoseSteps(s: Strip, letter: string, ground: CardGround): CardStep[] {
   ]
 }
 
+/** What is made on the bench: metal first, then pieces into what is new, then hoses. */
 export const makeSteps = (ground: CardGround): CardStep[] => [
   ...metalSteps(ground),
+  ...plateSteps(ground),
   ...benchSteps(ground),
   ...ground.made.flatMap((s, i) => hoseSteps(s, letterOf(i), ground)),
 ]

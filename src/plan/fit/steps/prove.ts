@@ -39,6 +39,7 @@ function firstLook(build: Build, say: Teller, can: CanForecast | undefined): str
 /** What is known of a plan beside its parts, where it is worked out. */
 export type CardFigures = { readonly states: readonly StateResult[]; readonly cans: readonly CanForecast[] }
 
+/** Steps once all is fitted; what is read is judged against `states`, the first look follows the forecasts. */
 export function proveSteps(ground: CardGround, { states, cans }: CardFigures): CardStep[] {
   const { build, variant, say } = ground
   const phase = 'Prove it'

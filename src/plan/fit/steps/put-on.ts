@@ -8,7 +8,7 @@ import type { Coupling } from '../couplings'
 import { endText } from '../lists'
 import type { Strip, StripEnd } from '../strips'
 import { pieceStep } from './make'
-import { flareTorque, isNew, listed, placeName, type CardGround, type CardStep } from './step'
+import { flareTorque, isNew, listed, endName, type CardGround, type CardStep } from './step'
 import { coversOff } from './take-off'
 
 const CLAMPED = 'Clamp behind the ridge, its screw where a driver reaches. Tug it.'
@@ -43,7 +43,7 @@ function endStep(strip: Strip, end: StripEnd, which: 'from' | 'to', { say }: Car
       {
         ...own,
         key: `${strip.line.id}-${which}-clamp`,
-        says: `Push the ${name} over the barb of the ${placeName(end)} to its shoulder, oil or silicone paste on the barb. ${CLAMPED}`,
+        says: `Push the ${name} over the barb of the ${endName(end)} to its shoulder, oil or silicone paste on the barb. ${CLAMPED}`,
         tight: 'until the clamp just bulges the hose',
         drawing: 'clamp',
       },
@@ -53,7 +53,7 @@ function endStep(strip: Strip, end: StripEnd, which: 'from' | 'to', { say }: Car
       {
         ...own,
         key: `${strip.line.id}-${which}-end`,
-        says: `Screw the ${endText(end)} of the ${name} on at the ${placeName(end)}: by hand to the cone, hose not twisted.`,
+        says: `Screw the ${endText(end)} of the ${name} on at the ${endName(end)}: by hand to the cone, hose not twisted.`,
         tight: `hand tight to the cone, then ${flareTorque(hoseEnd.dash, say)} where both are aluminium, a drop of oil on the thread; without a wrench for that, a sixth of a turn; no tape, no sealant on the cone`,
         drawing: 'flare',
       },
@@ -62,7 +62,7 @@ function endStep(strip: Strip, end: StripEnd, which: 'from' | 'to', { say }: Car
     {
       ...own,
       key: `${strip.line.id}-${which}-open`,
-      says: `Let the ${name} end at the ${placeName(end)}: cut at a slant, so that nothing sucks shut on it.`,
+      says: `Let the ${name} end at the ${endName(end)}: cut at a slant, so that nothing sucks shut on it.`,
     },
   ]
 }
@@ -71,7 +71,7 @@ const engineSide = (ground: CardGround, ends: readonly [StripEnd, StripEnd], lin
   ends.flatMap((e, i) =>
     e.chain.ok && !isNew(ground, e.part.id)
       ? e.chain.value.pieces.map((p) =>
-          pieceStep(p, placeName(e), {
+          pieceStep(p, endName(e), {
             key: `${line}-${i === 0 ? 'from' : 'to'}-${p.key}`.slice(0, 90),
             phase: 'Fit',
             line,
@@ -98,7 +98,7 @@ function clipStep(s: Strip): CardStep[] {
 function couplingSteps(c: Coupling, ground: CardGround): CardStep[] {
   const [a, b] = c.ends
   const own = { phase: 'Fit', key: `${c.line.id}-join` } as const
-  const at = (e: Coupling['ends'][number]) => placeName(e)
+  const at = (e: Coupling['ends'][number]) => endName(e)
   switch (c.kind) {
     case 'neck': {
       const on = formOf(a.form)?.kind === 'neck' ? b : a
@@ -195,6 +195,7 @@ function sensorSteps({ build, variant, say }: CardGround): CardStep[] {
   })
 }
 
+/** Covers, cans, couplings and hoses in their order. */
 export function fitSteps(ground: CardGround): CardStep[] {
   const { made, couplings, against } = ground
   const cans = against.added.filter((p) => p.kind === 'can')
@@ -226,6 +227,7 @@ export function fitSteps(ground: CardGround): CardStep[] {
   ]
 }
 
+/** Joints gone over, covers back: the same for every plan. */
 export const putBackSteps = (): CardStep[] => [
   {
     key: 'tighten',

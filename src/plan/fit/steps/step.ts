@@ -40,11 +40,12 @@ export type CardGround = {
   readonly bungs: readonly Bung[]
 }
 
+/** "a, b and c" */
 export const listed = (names: readonly string[]): string =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
 
 /** "catch can, in" */
-export const placeName = (e: Pick<StripEnd, 'part' | 'port'>): string => `${lowered(e.part.name)}, ${lowered(e.port)}`
+export const endName = (e: Pick<StripEnd, 'part' | 'port'>): string => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
 /** "22.6 to 39.5 N m" of a flare of that dash. */
 export function flareTorque(dash: number, say: Teller): string {

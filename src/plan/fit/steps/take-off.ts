@@ -1,8 +1,9 @@
 /** Before the work, and what comes off: cold, codes read, valves blown through, the maker's hoses and parts, covers that are welded. */
 import { formOf } from '../../catalogue/forms'
-import type { LineEnd } from '../../document/schema'
+import type { LineEnd, Part } from '../../document/schema'
 import { lowered } from '../../document/words'
 import { closuresOf } from '../closures'
+import { coverBafflesOf } from '../cover-baffle'
 import { listed, type CardGround, type CardStep } from './step'
 
 const KEEP = 'Mark both ends and keep it, the car may have to go back to stock.'
@@ -29,6 +30,7 @@ export const watched = ({ against, variant }: CardGround): boolean =>
   against.takenOff.some((p) => p.kind === 'regulator' || p.kind === 'sensor') ||
   variant.parts.some((p) => p.kind === 'sensor')
 
+/** Cold, laid out, codes read, valves blown through. */
 export function beforeSteps(ground: CardGround): CardStep[] {
   const phase = 'Before you begin'
   return [
@@ -59,10 +61,13 @@ function stubAt({ build, variant }: CardGround, { part, port }: LineEnd): string
   return at && name && form && formOf(form)?.kind === 'stub' ? `${lowered(at.name)}, ${lowered(name)}` : undefined
 }
 
-/** Covers that come off, each once: to have a bung welded on. */
-export const coversOff = ({ bungs }: CardGround) =>
-  bungs.flatMap((b, i) => (bungs.findIndex((o) => o.part.id === b.part.id) === i ? [b.part] : []))
+/** Covers that come off, each once: to have a bung welded on, or plates put in. */
+export const coversOff = ({ bungs, variant }: CardGround): readonly Part[] => {
+  const all = [...bungs, ...coverBafflesOf(variant)].map((x) => x.part)
+  return all.filter((p, i) => all.findIndex((o) => o.id === p.id) === i)
+}
 
+/** The maker's hoses and parts off, covers off, what stays open closed. */
 export function takeOffSteps(ground: CardGround): CardStep[] {
   const { against, build, variant } = ground
   const phase = 'Take off'

@@ -1,0 +1,107 @@
+/** The cover's own baffle: its passages, drop and catch by closed forms, and what the plan makes of it. */
+import { baffleDropKpa, baffleStages, coverBaffleOf } from '../catalogue/cover-baffle'
+import { validateBuild } from '../document/validate'
+import { analyse } from '../analyse'
+import { activeVariant } from '../edit/edit'
+import { solvedIn } from '../model/results'
+import { newBuild } from '../schools/new-build'
+import { effortOf } from '../studies/effort'
+import { after } from '../testing'
+import { coverBaffleDrawing, coverBafflesOf, holesFor, judgeBaffle, outletsOf, setCoverBaffle } from './cover-baffle'
+import { jobCard } from './card'
+import { shoppingList } from './lists'
+
+const DAY = '2026-11-25'
+const PLATES = { plates: 2, holes: 15, holeMm: 5, gapMm: 8, returns: 2, returnMm: 4 }
+const build = () =>
+  newBuild({ name: 'B', engineClass: 'i5-turbo', use: 'track', ambientC: 10, units: 'metric', school: 'stock' })
+
+test('passages: holes and channel over the outlet, the less of both; enough holes for an outlet and not one less', () => {
+  // 15 x 25 mm2 over 361 mm2
+  expect(judgeBaffle(PLATES, 19).passage).toBeCloseTo((15 * 25) / 361, 9)
+  expect(judgeBaffle(PLATES, 19).least).toBe('holes')
+  // six columns and three rows at 10 mm: 3 - 1 pitches, a hole and two edges of 8 mm make 41 mm; 2 mm of channel across it
+  const low = judgeBaffle({ ...PLATES, gapMm: 2 }, 19)
+  expect(low.least).toBe('channel')
+  expect(low.passage).toBeCloseTo((2 * 41) / ((Math.PI / 4) * 361), 9)
+  for (const [outlet, hole] of [
+    [19, 5],
+    [12.7, 4],
+    [25.4, 6],
+  ] as const) {
+    const n = holesFor(outlet, hole)
+    expect(n * hole ** 2).toBeGreaterThanOrEqual(outlet ** 2)
+    expect((n - 1) * hole ** 2).toBeLessThan(outlet ** 2)
+  }
+})
+
+test('drop: orifices in parallel on a plate, plates in series, by the sharp hole of ISO 5167', () => {
+  const area = 15 * (Math.PI / 4) * 0.005 ** 2
+  const one = (1.2 / 2) * (0.1 / 60 / (0.62 * area)) ** 2
+  expect(baffleDropKpa({ ...PLATES, plates: 1 })).toBeCloseTo(one / 1000, 4)
+  expect(baffleDropKpa(PLATES) / baffleDropKpa({ ...PLATES, plates: 1 })).toBeCloseTo(2, 3)
+})
+
+test('half kept: by hand from the Stokes number; two plates keep finer droplets than one', () => {
+  const one = judgeBaffle({ ...PLATES, plates: 1 }, 19).d50!
+  // E = 1/2 at Stk = 0.24 = rho d2 Cc U / (9 mu W): jets of 5 mm at 1.667e-3 m3/s / 2.945e-4 m2 = 5.66 m/s; oil 850, gas 20.5e-6 Pa s, Cc about 1
+  const d = Math.sqrt((0.24 * 9 * 20.5e-6 * 0.005) / (850 * 5.66))
+  expect(one / d).toBeGreaterThan(0.95)
+  expect(one / d).toBeLessThan(1.05)
+  expect(judgeBaffle(PLATES, 19).d50!).toBeLessThan(one)
+  expect(baffleStages(PLATES).length).toBe(2)
+})
+
+test('in the plan its drop stands in series and what it keeps never leaves: more crankcase pressure, less oil to the intake', () => {
+  const bare = build()
+  const [outlet] = outletsOf(activeVariant(bare)).filter((o) => o.port.id === 'breather')
+  const fitted = after(bare, setCoverBaffle(outlet!.part.id, outlet!.port.id, PLATES))
+  expect(validateBuild(JSON.parse(JSON.stringify(fitted))).ok).toBe(true)
+  expect(coverBafflesOf(activeVariant(fitted)).map((b) => b.baffle)).toEqual([PLATES])
+  const [a, b] = [analyse(bare, DAY), analyse(fitted, DAY)]
+  const [was, now] = [solvedIn(a, 'boost')!, solvedIn(b, 'boost')!]
+  // the same flow through the same law and one more in series
+  expect(now.crankcaseGauge).toBeGreaterThan(was.crankcaseGauge)
+  expect(b.intakeOil).toBeLessThan(0.9 * a.intakeOil)
+  expect(now.passages['breather']!.oil.splash).toBeLessThan(0.7 * was.passages['breather']!.oil.splash)
+  // it is no can that fills
+  expect(Object.keys(now.cans)).toEqual(Object.keys(was.cans))
+  expect(b.cans.length).toBe(a.cans.length)
+  const none = after(fitted, setCoverBaffle(outlet!.part.id, outlet!.port.id, undefined))
+  expect(coverBaffleOf(outletsOf(activeVariant(none))[0]!.port)).toBeUndefined()
+  expect(analyse(none, DAY).intakeOil).toBe(a.intakeOil)
+  // the cover comes off for it, the sheet is bought, the work counts
+  const keys = jobCard(fitted, activeVariant(fitted)).steps.map((s) => s.key)
+  const at = (k: string) => keys.findIndex((x) => x.startsWith(k))
+  expect(at('cover-off-')).toBeGreaterThan(-1)
+  expect(at('plates-in-')).toBeGreaterThan(at('cover-off-'))
+  expect(at('cover-on-')).toBeGreaterThan(at('plates-in-'))
+  expect(shoppingList(fitted, activeVariant(fitted)).some((i) => i.key === 'baffle-sheet')).toBe(true)
+  expect(effortOf(fitted, activeVariant(fitted)).means).toContain('coverOff')
+})
+
+test('drawn piece by piece: every hole inside its plate, none over another, those of the next plate between them', () => {
+  const bare = build()
+  const [outlet] = outletsOf(activeVariant(bare))
+  const drawing = coverBaffleDrawing({ ...outlet!, baffle: PLATES, outletMm: 19 })
+  const outlines = drawing.marks.flatMap((m) => (m.kind === 'line' && m.layer === 'outline' ? [m.points] : []))
+  // two plates and two walls
+  expect(outlines.length).toBe(4)
+  const holes = drawing.marks.flatMap((m) => (m.kind === 'circle' && m.r === 2.5 ? [m] : []))
+  expect(holes.length).toBe(30)
+  expect(drawing.marks.filter((m) => m.kind === 'circle' && m.r === 2).length).toBe(4)
+  holes.forEach((h, i) => {
+    const own = outlines.find(
+      (p) =>
+        h.at[0] - h.r >= p[0]![0] &&
+        h.at[0] + h.r <= p[2]![0] &&
+        h.at[1] - h.r >= p[0]![1] &&
+        h.at[1] + h.r <= p[2]![1],
+    )
+    expect(own).toBeDefined()
+    for (const o of holes.slice(i + 1))
+      expect(Math.hypot(h.at[0] - o.at[0], h.at[1] - o.at[1])).toBeGreaterThanOrEqual(h.r + o.r)
+  })
+  const xs = (from: number) => holes.slice(from, from + 6).map((h) => h.at[0])
+  expect(xs(15)[0]! - xs(0)[0]!).toBeCloseTo(5, 9)
+})
