@@ -1,7 +1,8 @@
 'use client'
 /** The bracket of a can: flat, to scale, with its bends, and whether it rings. */
-import { useState } from 'react'
-import { bracketDrawing, bracketFor, type BracketPlan } from '@/plan/fit/bracket'
+import { BRACKET_SHAPES } from '@/plan/document/bounds'
+import { setBracket } from '@/plan/fit/fit-builders'
+import { BRACKET_NAMES, bracketDrawing, bracketFor, type BracketPlan } from '@/plan/fit/bracket'
 import { ALLOYS } from '@/plan/catalogue/alloys'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
@@ -12,20 +13,30 @@ import { FlatDrawing } from './flat-drawing'
 
 export function Bracket({ canId, name }: { canId: string; name: string }) {
   const build = useWorkspace((s) => s.build)
-  const [alloy, setAlloy] = useState(ALLOYS[0]!.key)
+  const act = useWorkspace((s) => s.act)
+  const chosen = build.fit?.brackets?.find((b) => b.id === canId)
   const say = teller(useUnits())
-  const found = bracketFor(build, activeVariant(build), canId, alloy)
+  const found = bracketFor(build, activeVariant(build), canId)
   return (
     <section aria-label={`Bracket of the ${lowered(name)}`}>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
         <h2 className="head">Bracket for the {lowered(name)}</h2>
-        <Select
-          label={`Sheet for the bracket of the ${lowered(name)}`}
-          className="no-print !w-56"
-          value={alloy}
-          options={ALLOYS.map((a) => ({ value: a.key, name: a.name }))}
-          onChange={setAlloy}
-        />
+        <span className="no-print flex flex-wrap gap-x-4">
+          <Select
+            label={`Shape of the bracket of the ${lowered(name)}`}
+            className="!w-56"
+            value={found.ok ? found.value.shape : (chosen?.shape ?? 'L')}
+            options={BRACKET_SHAPES.map((value) => ({ value, name: BRACKET_NAMES[value] }))}
+            onChange={(shape) => act(setBracket(canId, { shape }), `Bracket of the ${lowered(name)}`)}
+          />
+          <Select
+            label={`Sheet for the bracket of the ${lowered(name)}`}
+            className="!w-56"
+            value={chosen?.alloy ?? ALLOYS[0]!.key}
+            options={ALLOYS.map((a) => ({ value: a.key, name: a.name }))}
+            onChange={(alloy) => act(setBracket(canId, { alloy }), `Sheet of the bracket of the ${lowered(name)}`)}
+          />
+        </span>
       </div>
       {found.ok ? (
         <>
@@ -46,6 +57,11 @@ export function Bracket({ canId, name }: { canId: string; name: string }) {
             </WorkingButton>
             .
           </p>
+          {found.value.notes.map((n) => (
+            <p key={n} className="text-sm">
+              {n}
+            </p>
+          ))}
           <FlatDrawing drawing={bracketDrawing(found.value)} />
         </>
       ) : (

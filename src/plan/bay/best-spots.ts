@@ -229,7 +229,7 @@ export function* bestSpots(
       0.2 + (0.8 * i) / spots.value.length,
       0.8 / spots.value.length,
     )
-    tried.push({ ...s, led, ringsHz: supportFor(build.engine, s.mounts, massKg)?.ringsHz })
+    tried.push({ ...s, led, ringsHz: supportFor(build.engine, s.mounts, { massKg })?.ringsHz })
     if (tried.filter((t) => t.led.stuck.length === 0).length === MOST) break
   }
   return ok(tried.toSorted((a, b) => a.led.stuck.length - b.led.stuck.length).slice(0, MOST))

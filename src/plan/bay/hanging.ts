@@ -59,12 +59,14 @@ export type Support = {
   readonly rings: 'above' | 'within'
 }
 
+/** What hangs, of what sheet its strip is, and from how many mounts at least. */
+export type Hung = { readonly massKg: number; readonly alloy?: Alloy; readonly least?: 1 | 2 }
+
 /** The thinnest strip that does not ring within the engine's speeds, from the first mount, else between the first two; else the stiffest. */
 export function supportFor(
   engine: Pick<Engine, 'cylinders' | 'idleRpm' | 'ratedRpm'>,
   [first, second]: readonly MountNear[],
-  massKg: number,
-  alloy: Alloy = ALLOYS[0]!,
+  { massKg, alloy = ALLOYS[0]!, least = 1 }: Hung,
 ): Support | undefined {
   if (!first) return undefined
   const hz = (rpm: number) => (rpm / 60) * firingOrder(engine.cylinders)
@@ -76,6 +78,9 @@ export function supportFor(
     const rings = ringsHz > engineHz[1] * CLEAR ? 'above' : 'within'
     return { thicknessM, supports, freeM, ringsHz, engineHz, rings }
   }
-  const tries = [...THICKNESSES.map((t) => support(t, 1)), ...(second ? THICKNESSES.map((t) => support(t, 2)) : [])]
+  const tries = [
+    ...(least === 1 ? THICKNESSES.map((t) => support(t, 1)) : []),
+    ...(second ? THICKNESSES.map((t) => support(t, 2)) : []),
+  ]
   return tries.find((s) => s.rings === 'above') ?? tries.at(-1)!
 }

@@ -48,6 +48,8 @@ export const MAX_STOCK = 300
 export const MAX_ENDS = 200
 /** Which way a port points. */
 export const POINTS = ['ahead', 'back', 'left', 'right', 'up', 'down'] as const
+/** How the bracket of a can is bent, and whether a strap of its own goes round the can. */
+export const BRACKET_SHAPES = ['flat', 'L', 'Z', 'U', 'between', 'ring'] as const
 /** What a can may hang on. */
 export const MOUNTS = ['bolt', 'stud', 'bracket', 'shroud', 'isolator'] as const
 export const MAX_MOUNTS = 20

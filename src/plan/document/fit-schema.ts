@@ -1,6 +1,6 @@
 /** Parts and Fit in the document: how ends are made, what lies in the drawer, what is ticked on the card. */
-import { array, type InferType } from 'yup'
-import { MAX_ENDS, MAX_OWN, MAX_STOCK, MAX_TICKS } from './bounds'
+import { array, string, type InferType } from 'yup'
+import { BRACKET_SHAPES, MAX_PARTS, MAX_ENDS, MAX_OWN, MAX_STOCK, MAX_TICKS } from './bounds'
 import { ESTIMATE_FIELDS, PIECE_FIELDS, STOCK_FIELDS, TICK_FIELDS } from './fit-fields'
 import { id, name, numbers, reference, shape, text } from './shapes'
 
@@ -36,6 +36,19 @@ export const fitSchema = shape({
     }),
   )
     .max(MAX_OWN, 'has too many')
+    .optional()
+    .default(undefined),
+  /** by can: how its bracket is bent, and of what sheet, where the builder has chosen */
+  brackets: array(
+    shape({
+      id: id(),
+      shape: string()
+        .oneOf(BRACKET_SHAPES, `must be one of ${BRACKET_SHAPES.join(', ')}`)
+        .optional(),
+      alloy: text(40).optional(),
+    }),
+  )
+    .max(MAX_PARTS, 'has too many')
     .optional()
     .default(undefined),
   /** what a customer is asked for the job */

@@ -5,7 +5,7 @@ import { difference } from '../edit/diff'
 import { MOST_KEY, MOST_SAID } from './card'
 import type { CardStep } from './steps/step'
 
-const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined, estimate: undefined }
+const EMPTY: FitNotes = { ticks: [], stock: [], ends: [], pieces: undefined, estimate: undefined, brackets: undefined }
 const noted = (build: Build, change: (fit: FitNotes) => FitNotes) =>
   difference(build, { ...build, fit: change(build.fit ?? EMPTY) })
 
@@ -44,6 +44,16 @@ export const noteForm =
   (port: string, form: string | undefined): EditBuilder =>
   (build) =>
     noted(build, (fit) => ({ ...fit, ends: put(fit.ends, port, form === undefined ? undefined : { id: port, form }) }))
+
+/** How the bracket of a can is bent, and of what sheet; undefined leaves it to what suits. */
+export const setBracket =
+  (can: string, change: Partial<Omit<NonNullable<FitNotes['brackets']>[number], 'id'>>): EditBuilder =>
+  (build) =>
+    noted(build, (fit) => {
+      const brackets = fit.brackets ?? []
+      const now = { id: can, shape: undefined, alloy: undefined, ...brackets.find((b) => b.id === can), ...change }
+      return { ...fit, brackets: put(brackets, can, now) }
+    })
 
 /** What a customer's estimate is made with: rate, tax, hours, currency; undefined takes one out. */
 export const setEstimate =

@@ -4,7 +4,8 @@ import { ENGINE_CLASSES } from '../catalogue/engines'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { dashOf, FORM_KEYS, formOf } from '../catalogue/forms'
 import { PIECES } from '../catalogue/pieces'
-import { setBay } from '../bay/bay-builders'
+import { changeBay, setBay } from '../bay/bay-builders'
+import { canBody } from '../catalogue/bay-geometry'
 import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { dxfOf } from '../drawing/dxf'
@@ -16,9 +17,9 @@ import { SCHOOLS } from '../schools/schools'
 import { after } from '../testing'
 import { baffleDrawing, bafflePlate } from './baffle'
 import { firingOrder } from '../bay/hanging'
-import { bracketDrawing, bracketFor, EDGE } from './bracket'
+import { bracketDrawing, bracketFor, EDGE, type BracketPlan } from './bracket'
 import { jobCard, tickOf } from './card'
-import { noteForm, noteStock, setOwnPieces, tickStep } from './fit-builders'
+import { noteForm, noteStock, setBracket, setOwnPieces, tickStep } from './fit-builders'
 import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
 import { couplingsOf } from './couplings'
@@ -437,4 +438,40 @@ test('rings and grommets are bought with one to spare for each that is fitted; a
   )
   expect(ends.length).toBeGreaterThan(0)
   expect(bungs.reduce((n, i) => n + i.count, 0)).toBe(ends.length)
+})
+
+test('brackets: each shape has its legs and bends; a strap is the can’s circumference and two ears; two supports ask for two', () => {
+  const b = build('vacuum-side-can')
+  const shaped = (shape: BracketPlan['shape']) => {
+    const x = after(b, setBracket('can', { shape }))
+    return bracketFor(x, plan(x), 'can')
+  }
+  const body = canBody(b.bay, plan(b).parts.find((p) => p.id === 'can') as never)!
+  for (const [shape, legs] of [
+    ['flat', 1],
+    ['L', 2],
+    ['Z', 3],
+    ['ring', 2],
+  ] as const) {
+    const r = shaped(shape)
+    if (!r.ok) throw new Error(r.reason)
+    expect([shape, r.value.bracket.legsM.length, r.value.bracket.supports]).toEqual([shape, legs, 1])
+    const bends = bracketDrawing(r.value).marks.filter((m) => m.kind === 'line' && m.layer === 'bend').length
+    expect([shape, bends]).toEqual([shape, legs - 1 + (shape === 'ring' ? 2 : 0)])
+    // flat by hand: legs less what each bend saves (Machinery's Handbook, bend allowance at 90 degrees)
+    const { legsM, insideRadiusM: i, thicknessM: t, kFactor: k } = r.value.bracket
+    const save = 2 * (i + t) - (Math.PI / 2) * (i + k * t)
+    expect(r.value.flatM).toBeCloseTo(legsM.reduce((s, l) => s + l, 0) - (legs - 1) * save, 9)
+    if (shape === 'ring') expect(r.value.strapM).toBeCloseTo(Math.PI * (2 * body.radiusM + t) + 0.05, 9)
+    else expect(r.value.strapM).toBeUndefined()
+  }
+  const one = after(b, changeBay({ mounts: b.bay!.mounts!.slice(0, 1) }), setBracket('can', { shape: 'between' }))
+  const refused = bracketFor(one, plan(one), 'can')
+  expect(refused.ok ? '' : refused.reason).toMatch(/second bolt|too far|Enter a bolt/)
+  const two = shaped('between')
+  if (two.ok) expect(two.value.bracket.supports).toBe(2)
+  // kept with the build
+  expect(
+    validateBuild(JSON.parse(JSON.stringify(after(b, setBracket('can', { shape: 'Z', alloy: 'steel' }))))).ok,
+  ).toBe(true)
 })

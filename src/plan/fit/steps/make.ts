@@ -77,13 +77,13 @@ function metalSteps(ground: CardGround): CardStep[] {
     ...against.added.flatMap((p): CardStep[] => {
       const bracket = p.kind === 'can' ? bracketFor(build, variant, p.id) : undefined
       if (!bracket?.ok) return []
-      const { flatM, alloy, bracket: b } = bracket.value
+      const { flatM, alloy, bracket: b, notes, strapM } = bracket.value
       return [
         {
           key: `bracket-${p.id}`,
           phase,
           part: p.id,
-          says: `Make the bracket of the ${lowered(p.name)}: ${say.mm(flatM * 1000)} by ${say.mm(b.widthM * 1000)} of ${say.mm(b.thicknessM * 1000)} ${alloy.name}, bent over ${say.mm(b.insideRadiusM * 1000)}, holes from the drawing, edges broken.`,
+          says: `Make the bracket of the ${lowered(p.name)}: ${say.mm(flatM * 1000)} by ${say.mm(b.widthM * 1000)} of ${say.mm(b.thicknessM * 1000)} ${alloy.name}${b.legsM.length > 1 ? `, bent over ${say.mm(b.insideRadiusM * 1000)}` : ''}, holes from the drawing, edges broken.${strapM === undefined ? '' : ` A strap of ${say.mm(strapM * 1000)} goes round the can.`}${notes.map((n) => ` ${n}`).join('')}`,
           caution: 'Goggles; clamp the sheet, never hold it by hand under the drill.',
         },
       ]

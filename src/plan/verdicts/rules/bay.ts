@@ -151,7 +151,7 @@ export const weakMount: Rule = {
       const on = mountsWithin(c.build.bay, body)
       const borne = borneKg(on)
       const names = on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
-      const shakes = supportFor(c.build.engine, on, ground.massKg)
+      const shakes = supportFor(c.build.engine, on, { massKg: ground.massKg })
       const hz = (v: number) => formatNumber(v, 2)
       const range = shakes && `${hz(shakes.engineHz[0])} to ${hz(shakes.engineHz[1])} Hz`
       return [
