@@ -97,6 +97,11 @@ export const boxOfCan = ({ floor: [x, y, z], radiusM, heightM }: CanBody): Box =
   round: true,
 })
 
+/** Room for a nipple and the bend of its hose under a bowl, m (estimate). */
+const TAP_NIPPLE = 0.03
+/** Whether a can is emptied by a tap on a hose. */
+export const hasTap = (can: Pick<PartOf<'can'>, 'tapMm'>): boolean => (can.tapMm ?? 0) > 0
+
 /** What a can of a plan is judged by in its bay, once for many places; `others` are hoses and whatever else stands there by then. */
 export function placeGround(
   bay: Bay,
@@ -116,7 +121,8 @@ export function placeGround(
     can,
     massKg: fullMassKg(can, size),
     ...size,
-    belowM: seated ? 0 : Math.max(HAND, can.drain ? 0 : bowl),
+    // by a tap it is emptied where that hangs: below it stands no more than its nipple
+    belowM: seated ? 0 : hasTap(can) ? TAP_NIPPLE : Math.max(HAND, can.drain ? 0 : bowl),
     bonnet: bay.bonnet.map(pointOf),
     seated,
     boxes: bay.keepOuts.map((k) => ({ k, box: boxOf(k), askedM: clearanceAsked(k), pull: pullColumn(k) })),

@@ -185,6 +185,8 @@ export const PART_FIELDS = {
   can: {
     ...drop,
     bowlMl: { label: 'Bowl below the port', kept: 'Ml', min: 5, max: 20000, digits: 3 },
+    /** a hose from the bowl to a tap where a hand reaches; left out, the bowl itself is emptied */
+    tapMm: { label: 'Drain hose to a tap', kept: 'Mm', min: 0, max: 3000, digits: 3, optional: true },
     faceCm2: { label: 'Face across the gas', kept: 'Cm2', min: 1, max: 2000, digits: 3 },
     surfaceCm2: { label: 'Outside surface', kept: 'Cm2', min: 10, max: 20000, digits: 3 },
     fouling,

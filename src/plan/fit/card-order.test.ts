@@ -2,6 +2,9 @@
 import { ENGINE_CLASSES } from '../catalogue/engines'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { setBay } from '../bay/bay-builders'
+import { placeGround } from '../bay/place'
+import type { PartOf } from '../document/schema'
+import { setPart } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
@@ -178,4 +181,18 @@ test('hours left: equal ticks say their sum, scattered ones a range about it, to
   const steps = jobCard(b, v).steps.slice(0, 5)
   const ticked = after(b, ...steps.map((s) => tickStep(v.id, s, '2026-05-01T10:00:00.000Z', 900)))
   expect(cardHours(ticked, { left: 8, all: 13, usualHours: 4 })).toEqual({ low: 2, high: 2, fromTicks: true })
+})
+
+test('a tap on a hose is bought, led and plugged, and no hand has to reach under the bowl any more', () => {
+  const b = planOf('i5-turbo', 'vacuum-side-can')
+  const v = (x: typeof b) => activeVariant(x)
+  const tapped = after(b, setPart('can', { tapMm: 600 }))
+  const bought = (x: typeof b) => shoppingList(x, v(x)).map((i) => i.key)
+  expect(bought(tapped)).toEqual(expect.arrayContaining(['drain-tap', 'hose-rubber-9.5', 'pipe-3/8-barb-9.5']))
+  expect(bought(b)).not.toContain('drain-tap')
+  const keys = jobCard(tapped, v(tapped)).steps.map((s) => s.key)
+  expect(keys.indexOf('tap-can')).toBeGreaterThan(keys.indexOf('hang-can'))
+  const below = (x: typeof b) =>
+    placeGround(x.bay!, v(x), v(x).parts.find((p) => p.id === 'can') as PartOf<'can'>).belowM
+  expect(below(tapped)).toBeLessThan(below(b) / 1.9)
 })

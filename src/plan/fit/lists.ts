@@ -1,10 +1,11 @@
 /** What to buy, cut, drill and hold a spanner to, of a plan's strips. */
 import { threadOf } from '@/core/sizes/threads'
 import { KINDS } from '../document/kinds'
-import type { Build, Part, Variant } from '../document/schema'
+import type { Build, Part, PartOf, Variant } from '../document/schema'
 import { lowered, teller, type Teller } from '../document/words'
-import { formName, formOf } from '../catalogue/forms'
-import type { Piece } from '../catalogue/pieces'
+import { barbName, formName, formOf } from '../catalogue/forms'
+import { PIECES, type Piece } from '../catalogue/pieces'
+import { hasTap } from '../bay/place'
 import type { StateResult } from '../model/results'
 import { bungsOf } from './bungs'
 import { coverBafflesOf } from './cover-baffle'
@@ -190,6 +191,7 @@ function addParts(add: Add, ground: SpecGround): void {
     const { name, asks } = partSpec(ground, parts)
     for (const p of parts) {
       add({ key, group: 'Cans and valves', name, unit: 'piece', asks }, 1, p.name)
+      if (p.kind === 'can') addTap(add, p, ground.say)
       if (p.kind === 'can')
         add(
           { key: `lid ${key}`.slice(0, 90), group: 'Seals', name: `lid O-ring of the ${name}`, unit: 'piece' },
@@ -199,6 +201,37 @@ function addParts(add: Add, ground: SpecGround): void {
         )
     }
   }
+}
+
+/** Bore of a hose that oil runs down by itself to a tap, mm (common practice, no source). */
+const TAP_HOSE = 9.5
+/** A tap led to where a hand reaches. */
+function addTap(add: Add, can: PartOf<'can'>, say: Teller): void {
+  if (!hasTap(can)) return
+  const hose: HoseSold = { kind: 'rubber', mm: TAP_HOSE, name: `${barbName(TAP_HOSE)}`, dash: undefined }
+  const tap = {
+    key: 'drain-tap',
+    group: 'Cans and valves',
+    name: `drain tap, ${barbName(TAP_HOSE)} barb`,
+    unit: 'piece',
+  } as const
+  add(
+    {
+      ...tap,
+      asks: ['a lever that cannot be knocked open, its end plugged: two things to forget are better than one'],
+    },
+    1,
+    can.name,
+  )
+  addHose(add, hose, can.tapMm! / 1000, can.name)
+  addClamps(add, TAP_HOSE, 2, { say, where: can.name })
+  const nipple = PIECES.find((p) => p.key === `pipe-3/8-barb-${TAP_HOSE}`)!
+  addPiece(add, nipple, can.name)
+  add(
+    { key: 'p-clamp', group: 'Clamps and clips', name: 'P-clamp, rubber lined, or line separator', unit: 'piece' },
+    1,
+    can.name,
+  )
 }
 
 /** What joins bodies that stand mouth to mouth. */

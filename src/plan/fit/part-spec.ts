@@ -1,6 +1,7 @@
 /** What a part must be that goes over the counter: what it is called there, and what to ask of it. */
 import { airDensity, KG_PER_STANDARD_LITRE } from '@/core/gas/air'
 import { canPortsText } from '../bay/can-ports'
+import { hasTap } from '../bay/place'
 import { CANS } from '../catalogue/cans'
 import { formName, formOf, type Form } from '../catalogue/forms'
 import { DISCHARGE, PCVS } from '../catalogue/valves'
@@ -90,7 +91,11 @@ function canSpec(ground: SpecGround, can: PartOf<'can'>): PartSpec {
     asks: [
       can.stages.map((s) => stageText(s, say)).join(', then '),
       `at most ${say.pressure(can.dropKpaAt100 * 1000)} at ${say.flow((100 / 60) * KG_PER_STANDARD_LITRE)}`,
-      can.drain === undefined ? 'a bowl that comes off, or a tap' : 'what it catches runs back by itself',
+      can.drain !== undefined
+        ? 'what it catches runs back by itself'
+        : hasTap(can)
+          ? 'a 3/8 pipe thread in its floor, for the tap'
+          : 'a bowl that comes off, or a tap',
     ],
   }
 }

@@ -3,6 +3,7 @@ import { pointOf, spotIn } from '../../catalogue/bay-geometry'
 import { formOf } from '../../catalogue/forms'
 import type { Part } from '../../document/schema'
 import { lowered } from '../../document/words'
+import { hasTap } from '../../bay/place'
 import { bracketFor } from '../bracket'
 import type { Coupling } from '../couplings'
 import { endText } from '../lists'
@@ -216,6 +217,19 @@ export function fitSteps(ground: CardGround): CardStep[] {
       ...clipStep(s),
     ]),
     ...filterSteps(ground),
+    ...cans.flatMap((p): CardStep[] =>
+      p.kind === 'can' && hasTap(p)
+        ? [
+            {
+              key: `tap-${p.id}`,
+              phase: 'Fit',
+              part: p.id,
+              says: `Lead the drain hose of the ${lowered(p.name)} to its tap: ${ground.say.mm(p.tapMm!)}, falling all the way to where a hand reaches with the engine hot, off exhaust and belt. The tap is held, shut and plugged.`,
+              drawing: 'p-clamp',
+            },
+          ]
+        : [],
+    ),
     ...sensorSteps(ground),
     ...cans.map((p): CardStep => ({
       key: `tighten-${p.id}`,
