@@ -3,16 +3,24 @@
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
 import { spannerRooms } from '@/plan/fit/spanner-room'
+import { bungsOf } from '@/plan/fit/bungs'
 import { closuresOf } from '@/plan/fit/closures'
 import type { Strip } from '@/plan/fit/strips'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { BungSpot } from './bung-spot'
 import { CoverBaffles } from './cover-baffles'
 
-type Guide = { readonly title: string; readonly steps: readonly string[]; readonly caution: string }
+type Guide = {
+  readonly title: string
+  readonly spot?: true
+  readonly steps: readonly string[]
+  readonly caution: string
+}
 /** Orders of work (common practice, no source). */
 const GUIDES: readonly Guide[] = [
   {
     title: 'A bung in a cover',
+    spot: true,
     steps: [
       'Cover off, bare, degreased twice; the spot over its inner baffle, where no rocker or chain throws oil.',
       'Offer the hose end up with the hose on: the spanner has room, the bonnet shuts.',
@@ -46,6 +54,8 @@ const GUIDES: readonly Guide[] = [
 
 export function Make({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
+  // the bung of the plan, else one for the usual -10
+  const holeMm = 1000 * (bungsOf(strips)[0]?.holeM ?? 0.0153)
   const closures = closuresOf(build, activeVariant(build))
   return (
     <section aria-labelledby="make">
@@ -69,6 +79,7 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
       {GUIDES.map((g) => (
         <details key={g.title} className="border-b border-rule">
           <summary className="min-h-11 py-2 font-bold">{g.title}</summary>
+          {g.spot && <BungSpot holeMm={holeMm} />}
           <ol className="list-decimal space-y-1 pb-2 pl-5">
             {g.steps.map((s) => (
               <li key={s}>{s}</li>

@@ -1,5 +1,6 @@
 /** Bungs that a plan asks to be welded on: where a cover has no nipple that passes enough. */
 import { formOf, type Form } from '../catalogue/forms'
+import { fail, ok, type Result } from '@/core/result'
 import type { Part } from '../document/schema'
 import { madeOf, type Strip } from './strips'
 
@@ -35,3 +36,43 @@ export const bungsOf = (strips: readonly Strip[]): readonly Bung[] =>
       ]
     }),
   )
+
+/** The baffle inside a cover as it was measured: from the cover's front end, and from its right edge, mm. */
+export type BafflePlace = {
+  readonly fromFrontMm: number
+  readonly toFrontMm: number
+  readonly fromEdgeMm: number
+  readonly toEdgeMm: number
+}
+
+/** Wall of a bung round its hole, and the bead of its weld round that, mm (estimates). */
+const [WALL, BEAD] = [5, 6]
+
+/**
+ * Where a bung stands over a cover's baffle, so that nothing is thrown straight into it: the middle, if the baffle reaches past its weld on
+ * every side.
+ * @param holeMm hole that the bung is set into
+ *
+ * @example
+ * import { bungSpot } from '@/plan/fit/bungs'
+ *
+ * console.log(bungSpot({ fromFrontMm: 80, toFrontMm: 160, fromEdgeMm: 30, toEdgeMm: 80 }, 18.5).value.frontMm) // 120
+ */
+export function bungSpot(
+  { fromFrontMm, toFrontMm, fromEdgeMm, toEdgeMm }: BafflePlace,
+  holeMm: number,
+): Result<{ readonly frontMm: number; readonly edgeMm: number; readonly spareMm: number }> {
+  const [long, wide] = [toFrontMm - fromFrontMm, toEdgeMm - fromEdgeMm]
+  if (!(long > 0 && wide > 0)) return fail('The baffle ends before it begins: look at its measures again.')
+  const asked = holeMm + 2 * (WALL + BEAD)
+  const least = Math.min(long, wide)
+  if (least < asked)
+    return fail(
+      `The baffle is ${Math.round(least)} mm across and the bung with its weld ${Math.round(asked)} mm: a smaller bung, or a plate of your own under it.`,
+    )
+  return ok({
+    frontMm: (fromFrontMm + toFrontMm) / 2,
+    edgeMm: (fromEdgeMm + toEdgeMm) / 2,
+    spareMm: (least - asked) / 2,
+  })
+}

@@ -8,6 +8,7 @@ import { newBuild } from '../schools/new-build'
 import { effortOf } from '../studies/effort'
 import { after } from '../testing'
 import { coverBaffleDrawing, coverBafflesOf, holesFor, judgeBaffle, outletsOf, setCoverBaffle } from './cover-baffle'
+import { bungSpot } from './bungs'
 import { jobCard } from './card'
 import { shoppingList } from './lists'
 
@@ -104,4 +105,13 @@ test('drawn piece by piece: every hole inside its plate, none over another, thos
   })
   const xs = (from: number) => holes.slice(from, from + 6).map((h) => h.at[0])
   expect(xs(15)[0]! - xs(0)[0]!).toBeCloseTo(5, 9)
+})
+
+test('a bung stands over the middle of the baffle, or the baffle is too small for it and its weld', () => {
+  const place = { fromFrontMm: 80, toFrontMm: 160, fromEdgeMm: 30, toEdgeMm: 80 }
+  const spot = bungSpot(place, 18.5)
+  // 50 across, less 18.5 and twice 11
+  expect(spot).toEqual({ ok: true, value: { frontMm: 120, edgeMm: 55, spareMm: (50 - 18.5 - 22) / 2 } })
+  expect(bungSpot({ ...place, toEdgeMm: 68 }, 18.5).ok).toBe(false)
+  expect(bungSpot({ ...place, toFrontMm: 70 }, 18.5).ok).toBe(false)
 })
