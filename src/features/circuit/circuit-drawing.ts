@@ -8,6 +8,8 @@ const [SCALE, HALF_WIDE, HALF_HIGH] = [0.4, 20, 12]
 
 export function circuitDrawing(build: Build, variant: Variant): Drawing {
   const { parts, runs, joins } = schematicLayout(variant, build.engine)
+  // drillings in the block are inside
+  const shown = parts.filter((p) => p.part.kind !== 'passage')
   const mm = ([x, y]: Point2): readonly [number, number] => [x * SCALE, -y * SCALE]
   const line = (points: readonly Point2[]): DrawingMark => ({ kind: 'line', layer: 'hose', points: points.map(mm) })
   const words = (text: string, [x, y]: Point2): DrawingMark => ({
@@ -19,18 +21,21 @@ export function circuitDrawing(build: Build, variant: Variant): Drawing {
   })
   return {
     title: 'The circuit',
+    // words last: nothing covers them
     marks: [
-      ...runs.flatMap(({ line: l, points }): DrawingMark[] => {
-        const middle = points[Math.floor((points.length - 1) / 2)]!
-        const next = points[Math.floor((points.length - 1) / 2) + 1] ?? middle
-        return [line(points), words(l.name, [(middle[0] + next[0]) / 2 + 2, (middle[1] + next[1]) / 2 - 4])]
-      }),
+      ...runs.map((r) => line(r.points)),
       ...joins.map((j) => line(j.points)),
-      ...parts.flatMap(({ part, at: [x, y] }): DrawingMark[] => {
+      ...shown.map(({ at: [x, y] }) => {
         const [x0, y1] = mm([x - HALF_WIDE, y - HALF_HIGH])
         const [x1, y0] = mm([x + HALF_WIDE, y + HALF_HIGH])
-        return [rectangle('outline', { x0, y0, x1, y1 }), words(part.name, [x - HALF_WIDE, y + HALF_HIGH + 9])]
+        return rectangle('outline', { x0, y0, x1, y1 })
       }),
+      ...runs.map(({ line: l, points }) => {
+        const k = Math.floor((points.length - 1) / 2)
+        const [from, to] = [points[k]!, points[k + 1] ?? points[k]!]
+        return words(l.name, [(from[0] + to[0]) / 2 + 2, (from[1] + to[1]) / 2 - 4])
+      }),
+      ...shown.map(({ part, at: [x, y] }) => words(part.name, [x - HALF_WIDE, y + HALF_HIGH + 9])),
     ],
   }
 }

@@ -57,7 +57,7 @@ export function FitStation() {
         <h2 className="head">Job card: {variant.name}</h2>
         <span className="text-xs text-soft" role="status">
           {done.length} of {card.steps.length}
-          {hours && `, ${hoursText(hours)} left`}
+          {hours && `, ${hoursText(hours)}`}
           {waiting > 0 ? ` · ${waiting} waiting to send` : ''}
         </span>
       </div>
@@ -90,7 +90,7 @@ export function FitStation() {
         <Hurts card={card} />
       </details>
       {/* on paper it is always there */}
-      <div className="hidden print:block">
+      <div className="hidden pt-2 print:block">
         <Hurts card={card} />
       </div>
       {PHASES.map((phase) => {
@@ -103,6 +103,7 @@ export function FitStation() {
                 <StepRow
                   key={s.key}
                   step={s}
+                  drawn={s === card.steps.find((x) => x.drawing === s.drawing)}
                   plan={variant.id}
                   open={s.key === shown}
                   onOpen={() => setOpen(s.key)}
@@ -137,7 +138,7 @@ function Hurts({ card }: { card: Card }) {
 function hoursText({ low, high, fromTicks }: CardHours): string {
   const round = (h: number) => (h < 1 ? Math.max(0.25, Math.round(h * 4) / 4) : Math.round(h))
   const [a, b] = [round(low), round(high)]
-  return `${a === b ? `about ${a}` : `${a} to ${b}`} h${fromTicks ? ' at your pace' : ''}`
+  return `${a === b ? `about ${a}` : `${a} to ${b}`} h left${fromTicks ? ' at your pace' : ''}`
 }
 
 /** The head of a step and what follows it. */
@@ -151,6 +152,7 @@ const took = (s: number | undefined) =>
 
 function StepRow({
   step,
+  drawn,
   plan,
   open,
   onOpen,
@@ -158,6 +160,8 @@ function StepRow({
   seconds,
 }: {
   step: CardStep
+  /** its drawing is the first of its kind: on paper one is enough */
+  drawn: boolean
   plan: string
   open: boolean
   onOpen: () => void
@@ -204,7 +208,7 @@ function StepRow({
           {rest && <p>{rest}</p>}
           {step.tight && <p className="text-soft">Tight: {step.tight}.</p>}
           {step.caution && <p className="font-bold text-fix">{step.caution}</p>}
-          <StepDrawing step={step} />
+          <StepDrawing step={step} onPaper={drawn} />
           {step.proof === 'reading' && open && <Proof />}
           {step.proof === 'reading' && (
             <div className="hidden print:block">

@@ -133,12 +133,12 @@ const DRAWINGS: Readonly<Record<NonNullable<CardStep['drawing']>, (step: CardSte
   clocking: (step) => <Clocking deg={step.clockingDeg ?? 0} />,
 }
 
-export function StepDrawing({ step }: { step: CardStep }) {
+export function StepDrawing({ step, onPaper }: { step: CardStep; onPaper: boolean }) {
   if (!step.drawing) return null
   return (
     <svg
       viewBox="0 0 320 100"
-      className="mt-1 block w-full max-w-[22rem]"
+      className={`mt-1 block w-full max-w-[22rem] ${onPaper ? '' : 'print:hidden'}`}
       role="img"
       aria-label={`Drawing: ${step.drawing}`}
     >
