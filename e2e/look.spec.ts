@@ -136,6 +136,43 @@ test('the palette is on the garage, the reference and the new build, and gives o
   expect((await file).suggestedFilename()).toBe('Heron, job card.pdf')
 })
 
+test('no page scrolls but inside its panes: the wheel at the end of every station moves nothing more', async ({
+  page,
+  ivent,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 })
+  const heron = await ivent.build('Heron')
+  for (const station of STATIONS.filter((s) => s !== 'compare')) {
+    await page.goto(`${heron}/${station}`)
+    await page.waitForLoadState('networkidle')
+    await page.mouse.move(400, 500)
+    await page.mouse.wheel(0, 50_000)
+    await page.mouse.move(1200, 500)
+    await page.mouse.wheel(0, 50_000)
+    const ends = await page.evaluate(() => [scrollY, document.documentElement.scrollHeight - innerHeight])
+    expect([station, ...ends]).toEqual([station, 0, 0])
+    await expect(page.getByRole('navigation', { name: 'Stations' })).toBeInViewport()
+  }
+})
+
+test('Ctrl+K: a command of the program before an edit, nothing where nothing matches, an edit says what it does', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Heron')}/circuit`)
+  const chosen = page.getByRole('option', { selected: true })
+  await askPalette(page, 'print')
+  await expect(chosen).toHaveText('Print')
+  const wish = page.getByPlaceholder('What do you want to do?')
+  await wish.fill('units')
+  await expect(chosen).toHaveText('Metric units')
+  // nothing has been done yet: there is nothing to undo, and nothing else stands in for it
+  await wish.fill('undo')
+  await expect(page.getByText('Nothing here has that name.')).toBeVisible()
+  await wish.fill('put a check')
+  await expect(page.getByText(/^Enter changes the plan: .* Undo takes it back\.$/)).toBeVisible()
+})
+
 test('first page under 200 kB of compressed script, stations under 350', async ({ browser, ivent }) => {
   const heron = await ivent.build('Heron')
   const weigh = async (path: string): Promise<number> => {

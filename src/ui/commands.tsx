@@ -1,11 +1,23 @@
 'use client'
-/** A list of everything that can be done, by name. */
+/** A list of everything that can be done, by name; what would change the plan says so before it is done. */
 import { Command } from 'cmdk'
+import { useState } from 'react'
+import { matchScore } from './match-words'
 
-export type CommandAction = { readonly name: string; readonly run: () => void }
+export type CommandAction = {
+  readonly name: string
+  readonly run: () => void
+  /** words that mean the same */
+  readonly other?: string
+  /** it changes the plan: what it would do, told before Enter does it */
+  readonly changes?: () => string
+}
 export type ActionGroup = { readonly heading: string; readonly actions: readonly CommandAction[] }
 
 export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; onClose: () => void }) {
+  const [chosen, setChosen] = useState('')
+  const items = groups.flatMap((g) => g.actions.map((a, i) => ({ a, id: `${g.heading} ${i} ${a.name}`.toLowerCase() })))
+  const told = items.find((x) => x.id === chosen)?.a.changes?.()
   return (
     <Command.Dialog
       open
@@ -13,6 +25,11 @@ export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; 
         if (!open) onClose()
       }}
       label="All commands"
+      value={chosen}
+      onValueChange={setChosen}
+      filter={(_, typed, [name = '', other = '', edits] = []) =>
+        matchScore(typed, { name, other, edits: edits === 'edits' })
+      }
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="menu fixed left-1/2 top-[12vh] z-50 w-[92vw] max-w-lg -translate-x-1/2 p-2"
     >
@@ -30,7 +47,8 @@ export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; 
               {g.actions.map((a, i) => (
                 <Command.Item
                   key={`${a.name} ${i}`}
-                  value={`${a.name} ${g.heading} ${i}`}
+                  value={`${g.heading} ${i} ${a.name}`.toLowerCase()}
+                  keywords={[a.name, a.other ?? '', a.changes ? 'edits' : 'program']}
                   className="menu-item"
                   onSelect={() => {
                     onClose()
@@ -43,6 +61,11 @@ export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; 
             </Command.Group>
           ))}
       </Command.List>
+      {told !== undefined && (
+        <p role="status" className="border-t border-rule px-3 pt-2 text-xs text-soft">
+          Enter changes the plan: {told} Undo takes it back.
+        </p>
+      )}
     </Command.Dialog>
   )
 }

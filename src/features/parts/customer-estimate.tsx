@@ -2,9 +2,8 @@
 /** What the job costs a customer: parts, hours at a rate, tax; kept with the build, handed over as a page. */
 import { ESTIMATE_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
-import { estimateOf } from '@/plan/fit/estimate'
+import { estimateLines, estimateOf } from '@/plan/fit/estimate'
 import { setEstimate } from '@/plan/fit/fit-builders'
-import { estimateLines } from '@/plan/fit/list-pdf'
 import type { Item } from '@/plan/fit/lists'
 import type { StateResult } from '@/plan/model/results'
 import { effortOf } from '@/plan/studies/effort'

@@ -6,6 +6,7 @@ import { setLine } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { lowered, teller } from '@/plan/document/words'
 import { noteForm } from '@/plan/fit/fit-builders'
+import { couplingsOf, type Coupling } from '@/plan/fit/couplings'
 import { couldShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
 import type { LineEnd } from '@/plan/document/schema'
@@ -76,6 +77,7 @@ export function PartsStation() {
             </p>
           ))}
           <CutList />
+          <Couplings />
           <OwnFittings />
         </>
       )}
@@ -84,6 +86,39 @@ export function PartsStation() {
       ))}
       <Make strips={strips} />
     </div>
+  )
+}
+
+/** Bodies that stand mouth to mouth: what joins them, or why nothing does. */
+function Couplings() {
+  const build = useWorkspace((s) => s.build)
+  const say = teller(useUnits())
+  const couplings = couplingsOf(build, activeVariant(build))
+  if (couplings.length === 0) return null
+  const how = (c: Coupling): string =>
+    ({
+      neck: 'on the filler neck, by its own seal',
+      seat: 'pushed into a new grommet',
+      mouth: 'clamped on by its own neck',
+      sleeve: `a hand’s width of ${say.mm(c.hose?.mm ?? 0)} hose between two clamps`,
+    })[c.kind]
+  return (
+    <section aria-labelledby="couplings">
+      <h2 id="couplings" className="head border-b-[1.5px] border-ink pb-1">
+        Joined without a hose
+      </h2>
+      <ul className="list-disc pl-5 text-sm">
+        {couplings.map((c) => {
+          const [a, b] = c.ends
+          const bad = c.ends.flatMap((e) => (e.chain?.ok === false ? [e.chain.reason] : []))
+          return (
+            <li key={c.line.id} className={bad.length > 0 ? 'text-fix' : ''}>
+              {a.part.name}, {lowered(a.port)}, to {lowered(b.part.name)}, {lowered(b.port)}: {bad[0] ?? how(c)}.
+            </li>
+          )
+        })}
+      </ul>
+    </section>
   )
 }
 

@@ -56,3 +56,16 @@ export function estimateOf(
     currency,
   }
 }
+
+/** "12.50 EUR" */
+export const money = (x: number, currency: string): string => `${x.toFixed(2)}${currency === '' ? '' : ` ${currency}`}`
+
+/** What the total is made of, in lines of two. */
+export function estimateLines(e: Estimate, taxPct: number | undefined): readonly (readonly [string, string])[] {
+  return [
+    [e.unpriced > 0 ? `Parts, ${e.unpriced} of them without a price yet` : 'Parts', money(e.parts, e.currency)],
+    [`Work, ${Number(e.hours.toFixed(1))} h`, money(e.labour, e.currency)],
+    ...(taxPct ? ([[`Tax, ${taxPct} %`, money(e.tax, e.currency)]] as const) : []),
+    ['Total', money(e.total, e.currency)],
+  ]
+}

@@ -1,15 +1,13 @@
 /** The list to buy as a page to hand over the counter, and an estimate for a customer. */
 import type { Build } from '../document/schema'
 import { capital, teller } from '../document/words'
-import { costOf, estimateOf, toBuy, type Estimate } from './estimate'
+import { costOf, estimateLines, estimateOf, money, toBuy } from './estimate'
 import type { Item } from './lists'
 import { sheetsOf, type Sheets, type TableColumn } from './pdf-sheet'
 
 const COLUMNS: readonly TableColumn[] = [{ share: 0.68 }, { share: 0.14, right: true }, { share: 0.18, right: true }]
 /** Sizes of letters that are tried until the list stands on one page. */
 const SIZES = [10, 9, 8, 7, 6, 5.5] as const
-
-const money = (x: number, currency: string): string => `${x.toFixed(2)}${currency === '' ? '' : ` ${currency}`}`
 
 function writeRows(sheets: Sheets, build: Build, items: readonly Item[], size: number): void {
   const say = teller(build.units)
@@ -34,16 +32,6 @@ export async function listPdf(build: Build, plan: string, items: readonly Item[]
     if (sheets.doc.getPageCount() === 1 || size === SIZES.at(-1)) return sheets.doc.save()
   }
   throw new Error('no size of letters')
-}
-
-/** What the total is made of, in lines of two. */
-export function estimateLines(e: Estimate, taxPct: number | undefined): readonly (readonly [string, string])[] {
-  return [
-    [e.unpriced > 0 ? `Parts, ${e.unpriced} of them without a price yet` : 'Parts', money(e.parts, e.currency)],
-    [`Work, ${Number(e.hours.toFixed(1))} h`, money(e.labour, e.currency)],
-    ...(taxPct ? ([[`Tax, ${taxPct} %`, money(e.tax, e.currency)]] as const) : []),
-    ['Total', money(e.total, e.currency)],
-  ]
 }
 
 /** Parts, work and tax for a customer: an estimate, and said to be one. */

@@ -6,7 +6,7 @@ import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
 import { barbFor, chainsTo, hoseSold, type EndChain, type EndOfHose, type HoseSold } from './ends'
-import { BARBS, DASHES } from '../catalogue/forms'
+import { BARBS, DASHES, dashOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import { ownPieces } from './own-pieces'
 
@@ -72,6 +72,9 @@ const WIDEST_BRAIDED = Math.max(...HOSE_BORES.flatMap((h) => (h.name.startsWith(
 /** A port narrower than this share of its hose is a hole that meters, not a smaller nipple. */
 const METERS = 0.55
 
+/** The least dash whose hose passes what this bore does. */
+const dashFor = (mm: number) => (DASHES.find((d) => d.hoseMm >= mm - SAME_BORE) ?? DASHES.at(-1)!).dash
+
 /** Kinds whose own ends are threaded bosses. */
 const BOSSED: ReadonlySet<Part['kind']> = new Set(['can', 'tank', 'pump'])
 
@@ -89,7 +92,7 @@ export function usualForm(part: Part, portId: string, line: Line, stock: Variant
   if (part.kind === 'cover' && portId === 'pcv') return 'seat'
   // a bung is welded where the nipple would not pass enough
   if (part.kind === 'cover' && port?.lossKpaAt100 !== undefined)
-    return line.boreMm > WIDEST_BRAIDED + SAME_BORE ? `barb-${barbFor(line.boreMm)}` : `flare-${dashNear(line.boreMm)}`
+    return line.boreMm > WIDEST_BRAIDED + SAME_BORE ? `barb-${barbFor(line.boreMm)}` : `flare-${dashFor(line.boreMm)}`
   if (part.kind === 'crankcase')
     return line.kind === 'drain' ? (line.boreMm > 10.5 ? 'pipe-1/2' : 'pipe-3/8') : `boss-${dashNear(line.boreMm)}`
   if (part.kind === 'can' && portId !== 'in' && portId !== 'out') return 'pipe-3/8'
@@ -131,13 +134,15 @@ function hoseFor(line: Line, forms: readonly [string, string], own: readonly Pie
     .toSorted((a, b) => narrow(a) - narrow(b) || joints(a) - joints(b))
   return ok(able[0] ?? sold.value)
 }
-/** The other kind of hose next in bore. */
+/** The other kind of hose next in bore, and where that passes less, the next that does not. */
 function other(hose: HoseSold): HoseSold[] {
-  if (hose.kind === 'rubber') {
-    const dash = dashNear(hose.mm)
-    const d = DASHES.find((x) => x.dash === dash)!
-    return [{ kind: 'braided', mm: d.hoseMm, name: `-${dash}`, dash }]
-  }
+  if (hose.kind === 'rubber')
+    return [...new Set([dashNear(hose.mm), dashFor(hose.mm)])].map((dash) => ({
+      kind: 'braided',
+      mm: dashOf(dash)!.hoseMm,
+      name: `-${dash}`,
+      dash,
+    }))
   const mm = barbFor(hose.mm)
   return [{ kind: 'rubber', mm, name: `${mm} mm`, dash: undefined }]
 }

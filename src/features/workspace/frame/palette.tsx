@@ -3,6 +3,7 @@
 import type { Route } from 'next'
 import { useRouter } from 'next/navigation'
 import { actionsFor } from '@/plan/edit/actions'
+import { describeEdits } from '@/plan/edit/describe'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
 import { Commands, type ActionGroup } from '@/ui/commands'
@@ -40,7 +41,11 @@ export function Palette({
     ...variant.lines.map((l) => ({ kind: 'line' as const, id: l.id })),
     ...variant.parts.map((p) => ({ kind: 'part' as const, id: p.id })),
   ].flatMap((chosen) =>
-    actionsFor(build, variant, chosen).map((a) => ({ name: a.label, run: () => void edit(a.edits, a.label) })),
+    actionsFor(build, variant, chosen).map((a) => ({
+      name: a.label,
+      run: () => void edit(a.edits, a.label),
+      changes: () => `${describeEdits(build, a.edits)}.`,
+    })),
   )
   const groups: readonly ActionGroup[] = [
     {
@@ -48,7 +53,15 @@ export function Palette({
       actions: whatIf
         ? []
         : fixes.verdicts.flatMap(({ fix }) =>
-            fix && fixes.of === build ? [{ name: fix.label, run: () => void edit(fix.edits, fix.label) }] : [],
+            fix && fixes.of === build
+              ? [
+                  {
+                    name: fix.label,
+                    run: () => void edit(fix.edits, fix.label),
+                    changes: () => `${describeEdits(build, fix.edits)}.`,
+                  },
+                ]
+              : [],
           ),
     },
     {
@@ -87,7 +100,7 @@ export function Palette({
     {
       heading: 'Files',
       actions: [
-        { name: 'Job card as PDF', run: () => void saveJobCard(build, analysis) },
+        { name: 'Job card as PDF', other: 'print card', run: () => void saveJobCard(build, analysis) },
         { name: 'List to buy as CSV', run: () => void saveShopping(build) },
         { name: 'List to cut as CSV', run: () => void saveCuts(build) },
         { name: 'Log as CSV', run: () => void saveLog(build) },
@@ -118,7 +131,7 @@ export function Palette({
             location.href = `/api/builds/${id}/export`
           },
         },
-        { name: 'Print', run: () => print() },
+        { name: 'Print', other: 'paper', run: () => print() },
         {
           name: 'Metric units',
           run: () => {
@@ -137,7 +150,7 @@ export function Palette({
             setUnits({ pressure: p })
           },
         })),
-        { name: 'Day or night shift', run: toggleTheme },
+        { name: 'Day or night shift', other: 'dark light theme', run: toggleTheme },
       ],
     },
   ]

@@ -83,7 +83,7 @@ function Frame({ children }: { children: ReactNode }) {
         <StateSwitch />
         {whatIf && <WhatIfBanner />}
         <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
-          <main className="print-flow min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
+          <main className="print-flow relative min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
           <VerdictRail />
         </div>
         {unsaved && <UnsavedDialog />}
