@@ -14,10 +14,28 @@ export type CommandAction = {
 }
 export type ActionGroup = { readonly heading: string; readonly actions: readonly CommandAction[] }
 
+type Found = { readonly id: string; readonly action: CommandAction }
+
+/** What was typed finds, best first; of equals in the order of the groups. */
+const found = (all: readonly Found[], typed: string): readonly Found[] =>
+  all
+    .map((f) => ({ f, score: matchScore(typed, { ...f.action, edits: f.action.changes !== undefined }) }))
+    .filter(({ score }) => score > 0)
+    .toSorted((a, b) => b.score - a.score)
+    .map(({ f }) => f)
+
 export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; onClose: () => void }) {
+  const [typed, setTyped] = useState('')
   const [chosen, setChosen] = useState('')
-  const items = groups.flatMap((g) => g.actions.map((a, i) => ({ a, id: `${g.heading} ${i} ${a.name}`.toLowerCase() })))
-  const told = items.find((x) => x.id === chosen)?.a.changes?.()
+  const named = groups
+    .filter((g) => g.actions.length > 0)
+    .map(({ heading, actions }) => ({
+      heading,
+      items: actions.map((action, i): Found => ({ id: `${heading} ${i} ${action.name}`.toLowerCase(), action })),
+    }))
+  const all = named.flatMap((g) => g.items)
+  const shown = typed.trim() === '' ? named : [{ heading: '', items: found(all, typed) }]
+  const changes = all.find((x) => x.id === chosen)?.action.changes
   return (
     <Command.Dialog
       open
@@ -25,45 +43,48 @@ export function Commands({ groups, onClose }: { groups: readonly ActionGroup[]; 
         if (!open) onClose()
       }}
       label="All commands"
+      shouldFilter={false}
       value={chosen}
       onValueChange={setChosen}
-      filter={(_, typed, [name = '', other = '', edits] = []) =>
-        matchScore(typed, { name, other, edits: edits === 'edits' })
-      }
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="menu fixed left-1/2 top-[12vh] z-50 w-[92vw] max-w-lg -translate-x-1/2 p-2"
     >
-      <Command.Input placeholder="What do you want to do?" className="field text-base" />
+      <Command.Input
+        placeholder="What do you want to do?"
+        className="field text-base"
+        value={typed}
+        onValueChange={(text) => {
+          setTyped(text)
+          setChosen((text.trim() === '' ? all : found(all, text))[0]?.id ?? '')
+        }}
+      />
       <Command.List className="mt-2 max-h-[55vh] overflow-y-auto">
         <Command.Empty className="p-3 text-soft">Nothing here has that name.</Command.Empty>
-        {groups
-          .filter((g) => g.actions.length > 0)
-          .map((g) => (
-            <Command.Group
-              key={g.heading}
-              heading={g.heading}
-              className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
-            >
-              {g.actions.map((a, i) => (
-                <Command.Item
-                  key={`${a.name} ${i}`}
-                  value={`${g.heading} ${i} ${a.name}`.toLowerCase()}
-                  keywords={[a.name, a.other ?? '', a.changes ? 'edits' : 'program']}
-                  className="menu-item"
-                  onSelect={() => {
-                    onClose()
-                    a.run()
-                  }}
-                >
-                  {a.name}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          ))}
+        {shown.map((g) => (
+          <Command.Group
+            key={g.heading}
+            {...(g.heading === '' ? {} : { heading: g.heading })}
+            className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
+          >
+            {g.items.map(({ id, action }) => (
+              <Command.Item
+                key={id}
+                value={id}
+                className="menu-item"
+                onSelect={() => {
+                  onClose()
+                  action.run()
+                }}
+              >
+                {action.name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
       </Command.List>
-      {told !== undefined && (
+      {changes && (
         <p role="status" className="border-t border-rule px-3 pt-2 text-xs text-soft">
-          Enter changes the plan: {told} Undo takes it back.
+          Enter changes the plan: {changes()} Undo takes it back.
         </p>
       )}
     </Command.Dialog>
