@@ -108,6 +108,7 @@ test('a valve is blown through and a crankcase blown up: judged as they are ente
   await expect(page.getByRole('checkbox', { name: /^Blow through the check/ }).first()).toBeChecked()
 
   await page.getByRole('button', { name: /^Blow 2.0 kPa/ }).click()
+  // nothing is in the log yet: no 0 km that nobody read is written
   const [from, to] = [page.getByLabel('Blown to'), page.getByLabel('left after a minute')]
   await from.fill('9')
   await to.fill('1')
@@ -116,9 +117,20 @@ test('a valve is blown through and a crankcase blown up: judged as they are ente
   await from.fill('2')
   await to.fill('1.9')
   await page.getByRole('button', { name: 'Judge' }).click()
+  await expect(page.getByText('Enter what the odometer shows first.')).toBeVisible()
+  await page.getByLabel('Odometer').fill('41200')
+  await page.getByLabel('Odometer').press('Tab')
+  await page.getByRole('button', { name: 'Judge' }).click()
   await expect(page.getByRole('checkbox', { name: /^Blow 2.0 kPa/ })).toBeChecked()
   await page.goto(page.url().replace('/fit', '/log'))
   await expect(page.getByText(/^Leak test: 2.0 kPa to 1.9 kPa in a minute/)).toBeVisible()
+  await expect(page.getByText(/41\s?200 km/).first()).toBeVisible()
+  await expect(page).toHaveTitle(/^Ruff: Log, .* · Ivent$/)
+  // the states stay in view, and the verdicts are a tap away
+  await page.mouse.wheel(0, 3000)
+  await expect(page.getByLabel('Driving state')).toBeInViewport()
+  await page.getByRole('link', { name: /^Verdicts/ }).click()
+  await expect(page.getByRole('heading', { name: 'Verdicts' })).toBeInViewport()
 })
 
 test('a fitting of one’s own is added, kept, and goes out as a table', async ({ page, ivent }) => {

@@ -72,11 +72,12 @@ test('a printed sheet has its own head, nothing of the frame, and fits the paper
   for (const station of STATIONS.filter((s) => s !== 'compare')) {
     await page.goto(`${heron}/${station}`)
     await page.waitForLoadState('networkidle')
+    await expect(page.getByLabel('Driving state')).toBeVisible()
     await page.emulateMedia({ media: 'print' })
     await expect(page.getByText(`Heron: ${station}`)).toBeVisible()
     for (const frame of [
       page.getByRole('navigation'),
-      page.getByRole('group', { name: 'Driving state' }),
+      page.getByLabel('Driving state'),
       page.getByRole('button', { name: /^(Find a way|Print|Units|Undo|Take .* out.*)$/ }),
     ])
       await expect(frame.filter({ visible: true })).toHaveCount(0)

@@ -23,6 +23,11 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
         <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
       </head>
       <body>
+        <noscript>
+          <p style={{ padding: '1rem', fontWeight: 700 }}>
+            Ivent works out every state in this page itself: switch JavaScript on for it. Nothing leaves this machine.
+          </p>
+        </noscript>
         <Live>{children}</Live>
       </body>
     </html>

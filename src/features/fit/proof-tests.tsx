@@ -9,6 +9,7 @@ import type { CardStep } from '@/plan/fit/steps/step'
 import { tickStep } from '@/plan/fit/fit-builders'
 import { leakTest } from '@/plan/fit/leak'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { NO_ODOMETER, useOdometer } from './odometer'
 
 const BLOWN = {
   'one way only': undefined,
@@ -61,6 +62,7 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
   const say = teller(units)
+  const { km, field: odometer } = useOdometer()
   const [from, setFrom] = useState('')
   const [to, setTo] = useState('')
   const [says, setSays] = useState<{ text: string; good: boolean } | undefined>(undefined)
@@ -72,6 +74,10 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
     }
     if (!(a.value > 0 && a.value <= MOST_PA && b.value >= 0 && b.value <= a.value)) {
       setSays({ text: `From ${say.pressure(MOST_PA)} at most, down to what is left.`, good: false })
+      return
+    }
+    if (km === undefined) {
+      setSays({ text: NO_ODOMETER, good: false })
       return
     }
     const test = leakTest(build, a.value, b.value, SECONDS)
@@ -87,7 +93,7 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
       id: crypto.randomUUID(),
       date: today,
       kind: 'checked',
-      odometerKm: Math.max(0, ...build.log.map((e) => e.odometerKm)),
+      odometerKm: km,
       plan: build.active,
       note: `Leak test: ${measured}.`,
     } as LogEntry
@@ -119,6 +125,7 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
     >
       {field('Blown to', from, setFrom)}
       {field('left after a minute', to, setTo)}
+      {odometer}
       <button type="submit" className="button min-h-11" disabled={from.trim() === '' || to.trim() === ''}>
         Judge
       </button>

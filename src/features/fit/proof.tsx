@@ -12,6 +12,7 @@ import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
 import { Figure } from '../workspace/figures/figure'
+import { NO_ODOMETER, useOdometer } from './odometer'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Proof() {
@@ -19,6 +20,7 @@ export function Proof() {
   const ranges = useFollowingJob('ranges', build)
   const analysed = useWorkspace((s) => s.analysis.states)
   const say = teller(useUnits())
+  const { km, field: odometer } = useOdometer()
   const mine = build.log.filter(
     (e) =>
       e.kind === 'reading' &&
@@ -35,6 +37,7 @@ export function Proof() {
   const { states, read } = ranges.value
   return (
     <div className="mt-2 space-y-1">
+      {odometer}
       {states.map((s) => {
         const last = mine.filter((e) => e.reading!.state === s.id).at(-1)?.reading
         const pa = last && valueOf(build, last).value
@@ -67,7 +70,7 @@ export function Proof() {
                   : ''}
               </p>
             )}
-            <Reading state={s.id} />
+            <Reading state={s.id} km={km} />
           </div>
         )
       })}
@@ -79,7 +82,7 @@ export function Proof() {
   )
 }
 
-function Reading({ state }: { state: StateId }) {
+function Reading({ state, km }: { state: StateId; km: number | undefined }) {
   const units = useUnits()
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
@@ -98,11 +101,15 @@ function Reading({ state }: { state: StateId }) {
       setProblem('That is more than a crankcase holds: look at the unit.')
       return
     }
+    if (km === undefined) {
+      setProblem(NO_ODOMETER)
+      return
+    }
     const entry = {
       id: crypto.randomUUID(),
       date: today,
       kind: 'reading',
-      odometerKm: Math.max(0, ...build.log.map((e) => e.odometerKm)),
+      odometerKm: km,
       plan: build.active,
       reading: { state, kpa },
       note: 'Read to prove the fitting.',

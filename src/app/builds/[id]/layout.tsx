@@ -1,6 +1,8 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { cache, type ReactNode } from 'react'
+import { activeVariant } from '@/plan/edit/edit'
+import { planName } from '@/plan/schools/schools'
 import { Workspace } from '@/features/workspace/frame/workspace'
 import { readBuild } from '@/server/builds'
 import { judgeStored } from '@/server/judge'
@@ -15,7 +17,12 @@ const read = cache((id: string) => asResult(() => readBuild(id)))
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const found = await read((await params).id)
-  return { title: found.ok ? (found.value?.document.name ?? 'No such build') : 'Not to be read' }
+  if (!found.ok) return { title: 'Not to be read' }
+  if (!found.value) return { title: 'No such build' }
+  const { document } = found.value
+  // a tab and the browser's history say where they lead
+  const plan = planName(activeVariant(document), document.engine)
+  return { title: { default: `${document.name} · Ivent`, template: `${document.name}: %s, ${plan} · Ivent` } }
 }
 
 export default async function BuildLayout({ children, params }: Props) {

@@ -24,6 +24,17 @@ export function countVerdicts(verdicts: readonly Pick<Verdict, 'severity'>[]): s
   )
 }
 
+/** On a phone: down to the verdicts at one tap, with how many there are. */
+export function VerdictsLink() {
+  const verdicts = useWorkspace((s) => s.analysis.verdicts)
+  return (
+    <a href="#verdicts" className="flex min-h-11 items-center justify-between border-b border-rule px-4 lg:hidden">
+      <span className="font-bold text-blue">Verdicts</span>
+      <span className="text-soft">{countVerdicts(verdicts)}</span>
+    </a>
+  )
+}
+
 export function VerdictRail() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   const refusal = useWorkspace((s) => s.refusal)
@@ -32,7 +43,8 @@ export function VerdictRail() {
   return (
     <section
       aria-label="Verdicts"
-      className="print-flow flex min-h-0 flex-col bg-sheet lg:border-l-[1.5px] lg:border-ink"
+      id="verdicts"
+      className="scroll-mt-28 print-flow flex min-h-0 flex-col bg-sheet lg:border-l-[1.5px] lg:border-ink"
     >
       <header className="flex items-baseline justify-between gap-2 border-b border-rule px-4 py-2.5">
         <h2 className="text-base">Verdicts</h2>

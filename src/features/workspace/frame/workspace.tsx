@@ -8,7 +8,7 @@ import { useAutosave } from '../saving/autosave'
 import { Header, useHistory } from './header'
 import { StateSwitch, typingIn } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
-import { VerdictRail } from './verdict-rail'
+import { VerdictRail, VerdictsLink } from './verdict-rail'
 
 const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
 const UnsavedDialog = dynamic(() => import('../saving/unsaved').then((m) => m.UnsavedDialog))
@@ -80,7 +80,11 @@ function Frame({ children }: { children: ReactNode }) {
           onRevisions={() => setOpen('revisions')}
           onPlans={() => setOpen('plans')}
         />
-        <StateSwitch />
+        {/* on a phone the states stay in view, and the verdicts are a tap away */}
+        <div className="no-print sticky top-0 z-20 bg-paper lg:static">
+          <StateSwitch />
+          <VerdictsLink />
+        </div>
         {whatIf && <WhatIfBanner />}
         <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
           <main className="print-flow relative min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>

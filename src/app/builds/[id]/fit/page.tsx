@@ -1,5 +1,7 @@
 import { FitStation } from '@/features/fit/fit-station'
 
+export const metadata = { title: 'Fit' }
+
 export default function FitPage() {
   return <FitStation />
 }
