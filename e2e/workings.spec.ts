@@ -15,6 +15,7 @@ const EXCEPTIONS: readonly (readonly [where: string, why: string])[] = [
   ['figcaption', 'says what a picture shows'],
   ['section[aria-labelledby=entries]', 'what was logged'],
   ['section[aria-labelledby=mounts]', 'facts of a mount'],
+  ['section[aria-labelledby=buy]', 'what is asked of a part: its own figures, and pressures that open at the circuit'],
 ]
 
 async function unopened(page: Page): Promise<string[]> {
@@ -57,7 +58,7 @@ test('every computed figure of circuit, bay and comparison opens its working', a
   // ranges are the tenth and ninetieth part of all that is likely; their middle opens
   expect((await unopened(page)).filter((t) => !/ to |^90 ml$|measuring cup/.test(t))).toEqual([])
   await page.goto(`${heron}/parts`)
-  await expect(page.getByRole('heading', { name: 'Baffle plate' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^Baffle under/ })).toBeVisible()
   // sizes of what is bought and cut are lists; the flow is the one that plates are compared at
   expect((await unopened(page)).filter((t) => /kPa|ml|m\/s|l\/min/.test(t) && !t.startsWith('99.7'))).toEqual([])
   await page.goto(`${await ivent.build('Godwit')}/bay`)

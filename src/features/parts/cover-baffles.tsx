@@ -6,7 +6,7 @@ import { DROP_REFERENCE } from '@/plan/catalogue/stages'
 import { PORT_FIELDS } from '@/plan/document/fields'
 import { lowered, teller } from '@/plan/document/words'
 import { activeVariant } from '@/plan/edit/edit'
-import { bafflePlate, PLATE_FLOW } from '@/plan/fit/baffle'
+import { PLATE_FLOW } from '@/plan/fit/baffle'
 import {
   coverBaffleDrawing,
   coverBafflesOf,
@@ -30,6 +30,10 @@ const FIELDS = [
   ['returns', PORT_FIELDS.baffleReturns],
   ['returnMm', PORT_FIELDS.baffleReturnMm],
 ] as const
+
+// its code is loaded when a working is asked for
+const workings = (b: CoverBaffle, d50: number | undefined) =>
+  import('@/plan/explain/making').then((m) => m.baffleWorkings(b, d50))
 
 export function CoverBaffles() {
   const build = useWorkspace((s) => s.build)
@@ -63,8 +67,6 @@ export function CoverBaffles() {
       )
     else setTried({ ...tried, ...to })
   }
-  // a plate alone is what its working follows
-  const plate = bafflePlate(outletMm, baffle.holeMm)
   const percent = Math.round(100 * judged.passage)
   return (
     <>
@@ -100,22 +102,22 @@ export function CoverBaffles() {
         {judged.passage < 1
           ? `Its ${judged.least === 'holes' ? 'holes pass' : 'channel passes'} only ${percent} % of the ${say.mm(outletMm)} outlet: more holes, a wider channel.`
           : `Every passage lets through ${percent} % of the ${say.mm(outletMm)} outlet or more.`}{' '}
-        At {say.flow(PLATE_FLOW)} it costs {say.pressure(judged.dropKpaAt100 * 1000)} and keeps half of{' '}
-        {judged.d50 === undefined ? 'nothing' : `droplets of ${(judged.d50 * 1e6).toPrecision(2)} µm`}, on{' '}
-        {Math.round(judged.surfaceM2 * 1e4)} cm² of plate.
-        {plate.ok && baffle.plates === 1 && (
+        At {say.flow(PLATE_FLOW)} it costs{' '}
+        <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.drop)} digits={2} className={OPENS}>
+          {say.pressure(judged.dropKpaAt100 * 1000)}
+        </WorkingButton>{' '}
+        and keeps half of{' '}
+        {judged.d50 === undefined ? (
+          'nothing'
+        ) : (
           <>
-            {' '}
-            How one plate{' '}
-            <WorkingButton
-              of={() => import('@/plan/explain/making').then((m) => m.plateWorkings(plate.value).drop)}
-              className={OPENS}
-            >
-              costs
+            droplets of{' '}
+            <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.half)} digits={2} className={OPENS}>
+              {(judged.d50 * 1e6).toPrecision(2)} µm
             </WorkingButton>
-            .
           </>
         )}
+        , on {Math.round(judged.surfaceM2 * 1e4)} cm² of plate.
       </p>
       <p className="no-print">
         <button

@@ -1,12 +1,12 @@
-/** Workings of what is made: the length of a line in its bay, of a cut hose, of a bracket before it is bent, how that rings; a plate of holes. */
+/** Workings of what is made: the length of a line in its bay, of a cut hose, of a bracket before it is bent, how that rings; a cover's baffle. */
 import { airViscosity, meanFreePath, STANDARD_PRESSURE } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
-import { JET_CD, NIPPLE_HEADS } from '@/core/separation/drop'
+import { JET_CD } from '@/core/separation/drop'
 import type { Build, Line } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { layOf } from '../bay/lay'
 import { DROP_REFERENCE } from '../catalogue/stages'
-import type { Baffle } from '../fit/baffle'
+import type { CoverBaffle } from '../catalogue/cover-baffle'
 import type { BracketPlan } from '../fit/bracket'
 import { CUT_STEP, gainOf, type Strip } from '../fit/strips'
 import { makeDraft, sub, type Draft } from './draft'
@@ -128,47 +128,52 @@ export function bracketWorkings({ bracket: b, can }: BracketPlan): { readonly fl
   }
 }
 
-/** Workings of a baffle plate at the flow that plates are compared at: what it costs, Pa, and the droplet of which half is caught, m (methods 5). */
-export function plateWorkings(b: Baffle): { readonly drop: Working; readonly half: Working | undefined } {
+/**
+ * Workings of a cover's baffle: its drop at 100 l/min, and the droplet of which half is kept (none where even the coarsest passes).
+ * @param d50 that droplet, m, as `judgeBaffle` has it
+ */
+export function baffleWorkings(
+  b: CoverBaffle,
+  d50: number | undefined,
+): { readonly drop: Working; readonly half: Working | undefined } {
   const { flow, density, gasK } = DROP_REFERENCE
   const begun = () => {
     const draft = makeDraft()
     draft.constant('Q', 'Gas, m³/s', flow)
-    draft.given('n', 'Holes', b.holes, { dimension: 'number', origin: 'computed' })
+    draft.given('N', 'Plates', b.plates, { dimension: 'number', origin: 'entered' })
+    draft.given('n', 'Holes a plate', b.holes, { dimension: 'number', origin: 'entered' })
     draft.given('D', 'Hole', b.holeMm / 1000, entered)
-    draft.step('A', 'All holes', 'n·π·D^2/4', 'area')
+    draft.step('A', 'All holes of a plate', 'n·π·D^2/4', 'area')
     return draft
   }
   const drop = begun()
   drop.constant('ρ', 'Density of the gas', density, 'concentration')
   drop.constant('C', 'Discharge of a hole', JET_CD)
-  drop.constant('k', 'Velocity heads lost at the outlet', NIPPLE_HEADS)
-  drop.given('Dₒ', 'Outlet, bore', b.outletMm / 1000, entered)
-  drop.step('Aₒ', 'Outlet', 'π·Dₒ^2/4', 'area')
-  drop.step('p', 'Pressure drop', 'ρ/2·(Q/(C·A))^2 + k·ρ/2·(Q/Aₒ)^2', 'pressure')
+  drop.step('p', 'Pressure drop', 'N·ρ/2·(Q/(C·A))^2', 'pressure')
   const half = begun()
-  if (b.d50 !== undefined) {
-    half.given('d', 'Droplet of which half is caught', b.d50, { dimension: 'length', origin: 'solved' })
+  if (d50 !== undefined) {
+    half.given('d', 'Droplet of which half is kept', d50, { dimension: 'length', origin: 'solved' })
     half.constant('ρ', 'Density of the oil', oilDensity(gasK), 'concentration')
     half.constant('μ', 'Viscosity of the gas, Pa·s', airViscosity(gasK))
     half.constant('λ', 'Mean free path of the gas', meanFreePath(STANDARD_PRESSURE, gasK), 'length')
     half.step('Cc', 'Slip', '1 + 2·λ/d·(1.257 + 0.4·exp(−0.55·d/λ))')
     half.step('S', 'Stokes number at the holes', 'ρ·d^2·Cc·Q/(9·μ·D·A)')
-    half.check('half is caught', '1/(1 + (0.24/S)^2)', '0.5')
+    half.step('E', 'A plate keeps', '1/(1 + (0.24/S)^2)')
+    half.check('half is kept by all', '1 − (1 − E)^N', '0.5')
   }
   return {
     drop: finished(drop, {
-      title: 'Baffle plate, drop',
+      title: 'Cover baffle, drop',
       result: 'p',
-      source: 'Orifices in parallel (ISO 5167), outlet as a bend.',
+      source: 'Orifices in parallel on a plate (ISO 5167), plates in series.',
     }),
     half:
-      b.d50 === undefined
+      d50 === undefined
         ? undefined
         : finished(half, {
-            title: 'Baffle plate, half caught',
+            title: 'Cover baffle, half kept',
             result: 'd',
-            solved: 'The size is sought at which the holes catch half.',
+            solved: 'The size is sought at which the plates keep half.',
             source: 'Impaction at round jets (Hinds, Aerosol Technology, 5.5).',
           }),
   }
