@@ -1,8 +1,16 @@
 /** No figure changes unseen: what is worked out today is what docs/regression.json has; ./ivent docs regression writes it anew. */
 import { readFileSync } from 'node:fs'
-import { CLASS_PLANS, classFigures, DEMO_PLANS, demoFigures, FILE, tableFigures, type Kept } from './regression'
+import {
+  CLASS_PLANS,
+  classFigures,
+  DEMO_PLANS,
+  demoFigures,
+  REGRESSION_FILE,
+  tableFigures,
+  type KeptFigures,
+} from './regression'
 
-const kept = JSON.parse(readFileSync(FILE, 'utf8')) as Readonly<Record<string, Kept>>
+const kept = JSON.parse(readFileSync(REGRESSION_FILE, 'utf8')) as Readonly<Record<string, KeptFigures>>
 
 test('the file has every plan, and no other', () => {
   expect(Object.keys(kept)).toEqual([

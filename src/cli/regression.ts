@@ -55,8 +55,8 @@ import { sizeCan } from '@/plan/studies/size-can'
 import { summarise } from '@/plan/studies/summary'
 import { demoBuilds } from '@/server/demo-builds'
 
-export const DAY = '2026-11-25'
-export const FILE = 'docs/regression.json'
+export const REGRESSION_DAY = '2026-11-25'
+export const REGRESSION_FILE = 'docs/regression.json'
 
 /** Six digits: more than any screen shows, fewer than the order of a sum changes. */
 const digits = (x: number): string => (Math.abs(x) < 1e-12 ? '0' : x.toPrecision(6))
@@ -86,10 +86,10 @@ function* withoutPumping(build: Build, evaluator: Evaluator): Job<Figures> {
   return figuresOf(build, evaluator)
 }
 
-export type Kept = Readonly<Record<string, string | readonly string[]>>
+export type KeptFigures = Readonly<Record<string, string | readonly string[]>>
 
 /** What is bought, cut, drilled and done for a plan. */
-function work(build: Build, a: Analysis): Kept {
+function work(build: Build, a: Analysis): KeptFigures {
   const variant = activeVariant(build)
   const strips = stripsOf(build, variant)
   return {
@@ -104,7 +104,7 @@ function work(build: Build, a: Analysis): Kept {
 }
 
 /** A plan's figures, verdicts, work, failures and edits. */
-export function planFigures(build: Build, a: Analysis, evaluator: Evaluator): Kept {
+export function planFigures(build: Build, a: Analysis, evaluator: Evaluator): KeptFigures {
   const variant = activeVariant(build)
   return {
     crankcase: a.states.map((s) => `${s.id} ${s.solved ? `${digits(s.crankcaseGauge)} Pa` : 'no answer'}`),
@@ -132,18 +132,25 @@ export function planFigures(build: Build, a: Analysis, evaluator: Evaluator): Ke
 }
 
 /** Every school that is laid out for a class, in the bay that suits it as far as bodies and ports go. */
-export function classFigures(engineClass: EngineClass, school: string): Kept {
-  const build = newBuild({ name: 'Kept', engineClass, use: 'street-track', ambientC: 5, units: 'metric', school })
+export function classFigures(engineClass: EngineClass, school: string): KeptFigures {
+  const build = newBuild({
+    name: 'KeptFigures',
+    engineClass,
+    use: 'street-track',
+    ambientC: 5,
+    units: 'metric',
+    school,
+  })
   const evaluator = makeEvaluator()
-  const a = analyse(build, DAY, evaluator)
+  const a = analyse(build, REGRESSION_DAY, evaluator)
   const bay = readyBay(build, activeVariant(build), bayFor(build.engine))
   return { ...planFigures(build, a, evaluator), bay: checksum(bay) }
 }
 
 /** The tables themselves: what no plan of today happens to use is held too. */
-export function tableFigures(): Kept {
+export function tableFigures(): KeptFigures {
   const inBays = ENGINE_CLASSES.map(({ key }) => {
-    const build = newBuild({ name: 'Kept', engineClass: key, use: 'street', ambientC: 5, units: 'metric' })
+    const build = newBuild({ name: 'KeptFigures', engineClass: key, use: 'street', ambientC: 5, units: 'metric' })
     return BAY_LAYOUTS.map((l) => readyBay(build, activeVariant(build), l.key))
   })
   return {
@@ -158,12 +165,11 @@ export function tableFigures(): Kept {
 }
 
 /** A demo build, with its log, bay and studies. */
-export function demoFigures(build: Build): Kept {
+export function demoFigures(build: Build): KeptFigures {
   const evaluator = makeEvaluator()
-  const a = finish(analyseOverCycle(build, DAY))
+  const a = finish(analyseOverCycle(build, REGRESSION_DAY))
   const variant = activeVariant(build)
   const cans = variant.parts.filter((p) => p.kind === 'can')
-  const inBay = { ...build, bay: build.bay }
   return {
     ...planFigures(build, a, evaluator),
     workings: checksum(figuresIn(build, a).map((ref) => workingOf(build, a, ref, evaluator))),
@@ -171,24 +177,24 @@ export function demoFigures(build: Build): Kept {
       variant.lines.map((l) => layOf(build.bay, variant, l)),
       tightGaps(build, variant),
       cans.map((c) => [drainInBay(build, variant, a.states, c.id), bracketFor(build, variant, c.id)]),
-      mirroredBay(inBay),
-      otherDrive(inBay),
+      mirroredBay(build),
+      otherDrive(build),
     ]),
     service: checksum([oilBalance(build), summarise(build, a)]),
     ranges: checksum(finish(ranges(build, 24))),
     map: checksum(finish(engineMap(build, 6))),
-    measure: checksum(finish(measurePlan(build, DAY, a, evaluator))),
-    size: checksum(cans.slice(0, 1).map((c) => finish(sizeCan(build, c.id, DAY)))),
+    measure: checksum(finish(measurePlan(build, REGRESSION_DAY, a, evaluator))),
+    size: checksum(cans.slice(0, 1).map((c) => finish(sizeCan(build, c.id, REGRESSION_DAY)))),
   }
 }
 
 /** [engine class, school] for every school that fits the class. */
 export const CLASS_PLANS: readonly (readonly [EngineClass, string])[] = ENGINE_CLASSES.flatMap(({ key }) => {
-  const { engine } = newBuild({ name: 'Kept', engineClass: key, use: 'street', ambientC: 5, units: 'metric' })
+  const { engine } = newBuild({ name: 'KeptFigures', engineClass: key, use: 'street', ambientC: 5, units: 'metric' })
   return SCHOOLS.filter((s) => s.fits(engine)).map((s) => [key, s.key] as const)
 })
 
-export const DEMO_PLANS: readonly Build[] = demoBuilds(DAY)
+export const DEMO_PLANS: readonly Build[] = demoBuilds(REGRESSION_DAY)
 
 if (process.argv[1]?.endsWith('regression.ts')) {
   const kept = Object.fromEntries([
@@ -196,6 +202,6 @@ if (process.argv[1]?.endsWith('regression.ts')) {
     ...CLASS_PLANS.map(([c, s]) => [`${c}, ${s}`, classFigures(c, s)] as const),
     ...DEMO_PLANS.map((b) => [b.name, demoFigures(b)] as const),
   ])
-  writeFileSync(FILE, `${JSON.stringify(kept, null, 1)}\n`)
-  console.log(FILE)
+  writeFileSync(REGRESSION_FILE, `${JSON.stringify(kept, null, 1)}\n`)
+  console.log(REGRESSION_FILE)
 }

@@ -1,7 +1,10 @@
 /** Small helpers that tests share; nothing else imports them. */
+import { setBay } from './bay/bay-builders'
+import { bayFor, readyBay } from './catalogue/bays'
 import type { Build } from './document/schema'
 import { perform, type EditBuilder } from './edit/edit-builders'
-import type { Edit } from './edit/edit'
+import { activeVariant, type Edit } from './edit/edit'
+import { newBuild, type Answers } from './schools/new-build'
 
 /** An edit builder for edits that are at hand. */
 export const byEdits =
@@ -30,3 +33,21 @@ export function badNumbers(value: unknown, forever: RegExp = /$^/, path = ''): s
 }
 /** Figures of a can that never fills. */
 export const NEVER = /(distance|sessions)\.(low|mid|high)$|\.checkBy$/
+
+/** A new build in the bay that suits its engine, as far as bodies and ports go. */
+export function inReadyBay(answers: Pick<Answers, 'engineClass' | 'use' | 'school'>): Build {
+  const b = newBuild({ name: 'Fit', ambientC: 10, units: 'metric', ...answers })
+  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
+}
+
+/** An engine whose diaphragm regulator is taken off. */
+export const withoutRegulator = (): Build =>
+  newBuild({
+    name: 'Gone',
+    engineClass: 'i6-turbo',
+    engine: { freshAir: 'regulator' },
+    use: 'street',
+    ambientC: 10,
+    units: 'metric',
+    school: 'regulator-delete',
+  })

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import type { Field } from '@/plan/document/fields'
 import { teller } from '@/plan/document/words'
-import { bungSpot, type BafflePlace } from '@/plan/fit/bungs'
+import { bungSpot, type BaffleExtent } from '@/plan/fit/bungs'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits } from '../workspace/store'
 
@@ -17,7 +17,7 @@ const FIELDS = [
 
 export function BungSpot({ holeMm }: { holeMm: number }) {
   const say = teller(useUnits())
-  const [place, setPlace] = useState<Partial<BafflePlace>>({})
+  const [place, setPlace] = useState<Partial<BaffleExtent>>({})
   const { fromFrontMm, toFrontMm, fromEdgeMm, toEdgeMm } = place
   const whole =
     fromFrontMm !== undefined && toFrontMm !== undefined && fromEdgeMm !== undefined && toEdgeMm !== undefined

@@ -1,12 +1,11 @@
 'use client'
 /** The cover's own baffle: plates of holes under an outlet, tried here, put in the plan, drawn piece by piece. */
 import { useState } from 'react'
-import { HABIT, type CoverBaffle } from '@/plan/catalogue/cover-baffle'
+import { BAFFLE_DEFAULTS, type CoverBaffle } from '@/plan/catalogue/cover-baffle'
 import { DROP_REFERENCE } from '@/plan/catalogue/stages'
 import { PORT_FIELDS } from '@/plan/document/fields'
 import { lowered, teller } from '@/plan/document/words'
 import { activeVariant } from '@/plan/edit/edit'
-import { PLATE_FLOW } from '@/plan/fit/baffle'
 import {
   coverBaffleDrawing,
   coverBafflesOf,
@@ -14,6 +13,7 @@ import {
   judgeBaffle,
   outletBoreMm,
   outletsOf,
+  PLATE_FLOW,
   setCoverBaffle,
 } from '@/plan/fit/cover-baffle'
 import { Select } from '@/ui/select'
@@ -50,13 +50,12 @@ export function CoverBaffles() {
   const { part, port } = outlet
   const fitted = inPlan.find((b) => b.part.id === part.id && b.port.id === port.id)
   const outletMm = outletBoreMm(variant, part.id, port)
-  const holeMm = fitted?.baffle.holeMm ?? tried.holeMm ?? HABIT.holeMm
-  const baffle: CoverBaffle = fitted?.baffle ?? {
-    plates: 2,
-    holes: holesFor(outletMm, holeMm),
-    ...HABIT,
-    ...tried,
-  }
+  const holeMm = fitted?.baffle.holeMm ?? tried.holeMm ?? BAFFLE_DEFAULTS.holeMm
+  const fewest = holesFor(outletMm, holeMm)
+  // what stands there by habit
+  const usual: CoverBaffle = { plates: 2, ...BAFFLE_DEFAULTS, holes: fewest.ok ? fewest.value : 2 }
+  const baffle = fitted?.baffle ?? { ...usual, ...tried }
+  const refused = fitted || tried.holes !== undefined || fewest.ok ? undefined : fewest.reason
   const judged = judgeBaffle(baffle, outletMm)
   const change = (to: Partial<CoverBaffle>) => {
     if (fitted)
@@ -94,35 +93,40 @@ export function CoverBaffles() {
             value={fitted || tried[key] !== undefined ? baffle[key] : undefined}
             estimate={baffle[key]}
             // emptied, it is what stands there by habit again
-            onChange={(v) => change({ [key]: v ?? { plates: 2, holes: holesFor(outletMm, holeMm), ...HABIT }[key] })}
+            onChange={(v) => change({ [key]: v ?? usual[key] })}
           />
         ))}
       </div>
-      <p className={`mt-1 text-sm ${judged.passage < 1 ? 'text-fix' : ''}`} role="status">
-        {judged.passage < 1
-          ? `Its ${judged.least === 'holes' ? 'holes pass' : 'channel passes'} only ${percent} % of the ${say.mm(outletMm)} outlet: more holes, a wider channel.`
-          : `Every passage lets through ${percent} % of the ${say.mm(outletMm)} outlet or more.`}{' '}
-        At {say.flow(PLATE_FLOW)} it costs{' '}
-        <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.drop)} digits={2} className={OPENS}>
-          {say.pressure(judged.dropKpaAt100 * 1000)}
-        </WorkingButton>{' '}
-        and keeps half of{' '}
-        {judged.d50 === undefined ? (
-          'nothing'
-        ) : (
-          <>
-            droplets of{' '}
-            <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.half)} digits={2} className={OPENS}>
-              {(judged.d50 * 1e6).toPrecision(2)} µm
-            </WorkingButton>
-          </>
-        )}
-        , on {Math.round(judged.surfaceM2 * 1e4)} cm² of plate.
-      </p>
+      {refused ? (
+        <p className="mt-1 text-fix">{refused}</p>
+      ) : (
+        <p className={`mt-1 text-sm ${judged.passage < 1 ? 'text-fix' : ''}`} role="status">
+          {judged.passage < 1
+            ? `Its ${judged.least === 'holes' ? 'holes pass' : 'channel passes'} only ${percent} % of the ${say.mm(outletMm)} outlet: more holes, a wider channel.`
+            : `Every passage lets through ${percent} % of the ${say.mm(outletMm)} outlet or more.`}{' '}
+          At {say.flow(PLATE_FLOW)} it costs{' '}
+          <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.drop)} digits={2} className={OPENS}>
+            {say.pressure(judged.dropKpaAt100 * 1000)}
+          </WorkingButton>{' '}
+          and keeps half of{' '}
+          {judged.d50 === undefined ? (
+            'nothing'
+          ) : (
+            <>
+              droplets of{' '}
+              <WorkingButton of={() => workings(baffle, judged.d50).then((w) => w.half)} digits={2} className={OPENS}>
+                {(judged.d50 * 1e6).toPrecision(2)} µm
+              </WorkingButton>
+            </>
+          )}
+          , on {Math.round(judged.surfaceM2 * 1e4)} cm² of plate.
+        </p>
+      )}
       <p className="no-print">
         <button
           type="button"
           className="link-button"
+          disabled={refused !== undefined}
           onClick={() => {
             act(
               setCoverBaffle(part.id, port.id, fitted ? undefined : baffle),
@@ -140,7 +144,7 @@ export function CoverBaffles() {
           </span>
         )}
       </p>
-      <FlatDrawing drawing={coverBaffleDrawing({ part, port, baffle, outletMm })} />
+      {!refused && <FlatDrawing drawing={coverBaffleDrawing({ part, port, baffle, outletMm })} />}
     </>
   )
 }

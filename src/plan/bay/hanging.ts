@@ -60,13 +60,13 @@ export type Support = {
 }
 
 /** What hangs, of what sheet its strip is, and from how many mounts at least. */
-export type Hung = { readonly massKg: number; readonly alloy?: Alloy; readonly least?: 1 | 2 }
+export type HungCan = { readonly massKg: number; readonly alloy?: Alloy; readonly least?: 1 | 2 }
 
 /** The thinnest strip that does not ring within the engine's speeds, from the first mount, else between the first two; else the stiffest. */
 export function supportFor(
   engine: Pick<Engine, 'cylinders' | 'idleRpm' | 'ratedRpm'>,
   [first, second]: readonly MountNear[],
-  { massKg, alloy = ALLOYS[0]!, least = 1 }: Hung,
+  { massKg, alloy = ALLOYS[0]!, least = 1 }: HungCan,
 ): Support | undefined {
   if (!first) return undefined
   const hz = (rpm: number) => (rpm / 60) * firingOrder(engine.cylinders)

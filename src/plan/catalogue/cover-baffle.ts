@@ -16,19 +16,19 @@ export type CoverBaffle = {
 }
 
 /** 5 mm by habit (common practice, no source). */
-export const HABIT = { holeMm: 5, gapMm: 8, returns: 2, returnMm: 4 } as const
+export const BAFFLE_DEFAULTS = { holeMm: 5, gapMm: 8, returns: 2, returnMm: 4 } as const
 
 /** The baffle under an outlet; undefined where the plan puts none there. */
 export function coverBaffleOf(port: Port): CoverBaffle | undefined {
-  const { baffles = 0, baffleHoles, baffleHoleMm = HABIT.holeMm } = port
+  const { baffles = 0, baffleHoles, baffleHoleMm = BAFFLE_DEFAULTS.holeMm } = port
   if (baffles < 1 || baffleHoles === undefined) return undefined
   return {
     plates: baffles,
     holes: baffleHoles,
     holeMm: baffleHoleMm,
-    gapMm: port.baffleGapMm ?? HABIT.gapMm,
-    returns: port.baffleReturns ?? HABIT.returns,
-    returnMm: port.baffleReturnMm ?? HABIT.returnMm,
+    gapMm: port.baffleGapMm ?? BAFFLE_DEFAULTS.gapMm,
+    returns: port.baffleReturns ?? BAFFLE_DEFAULTS.returns,
+    returnMm: port.baffleReturnMm ?? BAFFLE_DEFAULTS.returnMm,
   }
 }
 

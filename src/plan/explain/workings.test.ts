@@ -15,7 +15,7 @@ import { after } from '../testing'
 import type { FigureRef } from './figure'
 import { bracketFor } from '../fit/bracket'
 import { stripsOf } from '../fit/strips'
-import { HABIT } from '../catalogue/cover-baffle'
+import { BAFFLE_DEFAULTS } from '../catalogue/cover-baffle'
 import { holesFor, judgeBaffle } from '../fit/cover-baffle'
 import { baffleWorkings, bracketWorkings, cutWorking, lengthWorking } from './making'
 import { figuresIn, followWorking, followWorkings } from './testing'
@@ -107,7 +107,9 @@ test('a cover baffle’s drop and cut size come out by hand, and are what it is 
     [12.7, 3, 2],
     [25.4, 10, 3],
   ] as const) {
-    const baffle = { plates, holes: holesFor(outlet, holeMm), ...HABIT, holeMm }
+    const holes = holesFor(outlet, holeMm)
+    if (!holes.ok) throw new Error(holes.reason)
+    const baffle = { plates, ...BAFFLE_DEFAULTS, holeMm, holes: holes.value }
     const judged = judgeBaffle(baffle, outlet)
     const { drop, half } = baffleWorkings(baffle, judged.d50)
     for (const w of [drop, half!]) expect(followWorking(w, METRIC, { name: w.title })).toBeUndefined()

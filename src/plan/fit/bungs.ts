@@ -38,7 +38,7 @@ export const bungsOf = (strips: readonly Strip[]): readonly Bung[] =>
   )
 
 /** The baffle inside a cover as it was measured: from the cover's front end, and from its right edge, mm. */
-export type BafflePlace = {
+export type BaffleExtent = {
   readonly fromFrontMm: number
   readonly toFrontMm: number
   readonly fromEdgeMm: number
@@ -59,7 +59,7 @@ const [WALL, BEAD] = [5, 6]
  * console.log(bungSpot({ fromFrontMm: 80, toFrontMm: 160, fromEdgeMm: 30, toEdgeMm: 80 }, 18.5).value.frontMm) // 120
  */
 export function bungSpot(
-  { fromFrontMm, toFrontMm, fromEdgeMm, toEdgeMm }: BafflePlace,
+  { fromFrontMm, toFrontMm, fromEdgeMm, toEdgeMm }: BaffleExtent,
   holeMm: number,
 ): Result<{ readonly frontMm: number; readonly edgeMm: number; readonly spareMm: number }> {
   const [long, wide] = [toFrontMm - fromFrontMm, toEdgeMm - fromEdgeMm]

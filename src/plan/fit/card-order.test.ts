@@ -1,15 +1,12 @@
 /** The job card in the order of the work, by written rules (common practice, no source), over every school on every class. */
-import { ENGINE_CLASSES } from '../catalogue/engines'
-import { bayFor, readyBay } from '../catalogue/bays'
-import { setBay } from '../bay/bay-builders'
+import { ENGINE_CLASSES, type EngineClass } from '../catalogue/engines'
 import { placeGround } from '../bay/place'
 import type { PartOf } from '../document/schema'
 import { setPart } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { figuresOf } from '../model/figures'
-import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
-import { after } from '../testing'
+import { after, inReadyBay, withoutRegulator } from '../testing'
 import { bungsOf } from './bungs'
 import { jobCard, type Card } from './card'
 import { cardHours, hoursOfTicks } from './card-hours'
@@ -24,10 +21,7 @@ import { instrumentFor } from './steps/prove'
 const VERBS =
   /^(Let|Lay|Read|Blow|Take|Cut|Close|Hold|Make|Drill|Weld|Test|Screw|Push|Put|Look|Slide|Assemble|Hang|Join|Clamp|Lead|Tighten|Go) /
 
-const planOf = (engineClass: (typeof ENGINE_CLASSES)[number]['key'], school: string) => {
-  const b = newBuild({ name: 'Order', engineClass, use: 'street-track', ambientC: 10, units: 'metric', school })
-  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
-}
+const planOf = (engineClass: EngineClass, school: string) => inReadyBay({ engineClass, use: 'street-track', school })
 
 /** Pairs of steps that stand the wrong way round. */
 function wrongWayRound(card: Card, first: (key: string) => boolean, then: (key: string) => boolean): string[] {
@@ -151,15 +145,7 @@ test('readings: what a dial cannot show asks for a column of water; a column of 
 })
 
 test('a deleted regulator: codes are read before and after', () => {
-  const b = newBuild({
-    name: 'Gone',
-    engineClass: 'i6-turbo',
-    engine: { freshAir: 'regulator' },
-    use: 'street',
-    ambientC: 10,
-    units: 'metric',
-    school: 'regulator-delete',
-  })
+  const b = withoutRegulator()
   const keys = jobCard(b, activeVariant(b)).steps.map((s) => s.key)
   expect(keys).toContain('codes')
   expect(keys.indexOf('codes-after')).toBeGreaterThan(keys.indexOf('rub'))

@@ -4,6 +4,7 @@
  */
 import type { Build, Variant } from '../document/schema'
 import { teller } from '../document/words'
+import { bracketFor } from './bracket'
 import { bungsOf } from './bungs'
 import { couplingsOf } from './couplings'
 import { drillings, spanners } from './lists'
@@ -27,7 +28,7 @@ const ON_ROADS =
   'On public roads the crankcase system is an emission control: keep it sealed; ask the local authority. ' +
   'In racing the rulebook decides.'
 
-function toolsOf({ made, couplings, bungs, say }: CardGround, { states }: CardFigures): string[] {
+function toolsOf({ made, couplings, bungs, drills, say }: CardGround, { states }: CardFigures): string[] {
   const braided = made.some((s) => s.hose?.ok && s.hose.value.kind === 'braided')
   const pieces = [...made, ...couplings].flatMap((s) =>
     s.ends.flatMap((e) => (e.chain?.ok ? e.chain.value.pieces : [])),
@@ -36,7 +37,6 @@ function toolsOf({ made, couplings, bungs, say }: CardGround, { states }: CardFi
     couplings.some((c) => c.kind === 'sleeve' || c.kind === 'mouth') ||
     made.some((s) => s.ends.some((e) => e.chain.ok && e.chain.value.hoseEnd.kind === 'clamp'))
   const hexes = spanners(made)
-  const drills = drillings(made, say)
   return [
     ...(hexes.length > 0 ? [`spanners for ${hexes.map((h) => say.mm(h)).join(', ')} hexagons`] : []),
     ...(clamped ? ['screwdriver or nut driver for clamps', 'sharp blade'] : []),
@@ -52,7 +52,7 @@ function toolsOf({ made, couplings, bungs, say }: CardGround, { states }: CardFi
   ].filter((t, i, all) => all.indexOf(t) === i)
 }
 
-function cautionsOf({ build, made, bungs, say }: CardGround): string[] {
+function cautionsOf({ build, made, bungs, drills }: CardGround): string[] {
   return [
     'Cold engine: an hour off at least. Battery off where a hand comes near the starter or alternator.',
     ...(made.some((s) => s.line.kind === 'drain')
@@ -61,7 +61,7 @@ function cautionsOf({ build, made, bungs, say }: CardGround): string[] {
     ...(build.bay?.keepOuts.some((k) => k.kind === 'fuel')
       ? ['Fuel lines stand in the way: no spark, no grinding near them.']
       : []),
-    ...(drillings(made, say).length > 0
+    ...(drills.length > 0
       ? ['Drilling: goggles; the part off the engine, or chips caught with grease and a magnet; nothing falls in.']
       : []),
     ...(bungs.length > 0 ? [WELDING] : []),
@@ -83,14 +83,23 @@ const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
  */
 export function jobCard(build: Build, variant: Variant, figures: CardFigures = { states: [], cans: [] }): Card {
   const strips = stripsOf(build, variant)
+  const say = teller(build.units)
+  const against = againstStock(build, variant)
   const ground: CardGround = {
     build,
     variant,
-    say: teller(build.units),
-    against: againstStock(build, variant),
+    say,
+    against,
     made: madeOf(strips),
     couplings: couplingsOf(build, variant),
     bungs: bungsOf(strips),
+    drills: drillings(strips, say),
+    brackets: new Map(
+      against.added.flatMap(({ kind, id }) => {
+        const bracket = kind === 'can' ? bracketFor(build, variant, id) : undefined
+        return bracket?.ok ? [[id, bracket.value] as const] : []
+      }),
+    ),
   }
   return {
     tools: toolsOf(ground, figures),

@@ -2,13 +2,13 @@
 import { ok, type Result } from '@/core/result'
 import { KINDS } from '../document/kinds'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
-import { barbFor, chainsTo, type EndChain, type HoseSold } from './ends'
+import { barbFor, chainsTo, rubberHose, type EndChain, type HoseSold } from './ends'
 import { ownPieces } from './own-pieces'
 import { stockVariant, widestAt } from './stock'
 import { portForm } from './strips'
 
 /** Hose between two mouths that stand a hand's width apart, on both barbs, m (common practice, no source). */
-export const SLEEVE = 0.08
+export const SLEEVE_M = 0.08
 
 export type CouplingEnd = {
   readonly end: LineEnd
@@ -66,7 +66,7 @@ export function couplingsOf(build: Build, variant: Variant): readonly Coupling[]
     ] as const
     const kind = kindOf([a, b], forms)
     // pushed on and clamped: made-up ends need more room than there is
-    const hose = kind === 'sleeve' ? rubber(barbFor(boreMm)) : undefined
+    const hose = kind === 'sleeve' ? rubberHose(barbFor(boreMm)) : undefined
     const end = (e: LineEnd, part: Part, form: string): CouplingEnd => ({
       end: e,
       part,
@@ -77,8 +77,6 @@ export function couplingsOf(build: Build, variant: Variant): readonly Coupling[]
     return [{ line, kind, ends: [end(line.from, a, forms[0]), end(line.to, b, forms[1])], hose }]
   })
 }
-
-const rubber = (mm: number): HoseSold => ({ kind: 'rubber', mm, name: `${mm} mm`, dash: undefined })
 
 function firstChain(form: string, hose: HoseSold, own: Parameters<typeof chainsTo>[2]): Result<EndChain> {
   const chains = chainsTo(form, hose, own)

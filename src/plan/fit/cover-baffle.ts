@@ -1,17 +1,51 @@
 /** A cover's own baffle as it is made: what its passages leave of the outlet, what it catches and costs, and the drawing of its pieces. */
 import { meanFreePath, STANDARD_PRESSURE } from '@/core/gas/air'
 import { oilDensity } from '@/core/gas/oil'
+import { fail, ok, type Result } from '@/core/result'
 import { slipOn } from '@/core/separation/droplets'
 import { stageEfficiency } from '@/core/separation/stages'
 import { baffleDropKpa, baffleStages, coverBaffleOf, type CoverBaffle } from '../catalogue/cover-baffle'
 import { DROP_REFERENCE } from '../catalogue/stages'
+import { PORT_FIELDS, type Field } from '../document/fields'
 import type { Build, Part, Port, Variant } from '../document/schema'
 import { checkSquare, rectangle, type Drawing, type DrawingMark } from '../drawing/drawing'
 import type { EditBuilder } from '../edit/edit-builders'
 import { difference } from '../edit/diff'
-import { halfCaught, platePattern } from './baffle'
 
-export type BaffleUnder = {
+/** Flow at which plates are compared, kg/s. */
+export const PLATE_FLOW = DROP_REFERENCE.flow * DROP_REFERENCE.density
+const EDGE_MM = 8
+
+/** How holes stand on a plate, mm: in rows twice their diameter apart, nearly twice as long as wide. */
+function platePattern(holes: number, holeMm: number) {
+  const columns = Math.ceil(Math.sqrt(holes * 1.8))
+  const rows = Math.ceil(holes / columns)
+  const pitchMm = 2 * holeMm
+  return {
+    columns,
+    rows,
+    pitchMm,
+    longMm: (columns - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+    wideMm: (rows - 1) * pitchMm + holeMm + 2 * EDGE_MM,
+  }
+}
+
+/** Droplets that are looked at, m: below, none is caught by holes that can be drilled; above, none comes this far. */
+const SIZES = { least: 0.1e-6, most: 100e-6 }
+
+/** Droplet of which half is caught, m, by halving: the larger, the more is caught. Undefined where even the coarsest passes. */
+function halfCaught(caught: (d: number) => number): number | undefined {
+  let { least, most } = SIZES
+  if (caught(most) < 0.5) return undefined
+  while (most / least > 1 + 1e-9) {
+    const middle = Math.sqrt(least * most)
+    if (caught(middle) < 0.5) least = middle
+    else most = middle
+  }
+  return most
+}
+
+export type OutletBaffle = {
   readonly part: Part
   readonly port: Port
   readonly baffle: CoverBaffle
@@ -43,7 +77,7 @@ export const outletsOf = (variant: Variant): readonly { readonly part: Part; rea
   )
 
 /** Every baffle that the plan puts under a cover's outlet. */
-export const coverBafflesOf = (variant: Variant): readonly BaffleUnder[] =>
+export const coverBafflesOf = (variant: Variant): readonly OutletBaffle[] =>
   outletsOf(variant).flatMap(({ part, port }) => {
     const baffle = coverBaffleOf(port)
     return baffle ? [{ part, port, baffle, outletMm: outletBoreMm(variant, part.id, port) }] : []
@@ -93,15 +127,26 @@ export function judgeBaffle(b: CoverBaffle, outletMm: number): BaffleJudged {
   }
 }
 
-/** Fewest holes whose sum passes what the outlet does. */
-export const holesFor = (outletMm: number, holeMm: number): number => Math.max(2, Math.ceil((outletMm / holeMm) ** 2))
+const within = ({ min, max }: Field, v: number) => v >= min && v <= max
+
+/**
+ * Fewest holes whose sum passes what the outlet does.
+ * @returns fails where holes are no smaller than the outlet, cannot be drilled, or are too many
+ */
+export function holesFor(outletMm: number, holeMm: number): Result<number> {
+  if (!(within(PORT_FIELDS.baffleHoleMm, holeMm) && holeMm < outletMm))
+    return fail('Holes that can be drilled, and smaller than the outlet: else it is no baffle.')
+  const holes = Math.ceil((outletMm / holeMm) ** 2)
+  if (!within(PORT_FIELDS.baffleHoles, holes)) return fail(`${holes} holes: larger ones, or wire mesh.`)
+  return ok(holes)
+}
 
 /** Gap between drawn pieces, mm. */
 const APART = 12
 
 /** All pieces at 1:1: each plate, its holes between those of the plate before, its oil returns at the lower edge; and its two side walls. */
-export function coverBaffleDrawing({ part, port, baffle: b }: BaffleUnder): Drawing {
-  const { columns, longMm, wideMm, pitchMm, edgeMm } = platePattern(b.holes, b.holeMm)
+export function coverBaffleDrawing({ part, port, baffle: b }: OutletBaffle): Drawing {
+  const { columns, longMm, wideMm, pitchMm } = platePattern(b.holes, b.holeMm)
   const marks: DrawingMark[] = []
   for (let plate = 0; plate < b.plates; plate++) {
     const y = plate * (wideMm + APART)
@@ -113,8 +158,8 @@ export function coverBaffleDrawing({ part, port, baffle: b }: BaffleUnder): Draw
         kind: 'circle',
         layer: 'hole',
         at: [
-          edgeMm + b.holeMm / 2 + shift + (i % columns) * pitchMm,
-          y + edgeMm + b.holeMm / 2 + Math.floor(i / columns) * pitchMm,
+          EDGE_MM + b.holeMm / 2 + shift + (i % columns) * pitchMm,
+          y + EDGE_MM + b.holeMm / 2 + Math.floor(i / columns) * pitchMm,
         ],
         r: b.holeMm / 2,
       })

@@ -13,6 +13,9 @@ export type HoseSold = {
   readonly dash: number | undefined
 }
 
+/** A rubber hose of this bore. */
+export const rubberHose = (mm: number): HoseSold => ({ kind: 'rubber', mm, name: `${mm} mm`, dash: undefined })
+
 /** Bores that differ by less are the same hose, mm. */
 const SAME = 0.65
 /**

@@ -14,8 +14,8 @@ import { activeVariant } from '../edit/edit'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
-import { after } from '../testing'
-import { baffleDrawing, bafflePlate } from './baffle'
+import { after, inReadyBay, withoutRegulator } from '../testing'
+import { coverBaffleDrawing, holesFor, judgeBaffle, outletsOf } from './cover-baffle'
 import { firingOrder } from '../bay/hanging'
 import { bracketDrawing, bracketFor, EDGE, type BracketPlan } from './bracket'
 import { jobCard, tickOf } from './card'
@@ -31,10 +31,8 @@ import { spannerRooms } from './spanner-room'
 import { stripsOf } from './strips'
 
 type Class = (typeof ENGINE_CLASSES)[number]['key']
-const build = (school: string, engineClass: Class = 'i5-turbo'): Build => {
-  const b = newBuild({ name: 'Fit', engineClass, use: 'street', ambientC: 10, units: 'metric', school })
-  return after(b, setBay(readyBay(b, activeVariant(b), bayFor(b.engine))))
-}
+const build = (school: string, engineClass: Class = 'i5-turbo'): Build =>
+  inReadyBay({ engineClass, use: 'street', school })
 const plan = (b: Build) => activeVariant(b)
 const RUBBER = (mm: number): HoseSold => ({ kind: 'rubber', mm, name: `${mm}`, dash: undefined })
 const BRAIDED = (dash: number, mm: number): HoseSold => ({ kind: 'braided', mm, name: `-${dash}`, dash })
@@ -269,29 +267,33 @@ test('bracket: order 2 of a four, 3 of a six, 4 of an eight; holes keep from edg
 })
 
 test('a baffle plate never passes less than its outlet; smaller holes catch finer and cost more; the DXF has every hole', () => {
+  const b = build('stock')
+  const [outlet] = outletsOf(plan(b))
   let last: { d50: number; drop: number } | undefined
   for (const holeMm of [6, 5, 4, 3, 2]) {
-    const r = bafflePlate(15.9, holeMm)
-    if (!r.ok) throw new Error(r.reason)
-    expect(r.value.passage).toBeGreaterThanOrEqual(1)
-    expect(r.value.passage).toBeLessThan(1 + (holeMm / 15.9) ** 2 + 1e-9)
+    const holes = holesFor(15.9, holeMm)
+    if (!holes.ok) throw new Error(holes.reason)
+    // a channel as wide as the outlet is never the least
+    const baffle = { plates: 1, holes: holes.value, holeMm, gapMm: 15.9, returns: 2, returnMm: 4 }
+    const judged = judgeBaffle(baffle, 15.9)
+    expect(judged.passage).toBeGreaterThanOrEqual(1)
+    expect(judged.passage).toBeLessThan(1 + (holeMm / 15.9) ** 2 + 1e-9)
     if (last) {
-      expect(r.value.d50!).toBeLessThanOrEqual(last.d50)
-      expect(r.value.dropKpaAt100).toBeGreaterThanOrEqual(last.drop * 0.8)
+      expect(judged.d50!).toBeLessThanOrEqual(last.d50)
+      expect(judged.dropKpaAt100).toBeGreaterThanOrEqual(last.drop * 0.8)
     }
-    last = { d50: r.value.d50!, drop: r.value.dropKpaAt100 }
-    // a ring of height D/4 round an outlet is as open as the outlet: pi D D/4
-    expect(r.value.gapMm).toBeGreaterThanOrEqual(15.9 / 4)
-    const read = new Reader().parseSync(dxfOf(baffleDrawing(r.value)))!
-    expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(r.value.holes)
+    last = { d50: judged.d50!, drop: judged.dropKpaAt100 }
+    const drawing = coverBaffleDrawing({ ...outlet!, baffle, outletMm: 15.9 })
+    const read = new Reader().parseSync(dxfOf(drawing))!
+    expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(holes.value + baffle.returns)
   }
-  for (const [outlet, hole] of [
+  for (const [wide, hole] of [
     [15.9, 16],
     [15.9, 0.5],
     [NaN, 4],
     [60, 2],
   ] as const)
-    expect(bafflePlate(outlet, hole).ok).toBe(false)
+    expect(holesFor(wide, hole).ok).toBe(false)
 })
 
 describe('fittings of the builder’s own', () => {
@@ -398,15 +400,7 @@ test('a part is asked for by its figures: what a check passes is a sharp hole in
   )
   expect(can.asks.at(-1)).toContain(`to +${Math.round(highest / 1e4) * 10} kPa`)
   // Q = Cd A sqrt(2 dp / rho), 12 mm, 1 kPa, air of 20 C at 101.325 kPa (1.204 kg/m3): 0.62 · 113.1 mm2 · 40.8 m/s
-  const gone = newBuild({
-    name: 'G',
-    engineClass: 'i6-turbo',
-    engine: { freshAir: 'regulator' },
-    use: 'street',
-    ambientC: 10,
-    units: 'metric',
-    school: 'regulator-delete',
-  })
+  const gone = withoutRegulator()
   const list = shoppingList(gone, plan(gone))
   const check = list.find((i) => i.name.startsWith('check valve'))!
   const lpm = 0.62 * (Math.PI / 4) * 0.012 ** 2 * Math.sqrt((2 * 1000) / 1.204) * 60_000

@@ -3,13 +3,13 @@ import type { Build } from '../document/schema'
 import { capital, teller } from '../document/words'
 import { costOf, estimateLines, estimateOf, money, toBuy } from './estimate'
 import type { Item } from './lists'
-import { sheetsOf, type Sheets, type TableColumn } from './pdf-sheet'
+import { sheetsOf, type PdfSheets, type TableColumn } from './pdf-sheet'
 
 const COLUMNS: readonly TableColumn[] = [{ share: 0.68 }, { share: 0.14, right: true }, { share: 0.18, right: true }]
 /** Sizes of letters that are tried until the list stands on one page. */
 const SIZES = [10, 9, 8, 7, 6, 5.5] as const
 
-function writeRows(sheets: Sheets, build: Build, items: readonly Item[], size: number): void {
+function writeRows(sheets: PdfSheets, build: Build, items: readonly Item[], size: number): void {
   const say = teller(build.units)
   const currency = build.fit?.estimate?.currency ?? ''
   sheets.row(['What', 'Buy', 'Price'], COLUMNS, size, true)

@@ -10,10 +10,10 @@ import type { StateResult } from '../model/results'
 import { bungsOf } from './bungs'
 import { coverBafflesOf } from './cover-baffle'
 import { closuresOf } from './closures'
-import type { HoseSold } from './ends'
-import { couplingsOf, SLEEVE, type Coupling } from './couplings'
+import { rubberHose, type HoseSold } from './ends'
+import { couplingsOf, SLEEVE_M, type Coupling } from './couplings'
 import { partKey, partSpec, type SpecGround } from './part-spec'
-import { againstStock } from './stock'
+import { againstStock, stockVariant } from './stock'
 import { madeOf, stripsOf, type Strip, type StripEnd } from './strips'
 
 export const GROUPS = [
@@ -112,6 +112,13 @@ function collector(): { readonly add: Add; readonly items: () => readonly Item[]
   }
 }
 
+const P_CLAMP: Wanted = {
+  key: 'p-clamp',
+  group: 'Clamps and clips',
+  name: 'P-clamp, rubber lined, or line separator',
+  unit: 'piece',
+}
+
 function addPiece(add: Add, piece: Piece, where: string): void {
   add({ key: piece.key, group: 'Adapters', name: piece.name, unit: 'piece' }, 1, where)
   if (piece.seal) add({ key: `seal ${piece.seal}`, group: 'Seals', name: piece.seal, unit: 'piece' }, 1, where, 1)
@@ -191,14 +198,15 @@ function addParts(add: Add, ground: SpecGround): void {
     const { name, asks } = partSpec(ground, parts)
     for (const p of parts) {
       add({ key, group: 'Cans and valves', name, unit: 'piece', asks }, 1, p.name)
-      if (p.kind === 'can') addTap(add, p, ground.say)
-      if (p.kind === 'can')
-        add(
-          { key: `lid ${key}`.slice(0, 90), group: 'Seals', name: `lid O-ring of the ${name}`, unit: 'piece' },
-          0,
-          p.name,
-          1,
-        )
+      if (p.kind !== 'can') continue
+      addTap(add, p, ground.say)
+      const lid = {
+        key: `lid ${key}`.slice(0, 90),
+        group: 'Seals',
+        name: `lid O-ring of the ${name}`,
+        unit: 'piece',
+      } as const
+      add(lid, 0, p.name, 1)
     }
   }
 }
@@ -208,30 +216,23 @@ const TAP_HOSE = 9.5
 /** A tap led to where a hand reaches. */
 function addTap(add: Add, can: PartOf<'can'>, say: Teller): void {
   if (!hasTap(can)) return
-  const hose: HoseSold = { kind: 'rubber', mm: TAP_HOSE, name: `${barbName(TAP_HOSE)}`, dash: undefined }
-  const tap = {
-    key: 'drain-tap',
-    group: 'Cans and valves',
-    name: `drain tap, ${barbName(TAP_HOSE)} barb`,
-    unit: 'piece',
-  } as const
+  const size = barbName(TAP_HOSE)
   add(
     {
-      ...tap,
+      key: 'drain-tap',
+      group: 'Cans and valves',
+      name: `drain tap, ${size} barb`,
+      unit: 'piece',
       asks: ['a lever that cannot be knocked open, its end plugged: two things to forget are better than one'],
     },
     1,
     can.name,
   )
-  addHose(add, hose, can.tapMm! / 1000, can.name)
+  addHose(add, { ...rubberHose(TAP_HOSE), name: size }, can.tapMm! / 1000, can.name)
   addClamps(add, TAP_HOSE, 2, { say, where: can.name })
   const nipple = PIECES.find((p) => p.key === `pipe-3/8-barb-${TAP_HOSE}`)!
   addPiece(add, nipple, can.name)
-  add(
-    { key: 'p-clamp', group: 'Clamps and clips', name: 'P-clamp, rubber lined, or line separator', unit: 'piece' },
-    1,
-    can.name,
-  )
+  add(P_CLAMP, 1, can.name)
 }
 
 /** What joins bodies that stand mouth to mouth. */
@@ -259,7 +260,7 @@ function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: Teller
       )
   }
   if (!hose) return
-  addHose(add, hose, SLEEVE, where)
+  addHose(add, hose, SLEEVE_M, where)
   addClamps(add, hose.mm, 2, { say, where })
   for (const e of ends) if (e.chain?.ok) for (const p of e.chain.value.pieces) addPiece(add, p, where)
 }
@@ -273,7 +274,7 @@ export function shoppingList(build: Build, variant: Variant, states: readonly St
   const say = teller(build.units)
   const { add, items } = collector()
   const strips = stripsOf(build, variant)
-  addParts(add, { build, variant, states, say })
+  addParts(add, { build, variant, stock: stockVariant(build), states, say })
   for (const strip of madeOf(strips)) {
     if (strip.hose?.ok) {
       addHose(add, strip.hose.value, strip.cutM, strip.line.name)
@@ -285,12 +286,7 @@ export function shoppingList(build: Build, variant: Variant, states: readonly St
         )
     }
     for (const end of strip.ends) addEnd(add, end, strip, say)
-    if (strip.clips > 0)
-      add(
-        { key: 'p-clamp', group: 'Clamps and clips', name: 'P-clamp, rubber lined, or line separator', unit: 'piece' },
-        strip.clips,
-        strip.line.name,
-      )
+    if (strip.clips > 0) add(P_CLAMP, strip.clips, strip.line.name)
   }
   for (const j of couplingsOf(build, variant)) addCoupling(add, j, say)
   for (const b of bungsOf(strips))

@@ -10,7 +10,6 @@ import type { Build, Part, PartOf, StageSpec, Variant } from '../document/schema
 import { lowered, type Teller } from '../document/words'
 import { isSolved, type StateResult } from '../model/results'
 import { couplingBoreMm } from './couplings'
-import { stockVariant } from './stock'
 import { portForm } from './strips'
 
 export type PartSpec = {
@@ -19,9 +18,9 @@ export type PartSpec = {
   /** each a demand: its ends, what it passes at what drop, what it stands */
   readonly asks: readonly string[]
 }
-export type SpecGround = {
-  readonly build: Build
-  readonly variant: Variant
+/** A plan, and the maker's circuit that it is held against. */
+type PlanAndStock = { readonly build: Build; readonly variant: Variant; readonly stock: Variant }
+export type SpecGround = PlanAndStock & {
   readonly states: readonly StateResult[]
   readonly say: Teller
 }
@@ -50,8 +49,10 @@ const stageText = (s: StageSpec, say: Teller): string => {
 }
 
 /** Forms of a part's ports that something ends at, as looked at or as they usually are. */
-function formsOf(build: Build, variant: Variant, part: Part): { readonly port: string; readonly form: Form }[] {
-  const stock = stockVariant(build)
+function formsOf(
+  { build, variant, stock }: PlanAndStock,
+  part: Part,
+): { readonly port: string; readonly form: Form }[] {
   return part.ports.flatMap((port) => {
     const line = variant.lines.find((l) => [l.from, l.to].some((e) => e.part === part.id && e.port === port.id))
     if (!line) return []
@@ -63,9 +64,9 @@ function formsOf(build: Build, variant: Variant, part: Part): { readonly port: s
 }
 
 /** "in and out -10 O-ring boss, drain 3/8 pipe thread, female" */
-function endsText({ build, variant }: SpecGround, part: Part): string[] {
+function endsText(plan: PlanAndStock, part: Part): string[] {
   const byForm = new Map<string, string[]>()
-  for (const { port, form } of formsOf(build, variant, part))
+  for (const { port, form } of formsOf(plan, part))
     byForm.set(formName(form), [...(byForm.get(formName(form)) ?? []), port])
   const text = [...byForm].map(([form, ports]) => `${ports.join(' and ')} ${form}`).join(', ')
   return text === '' ? [] : [text]
@@ -200,7 +201,7 @@ function sidesOf({ build }: SpecGround, parts: readonly Part[]): string[] {
  * What goes by one name in the list: parts of the same kind, model, sizes and ends. Kept with what lies in the drawer, so it holds no
  * words of a screen.
  */
-export function partKey({ build, variant }: Pick<SpecGround, 'build' | 'variant'>, part: Part): string {
+export function partKey(plan: PlanAndStock, part: Part): string {
   const sizes = [
     'bowlMl',
     'surfaceCm2',
@@ -213,7 +214,7 @@ export function partKey({ build, variant }: Pick<SpecGround, 'build' | 'variant'
   ].flatMap((f) => (f in part ? [String((part as unknown as Record<string, number>)[f])] : []))
   const model = 'model' in part && part.model ? part.model : ''
   const own = part.kind === 'tank' || KINDS[part.kind].engine ? part.name : model
-  return ['part', part.kind, own, ...sizes, ...formsOf(build, variant, part).map((f) => f.form.key)]
+  return ['part', part.kind, own, ...sizes, ...formsOf(plan, part).map((f) => f.form.key)]
     .join(' ')
     .replaceAll(/\s+/g, ' ')
     .slice(0, 90)

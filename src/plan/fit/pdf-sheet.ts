@@ -1,13 +1,13 @@
-/** Sheets of a PDF: words that wrap, rows of a table, drawings fitted to a box or in full size over pages that join. */
+/** PdfSheets of a PDF: words that wrap, rows of a table, drawings fitted to a box or in full size over pages that join. */
 import { PDFDocument, rgb, StandardFonts, type PDFFont, type PDFPage } from 'pdf-lib'
 import { boundsOf, type Drawing } from '../drawing/drawing'
 
 /** Points of a millimetre. */
-export const MM = 72 / 25.4
-export const PAPERS = { A4: [210 * MM, 297 * MM], Letter: [8.5 * 72, 11 * 72] } as const
+export const POINTS_PER_MM = 72 / 25.4
+export const PAPERS = { A4: [210 * POINTS_PER_MM, 297 * POINTS_PER_MM], Letter: [8.5 * 72, 11 * 72] } as const
 export type Paper = keyof typeof PAPERS
 export const PAGE_MARGIN = 48
-export const INK = rgb(0, 0, 0)
+export const BLACK = rgb(0, 0, 0)
 const PAPER = rgb(1, 1, 1)
 
 /** Letters that the standard fonts of PDF have; others by what is nearest. */
@@ -34,7 +34,7 @@ export function wrap(text: string, font: PDFFont, size: number, width: number): 
 export type TableColumn = { readonly share: number; readonly right?: boolean }
 
 /** A document that is written from the top down, page after page. */
-export type Sheets = {
+export type PdfSheets = {
   readonly doc: PDFDocument
   readonly regular: PDFFont
   readonly bold: PDFFont
@@ -53,7 +53,7 @@ export type Sheets = {
 }
 
 /** @param title as readers of the file see it */
-export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<Sheets> {
+export async function sheetsOf(title: string, paper: Paper = 'A4'): Promise<PdfSheets> {
   const doc = await PDFDocument.create()
   doc.setTitle(plain(title))
   const [regular, bold] = await Promise.all([
@@ -125,13 +125,13 @@ function drawMarks(
   page: PDFPage,
   { marks }: Drawing,
   { x, y, scale }: OnPage,
-  { regular }: Pick<Sheets, 'regular'>,
+  { regular }: Pick<PdfSheets, 'regular'>,
 ): void {
   const at = ([a, b]: readonly [number, number]) => ({ x: x + a * scale, y: y + b * scale })
   for (const m of marks) {
     if (m.kind === 'circle') {
       const c = at(m.at)
-      page.drawCircle({ ...c, size: m.r * scale, borderWidth: 0.6, borderColor: INK })
+      page.drawCircle({ ...c, size: m.r * scale, borderWidth: 0.6, borderColor: BLACK })
       const arm = Math.min(m.r * scale, 8)
       page.drawLine({ start: { x: c.x - arm, y: c.y }, end: { x: c.x + arm, y: c.y }, thickness: 0.3 })
       page.drawLine({ start: { x: c.x, y: c.y - arm }, end: { x: c.x, y: c.y + arm }, thickness: 0.3 })
@@ -143,7 +143,7 @@ function drawMarks(
         x: 0,
         y: 0,
         color: PAPER,
-        borderColor: INK,
+        borderColor: BLACK,
         borderWidth: 0.9,
       })
     else {
@@ -161,11 +161,11 @@ function drawMarks(
 }
 
 /** A drawing fitted into a box, never larger than it is. */
-export function drawFitted(page: PDFPage, drawing: Drawing, box: Box, sheets: Pick<Sheets, 'regular'>): void {
+export function drawFitted(page: PDFPage, drawing: Drawing, box: Box, sheets: Pick<PdfSheets, 'regular'>): void {
   const shown = { ...drawing, marks: drawing.marks.filter((m) => m.layer !== 'check') }
   const b = boundsOf(shown)
   if (!b) return
-  const scale = Math.min(MM, box.wide / (b.x1 - b.x0), box.high / (b.y1 - b.y0))
+  const scale = Math.min(POINTS_PER_MM, box.wide / (b.x1 - b.x0), box.high / (b.y1 - b.y0))
   drawMarks(page, shown, { x: box.x - b.x0 * scale, y: box.y + box.high - b.y1 * scale, scale }, sheets)
 }
 
@@ -176,7 +176,7 @@ const [EDGE_MM, OVERLAP_MM] = [12, 10]
 export function tilesOf(drawing: Drawing, paper: Paper): readonly [number, number] {
   const b = boundsOf(drawing)
   if (!b) return [0, 0]
-  const [w, h] = PAPERS[paper].map((p) => p / MM - 2 * EDGE_MM - OVERLAP_MM) as [number, number]
+  const [w, h] = PAPERS[paper].map((p) => p / POINTS_PER_MM - 2 * EDGE_MM - OVERLAP_MM) as [number, number]
   return [Math.max(1, Math.ceil((b.x1 - b.x0) / w)), Math.max(1, Math.ceil((b.y1 - b.y0) / h))]
 }
 
@@ -190,13 +190,18 @@ export async function templatePdf(drawing: Drawing, paper: Paper): Promise<Uint8
   if (!b) return sheets.doc.save()
   const [across, down] = tilesOf(drawing, paper)
   const [width, height] = PAPERS[paper]
-  const [w, h] = [width / MM - 2 * EDGE_MM - OVERLAP_MM, height / MM - 2 * EDGE_MM - OVERLAP_MM]
+  const [w, h] = [width / POINTS_PER_MM - 2 * EDGE_MM - OVERLAP_MM, height / POINTS_PER_MM - 2 * EDGE_MM - OVERLAP_MM]
   for (let row = 0; row < down; row++)
     for (let column = 0; column < across; column++) {
       const page = row + column === 0 ? sheets.page() : sheets.turn()
       const left = b.x0 + column * w
       const top = b.y1 - row * h
-      drawMarks(page, drawing, { x: (EDGE_MM - left) * MM, y: height - (EDGE_MM + top) * MM, scale: MM }, sheets)
+      drawMarks(
+        page,
+        drawing,
+        { x: (EDGE_MM - left) * POINTS_PER_MM, y: height - (EDGE_MM + top) * POINTS_PER_MM, scale: POINTS_PER_MM },
+        sheets,
+      )
       // crosses at the corners that neighbours share
       for (const [cx, cy] of [
         [EDGE_MM, EDGE_MM],
@@ -204,16 +209,20 @@ export async function templatePdf(drawing: Drawing, paper: Paper): Promise<Uint8
         [EDGE_MM, EDGE_MM + h],
         [EDGE_MM + w, EDGE_MM + h],
       ] as const) {
-        const c = { x: cx * MM, y: height - cy * MM }
+        const c = { x: cx * POINTS_PER_MM, y: height - cy * POINTS_PER_MM }
         page.drawLine({ start: { x: c.x - 8, y: c.y }, end: { x: c.x + 8, y: c.y }, thickness: 0.4 })
         page.drawLine({ start: { x: c.x, y: c.y - 8 }, end: { x: c.x, y: c.y + 8 }, thickness: 0.4 })
       }
-      page.drawLine({ start: { x: 20 * MM, y: 7 * MM }, end: { x: 120 * MM, y: 7 * MM }, thickness: 1 })
+      page.drawLine({
+        start: { x: 20 * POINTS_PER_MM, y: 7 * POINTS_PER_MM },
+        end: { x: 120 * POINTS_PER_MM, y: 7 * POINTS_PER_MM },
+        thickness: 1,
+      })
       page.drawText(
         plain(
           `${drawing.title}: page ${row * across + column + 1} of ${across * down}. Printed in full size, this line is 100 mm; pages join at the crosses.`,
         ),
-        { x: 20 * MM, y: 3 * MM, size: 8, font: sheets.regular },
+        { x: 20 * POINTS_PER_MM, y: 3 * POINTS_PER_MM, size: 8, font: sheets.regular },
       )
     }
   return sheets.doc.save()

@@ -2,7 +2,17 @@
 import type { Drawing } from '../drawing/drawing'
 import type { Card } from './card'
 import type { Cut, EndLabel, Item } from './lists'
-import { drawFitted, INK, PAGE_MARGIN, MM, PAPERS, plain, sheetsOf, wrap, type Sheets } from './pdf-sheet'
+import {
+  drawFitted,
+  BLACK,
+  PAGE_MARGIN,
+  POINTS_PER_MM,
+  PAPERS,
+  plain,
+  sheetsOf,
+  wrap,
+  type PdfSheets,
+} from './pdf-sheet'
 import { PHASES } from './steps/step'
 
 /** What stands in a card's file beside its steps. */
@@ -21,7 +31,7 @@ export type CardFile = {
 }
 
 /** The first page: what hangs on the wall beside the car. */
-function wallSheet(s: Sheets, { title, expected, drawings }: CardFile): void {
+function wallSheet(s: PdfSheets, { title, expected, drawings }: CardFile): void {
   s.write(title, 20, { bold: true, after: 10 })
   for (const line of expected) s.write(line, 13, { after: 5 })
   const [side] = drawings
@@ -33,7 +43,7 @@ function wallSheet(s: Sheets, { title, expected, drawings }: CardFile): void {
   s.turn()
 }
 
-function steps(s: Sheets, { title, card, ticked }: CardFile): void {
+function steps(s: PdfSheets, { title, card, ticked }: CardFile): void {
   s.write(title, 16, { bold: true, after: 8 })
   s.write(`Tools: ${card.tools.join('; ')}.`, 9, { after: 6 })
   for (const c of card.cautions) s.write(`! ${c}`, 9, { bold: true })
@@ -48,7 +58,7 @@ function steps(s: Sheets, { title, card, ticked }: CardFile): void {
     for (const step of own) {
       s.room(44)
       const page = s.page()
-      page.drawRectangle({ x: PAGE_MARGIN, y: s.y() - 12, width: 11, height: 11, borderWidth: 1, borderColor: INK })
+      page.drawRectangle({ x: PAGE_MARGIN, y: s.y() - 12, width: 11, height: 11, borderWidth: 1, borderColor: BLACK })
       if (ticked.has(step.key)) page.drawText('x', { x: PAGE_MARGIN + 2.5, y: s.y() - 10, size: 11, font: s.bold })
       const x = PAGE_MARGIN + 20
       s.write(step.says, 10, { x, after: 1 })
@@ -60,7 +70,7 @@ function steps(s: Sheets, { title, card, ticked }: CardFile): void {
   }
 }
 
-function lists(s: Sheets, { items, cuts }: CardFile): void {
+function lists(s: PdfSheets, { items, cuts }: CardFile): void {
   if (items.length === 0) return
   s.turn()
   s.write('To buy', 14, { bold: true })
@@ -106,12 +116,12 @@ export async function cardPdf(file: CardFile): Promise<Uint8Array> {
 }
 
 /** A label of 62 by 16 mm goes once round a -10 hose and over itself. */
-const [LABEL_WIDE, LABEL_HIGH, IN_A_ROW] = [62 * MM, 16 * MM, 3]
+const [LABEL_WIDE, LABEL_HIGH, IN_A_ROW] = [62 * POINTS_PER_MM, 16 * POINTS_PER_MM, 3]
 const [WIDTH, HEIGHT] = PAPERS.A4
 const ROWS = Math.floor((HEIGHT - 2 * PAGE_MARGIN - 30) / LABEL_HIGH)
 
 /** Labels to cut out and tape on, with a line to see that the printer kept their size. */
-function labelPages({ doc, regular, bold }: Sheets, labels: readonly EndLabel[]): void {
+function labelPages({ doc, regular, bold }: PdfSheets, labels: readonly EndLabel[]): void {
   const left = (WIDTH - IN_A_ROW * LABEL_WIDE) / 2
   for (let from = 0; from < labels.length; from += IN_A_ROW * ROWS) {
     const page = doc.addPage([WIDTH, HEIGHT])
@@ -122,7 +132,7 @@ function labelPages({ doc, regular, bold }: Sheets, labels: readonly EndLabel[])
       size: 9,
       font: regular,
     })
-    page.drawLine({ start: { x: left, y: top + 10 }, end: { x: left + 50 * MM, y: top + 10 }, thickness: 1 })
+    page.drawLine({ start: { x: left, y: top + 10 }, end: { x: left + 50 * POINTS_PER_MM, y: top + 10 }, thickness: 1 })
     labels.slice(from, from + IN_A_ROW * ROWS).forEach(({ mark, goes }, i) => {
       const x = left + (i % IN_A_ROW) * LABEL_WIDE
       const y = top - (Math.floor(i / IN_A_ROW) + 1) * LABEL_HIGH
@@ -132,7 +142,7 @@ function labelPages({ doc, regular, bold }: Sheets, labels: readonly EndLabel[])
         width: LABEL_WIDE,
         height: LABEL_HIGH,
         borderWidth: 0.5,
-        borderColor: INK,
+        borderColor: BLACK,
         borderDashArray: [3, 3],
       })
       page.drawText(plain(mark), { x: x + 6, y: y + LABEL_HIGH / 2 - 6, size: 18, font: bold })

@@ -5,7 +5,7 @@ import { HOSE_BORES } from '../catalogue/hoses'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { layOf, type Lay } from '../bay/lay'
 import { stockVariant } from './stock'
-import { barbFor, chainsTo, hoseSold, type EndChain, type EndOfHose, type HoseSold } from './ends'
+import { barbFor, chainsTo, hoseSold, rubberHose, type EndChain, type EndOfHose, type HoseSold } from './ends'
 import { BARBS, DASHES, dashOf } from '../catalogue/forms'
 import type { Piece } from '../catalogue/pieces'
 import { ownPieces } from './own-pieces'
@@ -143,8 +143,7 @@ function other(hose: HoseSold): HoseSold[] {
       name: `-${dash}`,
       dash,
     }))
-  const mm = barbFor(hose.mm)
-  return [{ kind: 'rubber', mm, name: `${mm} mm`, dash: undefined }]
+  return [rubberHose(barbFor(hose.mm))]
 }
 
 type EndAt = Pick<StripEnd, 'end' | 'part' | 'turnDeg'> & { readonly at: PortForm }

@@ -11,7 +11,6 @@ import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
 import { ThemeButton } from '@/ui/theme'
-import { PaperHead } from './paper-head'
 import { STATIONS } from './stations'
 import { useWorkspace, useWorkspaceStore } from '../store'
 
@@ -127,104 +126,101 @@ export function Header({
   const here = usePathname()
   const history = useHistory()
   return (
-    <>
-      <PaperHead station={STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ?? ''} />
-      <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
-        <Brand />
-        <div className="min-w-0 flex-1 leading-tight sm:max-w-40 sm:flex-none 2xl:max-w-60">
-          <h1 className="truncate text-base">{name}</h1>
-          <p className="truncate text-xs text-soft">{about}</p>
-        </div>
+    <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
+      <Brand />
+      <div className="min-w-0 flex-1 leading-tight sm:max-w-40 sm:flex-none 2xl:max-w-60">
+        <h1 className="truncate text-base">{name}</h1>
+        <p className="truncate text-xs text-soft">{about}</p>
+      </div>
+      <button
+        type="button"
+        className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink"
+        onClick={onPlans}
+        aria-label={`Plan: ${variant}. Choose, add or compare plans`}
+      >
+        <span className="max-w-32 truncate font-bold 2xl:max-w-48">{variant}</span>
+        <ChevronDown size={16} aria-hidden className="shrink-0" />
+      </button>
+      <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
+        <ol className="flex justify-between sm:justify-start">
+          {STATIONS.map((s, i) => {
+            const on = here.endsWith(`/${s.key}`)
+            return (
+              <li key={s.key} className="flex items-center">
+                {i > 0 && <span aria-hidden className="hidden h-px w-2 bg-rule-strong 2xl:block" />}
+                <Link
+                  href={`/builds/${id}/${s.key}`}
+                  prefetch={false}
+                  aria-current={on ? 'page' : undefined}
+                  className={`flex min-h-11 items-center gap-1 px-1 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
+                >
+                  <span
+                    aria-hidden
+                    className={`hidden size-6 place-items-center sm:grid rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}
+                  >
+                    {i + 1}
+                  </span>
+                  {s.name}
+                </Link>
+              </li>
+            )
+          })}
+        </ol>
+      </nav>
+      <div className="no-print ml-auto flex items-center sm:ml-0">
+        <SaveNote />
         <button
           type="button"
-          className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink"
-          onClick={onPlans}
-          aria-label={`Plan: ${variant}. Choose, add or compare plans`}
+          className="button-quiet"
+          onClick={history.undo}
+          disabled={!history.canUndo}
+          aria-label="Undo"
+          title={history.undoes === undefined ? 'Undo (Ctrl+Z)' : `Undo: ${history.undoes} (Ctrl+Z)`}
         >
-          <span className="max-w-32 truncate font-bold 2xl:max-w-48">{variant}</span>
-          <ChevronDown size={16} aria-hidden className="shrink-0" />
+          <Undo2 size={18} aria-hidden />
         </button>
-        <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
-          <ol className="flex justify-between sm:justify-start">
-            {STATIONS.map((s, i) => {
-              const on = here.endsWith(`/${s.key}`)
-              return (
-                <li key={s.key} className="flex items-center">
-                  {i > 0 && <span aria-hidden className="hidden h-px w-2 bg-rule-strong 2xl:block" />}
-                  <Link
-                    href={`/builds/${id}/${s.key}`}
-                    prefetch={false}
-                    aria-current={on ? 'page' : undefined}
-                    className={`flex min-h-11 items-center gap-1 px-1 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
-                  >
-                    <span
-                      aria-hidden
-                      className={`hidden size-6 place-items-center sm:grid rounded-full border-[1.5px] text-xs font-bold ${on ? 'border-blue bg-blue text-on-blue' : 'border-rule-strong'}`}
-                    >
-                      {i + 1}
-                    </span>
-                    {s.name}
-                  </Link>
-                </li>
-              )
-            })}
-          </ol>
-        </nav>
-        <div className="no-print ml-auto flex items-center sm:ml-0">
-          <SaveNote />
+        <button
+          type="button"
+          className="button-quiet"
+          onClick={history.redo}
+          disabled={!history.canRedo}
+          aria-label="Redo"
+          title={history.redoes === undefined ? 'Redo (Ctrl+Shift+Z)' : `Redo: ${history.redoes} (Ctrl+Shift+Z)`}
+        >
+          <Redo2 size={18} aria-hidden />
+        </button>
+        <span className="hidden items-center sm:flex">
+          <UnitsMenu />
           <button
             type="button"
             className="button-quiet"
-            onClick={history.undo}
-            disabled={!history.canUndo}
-            aria-label="Undo"
-            title={history.undoes === undefined ? 'Undo (Ctrl+Z)' : `Undo: ${history.undoes} (Ctrl+Z)`}
+            onClick={onRevisions}
+            aria-label="Earlier versions"
+            title="Earlier versions"
           >
-            <Undo2 size={18} aria-hidden />
+            <History size={18} aria-hidden />
           </button>
-          <button
-            type="button"
+          <a
             className="button-quiet"
-            onClick={history.redo}
-            disabled={!history.canRedo}
-            aria-label="Redo"
-            title={history.redoes === undefined ? 'Redo (Ctrl+Shift+Z)' : `Redo: ${history.redoes} (Ctrl+Shift+Z)`}
+            href={`/api/builds/${id}/export`}
+            aria-label="Export as a file"
+            title="Export as a file"
+            download
           >
-            <Redo2 size={18} aria-hidden />
-          </button>
-          <span className="hidden items-center sm:flex">
-            <UnitsMenu />
-            <button
-              type="button"
-              className="button-quiet"
-              onClick={onRevisions}
-              aria-label="Earlier versions"
-              title="Earlier versions"
-            >
-              <History size={18} aria-hidden />
-            </button>
-            <a
-              className="button-quiet"
-              href={`/api/builds/${id}/export`}
-              aria-label="Export as a file"
-              title="Export as a file"
-              download
-            >
-              <Download size={18} aria-hidden />
-            </a>
-          </span>
-          <button
-            type="button"
-            className="button-quiet"
-            onClick={onPalette}
-            aria-label="All commands"
-            title="All commands (Ctrl+K)"
-          >
-            <Command size={18} aria-hidden />
-          </button>
-          <ThemeButton />
-        </div>
-      </header>
-    </>
+            <Download size={18} aria-hidden />
+          </a>
+        </span>
+        <button
+          type="button"
+          className="button-quiet"
+          onClick={onPalette}
+          aria-label="All commands"
+          title="All commands (Ctrl+K)"
+        >
+          <Command size={18} aria-hidden />
+        </button>
+        <ThemeButton />
+      </div>
+    </header>
   )
 }

@@ -1,12 +1,16 @@
 'use client'
 /** The head of a printed sheet, in place of the frame: whose build, which plan, the day, and the pressure in each state. */
+import { usePathname } from 'next/navigation'
 import { quantityText } from '@/core/units/format'
 import { atState, dayText, STATE_NAMES } from '@/plan/document/words'
 import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { useUnits, useWorkspace } from '../store'
+import { STATIONS } from './stations'
 
-export function PaperHead({ station }: { station: string }) {
+export function PaperHead() {
+  const here = usePathname()
+  const station = STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ?? ''
   const build = useWorkspace((s) => s.build)
   const states = useWorkspace((s) => s.analysis.states)
   const shown = useWorkspace((s) => s.state)

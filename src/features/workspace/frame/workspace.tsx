@@ -6,6 +6,7 @@ import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { useAutosave } from '../saving/autosave'
 import { Header, useHistory } from './header'
+import { PaperHead } from './paper-head'
 import { StateSwitch, typingIn } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail, VerdictsLink } from './verdict-rail'
@@ -75,6 +76,7 @@ function Frame({ children }: { children: ReactNode }) {
   return (
     <fieldset role="none" disabled={!ready} className="contents">
       <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
+        <PaperHead />
         <Header
           onPalette={() => setOpen('palette')}
           onRevisions={() => setOpen('revisions')}

@@ -2,9 +2,8 @@
 import { spotIn } from '../../catalogue/bay-geometry'
 import type { Part } from '../../document/schema'
 import { lowered } from '../../document/words'
-import { bracketFor } from '../bracket'
 import { coverBafflesOf } from '../cover-baffle'
-import { drillings, letterOf } from '../lists'
+import { letterOf } from '../lists'
 import type { Piece } from '../../catalogue/pieces'
 import type { Strip } from '../strips'
 import { isNew, endName, type CardGround, type CardStep } from './step'
@@ -71,13 +70,13 @@ export function pieceStep(piece: Piece, at: string, step: Pick<CardStep, 'key' |
 
 /** Brackets, holes, bungs. */
 function metalSteps(ground: CardGround): CardStep[] {
-  const { build, variant, against, made, bungs, say } = ground
+  const { brackets, against, drills, bungs, say } = ground
   const phase = 'Make'
   return [
     ...against.added.flatMap((p): CardStep[] => {
-      const bracket = p.kind === 'can' ? bracketFor(build, variant, p.id) : undefined
-      if (!bracket?.ok) return []
-      const { flatM, alloy, bracket: b, notes, strapM } = bracket.value
+      const bracket = brackets.get(p.id)
+      if (!bracket) return []
+      const { flatM, alloy, bracket: b, notes, strapM } = bracket
       return [
         {
           key: `bracket-${p.id}`,
@@ -88,7 +87,7 @@ function metalSteps(ground: CardGround): CardStep[] {
         },
       ]
     }),
-    ...drillings(made, say).map((d, i): CardStep => ({
+    ...drills.map((d, i): CardStep => ({
       key: `drill-${i}-${d.at}`.slice(0, 80),
       phase,
       says: `Drill ${say.length(d.drillM)} at the ${lowered(d.at)}, for the ${d.what}: grease on the drill, paper below, slowly at the end; ${d.after}. A magnet goes over it for steel, a greased rag for aluminium.`,

@@ -4,7 +4,6 @@ import { formOf } from '../../catalogue/forms'
 import type { Part } from '../../document/schema'
 import { lowered } from '../../document/words'
 import { hasTap } from '../../bay/place'
-import { bracketFor } from '../bracket'
 import type { Coupling } from '../couplings'
 import { endText } from '../lists'
 import type { Strip, StripEnd } from '../strips'
@@ -15,11 +14,11 @@ import { coversOff } from './take-off'
 const CLAMPED = 'Clamp behind the ridge, its screw where a driver reaches. Tug it.'
 const CLEAR_OF = 'off everything that moves or is hot'
 
-function hangSteps({ build, variant, against }: CardGround): CardStep[] {
+function hangSteps({ brackets, against }: CardGround): CardStep[] {
   return against.added.flatMap((p): CardStep[] => {
     if (p.kind !== 'can') return []
-    const bracket = bracketFor(build, variant, p.id)
-    const on = bracket.ok ? listed(bracket.value.on.map(lowered)) : 'its bracket'
+    const bracket = brackets.get(p.id)
+    const on = bracket ? listed(bracket.on.map(lowered)) : 'its bracket'
     return [
       {
         key: `hang-${p.id}`,

@@ -2,6 +2,8 @@
 import type { Build, Variant } from '../../document/schema'
 import { lowered, type Teller } from '../../document/words'
 import { dashOf } from '../../catalogue/forms'
+import type { BracketPlan } from '../bracket'
+import type { Drilling } from '../lists'
 import type { Against } from '../stock'
 import type { Coupling } from '../couplings'
 import type { Bung } from '../bungs'
@@ -38,6 +40,9 @@ export type CardGround = {
   readonly made: readonly Strip[]
   readonly couplings: readonly Coupling[]
   readonly bungs: readonly Bung[]
+  readonly drills: readonly Drilling[]
+  /** brackets of new cans by can, of those that have a place in the bay */
+  readonly brackets: ReadonlyMap<string, BracketPlan>
 }
 
 /** "a, b and c" */
