@@ -1,6 +1,5 @@
 /** The engine behind the schematic, cut open: sump, crank, banks, covers, and where its air comes from. */
 import type { Engine } from '@/plan/document/schema'
-import { boxesAlong, finely, type LabelBox } from '@/ui/labels'
 import { BANK, CRANK, plenumX } from './layout'
 
 function Bank({ lean }: { lean: number }) {
@@ -41,39 +40,6 @@ function Bank({ lean }: { lean: number }) {
       />
     </g>
   )
-}
-
-/** What of the picture a name is not read over. */
-export function engineBoxes(engine: Engine): LabelBox[] {
-  const x = plenumX(engine)
-  const lean = BANK[engine.layout]
-  const bank = (deg: number): LabelBox[] => {
-    const a = (deg * Math.PI) / 180
-    const at = (r: number) => [CRANK[0] + Math.sin(a) * r, CRANK[1] - Math.cos(a) * r] as const
-    return boxesAlong(finely([at(40), at(deg === 0 ? 126 : 100)]), 40)
-  }
-  const pipe =
-    engine.induction === 'turbo'
-      ? ([
-          [58, 326],
-          [58, 384],
-          [x, 384],
-          [x, 226],
-        ] as const)
-      : ([
-          [42, 262],
-          [42, 384],
-          [x, 384],
-          [x, 226],
-        ] as const)
-  return [
-    [14, 222, 56, 40],
-    ...(engine.induction === 'turbo' ? [[23, 287, 50, 50] as const] : []),
-    [x - 38, 178, 76, 58],
-    [166, 328, 128, 50],
-    ...boxesAlong(pipe, 7),
-    ...(lean === 0 ? bank(0) : [...bank(-lean), ...bank(lean)]),
-  ]
 }
 
 export function EnginePicture({ engine }: { engine: Engine }) {

@@ -1,6 +1,5 @@
 'use client'
 /** The pressure ladder: height is gauge pressure, gas runs downhill. */
-import { scaleSymlog } from 'd3-scale'
 import { useMemo } from 'react'
 import { formatNumber } from '@/core/units/format'
 import { fromSi, toSi, unitLabel } from '@/core/units/units'
@@ -10,40 +9,31 @@ import { STATE_NAMES } from '@/plan/document/words'
 import type { FigureRef } from '@/plan/explain/figures'
 import { WorkingLabel } from '../workspace/figures/working-popover'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
+import { LABEL_SIZE } from '@/ui/labels'
 import { useGlide } from './glide'
 import { jointsOf, type Joint } from './joints'
-import { columnsOf, curve, halfOf, placeLadder, type LadderLabel } from './ladder-layout'
+import {
+  columnsOf,
+  curve,
+  glyphAt,
+  halfOf,
+  LADDER,
+  ladderScale,
+  placeLadder,
+  ROW,
+  type LadderLabel,
+} from './ladder-layout'
 import type { Point2 } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
 import { RunningGas } from './running-gas'
 import { WayGlyph } from './way-glyph'
 
-/** width where the circuit needs no more */
-const LEAST_W = 560
-const H = 400
-const LEFT = 46
-const TOP = 34
-const BOTTOM = 40
-/** pressures below this stand close to the atmosphere line, Pa */
-const LINEAR_PA = 150
+const { leastWidth: LEAST_W, height: H, left: LEFT, top: TOP, bottom: BOTTOM } = LADDER
 const EMPTY: Readonly<Record<string, number>> = {}
 
 /** One scale for all states, so that only the parts move. */
-export function useLadderScale(states: readonly StateResult[], top = TOP, bottom = H - BOTTOM) {
-  return useMemo(() => {
-    const all = states.flatMap((s) => (s.solved ? Object.values(s.gauge) : []))
-    const low = Math.min(-1500, ...all)
-    const high = Math.max(1500, ...all)
-    return {
-      scale: scaleSymlog()
-        .constant(LINEAR_PA)
-        .domain([high * 1.25, low * 1.25])
-        .range([top, bottom]),
-      low,
-      high,
-    }
-  }, [states, top, bottom])
-}
+export const useLadderScale = (states: readonly StateResult[], top = TOP, bottom = H - BOTTOM) =>
+  useMemo(() => ladderScale(states, top, bottom), [states, top, bottom])
 
 const gaugeOf = (s: StateResult) => (s.solved ? s.gauge : EMPTY)
 
@@ -56,17 +46,24 @@ export function Ladder() {
   const shown = useShown()
   const { joints, ways } = useMemo(() => jointsOf(activeVariant(build)), [build])
   const { scale, low, high } = useLadderScale(states)
-  const gauges = useGlide(gaugeOf(shown), shown.id)
   const columns = useMemo(() => columnsOf(joints, ways, LEFT, LEAST_W), [joints, ways])
   const W = columns.width
-  const y = (joint: string) => scale(gauges[joint] ?? 0)
-  const { at, glyphs, labels, names } = placeLadder(joints, ways, columns, {
-    y,
-    height: H,
-    prefersAbove: (j) => labelAbove(j, joints, ways, gauges),
-  })
-  const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')?.id
   const passages = shown.solved ? shown.passages : undefined
+  const target = gaugeOf(shown)
+  // texts are placed once a state; on the way to it they move with what they name
+  const { glyphs, labels, names } = useMemo(
+    () =>
+      placeLadder(joints, ways, columns, {
+        y: (joint) => scale(target[joint] ?? 0),
+        prefersAbove: (j) => labelAbove(j, joints, ways, target),
+        half: (w) => (isShut(passages?.[w.id]) ? 1.5 : flowWidth(passages![w.id]!.flow) / 2 + 1),
+        isShut: (w) => isShut(passages?.[w.id]),
+      }),
+    [joints, ways, columns, scale, target, passages],
+  )
+  const gauges = useGlide(target, shown.id)
+  const pointOf = (joint: string): Point2 => [columns.x.get(joint)!, scale(gauges[joint] ?? 0)]
+  const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')?.id
   const turned = shown.solved && shown.cycle !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
     .flatMap((v) => [v, -v])
@@ -115,12 +112,14 @@ export function Ladder() {
         {passages &&
           ways.map((w) => {
             const p = passages[w.id]
-            const [from, to] = [at.get(w.from)!, at.get(w.to)!]
+            const [from, to] = [pointOf(w.from), pointOf(w.to)]
             const [[x1, y1], [x2, y2]] = [from, to]
             const d = curve(from, to)
             const chosen = selected?.id === w.id
             const shut = isShut(p)
-            const [mx, my] = glyphs.get(w.id) ?? [(x1 + x2) / 2, (y1 + y2) / 2]
+            const spot = glyphs.get(w.id)
+            const [mx, my] = spot ? glyphAt(from, to, spot) : [0, 0]
+            const name = names.get(w.id)
             return (
               <g
                 key={w.id}
@@ -142,30 +141,7 @@ export function Ladder() {
                     <RunningGas d={d} passage={p!} />
                   </>
                 )}
-                {w.kind === 'can' && (
-                  <text
-                    x={names.get(w.id)![0]}
-                    y={names.get(w.id)![1]}
-                    textAnchor="middle"
-                    fontSize="11"
-                    fill="var(--ink)"
-                    className="paint-halo"
-                  >
-                    {w.name}
-                  </text>
-                )}
-                {shut && (w.kind === 'check' || w.kind === 'pcv') && Math.abs(y1 - y2) > 70 && (
-                  <text
-                    x={mx + (x2 > x1 ? -16 : 16)}
-                    y={my + 4}
-                    textAnchor={x2 > x1 ? 'end' : 'start'}
-                    fontSize="11"
-                    fill="var(--ink)"
-                    className="paint-halo"
-                  >
-                    {w.name} holds
-                  </text>
-                )}
+                {name && <Words of={name} at={[mx, my]} />}
                 {w.kind !== 'hose' && w.kind !== 'passage' && (
                   <WayGlyph
                     kind={w.kind}
@@ -185,7 +161,7 @@ export function Ladder() {
           <JointBlock
             key={j.id}
             joint={j}
-            at={at.get(j.id)!}
+            at={pointOf(j.id)}
             gauge={gaugeOf(shown)[j.id]}
             label={labels.get(j.id)}
             text={
@@ -273,17 +249,15 @@ function JointBlock({
         strokeWidth="1.5"
       />
       <path d={`M${x - half + 6} ${y}H${x + half - 6}`} stroke={colour} strokeWidth="3" />
-      <g textAnchor="middle" stroke="var(--halo, none)" fontSize="11">
-        {label?.rows.map((row, i) => (
-          <text key={row} x={label.x} y={label.y + i * 12} fill="var(--ink)" className="paint-halo">
-            {row}
-          </text>
-        ))}
-        {label && (
+      {label && (
+        <>
+          <Words of={label} at={[x, y]} />
           <WorkingLabel of={of} digits={2} label={`${joint.label}, ${text}: the working`}>
             <text
-              x={label.x}
-              y={label.y + label.rows.length * 12}
+              x={x + label.dx}
+              y={y + label.dy + label.rows.length * ROW}
+              textAnchor="middle"
+              fontSize={LABEL_SIZE}
               fontWeight="700"
               fill={colour}
               className="paint-halo"
@@ -291,8 +265,28 @@ function JointBlock({
               {text}
             </text>
           </WorkingLabel>
-        )}
-      </g>
+        </>
+      )}
+    </g>
+  )
+}
+
+/** Rows of text beside what stands at a point, with a leader where they stand apart. */
+function Words({ of: { dx, dy, rows, leader }, at: [x, y] }: { of: LadderLabel; at: Point2 }) {
+  return (
+    <g textAnchor="middle" fontSize={LABEL_SIZE} fill="var(--ink)">
+      {leader && (
+        <path
+          d={`M${x + leader[0][0]} ${y + leader[0][1]}L${x + leader[1][0]} ${y + leader[1][1]}`}
+          stroke="var(--soft)"
+          strokeWidth="0.8"
+        />
+      )}
+      {rows.map((row, i) => (
+        <text key={row} x={x + dx} y={y + dy + i * ROW} className="paint-halo">
+          {row}
+        </text>
+      ))}
     </g>
   )
 }

@@ -5,8 +5,6 @@ import { activeVariant, applyEdits } from '@/plan/edit/edit'
 import { after } from '@/plan/testing'
 import { actionsFor } from '@/plan/edit/actions'
 import { SCHOOLS } from '@/plan/schools/schools'
-import { figuresOf } from '@/plan/model/figures'
-import { columnsOf, halfOf, placeLadder } from './ladder-layout'
 import { boxesAlong, overlap, placeLabels } from '@/ui/labels'
 import { schematicLayout, roundedPath, VIEW, type SchematicLayout } from './layout'
 import { resolve } from '@/plan/model/resolve'
@@ -128,63 +126,6 @@ test('a label keeps clear of a hose that runs beside its part', () => {
     'a',
   )!
   expect(overlap([at.x - 30, at.y - 10, 60, 13], hose[0]!)).toBe(false)
-})
-
-test('the ladder at one pressure: no block, glyph or label covers another, all of it in the picture', () => {
-  for (const school of SCHOOLS) {
-    const { joints, ways } = jointsOf(activeVariant(build(school.key, 'i5-turbo')))
-    const columns = columnsOf(joints, ways, 46, 560)
-    for (const height of [12, 200, 395]) {
-      const ladder = placeLadder(joints, ways, columns, { y: () => height, height: 400, prefersAbove: () => true })
-      const boxes = [
-        ...joints.map((j) => ({
-          id: j.id,
-          box: [ladder.at.get(j.id)![0] - halfOf(j), height - 5, 2 * halfOf(j), 10] as const,
-        })),
-        ...[...ladder.glyphs].map(([id, [x, y]]) => ({ id, box: [x - 10, y - 10, 20, 20] as const })),
-      ]
-      for (const [i, a] of boxes.entries())
-        for (const b of boxes.slice(i + 1))
-          expect([school.key, a.id, b.id, overlap(a.box, b.box)]).toEqual([school.key, a.id, b.id, false])
-      for (const l of ladder.labels.values()) {
-        expect(l.y).toBeGreaterThanOrEqual(8)
-        expect(l.y + 12 * l.rows.length).toBeLessThanOrEqual(400)
-      }
-    }
-  }
-})
-
-test('the ladder at its real pressures: names and figures stand clear of blocks, valves and each other in every state', () => {
-  const told: string[] = []
-  for (const school of SCHOOLS) {
-    const b = build(school.key, 'i5-turbo')
-    const { joints, ways } = jointsOf(activeVariant(b))
-    const columns = columnsOf(joints, ways, 46, 560)
-    for (const s of figuresOf(b).states) {
-      if (!s.solved) continue
-      const y = (id: string) => 197 - 23 * Math.sign(s.gauge[id] ?? 0) * Math.log1p(Math.abs(s.gauge[id] ?? 0) / 150)
-      const ladder = placeLadder(joints, ways, columns, {
-        y,
-        height: 400,
-        prefersAbove: (j) => joints.indexOf(j) % 2 === 0,
-      })
-      const texts = [
-        ...[...ladder.labels].map(([id, l]) => {
-          const half = (Math.max(...l.rows.map((r) => r.length), 5) * 5.6) / 2
-          return { id, box: [l.x - half, l.y - 10, 2 * half, 12 * (l.rows.length + 1)] as const }
-        }),
-        ...[...ladder.names].map(([id, [x, top]]) => ({ id, box: [x - 20, top - 10, 40, 12] as const })),
-      ]
-      const things = [
-        ...joints.map((j) => ({ id: j.id, box: [columns.x.get(j.id)! - 5, y(j.id) - 5, 10, 10] as const })),
-        ...[...ladder.glyphs].map(([id, [x, gy]]) => ({ id, box: [x - 9, gy - 9, 18, 18] as const })),
-      ]
-      for (const [i, t] of texts.entries())
-        for (const o of [...things, ...texts.slice(i + 1)])
-          if (overlap(t.box, o.box)) told.push(`${school.key}, ${s.id}: ${t.id} on ${o.id}`)
-    }
-  }
-  expect(told).toEqual([])
 })
 
 test('parts that screw into each other are drawn as joined', () => {

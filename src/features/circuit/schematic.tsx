@@ -2,72 +2,23 @@
 /** The circuit on its engine: which port feeds which, which way gas runs now, what is shut. */
 import { OIL_POURED } from '@/core/gas/oil'
 import { useMemo, useRef, useState } from 'react'
-import { formatQuantity, quantityText } from '@/core/units/format'
-import type { UnitChoice } from '@/core/units/units'
-import type { Engine, PartKind } from '@/plan/document/schema'
+import { quantityText } from '@/core/units/format'
 import type { Passage } from '@/plan/model/results'
 import { setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES } from '@/plan/document/words'
 import { WorkingLabel } from '../workspace/figures/working-popover'
 import { useShown, useUnits, useWorkspace } from '../workspace/store'
-import { engineBoxes, EnginePicture } from './engine-picture'
-import { boxAround, boxesAlong, placeLabels, spotsAlong, straights, type LabelBox, type Label } from '@/ui/labels'
-import { schematicLayout, roundedPath, VIEW, type SchematicLayout, type PlacedPart, type Point2 } from './layout'
+import { EnginePicture } from './engine-picture'
+import { LABEL_SIZE, type Label } from '@/ui/labels'
+import { schematicLayout, roundedPath, VIEW, type PlacedPart, type Point2 } from './layout'
 import { flowWidth, gasColour, isShut } from './look'
 import { shortName } from './joints'
 import { RunningGas } from './running-gas'
+import { flowText, labelsOf } from './schematic-labels'
 import { WayGlyph } from './way-glyph'
 
-type Passages = Readonly<Record<string, Passage>>
-const NOTHING: Passages = {}
-
-function flowText(kg: number, units: UnitChoice): string {
-  const f = formatQuantity(Math.abs(kg), 'gasFlow', units, 2)
-  return `${f.text} ${f.unit}`
-}
-
-/** Half the width of a hose as drawn, with a little air. */
-const hoseHalf = (p: Passage | undefined) => (p === undefined || isShut(p) ? 4 : flowWidth(p.flow) / 2 + 2)
-
-/** Names of parts and flows of hoses, clear of parts and hoses. */
-function labelsOf(layout: SchematicLayout, engine: Engine, passages: Passages, units: UnitChoice) {
-  const flowLabels = layout.runs.flatMap(({ line, points }) => {
-    const p = passages[line.id]
-    if (line.kind === 'drain' || p === undefined || isShut(p)) return []
-    return [
-      {
-        id: `flow ${line.id}`,
-        line: line.id,
-        spots: spotsAlong(points),
-        half: [hoseHalf(p), hoseHalf(p)] as const,
-        text: `${arrow(points, p.flow)} ${flowText(p.flow, units)}`,
-        optional: true as const,
-      },
-    ]
-  })
-  const named = layout.parts.filter((p) => p.part.kind !== 'passage')
-  const outside = named.filter((p) => !p.onEngine)
-  const names = outside.map((p) => ({
-    id: p.part.id,
-    spots: [p.at],
-    half: markHalf(p.part.kind),
-    text: p.part.name,
-  }))
-  const hoses = [
-    ...layout.runs.flatMap((r) => boxesAlong(r.points, hoseHalf(passages[r.line.id]))),
-    ...layout.joins.flatMap((j) => boxesAlong(j.points, 3)),
-    ...engineBoxes(engine),
-  ]
-  const marks = [
-    ...outside.map((p) => boxAround(p.at, markHalf(p.part.kind))),
-    ...named.filter((p) => p.onEngine).map((p): LabelBox => [p.at[0] - 34, p.at[1] - 6, 68, 28]),
-  ]
-  return {
-    flowLabels,
-    labels: placeLabels([...names, ...flowLabels], hoses, marks, [0, layout.top, VIEW.width, VIEW.height - layout.top]),
-  }
-}
+const NOTHING: Readonly<Record<string, Passage>> = {}
 
 export function Schematic() {
   const build = useWorkspace((s) => s.build)
@@ -207,6 +158,7 @@ export function Schematic() {
               absolute
               label={`${l.text}: the working`}
             >
+              <Leader of={spot} />
               <text
                 x={spot.x}
                 y={spot.y}
@@ -239,20 +191,6 @@ export function Schematic() {
   )
 }
 
-/** Half the width and height of what marks a part. */
-const markHalf = (kind: PartKind): readonly [number, number] =>
-  kind === 'can' ? [19, 24] : kind === 'tank' ? [22, 28] : [13, 13]
-
-/** Direction in a word of one sign, along the longest straight. */
-function arrow(points: readonly Point2[], flow: number): string {
-  const [[ax, ay], [bx, by]] = straights(points)[0] ?? [
-    [0, 0],
-    [0, 0],
-  ]
-  const [dx, dy] = flow > 0 ? [bx - ax, by - ay] : [ax - bx, ay - by]
-  return Math.abs(dx) > Math.abs(dy) ? (dx > 0 ? '→' : '←') : dy > 0 ? '↓' : '↑'
-}
-
 function PartMark({
   placed: { part, at, onEngine },
   shut,
@@ -270,36 +208,30 @@ function PartMark({
 }) {
   const [x, y] = at
   if (part.kind === 'passage') return null
-  if (onEngine) {
-    const name = shortName(part)
-    const dy =
-      part.kind === 'cover'
-        ? 11
-        : part.kind === 'inlet'
-          ? 44
-          : part.kind === 'manifold'
-            ? 12
-            : part.kind === 'crankcase'
-              ? 18
-              : 4
+  const name = label && (
+    <>
+      <Leader of={label} />
+      <text
+        x={label.x}
+        y={label.y}
+        textAnchor={label.anchor}
+        fontSize={LABEL_SIZE}
+        fontWeight={chosen ? 700 : 400}
+        fill={chosen ? 'var(--blue)' : 'var(--ink)'}
+        className="paint-halo"
+      >
+        {onEngine ? shortName(part) : part.name}
+      </text>
+    </>
+  )
+  if (onEngine)
     return (
       <g className="cursor-pointer" onClick={onClick}>
         <title>{part.name}</title>
         <rect x={x - 40} y={y - 12} width="80" height="34" fill="transparent" />
-        <text
-          x={x}
-          y={y + dy}
-          textAnchor="middle"
-          fontSize="11"
-          fontWeight={chosen ? 700 : 400}
-          fill={chosen ? 'var(--blue)' : 'var(--ink)'}
-          className="paint-halo"
-        >
-          {name}
-        </text>
+        {name}
       </g>
     )
-  }
   const isCan = part.kind === 'can'
   return (
     <g className="cursor-grab" onClick={onClick} onPointerDown={onGrab}>
@@ -345,19 +277,14 @@ function PartMark({
       ) : (
         <WayGlyph kind={part.kind} x={x} y={y} shut={shut} angle={part.kind === 'pcv' ? -90 : 0} chosen={chosen} />
       )}
-      {label && (
-        <text
-          x={label.x}
-          y={label.y}
-          textAnchor={label.anchor}
-          fontSize="11"
-          fontWeight={chosen ? 700 : 400}
-          fill={chosen ? 'var(--blue)' : 'var(--ink)'}
-          className="paint-halo"
-        >
-          {part.name}
-        </text>
-      )}
+      {name}
     </g>
   )
+}
+
+/** A thin line from a text that stands further off to what it names. */
+function Leader({ of: { leader } }: { of: Label }) {
+  if (!leader) return null
+  const [[x1, y1], [x2, y2]] = leader
+  return <path d={`M${x1} ${y1}L${x2} ${y2}`} stroke="var(--soft)" strokeWidth="0.8" />
 }
