@@ -138,6 +138,9 @@ type Standing = {
   readonly isShut: (way: JointLink) => boolean
 }
 
+/** What a text stands beside. */
+type Mark = { readonly at: Point2; readonly half: Point2; readonly aboveFirst: boolean }
+
 /** A valve that holds says so where its ends stand this far apart. */
 const HOLDS_FROM = 70
 const holds = (way: JointLink, shut: boolean, [, y1]: Point2, [, y2]: Point2) =>
@@ -177,20 +180,14 @@ export function placeLadder(
   })
   const picture: LabelBox = [left, 2, width - left, height - 4]
   /** The best place for rows of text around a mark, from now on taken. */
-  function place(
-    rows: readonly string[],
-    wide: number,
-    mark: Point2,
-    markHalf: Point2,
-    aboveFirst: boolean,
-  ): LadderLabel {
+  function place(rows: readonly string[], wide: number, mark: Mark): LadderLabel {
     const size = [wide + 2, rows.length * ROW + 2] as const
-    const middle = Math.min(width - size[0] / 2, Math.max(left + size[0] / 2, mark[0]))
-    const near = beside([middle, mark[1]], [size[0] / 2, size[1]], markHalf[1] + 2, aboveFirst).map((box) => ({
+    const middle = Math.min(width - size[0] / 2, Math.max(left + size[0] / 2, mark.at[0]))
+    const near = beside([middle, mark.at[1]], [size[0] / 2, size[1]], mark.half[1] + 2, mark.aboveFirst).map((box) => ({
       box,
       leader: undefined,
     }))
-    const offers = [...near, ...boxesFurther(mark, markHalf, size, REACH)]
+    const offers = [...near, ...boxesFurther(mark.at, mark.half, size, REACH)]
     const { index } = cheapestBox(
       offers.map((o) => o.box),
       taken,
@@ -199,10 +196,10 @@ export function placeLadder(
     )
     const { box, leader } = offers[index]!
     taken.push(box)
-    const moved = (p: Point2): Point2 => [p[0] - mark[0], p[1] - mark[1]]
+    const moved = (p: Point2): Point2 => [p[0] - mark.at[0], p[1] - mark.at[1]]
     return {
-      dx: box[0] + size[0] / 2 - mark[0],
-      dy: box[1] + ROW - 1 - mark[1],
+      dx: box[0] + size[0] / 2 - mark.at[0],
+      dy: box[1] + ROW - 1 - mark.at[1],
       rows,
       leader: leader && [moved(leader[0]), moved(leader[1])],
     }
@@ -213,7 +210,11 @@ export function placeLadder(
     if (j.through) continue
     const rows = rowsOf(j.label)
     // its figure is the last row
-    const label = place([...rows, ''], Math.max(widest(rows), FIGURE), at.get(j.id)!, [halfOf(j), 10], prefersAbove(j))
+    const label = place([...rows, ''], Math.max(widest(rows), FIGURE), {
+      at: at.get(j.id)!,
+      half: [halfOf(j), 10],
+      aboveFirst: prefersAbove(j),
+    })
     labels.set(j.id, { ...label, rows })
   }
   const names = new Map<string, LadderLabel>()
@@ -221,7 +222,10 @@ export function placeLadder(
     const ends = endsOf(w)
     const rows = w.kind === 'can' ? rowsOf(w.name) : holds(w, isShut(w), ...ends) ? rowsOf(`${w.name} holds`) : []
     if (rows.length > 0)
-      names.set(w.id, place(rows, widest(rows), glyphAt(...ends, glyphs.get(w.id)!), [GLYPH, GLYPH], true))
+      names.set(
+        w.id,
+        place(rows, widest(rows), { at: glyphAt(...ends, glyphs.get(w.id)!), half: [GLYPH, GLYPH], aboveFirst: true }),
+      )
   }
   return { at, glyphs, labels, names }
 }

@@ -9,6 +9,7 @@ import { LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { ticksOf } from '@/ui/axis'
 import type { JobState } from '../workspace/jobs/jobs'
+import { textWidth } from '@/ui/text-width'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 type MapReading = 'crankcase' | 'breather' | 'capacity'
@@ -155,7 +156,14 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
             strokeDasharray="2 4"
           />
           {ticksOf(toRpm, 6).map(({ value, text }) => (
-            <text key={value} x={toRpm(value)} y={H - 16} textAnchor="middle" fontSize="11" fill="var(--soft)">
+            <text
+              key={value}
+              x={Math.min(toRpm(value), W - 1 - textWidth(text, 11) / 2)}
+              y={H - 16}
+              textAnchor="middle"
+              fontSize="11"
+              fill="var(--soft)"
+            >
               {text}
             </text>
           ))}
