@@ -9,7 +9,6 @@ import { Live } from '@/ui/live'
 import { THEME_SCRIPT } from '@/ui/theme'
 
 export const metadata: Metadata = {
-  title: { default: 'Ivent', template: '%s · Ivent' },
   description: 'Crankcase ventilation and catch cans, worked out before a hose is cut',
 }
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 }

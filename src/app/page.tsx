@@ -1,3 +1,4 @@
+import type { Metadata } from 'next'
 import { Garage } from '@/features/garage/garage'
 import type { ListedBuild } from '@/features/garage/ticket'
 import { listBackups } from '@/server/backups'
@@ -7,6 +8,7 @@ import { today } from '@/server/today'
 import { asResult } from '@/server/as-result'
 import { TroublePage } from '@/ui/trouble'
 
+export const metadata: Metadata = { title: 'Garage · Ivent' }
 export const dynamic = 'force-dynamic'
 
 /** Before everything: a build that cannot be read needs its owner first. */

@@ -194,7 +194,7 @@ test('neither a query nor an encoded address is answered with an old page', asyn
   draw.words = 'two'
   changed(A)
   for (const path of [...spellings, encoded]) expect([path, (await ask(path)).words]).toEqual([path, 'two Öl'])
-  expect(renderedVersions(`${A_LOG}?x=1`)).toEqual({ build: A })
+  expect(renderedVersions(`${A_LOG}?x=1`)).toEqual({ build: A, url: A_LOG })
   expect([
     renderedVersions(encoded),
     renderedVersions(`/builds/${A}/log/`),

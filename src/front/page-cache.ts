@@ -29,14 +29,17 @@ const OF_BUILD = new RegExp(`^/builds/(${UUID})/(?:${STATIONS})$`)
 const OTHERS = new Set(['/', '/new', '/reference'])
 
 /**
- * What a page shows: a build, or everything. Undefined for what is no page that is kept, which is drawn for whoever asks: any other address,
+ * What a page shows: a build, or everything, and the address it is drawn for. Of a build that is its path alone: what stands behind it is
+ * for the browser. Undefined for what is no page that is kept, which is drawn for whoever asks: any other address,
  * and any other spelling of one.
  */
-export function renderedVersions(url: string): { readonly build: string | undefined } | undefined {
+export function renderedVersions(
+  url: string,
+): { readonly build: string | undefined; readonly url: string } | undefined {
   const path = url.split('?')[0]!
-  if (OTHERS.has(path)) return { build: undefined }
+  if (OTHERS.has(path)) return { build: undefined, url }
   const build = OF_BUILD.exec(path)?.[1]
-  return build === undefined ? undefined : { build }
+  return build === undefined ? undefined : { build, url: path }
 }
 
 /** Requests for a whole page; what a browser asks for within one is not kept. */
@@ -103,7 +106,7 @@ export function pageCache(draw: RequestListener): Middleware {
         status,
         headers: own,
         body,
-      } = await page(`${today()} ${host} ${url}`, shown.build, () => drawn(url, host))
+      } = await page(`${today()} ${host} ${shown.url}`, shown.build, () => drawn(shown.url, host))
       const text = body.replaceAll(mark, String(headers[NONCE]))
       response.writeHead(status, { ...own, 'content-length': Buffer.byteLength(text) }).end(text)
     }

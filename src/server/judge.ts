@@ -6,6 +6,7 @@ import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import type { Report } from '@/plan/analyse-over-cycle'
+import { asOnCar } from '@/plan/document/fitted-plan'
 import { pulsates } from '@/plan/model/engine'
 import { summarise, type BuildSummary } from '@/plan/studies/summary'
 import { msSinceChange, worked } from './changed'
@@ -60,8 +61,10 @@ export type Stored = { readonly id: string; readonly revision: number; readonly 
 type JudgeKey = Omit<Stored, 'document'>
 const MOST_KEPT = 300
 
-const keyOf = (what: JudgeRequest['what'] | 'summary', { id, revision }: JudgeKey, today: string) =>
-  `${databaseGeneration()} ${what} ${id} ${revision} ${today}`
+const keyOf = (what: JudgeRequest['what'], { id, revision, document }: Stored, today: string) =>
+  `${databaseGeneration()} ${what} ${id} ${revision} ${document.active} ${today}`
+const summaryKeyOf = ({ id, revision }: JudgeKey, today: string) =>
+  `${databaseGeneration()} summary ${id} ${revision} ${today}`
 const memory = (): Known => (kept.iventJudged ??= new Map())
 
 /** What is known already; the last asked for is the last to go. */
@@ -175,11 +178,13 @@ export async function summariseStored(
   document: () => Promise<Build | undefined>,
 ): Promise<Summarised | undefined> {
   const summaries = (kept.iventSummaries ??= new Map())
-  const [key, lastKey] = [keyOf('summary', head, today), `${databaseGeneration()} last ${head.id}`]
+  const [key, lastKey] = [summaryKeyOf(head, today), `${databaseGeneration()} last ${head.id}`]
   const known = summaries.get(key)
   if (known) return { summary: known, pending: false }
-  const build = await document()
-  if (!build) return undefined
+  const found = await document()
+  if (!found) return undefined
+  // what is due and what is wrong is told of the plan on the car
+  const build = asOnCar(found)
   const result = await inTime({ ...head, document: build }, today)
   if (!result) return { summary: summaries.get(lastKey), pending: true }
   if (!result.ok) return { trouble: result.reason }

@@ -4,6 +4,7 @@ import Link from 'next/link'
 export function TroublePage({ title, words, file }: { title: string; words: string; file?: string }) {
   return (
     <main data-unkept className="mx-auto max-w-xl px-6 py-20">
+      <title>{`${title} · Ivent`}</title>
       <h1 className="text-2xl">{title}</h1>
       <p role="alert" className="mt-3">
         {words}

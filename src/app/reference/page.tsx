@@ -3,7 +3,7 @@ import { GaragePalette } from '@/features/garage/garage-palette'
 import type { UnitChoice } from '@/core/units/units'
 import { Reference } from '@/features/reference/reference'
 
-export const metadata: Metadata = { title: 'Reference' }
+export const metadata: Metadata = { title: 'Reference · Ivent' }
 
 type Asked = { system?: string; pressure?: string }
 const PRESSURES = ['kPa', 'inHg', 'inH2O', 'psi'] as const

@@ -3,13 +3,16 @@
 import { Check, FileDown, Printer } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
+import { fittedPlan } from '@/plan/document/fitted-plan'
 import { activeVariant } from '@/plan/edit/edit'
 import { capital, dayText } from '@/plan/document/words'
 import { jobCard, tickOf, type Card } from '@/plan/fit/card'
 import { effortOf } from '@/plan/studies/effort'
 import { cardHours, type CardHours } from '@/plan/fit/card-hours'
 import { PHASES, type CardStep } from '@/plan/fit/steps/step'
+import { lastLeakTest } from '@/plan/fit/leak'
 import { tickStep } from '@/plan/fit/fit-builders'
+import { carMark, IdeaNote } from '../workspace/on-car'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
@@ -31,6 +34,7 @@ export function FitStation() {
   const states = useWorkspace((s) => s.analysis.states)
   const card = jobCard(build, variant, { states, cans })
   const ticks = new Map(card.steps.map((s) => [s.key, tickOf(build, variant.id, s)]))
+  const mark = carMark(variant, fittedPlan(build))
   const done = card.steps.filter((s) => ticks.get(s.key)?.state === 'done')
   const changed = card.steps.filter((s) => ticks.get(s.key)?.state === 'changed')
   const next = card.steps.find((s) => ticks.get(s.key)?.state !== 'done')
@@ -54,13 +58,17 @@ export function FitStation() {
   return (
     <div className="print-flow mx-auto max-w-[46rem] px-4 py-2">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
-        <h2 className="head">Job card: {variant.name}</h2>
+        <h2 className="head">
+          Job card: {variant.name}
+          {mark && <span className="font-normal text-soft">, {mark}</span>}
+        </h2>
         <span className="text-xs text-soft" role="status">
           {done.length} of {card.steps.length}
           {hours && `, ${hoursText(hours)}`}
           {waiting > 0 ? ` · ${waiting} waiting to send` : ''}
         </span>
       </div>
+      <IdeaNote about="Once it is fitted, say so: forecast, reminder and garage follow the plan on the car." />
       <div className="no-print flex flex-wrap gap-x-4">
         <button type="button" className="link-button inline-flex items-center gap-1" onClick={() => print()}>
           <Printer size={16} aria-hidden /> Print
@@ -172,6 +180,8 @@ function StepRow({
   const act = useWorkspace((s) => s.act)
   const tick = tickOf(build, plan, step)
   const isDone = tick?.state === 'done'
+  // its judgement stays in sight when the step is shut
+  const leak = step.proof === 'leak' ? lastLeakTest(build, plan) : undefined
   const [head, rest] = split(step.says)
   const frame = isDone ? 'border-ink text-ok' : step.proof ? 'border-vacuum' : 'border-ink'
   const set = (on: boolean) => {
@@ -201,6 +211,11 @@ function StepRow({
           <p className="text-xs text-soft">
             {dayText(tick.at.slice(0, 10))}
             {took(tick.seconds)}
+          </p>
+        )}
+        {leak && (
+          <p role="status" className="font-bold">
+            {leak.says} <span className="text-xs font-normal text-soft">{dayText(leak.date)}</span>
           </p>
         )}
         {tick?.state === 'changed' && <p className="text-xs font-bold text-watch">Ticked when it said: {tick.said}</p>}

@@ -7,7 +7,7 @@ import type { LogEntry } from '@/plan/document/schema'
 import { teller } from '@/plan/document/words'
 import type { CardStep } from '@/plan/fit/steps/step'
 import { tickStep } from '@/plan/fit/fit-builders'
-import { leakTest } from '@/plan/fit/leak'
+import { leakNote, leakTest } from '@/plan/fit/leak'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { NO_ODOMETER, useOdometer } from './odometer'
 
@@ -65,37 +65,35 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
   const { km, field: odometer } = useOdometer()
   const [from, setFrom] = useState('')
   const [to, setTo] = useState('')
-  const [says, setSays] = useState<{ text: string; good: boolean } | undefined>(undefined)
+  const [problem, setProblem] = useState<string | undefined>(undefined)
   const judge = () => {
     const [a, b] = [parseQuantity(from, 'pressure', units), parseQuantity(to, 'pressure', units)]
     if (!a.ok || !b.ok) {
-      setSays({ text: a.ok ? (b.ok ? '' : b.reason) : a.reason, good: false })
+      setProblem(a.ok ? (b.ok ? '' : b.reason) : a.reason)
       return
     }
     if (!(a.value > 0 && a.value <= MOST_PA && b.value >= 0 && b.value <= a.value)) {
-      setSays({ text: `From ${say.pressure(MOST_PA)} at most, down to what is left.`, good: false })
+      setProblem(`From ${say.pressure(MOST_PA)} at most, down to what is left.`)
       return
     }
     if (km === undefined) {
-      setSays({ text: NO_ODOMETER, good: false })
+      setProblem(NO_ODOMETER)
       return
     }
     const test = leakTest(build, a.value, b.value, SECONDS)
     const measured = `${say.pressure(a.value)} to ${say.pressure(b.value)} in a minute, as by a hole of ${say.length(test.holeM)}`
     const rings = say.length(Math.sqrt((4 * test.ringsM2) / Math.PI))
-    setSays({
-      good: test.good,
-      text: test.good
-        ? `${measured}; ring gaps alone are like ${rings}. It is tight.`
-        : `${measured}; ring gaps alone are like ${rings}. Something else leaks: soap on filler cap, dipstick, seals, every clamp and cap, in this order.`,
-    })
+    setProblem(undefined)
+    const judged = test.good
+      ? 'It is tight.'
+      : 'Something else leaks: soap on filler cap, dipstick, seals, every clamp and cap, in this order.'
     const entry = {
       id: crypto.randomUUID(),
       date: today,
       kind: 'checked',
       odometerKm: km,
       plan: build.active,
-      note: `Leak test: ${measured}.`,
+      note: leakNote(`${measured}; ring gaps alone are like ${rings}. ${judged}`),
     } as LogEntry
     act(
       test.good ? [upsertLogEntry(entry), tickStep(plan, step, new Date().toISOString())] : upsertLogEntry(entry),
@@ -129,9 +127,9 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
       <button type="submit" className="button min-h-11" disabled={from.trim() === '' || to.trim() === ''}>
         Judge
       </button>
-      {says && (
-        <p role="status" className={`basis-full ${says.good ? 'text-ok' : 'font-bold text-fix'}`}>
-          {says.text}
+      {problem && (
+        <p role="alert" className="basis-full font-bold text-stop">
+          {problem}
         </p>
       )}
     </form>

@@ -3,8 +3,9 @@
 import { Download, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { formatQuantity, quantityText } from '@/core/units/format'
+import type { UnitChoice } from '@/core/units/units'
 import { STATE_NAMES } from '@/plan/document/words'
-import type { BuildSummary } from '@/plan/studies/summary'
+import type { BuildSummary, CanSummary } from '@/plan/studies/summary'
 import type { Waiting } from '../workspace/saving/device'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { day } from '@/ui/dates'
@@ -106,6 +107,10 @@ function Judged({ b }: { b: BuildSummary }) {
   return (
     <>
       <p className="text-soft">{b.about}</p>
+      <p>
+        {b.plan}
+        <span className="text-soft">{b.onCar ? ', on the car' : ', an idea'}</span>
+      </p>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
         {b.verdicts.length === 0 ? (
           <span className="flex items-center gap-1.5">
@@ -124,42 +129,50 @@ function Judged({ b }: { b: BuildSummary }) {
 }
 
 /** What asks for the next look. */
-const REASONS: Readonly<Record<NonNullable<BuildSummary['can']>['checkReason'], string>> = {
+const REASONS: Readonly<Record<CanSummary['checkReason'], string>> = {
   'first look': 'first look',
   'own interval': 'own interval',
   forecast: 'forecast',
   'ran over': 'ran over there',
 }
 
-/** Its states, and the can that must be looked at first. */
+/** When a can asks to be looked at, in a few words. */
+function lookText(can: CanSummary, units: UnitChoice): string {
+  if (!can.logged) return `${can.name}: not yet noted as fitted`
+  if (can.left === undefined) return `${can.name}: never fills on this use`
+  if (can.left <= 0) return `${can.name}: look now`
+  return `${can.name}: look within ${quantityText(can.left, 'distance', units, 2)}${can.checkDate ? `, by ${day(can.checkDate)}` : ''}`
+}
+
+/** Its states, and its cans, the one that must be looked at first in full. */
 function Figures({ id, b }: { id: string; b: BuildSummary }) {
-  const due = b.can?.logged && b.can.left !== undefined && b.can.left <= 0
+  const [first, ...others] = b.cans
+  const due = first?.logged && first.left !== undefined && first.left <= 0
   return (
     <>
       <div>
         <StateRow b={b} />
       </div>
       <Link href={`/builds/${id}/log`} className="block min-w-0">
-        {b.can ? (
+        {first ? (
           <>
             <p className={`text-base font-bold ${due ? 'text-stop' : ''}`}>
-              {!b.can.logged
-                ? 'Can not fitted yet'
-                : due
-                  ? `${b.can.name}: look now`
-                  : b.can.left === undefined
-                    ? 'Never fills on this use'
-                    : `Look within ${quantityText(b.can.left, 'distance', b.units, 2)}${b.can.checkDate ? `, by ${day(b.can.checkDate)}` : ''}`}
-              {b.can.logged && b.can.left !== undefined && (
-                <span className="text-xs font-normal text-soft"> {REASONS[b.can.checkReason]}</span>
+              {lookText(first, b.units)}
+              {first.logged && first.left !== undefined && (
+                <span className="text-xs font-normal text-soft"> {REASONS[first.checkReason]}</span>
               )}
             </p>
-            {b.can.logged && <FillBar share={b.can.share} />}
+            {first.logged && <FillBar share={first.share} />}
+            {others.map((c) => (
+              <p key={c.name} className="mt-1">
+                {lookText(c, b.units)}
+              </p>
+            ))}
           </>
         ) : (
           <p className="text-soft">No bowl to empty in this circuit</p>
         )}
-        {b.worst && <p className="mt-1.5 truncate text-soft">{b.worst}</p>}
+        {b.worst && <p className="mt-1.5 text-soft">{b.worst}</p>}
       </Link>
     </>
   )

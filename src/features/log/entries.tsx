@@ -5,7 +5,6 @@ import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
 import { quantityText } from '@/core/units/format'
 import { toSi } from '@/core/units/units'
-import type { LEVELS, LOOKS } from '@/plan/document/bounds'
 import { LOG_ENTRIES } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { deleteLogEntry } from '@/plan/edit/edit-builders'
@@ -13,27 +12,9 @@ import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
 import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/service/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
+import { LEVEL_NAMES, LOOK_NAMES } from './entry-names'
 import { Moved } from './moved'
 
-/** What came out looked like, and what that tells (common practice, no source). */
-export const LOOK_NAMES = {
-  oil: 'clear oil',
-  dark: 'dark and thick',
-  milky: 'milky: water in it',
-  fuel: 'smells of fuel',
-} as const satisfies Record<(typeof LOOKS)[number], string>
-/** Where the engine's oil stood, and what of its sump that is above or below the full mark, % (estimates; 1 l of 6 between marks). */
-export const LEVEL_NAMES = {
-  over: 'above the full mark',
-  full: 'at the full mark',
-  between: 'between the marks',
-  low: 'at the lower mark',
-  under: 'below the lower mark',
-} as const satisfies Record<(typeof LEVELS)[number], string>
-export const LEVEL_PCT = { over: 10, full: 0, between: -8, low: -16, under: -22 } as const satisfies Record<
-  (typeof LEVELS)[number],
-  number
->
 /** Rows beyond which only those in sight are drawn. */
 const MANY = 80
 const EntryMore = dynamic(() => import('./entry-more'), { ssr: false })
@@ -101,7 +82,7 @@ export function Entries() {
           <strong>{LOG_ENTRIES[e.kind].name}</strong> {what(e)}
         </button>
         {e.note && <p className="text-soft">{e.note}</p>}
-        {shown === e.id && <EntryMore entry={e} />}
+        {shown === e.id && <EntryMore entry={e} onDone={() => setShown(undefined)} />}
       </div>
       <button
         type="button"

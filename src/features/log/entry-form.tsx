@@ -4,15 +4,23 @@ import { useId, useState } from 'react'
 import { unitLabel } from '@/core/units/units'
 import type { Field } from '@/plan/document/fields'
 import { LOG_ENTRIES, LOG_FIELDS } from '@/plan/document/log-fields'
-import type { LogEntry } from '@/plan/document/schema'
+import type { LogEntry, Variant } from '@/plan/document/schema'
+import { planName } from '@/plan/schools/schools'
 import { upsertLogEntry, setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { fieldUnit } from '@/plan/edit/typed'
 import { teller } from '@/plan/document/words'
-import { logEntryOf, type EntryDraft, type EntryProblems, type TypedKey } from '@/plan/service/entry-draft'
+import {
+  changedEntry,
+  draftOf,
+  logEntryOf,
+  type EntryDraft,
+  type EntryProblems,
+  type TypedKey,
+} from '@/plan/service/entry-draft'
 import { doubts } from '@/plan/studies/sanity'
 import { Choice } from './choice'
-import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entries'
+import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entry-names'
 import { ReadingFields } from './reading-fields'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -32,22 +40,46 @@ const FRESH: Pick<EntryDraft, 'seen' | 'looks' | 'typed' | 'note'> = {
   note: '',
 }
 
-export function EntryForm() {
+/** What an entry that names no can is about. */
+const NO_CAN = 'the engine itself'
+
+/** Cans of the plan that was on the car, with the one that the entry names though it is there no more. */
+function cansOfEntry(variant: Variant, { part }: LogEntry) {
+  const cans = variant.parts.filter((p) => p.kind === 'can').map(({ id, name }) => ({ id, name, logged: true }))
+  return part === undefined || cans.some((c) => c.id === part)
+    ? cans
+    : [...cans, { id: part, name: `${part}, not in the plan`, logged: true }]
+}
+
+/**
+ * A new entry, or one of the log put right: every field of it, its plan and its can too.
+ * @param entry the one to put right
+ */
+export function EntryForm({ entry: old, onDone }: { entry?: LogEntry; onDone?: () => void }) {
   const units = useUnits()
   const today = useWorkspace((s) => s.today)
-  const cans = useWorkspace((s) => s.analysis.cans)
+  const forecasts = useWorkspace((s) => s.analysis.cans)
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
-  const variant = activeVariant(build)
+  const [plan, setPlan] = useState(old ? (old.plan ?? build.variants[0]!.id) : undefined)
+  const variant = build.variants.find((v) => v.id === plan) ?? activeVariant(build)
   const id = useId()
-  const [draft, setDraft] = useState<EntryDraft>({
-    ...FRESH,
-    kind: cans[0]?.emptyAt === undefined ? 'fitted' : 'emptied',
-    date: today,
-    part: undefined,
-    level: 'full',
-    reading: { state: 'idle', way: 'crankcase', at: undefined, side: 'vacuum' },
-  })
+  const [draft, setDraft] = useState<EntryDraft>(
+    old
+      ? draftOf(old, units)
+      : {
+          ...FRESH,
+          kind: forecasts[0]?.emptyAt === undefined ? 'fitted' : 'emptied',
+          date: today,
+          part: undefined,
+          level: 'full',
+          reading: { state: 'idle', way: 'crankcase', at: undefined, side: 'vacuum' },
+        },
+  )
+  const cans = old
+    ? cansOfEntry(variant, old)
+    : forecasts.map((c) => ({ id: c.part, name: c.name, logged: c.emptyAt !== undefined }))
+  const withoutCan = old !== undefined && old.part === undefined
   const [doubted, setDoubted] = useState<readonly string[]>([])
   const [problems, setProblems] = useState<EntryProblems>({})
   const [done, setDone] = useState('')
@@ -56,13 +88,10 @@ export function EntryForm() {
   const change = (to: Partial<EntryDraft>) => setDraft({ ...draft, ...to })
 
   function submit(sure = false): void {
-    const made = logEntryOf(draft, {
-      variant,
-      cans: cans.map((c) => c.part),
-      units,
-      today,
-      newId: () => crypto.randomUUID(),
-    })
+    const context = { variant, cans: cans.map((c) => c.id), units, today, withoutCan }
+    const made = old
+      ? changedEntry(old, draft, context)
+      : logEntryOf(draft, { ...context, newId: () => crypto.randomUUID() })
     setProblems(made.problems ?? {})
     setDone('')
     if (made.problems) {
@@ -70,15 +99,20 @@ export function EntryForm() {
       return
     }
     const { entry } = made
-    const strange = sure ? [] : doubts(build, cans, entry, teller(units))
+    const others = old ? { ...build, log: build.log.filter((e) => e.id !== old.id) } : build
+    const strange = sure ? [] : doubts(others, forecasts, entry, teller(units))
     setDoubted(strange)
     if (strange.length > 0) return
     act(
       kind === 'level'
         ? [upsertLogEntry(entry), setField(['engine', 'oilLevelPct'], LEVEL_PCT[level])]
         : upsertLogEntry(entry),
-      `Log: ${LOG_ENTRIES[kind].name.toLowerCase()}`,
+      old ? `Log entry of ${old.date} changed` : `Log: ${LOG_ENTRIES[kind].name.toLowerCase()}`,
     )
+    if (old) {
+      onDone?.()
+      return
+    }
     change({ ...FRESH, part: undefined })
     setDone(kind === 'emptied' ? 'Noted. The forecast has taken it in.' : 'Noted.')
   }
@@ -114,15 +148,21 @@ export function EntryForm() {
   return (
     <form
       className="no-print"
-      aria-label="New entry"
+      aria-label={old ? `The entry of ${old.date}` : 'New entry'}
       onSubmit={(e) => {
         e.preventDefault()
         submit()
       }}
     >
       <fieldset>
-        <legend className="head w-full border-b-[1.5px] border-ink pb-1">New entry</legend>
-        <div className="mt-2 flex flex-wrap gap-1" role="radiogroup" aria-label="What was done">
+        <legend className={old ? 'sr-only' : 'head w-full border-b-[1.5px] border-ink pb-1'}>
+          {old ? `The entry of ${old.date}` : 'New entry'}
+        </legend>
+        <div
+          className={`mt-2 flex-wrap gap-1 ${LOG_ENTRIES[kind].typed ? 'flex' : 'hidden'}`}
+          role="radiogroup"
+          aria-label="What was done"
+        >
           {KINDS.map((k) => (
             <label
               key={k}
@@ -165,12 +205,28 @@ export function EntryForm() {
             )}
           </div>
           {field('odometerKm', LOG_FIELDS.odometerKm)}
-          {ofCan && cans.length > 1 && (
+          {plan !== undefined && build.variants.length > 1 && (
+            <Choice
+              id={`${id}-plan`}
+              label="Plan on the car then"
+              value={plan}
+              options={build.variants.map((v) => ({ value: v.id, name: planName(v, build.engine) }))}
+              onChange={setPlan}
+            />
+          )}
+          {ofCan && (cans.length > 1 || withoutCan) && (
             <Choice
               id={`${id}-part`}
               label="Which can"
               value={draft.part ?? ''}
-              options={[{ value: '', name: 'choose' }, ...cans.map((c) => ({ value: c.part, name: c.name }))]}
+              options={[
+                { value: '', name: withoutCan ? NO_CAN : 'choose' },
+                // of what is not fitted yet that is what there is to note
+                ...cans.map((c) => ({
+                  value: c.id,
+                  name: c.logged || kind === 'fitted' ? c.name : `${c.name}, not yet noted as fitted`,
+                })),
+              ]}
               onChange={(p) => change({ part: p === '' ? undefined : p })}
               problem={problems.part}
             />
@@ -248,7 +304,7 @@ export function EntryForm() {
         )}
         <div className="mt-3 flex flex-wrap items-center gap-4">
           <button type="submit" className="button button-main">
-            Note it
+            {old ? 'Change it' : 'Note it'}
           </button>
           <span role="status" className="text-good">
             {done}

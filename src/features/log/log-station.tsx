@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic'
 import { activeVariant } from '@/plan/edit/edit'
 import { Later } from '@/ui/later'
+import { OfTheCar } from '../workspace/on-car'
 import { useWorkspace } from '../workspace/store'
 import { CanGauge } from './can-gauge'
 import { Entries } from './entries'
@@ -20,6 +21,14 @@ const Season = dynamic(() => import('./season'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDayPanel), { ssr: false })
 
 export function LogStation() {
+  return (
+    <OfTheCar about="The log, the forecast and the reminder are of the plan on the car.">
+      <OfCans />
+    </OfTheCar>
+  )
+}
+
+function OfCans() {
   const parts = useWorkspace((s) => activeVariant(s.build).parts)
   const boxes = parts.flatMap((p) => (p.kind === 'can' ? [p] : []))
   const track = useWorkspace((s) => s.build.duty.hours.track > 0)

@@ -341,6 +341,8 @@ export const buildSchema = shape({
     .optional()
     .default(undefined),
   active: id(),
+  /** the plan that is on the car; left out: the one whose can the log last tells of */
+  fitted: reference(40).optional(),
   variants: array(variantSchema)
     .required('is missing')
     .min(1, 'needs at least one')

@@ -22,6 +22,7 @@ type NamedThing = { readonly id: string; readonly name: string; readonly kind?: 
 const WORDS: Readonly<Record<string, string>> = {
   name: 'name',
   active: 'plan shown',
+  fitted: 'plan on the car',
   units: 'units',
   about: 'line under the name',
   from: 'end it starts from',

@@ -247,13 +247,17 @@ export const removePlan =
 /** Whether one entry stands before another in the log. */
 const earlier = (a: LogEntry, b: LogEntry) => (a.date === b.date ? a.odometerKm < b.odometerKm : a.date < b.date)
 
-/** Notes an entry in the log, or puts a corrected one in its place. */
+/** Notes an entry in the log, or puts a corrected one in its place. A can fitted last of all puts its plan on the car. */
 export const upsertLogEntry =
   (entry: LogEntry): EditBuilder =>
-  ({ log }) => {
+  ({ log, fitted }) => {
     const next = log.find((e) => e.id !== entry.id && earlier(entry, e))
     const put = insert(['log'], entry, next?.id ?? null)
-    return log.some((e) => e.id === entry.id) ? [remove(['log', entry.id]), put] : [put]
+    const onCar =
+      entry.kind === 'fitted' && next === undefined && fitted !== undefined && entry.plan !== undefined
+        ? setField(['fitted'], entry.plan)({} as Build)
+        : []
+    return [...(log.some((e) => e.id === entry.id) ? [remove(['log', entry.id])] : []), put, ...onCar]
   }
 
 /** Takes an entry out of the log. */

@@ -56,3 +56,17 @@ export function leakTest(build: Build, fromPa: number, toPa: number, seconds: nu
   const ringsM2 = leakM2 * facts.cylinders
   return { areaM2, holeM: Math.sqrt((4 * areaM2) / Math.PI), ringsM2, good: areaM2 <= 2 * ringsM2 + BESIDES }
 }
+
+/** How the note of a leak test begins. */
+const LEAK_TEST = 'Leak test: '
+
+/** What a leak test's entry in the log says: the judgement, whole. */
+export const leakNote = (says: string): string => LEAK_TEST + says
+
+/** What the last leak test with a plan on the engine said, and on which day; undefined before one. */
+export function lastLeakTest(build: Build, plan: string): { readonly says: string; readonly date: string } | undefined {
+  const entry = build.log.findLast(
+    (e) => (e.plan ?? build.variants[0]!.id) === plan && e.kind === 'checked' && e.note?.startsWith(LEAK_TEST),
+  )
+  return entry && { says: entry.note!.slice(LEAK_TEST.length), date: entry.date }
+}

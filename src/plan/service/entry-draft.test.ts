@@ -3,7 +3,7 @@ import { LOG_FIELDS, READING_WAYS } from '../document/log-fields'
 import { isSoundEntry } from '../document/sound-entry'
 import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
-import { logEntryOf, placesOf, type EntryDraft } from './entry-draft'
+import { changedEntry, draftOf, logEntryOf, placesOf, type EntryDraft } from './entry-draft'
 
 const build = newBuild({
   name: 'x',
@@ -110,3 +110,42 @@ test.each(Object.keys(READING_WAYS) as (keyof typeof READING_WAYS)[])(
     expect(made(reading({ way, at: places[0]?.id }, typed)).reading).toMatchObject({ state: 'idle' })
   },
 )
+
+describe('an entry put right', () => {
+  const entries = [
+    made({ typed: { odometerKm: '61237.4', ml: '35.5', waterMl: '3', sessions: '2' }, looks: 'milky' }),
+    made({ seen: 'overflowed', typed: { odometerKm: '1' } }),
+    made({ seen: 'dry', typed: { odometerKm: '1' } }),
+    made({ kind: 'oil-added', typed: { odometerKm: '1', ml: '500' } }),
+    made({ kind: 'level', level: 'low', typed: { odometerKm: '1' } }),
+    ...(Object.keys(READING_WAYS) as (keyof typeof READING_WAYS)[]).map((way) =>
+      made(
+        reading(
+          { way, at: placesOf(variant, way)[0]?.id, state: 'pull' },
+          Object.fromEntries(Object.keys(READING_WAYS[way].figures).map((key) => [key, '5.25'])),
+        ),
+      ),
+    ),
+  ]
+  test.each(entries.map((e) => [e.kind, e] as const))(
+    '%s: typed again untouched it is the same, in any units',
+    (_, e) => {
+      for (const system of ['metric', 'imperial'] as const) {
+        const units = { ...build.units, system, pressure: system === 'metric' ? 'kPa' : 'inHg' } as const
+        expect(changedEntry(e, draftOf(e, units), { ...context, units })).toEqual({ entry: e })
+      }
+    },
+  )
+  test('what is changed is changed, and nothing else', () => {
+    const [first] = entries
+    const now = { ...draftOf(first!, build.units), part: 'other', date: '2026-05-01' }
+    const changed = { ...now, typed: { ...now.typed, ml: '40' } }
+    expect(changedEntry(first!, changed, { ...context, cans: [can.id, 'other'] })).toEqual({
+      entry: { ...first, ml: 40, part: 'other', date: '2026-05-01' },
+    })
+  })
+  test('a leak test is about no can, and may stay so', () => {
+    const { part: _, ...leak } = made({ kind: 'checked', typed: { odometerKm: '1' } })
+    expect(changedEntry(leak, draftOf(leak, build.units), { ...context, withoutCan: true })).toEqual({ entry: leak })
+  })
+})

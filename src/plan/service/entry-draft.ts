@@ -6,7 +6,7 @@ import { LINE_FIELDS, type Field } from '../document/fields'
 import { LOG_ENTRIES, LOG_FIELDS, QUANTITIES, READING_WAYS, type ReadingWay } from '../document/log-fields'
 import type { LogEntry, Variant } from '../document/schema'
 import { isThrough } from '../document/kinds'
-import { readField } from '../edit/typed'
+import { fieldText, readField } from '../edit/typed'
 
 /** Fields that are typed as text. */
 export type TypedKey =
@@ -42,6 +42,8 @@ type EntryContext = {
   readonly units: UnitChoice
   readonly today: string
   readonly newId: () => string
+  /** it may be about no can: a leak test of the engine that is put right */
+  readonly withoutCan?: boolean
 }
 
 /** Places at which a way of reading can be used in a plan. */
@@ -59,7 +61,7 @@ const DIPSTICK: Field = { ...LINE_FIELDS.lengthMm, label: 'Mark on the dipstick'
 /** The entry of a draft, or what keeps it from being one. */
 export function logEntryOf(
   draft: EntryDraft,
-  { variant, cans, units, today, newId }: EntryContext,
+  { variant, cans, units, today, newId, withoutCan = false }: EntryContext,
 ): { readonly entry: LogEntry; readonly problems?: undefined } | { readonly problems: EntryProblems } {
   const problems: Partial<Record<keyof EntryProblems, string>> = {}
   const { kind, seen, reading, date } = draft
@@ -75,9 +77,9 @@ export function logEntryOf(
     return undefined
   }
   // with more than one can it is said each time: what was meant for one went into the other
-  const part = cans.length === 1 ? cans[0] : cans.find((c) => c === draft.part)
+  const part = cans.length === 1 && !withoutCan ? cans[0] : cans.find((c) => c === draft.part)
   const { ofCan } = LOG_ENTRIES[kind]
-  if (ofCan && part === undefined)
+  if (ofCan && part === undefined && !withoutCan)
     problems.part = cans.length === 0 ? 'There is no can in this circuit.' : 'Say which can it was.'
 
   /** What a can holds or gave: by the cup, or by the mark on its dipstick, by the bowl's own shape. */
@@ -129,4 +131,69 @@ export function logEntryOf(
   }
   // what was not said is not there
   return { entry: JSON.parse(JSON.stringify(entry)) as LogEntry }
+}
+
+/** The way in which a reading of the log was made. */
+function wayOf(r: NonNullable<LogEntry['reading']>): ReadingWay {
+  if (r.orificeMm !== undefined) return 'orifice'
+  if (r.velocityMPerS !== undefined) return 'velocity'
+  if (r.lpm !== undefined) return r.at === undefined ? 'meter' : 'flow'
+  return r.at === undefined ? 'crankcase' : 'drop'
+}
+
+/** An entry of the log as it would be typed, in the units in use; a crankcase under vacuum as its size, the side beside it. */
+export function draftOf(entry: LogEntry, units: UnitChoice): EntryDraft {
+  const { reading } = entry
+  const way = reading ? wayOf(reading) : 'crankcase'
+  const figures: Readonly<Partial<Record<string, Field>>> = { ...LOG_FIELDS, ...READING_WAYS[way].figures }
+  const values: Readonly<Partial<Record<string, unknown>>> = { ...reading, ...entry }
+  const typed = Object.entries(figures).flatMap(([key, field]) => {
+    const value = values[key]
+    if (typeof value !== 'number' || field === undefined) return []
+    const shown = way === 'crankcase' && key === 'kpa' ? Math.abs(value) : value
+    return [[key, fieldText(field, units, shown, 7)]]
+  })
+  return {
+    kind: entry.kind,
+    date: entry.date,
+    part: entry.part,
+    seen: entry.seen ?? 'measured',
+    looks: entry.looks ?? 'oil',
+    level: entry.level ?? 'full',
+    reading: {
+      state: reading?.state ?? 'idle',
+      way,
+      at: reading?.at,
+      side: (reading?.kpa ?? -1) > 0 ? 'pressure' : 'vacuum',
+    },
+    typed: Object.fromEntries(typed),
+    note: entry.note ?? '',
+  }
+}
+
+/** An entry as its draft was changed: a figure whose text nobody touched stays to the last digit what it was. */
+export function changedEntry(
+  entry: LogEntry,
+  draft: EntryDraft,
+  context: Omit<EntryContext, 'newId'>,
+): ReturnType<typeof logEntryOf> {
+  const before = draftOf(entry, context.units)
+  const made = logEntryOf(draft, { ...context, newId: () => entry.id })
+  if (made.problems) return made
+  const same = (key: string) => draft.typed[key as TypedKey] === before.typed[key as TypedKey]
+  const keep = <T extends object>(now: T, was: object): T =>
+    Object.fromEntries(
+      Object.entries(now).map(([key, value]) => {
+        const old = (was as Readonly<Record<string, unknown>>)[key]
+        return [key, typeof old === 'number' && same(key) ? old : (value as unknown)]
+      }),
+    ) as T
+  const { reading } = made.entry
+  const sameWay = draft.reading.way === before.reading.way && draft.reading.side === before.reading.side
+  return {
+    entry: {
+      ...keep(made.entry, draft.kind === entry.kind ? entry : { odometerKm: entry.odometerKm }),
+      ...(reading && entry.reading && sameWay ? { reading: keep(reading, entry.reading) } : {}),
+    },
+  }
 }

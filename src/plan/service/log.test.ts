@@ -1,4 +1,6 @@
 /** The log: tables in and out, doubts, track days, calibration, the calendar, frost, and the size of a can. */
+import { format } from 'date-fns'
+import { parseICS } from 'node-ical'
 import { finish } from '@/core/job'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { analyse } from '../analyse'
@@ -9,7 +11,8 @@ import { CLIMATE_FACTS, climateOf } from '../catalogue/climates'
 import { CLIMATES, LOG_KINDS } from '../document/bounds'
 import type { Build, LogEntry, PartOf } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { setField, setLine, setPart } from '../edit/edit-builders'
+import { setField, setLine, setPart, upsertLogEntry } from '../edit/edit-builders'
+import { asOnCar, fittedPlan } from '../document/fitted-plan'
 import { teller } from '../document/words'
 import { isSolved } from '../model/results'
 import { newBuild } from '../schools/new-build'
@@ -202,14 +205,50 @@ test('the calendar is an iCalendar file with a day for every can that is due (RF
   const due = logged(b, entry(b, '2026-10-01', 1000, { kind: 'fitted' }))
   const list = dueOf([summarise(due, analyse(due, DAY)), summarise(b, analyse(b, DAY))])
   expect(list.length).toBe(1)
-  const file = calendarOf(list)
+  const file = calendarOf(list, DAY)
   if (!file.ok) throw new Error(file.reason)
-  const lines = file.value.replaceAll('\r\n ', '').split('\r\n')
-  expect(lines[0]).toBe('BEGIN:VCALENDAR')
-  expect(lines).toContain('VERSION:2.0')
-  expect(lines).toContain(`DTSTART;VALUE=DATE:${list[0]!.date.replaceAll('-', '')}`)
-  expect(lines.some((l) => l.startsWith('SUMMARY:Log: look into the'))).toBe(true)
-  expect(calendarOf([]).ok).toBe(false)
+  expect(file.value).toContain('\r\nDURATION:P1D\r\n')
+  // read back by a library that has not written it
+  const [read, ...more] = Object.values(parseICS(file.value)).filter((x) => x?.type === 'VEVENT')
+  if (read?.type !== 'VEVENT') throw new Error('no entry')
+  expect(more).toEqual([])
+  expect(read.summary).toBe('Log: look into the catch can')
+  expect([read.datetype, format(read.start, 'yyyy-MM-dd')]).toEqual(['date', list[0]!.date])
+  expect(Number(read.end) - Number(read.start)).toBe(24 * 3600 * 1000)
+  expect(calendarOf([], DAY).ok).toBe(false)
+})
+
+test('with two cans the one that is fitted is told of, and the other says that it is not yet', () => {
+  const b = build('both-sides')
+  const [one, two] = activeVariant(b).parts.filter((p) => p.kind === 'can')
+  const half = logged(b, entry(b, '2026-10-01', 1000, { kind: 'fitted', part: two!.id }))
+  const { cans } = summarise(half, analyse(half, DAY))
+  expect(cans.map((c) => [c.name, c.logged])).toEqual([
+    [two!.name, true],
+    [one!.name, false],
+  ])
+  expect(dueOf([summarise(half, analyse(half, DAY))]).map((d) => d.can)).toEqual([two!.name])
+})
+
+test('forecast and calendar follow the plan on the car, whichever is shown', () => {
+  const b = build('vacuum-side-can')
+  const idea = { ...activeVariant(build('both-sides')), id: 'idea' }
+  const both = { ...b, variants: [...b.variants, idea], active: 'idea' }
+  expect(fittedPlan(both)).toBeUndefined()
+  expect(asOnCar(both)).toBe(both)
+  // said by the log, by the newest of its entries
+  const first = entry(b, '2026-10-01', 1000, { kind: 'fitted', plan: b.active })
+  expect(fittedPlan(logged(both, first))?.id).toBe(b.active)
+  expect(asOnCar(logged(both, first)).active).toBe(b.active)
+  const later = entry(b, '2026-10-20', 1500, { kind: 'fitted', plan: 'idea' })
+  expect(fittedPlan(logged(both, first, later))?.id).toBe('idea')
+  // said by the builder, until a can is fitted with another plan
+  const said = after(logged(both, first, later), setField(['fitted'], b.active))
+  expect(fittedPlan(said)?.id).toBe(b.active)
+  const newest = entry(b, '2026-11-01', 1700, { kind: 'fitted', plan: 'idea' })
+  expect(fittedPlan(after(said, upsertLogEntry({ ...newest, id: 'newest' })))?.id).toBe('idea')
+  const old = entry(b, '2026-09-01', 900, { kind: 'fitted', plan: 'idea' })
+  expect(fittedPlan(after(said, upsertLogEntry({ ...old, id: 'old' })))?.id).toBe(b.active)
 })
 
 test('frost: a hot climate freezes nothing, a cold one does, sooner the more water; ice shuts the crankcase in', () => {
@@ -380,7 +419,7 @@ test('the garage and the calendar tell the look that the log tells', () => {
   const b = build('breather-side-can', 'street')
   const fitted = logged(b, entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined }))
   const a = analyse(fitted, '2026-03-02')
-  const seen = summarise(fitted, a).can!
+  const seen = summarise(fitted, a).cans[0]!
   expect([seen.checkBy, seen.checkDate]).toEqual([a.cans[0]!.checkBy, a.cans[0]!.checkDate])
   expect(dueOf([summarise(fitted, a)])[0]!.date).toBe(a.cans[0]!.checkDate)
 })

@@ -3,28 +3,37 @@ import type { StateId } from '@/core/engine/states'
 import type { Range } from '@/core/service/fill'
 import type { UnitChoice } from '@/core/units/units'
 import type { Analysis } from '../analyse'
+import { fittedPlan } from '../document/fitted-plan'
 import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
 import { judgeState } from '../model/limits'
-import type { LookReason } from '../model/results'
+import type { CanForecast, LookReason } from '../model/results'
+import { planName } from '../schools/schools'
 import type { Severity } from '../verdicts/verdict'
+
+export type CanSummary = {
+  readonly name: string
+  readonly share: Range
+  readonly checkBy: number | undefined
+  readonly left: number | undefined
+  readonly checkDate: string | undefined
+  readonly checkReason: LookReason
+  /** noted as fitted: its contents are known since */
+  readonly logged: boolean
+}
 
 export type BuildSummary = {
   readonly name: string
   readonly about: string
   readonly units: UnitChoice
+  /** the plan that all of this is about, and whether it is on the car */
+  readonly plan: string
+  readonly onCar: boolean
   readonly states: readonly { readonly id: StateId; readonly gauge: number | undefined; readonly judged: Severity }[]
   readonly verdicts: readonly Severity[]
   readonly worst: string | undefined
-  /** the can that must be looked at first */
-  readonly can?: {
-    readonly name: string
-    readonly share: Range
-    readonly checkBy: number | undefined
-    readonly left: number | undefined
-    readonly checkDate: string | undefined
-    readonly checkReason: LookReason
-    readonly logged: boolean
-  }
+  /** cans that are emptied: those noted as fitted first, of these the first due first */
+  readonly cans: readonly CanSummary[]
   /** lower is more urgent */
   readonly urgency: number
 }
@@ -33,16 +42,21 @@ const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
 
 /** What the garage shows of a build: the worst verdict, cans and their days. */
 export function summarise(build: Build, a: Analysis): BuildSummary {
-  const first = a.cans
+  const toGo = (c: CanForecast) => c.checkBy - c.odometerNow
+  const isLogged = (c: CanForecast) => c.emptyAt !== undefined
+  const cans = a.cans
     .filter((c) => c.known)
-    .toSorted((x, y) => x.checkBy - x.odometerNow - (y.checkBy - y.odometerNow))[0]
-  const left = first ? first.checkBy - first.odometerNow : Infinity
+    .toSorted((x, y) => Number(isLogged(y)) - Number(isLogged(x)) || toGo(x) - toGo(y))
+  const first = cans[0]
+  const left = first ? toGo(first) : Infinity
   const open = a.verdicts.filter((v) => v.severity !== 'ok')
   const weight = open.reduce((s, v) => s + { stop: 400, fix: 60, watch: 5, ok: 0 }[v.severity], 0)
   return {
     name: build.name,
     about: build.about,
     units: build.units,
+    plan: planName(activeVariant(build), build.engine),
+    onCar: fittedPlan(build)?.id === build.active,
     states: a.states.map((s) => ({
       id: s.id,
       gauge: s.solved ? s.crankcaseGauge : undefined,
@@ -50,20 +64,16 @@ export function summarise(build: Build, a: Analysis): BuildSummary {
     })),
     verdicts: open.map((v) => v.severity),
     worst: open[0]?.title,
-    can: first && {
-      name: first.name,
-      share: {
-        low: first.now.low / first.bowlM3,
-        mid: first.now.mid / first.bowlM3,
-        high: first.now.high / first.bowlM3,
-      },
-      checkBy: finite(first.checkBy),
-      left: finite(left),
-      checkDate: first.checkDate,
-      checkReason: first.checkReason,
-      logged: first.emptyAt !== undefined,
-    },
+    cans: cans.map((c) => ({
+      name: c.name,
+      share: { low: c.now.low / c.bowlM3, mid: c.now.mid / c.bowlM3, high: c.now.high / c.bowlM3 },
+      checkBy: finite(c.checkBy),
+      left: finite(toGo(c)),
+      checkDate: c.checkDate,
+      checkReason: c.checkReason,
+      logged: isLogged(c),
+    })),
     // a look that is due comes before everything, then what is wrong, then what is due next
-    urgency: (first?.emptyAt !== undefined && left <= 0 ? -1e6 : 0) - weight + Math.min(left, 2e7) / 1e5,
+    urgency: (first && isLogged(first) && left <= 0 ? -1e6 : 0) - weight + Math.min(left, 2e7) / 1e5,
   }
 }

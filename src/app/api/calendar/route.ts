@@ -2,6 +2,7 @@ import { listBuilds } from '@/server/builds'
 import { answering, refuse } from '@/server/http'
 import { judgeWhole } from '@/server/judge'
 import { today } from '@/server/today'
+import { asOnCar } from '@/plan/document/fitted-plan'
 import { calendarOf, dueOf } from '@/plan/studies/calendar'
 import { summarise } from '@/plan/studies/summary'
 
@@ -10,11 +11,12 @@ export const GET = answering(async () => {
   const day = today()
   const summaries = await Promise.all(
     (await listBuilds()).map(async (stored) => {
-      const judged = await judgeWhole(stored, day)
-      return judged.ok ? [summarise(stored.document, judged.value)] : []
+      const document = asOnCar(stored.document)
+      const judged = await judgeWhole({ ...stored, document }, day)
+      return judged.ok ? [summarise(document, judged.value)] : []
     }),
   )
-  const file = calendarOf(dueOf(summaries.flat()))
+  const file = calendarOf(dueOf(summaries.flat()), day)
   if (!file.ok) return refuse(404, file.reason)
   return new Response(file.value, {
     headers: {

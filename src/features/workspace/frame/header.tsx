@@ -6,12 +6,14 @@ import Link from 'next/link'
 import { usePathname } from 'next/navigation'
 import { Popover } from 'radix-ui'
 import type { UnitChoice } from '@/core/units/units'
+import { fittedPlan } from '@/plan/document/fitted-plan'
 import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
+import { carMark } from '../on-car'
 import { useWorkspace, useWorkspaceStore } from '../store'
 
 /** How saving stands, always in view; a failure says what is kept and where. */
@@ -122,25 +124,30 @@ export function Header({
   const about = useWorkspace((s) => s.build.about)
   const plan = useWorkspace((s) => activeVariant(s.build))
   const engine = useWorkspace((s) => s.build.engine)
+  const fitted = useWorkspace((s) => fittedPlan(s.build))
   const variant = planName(plan, engine)
+  const mark = carMark(plan, fitted)
   const here = usePathname()
   const history = useHistory()
   return (
     <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
       <Brand />
-      <div className="min-w-0 flex-1 leading-tight sm:max-w-40 sm:flex-none 2xl:max-w-60">
-        <h1 className="truncate text-base">{name}</h1>
-        <p className="truncate text-xs text-soft">{about}</p>
+      <div className="min-w-0 flex-1 leading-tight sm:max-w-[21rem] sm:flex-none 2xl:max-w-md">
+        <h1 className="text-base" title={about}>
+          {name}
+        </h1>
+        {/* whole, in as many rows as it needs */}
+        <button
+          type="button"
+          className="flex min-h-11 items-center gap-1 text-left text-soft hover:text-ink sm:min-h-7"
+          onClick={onPlans}
+          aria-label={`Plan: ${variant}${mark ? `, ${mark}` : ''}. Choose, add or compare plans`}
+        >
+          <span className="border-b border-rule-strong font-bold">{variant}</span>
+          {mark && <span className="shrink-0 text-xs whitespace-nowrap">{mark}</span>}
+          <ChevronDown size={16} aria-hidden className="shrink-0" />
+        </button>
       </div>
-      <button
-        type="button"
-        className="no-print flex min-h-11 min-w-0 items-center gap-1 border-b-[1.5px] border-rule-strong px-1 text-left hover:border-ink"
-        onClick={onPlans}
-        aria-label={`Plan: ${variant}. Choose, add or compare plans`}
-      >
-        <span className="max-w-32 truncate font-bold 2xl:max-w-48">{variant}</span>
-        <ChevronDown size={16} aria-hidden className="shrink-0" />
-      </button>
       <nav aria-label="Stations" className="order-last w-full sm:order-none sm:ml-auto sm:w-auto">
         <ol className="flex justify-between sm:justify-start">
           {STATIONS.map((s, i) => {

@@ -4,6 +4,7 @@ import { GitCompareArrows } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
+import { fittedPlan } from '@/plan/document/fitted-plan'
 import { addPlan, removePlan, setField, showPlan, type EditBuilder } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
@@ -17,6 +18,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
   const select = useWorkspace((s) => s.select)
   const [adding, setAdding] = useState(false)
   const variant = activeVariant(build)
+  const fitted = fittedPlan(build)
   // two devices that add a plan do not mean the same one
   const freshVariant = () => `plan-${crypto.randomUUID().slice(0, 8)}`
   const change = (builder: EditBuilder, name: string) => {
@@ -39,7 +41,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
       about={
         adding
           ? 'A ready circuit, sized for this engine. It becomes a plan of its own; nothing of the others is lost.'
-          : 'Circuits for the same engine, duty and log. The one chosen is what every station shows.'
+          : 'Circuits for the same engine, duty and log. The one chosen is what the stations show; forecast, reminder and garage follow the one on the car.'
       }
       wide
     >
@@ -107,6 +109,18 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                     }}
                   />
                 </label>
+                {fitted?.id === v.id ? (
+                  <span className="text-soft">on the car</span>
+                ) : (
+                  <button
+                    type="button"
+                    className="link-button"
+                    aria-label={`${v.name} is on the car`}
+                    onClick={() => act(setField(['fitted'], v.id), `Plan ${v.name} is on the car`)}
+                  >
+                    {fitted ? 'An idea: put it on the car' : 'It is on the car'}
+                  </button>
+                )}
                 <button
                   type="button"
                   className="link-button"

@@ -7,6 +7,7 @@ import { SeverityMark } from '@/ui/marks'
 import { fixIn, useUnits, useWorkspace } from '../store'
 import { Turns } from '../jobs/turns'
 import { figureOfVerdict } from '../figures/verdict-figure'
+import { STATIONS } from './stations'
 import { WorkingButton } from '../figures/working-popover'
 
 const plural = (n: number, word: string) => `${n} ${word}`
@@ -38,8 +39,15 @@ export function VerdictsLink() {
 export function VerdictRail() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   const refusal = useWorkspace((s) => s.refusal)
+  const here = usePathname()
   const open = verdicts.filter((v) => v.severity !== 'ok')
   const good = verdicts.filter((v) => v.severity === 'ok')
+  const station = STATIONS.find((s) => here.endsWith(`/${s.key}`))
+  // where there is no station, as beside a comparison, all of them stand open
+  const ofHere = station ? open.filter((v) => v.at.station === station.key) : open
+  const elsewhere = STATIONS.filter((s) => station && s !== station)
+    .map((s) => ({ ...s, verdicts: open.filter((v) => v.at.station === s.key) }))
+    .filter((s) => s.verdicts.length > 0)
   return (
     <section
       aria-label="Verdicts"
@@ -65,23 +73,38 @@ export function VerdictRail() {
             tube, a smoke test, a look after the first drive.
           </p>
         )}
-        <ul>
-          {open.map((v) => (
-            <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />
-          ))}
-        </ul>
-        {good.length > 0 && (
-          <details className="mt-3" open={open.length < 3}>
-            <summary className="flex min-h-9 items-center text-soft">{good.length} in order</summary>
-            <ul>
-              {good.map((v) => (
-                <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />
-              ))}
-            </ul>
-          </details>
+        {station && open.length > 0 && ofHere.length === 0 && (
+          <p className="py-3 text-soft">Nothing to mend at {station.name}.</p>
         )}
+        <VerdictList verdicts={ofHere} />
+        {elsewhere.map((s) => (
+          <VerdictFold key={s.key} name={s.name} about={countVerdicts(s.verdicts)} verdicts={s.verdicts} />
+        ))}
+        {good.length > 0 && <VerdictFold name="In order" about={`${good.length}`} verdicts={good} />}
       </div>
     </section>
+  )
+}
+
+function VerdictList({ verdicts }: { verdicts: readonly Verdict[] }) {
+  return (
+    <ul>
+      {verdicts.map((v) => (
+        <VerdictItem key={`${v.rule} ${v.subject}`} verdict={v} />
+      ))}
+    </ul>
+  )
+}
+
+/** Verdicts folded under a name with how many and how bad they are. */
+function VerdictFold({ name, about, verdicts }: { name: string; about: string; verdicts: readonly Verdict[] }) {
+  return (
+    <details className="border-t border-rule">
+      <summary className="min-h-11 content-center">
+        <span className="font-bold">{name}</span> <span className="float-right text-soft">{about}</span>
+      </summary>
+      <VerdictList verdicts={verdicts} />
+    </details>
   )
 }
 

@@ -5,6 +5,7 @@ import { useEffect, useState, type ReactNode } from 'react'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { useAutosave } from '../saving/autosave'
+import { Title, useAddress } from './address'
 import { Header, useHistory } from './header'
 import { PaperHead } from './paper-head'
 import { StateSwitch, typingIn } from './state-switch'
@@ -43,6 +44,7 @@ export function Workspace({
 
 function Frame({ children }: { children: ReactNode }) {
   const ready = useAutosave()
+  useAddress(ready)
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const whatIf = useWorkspace((s) => s.whatIf !== undefined)
   const unsaved = useWorkspace((s) => s.save.kind === 'clash' || s.save.kind === 'refused')
@@ -76,6 +78,7 @@ function Frame({ children }: { children: ReactNode }) {
   return (
     <fieldset role="none" disabled={!ready} className="contents">
       <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
+        <Title />
         <PaperHead />
         <Header
           onPalette={() => setOpen('palette')}

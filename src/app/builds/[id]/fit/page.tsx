@@ -1,7 +1,5 @@
 import { FitStation } from '@/features/fit/fit-station'
 
-export const metadata = { title: 'Fit' }
-
 export default function FitPage() {
   return <FitStation />
 }
