@@ -5,6 +5,7 @@
 import { createServer, type RequestListener } from 'node:http'
 import compression from 'compression'
 import createNext from 'next'
+import sirv from 'sirv'
 import { allowedBy, guard, headers } from './guard'
 import { inOrder, type Middleware } from './in-order'
 import { pageCache, renderedVersions } from './page-cache'
@@ -19,6 +20,21 @@ const compress = compression({
   },
 }) as unknown as Middleware
 
+/** Scripts, styles and fonts of the build, packed when it was made: a name never means another file. */
+const STATIC = '/_next/static'
+function built(): Middleware {
+  const files = sirv('.next/static', { brotli: true, immutable: true, maxAge: 365 * 24 * 3600, etag: true })
+  return (request, response, next) => {
+    const { url = '' } = request
+    if (!url.startsWith(`${STATIC}/`)) return next()
+    request.url = url.slice(STATIC.length)
+    files(request, response, () => {
+      request.url = url
+      next()
+    })
+  }
+}
+
 async function serve(mode: string | undefined): Promise<void> {
   const development = mode === 'dev'
   const port = Number(process.env.PORT)
@@ -32,6 +48,7 @@ async function serve(mode: string | undefined): Promise<void> {
     inOrder(
       guard(allowedBy(process.env)),
       headers(development),
+      ...(development ? [] : [built()]),
       compress,
       // a development server draws every page anew: its source may be another
       ...(development ? [] : [pageCache(application)]),
