@@ -174,7 +174,7 @@ test('Ctrl+K: a command of the program before an edit, nothing where nothing mat
   await expect(page.getByText(/^Enter changes the plan: .* Undo takes it back\.$/)).toBeVisible()
 })
 
-test('first page under 200 kB of compressed script, stations under 350', async ({ browser, ivent }) => {
+test('first page under 150 kB of compressed script, stations under 280', async ({ browser, ivent }) => {
   const heron = await ivent.build('Heron')
   const weigh = async (path: string): Promise<number> => {
     const context = await browser.newContext()
@@ -205,6 +205,6 @@ test('first page under 200 kB of compressed script, stations under 350', async (
   test.info().annotations.push({ type: 'kB of script', description: JSON.stringify(weights) })
   console.log('kB of compressed script', weights)
   const [first, ...stations] = Object.values(weights)
-  expect(first).toBeLessThan(200)
-  for (const w of stations) expect(w).toBeLessThan(350)
+  expect(first).toBeLessThan(150)
+  for (const w of stations) expect(w).toBeLessThan(280)
 })

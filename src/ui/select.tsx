@@ -1,53 +1,44 @@
 'use client'
-import { Check, ChevronDown } from 'lucide-react'
-import { Select as Radix } from 'radix-ui'
+/** A choice of one from a list; what draws the list is loaded when the first is opened. */
+import { ChevronDown } from 'lucide-react'
+import { useState, type ComponentType, type KeyboardEvent } from 'react'
 
 export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
+export type SelectProps<T extends string> = {
+  readonly value: T | undefined
+  readonly options: readonly Option<T>[]
+  readonly onChange: (value: T) => void
+  readonly label: string
+  readonly id?: string
+  readonly className?: string
+}
 
-export function Select<T extends string>({
-  value,
-  options,
-  onChange,
-  label,
-  id,
-  className = '',
-}: {
-  value: T | undefined
-  options: readonly Option<T>[]
-  onChange: (value: T) => void
-  label: string
-  id?: string
-  className?: string
-}) {
+/** Keys that open a list. */
+const OPENS = new Set(['Enter', ' ', 'ArrowDown', 'ArrowUp'])
+
+export function Select<T extends string>(props: SelectProps<T>) {
+  const { value, options, label, id, className = '' } = props
+  const [List, setList] = useState<ComponentType<SelectProps<string>> | undefined>(undefined)
+  const open = () => void import('./select-list').then((m) => setList(() => m.default))
+  // from then on it is a list that can be open
+  if (List) return <List {...(props as unknown as SelectProps<string>)} />
   return (
-    <Radix.Root value={value ?? ''} onValueChange={(v) => onChange(v as T)}>
-      <Radix.Trigger
-        id={id}
-        aria-label={label}
-        className={`field flex items-center justify-between gap-1 text-left ${className}`}
-      >
-        <Radix.Value placeholder="choose" />
-        <Radix.Icon>
-          <ChevronDown size={16} aria-hidden />
-        </Radix.Icon>
-      </Radix.Trigger>
-      <Radix.Portal>
-        <Radix.Content className="menu max-h-[70vh] p-1" position="popper" sideOffset={4}>
-          <Radix.Viewport>
-            {options.map((o) => (
-              <Radix.Item key={o.value} value={o.value} className="menu-item pr-8">
-                <span>
-                  <Radix.ItemText>{o.name}</Radix.ItemText>
-                  {o.about && <span className="block text-xs text-soft">{o.about}</span>}
-                </span>
-                <Radix.ItemIndicator className="ml-auto">
-                  <Check size={16} aria-hidden />
-                </Radix.ItemIndicator>
-              </Radix.Item>
-            ))}
-          </Radix.Viewport>
-        </Radix.Content>
-      </Radix.Portal>
-    </Radix.Root>
+    <button
+      type="button"
+      id={id}
+      role="combobox"
+      aria-expanded={false}
+      aria-label={label}
+      className={`field flex items-center justify-between gap-1 text-left ${className}`}
+      onClick={open}
+      onKeyDown={(e: KeyboardEvent) => {
+        if (!OPENS.has(e.key)) return
+        e.preventDefault()
+        open()
+      }}
+    >
+      <span>{options.find((o) => o.value === value)?.name ?? 'choose'}</span>
+      <ChevronDown size={16} aria-hidden />
+    </button>
   )
 }

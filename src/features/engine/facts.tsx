@@ -1,6 +1,5 @@
 'use client'
 /** The engine as the builder knows it: facts, condition, use, place. */
-import { Popover } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { ENGINE_CLASSES } from '@/plan/catalogue/engines'
 import { ENGINE_FIELDS } from '@/plan/document/fields'
@@ -8,6 +7,7 @@ import { setField } from '@/plan/edit/edit-builders'
 import { setFreshAir } from '@/plan/edit/fresh-air'
 import { crankcaseCc, defaultOf, pistonPhaseDeg, pulsates } from '@/plan/model/engine'
 import { freshAirOf, freshHoleMm, type FreshAir } from '@/plan/catalogue/fresh-air'
+import { PopoverButton } from '@/ui/popover'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
 import { useWorkspace } from '../workspace/store'
@@ -204,28 +204,28 @@ function FreshAirFacts() {
 function StartFromClass() {
   const act = useWorkspace((s) => s.act)
   return (
-    <Popover.Root>
-      <Popover.Trigger className="link-button">Start from a class</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          className="menu max-h-[60vh] w-80 overflow-auto p-1"
-          align="end"
-          sideOffset={4}
-          aria-label="Engine classes"
-        >
-          {ENGINE_CLASSES.map(({ key, name, ...facts }) => (
-            <Popover.Close
-              key={key}
-              className="menu-item w-full text-left hover:bg-blue-wash"
-              onClick={() =>
-                act([setField(['engine'], { ...facts, overrides: {} }), setField(['about'], name)], `Engine: ${name}`)
-              }
-            >
-              {name}
-            </Popover.Close>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverButton
+      label="Engine classes"
+      button="Start from a class"
+      buttonClass="link-button"
+      panelClass="max-h-[60vh] w-80 overflow-auto p-1"
+      align="end"
+    >
+      {(close) =>
+        ENGINE_CLASSES.map(({ key, name, ...facts }) => (
+          <button
+            type="button"
+            key={key}
+            className="menu-item w-full text-left hover:bg-blue-wash"
+            onClick={() => {
+              close()
+              act([setField(['engine'], { ...facts, overrides: {} }), setField(['about'], name)], `Engine: ${name}`)
+            }}
+          >
+            {name}
+          </button>
+        ))
+      }
+    </PopoverButton>
   )
 }

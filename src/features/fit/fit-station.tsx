@@ -17,10 +17,12 @@ import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
 import { StepDrawing } from './step-drawing'
-import { Proof } from './proof'
-import { BlowTest, LeakTestPanel } from './proof-tests'
 
 // its code is long, and only paper shows it
+// what proves the fitting comes with its step
+const Proof = dynamic(() => import('./proof').then((m) => m.Proof), { ssr: false })
+const BlowTest = dynamic(() => import('./proof-tests').then((m) => m.BlowTest), { ssr: false })
+const LeakTestPanel = dynamic(() => import('./proof-tests').then((m) => m.LeakTestPanel), { ssr: false })
 const PrintedReadings = dynamic(() => import('./printed-readings').then((m) => m.PrintedReadings))
 
 /** A pause longer than this is not work on one step, s. */

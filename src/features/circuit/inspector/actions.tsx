@@ -1,9 +1,9 @@
 'use client'
 /** What can be done here, by the job: only joins that make sense. */
-import { Popover } from 'radix-ui'
 import { actionsFor, type EditAction } from '@/plan/edit/actions'
 import type { OfferGroup } from '@/plan/edit/offers'
 import { activeVariant } from '@/plan/edit/edit'
+import { PopoverButton } from '@/ui/popover'
 import { useWorkspace } from '../../workspace/store'
 
 const GROUPS: Readonly<Record<OfferGroup, string>> = {
@@ -26,37 +26,38 @@ export function Actions() {
     if (edit(a.edits, a.label) && ENDS_CHOICE.has(a.key)) select(undefined)
   }
   return (
-    <Popover.Root>
-      <Popover.Trigger className="button no-print mt-1 w-full !min-h-10">Change it…</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          className="menu max-h-[70vh] w-80 overflow-y-auto p-2"
-          side="left"
-          sideOffset={6}
-          collisionPadding={10}
-          aria-label="What can be done here"
-        >
-          {[...new Set(actions.map((a) => a.group))].map((g) => (
-            <section key={g} aria-label={g}>
-              <h4 className="px-2 pt-2 text-xs text-soft">{GROUPS[g]}</h4>
-              <ul>
-                {actions
-                  .filter((a) => a.group === g)
-                  .map((a) => (
-                    <li key={a.key}>
-                      <Popover.Close
-                        className="menu-item w-full !min-h-9 text-left hover:bg-blue-wash"
-                        onClick={() => run(a)}
-                      >
-                        {a.label}
-                      </Popover.Close>
-                    </li>
-                  ))}
-              </ul>
-            </section>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverButton
+      label="What can be done here"
+      button="Change it…"
+      buttonClass="button no-print mt-1 w-full !min-h-10"
+      panelClass="max-h-[70vh] w-80 overflow-y-auto p-2"
+      side="left"
+    >
+      {(close) =>
+        [...new Set(actions.map((a) => a.group))].map((g) => (
+          <section key={g} aria-label={g}>
+            <h4 className="px-2 pt-2 text-xs text-soft">{GROUPS[g]}</h4>
+            <ul>
+              {actions
+                .filter((a) => a.group === g)
+                .map((a) => (
+                  <li key={a.key}>
+                    <button
+                      type="button"
+                      className="menu-item w-full !min-h-9 text-left hover:bg-blue-wash"
+                      onClick={() => {
+                        close()
+                        run(a)
+                      }}
+                    >
+                      {a.label}
+                    </button>
+                  </li>
+                ))}
+            </ul>
+          </section>
+        ))
+      }
+    </PopoverButton>
   )
 }

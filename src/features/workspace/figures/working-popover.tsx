@@ -1,10 +1,10 @@
 'use client'
 /** The working of a figure beside whatever shows it: a button in a table, a label in a picture. */
-import { Popover } from 'radix-ui'
 import dynamic from 'next/dynamic'
 import { useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
 import type { FigureRef } from '@/plan/explain/figures'
 import type { Working } from '@/plan/explain/workings'
+import { PopoverPanel } from '@/ui/popover'
 
 // worked out, and its code loaded, when someone asks
 const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
@@ -28,26 +28,14 @@ function WorkingPopover({
   onOpenChange: (open: boolean) => void
 }) {
   return (
-    <Popover.Root open onOpenChange={onOpenChange}>
-      <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
-      <Popover.Portal>
-        <Popover.Content
-          className="menu max-h-[var(--radix-popover-content-available-height)] w-[26rem] max-w-[94vw] overflow-auto p-4"
-          sideOffset={6}
-          collisionPadding={12}
-          aria-label="Working"
-          onInteractOutside={(e) => {
-            if (anchor.current?.contains(e.target as Node)) e.preventDefault()
-          }}
-          onCloseAutoFocus={(e) => {
-            e.preventDefault()
-            ;(anchor.current as HTMLElement | SVGElement | null)?.focus()
-          }}
-        >
-          <WorkingSheet of={of} absolute={absolute ?? false} digits={digits} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverPanel
+      label="Working"
+      anchor={anchor}
+      onClose={() => onOpenChange(false)}
+      className="max-h-[var(--radix-popover-content-available-height)] w-[26rem] max-w-[94vw] overflow-auto p-4"
+    >
+      <WorkingSheet of={of} absolute={absolute ?? false} digits={digits} />
+    </PopoverPanel>
   )
 }
 

@@ -4,13 +4,13 @@ import { Brand } from '@/ui/brand'
 import { ChevronDown, Command, Download, History, Redo2, Ruler, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
-import { Popover } from 'radix-ui'
 import type { UnitChoice } from '@/core/units/units'
 import { fittedPlan } from '@/plan/document/fitted-plan'
 import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
+import { PopoverButton } from '@/ui/popover'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
 import { carMark } from '../on-car'
@@ -95,18 +95,22 @@ function UnitsMenu() {
     </fieldset>
   )
   return (
-    <Popover.Root>
-      <Popover.Trigger className="button-quiet" aria-label="Units" title="Units">
-        <Ruler size={18} aria-hidden />
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content className="menu grid grid-cols-3 p-1" align="end" sideOffset={4} aria-label="Units">
+    <PopoverButton
+      label="Units"
+      name="Units"
+      button={<Ruler size={18} aria-hidden />}
+      buttonClass="button-quiet"
+      panelClass="grid grid-cols-3 p-1"
+      align="end"
+    >
+      {() => (
+        <>
           {group('system', 'Sizes', ['metric', 'imperial'])}
           {group('pressure', 'Pressure', ['kPa', 'inHg', 'inH2O', 'psi'])}
           {group('flow', 'Flow', ['l/min', 'cfm'])}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+        </>
+      )}
+    </PopoverButton>
   )
 }
 
