@@ -11,16 +11,12 @@ import { TroublePage } from '@/ui/trouble'
 export const metadata: Metadata = { title: 'Garage · Ivent' }
 export const dynamic = 'force-dynamic'
 
-/** Before everything: a build that cannot be read needs its owner first. */
-const UNREADABLE = -1e9
-/** After everything, until it is known. */
-const UNKNOWN = 1e9
-
 async function listed(head: ListedHead, day: string): Promise<ListedBuild> {
-  const { id, name } = head
+  const { id, name, revision, savedAt } = head
+  const row = { id, name, revision, savedAt }
   const found = await asResult(() => summariseStored(head, day, async () => (await readBuild(id))?.document))
-  if (!found.ok) return { id, name, trouble: found.reason }
-  return found.value ? { id, name, ...found.value } : { id, name, trouble: 'It has just been taken away.' }
+  if (!found.ok) return { ...row, trouble: found.reason }
+  return found.value ? { ...row, ...found.value } : { ...row, trouble: 'It has just been taken away.' }
 }
 
 export default async function GaragePage() {
@@ -31,8 +27,5 @@ export default async function GaragePage() {
   }))
   if (!found.ok) return <TroublePage title="The garage cannot be read" words={found.reason} />
   const { builds, removed } = found.value
-  const urgency = (b: ListedBuild) => ('trouble' in b ? UNREADABLE : (b.summary?.urgency ?? UNKNOWN))
-  return (
-    <Garage builds={builds.toSorted((a, b) => urgency(a) - urgency(b))} removed={removed} backups={listBackups()} />
-  )
+  return <Garage builds={builds} removed={removed} backups={listBackups()} />
 }

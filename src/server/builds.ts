@@ -41,13 +41,20 @@ export async function listBuilds(): Promise<StoredBuild[]> {
 }
 
 /** A build without its document: what a list needs. */
-export type ListedHead = { readonly id: string; readonly revision: number; readonly name: string }
+export type ListedHead = {
+  readonly id: string
+  readonly revision: number
+  readonly name: string
+  readonly savedAt: string
+}
 
 /** Builds in the garage, oldest first; their documents are not read, so that a damaged one hides no other. */
-export const listHeads = (): Promise<ListedHead[]> =>
-  query<ListedHead>(
-    'select id, head as revision, name from build where removed_at is null and not arriving order by created_at, id',
+export async function listHeads(): Promise<ListedHead[]> {
+  const rows = await query<{ id: string; revision: number; name: string; saved_at: Date }>(
+    'select b.id, b.head as revision, b.name, r.saved_at from build b join revision r on r.build_id = b.id and r.number = b.head where b.removed_at is null and not b.arriving order by b.created_at, b.id',
   )
+  return rows.map(({ saved_at, ...head }) => ({ ...head, savedAt: saved_at.toISOString() }))
+}
 
 export type RemovedBuild = { readonly id: string; readonly name: string; readonly removedAt: string }
 /** Builds taken out of the garage, the last one first. They are kept, and can be put back. */

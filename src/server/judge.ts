@@ -2,6 +2,7 @@
  * Analyses on the server: in worker threads, so that a heavy circuit keeps nobody waiting, with a time budget, and kept while nothing
  * changes. What a page needs now and what takes its time go through lanes of their own.
  */
+import { availableParallelism, loadavg } from 'node:os'
 import { fail, ok, type Result } from '@/core/result'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
@@ -22,7 +23,7 @@ const BUDGET_MS = 8000
 type Known = Map<string, Result<unknown>>
 
 /** Kept on globalThis: a development reload must not forget it. */
-const kept = globalThis as {
+const shared = globalThis as {
   iventJudged?: Known | undefined
   iventJudging?: Map<string, Promise<Result<unknown>>> | undefined
   iventSummaries?: Map<string, BuildSummary> | undefined
@@ -34,13 +35,18 @@ const DAMAGED =
 const tooLarge = (budgetMs: number) =>
   `This build is too large: it takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. Make the circuit smaller.`
 
+/** More wants to run than there are processors. */
+const isBusy = () => loadavg()[0]! > availableParallelism()
+
 /** How an answer came about: a build that is too large stays so; all else may go better next time. */
 type Judged<T> = { readonly result: Result<T>; readonly lasting: boolean }
 
 async function ask<T>(name: 'quick' | 'slow', asked: JudgeRequest, budgetMs: number): Promise<Judged<T>> {
   const ran = await runIn<T>(name, asked, budgetMs)
   if (ran.ended === 'done') return { result: ok(ran.value), lasting: true }
-  if (ran.ended === 'stopped') return { result: fail(tooLarge(budgetMs)), lasting: true }
+  // on a machine that has more to do than it can, the time says nothing of the build
+  if (ran.ended === 'stopped')
+    return isBusy() ? { result: fail(BUSY), lasting: false } : { result: fail(tooLarge(budgetMs)), lasting: true }
   if (ran.ended === 'crowded') return { result: fail(BUSY), lasting: false }
   console.error(`judge: ${logged(ran.error)}`)
   return { result: fail(DAMAGED), lasting: false }
@@ -65,7 +71,7 @@ const keyOf = (what: JudgeRequest['what'], { id, revision, document }: Stored, t
   `${databaseGeneration()} ${what} ${id} ${revision} ${document.active} ${today}`
 const summaryKeyOf = ({ id, revision }: JudgeKey, today: string) =>
   `${databaseGeneration()} summary ${id} ${revision} ${today}`
-const memory = (): Known => (kept.iventJudged ??= new Map())
+const memory = (): Known => (shared.iventJudged ??= new Map())
 
 /** What is known already; the last asked for is the last to go. */
 function recalled(key: string): Result<Analysis> | undefined {
@@ -88,7 +94,7 @@ function once(
   const key = keyOf(what, stored, today)
   const known = recalled(key)
   if (known) return Promise.resolve(known)
-  const judging = (kept.iventJudging ??= new Map())
+  const judging = (shared.iventJudging ??= new Map())
   const going = judging.get(key) as Promise<Result<Analysis>> | undefined
   if (going) return going
   const asked = ask<Analysis>(name, { what, build: stored.document, today }, BUDGET_MS).then(({ result, lasting }) => {
@@ -155,17 +161,22 @@ async function within<T>(ms: number, coming: Promise<T>): Promise<T | undefined>
   }
 }
 
-/** The analysis to sum a build up by, if it is there in time; else it is on its way. */
-async function inTime(stored: Stored, today: string): Promise<Result<Analysis> | undefined> {
-  if (pulsates(stored.document.engine)) {
-    const whole = recalled(keyOf('whole', stored, today))
-    if (!whole) judgeAtRest(stored, today)
-    return whole
-  }
+/**
+ * The analysis to sum a build up by, if it is there in time; else it is on its way. Where the turn of the crank is still to be followed it
+ * is the still flow, and `pending`.
+ */
+async function inTime(
+  stored: Stored,
+  today: string,
+): Promise<{ readonly analysis: Result<Analysis>; readonly pending: boolean } | undefined> {
+  const pumps = pulsates(stored.document.engine)
+  const whole = pumps ? recalled(keyOf('whole', stored, today)) : undefined
+  if (whole?.ok) return { analysis: whole, pending: false }
+  if (pumps && !whole) judgeAtRest(stored, today)
   const coming = once('quick', 'still', stored, today)
-  const result = await within(PATIENCE_MS, coming)
-  if (!result) void coming.then(() => worked(stored.id))
-  return result
+  const analysis = await within(PATIENCE_MS, coming)
+  if (!analysis) void coming.then(() => worked(stored.id))
+  return analysis && { analysis, pending: pumps && !whole }
 }
 
 /**
@@ -177,18 +188,20 @@ export async function summariseStored(
   today: string,
   document: () => Promise<Build | undefined>,
 ): Promise<Summarised | undefined> {
-  const summaries = (kept.iventSummaries ??= new Map())
+  const summaries = (shared.iventSummaries ??= new Map())
   const [key, lastKey] = [summaryKeyOf(head, today), `${databaseGeneration()} last ${head.id}`]
   const known = summaries.get(key)
   if (known) return { summary: known, pending: false }
-  const found = await document()
-  if (!found) return undefined
+  const kept = await document()
+  if (!kept) return undefined
   // what is due and what is wrong is told of the plan on the car
-  const build = asOnCar(found)
-  const result = await inTime({ ...head, document: build }, today)
-  if (!result) return { summary: summaries.get(lastKey), pending: true }
-  if (!result.ok) return { trouble: result.reason }
-  const summary = summarise(build, result.value)
+  const build = asOnCar(kept)
+  const found = await inTime({ ...head, document: build }, today)
+  if (!found || (!found.analysis.ok && found.analysis.reason === BUSY))
+    return { summary: summaries.get(lastKey), pending: true }
+  if (!found.analysis.ok) return { trouble: found.analysis.reason }
+  const summary = summarise(build, found.analysis.value)
+  if (found.pending) return { summary: summaries.get(lastKey) ?? summary, pending: true }
   summaries.set(key, summary)
   summaries.set(lastKey, summary)
   for (const old of [...summaries.keys()].slice(0, Math.max(0, summaries.size - 2 * MOST_KEPT))) summaries.delete(old)

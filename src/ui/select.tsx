@@ -1,7 +1,7 @@
 'use client'
 /** A choice of one from a list; what draws the list is loaded when the first is opened. */
 import { ChevronDown } from 'lucide-react'
-import { useState, type ComponentType, type KeyboardEvent } from 'react'
+import { useId, useState, type ComponentType, type KeyboardEvent } from 'react'
 
 export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
 export type SelectProps<T extends string> = {
@@ -18,6 +18,7 @@ const OPENS = new Set(['Enter', ' ', 'ArrowDown', 'ArrowUp'])
 
 export function Select<T extends string>(props: SelectProps<T>) {
   const { value, options, label, id, className = '' } = props
+  const list = useId()
   const [List, setList] = useState<ComponentType<SelectProps<string>> | undefined>(undefined)
   const open = () => void import('./select-list').then((m) => setList(() => m.default))
   // from then on it is a list that can be open
@@ -28,6 +29,7 @@ export function Select<T extends string>(props: SelectProps<T>) {
       id={id}
       role="combobox"
       aria-expanded={false}
+      aria-controls={list}
       aria-label={label}
       className={`field flex items-center justify-between gap-1 text-left ${className}`}
       onClick={open}

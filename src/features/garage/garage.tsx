@@ -1,20 +1,28 @@
 'use client'
 /** The builds, most urgent first. */
-import { Archive, BookOpen, CalendarDays, FolderInput, Plus } from 'lucide-react'
+import { Archive, BookOpen, CalendarDays, Download, FolderInput, Plus } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
-import type { Problem } from '@/plan/document/validate'
 import type { Waiting } from '../workspace/saving/device'
-import { Dialog } from '@/ui/dialog'
 import { download } from '@/ui/download'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
+import { bringIn, broughtInText, type Refused } from './bring-in'
+import { duplicate, setFacts, takeOut } from './change-build'
+import { FindBar, useFinding } from './find-bar'
+import { copyName, findBuilds, isAway, tagsOf } from './find-builds'
 import { GaragePalette } from './garage-palette'
-import { RemovedAndBackups, type BackupRow, type RemovedRow } from './removed-and-backups'
-import { changesWait, Ticket, type ListedBuild } from './ticket'
+import type { BackupRow, RemovedRow } from './removed-and-backups'
+import { changesWait, Ticket, type ListedBuild, type TicketAction } from './ticket'
 
-type Refused = { file: string; error: string; problems: readonly Problem[] }
+// none of them is there before someone asks
+const NameAndTags = dynamic(() => import('./name-and-tags'), { ssr: false })
+const RefusedFiles = dynamic(() => import('./refused-files'), { ssr: false })
+const RemovedAndBackups = dynamic(() => import('./removed-and-backups').then((m) => m.RemovedAndBackups), {
+  ssr: false,
+})
 
 /** Sends what was left unsaved on this device; what cannot be sent from here, by build. */
 function useWaiting(): ReadonlyMap<string, Waiting> {
@@ -69,42 +77,46 @@ export function Garage({
   const [kept, setKept] = useState(false)
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)
-  const [refused, setRefused] = useState<Refused | undefined>(undefined)
+  const [refused, setRefused] = useState<readonly Refused[]>([])
   const [removed, setRemoved] = useState<ListedBuild | undefined>(undefined)
+  const [named, setNamed] = useState<ListedBuild | undefined>(undefined)
   const [note, setNote] = useState('')
+  const { finding, find } = useFinding()
+  const shown = findBuilds(builds, finding)
+  const awayCount = builds.filter(isAway).length
 
-  const load = async (file: File) => {
-    setNote(`Reading ${file.name}…`)
-    const response = await fetch('/api/import', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: file,
-    }).catch(() => undefined)
-    const reply = (await response?.json().catch(() => ({}))) as
-      { id?: string; name?: string; error?: string; problems?: readonly Problem[] } | undefined
-    if (response?.ok) {
-      setNote(`${reply?.name} is in the garage.`)
-      router.refresh()
-    } else {
-      setNote('')
-      setRefused({
-        file: file.name,
-        error: reply?.error ?? 'Ivent does not answer. Nothing was changed.',
-        problems: reply?.problems ?? [],
-      })
-    }
+  const load = async (files: readonly File[]) => {
+    const came = await bringIn(files, setNote)
+    setNote(broughtInText(came))
+    setRefused(came.refused)
+    if (came.names.length > 0) router.refresh()
+  }
+  /** Says how it went; what has changed is drawn. */
+  const after = async (doing: Promise<string | undefined>, done: string): Promise<boolean> => {
+    const wrong = await doing
+    setNote(wrong ?? done)
+    if (wrong === undefined) router.refresh()
+    return wrong === undefined
   }
   const remove = async (b: ListedBuild, out: boolean) => {
-    const response = await fetch(
-      `/api/builds/${b.id}`,
-      out
-        ? { method: 'DELETE' }
-        : { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"removed":false}' },
-    ).catch(() => undefined)
-    if (!response?.ok) return setNote('Ivent does not answer. Nothing was changed.')
-    setRemoved(out ? b : undefined)
-    setNote('')
-    router.refresh()
+    if (await after(takeOut(b.id, out), '')) setRemoved(out ? b : undefined)
+  }
+  const copy = (b: ListedBuild) => {
+    const name = copyName(
+      b.name,
+      builds.map((x) => x.name),
+    )
+    return after(duplicate(b, name), `${name} is in the garage, with an empty log.`)
+  }
+  const act = (b: ListedBuild, action: TicketAction) => {
+    if (action === 'name') setNamed(b)
+    else if (action === 'duplicate') void copy(b)
+    else if (action === 'out') void remove(b, true)
+    else
+      void after(
+        setFacts(b, { away: !isAway(b) }, isAway(b) ? 'Back into the list' : 'Put away'),
+        isAway(b) ? `${b.name} is back in the list.` : `${b.name} is put away: see Put away, beside the search.`,
+      )
   }
 
   async function calendar(): Promise<void> {
@@ -121,42 +133,49 @@ export function Garage({
           <Logo /> Ivent
         </h1>
         <p className="hidden text-soft sm:block">
-          {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}, most urgent first`}
+          {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}`}
         </p>
         <div className="no-print ml-auto flex items-center gap-2">
           <input
             ref={input}
             type="file"
-            accept=".json,application/json"
+            multiple
+            accept=".json,.zip,application/json,application/zip"
             className="sr-only"
             tabIndex={-1}
-            aria-label="Build file to bring in"
+            aria-label="Build files to bring in"
             onChange={(e) => {
-              const file = e.target.files?.[0]
+              const files = [...(e.target.files ?? [])]
               e.target.value = ''
-              if (file) void load(file)
+              if (files.length > 0) void load(files)
             }}
           />
           <button type="button" className="button" onClick={() => input.current?.click()}>
             <FolderInput size={18} aria-hidden />
-            <span className="hidden sm:inline">Bring in a file</span>
+            <span className="hidden sm:inline">Bring in files</span>
             <span className="sm:hidden">Import</span>
           </button>
           <Link href="/new" prefetch={false} className="button button-main">
             <Plus size={18} aria-hidden /> New build
           </Link>
-          {/* a phone has its own way to a calendar, and no room here */}
-          <span className="hidden sm:block">
-            <button
-              type="button"
-              className="button-quiet"
-              aria-label="What is due, as a calendar file"
-              title="What is due, as a calendar file"
-              onClick={() => void calendar()}
-            >
-              <CalendarDays size={18} aria-hidden />
-            </button>
-          </span>
+          <button
+            type="button"
+            className="button-quiet"
+            aria-label="What is due, as a calendar file"
+            title="What is due, as a calendar file"
+            onClick={() => void calendar()}
+          >
+            <CalendarDays size={18} aria-hidden />
+          </button>
+          <a
+            className="button-quiet"
+            href="/api/export"
+            download
+            aria-label="Export all builds as one archive"
+            title="Export all builds as one archive"
+          >
+            <Download size={18} aria-hidden />
+          </a>
           <Link
             href="/reference"
             prefetch={false}
@@ -216,15 +235,21 @@ export function Garage({
         </main>
       ) : (
         <main>
+          <FindBar
+            finding={finding}
+            onChange={find}
+            awayCount={awayCount}
+            found={shown.length}
+            of={finding.away ? awayCount : builds.length - awayCount}
+          />
           <ul className="divide-y-[1.5px] divide-rule">
-            {builds.map((b) => (
+            {shown.map((b) => (
               <Ticket
                 key={b.id}
                 b={b}
                 waiting={waiting.get(b.id)}
-                onRemove={() => {
-                  void remove(b, true)
-                }}
+                onAction={(action) => act(b, action)}
+                onTag={(tag) => find({ find: `#${tag}` })}
               />
             ))}
           </ul>
@@ -232,35 +257,18 @@ export function Garage({
       )}
       <GaragePalette builds={builds} />
       {kept && <RemovedAndBackups removed={away} backups={backups} onClose={() => setKept(false)} />}
-      {refused && (
-        <Dialog
-          open
-          onClose={() => setRefused(undefined)}
-          title={`${refused.file} was not brought in`}
-          about={refused.error}
-          wide
-        >
-          {refused.problems.length > 0 && (
-            <table className="table w-full">
-              <thead>
-                <tr>
-                  <th>Where</th>
-                  <th>What is wrong</th>
-                </tr>
-              </thead>
-              <tbody>
-                {refused.problems.map((p, i) => (
-                  <tr key={`${p.path} ${p.message} ${String(i)}`}>
-                    <th scope="row" className="!whitespace-normal !text-ink">
-                      {p.path}
-                    </th>
-                    <td>{p.message}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-        </Dialog>
+      {refused.length > 0 && <RefusedFiles refused={refused} onClose={() => setRefused([])} />}
+      {named && (
+        <NameAndTags
+          b={named}
+          known={tagsOf(builds)}
+          onClose={() => setNamed(undefined)}
+          onDone={() => {
+            setNamed(undefined)
+            setNote('')
+            router.refresh()
+          }}
+        />
       )}
     </div>
   )

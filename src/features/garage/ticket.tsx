@@ -1,6 +1,6 @@
 'use client'
 /** One build of the garage: how it is judged, its states, the can that must be looked at first. */
-import { Download, Trash2 } from 'lucide-react'
+import { Ellipsis } from 'lucide-react'
 import Link from 'next/link'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
@@ -10,9 +10,15 @@ import type { Waiting } from '../workspace/saving/device'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { day } from '@/ui/dates'
 import { SEVERITY_COLOUR, SeverityMark } from '@/ui/marks'
+import { PopoverButton } from '@/ui/popover'
 
 /** A build of the garage: its figures, or why there are none. */
-export type ListedBuild = { readonly id: string; readonly name: string } & (
+export type ListedBuild = {
+  readonly id: string
+  readonly name: string
+  readonly revision: number
+  readonly savedAt: string
+} & (
   | {
       /** left out until there is one: what is undefined does not come over to the browser */
       readonly summary?: BuildSummary | undefined
@@ -30,15 +36,21 @@ const counts = (severities: readonly Severity[]) =>
 /** "2 changes wait on this device" */
 export const changesWait = (n: number): string => `${n} ${n === 1 ? 'change waits' : 'changes wait'} on this device`
 
+/** What can be done to a build from its ticket. */
+export type TicketAction = 'name' | 'duplicate' | 'away' | 'out'
+
 export function Ticket({
   b,
   waiting,
-  onRemove,
+  onAction,
+  onTag,
 }: {
   b: ListedBuild
   waiting: Waiting | undefined
-  onRemove: () => void
+  onAction: (action: TicketAction) => void
+  onTag: (tag: string) => void
 }) {
+  const summary = 'pending' in b ? b.summary : undefined
   return (
     <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">
@@ -50,7 +62,7 @@ export function Ticket({
             {b.name}
           </Link>
         </h2>
-        {'pending' in b && b.summary && <Judged b={b.summary} />}
+        {summary && <Judged b={summary} onTag={onTag} />}
         {'pending' in b && b.summary && b.pending && (
           <p role="status" className="text-soft">
             Changed since: being worked out again…
@@ -78,35 +90,78 @@ export function Ticket({
           {b.trouble}
         </p>
       )}
-      <div className="no-print flex md:flex-col">
-        <a
-          className="button-quiet"
-          href={`/api/builds/${b.id}/export`}
-          download
-          aria-label={`Export ${b.name}`}
-          title="Export as a file"
+      <div className="no-print">
+        <PopoverButton
+          name={`More to do with ${b.name}`}
+          label={`More to do with ${b.name}`}
+          button={<Ellipsis size={20} aria-hidden />}
+          buttonClass="button-quiet"
+          panelClass="w-56 p-1"
+          align="end"
         >
-          <Download size={18} aria-hidden />
-        </a>
-        <button
-          type="button"
-          className="button-quiet"
-          aria-label={`Take ${b.name} out of the garage`}
-          title="Take out of the garage"
-          onClick={onRemove}
-        >
-          <Trash2 size={18} aria-hidden />
-        </button>
+          {(close) => <TicketMenu b={b} away={summary?.away === true} close={close} onAction={onAction} />}
+        </PopoverButton>
       </div>
     </li>
   )
 }
 
+function TicketMenu({
+  b,
+  away,
+  close,
+  onAction,
+}: {
+  b: ListedBuild
+  away: boolean
+  close: () => void
+  onAction: (action: TicketAction) => void
+}) {
+  const item = (action: TicketAction, name: string) => (
+    <button
+      type="button"
+      className="menu-item w-full text-left hover:bg-blue-wash"
+      onClick={() => {
+        close()
+        onAction(action)
+      }}
+    >
+      {name}
+    </button>
+  )
+  return (
+    <>
+      {item('name', 'Name and tags…')}
+      {item('duplicate', 'Duplicate')}
+      {item('away', away ? 'Back into the list' : 'Put away')}
+      <a className="menu-item w-full hover:bg-blue-wash" href={`/api/builds/${b.id}/export`} download onClick={close}>
+        Export as a file
+      </a>
+      {item('out', 'Take out of the garage')}
+    </>
+  )
+}
+
 /** What the build is, and how it is judged. */
-function Judged({ b }: { b: BuildSummary }) {
+function Judged({ b, onTag }: { b: BuildSummary; onTag: (tag: string) => void }) {
   return (
     <>
       <p className="text-soft">{b.about}</p>
+      {b.tags.length > 0 && (
+        <p className="flex flex-wrap gap-x-3">
+          {b.tags.map((t) => (
+            <button
+              key={t}
+              type="button"
+              className="text-soft hover:text-ink"
+              aria-label={`Builds tagged ${t}`}
+              onClick={() => onTag(t)}
+            >
+              #{t}
+            </button>
+          ))}
+        </p>
+      )}
       <p>
         {b.plan}
         <span className="text-soft">{b.onCar ? ', on the car' : ', an idea'}</span>

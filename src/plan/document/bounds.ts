@@ -6,6 +6,9 @@ export const MAX_LINES = 120
 export const MAX_LOG = 10_000
 export const MAX_VARIANTS = 12
 export const MAX_PORTS = 24
+/** Labels of a build in the garage, and the longest of them. */
+export const MAX_TAGS = 12
+export const TAG = 30
 export const MAX_BENDS = 30
 export const MAX_STAGES = 6
 export const MAX_POINTS = 40

@@ -27,10 +27,12 @@ import {
   MAX_POINTS,
   MAX_PORTS,
   MAX_STAGES,
+  MAX_TAGS,
   MAX_LEARNED,
   MAX_VARIANTS,
   MAX_WAY,
   SEEN,
+  TAG,
 } from './bounds'
 import { SPOT_FIELDS } from './bay-fields'
 import {
@@ -304,6 +306,10 @@ export const buildSchema = shape({
   version: required({ label: 'Version', min: 1, max: FORMAT_VERSION, whole: true }),
   name: name(),
   about: text(200).defined('is missing'),
+  /** words to find it by in the garage */
+  tags: array(text(TAG).required('is missing')).max(MAX_TAGS, 'has too many').optional().default(undefined),
+  /** put away in the garage: kept whole, and out of the list and the calendar */
+  away: boolean().optional(),
   units: shape({
     system: choice('metric', 'imperial'),
     pressure: choice('kPa', 'inHg', 'inH2O', 'psi'),

@@ -25,6 +25,8 @@ const WORDS: Readonly<Record<string, string>> = {
   fitted: 'plan on the car',
   units: 'units',
   about: 'line under the name',
+  tags: 'tags',
+  away: 'put away',
   from: 'end it starts from',
   to: 'end it leads to',
   bends: 'bends',

@@ -14,9 +14,10 @@ const REASONS: Readonly<Record<LookReason, string>> = {
   'ran over': 'As much will have gathered as when it last ran over.',
 }
 
-/** Cans with a day by which to look, the first due first. */
+/** Cans with a day by which to look, the first due first; a build that is put away asks for nothing. */
 export const dueOf = (summaries: readonly BuildSummary[]): readonly Due[] =>
   summaries
+    .filter((s) => !s.away)
     .flatMap((s) =>
       s.cans.flatMap((can): Due[] =>
         can.checkDate && can.logged

@@ -25,6 +25,8 @@ export type CanSummary = {
 export type BuildSummary = {
   readonly name: string
   readonly about: string
+  readonly tags: readonly string[]
+  readonly away: boolean
   readonly units: UnitChoice
   /** the plan that all of this is about, and whether it is on the car */
   readonly plan: string
@@ -54,6 +56,8 @@ export function summarise(build: Build, a: Analysis): BuildSummary {
   return {
     name: build.name,
     about: build.about,
+    tags: build.tags ?? [],
+    away: build.away === true,
     units: build.units,
     plan: planName(activeVariant(build), build.engine),
     onCar: fittedPlan(build)?.id === build.active,
