@@ -135,7 +135,7 @@ export function Garage({
         <p className="hidden text-soft sm:block">
           {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}`}
         </p>
-        <div className="no-print ml-auto flex items-center gap-2">
+        <div className="no-print ml-auto flex flex-wrap items-center justify-end gap-x-2 gap-y-1 max-sm:w-full max-sm:justify-between">
           <input
             ref={input}
             type="file"
@@ -155,7 +155,7 @@ export function Garage({
             <span className="hidden sm:inline">Bring in files</span>
             <span className="sm:hidden">Import</span>
           </button>
-          <Link href="/new" prefetch={false} className="button button-main">
+          <Link href="/new" prefetch={false} className="button button-main whitespace-nowrap">
             <Plus size={18} aria-hidden /> New build
           </Link>
           <button
@@ -197,7 +197,7 @@ export function Garage({
           <ThemeButton />
         </div>
       </header>
-      <p role="status" className="min-h-6 py-1 text-soft">
+      <p role="status" className="pt-2 text-soft">
         {note}
         {removed && (
           <>

@@ -52,9 +52,9 @@ export function Ticket({
 }) {
   const summary = 'pending' in b ? b.summary : undefined
   return (
-    <li className="grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
+    <li className="relative grid items-center gap-x-8 gap-y-3 py-4 md:grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,5fr)_auto]">
       <div className="min-w-0">
-        <h2 className="text-xl leading-tight">
+        <h2 className="text-xl leading-tight max-md:pr-12">
           <Link
             href={`/builds/${b.id}/circuit`}
             className="underline decoration-transparent decoration-2 underline-offset-4 hover:decoration-blue"
@@ -90,7 +90,7 @@ export function Ticket({
           {b.trouble}
         </p>
       )}
-      <div className="no-print">
+      <div className="no-print max-md:absolute max-md:top-3 max-md:right-0">
         <PopoverButton
           name={`More to do with ${b.name}`}
           label={`More to do with ${b.name}`}
