@@ -13,7 +13,7 @@ export type PanelProps = {
   readonly align?: 'center' | 'end'
 }
 
-export default function PopoverPanel({
+export default function OpenPanel({
   label,
   anchor,
   onClose,

@@ -3,7 +3,15 @@
 import { Check, ChevronDown } from 'lucide-react'
 import { Select as Radix } from 'radix-ui'
 
-import type { SelectProps } from './select'
+export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
+export type SelectProps<T extends string> = {
+  readonly value: T | undefined
+  readonly options: readonly Option<T>[]
+  readonly onChange: (value: T) => void
+  readonly label: string
+  readonly id?: string
+  readonly className?: string
+}
 
 export default function SelectList({ value, options, onChange, label, id, className = '' }: SelectProps<string>) {
   return (

@@ -2,16 +2,9 @@
 /** A choice of one from a list; what draws the list is loaded when the first is opened. */
 import { ChevronDown } from 'lucide-react'
 import { useId, useState, type ComponentType, type KeyboardEvent } from 'react'
+import type { SelectProps } from './select-list'
 
-export type Option<T extends string> = { readonly value: T; readonly name: string; readonly about?: string }
-export type SelectProps<T extends string> = {
-  readonly value: T | undefined
-  readonly options: readonly Option<T>[]
-  readonly onChange: (value: T) => void
-  readonly label: string
-  readonly id?: string
-  readonly className?: string
-}
+export type { Option } from './select-list'
 
 /** Keys that open a list. */
 const OPENS = new Set(['Enter', ' ', 'ArrowDown', 'ArrowUp'])

@@ -164,7 +164,7 @@ function LineRow({ line, bay }: { line: Line; bay: Bay }) {
           </>
         ) : (
           <span className="text-fix">
-            {path.reason} It keeps {text(line.lengthMm / 1000)} as entered.
+            {path.reason} It keeps the {text(line.lengthMm / 1000)} that it had.
           </span>
         )}
       </td>

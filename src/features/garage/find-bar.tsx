@@ -1,42 +1,45 @@
 'use client'
 /** The search of the garage: by words, in an order, and what is put away. */
 import { useEffect, useState } from 'react'
-import { EVERYTHING, findingQuery, readFinding, SORTS, type Finding, type Sort } from './find-builds'
+import { EVERYTHING, searchQuery, readSearch, SORTS, type GarageSearch, type Sort } from './find-builds'
 
 /** What is asked for, kept in the address: the way back leads to the same list. */
-export function useFinding(): { readonly finding: Finding; readonly find: (to: Partial<Finding>) => void } {
-  const [finding, setFinding] = useState(EVERYTHING)
+export function useGarageSearch(): {
+  readonly search: GarageSearch
+  readonly find: (to: Partial<GarageSearch>) => void
+} {
+  const [search, setSearch] = useState(EVERYTHING)
   useEffect(() => {
-    const read = () => setFinding(readFinding(location.search))
+    const read = () => setSearch(readSearch(location.search))
     read()
     addEventListener('popstate', read)
     return () => removeEventListener('popstate', read)
   }, [])
   return {
-    finding,
+    search,
     find: (to) => {
-      const next = { ...finding, ...to }
-      setFinding(next)
-      history.replaceState(null, '', `/${findingQuery(next)}`)
+      const next = { ...search, ...to }
+      setSearch(next)
+      history.replaceState(null, '', `/${searchQuery(next)}`)
     },
   }
 }
 
 export function FindBar({
-  finding,
+  search,
   onChange,
   awayCount,
   found,
   of,
 }: {
-  finding: Finding
-  onChange: (to: Partial<Finding>) => void
+  search: GarageSearch
+  onChange: (to: Partial<GarageSearch>) => void
   awayCount: number
   found: number
   /** builds that it is searched among */
   of: number
 }) {
-  const asked = finding.find.trim() !== ''
+  const asked = search.find.trim() !== ''
   return (
     <div className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule pb-2">
       <input
@@ -44,14 +47,14 @@ export function FindBar({
         className="field min-h-11 !w-64"
         placeholder="Find a build, a plan, #tag"
         aria-label="Find builds"
-        value={finding.find}
+        value={search.find}
         onChange={(e) => onChange({ find: e.target.value })}
       />
       <label className="flex items-center gap-2">
         <span className="text-soft">Order</span>
         <select
           className="field min-h-11 !w-auto"
-          value={finding.sort}
+          value={search.sort}
           onChange={(e) => onChange({ sort: e.target.value as Sort })}
         >
           {(Object.keys(SORTS) as Sort[]).map((key) => (
@@ -61,19 +64,19 @@ export function FindBar({
           ))}
         </select>
       </label>
-      {(awayCount > 0 || finding.away) && (
+      {(awayCount > 0 || search.away) && (
         <button
           type="button"
           className="link-button"
-          aria-pressed={finding.away}
-          onClick={() => onChange({ away: !finding.away })}
+          aria-pressed={search.away}
+          onClick={() => onChange({ away: !search.away })}
         >
-          {finding.away ? 'Back to the list' : `Put away, ${awayCount}`}
+          {search.away ? 'Back to the list' : `Put away, ${awayCount}`}
         </button>
       )}
       <span role="status" className="text-soft">
         {asked && (found === 0 ? 'No build has all of these words.' : `${found} of ${of}`)}
-        {!asked && finding.away && (of === 0 ? 'Nothing is put away.' : `${of} put away`)}
+        {!asked && search.away && (of === 0 ? 'Nothing is put away.' : `${of} put away`)}
       </span>
     </div>
   )

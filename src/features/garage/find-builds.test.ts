@@ -1,5 +1,5 @@
 /** The garage of a shop: found by words, sorted, tagged, put away. */
-import { copyName, EVERYTHING, findBuilds, findingQuery, readFinding, readTags, tagsOf } from './find-builds'
+import { copyName, EVERYTHING, findBuilds, searchQuery, readSearch, readTags, tagsOf } from './find-builds'
 import type { ListedBuild } from './ticket'
 
 const build = (name: string, more: Partial<{ tags: string[]; away: boolean; urgency: number; about: string }> = {}) =>
@@ -48,6 +48,6 @@ test('a copy takes the next number that is free', () => {
 
 test('what is asked for stands in the address, and nothing where it is as usual', () => {
   const asked = { find: 'teal six', sort: 'name', away: true } as const
-  expect(readFinding(findingQuery(asked))).toEqual(asked)
-  expect([findingQuery(EVERYTHING), readFinding('?sort=constructor')]).toEqual(['', EVERYTHING])
+  expect(readSearch(searchQuery(asked))).toEqual(asked)
+  expect([searchQuery(EVERYTHING), readSearch('?sort=constructor')]).toEqual(['', EVERYTHING])
 })

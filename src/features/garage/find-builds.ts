@@ -8,14 +8,14 @@ export const SORTS = {
 } as const
 export type Sort = keyof typeof SORTS
 
-export type Finding = {
+export type GarageSearch = {
   /** words that a build must have all of, in its name, line, tags or plan */
   readonly find: string
   readonly sort: Sort
   /** those put away, instead of those in the list */
   readonly away: boolean
 }
-export const EVERYTHING: Finding = { find: '', sort: 'urgent', away: false }
+export const EVERYTHING: GarageSearch = { find: '', sort: 'urgent', away: false }
 
 const summaryOf = (b: ListedBuild) => ('pending' in b ? b.summary : undefined)
 /** Before everything: a build that cannot be read needs its owner first; after everything: what is not known yet. */
@@ -38,7 +38,7 @@ const ORDER: Readonly<Record<Sort, (a: ListedBuild, b: ListedBuild) => number>> 
 }
 
 /** The builds that are asked for, in the order that is asked for; of equals as they stand. */
-export function findBuilds(builds: readonly ListedBuild[], { find, sort, away }: Finding): readonly ListedBuild[] {
+export function findBuilds(builds: readonly ListedBuild[], { find, sort, away }: GarageSearch): readonly ListedBuild[] {
   const words = find.toLowerCase().split(/\s+/).filter(Boolean)
   return builds.filter((b) => isAway(b) === away && words.every((w) => haystack(b).includes(w))).toSorted(ORDER[sort])
 }
@@ -67,7 +67,7 @@ export function copyName(name: string, taken: readonly string[]): string {
 }
 
 /** What is asked for, as the part of an address behind the question mark; nothing where it is as usual. */
-export function findingQuery({ find, sort, away }: Finding): string {
+export function searchQuery({ find, sort, away }: GarageSearch): string {
   const query = new URLSearchParams()
   if (find.trim() !== '') query.set('find', find.trim())
   if (sort !== EVERYTHING.sort) query.set('sort', sort)
@@ -75,7 +75,7 @@ export function findingQuery({ find, sort, away }: Finding): string {
   return query.size > 0 ? `?${query}` : ''
 }
 
-export function readFinding(search: string): Finding {
+export function readSearch(search: string): GarageSearch {
   const query = new URLSearchParams(search)
   const sort = query.get('sort')
   return {

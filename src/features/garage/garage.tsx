@@ -11,7 +11,7 @@ import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type Refused } from './bring-in'
 import { duplicate, setFacts, takeOut } from './change-build'
-import { FindBar, useFinding } from './find-bar'
+import { FindBar, useGarageSearch } from './find-bar'
 import { copyName, findBuilds, isAway, tagsOf } from './find-builds'
 import { GaragePalette } from './garage-palette'
 import type { BackupRow, RemovedRow } from './removed-and-backups'
@@ -81,8 +81,8 @@ export function Garage({
   const [removed, setRemoved] = useState<ListedBuild | undefined>(undefined)
   const [named, setNamed] = useState<ListedBuild | undefined>(undefined)
   const [note, setNote] = useState('')
-  const { finding, find } = useFinding()
-  const shown = findBuilds(builds, finding)
+  const { search, find } = useGarageSearch()
+  const shown = findBuilds(builds, search)
   const awayCount = builds.filter(isAway).length
 
   const load = async (files: readonly File[]) => {
@@ -236,11 +236,11 @@ export function Garage({
       ) : (
         <main>
           <FindBar
-            finding={finding}
+            search={search}
             onChange={find}
             awayCount={awayCount}
             found={shown.length}
-            of={finding.away ? awayCount : builds.length - awayCount}
+            of={search.away ? awayCount : builds.length - awayCount}
           />
           <ul className="divide-y-[1.5px] divide-rule">
             {shown.map((b) => (

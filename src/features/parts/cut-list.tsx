@@ -6,6 +6,7 @@ import { cutList, drillings, spanners } from '@/plan/fit/lists'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { stripsOf } from '@/plan/fit/strips'
 import { saveCuts } from '../workspace/frame/save-files'
+import { isAssumed } from '../workspace/figures/assumed'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CutList() {
@@ -15,6 +16,11 @@ export function CutList() {
   const cuts = cutList(strips)
   const drills = drillings(strips, say)
   const hexes = spanners(strips)
+  const unmeasured = new Set(
+    strips
+      .filter((c) => !c.lay && isAssumed(build, ['variants', build.active, 'lines', c.line.id, 'lengthMm']))
+      .map((c) => c.line.id),
+  )
   return (
     <section aria-labelledby="cut" className="overflow-x-auto">
       <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
@@ -52,10 +58,11 @@ export function CutList() {
               </td>
               <td className="fig text-right font-bold">
                 <WorkingButton
-                  of={() => import('@/plan/explain/making').then((m) => m.cutWorking(c.strip))}
+                  of={() => import('@/plan/explain/making').then((m) => m.cutWorking(build, c.strip))}
                   label={`${c.line}, ${say.mm(c.cutMm)}: the working`}
                   className={OPENS}
                 >
+                  {unmeasured.has(c.strip.line.id) && <span className="font-normal text-soft">◇ </span>}
                   {say.mm(c.cutMm)}
                 </WorkingButton>
               </td>
@@ -66,6 +73,11 @@ export function CutList() {
           ))}
         </tbody>
       </table>
+      {unmeasured.size > 0 && (
+        <p className="mt-1 text-soft">
+          ◇ By an estimated path: measure it in the bay or at the Circuit before you cut.
+        </p>
+      )}
       {(drills.length > 0 || hexes.length > 0) && (
         <div className="mt-3">
           <h3 className="text-sm">To drill and tap; spanners</h3>

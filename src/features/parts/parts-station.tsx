@@ -11,6 +11,7 @@ import { couldShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
 import type { LineEnd } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
+import { useAssumed } from '../workspace/figures/assumed'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Bracket } from './bracket'
 import { Buy } from './buy'
@@ -125,6 +126,7 @@ function Couplings() {
 /** Why each end is made so, what form its port has, what else would do, and what its bore does to the plan. */
 function Why({ strip }: { strip: Strip }) {
   const units = useUnits()
+  const assumed = useAssumed(['variants', useWorkspace((s) => s.build.active), 'lines', strip.line.id, 'lengthMm'])
   const say = teller(units)
   const bores = strip.ends.map((e) => (e.chain.ok ? e.chain.value.boreMm : Infinity))
   const least = Math.min(...bores, strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm)
@@ -138,7 +140,7 @@ function Why({ strip }: { strip: Strip }) {
       </div>
       <p className="mt-1 text-xs text-soft">
         Least bore on the way {say.length(least / 1000)}. Path {say.length(strip.pathM)}
-        {strip.lay ? ', by the bay' : ', as entered'}
+        {strip.lay ? ', by the bay' : assumed ? ', an estimate: measure it' : ', as entered'}
         {strip.slackM > 0 ? `; ${say.length(strip.slackM)} of slack, since one end moves with the engine` : ''}
         {strip.clips > 0 ? `; ${strip.clips} clip${strip.clips === 1 ? '' : 's'}` : ''}.
       </p>

@@ -1,12 +1,10 @@
 /** What a figure is: a computed number that a screen shows, read from the analysis, with its working beside it. */
 import type { StateId } from '@/core/engine/states'
 import type { Build } from '../document/schema'
-import { valueAt, type Path } from '../edit/edit'
-import { isLearned } from '../model/learned'
 import type { Evaluator } from '../model/evaluator'
 import type { StateResult, Worked } from '../model/results'
 import { STATE_NAMES } from '../document/words'
-import type { Draft, FigureQuantity, Origin } from './draft'
+import type { Draft, FigureQuantity } from './draft'
 
 export type { FigureQuantity, Origin } from './draft'
 
@@ -59,12 +57,6 @@ export type WorkingOf<K extends FigureKind = FigureKind> = (
 ) => WorkingText
 
 export type WorkingContext = { readonly build: Build; readonly a: Worked; readonly evaluator: Evaluator }
-
-/** Where a fact comes from: its builder, what readings made of it, or the class. */
-export function originAt(build: Build, path: Path): Origin {
-  if (valueAt(build, path) === undefined) return 'estimated'
-  return isLearned(build, path) ? 'learned' : 'entered'
-}
 
 /** A state of an analysis by its id; undefined where the engine has none such. */
 export const stateIn = (a: Worked, id: StateId): StateResult | undefined => a.states.find((s) => s.id === id)

@@ -10,6 +10,7 @@ import type { CoverBaffle } from '../catalogue/cover-baffle'
 import type { BracketPlan } from '../fit/bracket'
 import { CUT_STEP, gainOf, type Strip } from '../fit/strips'
 import { makeDraft, sub, type Draft } from './draft'
+import { lineOrigin } from './origin'
 import type { WorkingText } from './figure'
 import type { Working } from './workings'
 
@@ -54,17 +55,12 @@ export function lengthWorking(build: Build, line: Line): Working | undefined {
 }
 
 /** Working of what a hose is cut to, m. */
-export function cutWorking(strip: Strip): Working {
+export function cutWorking(build: Build, strip: Strip): Working {
   const draft = makeDraft()
-  draft.given(
-    'L',
-    strip.lay ? 'Path between its ports, in the bay' : 'Path between its ports, as entered',
-    strip.pathM,
-    {
-      dimension: 'length',
-      origin: strip.lay ? 'computed' : 'entered',
-    },
-  )
+  draft.given('L', `Path between its ports${strip.lay ? ', in the bay' : ''}`, strip.pathM, {
+    dimension: 'length',
+    origin: lineOrigin(build, strip.line.id, 'lengthMm'),
+  })
   draft.given('k', 'Slack: the engine rocks', strip.slackM, { dimension: 'length', origin: 'estimated' })
   strip.ends.forEach((end, i) =>
     draft.given(`e${sub(i + 1)}`, `Gained on a barb or lost in an end, at end ${i + 1}`, gainOf(end), {

@@ -86,7 +86,7 @@ test('lengths, cuts and brackets come out by hand too', () => {
     const v = activeVariant(b)
     const bad = [
       ...v.lines.map((l) => lengthWorking(b, l)),
-      ...stripsOf(b, v).map(cutWorking),
+      ...stripsOf(b, v).map((strip) => cutWorking(b, strip)),
       ...v.parts.flatMap((p) => {
         const bracket = p.kind === 'can' ? bracketFor(b, v, p.id) : undefined
         return bracket?.ok ? Object.values(bracketWorkings(bracket.value)) : []

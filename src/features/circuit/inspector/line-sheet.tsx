@@ -34,12 +34,14 @@ export function LineSheet({ line }: { line: Line }) {
 /** How far its second end lies above its first: entered, or read off the bay where both ends are measured. */
 function Rise({ line }: { line: Line }) {
   const act = useWorkspace((s) => s.act)
+  const active = useWorkspace((s) => s.build.active)
   const top = useWorkspace((s) => activeVariant(s.build).parts.find((p) => p.id === line.to.part)?.name)
   return (
     <NumberField
       field={LINE_FIELDS.riseMm}
       label={`Rises to ${top === undefined ? 'its second end' : `the ${lowered(top)}`} by`}
       value={line.riseMm}
+      at={['variants', active, 'lines', line.id, 'riseMm']}
       onChange={(v) => act(setLine(line.id, { riseMm: v }), undefined, `${line.id} rise`)}
     />
   )

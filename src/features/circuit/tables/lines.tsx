@@ -56,6 +56,7 @@ export function LinesTable() {
 
 /** Bore and length, typed in place. */
 function Sizes({ line }: { line: Line }) {
+  const active = useWorkspace((s) => s.build.active)
   const act = useWorkspace((s) => s.act)
   return (['boreMm', 'lengthMm'] as const).map((key) => (
     <td key={key} className="w-[5.5rem]">
@@ -65,6 +66,7 @@ function Sizes({ line }: { line: Line }) {
         hideLabel
         hideUnit
         value={line[key]}
+        at={['variants', active, 'lines', line.id, key]}
         list={key === 'boreMm' ? 'hose-bores' : undefined}
         onChange={(v) => {
           if (v !== undefined) act(setLine(line.id, { [key]: v }), undefined, `${line.id} ${key}`)

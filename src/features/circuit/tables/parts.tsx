@@ -78,6 +78,7 @@ function Model({ part, choices }: { part: Part; choices: readonly Choice[] }) {
 
 function Bore({ part, className }: { part: Part & { kind: 'passage' | 'restrictor' }; className?: string }) {
   const act = useWorkspace((s) => s.act)
+  const active = useWorkspace((s) => s.build.active)
   return (
     <NumberField
       className={className}
@@ -85,6 +86,7 @@ function Bore({ part, className }: { part: Part & { kind: 'passage' | 'restricto
       label={`${part.name}, bore`}
       hideLabel
       value={part.boreMm}
+      at={['variants', active, 'parts', part.id, 'boreMm']}
       onChange={(v) => {
         if (v !== undefined) act(measurePart(part.id, 'boreMm', v), undefined, `${part.id} bore`)
       }}

@@ -8,6 +8,7 @@ import { fieldText, fieldUnit, readField } from '@/plan/edit/typed'
 import { labelIn } from '@/plan/document/words'
 import { isLearned } from '@/plan/model/learned'
 import { useUnits, useWorkspace } from '../store'
+import { useAssumed } from './assumed'
 
 type Props = {
   readonly field: Field
@@ -39,6 +40,8 @@ export function NumberField({
   className = '',
 }: Props) {
   const units = useUnits()
+  // what its school or class gave it, and readings have not: an estimate like one that stands in
+  const unsaid = useAssumed(value === undefined ? undefined : at)
   const learned = useWorkspace((s) => at !== undefined && value !== undefined && isLearned(s.build, at))
   const outsidePa = useWorkspace((s) => s.analysis.engine.amb.pressurePa)
   const id = useId()
@@ -47,6 +50,7 @@ export function NumberField({
   const unit = unitLabel(fieldUnit(field, units))
   const show = (v: number) => fieldText(field, units, v)
   const optional = estimate !== undefined
+  const assumed = unsaid && !learned && typed === undefined
 
   function change(text: string): void {
     setTyped(text)
@@ -68,8 +72,12 @@ export function NumberField({
       <div className="relative">
         <input
           id={id}
-          className="field"
-          style={hideUnit ? undefined : { paddingRight: `${0.6 + 0.52 * unit.length}em` }}
+          className={`field ${assumed ? 'text-soft italic' : ''}`}
+          style={{
+            ...(hideUnit ? {} : { paddingRight: `${0.6 + 0.52 * unit.length}em` }),
+            ...(assumed ? { paddingLeft: '1.4em' } : {}),
+          }}
+          title={assumed ? 'An estimate: nobody has entered it' : undefined}
           inputMode="decimal"
           autoComplete="off"
           spellCheck={false}
@@ -93,6 +101,11 @@ export function NumberField({
             }
           }}
         />
+        {assumed && (
+          <span className="pointer-events-none absolute left-1 top-1/2 -translate-y-1/2 text-soft" aria-hidden>
+            ◇
+          </span>
+        )}
         {!hideUnit && (
           <span className="pointer-events-none absolute right-1 top-1/2 -translate-y-1/2 text-xs text-soft" aria-hidden>
             {unit}

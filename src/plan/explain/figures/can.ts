@@ -5,6 +5,7 @@ import type { CanForecast, LookReason, Worked } from '../../model/results'
 import { capital } from '../../document/words'
 import { sub, type Draft } from '../draft'
 import type { Origin, WorkingOf } from '../figure'
+import { originAt } from '../origin'
 
 const canOf = (a: Worked, id: string) => a.cans.find((c) => c.part === id)
 
@@ -40,10 +41,13 @@ function posterior(c: CanForecast, draft: Draft): void {
 const MOST_TOLD = 6
 
 /** Working of the distance to full, m (methods 7). */
-export const distanceWorking: WorkingOf<'distance'> = ({ a }, ref, draft) => {
+export const distanceWorking: WorkingOf<'distance'> = ({ build, a }, ref, draft) => {
   const c = canOf(a, ref.id)!
   posterior(c, draft)
-  draft.given('V', 'Bowl below the port', c.bowlM3, { dimension: 'volume', origin: 'entered' })
+  draft.given('V', 'Bowl below the port', c.bowlM3, {
+    dimension: 'volume',
+    origin: originAt(build, ['variants', build.active, 'parts', ref.id, 'bowlMl']),
+  })
   draft.given('r', 'Oil and water together a distance, median', c.bowlM3 / c.distance.mid, {
     dimension: 'perDistance',
     origin: 'learned',

@@ -9,6 +9,7 @@ import { corneringOf } from '../../model/duty'
 import { isSolved, solvedIn, type SolvedState } from '../../model/results'
 import { sub, type Draft } from '../draft'
 import { type WorkingOf } from '../figure'
+import { originAt } from '../origin'
 import { atState, STATE_NAMES } from '../../document/words'
 
 const SOURCE =
@@ -84,7 +85,7 @@ export const intakeOilWorking: WorkingOf<'intakeOil'> = ({ build, a }, _, draft)
   driven.forEach((x, i) =>
     draft.given(`h${sub(i + 1)}`, `${ACTIVITY_FACTS[x].name}, hours`, build.duty.hours[x], {
       dimension: 'number',
-      origin: 'entered',
+      origin: originAt(build, ['duty', 'hours', x]),
     }),
   )
   const oil = (s: SolvedState, of: 'mist' | 'splash') => intake.reduce((sum, id) => sum + (s.into[id]?.oil[of] ?? 0), 0)

@@ -18,6 +18,7 @@ import { barbOf, coverPort, nodeOfPart, portLoss, type Resolved, type ResolvedLi
 import { NO_FLOW, solvedIn, type Passage, type SolvedState } from '../../model/results'
 import { sub, type Draft } from '../draft'
 import { SOLVER, type Origin, type RefOf, type WorkingContext, type WorkingOf, type WorkingText } from '../figure'
+import { lineOrigin, originAt } from '../origin'
 import { balanceAt } from './joint'
 
 type PassageRef = RefOf<'flow'> | RefOf<'drop'> | RefOf<'velocity'>
@@ -108,6 +109,21 @@ function friction({ draft }: Here, re: number): string {
   return 'between laminar and turbulent'
 }
 
+/** Where the least bore at an end comes from: the barb or port that is it. */
+function narrowOrigin(
+  build: Build,
+  { line, end: side }: { readonly line: string; readonly end: 'from' | 'to' },
+  end: LineEnd,
+  narrowMm: number,
+): Origin {
+  if (end.barbMm === narrowMm) return lineOrigin(build, line, side, 'barbMm')
+  const part = activeVariant(build).parts.find((p) => p.id === end.part)
+  const port = part?.ports.findIndex((p) => p.id === end.port && p.boreMm === narrowMm) ?? -1
+  return port < 0
+    ? 'estimated'
+    : originAt(build, ['variants', build.active, 'parts', end.part, 'ports', end.port, 'boreMm'])
+}
+
 /** Losses at an end of a hose, on the hose's own velocity: the space that it meets, the bore that it narrows to. */
 function endLosses({ at, draft }: Here, line: ResolvedLine, end: LineEnd, entering: boolean): string {
   const name = entering ? '₁' : '₂'
@@ -119,7 +135,7 @@ function endLosses({ at, draft }: Here, line: ResolvedLine, end: LineEnd, enteri
   const meets = part !== undefined && part.kind !== 'tee' && !isThroughPart(part)
   draft.given(`d${name}`, `Least bore at the ${entering ? 'entry' : 'exit'}`, narrow / 1000, {
     dimension: 'length',
-    origin: end.barbMm === undefined && portMm === undefined ? 'estimated' : 'entered',
+    origin: narrowOrigin(at.build, { line: line.id, end: end === drawn.from ? 'from' : 'to' }, end, narrow),
   })
   draft.step(`β${name}`, 'over the hose’s', `d${name}/D`)
   if (entering)
@@ -151,17 +167,17 @@ function throughHose(here: Here, line: ResolvedLine): string {
   const f = frictionFactor(re, terms.rel)
   ends(here)
   gas(here)
-  const entered = { dimension: 'length', origin: 'entered' } as const
-  draft.given('D', 'Bore', shape.boreM, entered)
-  draft.given('L', 'Straight length', shape.lengthM, entered)
+  const of = (...key: readonly string[]) => lineOrigin(at.build, line.id, ...key)
+  draft.given('D', 'Bore', shape.boreM, { dimension: 'length', origin: of('boreMm') })
+  draft.given('L', 'Straight length', shape.lengthM, { dimension: 'length', origin: of('lengthMm') })
   draft.constant('ε', 'Roughness of smooth hose', element.roughnessM, 'length')
   draft.step('μ', 'Viscosity of the gas (Sutherland), Pa s', '1.716e-5·(T/273.15)^1.5·(273.15 + 110.4)/(T + 110.4)')
   draft.given('f', 'Friction at this flow', f, { dimension: 'number', origin: 'solved' })
   const losses: string[] = []
-  ;(shape.bends ?? []).forEach((bend, i) => bendLosses(draft, bend, i + 1, losses))
+  ;(shape.bends ?? []).forEach((bend, i) => bendLosses(draft, bend, { n: i + 1, origin: of('bends') }, losses))
   ;(shape.mitres ?? []).forEach((deg, i) => {
     const mark = sub(i + 1)
-    draft.given(`θ${mark}`, 'Elbow', (deg * Math.PI) / 180, { dimension: 'angle', origin: 'entered' })
+    draft.given(`θ${mark}`, 'Elbow', (deg * Math.PI) / 180, { dimension: 'angle', origin: of('from') })
     losses.push(draft.step(`E${mark}`, 'Elbow, tight', `0.42·sin(θ${mark}/2) + 2.56·sin(θ${mark}/2)^3`))
   })
   const [from, to] = p.flow < 0 ? [drawn.to, drawn.from] : [drawn.from, drawn.to]
@@ -187,10 +203,15 @@ function throughHose(here: Here, line: ResolvedLine): string {
   return friction(here, re)
 }
 
-function bendLosses(draft: Draft, bend: NonNullable<HoseShape['bends']>[number], n: number, losses: string[]): void {
+function bendLosses(
+  draft: Draft,
+  bend: NonNullable<HoseShape['bends']>[number],
+  { n, origin }: { readonly n: number; readonly origin: Origin },
+  losses: string[],
+): void {
   const mark = sub(n)
-  draft.given(`φ${mark}`, `Bend ${n}`, (bend.angleDeg * Math.PI) / 180, { dimension: 'angle', origin: 'entered' })
-  draft.given(`r${mark}`, `Bend ${n}, radius`, bend.radiusM, { dimension: 'length', origin: 'entered' })
+  draft.given(`φ${mark}`, `Bend ${n}`, (bend.angleDeg * Math.PI) / 180, { dimension: 'angle', origin })
+  draft.given(`r${mark}`, `Bend ${n}, radius`, bend.radiusM, { dimension: 'length', origin })
   const s = `sin(φ${mark}/2)`
   losses.push(
     draft.step(
@@ -216,7 +237,7 @@ function originOf({ build }: WorkingContext, part: Part, key: string): Origin {
   const field = fieldsOfPart(part.kind)[key]
   if (isLearned(build, ['variants', build.active, 'parts', part.id, key])) return 'learned'
   if (part.measured?.includes(key)) return 'measured'
-  return field?.spread ? 'estimated' : 'entered'
+  return field?.spread ? 'estimated' : originAt(build, ['variants', build.active, 'parts', part.id, key])
 }
 
 const NOZZLE_FUNCTION = '√(2·γ/(γ − 1)·((1 − x)^(2/γ) − (1 − x)^((γ + 1)/γ)))'
@@ -438,7 +459,10 @@ export const velocityWorking: WorkingOf<'velocity'> = (at, ref, draft) => {
   ends(here)
   gas(here)
   draft.given('m', 'Flow', Math.abs(here.p.flow), { dimension: 'gasFlow', origin: 'solved' })
-  draft.given('D', 'Bore', line?.shape.boreM ?? 0, { dimension: 'length', origin: 'entered' })
+  draft.given('D', 'Bore', line?.shape.boreM ?? 0, {
+    dimension: 'length',
+    origin: lineOrigin(at.build, ref.id, 'boreMm'),
+  })
   draft.step('ρ', 'Density at the mean pressure', '(p₀ + (g₁ + g₂)/2)/(R·T)', 'concentration')
   draft.step('v', 'Velocity', 'm/(ρ·π·D^2/4)', 'speed')
   return { title: `${nameIn(at.build, ref.id)}, velocity ${atState(ref.state)}`, result: 'v', source: 'Continuity.' }

@@ -19,8 +19,9 @@ import { crankcaseNode, resolve } from '../../model/resolve'
 import { solvedIn } from '../../model/results'
 import { sub, type Draft } from '../draft'
 import { boundaryFlows } from '../figures'
-import { named, originAt, SOLVER, stateIn, type Origin, type WorkingContext, type WorkingOf } from '../figure'
+import { named, SOLVER, stateIn, type Origin, type WorkingContext, type WorkingOf } from '../figure'
 import { STATE_NAMES } from '../../document/words'
+import { originAt } from '../origin'
 import { balanceAt, joinSum } from './joint'
 
 type StateId = OperatingState['id']
