@@ -63,6 +63,17 @@ function readAll(typed: Facts, choice: UnitChoice): Record<keyof Facts, Question
   }
 }
 
+/** What was typed, in other units; what cannot be read stays as it was typed. */
+function inUnits(typed: Facts, from: UnitChoice, to: UnitChoice): Facts {
+  const asked = readAll(typed, from)
+  return Object.fromEntries(
+    (Object.keys(typed) as (keyof Facts)[]).map((key) => {
+      const { value } = asked[key]
+      return [key, value === undefined ? typed[key] : fieldText(ASKED[key], to, value)]
+    }),
+  )
+}
+
 export function NewBuild() {
   const router = useRouter()
   const id = useId()
@@ -111,16 +122,18 @@ export function NewBuild() {
   const ranking = useJob('rank')
   const { start } = ranking
   useEffect(() => start(settled, '2026-01-01'), [start, settled])
-  const ranked = ranking.value?.ranked ?? []
+  const [stopped, setStopped] = useState<Build | undefined>(undefined)
+  // what was worked out for other answers is not shown as of these
+  const found = ranking.of?.[0] === build ? ranking.value : undefined
+  const ranked = found?.ranked ?? []
   const [chosen, setChosen] = useState<string | undefined>(undefined)
   const pick = ranked.find((r) => r.key === chosen) ?? ranked.find((r) => !r.yardstick)
-  const ready = pick !== undefined && ranking.progress === undefined && settled === build
   const [all, setAll] = useState(false)
 
   const create = async () => {
     if (name.trim() === '') return setProblem('Give the build a name first.')
     if (problems) return setProblem('Put the marked answers right first.')
-    if (!pick || !ready) return setProblem('The ways to plumb it are still being worked out.')
+    if (!pick) return setProblem('The ways to plumb it are still being worked out.')
     setBusy(true)
     const response = await fetch('/api/builds', {
       method: 'POST',
@@ -194,10 +207,7 @@ export function NewBuild() {
               label="Engine class"
               value={engineClass}
               options={ENGINE_CLASSES.map((c) => ({ value: c.key, name: c.name }))}
-              onChange={(v) => {
-                setClass(v)
-                setTyped({ ...typed, displacement: '', boost: '' })
-              }}
+              onChange={setClass}
               className="min-h-11 text-base"
             />
           </Question>
@@ -235,21 +245,50 @@ export function NewBuild() {
                 { value: 'imperial', name: 'Imperial' },
               ]}
               onChange={(v) => {
+                setTyped(inUnits(typed, choice, CHOICES[v]))
                 setUnits(v)
-                setTyped({})
               }}
             />
           </Question>
         </ol>
         <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
-          {ranking.value && <WorthIt worth={ranking.value.worth} />}
+          {found && <WorthIt worth={found.worth} />}
           <h2 className="head mt-4 border-b-[1.5px] border-ink pb-1">
             How to plumb it, best first for this engine and use
           </h2>
-          <p role="status" className="min-h-5 text-xs text-soft">
-            {ranking.progress !== undefined && `Working them out, ${Math.round(ranking.progress * 100)} %`}
-            {ranking.failed}
-          </p>
+          {!found && (
+            <p role="status" className="flex flex-wrap items-baseline gap-x-4 py-3 text-soft">
+              {stopped === build || ranking.failed ? (
+                <>
+                  {ranking.failed ? `They could not be worked out: ${ranking.failed}.` : 'Stopped.'}
+                  <button
+                    type="button"
+                    className="link-button"
+                    onClick={() => {
+                      setStopped(undefined)
+                      start(settled, '2026-01-01')
+                    }}
+                  >
+                    Work them out
+                  </button>
+                </>
+              ) : (
+                <>
+                  Working them out for this engine, {Math.round((ranking.progress ?? 0) * 100)} %
+                  <button
+                    type="button"
+                    className="link-button"
+                    onClick={() => {
+                      setStopped(build)
+                      ranking.stop()
+                    }}
+                  >
+                    Stop
+                  </button>
+                </>
+              )}
+            </p>
+          )}
           <div role="radiogroup" aria-label="School">
             {(all ? ranked : ranked.slice(0, 4)).map((r) => (
               <Row key={r.key} of={r} units={build.units} picked={r === pick} onPick={() => setChosen(r.key)} />
@@ -276,7 +315,7 @@ export function NewBuild() {
               {problem}
             </p>
           )}
-          <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !ready}>
+          <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !pick}>
             {busy ? 'Laying it out…' : 'Lay out the circuit'}
           </button>
           <p className="mt-3 text-xs text-soft">

@@ -10,9 +10,11 @@ let tickets = 0
 const theWorker = (): Remote<JobWorker> =>
   (worker ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
 
-export type JobState<T> = {
+export type JobState<T, A = unknown> = {
   /** the last answer, kept in sight while a newer one is on its way */
   readonly value: T | undefined
+  /** what that answer is of */
+  readonly of: A | undefined
   /** share done, while it runs */
   readonly progress: number | undefined
   readonly failed: string | undefined
@@ -21,9 +23,10 @@ export type JobState<T> = {
 /** A job that runs when asked and shows its last answer until the next. */
 export function useJob<N extends JobName>(
   name: N,
-): JobState<JobValue<N>> & { readonly start: (...args: JobArgs<N>) => void; readonly stop: () => void } {
-  const [state, setState] = useState<JobState<JobValue<N>>>({
+): JobState<JobValue<N>, JobArgs<N>> & { readonly start: (...args: JobArgs<N>) => void; readonly stop: () => void } {
+  const [state, setState] = useState<JobState<JobValue<N>, JobArgs<N>>>({
     value: undefined,
+    of: undefined,
     progress: undefined,
     failed: undefined,
   })
@@ -43,7 +46,7 @@ export function useJob<N extends JobName>(
           if (mine.current !== ticket || value === undefined) return
           // reports come by a port of their own: one that is late must not put the job back to work
           mine.current = 0
-          setState({ value: value as JobValue<N>, progress: undefined, failed: undefined })
+          setState({ value: value as JobValue<N>, of: args, progress: undefined, failed: undefined })
         })
         .catch((error: unknown) => {
           if (mine.current !== ticket) return
