@@ -26,7 +26,7 @@ const STATIONS = 'engine|circuit|bay|parts|fit|log|compare'
 const UUID = String.raw`[\da-f]{8}(?:-[\da-f]{4}){3}-[\da-f]{12}`
 const OF_BUILD = new RegExp(`^/builds/(${UUID})/(?:${STATIONS})$`)
 /** Pages that show all builds, or none. */
-const OTHERS = new Set(['/', '/new', '/reference'])
+const OTHERS = new Set(['/', '/new', '/reference', '/help'])
 
 /**
  * What a page shows: a build, or everything, and the address it is drawn for. Of a build that is its path alone: what stands behind it is

@@ -4,22 +4,32 @@ import dynamic from 'next/dynamic'
 import type { Route } from 'next'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
+import type { CommandAction } from '@/ui/commands'
 import { toggleTheme } from '@/ui/theme'
+import { typingIn } from '@/ui/typing'
 
 const Commands = dynamic(() => import('@/ui/commands').then((m) => m.Commands), { ssr: false })
 
-export function GaragePalette({ builds = [] }: { builds?: readonly { readonly id: string; readonly name: string }[] }) {
+export function GaragePalette({
+  builds = [],
+  actions = [],
+}: {
+  builds?: readonly { readonly id: string; readonly name: string }[]
+  /** what the page itself can do */
+  actions?: readonly CommandAction[]
+}) {
   const [open, setOpen] = useState(false)
   const router = useRouter()
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
+      if (event.key === '?' && !typingIn(event.target)) router.push('/help')
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
       event.preventDefault()
       setOpen((o) => !o)
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
-  }, [])
+  }, [router])
   if (!open) return null
   const go =
     <T extends string>(path: Route<T>) =>
@@ -36,6 +46,8 @@ export function GaragePalette({ builds = [] }: { builds?: readonly { readonly id
             { name: 'Garage', run: go('/') },
             { name: 'New build', run: go('/new') },
             { name: 'Reference', run: go('/reference') },
+            { name: 'Help', other: 'keys how', run: go('/help') },
+            ...actions,
             { name: 'Day or night shift', run: toggleTheme },
           ],
         },

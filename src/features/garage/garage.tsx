@@ -1,6 +1,6 @@
 'use client'
 /** The builds, most urgent first. */
-import { Archive, BookOpen, CalendarDays, Download, FolderInput, Plus } from 'lucide-react'
+import { Archive, BookOpen, CalendarDays, CircleHelp, Download, FolderInput, Plus } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
@@ -185,6 +185,9 @@ export function Garage({
           >
             <BookOpen size={18} aria-hidden />
           </Link>
+          <Link href="/help" prefetch={false} className="button-quiet" aria-label="Help" title="Help (?)">
+            <CircleHelp size={18} aria-hidden />
+          </Link>
           <button
             type="button"
             className="button-quiet"
@@ -255,7 +258,21 @@ export function Garage({
           </ul>
         </main>
       )}
-      <GaragePalette builds={builds} />
+      <GaragePalette
+        builds={builds}
+        actions={[
+          { name: 'Bring in files', other: 'import', run: () => input.current?.click() },
+          { name: 'What is due, as a calendar file', run: () => void calendar() },
+          {
+            name: 'Export all builds',
+            other: 'zip archive',
+            run: () => {
+              location.href = '/api/export'
+            },
+          },
+          { name: 'Removed builds and backups', run: () => setKept(true) },
+        ]}
+      />
       {kept && <RemovedAndBackups removed={away} backups={backups} onClose={() => setKept(false)} />}
       {refused.length > 0 && <RefusedFiles refused={refused} onClose={() => setRefused([])} />}
       {named && (

@@ -10,6 +10,7 @@ import { upsertLogEntry, setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { fieldUnit } from '@/plan/edit/typed'
 import { teller } from '@/plan/document/words'
+import type { CanForecast } from '@/plan/model/results'
 import {
   changedEntry,
   draftOf,
@@ -40,6 +41,10 @@ const FRESH: Pick<EntryDraft, 'seen' | 'looks' | 'typed' | 'note'> = {
   note: '',
 }
 
+/** What is most likely to be noted: a can that is new, its contents, or where there is none a reading. */
+const firstKind = (cans: readonly CanForecast[]): LogEntry['kind'] =>
+  cans.length === 0 ? 'reading' : cans.some((c) => c.emptyAt !== undefined) ? 'emptied' : 'fitted'
+
 /** What an entry that names no can is about. */
 const NO_CAN = 'the engine itself'
 
@@ -69,7 +74,7 @@ export function EntryForm({ entry: old, onDone }: { entry?: LogEntry; onDone?: (
       ? draftOf(old, units)
       : {
           ...FRESH,
-          kind: forecasts[0]?.emptyAt === undefined ? 'fitted' : 'emptied',
+          kind: firstKind(forecasts),
           date: today,
           part: undefined,
           level: 'full',

@@ -124,6 +124,7 @@ export function Palette({
           name: 'Reference',
           run: () => go(`/reference?system=${build.units.system}&pressure=${build.units.pressure}`),
         },
+        { name: 'Help', other: 'keys how', run: () => go('/help') },
         { name: 'Earlier versions', run: onRevisions },
         {
           name: 'Export as a file',

@@ -10,18 +10,12 @@ import { farReadings } from '@/plan/service/readings'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
+import { typingIn } from '@/ui/typing'
 import { WorkingButton } from '../figures/working-popover'
 import { useUnits, useWorkspace } from '../store'
 
 export const stateJudgement = (s: StateResult): Severity => (s.solved ? judgeState(s) : 'stop')
 const WORD: Readonly<Record<Severity, string>> = { stop: 'stop', fix: 'fix', watch: 'watch', ok: 'good' }
-
-export function typingIn(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
-  )
-}
 
 /** A little column: the good band, the atmosphere as a line, the crankcase as a pointer. Cube-root scale so that small vacuum is seen. */
 function Column({ gauge, judged }: { gauge: number | undefined; judged: Severity }) {

@@ -1,6 +1,7 @@
 'use client'
 /** The frame around every station of a build. */
 import dynamic from 'next/dynamic'
+import { useRouter } from 'next/navigation'
 import { useEffect, useState, type ReactNode } from 'react'
 import type { Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
@@ -8,7 +9,8 @@ import { useAutosave } from '../saving/autosave'
 import { Title, useAddress } from './address'
 import { Header, useHistory } from './header'
 import { PaperHead } from './paper-head'
-import { StateSwitch, typingIn } from './state-switch'
+import { typingIn } from '@/ui/typing'
+import { StateSwitch } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail, VerdictsLink } from './verdict-rail'
 
@@ -50,9 +52,11 @@ function Frame({ children }: { children: ReactNode }) {
   const unsaved = useWorkspace((s) => s.save.kind === 'clash' || s.save.kind === 'refused')
   const overtaken = useWorkspace((s) => s.overtaken !== undefined)
   const history = useHistory()
+  const router = useRouter()
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
+      if (event.key === '?' && !typingIn(event.target)) router.push('/help')
       if (!event.ctrlKey && !event.metaKey) return
       const key = event.key.toLowerCase()
       if (key === 'k') {
@@ -73,7 +77,7 @@ function Frame({ children }: { children: ReactNode }) {
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
-  }, [history])
+  }, [history, router])
 
   return (
     <fieldset role="none" disabled={!ready} className="contents">
