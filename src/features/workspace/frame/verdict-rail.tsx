@@ -36,6 +36,9 @@ export function VerdictsLink() {
   )
 }
 
+/** With fewer to mend than this there is room for what is in order. */
+const FEW = 3
+
 export function VerdictRail() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   const refusal = useWorkspace((s) => s.refusal)
@@ -80,7 +83,9 @@ export function VerdictRail() {
         {elsewhere.map((s) => (
           <VerdictFold key={s.key} name={s.name} about={countVerdicts(s.verdicts)} verdicts={s.verdicts} />
         ))}
-        {good.length > 0 && <VerdictFold name="In order" about={`${good.length}`} verdicts={good} />}
+        {good.length > 0 && (
+          <VerdictFold name="In order" about={`${good.length}`} verdicts={good} open={open.length < FEW} />
+        )}
       </div>
     </section>
   )
@@ -97,9 +102,19 @@ function VerdictList({ verdicts }: { verdicts: readonly Verdict[] }) {
 }
 
 /** Verdicts folded under a name with how many and how bad they are. */
-function VerdictFold({ name, about, verdicts }: { name: string; about: string; verdicts: readonly Verdict[] }) {
+function VerdictFold({
+  name,
+  about,
+  verdicts,
+  open = false,
+}: {
+  name: string
+  about: string
+  verdicts: readonly Verdict[]
+  open?: boolean
+}) {
   return (
-    <details className="border-t border-rule">
+    <details className="border-t border-rule" open={open}>
       <summary className="min-h-11 content-center">
         <span className="font-bold">{name}</span> <span className="float-right text-soft">{about}</span>
       </summary>
