@@ -28,8 +28,10 @@ test('at the car: the form first, what cannot be is doubted, a track day says wh
   // put right afterwards, with a picture of it
   await page.getByRole('button', { name: /^Emptied catch can: 30 ml.*change it/ }).click()
   await expect(page.getByLabel(/^Photo of the entry of/)).toBeAttached()
-  await page.getByLabel('Came out, all').last().fill('32')
-  await expect(page.getByRole('button', { name: /^Emptied catch can: 32 ml/ })).toBeVisible()
+  const old = page.getByRole('form', { name: /^The entry of/ })
+  await old.getByLabel('Came out, all').fill('32')
+  await old.getByRole('button', { name: 'Change it' }).click()
+  await page.getByRole('button', { name: /^Emptied catch can: 32 ml.*change it/ }).click()
   const shot = await page.screenshot()
   await page
     .getByLabel(/^Photo of the entry of/)

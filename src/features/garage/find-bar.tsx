@@ -1,6 +1,7 @@
 'use client'
 /** The search of the garage: by words, in an order, and what is put away. */
 import { useEffect, useState } from 'react'
+import { setQuery } from '@/ui/address-query'
 import { EVERYTHING, searchQuery, readSearch, SORTS, type GarageSearch, type Sort } from './find-builds'
 
 /** What is asked for, kept in the address: the way back leads to the same list. */
@@ -20,7 +21,7 @@ export function useGarageSearch(): {
     find: (to) => {
       const next = { ...search, ...to }
       setSearch(next)
-      history.replaceState(null, '', `/${searchQuery(next)}`)
+      setQuery('/', searchQuery(next))
     },
   }
 }

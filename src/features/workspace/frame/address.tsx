@@ -9,6 +9,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import { showPlan } from '@/plan/edit/edit-builders'
 import { STATE_NAMES } from '@/plan/document/words'
 import { planName } from '@/plan/schools/schools'
+import { setQuery } from '@/ui/address-query'
 import { useShown, useWorkspace, useWorkspaceStore, type WorkspaceStore } from '../store'
 import { STATIONS } from './stations'
 
@@ -53,7 +54,7 @@ export function useAddress(ready: boolean) {
       // another plan is another page to go back from; a state or a choice is not
       const turned = plan.current !== undefined && plan.current !== active
       plan.current = active
-      if (location.search !== query) history[turned ? 'pushState' : 'replaceState'](null, '', here + query)
+      if (location.search !== query) setQuery(here, query, turned ? 'pushState' : 'replaceState')
     }
     if (plan.current === undefined) follow(store, location.search)
     onChange()
