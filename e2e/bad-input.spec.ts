@@ -41,7 +41,7 @@ test('a hose of no bore shuts its way, said in words and without a NaN', async (
 
 async function bringIn(page: import('@playwright/test').Page, name: string, text: string): Promise<void> {
   await page
-    .getByLabel('Build file to bring in')
+    .getByLabel('Build files to bring in')
     .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
 }
 
@@ -94,7 +94,8 @@ test('an export comes back in identical', async ({ page, ivent }) => {
   await expect(page.getByText('Dunlin is in the garage.')).toBeVisible()
   const fresh = (await ivent.builds()).find((b) => !known.has(b.id))!
   expect(await (await fetch(`${ivent.url}/api/builds/${fresh.id}/export`)).text()).toBe(exported)
-  await page.getByRole('button', { name: 'Take Dunlin out of the garage' }).first().click()
+  await page.getByRole('button', { name: 'More to do with Dunlin' }).first().click()
+  await page.getByRole('button', { name: 'Take out of the garage' }).click()
 })
 
 test('two windows on one build: the later save is set aside and a person decides', async ({ page, context, ivent }) => {

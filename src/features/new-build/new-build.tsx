@@ -181,149 +181,151 @@ export function NewBuild() {
         <Brand />
         <h1 className="text-base">New build</h1>
       </header>
-      <form
-        className="grid gap-x-12 gap-y-8 pt-4 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"
-        onSubmit={(e) => {
-          e.preventDefault()
-          void create()
-        }}
-      >
-        <ol className="space-y-4 [counter-reset:question]">
-          <Question title="What do you call it?">
-            <input
-              className="field min-h-11 text-base"
-              aria-label="Name of the build"
-              maxLength={80}
-              value={name}
-              autoComplete="off"
-              onChange={(e) => {
-                setName(e.target.value)
-                setProblem(undefined)
-              }}
-            />
-          </Question>
-          <Question title="Which engine comes nearest?">
-            <Select
-              label="Engine class"
-              value={engineClass}
-              options={ENGINE_CLASSES.map((c) => ({ value: c.key, name: c.name }))}
-              onChange={setClass}
-              className="min-h-11 text-base"
-            />
-          </Question>
-          <Question title="Displacement, if it differs">
-            {ask('displacement', 'Displacement', base.displacementCc)}
-          </Question>
-          {base.induction !== 'na' && (
-            <Question title="Boost at rated speed">{ask('boost', 'Boost at rated speed', base.boostKpa)}</Question>
-          )}
-          <Question title="How are its rings?">
-            <Segments label="Rings" value={rings} options={RINGS} onChange={setRings} />
-          </Question>
-          <Question title="What is it for?" about={useFacts.about}>
-            <Segments
-              label="Use"
-              value={use}
-              options={USES.map((u) => ({ value: u.key, name: u.name }))}
-              onChange={setUse}
-            />
-          </Question>
-          <Question title="How far in a year?">{ask('km', 'Distance in a year', useFacts.kmPerYear)}</Question>
-          <Question title="How often will you look into it?">
-            {ask('look', 'Distance between looks', LOOKS_KM)}
-          </Question>
-          <Question title="What can you do for it?">
-            <BenchFields bench={bench} onChange={setBench} />
-          </Question>
-          <Question title="Usual air outside">{ask('ambient', 'Usual air outside', USUAL_C)}</Question>
-          <Question title="Your units">
-            <Segments
-              label="Units"
-              value={units}
-              options={[
-                { value: 'metric', name: 'Metric' },
-                { value: 'imperial', name: 'Imperial' },
-              ]}
-              onChange={(v) => {
-                setTyped(inUnits(typed, choice, CHOICES[v]))
-                setUnits(v)
-              }}
-            />
-          </Question>
-        </ol>
-        <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
-          {found && <WorthIt worth={found.worth} />}
-          <h2 className="head mt-4 border-b-[1.5px] border-ink pb-1">
-            How to plumb it, best first for this engine and use
-          </h2>
-          {!found && (
-            <p role="status" className="flex flex-wrap items-baseline gap-x-4 py-3 text-soft">
-              {stopped === build || ranking.failed ? (
-                <>
-                  {ranking.failed ? `They could not be worked out: ${ranking.failed}.` : 'Stopped.'}
-                  <button
-                    type="button"
-                    className="link-button"
-                    onClick={() => {
-                      setStopped(undefined)
-                      start(settled, '2026-01-01')
-                    }}
-                  >
-                    Work them out
-                  </button>
-                </>
-              ) : (
-                <>
-                  Working them out for this engine, {Math.round((ranking.progress ?? 0) * 100)} %
-                  <button
-                    type="button"
-                    className="link-button"
-                    onClick={() => {
-                      setStopped(build)
-                      ranking.stop()
-                    }}
-                  >
-                    Stop
-                  </button>
-                </>
-              )}
-            </p>
-          )}
-          <div role="radiogroup" aria-label="School">
-            {(all ? ranked : ranked.slice(0, 4)).map((r) => (
-              <Row key={r.key} of={r} units={build.units} picked={r === pick} onPick={() => setChosen(r.key)} />
-            ))}
-          </div>
-          {!all && ranked.length > 4 && (
-            <button type="button" className="link-button" onClick={() => setAll(true)}>
-              Show all {ranked.length}
-            </button>
-          )}
-          {pick && <p className="mt-2">{pick.about} Every part and size is yours to change.</p>}
-          <ul className="mt-2 space-y-1">
-            {pick?.analysis.verdicts
-              .filter((v) => v.severity !== 'ok')
-              .slice(0, 3)
-              .map((v) => (
-                <li key={`${v.rule} ${v.subject}`} className="flex gap-2">
-                  <SeverityMark severity={v.severity} size={16} /> {v.title}
-                </li>
+      <main>
+        <form
+          className="grid gap-x-12 gap-y-8 pt-4 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"
+          onSubmit={(e) => {
+            e.preventDefault()
+            void create()
+          }}
+        >
+          <ol className="space-y-4 [counter-reset:question]">
+            <Question title="What do you call it?">
+              <input
+                className="field min-h-11 text-base"
+                aria-label="Name of the build"
+                maxLength={80}
+                value={name}
+                autoComplete="off"
+                onChange={(e) => {
+                  setName(e.target.value)
+                  setProblem(undefined)
+                }}
+              />
+            </Question>
+            <Question title="Which engine comes nearest?">
+              <Select
+                label="Engine class"
+                value={engineClass}
+                options={ENGINE_CLASSES.map((c) => ({ value: c.key, name: c.name }))}
+                onChange={setClass}
+                className="min-h-11 text-base"
+              />
+            </Question>
+            <Question title="Displacement, if it differs">
+              {ask('displacement', 'Displacement', base.displacementCc)}
+            </Question>
+            {base.induction !== 'na' && (
+              <Question title="Boost at rated speed">{ask('boost', 'Boost at rated speed', base.boostKpa)}</Question>
+            )}
+            <Question title="How are its rings?">
+              <Segments label="Rings" value={rings} options={RINGS} onChange={setRings} />
+            </Question>
+            <Question title="What is it for?" about={useFacts.about}>
+              <Segments
+                label="Use"
+                value={use}
+                options={USES.map((u) => ({ value: u.key, name: u.name }))}
+                onChange={setUse}
+              />
+            </Question>
+            <Question title="How far in a year?">{ask('km', 'Distance in a year', useFacts.kmPerYear)}</Question>
+            <Question title="How often will you look into it?">
+              {ask('look', 'Distance between looks', LOOKS_KM)}
+            </Question>
+            <Question title="What can you do for it?">
+              <BenchFields bench={bench} onChange={setBench} />
+            </Question>
+            <Question title="Usual air outside">{ask('ambient', 'Usual air outside', USUAL_C)}</Question>
+            <Question title="Your units">
+              <Segments
+                label="Units"
+                value={units}
+                options={[
+                  { value: 'metric', name: 'Metric' },
+                  { value: 'imperial', name: 'Imperial' },
+                ]}
+                onChange={(v) => {
+                  setTyped(inUnits(typed, choice, CHOICES[v]))
+                  setUnits(v)
+                }}
+              />
+            </Question>
+          </ol>
+          <aside className="md:sticky md:top-4 md:self-start" aria-label="What comes of it">
+            {found && <WorthIt worth={found.worth} />}
+            <h2 className="head mt-4 border-b-[1.5px] border-ink pb-1">
+              How to plumb it, best first for this engine and use
+            </h2>
+            {!found && (
+              <p role="status" className="flex flex-wrap items-baseline gap-x-4 py-3 text-soft">
+                {stopped === build || ranking.failed ? (
+                  <>
+                    {ranking.failed ? `They could not be worked out: ${ranking.failed}.` : 'Stopped.'}
+                    <button
+                      type="button"
+                      className="link-button"
+                      onClick={() => {
+                        setStopped(undefined)
+                        start(settled, '2026-01-01')
+                      }}
+                    >
+                      Work them out
+                    </button>
+                  </>
+                ) : (
+                  <>
+                    Working them out for this engine, {Math.round((ranking.progress ?? 0) * 100)} %
+                    <button
+                      type="button"
+                      className="link-button"
+                      onClick={() => {
+                        setStopped(build)
+                        ranking.stop()
+                      }}
+                    >
+                      Stop
+                    </button>
+                  </>
+                )}
+              </p>
+            )}
+            <div role="radiogroup" aria-label="School">
+              {(all ? ranked : ranked.slice(0, 4)).map((r) => (
+                <Row key={r.key} of={r} units={build.units} picked={r === pick} onPick={() => setChosen(r.key)} />
               ))}
-          </ul>
-          {problem && (
-            <p role="alert" className="mt-4 border-l-4 border-stop pl-2 font-bold">
-              {problem}
+            </div>
+            {!all && ranked.length > 4 && (
+              <button type="button" className="link-button" onClick={() => setAll(true)}>
+                Show all {ranked.length}
+              </button>
+            )}
+            {pick && <p className="mt-2">{pick.about} Every part and size is yours to change.</p>}
+            <ul className="mt-2 space-y-1">
+              {pick?.analysis.verdicts
+                .filter((v) => v.severity !== 'ok')
+                .slice(0, 3)
+                .map((v) => (
+                  <li key={`${v.rule} ${v.subject}`} className="flex gap-2">
+                    <SeverityMark severity={v.severity} size={16} /> {v.title}
+                  </li>
+                ))}
+            </ul>
+            {problem && (
+              <p role="alert" className="mt-4 border-l-4 border-stop pl-2 font-bold">
+                {problem}
+              </p>
+            )}
+            <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !pick}>
+              {busy ? 'Laying it out…' : 'Lay out the circuit'}
+            </button>
+            <p className="mt-3 text-xs text-soft">
+              On public roads the crankcase system is an emission control: in many places it must stay sealed and
+              unmodified. Ask your local authority.
             </p>
-          )}
-          <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !pick}>
-            {busy ? 'Laying it out…' : 'Lay out the circuit'}
-          </button>
-          <p className="mt-3 text-xs text-soft">
-            On public roads the crankcase system is an emission control: in many places it must stay sealed and
-            unmodified. Ask your local authority.
-          </p>
-        </aside>
-      </form>
+          </aside>
+        </form>
+      </main>
     </div>
   )
 }

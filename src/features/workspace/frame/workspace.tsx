@@ -90,10 +90,10 @@ function Frame({ children }: { children: ReactNode }) {
           onPlans={() => setOpen('plans')}
         />
         {/* on a phone the states stay in view, and the verdicts are a tap away */}
-        <div className="no-print sticky top-0 z-20 bg-paper lg:static">
+        <section aria-label="States" className="no-print sticky top-0 z-20 bg-paper lg:static">
           <StateSwitch />
           <VerdictsLink />
-        </div>
+        </section>
         {whatIf && <WhatIfBanner />}
         <div className="print-flow grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_18.5rem]">
           <main className="print-flow relative min-h-0 min-w-0 lg:overflow-y-auto">{children}</main>
