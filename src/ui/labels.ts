@@ -82,15 +82,16 @@ export function cheapestBox(
   [left, top, width, height]: LabelBox,
 ): { readonly index: number; readonly cost: number } {
   let [index, least] = [0, Infinity]
-  boxes.forEach((box, k) => {
+  for (const [k, box] of boxes.entries()) {
     const off = box[0] < left || box[0] + box[2] > left + width || box[1] < top || box[1] + box[3] > top + height
-    const cost =
-      k * NEXT_BEST +
+    const laid =
       (off ? OFF_PICTURE : 0) +
       ON_PART * taken.filter((t) => overlap(t, box)).length +
       Math.min(ON_HOSES, ON_HOSE * hoses.filter((h) => overlap(h, box)).length)
-    if (cost < least) [index, least] = [k, cost]
-  })
+    if (laid + k * NEXT_BEST < least) [index, least] = [k, laid + k * NEXT_BEST]
+    // what comes after one that is clear is no better
+    if (laid === 0) break
+  }
   return { index, cost: least }
 }
 

@@ -65,6 +65,8 @@ type State = {
   readonly future: readonly UndoStep[]
   readonly save: SaveState
   readonly state: StateId
+  /** the state just pressed: its switch shows it at once, pictures and figures one frame later */
+  readonly pressed: StateId
   readonly selected: Selection | undefined
   /** a failure that is tried: everything shown is that of the circuit with it, nothing of it is saved */
   readonly whatIf: { readonly id: string; readonly name: string; readonly broken: Build } | undefined
@@ -104,6 +106,10 @@ const BURST_MS = 1200
 /** Fixes are tried out when hands rest for this long: a fix is pressed by hand, a picture is dragged. */
 const REST_MS = 60
 const MOST_STEPS = 200
+
+/** Once what has just changed is on the screen; at once where there is none. */
+const afterNextFrame = (then: () => void) =>
+  typeof requestAnimationFrame === 'function' ? requestAnimationFrame(() => requestAnimationFrame(then)) : then()
 
 /** Edits of one burst as few as they can be: of the same field set again and again, the last. */
 function squash(edits: readonly Edit[]): readonly Edit[] {
@@ -217,6 +223,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       future: [],
       save: { kind: 'saved' },
       state: first.states[0]!.id,
+      pressed: first.states[0]!.id,
       selected: undefined,
       refusal: undefined,
       edit: (edits, name, burst) => {
@@ -264,7 +271,12 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
         const done = make(step.edits, step.name, false)
         set((s) => ({ future: s.future.slice(0, -1), past: done ? [...s.past, { ...step, back: done.back }] : s.past }))
       },
-      show: (s) => set({ state: s }),
+      show: (s) => {
+        set({ pressed: s })
+        afterNextFrame(() => {
+          if (get().pressed === s) set({ state: s })
+        })
+      },
       select: (selected) => set({ selected }),
       tryFault: (fault) => {
         const b = get().build

@@ -47,7 +47,7 @@ function Column({ gauge, judged }: { gauge: number | undefined; judged: Severity
 
 export function StateSwitch() {
   const states = useWorkspace((s) => s.analysis.states)
-  const current = useWorkspace((s) => s.state)
+  const current = useWorkspace((s) => s.pressed)
   const show = useWorkspace((s) => s.show)
   const units = useUnits()
   const build = useWorkspace((s) => s.build)
