@@ -136,7 +136,7 @@ export function Header({
   return (
     <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
       <Brand />
-      <div className="min-w-0 flex-1 leading-tight sm:max-w-[21rem] sm:flex-none 2xl:max-w-md">
+      <div className="min-w-0 leading-tight max-sm:order-1 max-sm:flex max-sm:w-full max-sm:flex-wrap max-sm:items-center max-sm:gap-x-3 sm:max-w-[21rem] 2xl:max-w-md">
         <h1 className="text-base" title={about}>
           {name}
         </h1>
