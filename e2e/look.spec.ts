@@ -1,11 +1,21 @@
 /** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
 import { AxeBuilder } from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { expect, withServer } from './server'
+import { expect, withServer, type Ivent } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
 const test = withServer()
 const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare'] as const
+
+/** Every page, the stations of one build. */
+async function pagesOf(ivent: Ivent): Promise<readonly string[]> {
+  const heron = await ivent.build('Heron')
+  return [
+    ivent.url,
+    ...['new', 'reference', 'help'].map((page) => `${ivent.url}/${page}`),
+    ...STATIONS.map((s) => `${heron}/${s}`),
+  ]
+}
 
 /** Opens the palette by its keys, pressed again until the page listens, and asks for something. */
 async function askPalette(page: Page, what: string): Promise<void> {
@@ -35,15 +45,8 @@ for (const [size, scheme] of LOOKS) {
   test(`axe finds nothing serious, ${size}, ${scheme}`, async ({ browser, ivent }) => {
     const context = await browser.newContext({ colorScheme: scheme, reducedMotion: 'reduce', viewport: SIZES[size] })
     const page = await context.newPage()
-    const heron = await ivent.build('Heron')
     const found: string[] = []
-    for (const path of [
-      ivent.url,
-      `${ivent.url}/new`,
-      `${ivent.url}/reference`,
-      `${ivent.url}/help`,
-      ...STATIONS.map((s) => `${heron}/${s}`),
-    ]) {
+    for (const path of await pagesOf(ivent)) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
       if (size === 'bench' && path.endsWith('/circuit')) {
@@ -111,14 +114,7 @@ for (const [size, viewport] of [
   test(`${size} shows every page without sideways scrolling`, async ({ browser, ivent }) => {
     const context = await browser.newContext({ viewport })
     const page = await context.newPage()
-    const heron = await ivent.build('Heron')
-    for (const path of [
-      ivent.url,
-      `${ivent.url}/new`,
-      `${ivent.url}/reference`,
-      `${ivent.url}/help`,
-      ...STATIONS.map((s) => `${heron}/${s}`),
-    ]) {
+    for (const path of await pagesOf(ivent)) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
       expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, viewport.width])

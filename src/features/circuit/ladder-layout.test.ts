@@ -15,7 +15,7 @@ import {
   ladderScale,
   onCurve,
   placeLadder,
-  ROW,
+  ROW_HEIGHT,
   type LadderLabel,
 } from './ladder-layout'
 import { flowWidth, isShut } from './look'
@@ -27,7 +27,7 @@ const { left, height, leastWidth } = LADDER
 const boxesOf = ({ dx, dy, rows }: LadderLabel, [x, y]: Point2, figure: string | undefined): LabelBox[] =>
   [...rows, ...(figure === undefined ? [] : [figure])].map((row, i) => {
     const w = textWidth(row, LABEL_SIZE)
-    return [x + dx - w / 2, y + dy + i * ROW - 10.6, w, 13.3]
+    return [x + dx - w / 2, y + dy + i * ROW_HEIGHT - 10.6, w, 13.3]
   })
 
 const buildOf = (school: string, engineClass: (typeof ENGINE_CLASSES)[number]['key']) =>

@@ -67,7 +67,7 @@ const GLYPH = 11
 const GAP = 8
 const WITH_GLYPH = 2 * GLYPH + 6
 /** From one row of text to the next. */
-export const ROW = 13.5
+export const ROW_HEIGHT = 13.5
 /** How far off a text may stand, with a leader. */
 const REACH = 130
 /** Room for a figure with its sign. */
@@ -79,7 +79,7 @@ const SAMPLES = Array.from({ length: 33 }, (_, k) => k / 32)
 
 /** Boxes of a size above and below a point, by turns further off. */
 function beside([x, y]: Point2, [half, tall]: readonly [number, number], off: number, aboveFirst: boolean): LabelBox[] {
-  return [0, ROW, 2 * ROW, 3 * ROW].flatMap((away): LabelBox[] => {
+  return [0, ROW_HEIGHT, 2 * ROW_HEIGHT, 3 * ROW_HEIGHT].flatMap((away): LabelBox[] => {
     const above: LabelBox = [x - half, y - off - away - tall, 2 * half, tall]
     const below: LabelBox = [x - half, y + off + away, 2 * half, tall]
     return aboveFirst ? [above, below] : [below, above]
@@ -181,7 +181,7 @@ export function placeLadder(
   const picture: LabelBox = [left, 2, width - left, height - 4]
   /** The best place for rows of text around a mark, from now on taken. */
   function place(rows: readonly string[], wide: number, mark: Mark): LadderLabel {
-    const size = [wide + 2, rows.length * ROW + 2] as const
+    const size = [wide + 2, rows.length * ROW_HEIGHT + 2] as const
     const middle = Math.min(width - size[0] / 2, Math.max(left + size[0] / 2, mark.at[0]))
     const near = beside([middle, mark.at[1]], [size[0] / 2, size[1]], mark.half[1] + 2, mark.aboveFirst).map((box) => ({
       box,
@@ -199,7 +199,7 @@ export function placeLadder(
     const moved = (p: Point2): Point2 => [p[0] - mark.at[0], p[1] - mark.at[1]]
     return {
       dx: box[0] + size[0] / 2 - mark.at[0],
-      dy: box[1] + ROW - 1 - mark.at[1],
+      dy: box[1] + ROW_HEIGHT - 1 - mark.at[1],
       rows,
       leader: leader && [moved(leader[0]), moved(leader[1])],
     }

@@ -20,7 +20,7 @@ import {
   LADDER,
   ladderScale,
   placeLadder,
-  ROW,
+  ROW_HEIGHT,
   type LadderLabel,
 } from './ladder-layout'
 import type { Point2 } from './layout'
@@ -255,7 +255,7 @@ function JointBlock({
           <WorkingLabel of={of} digits={2} label={`${joint.label}, ${text}: the working`}>
             <text
               x={x + label.dx}
-              y={y + label.dy + label.rows.length * ROW}
+              y={y + label.dy + label.rows.length * ROW_HEIGHT}
               textAnchor="middle"
               fontSize={LABEL_SIZE}
               fontWeight="700"
@@ -283,7 +283,7 @@ function Words({ of: { dx, dy, rows, leader }, at: [x, y] }: { of: LadderLabel; 
         />
       )}
       {rows.map((row, i) => (
-        <text key={row} x={x + dx} y={y + dy + i * ROW} className="paint-halo">
+        <text key={row} x={x + dx} y={y + dy + i * ROW_HEIGHT} className="paint-halo">
           {row}
         </text>
       ))}

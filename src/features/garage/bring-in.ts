@@ -1,17 +1,17 @@
 /** Build files that come into the garage: one or many, alone or in an archive. */
 import type { Problem } from '@/plan/document/validate'
 
-export type Refused = { readonly file: string; readonly error: string; readonly problems: readonly Problem[] }
-export type BroughtIn = { readonly names: readonly string[]; readonly refused: readonly Refused[] }
+export type RefusedFile = { readonly file: string; readonly error: string; readonly problems: readonly Problem[] }
+export type BroughtIn = { readonly names: readonly string[]; readonly refused: readonly RefusedFile[] }
 
 type NamedFile = { readonly name: string; readonly body: Blob }
 
 /** The build files among those chosen, archives unpacked; an archive that cannot be read is refused. */
 async function buildFiles(
   files: readonly File[],
-): Promise<{ readonly files: NamedFile[]; readonly refused: Refused[] }> {
+): Promise<{ readonly files: NamedFile[]; readonly refused: RefusedFile[] }> {
   const found: NamedFile[] = []
-  const refused: Refused[] = []
+  const refused: RefusedFile[] = []
   for (const file of files) {
     if (!/\.zip$/i.test(file.name)) {
       found.push({ name: file.name, body: file })

@@ -2,14 +2,14 @@
 /** The search of the garage: by words, in an order, and what is put away. */
 import { useEffect, useState } from 'react'
 import { setQuery } from '@/ui/address-query'
-import { EVERYTHING, searchQuery, readSearch, SORTS, type GarageSearch, type Sort } from './find-builds'
+import { DEFAULT_SEARCH, searchQuery, readSearch, SORTS, type GarageSearch, type Sort } from './find-builds'
 
 /** What is asked for, kept in the address: the way back leads to the same list. */
 export function useGarageSearch(): {
   readonly search: GarageSearch
   readonly find: (to: Partial<GarageSearch>) => void
 } {
-  const [search, setSearch] = useState(EVERYTHING)
+  const [search, setSearch] = useState(DEFAULT_SEARCH)
   useEffect(() => {
     const read = () => setSearch(readSearch(location.search))
     read()

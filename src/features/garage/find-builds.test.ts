@@ -1,5 +1,5 @@
 /** The garage of a shop: found by words, sorted, tagged, put away. */
-import { copyName, EVERYTHING, findBuilds, searchQuery, readSearch, readTags, tagsOf } from './find-builds'
+import { DEFAULT_SEARCH, findBuilds, searchQuery, readSearch, readTags, tagsOf } from './find-builds'
 import type { ListedBuild } from './ticket'
 
 const build = (name: string, more: Partial<{ tags: string[]; away: boolean; urgency: number; about: string }> = {}) =>
@@ -17,7 +17,8 @@ const builds = [
   build('Ruff', { urgency: 2, away: true }),
   { id: 'x', name: 'Broken', revision: 1, savedAt: '2026-01-01', trouble: 'no' } as ListedBuild,
 ]
-const names = (to: Partial<typeof EVERYTHING>) => findBuilds(builds, { ...EVERYTHING, ...to }).map((b) => b.name)
+const names = (to: Partial<typeof DEFAULT_SEARCH>) =>
+  findBuilds(builds, { ...DEFAULT_SEARCH, ...to }).map((b) => b.name)
 
 test('all words must be there, in name, line, plan or tag, in any case', () => {
   expect(names({ find: 'teal SIX' })).toEqual(['Teal 9'])
@@ -41,13 +42,8 @@ test('tags: typed with commas, counted, the most used first', () => {
   expect(tagsOf(builds)).toEqual(['track', 'customer'])
 })
 
-test('a copy takes the next number that is free', () => {
-  expect(copyName('Teal 9', ['Teal 9', 'Teal 2'])).toBe('Teal 3')
-  expect(copyName('Ruff', ['Ruff'])).toBe('Ruff 2')
-})
-
 test('what is asked for stands in the address, and nothing where it is as usual', () => {
   const asked = { find: 'teal six', sort: 'name', away: true } as const
   expect(readSearch(searchQuery(asked))).toEqual(asked)
-  expect([searchQuery(EVERYTHING), readSearch('?sort=constructor')]).toEqual(['', EVERYTHING])
+  expect([searchQuery(DEFAULT_SEARCH), readSearch('?sort=constructor')]).toEqual(['', DEFAULT_SEARCH])
 })

@@ -15,7 +15,7 @@ export type GarageSearch = {
   /** those put away, instead of those in the list */
   readonly away: boolean
 }
-export const EVERYTHING: GarageSearch = { find: '', sort: 'urgent', away: false }
+export const DEFAULT_SEARCH: GarageSearch = { find: '', sort: 'urgent', away: false }
 
 const summaryOf = (b: ListedBuild) => ('pending' in b ? b.summary : undefined)
 /** Before everything: a build that cannot be read needs its owner first; after everything: what is not known yet. */
@@ -60,17 +60,11 @@ export const readTags = (text: string): readonly string[] => [
   ),
 ]
 
-/** The name of a copy: the next number that no build has. */
-export function copyName(name: string, taken: readonly string[]): string {
-  const stem = name.replace(/ \d+$/, '')
-  for (let n = 2; ; n++) if (!taken.includes(`${stem} ${n}`)) return `${stem} ${n}`
-}
-
 /** What is asked for, as the part of an address behind the question mark; nothing where it is as usual. */
 export function searchQuery({ find, sort, away }: GarageSearch): string {
   const query = new URLSearchParams()
   if (find.trim() !== '') query.set('find', find.trim())
-  if (sort !== EVERYTHING.sort) query.set('sort', sort)
+  if (sort !== DEFAULT_SEARCH.sort) query.set('sort', sort)
   if (away) query.set('away', '1')
   return query.size > 0 ? `?${query}` : ''
 }
@@ -80,7 +74,7 @@ export function readSearch(search: string): GarageSearch {
   const sort = query.get('sort')
   return {
     find: query.get('find') ?? '',
-    sort: sort !== null && Object.hasOwn(SORTS, sort) ? (sort as Sort) : EVERYTHING.sort,
+    sort: sort !== null && Object.hasOwn(SORTS, sort) ? (sort as Sort) : DEFAULT_SEARCH.sort,
     away: query.has('away'),
   }
 }

@@ -6,13 +6,14 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { Waiting } from '../workspace/saving/device'
+import { copyName } from '@/ui/copy-name'
 import { download } from '@/ui/download'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
-import { bringIn, broughtInText, type Refused } from './bring-in'
+import { bringIn, broughtInText, type RefusedFile } from './bring-in'
 import { duplicate, setFacts, takeOut } from './change-build'
 import { FindBar, useGarageSearch } from './find-bar'
-import { copyName, findBuilds, isAway, tagsOf } from './find-builds'
+import { findBuilds, isAway, tagsOf } from './find-builds'
 import { GaragePalette } from './garage-palette'
 import type { BackupRow, RemovedRow } from './removed-and-backups'
 import { changesWait, Ticket, type ListedBuild, type TicketAction } from './ticket'
@@ -77,7 +78,7 @@ export function Garage({
   const [kept, setKept] = useState(false)
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)
-  const [refused, setRefused] = useState<readonly Refused[]>([])
+  const [refused, setRefused] = useState<readonly RefusedFile[]>([])
   const [removed, setRemoved] = useState<ListedBuild | undefined>(undefined)
   const [named, setNamed] = useState<ListedBuild | undefined>(undefined)
   const [note, setNote] = useState('')

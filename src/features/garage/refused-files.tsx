@@ -1,9 +1,9 @@
 'use client'
 /** Files that were not brought in, each with what is wrong and where. */
 import { Dialog } from '@/ui/dialog'
-import type { Refused } from './bring-in'
+import type { RefusedFile } from './bring-in'
 
-export default function RefusedFiles({ refused, onClose }: { refused: readonly Refused[]; onClose: () => void }) {
+export default function RefusedFiles({ refused, onClose }: { refused: readonly RefusedFile[]; onClose: () => void }) {
   const [first] = refused
   const title =
     refused.length === 1 ? `${first!.file} was not brought in` : `${refused.length} files were not brought in`

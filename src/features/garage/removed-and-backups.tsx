@@ -59,7 +59,7 @@ export function RemovedAndBackups({
         <ul className="divide-y divide-rule">
           {removed.map((b) => (
             <li key={b.id} className="flex flex-wrap items-center gap-x-4 py-1">
-              <span className="min-w-0 flex-1 truncate">{b.name}</span>
+              <span className="min-w-0 flex-1">{b.name}</span>
               <span className="text-soft">{moment(b.removedAt)}</span>
               <button
                 type="button"

@@ -8,6 +8,7 @@ import { fittedPlan } from '@/plan/document/fitted-plan'
 import { addPlan, removePlan, setField, showPlan, type EditBuilder } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { SCHOOLS, variantOf } from '@/plan/schools/schools'
+import { copyName } from '@/ui/copy-name'
 import { Dialog } from '@/ui/dialog'
 import { useWorkspace } from '../store'
 
@@ -26,13 +27,11 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
     return act(builder, name)
   }
   const full = build.variants.length >= MAX_VARIANTS
-  const copyName = (name: string) => {
-    const taken = new Set(build.variants.map((v) => v.name))
-    for (let n = 2; ; n++) {
-      const candidate = `${name.replace(/ \d+$/, '')} ${n}`
-      if (!taken.has(candidate)) return candidate
-    }
-  }
+  const nameOfCopy = (name: string) =>
+    copyName(
+      name,
+      build.variants.map((v) => v.name),
+    )
   return (
     <Dialog
       open
@@ -57,7 +56,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                     change(
                       addPlan(
                         variantOf(
-                          { ...s, name: build.variants.some((v) => v.name === s.name) ? copyName(s.name) : s.name },
+                          { ...s, name: build.variants.some((v) => v.name === s.name) ? nameOfCopy(s.name) : s.name },
                           build.engine,
                           freshVariant(),
                         ),
@@ -126,7 +125,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                   className="link-button"
                   disabled={full}
                   onClick={() =>
-                    change(addPlan({ ...v, id: freshVariant(), name: copyName(v.name) }), `Plan ${v.name} copied`)
+                    change(addPlan({ ...v, id: freshVariant(), name: nameOfCopy(v.name) }), `Plan ${v.name} copied`)
                   }
                 >
                   Copy
