@@ -29,8 +29,11 @@ async function listed(head: ListedHead, day: string, kept: KeptSummary | undefin
 export default async function GaragePage() {
   const day = today()
   const found = await asResult(async () => {
-    const heads = await listHeads()
-    const kept = await keptSummaries(heads, day)
+    const all = await listHeads()
+    const kept = await keptSummaries(all, day)
+    // worked out in the order in which they are seen
+    const urgency = (h: ListedHead) => kept.get(h.id)?.summary.urgency ?? Number.MAX_VALUE
+    const heads = all.toSorted((a, b) => urgency(a) - urgency(b))
     return {
       builds: await Promise.all(heads.map((h) => listed(h, day, kept.get(h.id)))),
       removed: await listRemoved(),
