@@ -20,6 +20,7 @@ import {
 } from '@/plan/studies/comparison'
 import { showPlan } from '@/plan/edit/edit-builders'
 import { judgeCrankcase, LIMITS } from '@/plan/model/limits'
+import { fittedPlan } from '@/plan/document/fitted-plan'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
 import { csvOf } from '@/plan/files/csv'
@@ -295,6 +296,7 @@ function Sheet({ rows }: { rows: readonly Comparison[] }) {
                   {r.letter} {r.name}
                 </button>
                 {build.active === r.id && <span className="block text-xs text-blue">shown at every station</span>}
+                {fittedPlan(build)?.id === r.id && <span className="block text-xs text-soft">on the car</span>}
               </th>
             ))}
           </tr>

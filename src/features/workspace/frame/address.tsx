@@ -17,7 +17,7 @@ import { STATIONS } from './stations'
 function queryOf(store: WorkspaceStore): string {
   const { build, state, selected } = store.getState()
   const query = new URLSearchParams()
-  if (build.variants.length > 1) query.set('plan', build.active)
+  query.set('plan', build.active)
   query.set('state', state)
   if (selected) query.set(selected.kind, selected.id)
   return `?${query}`
