@@ -35,18 +35,16 @@ const DAMAGED =
 const tooLarge = (budgetMs: number) =>
   `This build is too large: it takes longer than ${budgetMs / 1000} seconds to work out, so it was stopped. Make the circuit smaller.`
 
-/** More wants to run than there are processors. */
-const isBusy = () => loadavg()[0]! > availableParallelism()
+/** A budget on a machine that has more to do than it has processors: a crowd makes no build too large. */
+const inACrowd = (budgetMs: number) => budgetMs * Math.max(1, loadavg()[0]! / availableParallelism())
 
 /** How an answer came about: a build that is too large stays so; all else may go better next time. */
 type Judged<T> = { readonly result: Result<T>; readonly lasting: boolean }
 
 async function ask<T>(name: 'quick' | 'slow', asked: JudgeRequest, budgetMs: number): Promise<Judged<T>> {
-  const ran = await runIn<T>(name, asked, budgetMs)
+  const ran = await runIn<T>(name, asked, inACrowd(budgetMs))
   if (ran.ended === 'done') return { result: ok(ran.value), lasting: true }
-  // on a machine that has more to do than it can, the time says nothing of the build
-  if (ran.ended === 'stopped')
-    return isBusy() ? { result: fail(BUSY), lasting: false } : { result: fail(tooLarge(budgetMs)), lasting: true }
+  if (ran.ended === 'stopped') return { result: fail(tooLarge(budgetMs)), lasting: true }
   if (ran.ended === 'crowded') return { result: fail(BUSY), lasting: false }
   console.error(`judge: ${logged(ran.error)}`)
   return { result: fail(DAMAGED), lasting: false }
