@@ -205,3 +205,10 @@ export async function summariseStored(
   for (const old of [...summaries.keys()].slice(0, Math.max(0, summaries.size - 2 * MOST_KEPT))) summaries.delete(old)
   return { summary, pending: false }
 }
+
+/** Has a build that has just come in summed up, so that its ticket is there when the garage is. */
+export function summariseSoon(stored: Stored, today: string): void {
+  void summariseStored(stored, today, () => Promise.resolve(stored.document)).catch((error: unknown) => {
+    console.error(`judge: ${logged(error)}`)
+  })
+}

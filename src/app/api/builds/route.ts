@@ -1,6 +1,6 @@
 import { createBuild, listHeads, listRemoved } from '@/server/builds'
 import { answering, json, readBuildFrom, readJson, refuse } from '@/server/http'
-import { tooLargeToShow } from '@/server/judge'
+import { summariseSoon, tooLargeToShow } from '@/server/judge'
 import { today } from '@/server/today'
 
 export const dynamic = 'force-dynamic'
@@ -18,5 +18,6 @@ export const POST = answering(async (request: Request) => {
   const large = await tooLargeToShow(read.build, today())
   if (large !== undefined) return refuse(422, `${large} Nothing was changed.`)
   const { id, revision } = await createBuild(read.build)
+  summariseSoon({ id, revision, document: read.build }, today())
   return json({ id, revision }, 201)
 })

@@ -1,7 +1,7 @@
 import { createBuild } from '@/server/builds'
 import { answering, json, refuse, unsound } from '@/server/http'
 import { readBuildFile } from '@/server/incoming'
-import { tooLargeToShow } from '@/server/judge'
+import { summariseSoon, tooLargeToShow } from '@/server/judge'
 import { today } from '@/server/today'
 
 export const POST = answering(async (request: Request) => {
@@ -12,5 +12,6 @@ export const POST = answering(async (request: Request) => {
   const large = await tooLargeToShow(taken.build, today())
   if (large !== undefined) return refuse(422, `${large} Nothing was changed.`)
   const { id, revision } = await createBuild(taken.build, 'brought in', taken.files)
+  summariseSoon({ id, revision, document: taken.build }, today())
   return json({ id, revision, name: taken.build.name }, 201)
 })
