@@ -33,26 +33,35 @@ async function buildFiles(
   return { files: found, refused }
 }
 
+export const NO_ANSWER = 'Ivent does not answer. Nothing was changed.'
+
+type SentBuild =
+  | { readonly ok: true; readonly name: string | undefined }
+  | { readonly ok: false; readonly error: string; readonly problems: readonly Problem[] }
+
+/** Sends the text of one build file; its name, or why it was not taken. */
+export async function sendBuild(body: Blob | string): Promise<SentBuild> {
+  const response = await fetch('/api/import', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body,
+  }).catch(() => undefined)
+  const reply = (await response?.json().catch(() => ({}))) as
+    { name?: string; error?: string; problems?: readonly Problem[] } | undefined
+  return response?.ok
+    ? { ok: true, name: reply?.name }
+    : { ok: false, error: reply?.error ?? NO_ANSWER, problems: reply?.problems ?? [] }
+}
+
 /** Brings files in, one after another. @param say how far it is */
 export async function bringIn(chosen: readonly File[], say: (note: string) => void): Promise<BroughtIn> {
   const { files, refused } = await buildFiles(chosen)
   const names: string[] = []
   for (const [i, { name, body }] of files.entries()) {
     say(files.length === 1 ? `Reading ${name}…` : `Reading ${i + 1} of ${files.length}: ${name}…`)
-    const response = await fetch('/api/import', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body,
-    }).catch(() => undefined)
-    const reply = (await response?.json().catch(() => ({}))) as
-      { name?: string; error?: string; problems?: readonly Problem[] } | undefined
-    if (response?.ok) names.push(reply?.name ?? name)
-    else
-      refused.push({
-        file: name,
-        error: reply?.error ?? 'Ivent does not answer. Nothing was changed.',
-        problems: reply?.problems ?? [],
-      })
+    const sent = await sendBuild(body)
+    if (sent.ok) names.push(sent.name ?? name)
+    else refused.push({ file: name, error: sent.error, problems: sent.problems })
   }
   return { names, refused }
 }

@@ -1,9 +1,9 @@
 /** What is done to a build from the garage, without opening it. Each says what went wrong in a sentence, or nothing. */
 import type { Change } from '@/plan/edit/edit'
 import type { Build } from '@/plan/document/schema'
+import { posted } from '../workspace/saving/send'
+import { NO_ANSWER, sendBuild } from './bring-in'
 import type { ListedBuild } from './ticket'
-
-const NO_ANSWER = 'Ivent does not answer. Nothing was changed.'
 
 type Facts = {
   readonly name?: string
@@ -19,11 +19,7 @@ export async function setFacts(b: ListedBuild, facts: Facts, name: string): Prom
     name,
     edits: Object.entries(facts).map(([key, value]) => ({ op: 'set', path: [key], value })),
   }
-  const response = await fetch(`/api/builds/${b.id}/changes`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ base: b.revision, changes: [change] }),
-  }).catch(() => undefined)
+  const response = await posted(b.id, b.revision, [change], false).catch(() => undefined)
   if (response?.ok) return undefined
   const reply = (await response?.json().catch(() => undefined)) as { error?: string; reason?: string } | undefined
   if (response?.status === 409) return `${b.name} has just been changed elsewhere. Nothing was changed here: try again.`
@@ -31,19 +27,14 @@ export async function setFacts(b: ListedBuild, facts: Facts, name: string): Prom
 }
 
 /** Makes another build like it: engine, plans and bay. Log, ticks and photos are those of the first car, and stay with it. */
-export async function duplicate(b: ListedBuild, name: string): Promise<string | undefined> {
+export async function duplicateBuild(b: ListedBuild, name: string): Promise<string | undefined> {
   const found = await fetch(`/api/builds/${b.id}`).catch(() => undefined)
   if (!found?.ok) return NO_ANSWER
   const { document } = (await found.json()) as { document: Build }
   const { log: _, fitted: __, away: ___, fit, ...rest } = document
   const copy = { ...rest, name, log: [], ...(fit ? { fit: { ...fit, ticks: undefined } } : {}) }
-  const response = await fetch('/api/import', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(copy),
-  }).catch(() => undefined)
-  const reply = (await response?.json().catch(() => undefined)) as { error?: string } | undefined
-  return response?.ok ? undefined : (reply?.error ?? NO_ANSWER)
+  const sent = await sendBuild(JSON.stringify(copy))
+  return sent.ok ? undefined : sent.error
 }
 
 /** Takes a build out of the garage, or puts it back. */

@@ -11,7 +11,7 @@ import { download } from '@/ui/download'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type RefusedFile } from './bring-in'
-import { duplicate, setFacts, takeOut } from './change-build'
+import { duplicateBuild, setFacts, takeOut } from './change-build'
 import { FindBar, useGarageSearch } from './find-bar'
 import { findBuilds, isAway, tagsOf } from './find-builds'
 import { GaragePalette } from './garage-palette'
@@ -107,7 +107,7 @@ export function Garage({
       b.name,
       builds.map((x) => x.name),
     )
-    return after(duplicate(b, name), `${name} is in the garage, with an empty log.`)
+    return after(duplicateBuild(b, name), `${name} is in the garage, with an empty log.`)
   }
   const act = (b: ListedBuild, action: TicketAction) => {
     if (action === 'name') setNamed(b)

@@ -1,7 +1,7 @@
 'use client'
 /** What a build is called and found by. */
 import { useId, useState } from 'react'
-import { MAX_TAGS, TAG } from '@/plan/document/bounds'
+import { MAX_TAGS, MAX_TAG_LETTERS } from '@/plan/document/bounds'
 import { Dialog } from '@/ui/dialog'
 import { setFacts } from './change-build'
 import { readTags } from './find-builds'
@@ -29,8 +29,8 @@ export default function NameAndTags({
   const save = async () => {
     if (name.trim() === '') return setProblem('A build needs a name.')
     if (read.length > MAX_TAGS) return setProblem(`At most ${MAX_TAGS} tags.`)
-    const long = read.find((t) => t.length > TAG)
-    if (long !== undefined) return setProblem(`A tag has at most ${TAG} letters: ${long}.`)
+    const long = read.find((t) => t.length > MAX_TAG_LETTERS)
+    if (long !== undefined) return setProblem(`A tag has at most ${MAX_TAG_LETTERS} letters: ${long}.`)
     const wrong = await setFacts(b, { name: name.trim(), about: about.trim(), tags: read }, 'Name and tags')
     if (wrong !== undefined) return setProblem(wrong)
     onDone()
@@ -61,7 +61,7 @@ export default function NameAndTags({
       >
         {field('Name', name, setName, 80)}
         {field('Line under the name', about, setAbout, 200)}
-        {field('Tags, with commas between', tags, setTags, MAX_TAGS * (TAG + 2))}
+        {field('Tags, with commas between', tags, setTags, MAX_TAGS * (MAX_TAG_LETTERS + 2))}
         {known.some((t) => !read.includes(t)) && (
           <p className="flex flex-wrap gap-x-3">
             <span className="text-soft">In use:</span>

@@ -11,7 +11,7 @@ import { couldShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
 import type { LineEnd } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
-import { Wide } from '@/ui/wide'
+import { WideRegion } from '@/ui/wide-region'
 import { useAssumed } from '../workspace/figures/assumed'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { Bracket } from './bracket'
@@ -49,9 +49,9 @@ export function PartsStation() {
             <Printer size={16} aria-hidden /> Print
           </button>
         </div>
-        <Wide label={`${shown.line.name}, piece by piece`}>
+        <WideRegion label={`${shown.line.name}, piece by piece`}>
           <StripPicture strip={shown} />
-        </Wide>
+        </WideRegion>
         <Why strip={shown} />
         <nav aria-label="Lines of this plan" className="no-print mt-1 flex flex-wrap gap-x-4">
           {strips.map((s) => (

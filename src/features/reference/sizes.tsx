@@ -23,7 +23,7 @@ import { BRACKET_FIELDS } from '@/plan/document/fields'
 import { teller, type Teller } from '@/plan/document/words'
 import { chainsTo, hoseSold } from '@/plan/fit/ends'
 import { Select } from '@/ui/select'
-import { Wide } from '@/ui/wide'
+import { WideRegion } from '@/ui/wide-region'
 
 type Table = {
   readonly title: string
@@ -144,7 +144,7 @@ export function SizeTables({ units }: { units: UnitChoice }) {
       </label>
       {shown.length === 0 && <p className="mt-2 text-soft">Nothing in the tables has all of that. Fewer words?</p>}
       {shown.map((t) => (
-        <Wide key={t.title} label={t.title}>
+        <WideRegion key={t.title} label={t.title}>
           <h3 className="pt-4 text-base">{t.title}</h3>
           <p className="text-xs text-soft">{t.source}</p>
           <table className="table w-full">
@@ -167,7 +167,7 @@ export function SizeTables({ units }: { units: UnitChoice }) {
               ))}
             </tbody>
           </table>
-        </Wide>
+        </WideRegion>
       ))}
     </section>
   )

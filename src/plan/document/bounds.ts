@@ -8,7 +8,7 @@ export const MAX_VARIANTS = 12
 export const MAX_PORTS = 24
 /** Labels of a build in the garage, and the longest of them. */
 export const MAX_TAGS = 12
-export const TAG = 30
+export const MAX_TAG_LETTERS = 30
 export const MAX_BENDS = 30
 export const MAX_STAGES = 6
 export const MAX_POINTS = 40

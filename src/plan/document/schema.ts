@@ -32,7 +32,7 @@ import {
   MAX_VARIANTS,
   MAX_WAY,
   SEEN,
-  TAG,
+  MAX_TAG_LETTERS,
 } from './bounds'
 import { SPOT_FIELDS } from './bay-fields'
 import {
@@ -307,7 +307,7 @@ export const buildSchema = shape({
   name: name(),
   about: text(200).defined('is missing'),
   /** words to find it by in the garage */
-  tags: array(text(TAG).required('is missing')).max(MAX_TAGS, 'has too many').optional().default(undefined),
+  tags: array(text(MAX_TAG_LETTERS).required('is missing')).max(MAX_TAGS, 'has too many').optional().default(undefined),
   /** put away in the garage: kept whole, and out of the list and the calendar */
   away: boolean().optional(),
   units: shape({

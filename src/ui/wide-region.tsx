@@ -1,7 +1,7 @@
 /** What may be wider than the page: it scrolls by itself, by the arrow keys too. */
 import type { ReactNode } from 'react'
 
-export const Wide = ({ label, children }: { label: string; children: ReactNode }) => (
+export const WideRegion = ({ label, children }: { label: string; children: ReactNode }) => (
   <section
     className="overflow-x-auto"
     aria-label={label}
