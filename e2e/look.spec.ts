@@ -43,6 +43,8 @@ for (const [size, viewport] of Object.entries(SIZES)) {
     for (const path of await pagesOf(ivent)) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
+      // axe remembers a colour that it has read: it looks once what is being worked out stands there
+      if (path.endsWith('/new')) await expect(page.getByRole('button', { name: /^Show all/ })).toBeVisible()
       if (size === 'bench' && path.endsWith('/circuit')) {
         // with a line chosen, its menu open, and failures tried
         await page
@@ -51,7 +53,6 @@ for (const [size, viewport] of Object.entries(SIZES)) {
           .first()
           .click()
         await page.getByRole('tab', { name: 'What if' }).click()
-        // axe remembers a colour that it has read: it looks once nothing moves any more
         await expect(page.getByText(/failures, worst first/)).toBeVisible()
         await page.getByRole('button', { name: 'Try it' }).first().click()
         await expect(page.getByRole('button', { name: 'End it' })).toBeVisible()
