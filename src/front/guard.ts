@@ -1,6 +1,6 @@
 /**
- * Who may ask, and what every answer carries: Ivent answers this machine alone, a page elsewhere must not reach it through the browser (DNS
- * rebinding, cross-site requests, frames), and no script runs that did not come with the page.
+ * By which names Ivent may be asked, and what every answer carries: a page elsewhere must not reach it through the browser (DNS rebinding,
+ * cross-site requests, frames), and no script runs that did not come with the page. The same for this machine and for the local network.
  */
 import type { IncomingMessage } from 'node:http'
 import type { Middleware } from './in-order'
@@ -9,15 +9,18 @@ const LOCAL = ['127.0.0.1', 'localhost', '[::1]']
 const METHODS = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE'])
 const hostname = (host: string) => host.replace(/:\d+$/, '')
 
-/** What the workshop has set: further hosts that Ivent answers as, and proxies whose word it takes. */
+/** Names that Ivent answers to, the protocol that it speaks, and proxies whose word on that it takes. */
 export type Allowed = {
   readonly hosts: readonly string[]
+  readonly protocol: 'http' | 'https'
   /** addresses of proxies that speak TLS in front of Ivent: they say with which protocol they were asked */
   readonly proxies: readonly string[]
 }
 const listed = (text: string | undefined) => (text ?? '').split(',').flatMap((x) => (x.trim() ? [x.trim()] : []))
+/** Of this machine alone: its own names, and what the workshop has set. */
 export const allowedBy = (env: Readonly<Record<string, string | undefined>>): Allowed => ({
-  hosts: listed(env.IVENT_HOSTS),
+  hosts: [...LOCAL, ...listed(env.IVENT_HOSTS)],
+  protocol: 'http',
   proxies: listed(env.IVENT_PROXIES),
 })
 
@@ -30,9 +33,9 @@ export type Asking = Pick<IncomingMessage, 'method' | 'url' | 'headers'> & {
 }
 
 /** The protocol that the browser speaks: a proxy that Ivent was told of says so, nobody else. */
-function protocolOf({ headers, socket }: Asking, { proxies }: Allowed): string {
+function protocolOf({ headers, socket }: Asking, { proxies, protocol }: Allowed): string {
   const forwarded = headers['x-forwarded-proto']
-  if (typeof forwarded !== 'string' || !proxies.includes(plainAddress(socket.remoteAddress))) return 'http'
+  if (typeof forwarded !== 'string' || !proxies.includes(plainAddress(socket.remoteAddress))) return protocol
   return forwarded.split(',')[0]!.trim()
 }
 
@@ -40,13 +43,13 @@ export type RequestRefusal = { readonly status: number; readonly error: string }
 
 /**
  * Why a request is not answered; undefined where it is.
- * @example refusalOf({ method: 'GET', url: '/', headers: { host: 'elsewhere' }, socket: {} }, { hosts: [], proxies: [] })?.status // 421
+ * @example refusalOf({ method: 'GET', url: '/', headers: { host: 'elsewhere' }, socket: {} }, allowedBy({}))?.status // 421
  */
 export function refusalOf(asking: Asking, allowed: Allowed): RequestRefusal | undefined {
   const { method = '', url = '', headers } = asking
   const host = headers.host ?? ''
-  if (![...LOCAL, ...allowed.hosts].includes(hostname(host)))
-    return { status: 421, error: 'Ivent answers only this machine.' }
+  if (!allowed.hosts.includes(hostname(host).toLowerCase()))
+    return { status: 421, error: 'Ivent does not answer to this name.' }
   if (!METHODS.has(method)) return { status: 405, error: `${method} is not a thing to ask of Ivent.` }
   try {
     decodeURIComponent(url.split('?')[0]!)
@@ -62,11 +65,11 @@ export function refusalOf(asking: Asking, allowed: Allowed): RequestRefusal | un
   return elsewhere ? { status: 403, error: 'A page elsewhere may not change anything here.' } : undefined
 }
 
-/** Refuses who may not ask. */
+/** Refuses who may not ask; what is allowed may change with the machine's addresses. */
 export const guard =
-  (allowed: Allowed): Middleware =>
+  (allowed: () => Allowed): Middleware =>
   (request, response, next) => {
-    const no = refusalOf(request, allowed)
+    const no = refusalOf(request, allowed())
     if (!no) return next()
     response.writeHead(no.status, { 'content-type': 'application/json', connection: 'close' })
     response.end(JSON.stringify({ error: no.error }))

@@ -1,5 +1,6 @@
 /**
- * The server: plain HTTP in front of Next, each request taken through the steps below in order. `./ivent` bundles it and starts it as
+ * The server: plain HTTP for this machine in front of Next, and beside it HTTPS for the local network where that is asked for. Each request
+ * is taken through the steps below in order. `./ivent` bundles it and starts it as
  * `node .cache/serve.cjs start|dev`.
  */
 import { createServer, type RequestListener } from 'node:http'
@@ -8,14 +9,19 @@ import createNext from 'next'
 import sirv from 'sirv'
 import { allowedBy, guard, headers } from './guard'
 import { inOrder, type Middleware } from './in-order'
+import { fromBench, sessionOf } from './lan/session'
 import { pageCache, renderedVersions } from './page-cache'
+import { ASKER } from '../server/asker'
+import { dataFolder } from '../server/store'
 
 const HOST = '127.0.0.1'
 
 /** Smaller on the way. A page that goes no further than this machine is sent plain: packing it anew each time takes longer than sending. */
 const compress = compression({
   filter: (request, response) => {
-    const plain = renderedVersions(request.url ?? '') !== undefined && request.headers['x-forwarded-for'] === undefined
+    const { headers: asked, url = '' } = request
+    const stays = asked['x-forwarded-for'] === undefined && asked[ASKER] === undefined
+    const plain = stays && renderedVersions(url) !== undefined
     return !plain && compression.filter(request, response)
   },
 }) as unknown as Middleware
@@ -42,23 +48,39 @@ async function serve(mode: string | undefined): Promise<void> {
   const next = createNext({ dev: development, dir: process.cwd(), hostname: HOST, port, httpServer: server })
   await next.prepare()
   const handle = next.getRequestHandler()
-  const application: RequestListener = (request, response) => void handle(request, response)
+  const draw: RequestListener = (request, response) => void handle(request, response)
+  const application = [
+    ...(development ? [] : [built()]),
+    compress,
+    // a development server draws every page anew: its source may be another
+    ...(development ? [] : [pageCache(draw)]),
+    draw,
+  ]
+  const allowed = allowedBy(process.env)
   server.on(
     'request',
     inOrder(
-      guard(allowedBy(process.env)),
+      guard(() => allowed),
       headers(development),
-      ...(development ? [] : [built()]),
-      compress,
-      // a development server draws every page anew: its source may be another
-      ...(development ? [] : [pageCache(application)]),
-      application,
+      fromBench,
+      ...application,
     ),
   )
+  if (process.env.IVENT_LAN === '1') {
+    // loaded by who asks for it
+    const { serveLan } = await import('./lan/lan-server')
+    const secure = await serveLan({ folder: dataFolder(), port: port + 1, development, application })
+    const upgrade = next.getUpgradeHandler()
+    // what a development server tells its pages
+    if (development)
+      secure.on('upgrade', (request, socket, head) => {
+        void sessionOf(request).then(({ device }) => (device ? upgrade(request, socket, head) : socket.destroy()))
+      })
+  }
   server.listen(port, HOST)
 }
 
 serve(process.argv[2]).catch((error: unknown) => {
-  console.error(error)
+  console.error(error instanceof Error ? error.message : error)
   process.exit(1)
 })

@@ -1,6 +1,7 @@
 /** Builds in the store: made, listed, read, taken out and put back. A build's head is its document; its log is rows of their own. */
 import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
+import type { Asker } from './asker'
 import { changed, changing } from './changed'
 import { addEntries, entriesOf } from './log'
 import { exportedFiles, insertFile, type StoredFiles } from './files'
@@ -92,11 +93,11 @@ export async function addRevision(
   q: Query,
   id: string,
   document: Build,
-  { basedOn, note }: { readonly basedOn: number | null; readonly note: string },
+  { basedOn, note, by }: { readonly basedOn: number | null; readonly note: string; readonly by?: Asker },
 ): Promise<number> {
   const rows = await q<{ number: number }>(
-    "insert into revision (build_id, number, based_on, document, state, note) select $1, coalesce(max(number), 0) + 1, $2, $3, 'saved', $4 from revision where build_id = $1 returning number",
-    [id, basedOn, JSON.stringify(headOf(document)), note],
+    "insert into revision (build_id, number, based_on, document, state, note, made_by) select $1, coalesce(max(number), 0) + 1, $2, $3, 'saved', $4, $5 from revision where build_id = $1 returning number",
+    [id, basedOn, JSON.stringify(headOf(document)), note, by?.name ?? null],
   )
   return rows[0]!.number
 }

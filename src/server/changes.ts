@@ -4,11 +4,15 @@ import type { Build, LogEntry } from '@/plan/document/schema'
 import { difference, sameJson } from '@/plan/edit/diff'
 import { applyEdits, type Change, type Edit } from '@/plan/edit/edit'
 import { rebaseEdits, type Clash } from '@/plan/edit/merge'
+import { NOT_PERMITTED, permits } from '@/plan/edit/rights'
 import { addRevision, current, isId } from './builds'
+import { PUT_OUT, type Asker } from './asker'
 import { changing } from './changed'
+import { rightsWithin } from './devices'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
 import { readSnapshot, thin } from './revisions'
 import { transaction, type Query } from './store'
+import { TroubleError } from './trouble'
 import { yieldToOthers } from './yield'
 
 /** A change and the revision that it made. */
@@ -80,16 +84,25 @@ async function applied(q: Query, build: string, head: Build, edits: readonly Edi
   return { ok: true, document: { ...document, log: [] }, put, gone }
 }
 
-const record = (q: Query, build: string, change: Change, { base, number }: { base: number; number: number | null }) =>
-  q('insert into change (build_id, id, number, based_on, name, edits, state) values ($1, $2, $3, $4, $5, $6, $7)', [
-    build,
-    change.id,
-    number,
-    base,
-    change.name.slice(0, 200),
-    JSON.stringify(change.edits),
-    number === null ? 'set-aside' : 'saved',
-  ])
+const record = (
+  q: Query,
+  build: string,
+  change: Change,
+  { base, number, by }: { base: number; number: number | null; by: Asker },
+) =>
+  q(
+    'insert into change (build_id, id, number, based_on, name, edits, state, made_by) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    [
+      build,
+      change.id,
+      number,
+      base,
+      change.name.slice(0, 200),
+      JSON.stringify(change.edits),
+      number === null ? 'set-aside' : 'saved',
+      by?.name ?? null,
+    ],
+  )
 
 type BuildHead = { readonly revision: number; readonly document: Build }
 /** What became of one change: it is in the head, or why it is not. */
@@ -100,7 +113,7 @@ type ChangeResult =
 
 /** Puts one change on top of `head`; `theirs` are the edits that others have saved since it was made. */
 async function saveOne(
-  { q, build, head }: { readonly q: Query; readonly build: string; readonly head: BuildHead },
+  { q, build, head, by }: { readonly q: Query; readonly build: string; readonly head: BuildHead; readonly by: Asker },
   change: Change,
   theirs: readonly Edit[],
 ): Promise<ChangeResult> {
@@ -119,9 +132,10 @@ async function saveOne(
   const revision = await addRevision(q, build, then.document, {
     basedOn: head.revision,
     note: change.name.slice(0, 200),
+    by,
   })
   // as it was made: replaying the changes in order gives the head
-  await record(q, build, { ...change, edits: rest }, { base: change.base ?? head.revision, number: revision })
+  await record(q, build, { ...change, edits: rest }, { base: change.base ?? head.revision, number: revision, by })
   return { status: 'saved', head: { revision, document: then.document } }
 }
 
@@ -129,16 +143,37 @@ async function saveOne(
  * Saves changes on top of the head, in order, up to the first that clashes or is refused: those before it are saved and in the head, it
  * and those after it stay with the sender. They were made on a build as of revision `base`; others may have saved since. Different things
  * meet; the same thing changed by both is a clash: the change is set aside and both sides are told. A change whose id was saved before is
- * passed over.
+ * passed over. A device may make those that its rights allow, as long as it is in.
  */
-export async function saveChanges(build: string, base: number, changes: readonly Change[]): Promise<Saved> {
+export async function saveChanges(
+  build: string,
+  base: number,
+  changes: readonly Change[],
+  by: Asker = undefined,
+): Promise<Saved> {
   if (!isId(build)) return { status: 'missing' }
-  const save = (q: Query) => saveInOrder(q, build, base, changes)
+  const save = async (q: Query) => {
+    await mustBePermitted(q, by, changes)
+    return saveInOrder({ q, build, by }, base, changes)
+  }
   const moved = (saved: Saved) => saved.status !== 'missing' && saved.revision > base
   return changing(build, () => transaction(save), moved)
 }
 
-async function saveInOrder(q: Query, build: string, base: number, changes: readonly Change[]): Promise<Saved> {
+/** Refuses a device that may not make these changes, or was put out; asked where nothing can come between that and the save. */
+async function mustBePermitted(q: Query, by: Asker, changes: readonly Change[]): Promise<void> {
+  if (!by) return
+  const rights = await rightsWithin(q, by.id)
+  if (rights === undefined) throw new TroubleError(401, PUT_OUT)
+  if (rights !== 'all' && !changes.every((c) => permits(rights, c.edits)))
+    throw new TroubleError(403, NOT_PERMITTED[rights])
+}
+
+async function saveInOrder(
+  { q, build, by }: { readonly q: Query; readonly build: string; readonly by: Asker },
+  base: number,
+  changes: readonly Change[],
+): Promise<Saved> {
   const row = (
     await q<{ head: number; document: Build }>(
       'select b.head, r.document from build b join revision r on r.build_id = b.id and r.number = b.head where b.id = $1 and b.removed_at is null for update of b',
@@ -161,9 +196,9 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
     const wasAside = states.get(change.id) === 'set-aside'
     // the same id again, now on top of what it clashed with
     if (wasAside) await q('delete from change where build_id = $1 and id = $2', [build, change.id])
-    const step = await saveOne({ q, build, head }, change, theirs)
+    const step = await saveOne({ q, build, head, by }, change, theirs)
     if (step.status !== 'saved') {
-      if (step.status === 'clash' || wasAside) await record(q, build, change, { base: madeOn, number: null })
+      if (step.status === 'clash' || wasAside) await record(q, build, change, { base: madeOn, number: null, by })
       stopped = { ...step, revision: head.revision, others, change: change.id }
       break
     }
@@ -176,9 +211,16 @@ async function saveInOrder(q: Query, build: string, base: number, changes: reado
 }
 
 /** Keeps changes beside the build that its sender could not have saved; one that was saved or set aside before stays as it is. */
-export async function setAside(build: string, base: number, changes: readonly Change[]): Promise<boolean> {
+export async function setAside(
+  build: string,
+  base: number,
+  changes: readonly Change[],
+  by: Asker = undefined,
+): Promise<boolean> {
   if (!isId(build)) return false
   return transaction(async (q) => {
+    // beside the build it is no change of it: who ticks and logs may leave any change for the bench to decide on
+    await mustBePermitted(q, by, [])
     if ((await q('select id from build where id = $1 for update', [build])).length === 0) return false
     const states = await statesOf(
       q,
@@ -186,13 +228,18 @@ export async function setAside(build: string, base: number, changes: readonly Ch
       changes.map((c) => c.id),
     )
     for (const change of changes)
-      if (!states.has(change.id)) await record(q, build, change, { base: change.base ?? base, number: null })
+      if (!states.has(change.id)) await record(q, build, change, { base: change.base ?? base, number: null, by })
     return true
   })
 }
 
 /** A whole document in the place of the one at `base`: what it changes is saved as edits, so that it too meets what others did. */
-export async function saveDocument(build: string, base: number, document: Build, name: string): Promise<Saved> {
+export async function saveDocument(
+  build: string,
+  base: number,
+  document: Build,
+  { name, by }: { readonly name: string; readonly by?: Asker },
+): Promise<Saved> {
   if (!isId(build)) return { status: 'missing' }
   const edits = await transaction(async (q) => {
     const before = await readSnapshot(q, build, base)
@@ -204,5 +251,5 @@ export async function saveDocument(build: string, base: number, document: Build,
     return difference<Build>({ ...before, log }, { ...document, log: mine })
   })
   if (!edits) return { status: 'missing' }
-  return saveChanges(build, base, [{ id: crypto.randomUUID(), name, edits }])
+  return saveChanges(build, base, [{ id: crypto.randomUUID(), name, edits }], by)
 }

@@ -1,6 +1,7 @@
 /** Answers of the API: JSON in, JSON out, errors as sentences. */
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
+import { isStillIn, PUT_OUT } from './asker'
 import { parseJson } from './json-text'
 import { reported } from './trouble'
 
@@ -52,6 +53,8 @@ export async function readBody(request: Request, most: number): Promise<BodyRead
     }
     chunks.push(step.value)
   }
+  // a long body takes its time: who sent it may have been put out meanwhile
+  if (!(await isStillIn(request))) return { ok: false, response: refuse(401, PUT_OUT) }
   return { ok: true, value: Buffer.concat(chunks) }
 }
 

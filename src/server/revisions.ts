@@ -9,6 +9,8 @@ export type RevisionNote = {
   readonly savedAt: string
   readonly note: string
   readonly marked: boolean
+  /** the device that made it; undefined for the bench */
+  readonly madeBy?: string | undefined
   /** versions that stood between this one and the older one below it, and were thinned out */
   readonly thinned: number
 }
@@ -17,15 +19,16 @@ export type SetAside = {
   readonly id: string
   readonly name: string
   readonly savedAt: string
+  readonly madeBy?: string | undefined
   readonly edits: readonly Edit[]
 }
 
-type Row = { number: number; saved_at: Date; note: string; marked: boolean }
+type Row = { number: number; saved_at: Date; note: string; marked: boolean; made_by: string | null }
 
 export async function listRevisions(build: string): Promise<RevisionNote[]> {
   if (!isId(build)) return []
   const rows = await query<Row>(
-    "select number, saved_at, note, marked from revision where build_id = $1 and state = 'saved' order by number desc limit 1000",
+    "select number, saved_at, note, marked, made_by from revision where build_id = $1 and state = 'saved' order by number desc limit 1000",
     [build],
   )
   return rows.map((r, i) => ({
@@ -33,17 +36,30 @@ export async function listRevisions(build: string): Promise<RevisionNote[]> {
     savedAt: r.saved_at.toISOString(),
     note: r.note,
     marked: r.marked,
+    madeBy: r.made_by ?? undefined,
     thinned: r.number - (rows[i + 1]?.number ?? (i === rows.length - 1 ? r.number - 1 : 0)) - 1,
   }))
 }
 
 export async function listSetAside(build: string): Promise<SetAside[]> {
   if (!isId(build)) return []
-  const rows = await query<{ id: string; name: string; saved_at: Date; edits: readonly Edit[] }>(
-    "select id, name, saved_at, edits from change where build_id = $1 and state = 'set-aside' order by saved_at desc limit 100",
+  const rows = await query<{
+    id: string
+    name: string
+    saved_at: Date
+    edits: readonly Edit[]
+    made_by: string | null
+  }>(
+    "select id, name, saved_at, edits, made_by from change where build_id = $1 and state = 'set-aside' order by saved_at desc limit 100",
     [build],
   )
-  return rows.map((r) => ({ id: r.id, name: r.name, savedAt: r.saved_at.toISOString(), edits: r.edits }))
+  return rows.map((r) => ({
+    id: r.id,
+    name: r.name,
+    savedAt: r.saved_at.toISOString(),
+    madeBy: r.made_by ?? undefined,
+    edits: r.edits,
+  }))
 }
 
 const MOST_INTEGER = 2 ** 31 - 1

@@ -132,7 +132,7 @@ test('what would leave no whole build is refused, or is a clash when others took
 test('a whole document put in meets what others did as edits do', async () => {
   const made = await createBuild(build('Put'))
   await saveChanges(made.id, 1, [change('wider', [bore('suction', 15.9)])])
-  const put = await saveDocument(made.id, 1, { ...made.document, about: 'Put in whole' }, 'by file')
+  const put = await saveDocument(made.id, 1, { ...made.document, about: 'Put in whole' }, { name: 'by file' })
   expect(put).toMatchObject({ status: 'saved', revision: 3 })
   const { document } = (await readBuild(made.id))!
   expect([document.about, document.variants[0]!.lines.find((l) => l.id === 'suction')!.boreMm]).toEqual([

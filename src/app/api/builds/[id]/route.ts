@@ -1,4 +1,5 @@
 import { isRevision } from '@/plan/edit/wire'
+import { askerOf } from '@/server/asker'
 import { readBuild, removeBuild } from '@/server/builds'
 import { saveDocument } from '@/server/changes'
 import { answering, gone, json, readBuildFrom, readJson, refuse } from '@/server/http'
@@ -18,7 +19,10 @@ export const PUT = answering(async (request: Request, { params }: Context) => {
   if (!isRevision(base)) return refuse(400, 'Say which revision this save is based on.')
   const read = readBuildFrom(document)
   if (!read.ok) return read.response
-  const saved = await saveDocument((await params).id, base, read.build, typeof note === 'string' ? note : '')
+  const saved = await saveDocument((await params).id, base, read.build, {
+    name: typeof note === 'string' ? note : '',
+    by: askerOf(request),
+  })
   if (saved.status === 'missing') return gone()
   return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
 })

@@ -1,4 +1,5 @@
 import { isRevision, readChanges } from '@/plan/edit/wire'
+import { askerOf } from '@/server/asker'
 import { saveChanges, setAside } from '@/server/changes'
 import { answering, gone, json, readJson, refuse } from '@/server/http'
 
@@ -13,9 +14,10 @@ export const POST = answering(async (request: Request, { params }: { params: Pro
   if (!isRevision(base)) return refuse(400, 'Say which revision these changes are based on.')
   const read = readChanges(changes)
   if (!read.ok) return refuse(400, `These are no changes: ${read.reason}.`)
+  const by = askerOf(request)
   if (aside === true)
-    return (await setAside((await params).id, base, read.changes)) ? json({ aside: read.changes.length }) : gone()
-  const saved = await saveChanges((await params).id, base, read.changes)
+    return (await setAside((await params).id, base, read.changes, by)) ? json({ aside: read.changes.length }) : gone()
+  const saved = await saveChanges((await params).id, base, read.changes, by)
   if (saved.status === 'missing') return gone()
   return json(saved, saved.status === 'saved' ? 200 : saved.status === 'clash' ? 409 : 422)
 })

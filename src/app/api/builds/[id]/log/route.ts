@@ -1,5 +1,6 @@
 import type { LogEntry } from '@/plan/document/schema'
 import type { Edit } from '@/plan/edit/edit'
+import { askerOf } from '@/server/asker'
 import { readBuild } from '@/server/builds'
 import { saveChanges } from '@/server/changes'
 import { answering, gone, json, readJson, refuse } from '@/server/http'
@@ -31,7 +32,12 @@ export const POST = answering(async (request: Request, { params }: Context) => {
   if (found.document.log.some((e) => e.id === entry.id)) return json({ revision: found.revision })
   const value = entry as LogEntry
   const edits: readonly Edit[] = [{ op: 'insert', path: ['log', value.id], value, before: null }]
-  const saved = await saveChanges(found.id, found.revision, [{ id: crypto.randomUUID(), name: 'log', edits }])
+  const saved = await saveChanges(
+    found.id,
+    found.revision,
+    [{ id: crypto.randomUUID(), name: 'log', edits }],
+    askerOf(request),
+  )
   if (saved.status === 'missing') return gone()
   if (saved.status === 'refused') return refuse(422, saved.reason, saved.problems)
   return json({ revision: saved.revision }, saved.status === 'saved' ? 201 : 409)

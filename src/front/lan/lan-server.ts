@@ -1,0 +1,150 @@
+/**
+ * The local network's way in: HTTPS (HTTP/2 and 1.1) for devices that are paired, and beside it plain HTTP that tells how the certificate is
+ * trusted. Only who is on the local network is answered.
+ */
+import { createServer, type RequestListener, type Server } from 'node:http'
+import { createSecureServer, type Http2SecureServer } from 'node:http2'
+import type { IncomingMessage } from 'node:http'
+import type { Socket } from 'node:net'
+import { lanUrl, setLan } from '../../server/lan'
+import { guard, headers } from '../guard'
+import { inOrder, type Middleware } from '../in-order'
+import { authorityFile, certify, mayVouchFor, openAuthority, type Authority, type ServerCertificate } from './authority'
+import { isOnLan, lanAddresses, lanNames, lanRanges } from './addresses'
+import { AUTHORITY_FILE, trustPage } from './pages'
+import { paired } from './session'
+
+/** How often this machine's addresses are looked at again. */
+const LOOK_MS = 3000
+/** A certificate is made anew when it has this long to go. */
+const RENEW_MS = 30 * 24 * 3600 * 1000
+
+type LanOptions = {
+  readonly folder: string
+  /** HTTPS here, plain HTTP on the next one */
+  readonly port: number
+  readonly development: boolean
+  /** what paired devices reach */
+  readonly application: readonly Middleware[]
+}
+
+/** Asked in HTTP/2, a request names its host otherwise, and has headers whose names Next does not take. */
+const plainHeaders: Middleware = (request, _response, next) => {
+  const own = Object.entries(request.headers).filter(([name]) => !name.startsWith(':'))
+  const host = request.headers.host ?? request.headers[':authority']
+  Object.defineProperty(request, 'headers', { value: { ...Object.fromEntries(own), host } })
+  next()
+}
+
+/** Refuses connections from elsewhere before a word is said. */
+function onLanAlone(server: Server | Http2SecureServer): void {
+  server.on('connection', (socket: Socket) => {
+    if (!isOnLan(socket.remoteAddress)) socket.destroy()
+  })
+}
+
+const listening = (server: Server | Http2SecureServer, port: number): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Error(
+              `Port ${port} is taken, which the local network needs. Choose another with PORT; the two after it must be free.`,
+            )
+          : error,
+      ),
+    )
+    server.listen(port, resolve)
+  })
+
+/** Plain HTTP: one page and the certificate that it is about, for who asks by an address of this machine. */
+function trustServer({
+  authority,
+  hosts,
+  port,
+}: {
+  authority: Authority
+  hosts: () => readonly string[]
+  port: number
+}): Server {
+  const { der, fingerprint } = authorityFile(authority)
+  const page: RequestListener = (request, response) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD') return void response.writeHead(405).end()
+    if (request.url === AUTHORITY_FILE) {
+      response.writeHead(200, {
+        'content-type': 'application/x-x509-ca-cert',
+        'content-disposition': 'attachment; filename="ivent-authority.crt"',
+        'content-length': der.length,
+      })
+      return void response.end(der)
+    }
+    if (request.url !== '/')
+      return void response.writeHead(404, { 'content-type': 'text/plain' }).end('Nothing is here but the page at /.')
+    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
+    response.end(trustPage({ fingerprint, address: `https://${hostOf(request)}:${port}` }))
+  }
+  const fixed: Middleware = (_request, response, next) => {
+    response.setHeader(
+      'content-security-policy',
+      "default-src 'none'; style-src 'unsafe-inline'; font-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'",
+    )
+    next()
+  }
+  return createServer(
+    inOrder(
+      guard(() => ({ hosts: hosts(), proxies: [], protocol: 'http' })),
+      headers(false),
+      fixed,
+      page,
+    ),
+  )
+}
+const hostOf = ({ headers: { host = '' } }: IncomingMessage): string => host.replace(/:\d+$/, '')
+
+/** Serves the local network from now on; its addresses and certificate follow the machine's. */
+export async function serveLan({ folder, port, development, application }: LanOptions): Promise<Http2SecureServer> {
+  const trustPort = port + 1
+  const authority = await openAuthority(folder, { names: lanNames(), ranges: lanRanges() })
+  const { fingerprint } = authorityFile(authority)
+  const vouchedFor = () => lanAddresses().filter((address) => mayVouchFor(authority, address))
+  let addresses = vouchedFor()
+  let certificate: ServerCertificate = await certify(authority, addresses)
+  const hosts = () => [...addresses.map((a) => (a.includes(':') ? `[${a}]` : a)), ...authority.names]
+  const tell = () => setLan({ addresses, port, trustPort, fingerprint })
+  const announce = () => {
+    const urls = addresses.map((a) => `${lanUrl(a, port)}  (first, once a device: ${lanUrl(a, trustPort, 'http')})`)
+    console.error(
+      `On the local network: ${urls.join('\n                      ') || 'no address; waiting for a network'}`,
+    )
+  }
+
+  const secure = createSecureServer(
+    { allowHTTP1: true, key: certificate.key, cert: certificate.cert, minVersion: 'TLSv1.2' },
+    inOrder(
+      plainHeaders,
+      guard(() => ({ hosts: hosts(), proxies: [], protocol: 'https' })),
+      headers(development),
+      paired((request) => `http://${hostOf(request)}:${trustPort}/`),
+      ...application,
+    ) as unknown as Parameters<typeof createSecureServer>[1] & object,
+  )
+  const trust = trustServer({ authority, hosts, port })
+  for (const server of [secure, trust]) onLanAlone(server)
+  await Promise.all([listening(secure, port), listening(trust, trustPort)])
+  tell()
+  announce()
+
+  const look = async () => {
+    const now = vouchedFor()
+    if (now.join(' ') === addresses.join(' ') && certificate.until.getTime() - Date.now() > RENEW_MS) return
+    certificate = await certify(authority, now)
+    secure.setSecureContext({ key: certificate.key, cert: certificate.cert })
+    addresses = now
+    tell()
+    announce()
+  }
+  setInterval(() => {
+    look().catch((error: unknown) => console.error(`The certificate could not be renewed: ${String(error)}`))
+  }, LOOK_MS).unref()
+  return secure
+}
