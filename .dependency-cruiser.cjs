@@ -2,7 +2,7 @@
  * Arrows point downward only, over resolved paths, types too: core knows nothing above it, plan knows core, screens reach the store through
  * route handlers. No circles. `src/cli/layers.test.ts` holds probes that must be refused.
  */
-const LAYERS = '^src/(app|cli|features|front|plan|server|ui)/'
+const LAYERS = '^src/(app|cli|features|front|offline|plan|server|ui)/'
 const SCREENS =
   'node_modules/(react|react-dom|next|radix-ui|@radix-ui|cmdk|comlink|lucide-react|recharts|zustand|idb)(/|$)'
 const STORE = 'node_modules/@electric-sql(/|$)'
@@ -60,7 +60,7 @@ module.exports = {
       name: 'plan-knows-core-alone',
       severity: 'error',
       from: { path: '^src/plan/' },
-      to: { path: '^src/(app|cli|features|front|server|ui)/' },
+      to: { path: '^src/(app|cli|features|front|offline|server|ui)/' },
     },
     {
       name: 'core-and-plan-run-anywhere',
@@ -80,19 +80,31 @@ module.exports = {
       from: { path: '^src/(ui|features)/' },
       to: { path: ['^src/(server|front|app|cli)/', STORE] },
     },
+    {
+      name: 'what-runs-beside-the-pages-knows-none',
+      severity: 'error',
+      from: { path: '^src/offline/(service-worker|pages-kept)[.]ts$' },
+      to: { path: ['^src/(?!offline/pages-kept)', SCREENS] },
+    },
+    {
+      name: 'what-is-kept-knows-no-station',
+      severity: 'error',
+      from: { path: '^src/offline/' },
+      to: { path: ['^src/(app|cli|features|front|server)/', STORE] },
+    },
     { name: 'controls-know-no-station', severity: 'error', from: { path: '^src/ui/' }, to: { path: '^src/features/' } },
     {
       name: 'the-server-knows-no-screen',
       severity: 'error',
       from: { path: '^src/server/', pathNot: '[.]test[.]ts$' },
-      to: { path: ['^src/(app|cli|front|ui|features)/', SCREENS] },
+      to: { path: ['^src/(app|cli|front|offline|ui|features)/', SCREENS] },
     },
     // checks against the world outside are run by commands, and know none
     {
       name: 'checks-know-no-command',
       severity: 'error',
       from: { path: '^verification/' },
-      to: { path: '^src/(app|cli|features|front|server|ui)/' },
+      to: { path: '^src/(app|cli|features|front|offline|server|ui)/' },
     },
     {
       name: 'the-front-is-handed-pages',

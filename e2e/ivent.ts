@@ -6,13 +6,24 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
+/** A port that is free, with the two after it. */
 async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1')
-  await once(probe, 'listening')
-  const { port } = probe.address() as { port: number }
-  probe.close()
-  await once(probe, 'close')
-  return port
+  for (;;) {
+    const first = createServer().listen(0)
+    await once(first, 'listening')
+    const { port } = first.address() as { port: number }
+    const others = [1, 2].map((n) => createServer().listen(port + n))
+    const free = await Promise.all(
+      others.map((o) =>
+        once(o, 'listening').then(
+          () => true,
+          () => false,
+        ),
+      ),
+    )
+    await Promise.all([first, ...others].map((o) => new Promise((resolve) => o.close(resolve))))
+    if (free.every(Boolean)) return port
+  }
 }
 
 export class Ivent {
@@ -26,9 +37,13 @@ export class Ivent {
   }
 
   /** Starts it and waits until it says that it answers; or for its end, when it refuses. */
-  async start(command: 'demo' | 'start' = 'demo', folder = this.folder): Promise<number | 'answers'> {
+  async start(
+    command: 'demo' | 'start' = 'demo',
+    folder = this.folder,
+    ...options: readonly '--lan'[]
+  ): Promise<number | 'answers'> {
     this.port ||= await freePort()
-    const child = spawn(process.execPath, ['ivent', command], {
+    const child = spawn(process.execPath, ['ivent', command, ...options], {
       detached: true,
       env: { ...process.env, PORT: String(this.port), IVENT_DATA: folder },
     })

@@ -4,6 +4,7 @@ import { dirname, resolve } from 'node:path'
 import { Readable } from 'node:stream'
 import type { ReadableStream } from 'node:stream/web'
 import { writeWhole } from '@/server/backups'
+import { withoutDevices } from '@/server/devices'
 import { hasStore } from '@/server/folder'
 import { FolderHeldError } from '@/server/lock'
 import { closeStore, countBuilds, dataFolder, dumpStore, query, restoreFolder } from '@/server/store'
@@ -53,7 +54,7 @@ async function restore(): Promise<void> {
   const folder = dataFolder()
   if (!existsSync(file)) throw new Error(`there is no file ${file}`)
   if (!existsSync(dirname(folder))) throw new Error(`there is no folder ${dirname(folder)} to put the data into`)
-  const builds = await restoreFolder(folder, createReadStream(file))
+  const builds = await restoreFolder(folder, createReadStream(file), withoutDevices)
   console.log(`Restored ${told(builds)} from ${file} to ${folder}. What was there before is kept in it as pg.before-…`)
 }
 

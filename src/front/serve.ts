@@ -3,6 +3,7 @@
  * is taken through the steps below in order. `./ivent` bundles it and starts it as
  * `node .cache/serve.cjs start|dev`.
  */
+import { readFile } from 'node:fs/promises'
 import { createServer, type RequestListener } from 'node:http'
 import compression from 'compression'
 import createNext from 'next'
@@ -41,6 +42,19 @@ function built(): Middleware {
   }
 }
 
+/** What keeps pages in the browser. Asked for at each visit: a newer one takes over once it is there. */
+const WORKER = '/service-worker.js'
+const serviceWorker: Middleware = (request, response, next) => {
+  if (request.url !== WORKER) return next()
+  readFile('.cache/service-worker.js').then(
+    (script) => {
+      response.writeHead(200, { 'content-type': 'text/javascript', 'cache-control': 'no-cache' })
+      response.end(script)
+    },
+    () => response.writeHead(404).end(),
+  )
+}
+
 async function serve(mode: string | undefined): Promise<void> {
   const development = mode === 'dev'
   const port = Number(process.env.PORT)
@@ -52,6 +66,7 @@ async function serve(mode: string | undefined): Promise<void> {
   const application = [
     ...(development ? [] : [built()]),
     compress,
+    ...(development ? [] : [serviceWorker]),
     // a development server draws every page anew: its source may be another
     ...(development ? [] : [pageCache(draw)]),
     draw,

@@ -4,6 +4,7 @@ import { mkdir, rename, rm } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { devicesAsNow } from './devices'
 import { countBuilds, dataFolder, dumpStore, query, restoreStore, withDoorShut } from './store'
 import { changed } from './changed'
 import type { Driver } from './driver'
@@ -76,7 +77,7 @@ export async function restoreBackup(name: string): Promise<number> {
   try {
     return await withDoorShut(async () => {
       await keepBackup('before-restore', await dumpStore())
-      return restoreStore(createReadStream(backupPath(name)))
+      return restoreStore(createReadStream(backupPath(name)), await devicesAsNow(query))
     })
   } finally {
     changed()

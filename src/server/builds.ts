@@ -3,6 +3,7 @@ import { migrate } from '@/plan/document/migrate'
 import type { Build } from '@/plan/document/schema'
 import type { Asker } from './asker'
 import { changed, changing } from './changed'
+import { isId } from './ids'
 import { addEntries, entriesOf } from './log'
 import { exportedFiles, insertFile, type StoredFiles } from './files'
 import { databaseGeneration, query, transaction, type Query } from './store'
@@ -15,10 +16,6 @@ export type StoredBuild = {
   readonly savedAt: string
 }
 type BuildRow = { id: string; number: number; document: Build; saved_at: Date }
-
-const UUID = /^[\da-f]{8}-([\da-f]{4}-){3}[\da-f]{12}$/
-/** Ids that are none never reach the database. */
-export const isId = (id: unknown): id is string => typeof id === 'string' && UUID.test(id)
 
 /** A document as it was saved, brought up to this version. What was saved was valid, so a step that fails leaves it as it is. */
 export function current(document: Build): Build {

@@ -4,7 +4,7 @@
  */
 import { createHash, randomBytes } from 'node:crypto'
 import type { Rights } from '@/plan/edit/rights'
-import { isId } from './builds'
+import { isId } from './ids'
 import { query, type Query } from './store'
 
 export type Device = { readonly id: string; readonly name: string; readonly rights: Rights }
@@ -13,7 +13,7 @@ export type ListedDevice = Device & { readonly pairedAt: string; readonly lastSe
 const MOST_DEVICES = 100
 const SEEN_EVERY_MS = 60_000
 /** Longest name of a device. */
-export const MOST_NAME = 40
+export const MOST_NAME = 80
 
 type Known = {
   /** by the hash of their token; read anew after each change */
@@ -104,4 +104,25 @@ export async function putOut(id?: string): Promise<number> {
 /** Whether a device is still in and what it may do, asked within the transaction that saves for it. */
 export async function rightsWithin(q: Query, id: string): Promise<Rights | undefined> {
   return (await q<{ rights: Rights }>('select rights from device where id = $1', [id]))[0]?.rights
+}
+
+type DeviceRow = { id: string; name: string; rights: Rights; token_hash: string; paired_at: Date; last_seen: Date }
+
+/** For a backup that is put back from the command line: who was in then may have been put out since, so that all are. */
+export async function withoutDevices({ query: q }: { readonly query: Query }): Promise<void> {
+  await q('delete from device')
+}
+
+/** For a backup that is put back while Ivent runs: who is in now stays in, and who has been put out since it was made stays out. */
+export async function devicesAsNow(q: Query): Promise<(db: { readonly query: Query }) => Promise<void>> {
+  const rows = await q<DeviceRow>('select id, name, rights, token_hash, paired_at, last_seen from device')
+  return async (db) => {
+    await withoutDevices(db)
+    for (const r of rows)
+      await db.query(
+        'insert into device (id, name, rights, token_hash, paired_at, last_seen) values ($1, $2, $3, $4, $5, $6)',
+        [r.id, r.name, r.rights, r.token_hash, r.paired_at, r.last_seen],
+      )
+    devicesChanged()
+  }
 }

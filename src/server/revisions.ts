@@ -1,7 +1,8 @@
 /** Earlier versions of a build: snapshots, thinned with age, marked ones for ever. */
 import type { Edit } from '@/plan/edit/edit'
 import type { Build } from '@/plan/document/schema'
-import { current, isId } from './builds'
+import { current } from './builds'
+import { isId } from './ids'
 import { query, type Query } from './store'
 
 export type RevisionNote = {

@@ -138,14 +138,18 @@ export const dumpStore = async (): Promise<Readable> => (await own()).db.dump()
 export const countBuilds = async (db: Pick<Driver, 'query'>): Promise<number> =>
   (await db.query<{ n: number }>('select count(*)::int as n from build where removed_at is null'))[0]!.n
 
+/** Done to a database that was put back, before anybody else reaches it. */
+type Settle = (db: Pick<Driver, 'query'>) => Promise<void>
+
 /** Closes the database, puts the one that was made in its place and opens that. */
-async function exchange(store: Store): Promise<Store> {
+async function exchange(store: Store, settle: Settle): Promise<Store> {
   try {
     await store.db.close()
     kept.iventEra = databaseGeneration() + 1
     takePlace(store.folder)
     const db = await openPglite(placeIn(store.folder))
     await migrate(db)
+    await settle(db)
     return { ...store, db }
   } catch (error) {
     // the next call opens the folder anew, and settles what was left
@@ -159,21 +163,25 @@ async function exchange(store: Store): Promise<Store> {
  * Puts an archive into the place of the database: it is unpacked beside and opened once, so that one that is no database changes nothing.
  * What stood there is kept beside. Whoever reads meanwhile waits for the new one. Returns how many builds it brought.
  */
-export async function restoreStore(archive: Readable): Promise<number> {
+export async function restoreStore(archive: Readable, settle: Settle): Promise<number> {
   const store = await own()
   const builds = await makeStore(store.folder, archive, countBuilds)
-  kept.iventStore = exchange(store)
+  kept.iventStore = exchange(store, settle)
   await kept.iventStore
   return builds
 }
 
 /** The same for a folder whose database does not open, or that has none: by the command line alone. */
-export async function restoreFolder(folder: string, archive: Readable): Promise<number> {
+export async function restoreFolder(folder: string, archive: Readable, settle: Settle): Promise<number> {
   process.umask(0o077)
   const lock = takeLock(folder)
   try {
     settleFolder(folder)
-    const builds = await makeStore(folder, archive, countBuilds)
+    const builds = await makeStore(folder, archive, async (db) => {
+      await migrate(db)
+      await settle(db)
+      return countBuilds(db)
+    })
     takePlace(folder)
     return builds
   } finally {

@@ -46,6 +46,7 @@ export function GaragePalette({
             { name: 'Garage', run: go('/') },
             { name: 'New build', run: go('/new') },
             { name: 'Reference', run: go('/reference') },
+            { name: 'Devices', other: 'phone tablet pair QR', run: go('/devices') },
             { name: 'Help', other: 'keys how', run: go('/help') },
             ...actions,
             { name: 'Day or night shift', run: toggleTheme },

@@ -1,13 +1,15 @@
 'use client'
 /** The builds, most urgent first. */
-import { Archive, BookOpen, CalendarDays, CircleHelp, Download, FolderInput, Plus } from 'lucide-react'
+import { Archive, BookOpen, CalendarDays, CircleHelp, Download, FolderInput, Plus, Smartphone } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { Waiting } from '../workspace/saving/device'
 import { copyName } from '@/ui/copy-name'
+import { useThisDevice } from '@/ui/device'
 import { download } from '@/ui/download'
+import { onLineBack, useLine } from '@/ui/line'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type RefusedFile } from './bring-in'
@@ -30,25 +32,30 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
   const router = useRouter()
   const [waiting, setWaiting] = useState<ReadonlyMap<string, Waiting>>(new Map())
   useEffect(() => {
-    let sent = false
     const send = async () => {
+      let sent = false
       const [{ sendWaiting }, { sendKept }] = await Promise.all([
         import('../workspace/saving/device'),
         import('../workspace/saving/send'),
       ])
-      return sendWaiting(async (kept) => {
+      const left = await sendWaiting(async (kept) => {
         const done = await sendKept(kept)
         sent ||= done !== 'unanswered'
         return done
       })
+      setWaiting(left)
+      return sent
     }
-    void send().then(
-      (left) => {
-        setWaiting(left)
-        if (sent) router.refresh()
-      },
-      () => undefined,
-    )
+    const refreshAfter = (all: boolean) =>
+      void send().then(
+        (sent) => {
+          if (sent || all) router.refresh()
+        },
+        () => undefined,
+      )
+    refreshAfter(false)
+    // a list that the device had kept gives way to the bench's
+    return onLineBack(() => refreshAfter(true))
   }, [router])
   return waiting
 }
@@ -57,11 +64,13 @@ const ASK_AGAIN_MS = 600
 /** Builds that are being worked out are asked for again until they are there. */
 function useAskingAgain(builds: readonly ListedBuild[]): void {
   const router = useRouter()
+  const { up } = useLine()
   useEffect(() => {
-    if (!builds.some((b) => 'pending' in b && b.pending)) return undefined
+    // without a line nothing comes of asking, and the page would be had anew
+    if (!up || !builds.some((b) => 'pending' in b && b.pending)) return undefined
     const timer = setTimeout(() => router.refresh(), ASK_AGAIN_MS)
     return () => clearTimeout(timer)
-  }, [builds, router])
+  }, [builds, router, up])
 }
 
 export function Garage({
@@ -82,6 +91,7 @@ export function Garage({
   const [removed, setRemoved] = useState<ListedBuild | undefined>(undefined)
   const [named, setNamed] = useState<ListedBuild | undefined>(undefined)
   const [note, setNote] = useState('')
+  const device = useThisDevice()
   const { search, find } = useGarageSearch()
   const shown = findBuilds(builds, search)
   const awayCount = builds.filter(isAway).length
@@ -177,6 +187,18 @@ export function Garage({
           >
             <Download size={18} aria-hidden />
           </a>
+          {/* who is let in is the bench's matter */}
+          {!device && (
+            <Link
+              href="/devices"
+              prefetch={false}
+              className="button-quiet"
+              aria-label="Devices"
+              title="Devices: phones and tablets at the car"
+            >
+              <Smartphone size={18} aria-hidden />
+            </Link>
+          )}
           <Link
             href="/reference"
             prefetch={false}

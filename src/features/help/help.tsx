@@ -47,6 +47,11 @@ const WORK: readonly Stage[] = [
     says: 'Note each look and emptying with the odometer. Every one narrows the forecast: when to look next, and how full it is now.',
   },
   {
+    what: 'Work at the car with a phone',
+    where: 'Garage, Devices',
+    says: 'Start Ivent with --lan, let the phone in by its camera, and take it to the car: card, log and tape sheet work there, without a line too. What you enter waits on it and is sent when the line is back.',
+  },
+  {
     what: 'When something is odd',
     where: 'Circuit, What if',
     says: 'Stick a valve, block a filter, pull a hose off: the picture shows what it would do, and saves nothing.',
@@ -134,10 +139,10 @@ export function Help() {
           </section>
         </div>
         <p className="mt-6 text-soft">
-          A dotted line under a figure means that it opens its working. Everything is saved as you go, on this machine
-          alone; earlier versions are behind the clock in the head. Hot engines, moving belts, lifted cars, welding and
-          fuel hurt: the job card says where. On public roads the crankcase system is an emission control; ask your
-          local authority.
+          A dotted line under a figure means that it opens its working. Everything is saved as you go, on the bench’s
+          machine alone; earlier versions are behind the clock in the head. Hot engines, moving belts, lifted cars,
+          welding and fuel hurt: the job card says where. On public roads the crankcase system is an emission control;
+          ask your local authority.
         </p>
       </main>
     </div>

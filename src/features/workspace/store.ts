@@ -11,6 +11,7 @@ import { describeEdits } from '@/plan/edit/describe'
 import type { Problem } from '@/plan/document/validate'
 import { applyEdits, invertEdits, type Change, type Edit, type Path } from '@/plan/edit/edit'
 import { rebaseEdits, type Clash } from '@/plan/edit/merge'
+import { NOT_PERMITTED, permits, type Rights } from '@/plan/edit/rights'
 import { overtakenBy } from '@/plan/edit/undo'
 import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
@@ -59,6 +60,8 @@ type State = {
   readonly fixes: { readonly of: Build; readonly verdicts: readonly Verdict[] }
   /** the server's revision that `build` stands on, but for what is pending */
   readonly revision: number
+  /** the build as of that revision, without what is pending */
+  readonly head: Build
   /** made here and not yet acknowledged, oldest first */
   readonly pending: readonly Change[]
   readonly past: readonly UndoStep[]
@@ -156,9 +159,11 @@ type Opened = {
   readonly today: string
   /** its analysis, where the server has made one */
   readonly known?: Analysis | undefined
+  /** what this device may change; everything, where nothing else is said */
+  readonly rights?: () => Rights
 }
 
-export function createWorkspace({ id, build, revision, today, known }: Opened) {
+export function createWorkspace({ id, build, revision, today, known, rights = () => 'all' }: Opened) {
   let burstNow = { key: '', at: 0 }
   const evaluator = makeEvaluator()
   const first = known ?? analyse(build, today, evaluator)
@@ -177,6 +182,11 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
     /** Makes edits, notes the change as pending and says how it is taken back. */
     function make(edits: readonly Edit[], name: string, goesOn: boolean): UndoStep | undefined {
       const { build: now, pending } = get()
+      const may = rights()
+      if (may !== 'all' && !permits(may, edits)) {
+        set({ refusal: NOT_PERMITTED[may] })
+        return undefined
+      }
       const next = applyEdits(now, edits)
       const back = invertEdits(now, edits)
       if (!next.ok || !back.ok) {
@@ -215,6 +225,7 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
       evaluator,
       revision,
       build,
+      head: build,
       analysis: first,
       fixes: { of: build, verdicts: first.verdicts },
       whatIf: undefined,
@@ -304,28 +315,32 @@ export function createWorkspace({ id, build, revision, today, known }: Opened) {
         const left = get().pending.filter((c) => !ids.includes(c.id))
         const pending = rebaseOnSaved(left, others, rev)
         const theirs = others.flatMap((c) => c.edits)
+        const saved = get().pending.filter((c) => ids.includes(c.id))
+        const head = applyEdits(get().head, [...saved.flatMap((c) => c.edits), ...theirs])
+        if (!head.ok) return false
         if (theirs.length === 0) {
-          set({ pending, revision: rev })
+          set({ pending, revision: rev, head: head.value })
           return true
         }
         const next = applyEdits(get().build, theirs)
         if (!next.ok) return false
-        set({ ...analysed(next.value), pending, revision: rev })
+        set({ ...analysed(next.value), pending, revision: rev, head: head.value })
         return true
       },
       rebase: (head, pending) => {
         const { document } = replay(head.document, pending)
         set({
           ...analysed(document),
+          head: head.document,
           revision: head.revision,
           pending,
           save: { kind: pending.length > 0 ? 'waiting' : 'saved' },
         })
       },
       restore: ({ pending, past, future }) => {
-        const { build: now, revision: rev } = get()
+        const { head, revision: rev } = get()
         set({ past, future })
-        if (pending.length > 0) get().rebase({ document: now, revision: rev }, pending)
+        if (pending.length > 0) get().rebase({ document: head, revision: rev }, pending)
       },
     }
   })

@@ -11,7 +11,7 @@ import { guard, headers } from '../guard'
 import { inOrder, type Middleware } from '../in-order'
 import { authorityFile, certify, mayVouchFor, openAuthority, type Authority, type ServerCertificate } from './authority'
 import { isOnLan, lanAddresses, lanNames, lanRanges } from './addresses'
-import { AUTHORITY_FILE, trustPage } from './pages'
+import { AUTHORITY_FILE, policyOf, trustPage } from './pages'
 import { paired } from './session'
 
 /** How often this machine's addresses are looked at again. */
@@ -80,21 +80,17 @@ function trustServer({
     }
     if (request.url !== '/')
       return void response.writeHead(404, { 'content-type': 'text/plain' }).end('Nothing is here but the page at /.')
-    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
+    response.writeHead(200, {
+      'content-type': 'text/html; charset=utf-8',
+      'cache-control': 'no-store',
+      'content-security-policy': policyOf("script-src 'none'"),
+    })
     response.end(trustPage({ fingerprint, address: `https://${hostOf(request)}:${port}` }))
-  }
-  const fixed: Middleware = (_request, response, next) => {
-    response.setHeader(
-      'content-security-policy',
-      "default-src 'none'; style-src 'unsafe-inline'; font-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'",
-    )
-    next()
   }
   return createServer(
     inOrder(
       guard(() => ({ hosts: hosts(), proxies: [], protocol: 'http' })),
       headers(false),
-      fixed,
       page,
     ),
   )
@@ -108,8 +104,10 @@ export async function serveLan({ folder, port, development, application }: LanOp
   const { fingerprint } = authorityFile(authority)
   const vouchedFor = () => lanAddresses().filter((address) => mayVouchFor(authority, address))
   let addresses = vouchedFor()
+  // a cable that is pulled takes its address along: the certificate still names it when it is back
+  const seen = new Set(addresses)
   let certificate: ServerCertificate = await certify(authority, addresses)
-  const hosts = () => [...addresses.map((a) => (a.includes(':') ? `[${a}]` : a)), ...authority.names]
+  const hosts = () => [...[...seen].map((a) => (a.includes(':') ? `[${a}]` : a)), ...authority.names]
   const tell = () => setLan({ addresses, port, trustPort, fingerprint })
   const announce = () => {
     const urls = addresses.map((a) => `${lanUrl(a, port)}  (first, once a device: ${lanUrl(a, trustPort, 'http')})`)
@@ -136,9 +134,12 @@ export async function serveLan({ folder, port, development, application }: LanOp
 
   const look = async () => {
     const now = vouchedFor()
-    if (now.join(' ') === addresses.join(' ') && certificate.until.getTime() - Date.now() > RENEW_MS) return
-    certificate = await certify(authority, now)
-    secure.setSecureContext({ key: certificate.key, cert: certificate.cert })
+    if (now.some((address) => !seen.has(address)) || certificate.until.getTime() - Date.now() < RENEW_MS) {
+      for (const address of now) seen.add(address)
+      certificate = await certify(authority, [...seen])
+      secure.setSecureContext({ key: certificate.key, cert: certificate.cert })
+    }
+    if (now.join(' ') === addresses.join(' ')) return
     addresses = now
     tell()
     announce()

@@ -26,6 +26,10 @@ button,.button{display:flex;align-items:center;justify-content:center;width:100%
 button:disabled{opacity:.6}a{color:var(--blue)}
 :focus-visible{outline:3px solid var(--blue);outline-offset:2px}`
 
+/** What these pages may load: what stands in them, and what is named beside. */
+export const policyOf = (more: string): string =>
+  `default-src 'none'; style-src 'unsafe-inline'; font-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'; ${more}`
+
 /** Text as it may stand in HTML. */
 const text = (s: string) =>
   s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;')
@@ -114,7 +118,7 @@ ${
 <p>At the bench open the garage’s <b>Devices</b> and press <b>Let a device in</b>. Its code stands for two minutes and lets in one device.</p>
 <form>
 <label for="name">What is this device called?</label>
-<input id="name" maxlength="40" autocomplete="off" required>
+<input id="name" maxlength="80" autocomplete="off" required>
 <div id="words"><label for="code">The six words on the bench’s screen</label>
 <input id="code" autocomplete="off" autocapitalize="none" spellcheck="false" required></div>
 <p role="alert" id="note"></p>

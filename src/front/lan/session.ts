@@ -10,7 +10,7 @@ import { reopenOffer, tryCode } from '../../server/pairing'
 import { reported } from '../../server/trouble'
 import type { Middleware } from '../in-order'
 import { NONCE } from '../guard'
-import { pairPage } from './pages'
+import { pairPage, policyOf } from './pages'
 
 export const SESSION_COOKIE = '__Host-ivent'
 /** What the page may read: the device's name and rights. It proves nothing. */
@@ -91,8 +91,13 @@ async function pair(request: IncomingMessage, response: ServerResponse): Promise
 /** The pairing page; a device whose session has ended is told so, and forgets what was kept on it. */
 function showPairing(request: IncomingMessage, response: ServerResponse, trust: string, wasOut: boolean): void {
   if (wasOut) response.setHeader('set-cookie', [`${DEVICE_COOKIE}=; Path=/; Secure; SameSite=Strict; Max-Age=0`])
-  response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
-  response.end(pairPage({ nonce: String(request.headers[NONCE]), wasOut, trust }))
+  const nonce = String(request.headers[NONCE])
+  response.writeHead(200, {
+    'content-type': 'text/html; charset=utf-8',
+    'cache-control': 'no-store',
+    'content-security-policy': policyOf(`script-src 'nonce-${nonce}'; connect-src 'self'`),
+  })
+  response.end(pairPage({ nonce, wasOut, trust }))
 }
 
 /** The device whose session a request bears, and the session's token. */

@@ -10,6 +10,7 @@ import { showPlan } from '@/plan/edit/edit-builders'
 import { STATE_NAMES } from '@/plan/document/words'
 import { planName } from '@/plan/schools/schools'
 import { setQuery } from '@/ui/address-query'
+import { ownRights } from '@/ui/device'
 import { useShown, useWorkspace, useWorkspaceStore, type WorkspaceStore } from '../store'
 import { STATIONS } from './stations'
 
@@ -28,8 +29,9 @@ function follow(store: WorkspaceStore, search: string) {
   const { build, analysis, show, select, act } = store.getState()
   const query = new URLSearchParams(search)
   const plan = build.variants.find((v) => v.id === query.get('plan'))
-  const variant = plan ?? activeVariant(build)
-  if (plan && plan.id !== build.active) act(showPlan(plan.id), `Plan ${plan.name} shown`)
+  const variant = (ownRights() === 'all' ? plan : undefined) ?? activeVariant(build)
+  // which plan is shown is the build's: a device that may not change it stays with what is shown
+  if (plan && plan.id !== build.active && ownRights() === 'all') act(showPlan(plan.id), `Plan ${plan.name} shown`)
   const state = analysis.states.find((s) => s.id === query.get('state'))
   if (state) show(state.id)
   const [line, part] = [query.get('line'), query.get('part')]

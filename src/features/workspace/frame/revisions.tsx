@@ -9,8 +9,8 @@ import { moment } from '@/ui/dates'
 import { Dialog } from '@/ui/dialog'
 import { useWorkspace } from '../store'
 
-type Row = { number: number; savedAt: string; note: string; marked: boolean; thinned: number }
-type Aside = { id: string; name: string; savedAt: string; edits: readonly Edit[] }
+type Row = { number: number; savedAt: string; note: string; marked: boolean; madeBy?: string; thinned: number }
+type Aside = { id: string; name: string; savedAt: string; madeBy?: string; edits: readonly Edit[] }
 type List = { revisions: readonly Row[]; setAside: readonly Aside[] }
 
 export function Revisions({ onClose }: { onClose: () => void }) {
@@ -75,6 +75,7 @@ export function Revisions({ onClose }: { onClose: () => void }) {
             <li key={r.number} className="flex min-h-11 items-center justify-between gap-3 border-b border-rule">
               <span className="min-w-0">
                 {r.number} · {moment(r.savedAt)}
+                {r.madeBy && <span> · {r.madeBy}</span>}
                 {r.note && <span className="text-soft"> · {r.note}</span>}
                 {r.thinned > 0 && <span className="text-soft"> · {r.thinned} before it thinned out</span>}
               </span>
@@ -108,7 +109,8 @@ export function Revisions({ onClose }: { onClose: () => void }) {
             {list.setAside.map((a) => (
               <li key={a.id} className="flex items-center justify-between gap-4 border-b border-rule py-2">
                 <span>
-                  {moment(a.savedAt)} · {a.name}
+                  {moment(a.savedAt)} · {a.madeBy && `${a.madeBy} · `}
+                  {a.name}
                 </span>
                 <button
                   type="button"

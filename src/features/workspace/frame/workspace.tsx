@@ -9,6 +9,7 @@ import { useAutosave } from '../saving/autosave'
 import { Title, useAddress } from './address'
 import { Header, useHistory } from './header'
 import { PaperHead } from './paper-head'
+import { ownRights } from '@/ui/device'
 import { typingIn } from '@/ui/typing'
 import { StateSwitch } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
@@ -36,7 +37,7 @@ export function Workspace({
   today: string
   children: ReactNode
 }) {
-  const [store] = useState(() => createWorkspace({ id, build, revision, today, known: analysis }))
+  const [store] = useState(() => createWorkspace({ id, build, revision, today, known: analysis, rights: ownRights }))
   return (
     <WorkspaceContext value={store}>
       <Frame>{children}</Frame>
@@ -81,7 +82,7 @@ function Frame({ children }: { children: ReactNode }) {
 
   return (
     <fieldset role="none" disabled={!ready} className="contents">
-      <div className="print-flow flex min-h-dvh flex-col lg:h-dvh">
+      <div className="print-flow flex min-h-dvh flex-col lg:h-[calc(100dvh-var(--noted))] lg:min-h-0">
         <Title />
         <PaperHead />
         <Header

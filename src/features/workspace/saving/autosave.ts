@@ -5,7 +5,13 @@ import type { Build } from '@/plan/document/schema'
 import type { Problem } from '@/plan/document/validate'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
+import { permits } from '@/plan/edit/rights'
+import { keepPages } from '@/offline/register'
+import { isFull, noteOffline } from '@/offline/notes'
+import { ownRights } from '@/ui/device'
+import { lineIsBack, lineIsDown, onLineBack } from '@/ui/line'
 import { holdWindow, recall, remember } from './device'
+import { keepHead, keptHead } from './heads'
 import { posted, putAside } from './send'
 import { rebaseOnSaved, replay, inFlight, useWorkspaceStore, type WorkspaceStore } from '../store'
 
@@ -23,8 +29,13 @@ type Reply = {
   readonly error?: string
 }
 
+/** Longest that a page waits for the bench to tell its head, ms: then what the device kept of it will do. */
+const HEAD_PATIENCE_MS = 4000
+
 export async function readHead(id: string): Promise<{ document: Build; revision: number } | undefined> {
-  const response = await fetch(`/api/builds/${id}`).catch(() => undefined)
+  const response = await fetch(`/api/builds/${id}`, { signal: AbortSignal.timeout(HEAD_PATIENCE_MS) }).catch(
+    () => undefined,
+  )
   return response?.ok ? ((await response.json()) as { document: Build; revision: number }) : undefined
 }
 
@@ -46,8 +57,10 @@ async function send(store: WorkspaceStore): Promise<'done' | 'again' | 'retry' |
     response = await posted(id, revision, pending, JSON.stringify(pending).length < 60_000)
     reply = (await response.json()) as Reply
   } catch {
+    lineIsDown()
     return failed('Ivent does not answer. Your changes wait on this device and are saved when it does.', 'retry')
   }
+  lineIsBack()
   const sentIds = pending.map((c) => c.id)
   /** what was made while these were on their way */
   const unsent = () => store.getState().pending.filter((c) => !sentIds.includes(c.id))
@@ -74,6 +87,13 @@ async function send(store: WorkspaceStore): Promise<'done' | 'again' | 'retry' |
         ? { kind: 'clash', change, clashes: reply.clashes, head }
         : { kind: 'refused', change, reason: reply.reason ?? '', problems: reply.problems ?? [] },
     )
+    return 'stop'
+  }
+  // this device may not make it, now that its rights are others: it is left beside the build for the bench
+  const mayNot =
+    response.status === 403 ? (pending.find((c) => !permits(ownRights(), c.edits)) ?? pending[0]) : undefined
+  if (mayNot) {
+    setSave({ kind: 'refused', change: mayNot, reason: reply.error ?? '', problems: [] })
     return 'stop'
   }
   if (response.status >= 500)
@@ -114,6 +134,8 @@ export async function takeReply(store: WorkspaceStore, whose: 'theirs' | 'mine')
   return true
 }
 
+/** A page is drawn and at rest before others are kept for when there is no line. */
+const REST_MS = 2000
 /** Longest that fields wait for the device to say what it kept. */
 const PATIENCE_MS = 2000
 
@@ -123,6 +145,7 @@ export function useAutosave(): boolean {
   const [ready, setReady] = useState(false)
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined
+    let resting: ReturnType<typeof setTimeout> | undefined
     let busy = false
     let over = false
     const later = (ms: number) => {
@@ -149,8 +172,16 @@ export function useAutosave(): boolean {
       const { id, revision, pending, past, future } = store.getState()
       return remember({ build: id, base: revision, pending, past, future })
     }
+    const full = (error: unknown) => {
+      if (isFull(error)) noteOffline({ notKept: 'full' })
+    }
+    const keepLastHead = () => {
+      const { id, revision, head } = store.getState()
+      keepHead(id, revision, head).catch(full)
+    }
     const unsubscribe = store.subscribe((now, before) => {
-      if (now.pending !== before.pending || now.past !== before.past) keep().catch(() => undefined)
+      if (now.pending !== before.pending || now.past !== before.past) keep().catch(full)
+      if (now.revision !== before.revision) keepLastHead()
       if (now.pending === before.pending || now.pending.length === 0) return
       if (now.save.kind === 'clash' || now.save.kind === 'refused') return
       if (now.save.kind === 'saved') now.setSave({ kind: 'waiting' })
@@ -164,8 +195,10 @@ export function useAutosave(): boolean {
     const recalled = recall(store.getState().id).then(
       async ({ own, left, takenOver }) => {
         // the page was read before this window's last change was saved: it is older than what the window knows
-        if (own && own.base > store.getState().revision) {
-          const head = await readHead(store.getState().id)
+        const { id, revision } = store.getState()
+        const known = await keptHead(id).catch(() => undefined)
+        if (Math.max(own?.base ?? 0, known?.revision ?? 0) > revision) {
+          const head = (await readHead(id)) ?? (known && known.revision > revision ? known : undefined)
           if (head && !over) store.getState().rebase(head, store.getState().pending)
         }
         const pending = [...left.flatMap((k) => k.pending), ...(own?.pending ?? [])]
@@ -183,7 +216,24 @@ export function useAutosave(): boolean {
       },
       () => undefined,
     )
-    void recalled.then(begin)
+    void recalled.then(() => {
+      begin()
+      if (over) return
+      keepLastHead()
+      resting = setTimeout(() => {
+        void keepPages(store.getState().id).then((reply) => {
+          if (reply?.kept === false && reply.full) noteOffline({ notKept: 'full' })
+        })
+      }, REST_MS)
+    })
+    // a page that the device had kept may be older than the bench's: what others did meanwhile is in it now
+    const back = onLineBack(() => {
+      if (store.getState().pending.length > 0) return later(0)
+      void readHead(store.getState().id).then((head) => {
+        const { revision, pending, rebase } = store.getState()
+        if (head && !over && head.revision > revision && pending.length === 0) rebase(head, [])
+      })
+    })
     // a page that is hidden or left goes with its last change on its way
     const leave = () => {
       clearTimeout(timer)
@@ -204,6 +254,8 @@ export function useAutosave(): boolean {
     addEventListener('online', online)
     return () => {
       clearTimeout(begun)
+      clearTimeout(resting)
+      back()
       unsubscribe()
       document.removeEventListener('visibilitychange', hide)
       removeEventListener('beforeunload', ask)

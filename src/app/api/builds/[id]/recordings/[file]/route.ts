@@ -1,4 +1,4 @@
-import { isId } from '@/server/builds'
+import { isId } from '@/server/ids'
 import { readRecording, removeFile } from '@/server/files'
 import { answering, json, refuse } from '@/server/http'
 import { query } from '@/server/store'

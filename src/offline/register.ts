@@ -1,0 +1,51 @@
+/** The page's side of what works without a line: the worker is registered, told what to keep, and let take over when there is a newer one. */
+import { COMMON_PAGES, pagesOf, type KeepReply, type KeepRequest } from './pages-kept'
+
+/** Why nothing is kept on this device for when there is no line. */
+export type NotKept = 'untrusted' | 'full' | 'none'
+
+/**
+ * Registers the worker. Says why it cannot: a browser runs none where it does not trust the certificate.
+ * `onNewer` is told when a newer one waits to take over.
+ */
+export async function registerWorker(onNewer: (takeOver: () => void) => void): Promise<NotKept | undefined> {
+  if (!('serviceWorker' in navigator)) return isSecureContext ? 'none' : 'untrusted'
+  try {
+    const registration = await navigator.serviceWorker.register('/service-worker.js', {
+      scope: '/',
+      updateViaCache: 'none',
+    })
+    const tell = () => {
+      const waiting = registration.waiting
+      // the first one of all takes over nothing
+      if (waiting && navigator.serviceWorker.controller)
+        onNewer(() => waiting.postMessage({ type: 'SKIP_WAITING' }, []))
+    }
+    tell()
+    registration.addEventListener('updatefound', () => {
+      const coming = registration.installing
+      coming?.addEventListener('statechange', () => {
+        if (coming.state === 'installed') tell()
+      })
+    })
+    return undefined
+  } catch (error) {
+    return error instanceof DOMException && error.name === 'SecurityError' ? 'untrusted' : undefined
+  }
+}
+
+/** Has the worker keep the pages of a build, and those of no one build. Undefined where there is no worker yet. */
+export async function keepPages(build: string | undefined): Promise<KeepReply | undefined> {
+  if (!('serviceWorker' in navigator)) return undefined
+  const { active } = await navigator.serviceWorker.ready
+  const request: KeepRequest = {
+    type: 'keep',
+    paths: [...COMMON_PAGES, ...(build === undefined ? [] : pagesOf(build))],
+  }
+  const { port1, port2 } = new MessageChannel()
+  return new Promise((resolve) => {
+    port1.addEventListener('message', ({ data }) => resolve(data as KeepReply), { once: true })
+    port1.start()
+    active?.postMessage(request, [port2])
+  })
+}
