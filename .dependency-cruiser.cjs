@@ -83,8 +83,8 @@ module.exports = {
     {
       name: 'what-runs-beside-the-pages-knows-none',
       severity: 'error',
-      from: { path: '^src/offline/(service-worker|pages-kept)[.]ts$' },
-      to: { path: ['^src/(?!offline/pages-kept)', SCREENS] },
+      from: { path: '^src/offline/worker/' },
+      to: { path: ['^src/(?!offline/worker/)', SCREENS] },
     },
     {
       name: 'what-is-kept-knows-no-station',

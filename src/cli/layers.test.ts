@@ -64,7 +64,7 @@ const PROBES: readonly (readonly [file: string, text: string, rule: string])[] =
   ['plan/faults/probe-y.ts', "export { rankSchools } from '../studies/rank'", 'plan-floor-faults'],
   ['plan/attic/probe-z.ts', "export { MAX_PARTS } from '../document/bounds'", 'plan-has-no-other-floor'],
   ['../verification/probe-1.ts', "export { runCases } from '../src/cli/verify'", 'checks-know-no-command'],
-  ['offline/pages-kept.ts', "export { useState } from 'react'", 'what-runs-beside-the-pages-knows-none'],
+  ['offline/worker/probe-3.ts', "export { useState } from 'react'", 'what-runs-beside-the-pages-knows-none'],
   ['offline/probe-2.ts', "export { useUnits } from '@/features/workspace/store'", 'what-is-kept-knows-no-station'],
   ['core/gas/probe-p.ts', "export { nothing } from './no-such-file'", 'nothing-unresolved'],
 ]

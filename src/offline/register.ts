@@ -1,5 +1,5 @@
 /** The page's side of what works without a line: the worker is registered, told what to keep, and let take over when there is a newer one. */
-import { COMMON_PAGES, pagesOf, type KeepReply, type KeepRequest } from './pages-kept'
+import { COMMON_PAGES, pagesOf, type KeepReply, type KeepRequest } from './worker/pages-kept'
 
 /** Why nothing is kept on this device for when there is no line. */
 export type NotKept = 'untrusted' | 'full' | 'none'
