@@ -16,6 +16,7 @@ import { carMark, IdeaNote } from '../workspace/on-car'
 import { useWorkspace } from '../workspace/store'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
+import { useScreenOn } from './screen-on'
 import { StepDrawing } from './step-drawing'
 
 // its code is long, and only paper shows it
@@ -45,6 +46,7 @@ export function FitStation() {
     all: card.steps.length,
     usualHours: effortOf(build, variant).hours,
   })
+  const screenStaysOn = useScreenOn()
   const [open, setOpen] = useState<string | undefined>(undefined)
   const shown = open ?? next?.key
   // when the step that is open was begun: a tick says how long it took
@@ -68,6 +70,7 @@ export function FitStation() {
           {done.length} of {card.steps.length}
           {hours && `, ${hoursText(hours)}`}
           {waiting > 0 ? ` · ${waiting} waiting to send` : ''}
+          {screenStaysOn && ' · screen stays on'}
         </span>
       </div>
       <IdeaNote about="Once it is fitted, say so: forecast, reminder and garage follow the plan on the car." />
@@ -194,19 +197,27 @@ function StepRow({
     if (on) onDone()
   }
   return (
-    <li className={`flex gap-3 border-b border-rule py-2 ${open && !isDone ? '-mx-2 bg-blue-wash px-2' : ''}`}>
+    <li
+      // a gloved finger on one tick does not reach the next
+      className={`flex gap-3 border-b border-rule py-2 pointer-coarse:min-h-24 ${open && !isDone ? '-mx-2 bg-blue-wash px-2' : ''}`}
+    >
       <button
         type="button"
         role="checkbox"
         aria-checked={isDone}
         aria-label={head}
-        className={`mt-0.5 flex size-11 shrink-0 items-center justify-center border-2 bg-sheet ${frame}`}
+        className={`mt-0.5 flex size-12 shrink-0 items-center justify-center border-2 bg-sheet ${frame}`}
         onClick={() => set(!isDone)}
       >
         {isDone && <Check size={22} aria-hidden />}
       </button>
       <div className="min-w-0 flex-1">
-        <button type="button" className="w-full text-left" aria-expanded={open} onClick={onOpen}>
+        <button
+          type="button"
+          className="w-full text-left pointer-coarse:min-h-12"
+          aria-expanded={open}
+          onClick={onOpen}
+        >
           <span className={isDone ? 'text-soft' : 'font-bold'}>{head}</span>
         </button>
         {isDone && tick && (

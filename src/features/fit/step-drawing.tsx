@@ -1,5 +1,6 @@
-/** Small drawings of a step, where words fail: how a clamp sits, the gap of a socket, a flare, a P-clamp, what is clocked, how tape runs. */
-import type { ReactNode } from 'react'
+'use client'
+/** Drawings of a step, where words fail: how a clamp sits, the gap of a socket, a flare, a P-clamp, what is clocked, how tape runs. */
+import { useRef, type ReactNode } from 'react'
 import type { CardStep } from '@/plan/fit/steps/step'
 
 const LINE = { fill: 'none', stroke: 'var(--ink)', strokeWidth: 1.6 } as const
@@ -133,16 +134,30 @@ const DRAWINGS: Readonly<Record<NonNullable<CardStep['drawing']>, (step: CardSte
   clocking: (step) => <Clocking deg={step.clockingDeg ?? 0} />,
 }
 
+/** In its step as wide as the row; pressed, as large as the screen, along its longer side. */
 export function StepDrawing({ step, onPaper }: { step: CardStep; onPaper: boolean }) {
+  const large = useRef<HTMLDialogElement>(null)
   if (!step.drawing) return null
-  return (
-    <svg
-      viewBox="0 0 320 100"
-      className={`mt-1 block w-full max-w-[22rem] ${onPaper ? '' : 'print:hidden'}`}
-      role="img"
-      aria-label={`Drawing: ${step.drawing}`}
-    >
+  const drawing = (
+    <svg viewBox="0 0 320 100" className="block w-full" role="img" aria-label={`Drawing: ${step.drawing}`}>
       {DRAWINGS[step.drawing](step)}
     </svg>
+  )
+  return (
+    <div className={onPaper ? '' : 'print:hidden'}>
+      <button
+        type="button"
+        aria-label={`Drawing large: ${step.drawing}`}
+        className="my-1 block w-full max-w-[22rem] max-sm:-ml-14 max-sm:w-[calc(100%+3.5rem)] max-sm:max-w-none"
+        onClick={() => large.current?.showModal()}
+      >
+        {drawing}
+      </button>
+      <dialog ref={large} aria-label={`Drawing: ${step.drawing}`} className="large-drawing">
+        <button type="button" aria-label="Shut the drawing" onClick={() => large.current?.close()}>
+          {drawing}
+        </button>
+      </dialog>
+    </div>
   )
 }

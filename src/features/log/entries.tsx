@@ -74,7 +74,7 @@ export function Entries() {
       <div>
         <button
           type="button"
-          className="text-left"
+          className="text-left pointer-coarse:min-h-12"
           aria-expanded={shown === e.id}
           aria-label={`${LOG_ENTRIES[e.kind].name} ${what(e)}: change it, or see its pictures`}
           onClick={() => setShown(shown === e.id ? undefined : e.id)}

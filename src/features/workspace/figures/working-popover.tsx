@@ -41,7 +41,7 @@ function WorkingPopover({
 
 /** How a figure looks that opens its working. */
 export const OPENS =
-  '-my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue'
+  'opens -my-2 cursor-help py-2 text-right underline decoration-dotted decoration-rule-strong underline-offset-4 hover:decoration-solid hover:decoration-blue'
 
 /** A button that opens the working of a figure; made when it is asked for: a table of eighty lines holds three hundred figures. */
 export function WorkingButton({

@@ -10,11 +10,19 @@ import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { planName } from '@/plan/schools/schools'
 import { unitLabel } from '@/core/units/units'
+import { useThisDevice } from '@/ui/device'
 import { PopoverButton } from '@/ui/popover'
 import { ThemeButton } from '@/ui/theme'
 import { STATIONS } from './stations'
 import { carMark } from '../on-car'
 import { useWorkspace, useWorkspaceStore } from '../store'
+
+/** What a device may do that may not do all; nothing at the bench. */
+function OwnRights() {
+  const rights = useThisDevice()?.rights ?? 'all'
+  if (rights === 'all') return null
+  return <span className="text-xs text-soft">{rights === 'log' ? 'Ticks and logs' : 'Looks only'}</span>
+}
 
 /** How saving stands, always in view; a failure says what is kept and where. */
 function SaveNote() {
@@ -143,7 +151,7 @@ export function Header({
         {/* whole, in as many rows as it needs */}
         <button
           type="button"
-          className="flex min-h-11 items-center gap-1 text-left text-soft hover:text-ink sm:min-h-7"
+          className="flex min-h-11 items-center gap-1 text-left text-soft hover:text-ink sm:min-h-7 pointer-coarse:min-h-12"
           onClick={onPlans}
           aria-label={`Plan: ${variant}${mark ? `, ${mark}` : ''}. Choose, add or compare plans`}
         >
@@ -163,7 +171,7 @@ export function Header({
                   href={`/builds/${id}/${s.key}`}
                   prefetch={false}
                   aria-current={on ? 'page' : undefined}
-                  className={`flex min-h-11 items-center gap-1 px-1 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
+                  className={`flex min-h-11 items-center gap-1 px-1 pointer-coarse:min-h-12 ${on ? 'font-bold text-blue' : 'text-soft hover:text-ink'}`}
                 >
                   <span
                     aria-hidden
@@ -179,6 +187,7 @@ export function Header({
         </ol>
       </nav>
       <div className="no-print ml-auto flex items-center sm:ml-0">
+        <OwnRights />
         <SaveNote />
         <button
           type="button"

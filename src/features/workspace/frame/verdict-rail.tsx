@@ -29,10 +29,25 @@ export function countVerdicts(verdicts: readonly Pick<Verdict, 'severity'>[]): s
 export function VerdictsLink() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   return (
-    <a href="#verdicts" className="flex min-h-11 items-center justify-between border-b border-rule px-4 lg:hidden">
-      <span className="font-bold text-blue">Verdicts</span>
-      <span className="text-soft">{countVerdicts(verdicts)}</span>
-    </a>
+    <div className="lg:hidden">
+      <a href="#verdicts" className="flex min-h-11 items-center justify-between border-b border-rule px-4">
+        <span className="font-bold text-blue">Verdicts</span>
+        <span className="text-soft">{countVerdicts(verdicts)}</span>
+      </a>
+      <Refusal />
+    </div>
+  )
+}
+
+/** Why the last edit was not made: above the verdicts at the bench, below the states where the verdicts are out of view. */
+function Refusal() {
+  const refusal = useWorkspace((s) => s.refusal)
+  return (
+    refusal !== undefined && (
+      <p role="alert" className="border-l-4 border-stop py-1 pl-2">
+        {refusal}
+      </p>
+    )
   )
 }
 
@@ -41,7 +56,6 @@ const FEW = 3
 
 export function VerdictRail() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
-  const refusal = useWorkspace((s) => s.refusal)
   const here = usePathname()
   const open = verdicts.filter((v) => v.severity !== 'ok')
   const good = verdicts.filter((v) => v.severity === 'ok')
@@ -65,11 +79,9 @@ export function VerdictRail() {
       </header>
       <div className="print-flow min-h-0 flex-1 overflow-y-auto px-4 pb-6">
         <Turns />
-        {refusal && (
-          <p role="alert" className="mt-3 border-l-4 border-stop pl-2">
-            {refusal}
-          </p>
-        )}
+        <div className="mt-3 max-lg:hidden">
+          <Refusal />
+        </div>
         {open.length === 0 && (
           <p className="py-4 text-soft">
             Nothing speaks against this circuit in any state. Prove it on the car: crankcase vacuum at the dipstick
