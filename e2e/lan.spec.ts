@@ -57,7 +57,12 @@ async function openCode(bench: Page, shop: Shop, rights: string): Promise<Code> 
 }
 
 /** Lets the phone in by the camera; its garage is open then. */
-async function pair(context: BrowserContext, bench: Page, shop: Shop, name: string, rights = 'Do all'): Promise<Page> {
+async function pair(
+  context: BrowserContext,
+  { bench, shop }: { bench: Page; shop: Shop },
+  name: string,
+  rights = 'Do all',
+): Promise<Page> {
   const { picture } = await openCode(bench, shop, rights)
   const page = await context.newPage()
   await page.goto(picture)
@@ -89,7 +94,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
   shop,
 }) => {
   const context = await phone.open()
-  const page = await pair(context, bench, shop, 'Phone at the lift')
+  const page = await pair(context, { bench, shop }, 'Phone at the lift')
   expect(statSync(`${shop.ivent.folder}/authority/authority.key`).mode & 0o777).toBe(0o600)
   await page.getByRole('link', { name: 'Heron', exact: true }).click()
   await page.getByRole('link', { name: 'Fit', exact: true }).click()
@@ -160,7 +165,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
 
 test('what both changed while there was no line is shown with both sides', async ({ bench, phone, shop }) => {
   const context = await phone.open()
-  const page = await pair(context, bench, shop, 'Phone under the car')
+  const page = await pair(context, { bench, shop }, 'Phone under the car')
   const path = `/builds/${await idOf(shop, 'Godwit')}/circuit`
   await page.goto(shop.url + path)
   const bore = (p: Page) => p.getByLabel('Breather line, bore')
@@ -190,7 +195,7 @@ test('a device does what it may; put out at the bench it gets nothing more, and 
   shop,
 }) => {
   const context = await phone.open()
-  const page = await pair(context, bench, shop, 'Apprentice', 'Tick and log')
+  const page = await pair(context, { bench, shop }, 'Apprentice', 'Tick and log')
   const path = `/builds/${await idOf(shop, 'Wren')}`
   await page.goto(`${shop.url}${path}/circuit`)
   await page
@@ -233,6 +238,45 @@ test('a device does what it may; put out at the bench it gets nothing more, and 
   await page.getByLabel('The six words').fill(words.toUpperCase())
   await page.getByRole('button', { name: 'Pair it' }).click()
   await expect.poll(async () => (await head(shop, 'Wren')).document.fit?.ticks.length).toBe(ticks + 2)
+})
+
+test('a newer version says so, and takes over without losing what waits', async ({ bench, phone, shop }) => {
+  const context = await phone.open()
+  const page = await pair(context, { bench, shop }, 'Old phone')
+  const path = `/builds/${await idOf(shop, 'Dunlin')}/fit`
+  await page.goto(shop.url + path)
+  await expect.poll(async () => (await keptPages(page)).includes(path)).toBe(true)
+  const ticks = (await head(shop, 'Dunlin')).document.fit?.ticks.length ?? 0
+  // the bench's disk is full while the newer one comes
+  await page.route('**/changes', (route) => route.fulfill({ status: 507, json: { error: 'The disk is full.' } }))
+  await page.getByRole('checkbox', { checked: false }).first().click()
+  await expect(page.getByText('1 waiting to send')).toBeVisible()
+  // another script at the same scope is a newer version to the browser
+  await page.evaluate(() => navigator.serviceWorker.register('/service-worker.js?newer').then(() => undefined))
+  const over = page.getByRole('button', { name: 'Change over' })
+  await expect(over).toBeVisible()
+  expect((await head(shop, 'Dunlin')).document.fit?.ticks.length ?? 0).toBe(ticks)
+  await over.click()
+  await expect
+    .poll(() => page.evaluate(() => navigator.serviceWorker.controller?.scriptURL).catch(() => undefined))
+    .toContain('?newer')
+  await page.unroute('**/changes')
+  // it went on the way out, or waited for the new page to send it
+  await expect.poll(async () => (await head(shop, 'Dunlin')).document.fit?.ticks.length).toBe(ticks + 1)
+  await expect(page.getByText('waiting to send')).toHaveCount(0)
+  expect(await keptPages(page)).toContain(path)
+})
+
+test('a device whose store is full says so', async ({ bench, phone, shop }) => {
+  const context = await phone.open()
+  const page = await pair(context, { bench, shop }, 'Full phone')
+  const cdp = await context.newCDPSession(page)
+  await cdp.send('Storage.overrideQuotaForOrigin', { origin: shop.url, quotaSize: 1000 })
+  await page.goto(`${shop.url}/builds/${await idOf(shop, 'Wren')}/fit`)
+  await expect(page.getByText(/This device’s store is full/)).toBeVisible()
+  await page.getByRole('checkbox', { checked: false }).first().click()
+  // what is entered is saved all the same
+  await expect(page.getByText('waiting to send')).toHaveCount(0)
 })
 
 test('wrong and used codes are refused, guessing is slowed and ends the code', async ({ bench, phone, shop }) => {
@@ -325,7 +369,7 @@ test('a phone that does not trust the certificate works while the page is open, 
   const careless = new Phone(shop.network)
   try {
     const context = await careless.open({ careless: true })
-    const page = await pair(context, bench, shop, 'Careless phone')
+    const page = await pair(context, { bench, shop }, 'Careless phone')
     await expect(page.getByText(/does not trust Ivent’s certificate yet/)).toBeVisible()
     await page.getByRole('link', { name: 'Heron', exact: true }).click()
     await expect(page.getByRole('heading', { name: 'Heron' })).toBeVisible()
@@ -350,7 +394,7 @@ test('under a thumb: targets of 48 px, a glove’s width from tick to tick, a dr
   shop,
 }) => {
   const context = await phone.open()
-  const page = await pair(context, bench, shop, 'Big hands')
+  const page = await pair(context, { bench, shop }, 'Big hands')
   const path = `/builds/${await idOf(shop, 'Heron')}`
   for (const station of ['fit', 'log']) {
     await page.goto(`${shop.url}${path}/${station}`)
@@ -370,12 +414,17 @@ test('under a thumb: targets of 48 px, a glove’s width from tick to tick, a dr
       )
     expect([station, small]).toEqual([station, []])
   }
-  await page.goto(`${shop.url}${path}/fit`)
+  await page.goto(`${shop.url}/builds/${await idOf(shop, 'Godwit')}/fit`)
   const ticks = await page.getByRole('checkbox').evaluateAll((all) => all.map((e) => e.getBoundingClientRect().top))
   for (const [k, top] of ticks.slice(1).entries()) expect(top - ticks[k]!).toBeGreaterThanOrEqual(96)
-  const drawing = page.getByRole('button', { name: /^Drawing large/ }).filter({ visible: true })
-  if ((await drawing.count()) === 0) await page.getByRole('button', { name: /clamp/i }).first().click()
-  await drawing.first().click()
+  const step = page
+    .getByRole('listitem')
+    .filter({ has: page.locator('.large-drawing') })
+    .filter({ has: page.getByRole('checkbox', { checked: false }) })
+    .first()
+  const drawing = step.getByRole('button', { name: /^Drawing large/ })
+  if (!(await drawing.isVisible())) await step.getByRole('button').first().click()
+  await drawing.click()
   const large = await page.getByRole('dialog').getByRole('img').boundingBox()
   expect(large!.height).toBeGreaterThan(700)
 })

@@ -326,6 +326,8 @@ export async function mutations(
 export type Times = { readonly count: number; readonly p50: number; readonly p95: number; readonly failed: number }
 /** How a crowd asks: `clients` of them, each for a page every `every` seconds on average, while `writers` make a change a second each. */
 export type Crowd = {
+  /** who asks for the pages, where it is not the bench */
+  readonly devices?: readonly ((path: string) => Promise<number | undefined>)[] | undefined
   readonly clients: number
   readonly every: number
   readonly writers: number
@@ -337,7 +339,7 @@ export type Crowd = {
  */
 export async function load(
   ivent: Ivent,
-  { clients, every, writers, seconds }: Crowd,
+  { clients, every, writers, seconds, devices }: Crowd,
 ): Promise<Record<'page' | 'health' | 'save', Times> & { readonly silenceMs: number }> {
   const random = uniforms(3)
   const ids = (await ivent.builds()).map((b) => b.id)
@@ -350,8 +352,11 @@ export async function load(
   const ask = async (kind: keyof typeof times, due: number, path: string, init?: RequestInit) => {
     const answer = await fetch(ivent.url + path, init).catch(() => undefined)
     await answer?.arrayBuffer().catch(() => undefined)
+    note(kind, due, answer?.status)
+  }
+  const note = (kind: keyof typeof times, due: number, status: number | undefined) => {
     const now = performance.now()
-    if (answer?.status === 200) {
+    if (status === 200) {
       times[kind].push(now - due)
       answered.push(now)
     } else failed[kind]++
@@ -371,7 +376,9 @@ export async function load(
   }
   const visit = (due: number) => {
     const id = ids[Math.floor(random() * ids.length)]
-    return ask('page', due, random() < 0.3 ? '/' : `/builds/${id}/${stations[Math.floor(random() * stations.length)]}`)
+    const path = random() < 0.3 ? '/' : `/builds/${id}/${stations[Math.floor(random() * stations.length)]}`
+    const device = devices?.[Math.floor(random() * devices.length)]
+    return device ? device(path).then((status) => note('page', due, status)) : ask('page', due, path)
   }
   /** One that works on a build of its own. */
   const write = async (writer: number) => {

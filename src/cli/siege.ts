@@ -1,12 +1,17 @@
 /** ./ivent siege [ROUNDS]: a crowd of clients, spoilt files, two devices, restores, long work and hundreds of kills; prints what came of them. */
 import { Ivent } from '../../e2e/ivent'
+import { pairedDevice, type PairedDevice } from '../../e2e/paired'
+import { ShopNetwork } from '../../e2e/phone'
 import { batches, conflicts, firstStarts, kills, load, longWork, mutations, restores } from '../../e2e/siege'
 
 /** 19 of 20 pages are answered within this; an export or a backup keeps nobody waiting for longer than that. */
 const [PAGE_MS, SILENCE_MS] = [300, 200]
+const CLIENTS = 50
 
 async function siege(rounds: number): Promise<void> {
   const ivent = new Ivent()
+  const network = new ShopNetwork()
+  const devices: PairedDevice[] = []
   const failures: string[] = []
   const expect = (fine: boolean, what: string) => {
     console.log(fine ? what : `${what}  <- FAILED`)
@@ -14,15 +19,24 @@ async function siege(rounds: number): Promise<void> {
   }
   const ms = (x: number) => `${x.toFixed(0)} ms`
   try {
-    if ((await ivent.start('demo')) !== 'answers') throw new Error(ivent.output)
+    network.start()
+    if ((await ivent.start('demo', ivent.folder, '--lan')) !== 'answers') throw new Error(ivent.output)
+    for (let k = 0; k < CLIENTS; k++) devices.push(await pairedDevice(ivent, network.bench, `Phone ${k}`))
     // every page once: what is measured is not the first start
-    await load(ivent, { clients: 50, every: 2, writers: 0, seconds: 10 })
-    for (const writers of [0, 4]) {
-      const { page, health, save, silenceMs } = await load(ivent, { clients: 50, every: 2, writers, seconds: 30 })
+    for (const who of [undefined, devices])
+      await load(ivent, { clients: CLIENTS, every: 2, writers: 0, seconds: 10, devices: who })
+    for (const [who, writers] of [
+      [undefined, 0],
+      [devices, 0],
+      [undefined, 4],
+      [devices, 4],
+    ] as const) {
+      const crowd = { clients: CLIENTS, every: 2, writers, seconds: 30, devices: who }
+      const { page, health, save, silenceMs } = await load(ivent, crowd)
       const failed = page.failed + health.failed + save.failed
       expect(
         page.p95 <= PAGE_MS && failed === 0,
-        `50 clients, each a page every 2 s for 30 s, ${writers} changes a second: ${page.count} pages, half within ${ms(page.p50)}, 19 of 20 within ${ms(page.p95)}; ` +
+        `${CLIENTS} ${who ? 'paired devices' : 'clients'}, each a page every 2 s for 30 s, ${writers} changes a second: ${page.count} pages, half within ${ms(page.p50)}, 19 of 20 within ${ms(page.p95)}; ` +
           `health within ${ms(health.p95)}, longest silence ${ms(silenceMs)}${writers > 0 ? `; ${save.count} changes saved, within ${ms(save.p95)}` : ''}; ${failed} failed`,
       )
     }
@@ -61,7 +75,9 @@ async function siege(rounds: number): Promise<void> {
     )
     process.exitCode = failures.length > 0 ? 1 : 0
   } finally {
+    for (const d of devices) d.end()
     await ivent.end()
+    network.end()
   }
 }
 

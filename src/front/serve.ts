@@ -45,7 +45,7 @@ function built(): Middleware {
 /** What keeps pages in the browser. Asked for at each visit: a newer one takes over once it is there. */
 const WORKER = '/service-worker.js'
 const serviceWorker: Middleware = (request, response, next) => {
-  if (request.url !== WORKER) return next()
+  if (request.url?.split('?')[0] !== WORKER) return next()
   readFile('.cache/service-worker.js').then(
     (script) => {
       response.writeHead(200, { 'content-type': 'text/javascript', 'cache-control': 'no-cache' })
