@@ -1,6 +1,11 @@
+import { networkInterfaces } from 'node:os'
 import type { NextConfig } from 'next'
 
+/** A development server tells its pages of changes; where the local network is served, those on it too. */
+const lanAddresses = Object.values(networkInterfaces()).flatMap((all) => (all ?? []).map((x) => x.address))
+
 const config: NextConfig = {
+  allowedDevOrigins: process.env.IVENT_LAN === '1' ? [...lanAddresses, '*.local'] : [],
   // a link to a page that is not there does not compile
   typedRoutes: true,
   serverExternalPackages: ['@electric-sql/pglite', 'piscina'],

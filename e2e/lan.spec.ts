@@ -2,6 +2,7 @@
  * At the car: a phone in another network, with the authority in its own store of certificates, is paired, works, loses its line, reloads, comes
  * back, clashes and is put out. Strangers get nothing.
  */
+import { AxeBuilder } from '@axe-core/playwright'
 import { execFileSync } from 'node:child_process'
 import { statSync } from 'node:fs'
 import { test as base, expect, type BrowserContext, type Page } from '@playwright/test'
@@ -101,6 +102,11 @@ test('paired by its camera, a phone works without a line and after a reload, and
   await expect(page.getByText('screen stays on')).toBeVisible()
   const fit = new URL(page.url()).pathname
   await expect.poll(async () => (await keptPages(page)).filter((p) => p.startsWith('/builds/')).length).toBe(7)
+  // a phone may keep it beside its other programs
+  const cdp = await context.newCDPSession(page)
+  const { installabilityErrors } = await cdp.send('Page.getInstallabilityErrors')
+  // that the browser of a test keeps nothing is all that speaks against it
+  expect(installabilityErrors.map((e) => e.errorId)).toEqual(['in-incognito'])
   const ticksBefore = (await head(shop, 'Heron')).document.fit?.ticks.length ?? 0
   const logBefore = (await head(shop, 'Heron')).document.log.length
 
@@ -378,6 +384,27 @@ test('a phone that does not trust the certificate works while the page is open, 
   }
 })
 
+test('axe finds nothing serious on the pages of pairing', async ({ bench, phone, shop }) => {
+  await openCode(bench, shop, 'Look')
+  const context = await phone.open()
+  const page = await context.newPage()
+  const found: string[] = []
+  const look = async (p: Page) => {
+    const { violations } = await new AxeBuilder({ page: p }).analyze()
+    const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    found.push(...serious.map((v) => `${p.url()} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`))
+  }
+  await look(bench)
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme })
+    for (const url of [`http://${shop.network.bench}:${shop.ivent.port + 2}/`, `${shop.url}/pair`]) {
+      await page.goto(url)
+      await look(page)
+    }
+  }
+  expect(found).toEqual([])
+})
+
 test('an address that the machine gets later is certified too', async ({ shop, phone }) => {
   const address = shop.network.addAddress(77)
   const context = await phone.open()
@@ -425,6 +452,13 @@ test('under a thumb: targets of 48 px, a glove’s width from tick to tick, a dr
   const drawing = step.getByRole('button', { name: /^Drawing large/ })
   if (!(await drawing.isVisible())) await step.getByRole('button').first().click()
   await drawing.click()
-  const large = await page.getByRole('dialog').getByRole('img').boundingBox()
-  expect(large!.height).toBeGreaterThan(700)
+  const large = (await page.getByRole('dialog').getByRole('img').boundingBox())!
+  expect(large.height).toBeGreaterThan(700)
+  for (const [from, to, most] of [
+    [large.x, large.x + large.width, 390],
+    [large.y, large.y + large.height, 844],
+  ] as const) {
+    expect(from).toBeGreaterThanOrEqual(0)
+    expect(to).toBeLessThanOrEqual(most)
+  }
 })

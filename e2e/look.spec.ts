@@ -12,7 +12,7 @@ async function pagesOf(ivent: Ivent): Promise<readonly string[]> {
   const heron = await ivent.build('Heron')
   return [
     ivent.url,
-    ...['new', 'reference', 'help'].map((page) => `${ivent.url}/${page}`),
+    ...['new', 'reference', 'help', 'devices'].map((page) => `${ivent.url}/${page}`),
     ...STATIONS.map((s) => `${heron}/${s}`),
   ]
 }

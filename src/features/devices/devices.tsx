@@ -76,7 +76,7 @@ export function Devices() {
       <header className="flex items-center gap-3 border-b-[1.5px] border-ink py-3">
         <Brand />
         <h1 className="flex-1 text-base">Devices at the car</h1>
-        <Link href="/help" prefetch={false} className="link-button">
+        <Link href="/help" prefetch={false} className="link-button inline-flex items-center">
           Help
         </Link>
         <ThemeButton />

@@ -119,11 +119,11 @@ export function LetIn({ lan, onLetIn }: { lan: LanInfo; onLetIn: () => void }) {
           <fieldset className="mt-3">
             <legend className="text-soft">What it may do</legend>
             {RIGHTS.map((r) => (
-              <label key={r} className="flex min-h-11 items-baseline gap-3 py-1">
+              <label key={r} className="flex min-h-11 items-center gap-3 py-1">
                 <input
                   type="radio"
                   name="rights"
-                  className="size-4 self-center accent-blue"
+                  className="size-4 shrink-0 accent-blue"
                   checked={rights === r}
                   onChange={() => setRights(r)}
                 />

@@ -61,7 +61,7 @@ is no line.</p>
 <p>This page came without encryption, so anybody in the network could have changed it. The bench shows the same fingerprint under Devices
 (SHA-256); your device shows it when you open the certificate. All 32 pairs must be the same:</p>
 <p><code class="print">${text(fingerprint)}</code></p>
-<p class="soft">The certificate is good for this workshop’s own names and for addresses of private networks, and for no site of the internet.</p>
+<p class="soft">The certificate is good for this workshop’s own names and for addresses of local networks, and for no site of the internet.</p>
 <h2>Android phone or tablet</h2>
 <ol><li>Press <b>Get the certificate</b>; it is kept among the downloads.</li>
 <li>Settings, search for <b>CA certificate</b> (under Security, Encryption and credentials, Install a certificate). The device warns that

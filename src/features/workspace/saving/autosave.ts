@@ -6,7 +6,6 @@ import type { Problem } from '@/plan/document/validate'
 import type { Change } from '@/plan/edit/edit'
 import type { Clash } from '@/plan/edit/merge'
 import { permits } from '@/plan/edit/rights'
-import { keepPages } from '@/offline/register'
 import { isFull, noteOffline } from '@/offline/notes'
 import { ownRights } from '@/ui/device'
 import { lineIsBack, lineIsDown, onLineBack } from '@/ui/line'
@@ -221,9 +220,14 @@ export function useAutosave(): boolean {
       if (over) return
       keepLastHead()
       resting = setTimeout(() => {
-        void keepPages(store.getState().id).then((reply) => {
-          if (reply?.kept === false && reply.full) noteOffline({ notKept: 'full' })
-        })
+        void import('@/offline/register')
+          .then(({ keepPages }) => keepPages(store.getState().id))
+          .then(
+            (reply) => {
+              if (reply?.kept === false && reply.full) noteOffline({ notKept: 'full' })
+            },
+            () => undefined,
+          )
       }, REST_MS)
     })
     // a page that the device had kept may be older than the bench's: what others did meanwhile is in it now
