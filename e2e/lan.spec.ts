@@ -1,5 +1,5 @@
 /**
- * At the car: a phone in another network, with the authority in its own store of certificates, is paired, works, loses its line, reloads, comes
+ * At the car: a phone in another network, with the authority in its own store of certificates, is paired, works, loses its connection, reloads, comes
  * back, clashes and is put out. Strangers get nothing.
  */
 import { AxeBuilder } from '@axe-core/playwright'
@@ -81,7 +81,7 @@ const keptPages = (page: Page): Promise<readonly string[]> =>
     const requests = await Promise.all(names.map(async (n) => (await caches.open(n)).keys()))
     return requests.flat().map((r) => new URL(r.url).pathname)
   })
-const noLine = (page: Page) => page.getByText(/^No line to the bench/)
+const noConnection = (page: Page) => page.getByText(/^No connection to the bench/)
 type Listed = { readonly id: string; readonly name: string }
 const idOf = async (shop: Shop, name: string) => (await shop.ivent.builds()).find((b: Listed) => b.name === name)!.id
 const head = async (shop: Shop, name: string) =>
@@ -89,7 +89,7 @@ const head = async (shop: Shop, name: string) =>
     document: { log: { odometerKm: number }[]; fit?: { ticks: unknown[] }; engine: { boreMm: number } }
   }
 
-test('paired by its camera, a phone works without a line and after a reload, and what waits is sent once', async ({
+test('paired by its camera, a phone works without a connection and after a reload, and what waits is sent once', async ({
   bench,
   phone,
   shop,
@@ -110,7 +110,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
   const ticksBefore = (await head(shop, 'Heron')).document.fit?.ticks.length ?? 0
   const logBefore = (await head(shop, 'Heron')).document.log.length
 
-  // ticked with a line just before it is lost: newer than the page that is kept
+  // ticked with a connection just before it is lost: newer than the page that is kept
   const open = page.getByRole('checkbox', { checked: false })
   const saved = (await open.first().getAttribute('aria-label'))!
   await open.first().click()
@@ -122,13 +122,13 @@ test('paired by its camera, a phone works without a line and after a reload, and
   await expect(page.getByText('1 waiting to send')).toBeVisible()
 
   await page.reload()
-  await expect(noLine(page)).toBeVisible()
+  await expect(noConnection(page)).toBeVisible()
   for (const name of [saved, waits]) await expect(page.getByRole('checkbox', { name, exact: true })).toBeChecked()
   await expect(page.getByText('1 waiting to send')).toBeVisible()
 
   // an entry of the log, then round the stations that are used at the car
   await page.getByRole('link', { name: 'Log', exact: true }).click()
-  await expect(noLine(page)).toBeVisible()
+  await expect(noConnection(page)).toBeVisible()
   await page.getByLabel('Odometer').fill('72600')
   await page.getByLabel('Came out, all').fill('40')
   await page.getByRole('button', { name: 'Note it' }).click()
@@ -147,7 +147,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
   await expect.poll(() => state.textContent()).not.toBe(pull)
   await page.getByRole('link', { name: 'Ivent, to the garage' }).click()
   await expect(page.getByText(/3 changes wait on this device/)).toBeVisible()
-  await expect(noLine(page)).toBeVisible()
+  await expect(noConnection(page)).toBeVisible()
   expect((await head(shop, 'Heron')).document.log).toHaveLength(logBefore)
 
   let sent = 0
@@ -155,7 +155,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
     if (r.url().endsWith('/changes')) sent++
   })
   shop.network.line('up')
-  await expect(noLine(page)).toHaveCount(0)
+  await expect(noConnection(page)).toHaveCount(0)
   await expect.poll(async () => (await head(shop, 'Heron')).document.log.length).toBe(logBefore + 1)
   expect((await head(shop, 'Heron')).document.fit?.ticks).toHaveLength(ticksBefore + 2)
   await expect(page.getByText(/changes? waits? on this device/)).toHaveCount(0)
@@ -169,7 +169,7 @@ test('paired by its camera, a phone works without a line and after a reload, and
   expect(made.revisions.filter((r) => r.madeBy === 'Phone at the lift')).toHaveLength(4)
 })
 
-test('what both changed while there was no line is shown with both sides', async ({ bench, phone, shop }) => {
+test('what both changed while there was no connection is shown with both sides', async ({ bench, phone, shop }) => {
   const context = await phone.open()
   const page = await pair(context, { bench, shop }, 'Phone under the car')
   const path = `/builds/${await idOf(shop, 'Godwit')}/circuit`
@@ -364,6 +364,10 @@ test('a stranger in the network gets the trust page and the pairing page, and no
   expect(statusOf(curl(`${plain}${build}`))).toBe(404)
   expect(statusOf(curl('-H', 'host: elsewhere.example', `${plain}/`))).toBe(421)
   for (const answer of [...answers, pairing, trust]) for (const name of names) expect(answer).not.toContain(name)
+  // who comes from the internet is cut off before a word is said
+  network.addForeignAddress('203.0.113.9')
+  expect(() => curl('--interface', '203.0.113.9', `${url}/pair`)).toThrow()
+  expect(() => curl('--interface', '203.0.113.9', `${plain}/`)).toThrow()
   // the bench's own way in is not there
   expect(() => network.exec('curl', '-s', '--max-time', '5', `http://${network.bench}:${ivent.port}/`)).toThrow()
 })

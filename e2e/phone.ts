@@ -40,6 +40,11 @@ export class ShopNetwork {
     run('ip', 'addr', 'add', `${address}/24`, 'dev', this.#near)
     return address
   }
+  /** Gives the phone an address that is of no local network, and the bench a way back to it. */
+  addForeignAddress(address: string): void {
+    run('ip', '-n', this.name, 'addr', 'add', `${address}/32`, 'dev', this.#far)
+    run('ip', 'route', 'add', `${address}/32`, 'dev', this.#near)
+  }
   /** Runs a command on the phone's side. */
   exec(command: string, ...args: readonly string[]): string {
     return run('ip', 'netns', 'exec', this.name, command, ...args)

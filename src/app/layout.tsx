@@ -5,7 +5,7 @@ import './globals.css'
 import type { Metadata, Viewport } from 'next'
 import { headers } from 'next/headers'
 import type { ReactNode } from 'react'
-import { LineNotes } from '@/offline/line-notes'
+import { OfflineKeeper } from '@/offline/offline-keeper'
 import { Live } from '@/ui/live'
 import { THEME_SCRIPT } from '@/ui/theme'
 
@@ -36,7 +36,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
             Ivent works out every state in this page itself: switch JavaScript on for it. Nothing leaves the workshop.
           </p>
         </noscript>
-        <LineNotes />
+        <OfflineKeeper />
         <Live>{children}</Live>
       </body>
     </html>

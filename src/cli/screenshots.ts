@@ -78,18 +78,11 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'log', build: 'Heron', path: '/log' },
   {
-    name: 'circuit-two-outlets',
-    build: 'Heron',
-    path: '/circuit',
+    name: 'devices',
+    path: '/devices',
     act: async (page) => {
-      await choosePlan(page, 'One can, two checked outlets')
-      await page.keyboard.press('5')
-      await page
-        .getByRole('row', { name: /^Inlet line/ })
-        .getByRole('button')
-        .first()
-        .click()
-      await page.getByRole('tab', { name: 'All states' }).click()
+      await page.getByRole('button', { name: 'Let a device in' }).click()
+      await page.getByRole('img', { name: 'Code for the device’s camera' }).waitFor()
     },
   },
   {
@@ -141,7 +134,7 @@ async function take(): Promise<void> {
   mkdirSync('docs/screenshots', { recursive: true })
   const browser = await chromium.launch(config.use!.launchOptions!)
   try {
-    if ((await ivent.start()) !== 'answers') throw new Error(ivent.output)
+    if ((await ivent.start('demo', ivent.folder, '--lan')) !== 'answers') throw new Error(ivent.output)
     for (const shot of SHOTS) {
       if (only.length > 0 && !only.includes(shot.name)) continue
       const page = await browser.newPage({

@@ -85,11 +85,12 @@ async function serve(mode: string | undefined): Promise<void> {
     // loaded by who asks for it
     const { serveLan } = await import('./lan/lan-server')
     const secure = await serveLan({ folder: dataFolder(), port: port + 1, development, application })
-    const upgrade = next.getUpgradeHandler()
-    // what a development server tells its pages
+    // what a development server tells its pages goes the way that it does on this machine
     if (development)
       secure.on('upgrade', (request, socket, head) => {
-        void sessionOf(request).then(({ device }) => (device ? upgrade(request, socket, head) : socket.destroy()))
+        void sessionOf(request).then(({ device }) =>
+          device ? server.emit('upgrade', request, socket, head) : socket.destroy(),
+        )
       })
   }
   server.listen(port, HOST)

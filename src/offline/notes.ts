@@ -1,9 +1,9 @@
-/** What a device's holder should know of what is kept on it; shown by `line-notes.tsx`, told by whoever notices. */
+/** What a device's holder should know of what is kept on it; shown by `offline-bar.tsx`, told by whoever notices. */
 import { useSyncExternalStore } from 'react'
 import type { NotKept } from './register'
 
 export type OfflineNotes = {
-  /** why nothing is kept for when there is no line */
+  /** why nothing is kept for when there is no connection */
   readonly notKept?: NotKept
   /** a newer version waits; this lets it take over */
   readonly takeOver?: () => void

@@ -1,7 +1,7 @@
-/** The page's side of what works without a line: the worker is registered, told what to keep, and let take over when there is a newer one. */
+/** The page's side of what works without a connection: the worker is registered, told what to keep, and let take over when there is a newer one. */
 import { COMMON_PAGES, pagesOf, type KeepReply, type KeepRequest } from './worker/pages-kept'
 
-/** Why nothing is kept on this device for when there is no line. */
+/** Why nothing is kept on this device for when there is no connection. */
 export type NotKept = 'untrusted' | 'full' | 'none'
 
 /**

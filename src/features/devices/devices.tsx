@@ -27,8 +27,8 @@ function Trust({ lan }: { lan: LanInfo }) {
         </span>
         <p>
           Open <strong>{url}</strong> on the device: it says how, for each kind. Pages then open at the car without a
-          line too. Without it the browser warns, Ivent works while its page is open, and nothing is kept for when there
-          is no line.
+          connection too. Without it the browser warns, Ivent works while its page is open, and nothing is kept for when
+          there is no connection.
         </p>
       </div>
       <p className="mt-2">

@@ -9,7 +9,7 @@ import type { Waiting } from '../workspace/saving/device'
 import { copyName } from '@/ui/copy-name'
 import { useThisDevice } from '@/ui/device'
 import { download } from '@/ui/download'
-import { onLineBack, useLine } from '@/ui/line'
+import { onConnectionBack, useConnection } from '@/ui/connection'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type RefusedFile } from './bring-in'
@@ -55,7 +55,7 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
       )
     refreshAfter(false)
     // a list that the device had kept gives way to the bench's
-    return onLineBack(() => refreshAfter(true))
+    return onConnectionBack(() => refreshAfter(true))
   }, [router])
   return waiting
 }
@@ -64,9 +64,9 @@ const ASK_AGAIN_MS = 600
 /** Builds that are being worked out are asked for again until they are there. */
 function useAskingAgain(builds: readonly ListedBuild[]): void {
   const router = useRouter()
-  const { up } = useLine()
+  const { up } = useConnection()
   useEffect(() => {
-    // without a line nothing comes of asking, and the page would be had anew
+    // without a connection nothing comes of asking, and the page would be had anew
     if (!up || !builds.some((b) => 'pending' in b && b.pending)) return undefined
     const timer = setTimeout(() => router.refresh(), ASK_AGAIN_MS)
     return () => clearTimeout(timer)

@@ -49,7 +49,7 @@ const WORK: readonly Stage[] = [
   {
     what: 'Work at the car with a phone',
     where: 'Garage, Devices',
-    says: 'Start Ivent with --lan, let the phone in by its camera, and take it to the car: card, log and tape sheet work there, without a line too. What you enter waits on it and is sent when the line is back.',
+    says: 'Start Ivent with --lan, let the phone in by its camera, and take it to the car: card, log and tape sheet work there, without a connection too. What you enter waits on it and is sent when the connection is back.',
   },
   {
     what: 'When something is odd',

@@ -54,8 +54,8 @@ export const trustPage = ({
     'Trust this Ivent',
     `<h1>Ivent: trust this workshop’s own certificate</h1>
 <p>Once on each device. It lets the device know that it talks to the Ivent in this workshop and to nobody in between, and pages then open
-at the car without a line too. Without it Ivent works while its page is open; the browser warns first, and nothing is kept for when there
-is no line.</p>
+at the car without a connection too. Without it Ivent works while its page is open; the browser warns first, and nothing is kept for when there
+is no connection.</p>
 <a class="button" href="${AUTHORITY_FILE}" download="ivent-authority.crt">Get the certificate</a>
 <h2>Compare before you trust</h2>
 <p>This page came without encryption, so anybody in the network could have changed it. The bench shows the same fingerprint under Devices

@@ -38,5 +38,5 @@ export const NO_PAGE = `<!doctype html><html lang="en"><meta charset="utf-8"><me
 <body style="margin:0;padding:2rem 1.25rem;max-width:34rem;font:1rem/1.45 B612,'DejaVu Sans',sans-serif;background:#f4f0e4;color:#17191d">
 <h1 style="font-size:1.4rem">This page is not on this device</h1>
 <p>The bench does not answer, and this page was not opened here before. Pages of the builds last opened are kept; what you entered waits and
-is sent when the line is back.</p>
+is sent when the connection is back.</p>
 <p><a href="/" style="color:#1d3f9c;font-weight:700;display:inline-block;padding:.8rem 0">To the garage</a></p></body></html>`

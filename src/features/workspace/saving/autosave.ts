@@ -8,7 +8,7 @@ import type { Clash } from '@/plan/edit/merge'
 import { permits } from '@/plan/edit/rights'
 import { isFull, noteOffline } from '@/offline/notes'
 import { ownRights } from '@/ui/device'
-import { lineIsBack, lineIsDown, onLineBack } from '@/ui/line'
+import { connectionBack, connectionLost, onConnectionBack } from '@/ui/connection'
 import { holdWindow, recall, remember } from './device'
 import { keepHead, keptHead } from './heads'
 import { posted, putAside } from './send'
@@ -56,10 +56,10 @@ async function send(store: WorkspaceStore): Promise<'done' | 'again' | 'retry' |
     response = await posted(id, revision, pending, JSON.stringify(pending).length < 60_000)
     reply = (await response.json()) as Reply
   } catch {
-    lineIsDown()
+    connectionLost()
     return failed('Ivent does not answer. Your changes wait on this device and are saved when it does.', 'retry')
   }
-  lineIsBack()
+  connectionBack()
   const sentIds = pending.map((c) => c.id)
   /** what was made while these were on their way */
   const unsent = () => store.getState().pending.filter((c) => !sentIds.includes(c.id))
@@ -133,7 +133,7 @@ export async function takeReply(store: WorkspaceStore, whose: 'theirs' | 'mine')
   return true
 }
 
-/** A page is drawn and at rest before others are kept for when there is no line. */
+/** A page is drawn and at rest before others are kept for when there is no connection. */
 const REST_MS = 2000
 /** Longest that fields wait for the device to say what it kept. */
 const PATIENCE_MS = 2000
@@ -231,7 +231,7 @@ export function useAutosave(): boolean {
       }, REST_MS)
     })
     // a page that the device had kept may be older than the bench's: what others did meanwhile is in it now
-    const back = onLineBack(() => {
+    const back = onConnectionBack(() => {
       if (store.getState().pending.length > 0) return later(0)
       void readHead(store.getState().id).then((head) => {
         const { revision, pending, rebase } = store.getState()

@@ -1,6 +1,6 @@
 'use client'
 /**
- * Builds as the server last had them, kept on the device: a page that opens without a line may be older than what this device has saved
+ * Builds as the server last had them, kept on the device: a page that opens without a connection may be older than what this device has saved
  * since. In a database of its own, apart from what waits to be saved: this can be had again.
  */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'

@@ -1,21 +1,21 @@
 /** Whether the bench answers. Nobody asks while it does; once it has not, it is asked every few seconds until it does again. */
 import { useSyncExternalStore } from 'react'
 
-export type Line =
+export type Connection =
   | { readonly up: true }
-  /** since when there is none, and as of when the page is that is shown, where it is one that the device had kept (ms) */
-  | { readonly up: false; readonly since: number; readonly keptAt: number | undefined }
+  /** as of when the page is that is shown, where it is one that the device had kept (ms) */
+  | { readonly up: false; readonly keptAt: number | undefined }
 
 const ASK_MS = 3000
 const PATIENCE_MS = 5000
-const UP: Line = { up: true }
+const UP: Connection = { up: true }
 
-let line: Line = UP
+let connection: Connection = UP
 let asking: ReturnType<typeof setTimeout> | undefined
 const listeners = new Set<() => void>()
 
-function set(next: Line): void {
-  line = next
+function set(next: Connection): void {
+  connection = next
   for (const listener of listeners) listener()
 }
 
@@ -23,41 +23,40 @@ async function answers(): Promise<boolean> {
   const response = await fetch('/api/health', { cache: 'no-store', signal: AbortSignal.timeout(PATIENCE_MS) }).catch(
     () => undefined,
   )
-  return response?.ok === true
+  // whatever it answers: one that has been put out is refused, not cut off
+  return response !== undefined
 }
 
 async function ask(): Promise<void> {
   clearTimeout(asking)
-  if (await answers()) lineIsBack()
-  else if (!line.up) asking = setTimeout(() => void ask(), ASK_MS)
+  if (await answers()) connectionBack()
+  else if (!connection.up) asking = setTimeout(() => void ask(), ASK_MS)
 }
 
 /** Something was asked of the bench and it did not answer. */
-export function lineIsDown(keptAt?: number): void {
-  if (!line.up) return
-  set({ up: false, since: Date.now(), keptAt })
+export function connectionLost(keptAt?: number): void {
+  if (!connection.up) return
+  set({ up: false, keptAt })
   clearTimeout(asking)
   asking = setTimeout(() => void ask(), ASK_MS)
 }
 
 /** The bench has answered. */
-export function lineIsBack(): void {
+export function connectionBack(): void {
   clearTimeout(asking)
-  if (!line.up) set(UP)
+  if (!connection.up) set(UP)
 }
 
-export const lineNow = (): Line => line
-
-/** Watches the line from when a page is there; how old the page is that was kept on the device stands in its head. */
-export function watchLine(): () => void {
+/** Watches the connection from when a page is there; how old the page is that was kept on the device stands in its head. */
+export function watchConnection(): () => void {
   const kept = Date.parse(document.documentElement.dataset.keptAt ?? '')
   if (Number.isFinite(kept)) {
-    lineIsDown(kept)
+    connectionLost(kept)
     void ask()
   }
-  const down = () => lineIsDown()
+  const down = () => connectionLost()
   const maybe = () => {
-    if (!line.up) void ask()
+    if (!connection.up) void ask()
   }
   addEventListener('offline', down)
   addEventListener('online', maybe)
@@ -73,13 +72,17 @@ function subscribe(listener: () => void): () => void {
   listeners.add(listener)
   return () => listeners.delete(listener)
 }
-export const useLine = (): Line => useSyncExternalStore(subscribe, lineNow, () => UP)
+export const useConnection = (): Connection => useSyncExternalStore(
+    subscribe,
+    () => connection,
+    () => UP,
+  )
 
 /** Does something each time that the bench answers again. */
-export function onLineBack(doing: () => void): () => void {
-  let was = line.up
+export function onConnectionBack(doing: () => void): () => void {
+  let was = connection.up
   return subscribe(() => {
-    if (line.up && !was) doing()
-    was = line.up
+    if (connection.up && !was) doing()
+    was = connection.up
   })
 }

@@ -1,7 +1,7 @@
 'use client'
-/** What the line over a page says: no line to the bench and how old the page is, a newer version, why nothing is kept on this device. */
+/** What the row over a page says: no connection to the bench and how old the page is, a newer version, why nothing is kept on this device. */
 import { useEffect, useState, type ReactNode } from 'react'
-import type { Line } from '@/ui/line'
+import type { Connection } from '@/ui/connection'
 import type { OfflineNotes } from './notes'
 import type { NotKept } from './register'
 
@@ -22,7 +22,7 @@ function ageText(at: number, now: number): string {
 const NOT_KEPT: Readonly<Record<NotKept, string>> = {
   untrusted:
     'This device does not trust Ivent’s certificate yet: pages open only while the bench answers, and nothing is kept on it. How to trust it: the bench, under Devices.',
-  full: 'This device’s store is full: pages are not kept for when there is no line, and what you enter may not outlast a reload until it is sent. Make room on the device.',
+  full: 'This device’s store is full: pages are not kept for when there is no connection, and what you enter may not outlast a reload until it is sent. Make room on the device.',
   none: 'This browser keeps no pages: they open only while the bench answers.',
 }
 
@@ -37,17 +37,24 @@ function Bar({ children, alert = false }: { children: ReactNode; alert?: boolean
   )
 }
 
-export function LineBar({ line, notes: { notKept, takeOver } }: { line: Line; notes: OfflineNotes }) {
+export function OfflineBar({
+  connection,
+  notes: { notKept, takeOver },
+}: {
+  connection: Connection
+  notes: OfflineNotes
+}) {
   const [now, setNow] = useState(() => Date.now())
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), MINUTE_MS / 2)
     return () => clearInterval(timer)
   }, [])
-  if (!line.up)
+  if (!connection.up)
     return (
       <Bar>
         <strong>
-          No line to the bench{line.keptAt !== undefined && `: this page is as of ${ageText(line.keptAt, now)}`}.
+          No connection to the bench
+          {connection.keptAt !== undefined && `: this page is as of ${ageText(connection.keptAt, now)}`}.
         </strong>
         <span>What you enter waits on this device.</span>
       </Bar>

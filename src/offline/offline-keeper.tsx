@@ -1,9 +1,9 @@
 'use client'
-/** One line over every page, while there is something to say; and what keeps the program and its pages on the device. */
+/** One row over every page, while there is something to say; and what keeps the program and its pages on the device. */
 import { useEffect, useState, type ComponentType } from 'react'
 import { useThisDevice } from '@/ui/device'
-import { useLine, watchLine } from '@/ui/line'
-import type { LineBar } from './line-bar'
+import { useConnection, watchConnection } from '@/ui/connection'
+import type { OfflineBar } from './offline-bar'
 import { noteOffline, useOfflineNotes } from './notes'
 
 /** A page is drawn and at rest before the program is kept. */
@@ -21,7 +21,7 @@ function useWorker(): void {
       if (notKept === undefined) {
         const reply = await keepPages(undefined)
         if (reply?.kept === false && reply.full) noteOffline({ notKept: 'full' })
-      } else if (device) noteOffline({ notKept }) // at the bench itself there is always a line
+      } else if (device) noteOffline({ notKept }) // at the bench itself there is always a connection
     }
     // it reads every file of the program: the page that was asked for comes first
     const timer = setTimeout(() => void register(), REST_MS)
@@ -29,20 +29,20 @@ function useWorker(): void {
   }, [device])
 }
 
-type BarProps = Parameters<typeof LineBar>[0]
+type BarProps = Parameters<typeof OfflineBar>[0]
 
-export function LineNotes() {
-  const line = useLine()
+export function OfflineKeeper() {
+  const connection = useConnection()
   const notes = useOfflineNotes()
   const [Bar, setBar] = useState<ComponentType<BarProps> | undefined>(undefined)
-  const shown = !line.up || notes.takeOver !== undefined || notes.notKept !== undefined
-  useEffect(watchLine, [])
+  const shown = !connection.up || notes.takeOver !== undefined || notes.notKept !== undefined
+  useEffect(watchConnection, [])
   useWorker()
   useEffect(() => {
-    // what draws the line is had while there still is one to the bench
+    // what draws the row is had while there still is a connection
     const load = () =>
-      void import('./line-bar').then(
-        (m) => setBar(() => m.LineBar),
+      void import('./offline-bar').then(
+        (m) => setBar(() => m.OfflineBar),
         () => undefined,
       )
     const timer = setTimeout(load, shown ? 0 : REST_MS)
@@ -51,5 +51,5 @@ export function LineNotes() {
   useEffect(() => {
     document.documentElement.toggleAttribute('data-noted', shown)
   }, [shown])
-  return shown && Bar ? <Bar line={line} notes={notes} /> : null
+  return shown && Bar ? <Bar connection={connection} notes={notes} /> : null
 }
