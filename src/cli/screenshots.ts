@@ -139,6 +139,8 @@ async function take(): Promise<void> {
       if (only.length > 0 && !only.includes(shot.name)) continue
       const page = await browser.newPage({
         viewport: shot.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+        hasTouch: shot.phone === true,
+        isMobile: shot.phone === true,
         colorScheme: shot.dark ? 'dark' : 'light',
         locale: 'en-GB',
       })

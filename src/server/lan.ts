@@ -5,6 +5,8 @@
 export type Lan = {
   /** where devices work, the most likely address first; none while there is no network */
   readonly addresses: readonly string[]
+  /** a name that some networks know this machine by, whatever its address */
+  readonly name: string | undefined
   readonly port: number
   /** where plain HTTP tells how the authority is trusted */
   readonly trustPort: number

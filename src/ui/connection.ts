@@ -44,7 +44,10 @@ export function connectionLost(keptAt?: number): void {
 /** The bench has answered. */
 export function connectionBack(): void {
   clearTimeout(asking)
-  if (!connection.up) set(UP)
+  if (connection.up) return
+  // what is shown from now on is the bench's again
+  delete document.documentElement.dataset.keptAt
+  set(UP)
 }
 
 /** Watches the connection from when a page is there; how old the page is that was kept on the device stands in its head. */
@@ -72,7 +75,8 @@ function subscribe(listener: () => void): () => void {
   listeners.add(listener)
   return () => listeners.delete(listener)
 }
-export const useConnection = (): Connection => useSyncExternalStore(
+export const useConnection = (): Connection =>
+  useSyncExternalStore(
     subscribe,
     () => connection,
     () => UP,

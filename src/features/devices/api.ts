@@ -11,6 +11,7 @@ export type DeviceRow = {
 /** How the local network reaches Ivent; null where it answers its own machine alone. */
 export type LanInfo = {
   readonly addresses: readonly string[]
+  readonly name?: string
   readonly port: number
   readonly trustPort: number
   readonly fingerprint: string

@@ -86,7 +86,8 @@ export function LetIn({ lan, onLetIn }: { lan: LanInfo; onLetIn: () => void }) {
   const [code, setCode] = useState<PairingCode | undefined>(undefined)
   const [state, setState] = useState<PairingState>(null)
   const [problem, setProblem] = useState('')
-  const at = lan.addresses.includes(address) ? address : (lan.addresses[0] ?? '')
+  const ways = [...lan.addresses, ...(lan.name === undefined ? [] : [lan.name])]
+  const at = ways.includes(address) ? address : (ways[0] ?? '')
   const open = async () => {
     const answer = await ask<PairingCode>('/api/pairing', 'POST', { rights })
     setProblem(answer.ok ? '' : answer.reason)
@@ -132,11 +133,14 @@ export function LetIn({ lan, onLetIn }: { lan: LanInfo; onLetIn: () => void }) {
               </label>
             ))}
           </fieldset>
-          {lan.addresses.length > 1 && (
+          {ways.length > 1 && (
             <fieldset className="mt-2">
-              <legend className="text-soft">This machine’s address in the network that the device is in</legend>
+              <legend className="text-soft">
+                Where the device finds this machine. It has to be let in anew when that changes: have the router keep
+                the address{lan.name !== undefined && ', or take the name, where the network knows it'}.
+              </legend>
               <div className="flex flex-wrap gap-x-6">
-                {lan.addresses.map((a) => (
+                {ways.map((a) => (
                   <label key={a} className="flex min-h-11 items-center gap-2">
                     <input
                       type="radio"

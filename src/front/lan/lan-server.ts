@@ -108,7 +108,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
   const seen = new Set(addresses)
   let certificate: ServerCertificate = await certify(authority, addresses)
   const hosts = () => [...[...seen].map((a) => (a.includes(':') ? `[${a}]` : a)), ...authority.names]
-  const tell = () => setLan({ addresses, port, trustPort, fingerprint })
+  const tell = () => setLan({ addresses, name: authority.names[0], port, trustPort, fingerprint })
   const announce = () => {
     const urls = addresses.map((a) => `${lanUrl(a, port)}  (first, once a device: ${lanUrl(a, trustPort, 'http')})`)
     console.error(
