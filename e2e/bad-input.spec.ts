@@ -101,6 +101,8 @@ test('an export comes back in identical', async ({ page, ivent }) => {
 test('two windows on one build: the later save is set aside and a person decides', async ({ page, context, ivent }) => {
   const address = `${await ivent.build('Bittern')}/circuit`
   const other = await context.newPage()
+  // what one saves does not reach the other in time
+  await context.route('**/changes?since=*', (route) => route.abort())
   await page.goto(address)
   await other.goto(address)
   const saved = (p: typeof page) => expect(p.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible()

@@ -1,5 +1,7 @@
 /** Parts and Fit: an end looked at, prices read in, a card ticked at the car, proven by a reading. */
+import { readFileSync } from 'node:fs'
 import { newBuild } from '@/plan/schools/new-build'
+import { cameraPhoto } from './camera'
 import { expect, test } from './server'
 
 const PHONE = { width: 390, height: 844 }
@@ -155,4 +157,61 @@ test('a fitting of one’s own is added, kept, and goes out as a table', async (
   await expect(own.getByLabel('Name of the fitting')).toHaveValue('Turned sleeve')
   await own.getByRole('button', { name: 'Take Turned sleeve out' }).click()
   await expect(own.getByLabel('Name of the fitting')).toHaveCount(0)
+})
+
+test('a photograph from the camera is kept upright and says neither where nor with what it was taken; in file and card', async ({
+  page,
+  ivent,
+}) => {
+  const url = await ivent.build('Wren')
+  const api = url.replace('/builds/', '/api/builds/')
+  await page.goto(`${url}/fit`)
+  const maker = 'Some Camera Works'
+  // as the camera holds it: lying, 1280 by 800, to be shown standing
+  const buffer = cameraPhoto(await page.screenshot({ type: 'jpeg' }), maker)
+  expect(buffer.toString('latin1')).toContain(maker)
+  const file = { name: 'bolt.jpg', mimeType: 'image/jpeg', buffer }
+  const put = async (label: RegExp) => {
+    await page.getByLabel(label).first().setInputFiles(file)
+    await expect(page.getByRole('img', { name: 'bolt.jpg' }).filter({ visible: true }).first()).toBeVisible()
+  }
+  await put(/^Photo of /)
+  await page.goto(`${url}/circuit`)
+  await page
+    .getByRole('row', { name: /^Breather line/ })
+    .getByRole('button')
+    .first()
+    .click()
+  await put(/^Photo of breather line/)
+  await page.goto(`${url}/bay`)
+  await put(/^Photo of /)
+
+  const all = (await (await fetch(`${api}/attachments`)).json()) as { id: string; about: string }[]
+  expect(all.map((p) => p.about.split(' ')[0]).toSorted()).toEqual(['line', 'spot', 'step'])
+  for (const { id } of all) {
+    const bytes = Buffer.from(await (await fetch(`${api}/attachments/${id}`)).arrayBuffer())
+    for (const said of ['Exif', maker]) expect(bytes.toString('latin1')).not.toContain(said)
+    const size = await page.evaluate(async (url) => {
+      const blob = await (await fetch(url)).blob()
+      const picture = await createImageBitmap(blob, { imageOrientation: 'none' })
+      return [picture.width, picture.height]
+    }, `${api}/attachments/${id}`)
+    expect(size).toEqual([800, 1280])
+  }
+  const exported = await (await fetch(`${api}/export`)).text()
+  expect((JSON.parse(exported) as { attachments: unknown[] }).attachments).toHaveLength(3)
+
+  await page.goto(`${url}/fit`)
+  await expect(page.getByRole('img', { name: 'bolt.jpg' }).first()).toBeVisible()
+  const pdf = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'As PDF' }).click()
+  const path = (await (await pdf).path())!
+  expect(
+    readFileSync(path)
+      .toString('latin1')
+      .match(/DCTDecode/g),
+  ).toHaveLength(2)
+  // taken away again
+  await page.getByRole('button', { name: 'Take bolt.jpg away' }).first().click()
+  await expect.poll(async () => ((await (await fetch(`${api}/attachments`)).json()) as unknown[]).length).toBe(2)
 })

@@ -169,6 +169,64 @@ test('paired by its camera, a phone works without a connection and after a reloa
   expect(made.revisions.filter((r) => r.madeBy === 'Phone at the lift')).toHaveLength(4)
 })
 
+test('bench and phone see each other’s ticks and where the other is, also after a gap, with no reload', async ({
+  bench,
+  phone,
+  shop,
+}) => {
+  const context = await phone.open()
+  const page = await pair(context, { bench, shop }, 'Phone')
+  const path = `/builds/${await idOf(shop, 'Bittern')}`
+  const other = await bench.context().newPage()
+  for (const [p, url] of [
+    [page, shop.url],
+    [other, shop.ivent.url],
+  ] as const) {
+    await p.goto(`${url}${path}/fit`)
+    await p.evaluate(() => Object.assign(window, { neverReloaded: true }))
+  }
+  // where the phone is: in the head, and at its step
+  await expect(other.getByText(/Phone\s*: Fit, step \d+/)).toBeVisible()
+  await expect(other.getByText('Phone here')).toBeVisible()
+  await expect(page.getByText(/Bench\s*: Fit, step \d+/)).toBeVisible()
+  const tick = async (from: Page, to: Page) => {
+    const box = from.getByRole('checkbox', { checked: false }).first()
+    const name = (await box.getAttribute('aria-label'))!
+    await box.click()
+    await expect(to.getByRole('checkbox', { name, exact: true })).toBeChecked()
+  }
+  await tick(page, other)
+  await tick(other, page)
+  await other.getByRole('link', { name: 'Circuit', exact: true }).click()
+  await expect(page.getByText(/Bench\s*: Circuit/)).toBeVisible()
+  await other.getByRole('link', { name: 'Fit', exact: true }).click()
+  // what is done while the phone has no connection is there when it has one again
+  shop.network.line('down')
+  const box = other.getByRole('checkbox', { checked: false }).first()
+  const name = (await box.getAttribute('aria-label'))!
+  await box.click()
+  await expect(box.and(other.getByRole('checkbox', { name, exact: true }))).toHaveCount(0)
+  await expect(page.getByRole('checkbox', { name, exact: true })).not.toBeChecked()
+  shop.network.line('up')
+  await expect(page.getByRole('checkbox', { name, exact: true })).toBeChecked()
+  for (const p of [page, other]) expect(await p.evaluate(() => 'neverReloaded' in window)).toBe(true)
+  // the garage follows too
+  await page.getByRole('link', { name: 'Ivent, to the garage' }).click()
+  await expect(other.getByText(/Phone\s*:/)).toHaveCount(0)
+  const heron = page.getByRole('link', { name: 'Heron', exact: true })
+  await expect(heron).toBeVisible()
+  const id = await idOf(shop, 'Heron')
+  await fetch(`${shop.ivent.url}/api/builds/${id}`, { method: 'DELETE' })
+  await expect(heron).toHaveCount(0)
+  await fetch(`${shop.ivent.url}/api/builds/${id}`, {
+    method: 'PATCH',
+    headers: { 'content-type': 'application/json' },
+    body: '{"removed":false}',
+  })
+  await expect(heron).toBeVisible()
+  await other.close()
+})
+
 test('what both changed while there was no connection is shown with both sides', async ({ bench, phone, shop }) => {
   const context = await phone.open()
   const page = await pair(context, { bench, shop }, 'Phone under the car')
@@ -253,21 +311,19 @@ test('a newer version says so, and takes over without losing what waits', async 
   await page.goto(shop.url + path)
   await expect.poll(async () => (await keptPages(page)).includes(path)).toBe(true)
   const ticks = (await head(shop, 'Dunlin')).document.fit?.ticks.length ?? 0
-  // the bench's disk is full while the newer one comes
-  await page.route('**/changes', (route) => route.fulfill({ status: 507, json: { error: 'The disk is full.' } }))
-  await page.getByRole('checkbox', { checked: false }).first().click()
-  await expect(page.getByText('1 waiting to send')).toBeVisible()
   // another script at the same scope is a newer version to the browser
   await page.evaluate(() => navigator.serviceWorker.register('/service-worker.js?newer').then(() => undefined))
   const over = page.getByRole('button', { name: 'Change over' })
   await expect(over).toBeVisible()
-  expect((await head(shop, 'Dunlin')).document.fit?.ticks.length ?? 0).toBe(ticks)
+  shop.network.line('down')
+  await page.getByRole('checkbox', { checked: false }).first().click()
+  await expect(page.getByText('1 waiting to send')).toBeVisible()
   await over.click()
   await expect
     .poll(() => page.evaluate(() => navigator.serviceWorker.controller?.scriptURL).catch(() => undefined))
     .toContain('?newer')
-  await page.unroute('**/changes')
-  // it went on the way out, or waited for the new page to send it
+  await expect(page.getByText('1 waiting to send')).toBeVisible()
+  shop.network.line('up')
   await expect.poll(async () => (await head(shop, 'Dunlin')).document.fit?.ticks.length).toBe(ticks + 1)
   await expect(page.getByText('waiting to send')).toHaveCount(0)
   expect(await keptPages(page)).toContain(path)

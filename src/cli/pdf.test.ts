@@ -76,6 +76,34 @@ test('title, steps and cautions are all in it, on as many pages as it takes', as
   expect(((marks[1]! - marks[0]!) * 25.4) / 72).toBeCloseTo(62, 1)
 })
 
+/** The smallest JPEG there is to see: one grey point (made with libjpeg). */
+const GREY =
+  '/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAP//////////////////////////////////////////////////////////////////////////////////////wAALCAABAAEBAREA/8QAFAABAAAAAAAAAAAAAAAAAAAAA//EABQQAQAAAAAAAAAAAAAAAAAAAAD/2gAIAQEAAD8AR//Z'
+
+test('photographs are an appendix, each with what it is of; one that is damaged keeps the card from nobody', async () => {
+  const b = newBuild({ name: 'H', engineClass: 'i4-turbo', use: 'track', ambientC: 10, units: 'metric' })
+  const file = {
+    title: 'Photos',
+    card: jobCard(b, activeVariant(b)),
+    ticked: new Set<string>(),
+    expected: [],
+    items: [],
+    cuts: [],
+    drawings: [],
+    labels: [],
+  }
+  const without = textOf(pagesOf(await cardPdf(file)))
+  const jpeg = new Uint8Array(Buffer.from(GREY, 'base64'))
+  const photos = [
+    { of: 'Step 3: push the hose on', jpeg },
+    { of: 'damaged', jpeg: new Uint8Array([1, 2, 3]) },
+    { of: 'The catch can', jpeg },
+  ]
+  const pages = textOf(pagesOf(await cardPdf({ ...file, photos })))
+  expect(pages.length).toBe(without.length + 1)
+  expect(pages.at(-1)).toBe('Photographs Step 3: push the hose on The catch can')
+})
+
 test('the list stands on one page; an estimate adds hours and tax as by hand', async () => {
   const b = newBuild({
     name: 'H',

@@ -23,7 +23,9 @@ const compress = compression({
     const { headers: asked, url = '' } = request
     const stays = asked['x-forwarded-for'] === undefined && asked[ASKER] === undefined
     const plain = stays && renderedVersions(url) !== undefined
-    return !plain && compression.filter(request, response)
+    // what is told as it happens waits for no more to be packed with it
+    const live = String(response.getHeader('content-type')).startsWith('text/event-stream')
+    return !plain && !live && compression.filter(request, response)
   },
 }) as unknown as Middleware
 

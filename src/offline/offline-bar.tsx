@@ -49,6 +49,18 @@ export function OfflineBar({
     const timer = setInterval(() => setNow(Date.now()), MINUTE_MS / 2)
     return () => clearInterval(timer)
   }, [])
+  const changeOver = takeOver && (
+    <button
+      type="button"
+      className="link-button"
+      onClick={() => {
+        navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true })
+        takeOver()
+      }}
+    >
+      Change over
+    </button>
+  )
   if (!connection.up)
     return (
       <Bar>
@@ -57,22 +69,14 @@ export function OfflineBar({
           {connection.keptAt !== undefined && `: this page is as of ${ageText(connection.keptAt, now)}`}.
         </strong>
         <span>What you enter waits on this device.</span>
+        {changeOver && <span>A newer Ivent is here. {changeOver}</span>}
       </Bar>
     )
-  if (takeOver)
+  if (changeOver)
     return (
       <Bar>
         <span>A newer Ivent is here. What waits on this device stays.</span>
-        <button
-          type="button"
-          className="link-button"
-          onClick={() => {
-            navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true })
-            takeOver()
-          }}
-        >
-          Change over
-        </button>
+        {changeOver}
       </Bar>
     )
   if (notKept) return <Bar alert={notKept === 'full'}>{NOT_KEPT[notKept]}</Bar>

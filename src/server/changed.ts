@@ -13,9 +13,12 @@ type Changes = {
   all: number
   readonly builds: Map<string, { readonly times: number; readonly at: number }>
   readonly underWay: Set<{ readonly build: ChangeScope; readonly end: Promise<unknown> }>
+  /** who is told of each change */
+  readonly listeners: Set<(build: ChangeScope) => void>
 }
 const shared = globalThis as { iventChanges?: Changes }
-const changes = (): Changes => (shared.iventChanges ??= { total: 0, all: 0, builds: new Map(), underWay: new Set() })
+const changes = (): Changes =>
+  (shared.iventChanges ??= { total: 0, all: 0, builds: new Map(), underWay: new Set(), listeners: new Set() })
 
 /** Pages that show this build are out of date from now on: what it is has not changed, but what is known of it has. */
 export function worked(build: string): void {
@@ -31,6 +34,12 @@ export function changed(build?: string): void {
   now.total++
   if (build === undefined) now.all++
   else now.builds.set(build, { times: (now.builds.get(build)?.times ?? 0) + 1, at: Date.now() })
+  for (const listener of now.listeners) listener(build)
+}
+
+/** Is told of each change, with the build that it was to; of a change to any, with none. */
+export function onChanged(listener: (build: ChangeScope) => void): void {
+  changes().listeners.add(listener)
 }
 
 /** Does a change to a build, or to all; who asks for a page meanwhile waits for it. `did` says whether anything came of it. */

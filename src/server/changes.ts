@@ -12,7 +12,7 @@ import { changing } from './changed'
 import { rightsWithin } from './devices'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
 import { readSnapshot, thin } from './revisions'
-import { transaction, type Query } from './store'
+import { query, transaction, type Query } from './store'
 import { TroubleError } from './trouble'
 import { yieldToOthers } from './yield'
 
@@ -54,6 +54,23 @@ async function since(q: Query, build: string, base: number): Promise<Numbered[]>
     "select id, number, name, edits from change where build_id = $1 and state = 'saved' and number > $2 order by number, saved_at, id",
     [build, base],
   )
+}
+
+/** What was saved of a build after a revision, and the revision that it stands at now; undefined where there is no such build. */
+export async function changesSince(
+  build: string,
+  base: number,
+): Promise<{ readonly revision: number; readonly others: readonly Numbered[] } | undefined> {
+  if (!isId(build)) return undefined
+  const head = (
+    await query<{ head: number }>('select head from build where id = $1 and removed_at is null and not arriving', [
+      build,
+    ])
+  )[0]
+  if (!head) return undefined
+  // what was saved between the two questions is told by the next
+  const others = (await since(query, build, base)).filter((c) => c.number <= head.head)
+  return { revision: head.head, others }
 }
 
 type ChangeState = 'saved' | 'set-aside'

@@ -136,6 +136,7 @@ test.each<[Device['rights'], string, string, boolean]>([
   ['look', 'GET', '/api/builds/x/export', true],
   ['look', 'POST', '/api/builds/x/changes', false],
   ['look', 'POST', '/api/analyse', false],
+  ['look', 'POST', '/api/live', true],
 ])('who may %s: %s %s is let through: %s', (rights, method, path, may) => {
   expect(notForDevice(rights, method, path) === undefined).toBe(may)
 })

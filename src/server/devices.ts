@@ -20,9 +20,11 @@ type Known = {
   devices: Promise<ReadonlyMap<string, Device>> | undefined
   /** when each was last noted as seen */
   readonly seen: Map<string, number>
+  /** who is told when one was let in, changed or put out */
+  readonly listeners: Set<() => void>
 }
 const shared = globalThis as { iventDevices?: Known }
-const known = (): Known => (shared.iventDevices ??= { devices: undefined, seen: new Map() })
+const known = (): Known => (shared.iventDevices ??= { devices: undefined, seen: new Map(), listeners: new Set() })
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('base64url')
 
@@ -35,7 +37,12 @@ async function readDevices(): Promise<ReadonlyMap<string, Device>> {
 
 /** Who has a token was changed: it is looked up anew. */
 export function devicesChanged(): void {
-  known().devices = undefined
+  const now = known()
+  now.devices = undefined
+  for (const listener of now.listeners) listener()
+}
+export function onDevicesChanged(listener: () => void): void {
+  known().listeners.add(listener)
 }
 
 /** The device that a session's token was given to; undefined where it has been put out, or never was in. */

@@ -41,6 +41,11 @@ export function connectionLost(keptAt?: number): void {
   asking = setTimeout(() => void ask(), ASK_MS)
 }
 
+/** Something went wrong that may have been the connection: it is asked for. */
+export async function doubtConnection(): Promise<void> {
+  if (connection.up && !(await answers())) connectionLost()
+}
+
 /** The bench has answered. */
 export function connectionBack(): void {
   clearTimeout(asking)

@@ -14,6 +14,9 @@ import { activeVariant } from '@/plan/edit/edit'
 import type { Bay, Part, PartOf } from '@/plan/document/schema'
 import { NumberField } from '../workspace/figures/field'
 import { fieldUnit } from '@/plan/edit/typed'
+import { PhotoStrip } from '../workspace/photos/photo-strip'
+
+import { photoOf } from '../workspace/photos/photo-of'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 const KEYS = ['forwardMm', 'leftMm', 'upMm'] as const
@@ -129,7 +132,7 @@ const SpotRow = memo(function SpotRow({
       <tr onFocus={() => select({ kind: 'part', id: part.id })}>
         <th scope="row" className="!whitespace-normal !text-ink">
           {spot?.measured ? '' : '◇ '}
-          {name}
+          {name} <PhotoStrip small of={photoOf.spot(id)} what={lowered(name)} />
         </th>
         {KEYS.map((k) => (
           <td key={k}>

@@ -7,6 +7,7 @@ import { readField } from '@/plan/edit/typed'
 import { Dialog } from '@/ui/dialog'
 import { FileButton } from '@/ui/file-button'
 import { smaller, usePhotos } from '../workspace/photos/photos'
+import { photoOf } from '../workspace/photos/photo-of'
 import { useUnits } from '../workspace/store'
 
 export type Under = { readonly id: string; readonly url: string; readonly place: Underlay }
@@ -15,8 +16,8 @@ const STEPS = ['Touch the datum.', 'Touch one end of something whose length you 
 
 /** The photograph of a side, if there is one, and what lays or takes it. */
 export function useUnderlay(side: Side) {
-  const of = `bay-${side}`
-  const { photos, trouble, add, remove, urlOf } = usePhotos(of)
+  const of = photoOf.side(side)
+  const { photos, trouble, add, remove, urlOf } = usePhotos(of, true)
   const found = photos[0]
   const place = found && readUnderlay(found.about.slice(of.length))
   return {

@@ -1,14 +1,20 @@
 'use client'
 /** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
 import { X } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import type { Line, Part } from '@/plan/document/schema'
 import { setLine, setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
+import { lowered } from '@/plan/document/words'
+
+import { photoOf } from '../workspace/photos/photo-of'
 import { useWorkspace } from '../workspace/store'
 import { Actions } from './inspector/actions'
 import { EveryState } from './inspector/every-state'
 import { LineSheet } from './inspector/line-sheet'
 import { PartSheet } from './inspector/part-sheet'
+
+const PhotoStrip = dynamic(() => import('../workspace/photos/photo-strip').then((m) => m.PhotoStrip), { ssr: false })
 
 export function Inspector() {
   const selected = useWorkspace((s) => s.selected)
@@ -32,6 +38,11 @@ export function Inspector() {
       <Actions />
       <EveryState line={line} part={part} />
       {line ? <LineSheet line={line} /> : <PartSheet part={part!} />}
+      <PhotoStrip
+        key={chosen.id}
+        of={(line ? photoOf.line : photoOf.part)(variant.id, chosen.id)}
+        what={lowered(chosen.name)}
+      />
     </section>
   )
 }

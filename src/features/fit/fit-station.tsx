@@ -13,7 +13,9 @@ import { PHASES, type CardStep } from '@/plan/fit/steps/step'
 import { lastLeakTest } from '@/plan/fit/leak'
 import { tickStep } from '@/plan/fit/fit-builders'
 import { carMark, IdeaNote } from '../workspace/on-car'
-import { useWorkspace } from '../workspace/store'
+import { useWorkspace, useWorkspaceStore } from '../workspace/store'
+
+import { photoOf } from '../workspace/photos/photo-of'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { saveJobCard } from '../workspace/frame/save-files'
 import { useScreenOn } from './screen-on'
@@ -49,6 +51,14 @@ export function FitStation() {
   const screenStaysOn = useScreenOn()
   const [open, setOpen] = useState<string | undefined>(undefined)
   const shown = open ?? next?.key
+  const number = card.steps.findIndex((s) => s.key === shown) + 1
+  const id = useWorkspace((s) => s.id)
+  const store = useWorkspaceStore()
+  useEffect(
+    () => store.setState({ step: shown === undefined ? undefined : { key: shown, number } }),
+    [store, shown, number],
+  )
+  const others = useWorkspace((s) => s.others)
   // when the step that is open was begun: a tick says how long it took
   const begun = useRef<{ readonly key: string; readonly at: number } | undefined>(undefined)
   useEffect(() => {
@@ -81,7 +91,7 @@ export function FitStation() {
         <button
           type="button"
           className="link-button inline-flex items-center gap-1"
-          onClick={() => void saveJobCard(build, { states, cans })}
+          onClick={() => void saveJobCard(id, build, { states, cans })}
         >
           <FileDown size={16} aria-hidden /> As PDF
         </button>
@@ -122,6 +132,7 @@ export function FitStation() {
                   onOpen={() => setOpen(s.key)}
                   onDone={() => setOpen(undefined)}
                   seconds={seconds}
+                  others={others.flatMap((p) => (p.station === 'fit' && p.at === s.key ? [p.name] : []))}
                 />
               ))}
             </ol>
@@ -171,6 +182,7 @@ function StepRow({
   onOpen,
   onDone,
   seconds,
+  others,
 }: {
   step: CardStep
   /** its drawing is the first of its kind: on paper one is enough */
@@ -180,6 +192,8 @@ function StepRow({
   onOpen: () => void
   onDone: () => void
   seconds: (key: string) => number | undefined
+  /** devices that are at this step */
+  others: readonly string[]
 }) {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
@@ -220,6 +234,7 @@ function StepRow({
         >
           <span className={isDone ? 'text-soft' : 'font-bold'}>{head}</span>
         </button>
+        {others.length > 0 && <p className="no-print text-xs font-bold text-blue">{others.join(', ')} here</p>}
         {isDone && tick && (
           <p className="text-xs text-soft">
             {dayText(tick.at.slice(0, 10))}
@@ -245,7 +260,7 @@ function StepRow({
           )}
           {step.proof === 'blow' && open && <BlowTest onGood={() => set(true)} />}
           {step.proof === 'leak' && open && <LeakTestPanel step={step} plan={plan} />}
-          {open && <PhotoStrip of={`step ${plan} ${step.key}`.slice(0, 180)} what={head.toLowerCase()} />}
+          {open && <PhotoStrip of={photoOf.step(plan, step.key)} what={head.toLowerCase()} />}
           <button type="button" className="button button-main no-print mt-2 min-h-12 w-full" onClick={() => set(true)}>
             Done
           </button>

@@ -5,6 +5,7 @@ import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
+import { useLive } from '../live/live'
 import type { Waiting } from '../workspace/saving/device'
 import { copyName } from '@/ui/copy-name'
 import { useThisDevice } from '@/ui/device'
@@ -61,6 +62,7 @@ function useWaiting(): ReadonlyMap<string, Waiting> {
 }
 
 const ASK_AGAIN_MS = 600
+const GARAGE_REST_MS = 800
 /** Builds that are being worked out are asked for again until they are there. */
 function useAskingAgain(builds: readonly ListedBuild[]): void {
   const router = useRouter()
@@ -71,6 +73,24 @@ function useAskingAgain(builds: readonly ListedBuild[]): void {
     const timer = setTimeout(() => router.refresh(), ASK_AGAIN_MS)
     return () => clearTimeout(timer)
   }, [builds, router, up])
+}
+
+/** What other devices have changed is drawn, at most once in a while: one may be typing. */
+function useLiveGarage(): void {
+  const router = useRouter()
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
+  const greeted = useRef(false)
+  useLive((message) => {
+    // what the page shows is as of now; after a gap it may not be
+    const again = message.kind === 'hello' && greeted.current
+    if (message.kind === 'hello') greeted.current = true
+    if (message.kind !== 'changed' && !again) return
+    timer.current ??= setTimeout(() => {
+      timer.current = undefined
+      router.refresh()
+    }, GARAGE_REST_MS)
+  })
+  useEffect(() => () => clearTimeout(timer.current), [])
 }
 
 export function Garage({
@@ -84,6 +104,7 @@ export function Garage({
 }) {
   const waiting = useWaiting()
   useAskingAgain(builds)
+  useLiveGarage()
   const [kept, setKept] = useState(false)
   const router = useRouter()
   const input = useRef<HTMLInputElement>(null)

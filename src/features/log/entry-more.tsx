@@ -1,6 +1,8 @@
 'use client'
 /** One entry put right, with its pictures. */
 import type { LogEntry } from '@/plan/document/schema'
+
+import { photoOf } from '../workspace/photos/photo-of'
 import { PhotoStrip } from '../workspace/photos/photo-strip'
 import { EntryForm } from './entry-form'
 
@@ -8,7 +10,7 @@ export default function EntryMore({ entry, onDone }: { entry: LogEntry; onDone: 
   return (
     <div className="mt-1">
       <EntryForm entry={entry} onDone={onDone} />
-      <PhotoStrip of={`entry ${entry.id}`} what={`the entry of ${entry.date}`} />
+      <PhotoStrip of={photoOf.entry(entry.id)} what={`the entry of ${entry.date}`} />
     </div>
   )
 }

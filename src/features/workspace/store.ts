@@ -13,6 +13,7 @@ import { applyEdits, invertEdits, type Change, type Edit, type Path } from '@/pl
 import { rebaseEdits, type Clash } from '@/plan/edit/merge'
 import { NOT_PERMITTED, permits, type Rights } from '@/plan/edit/rights'
 import { overtakenBy } from '@/plan/edit/undo'
+import type { OtherPlace } from '../live/live'
 import type { Fix, Verdict } from '@/plan/verdicts/verdict'
 
 /** A step of undo: what was done and what takes it back, both edits. */
@@ -46,6 +47,9 @@ export type Overtaken = {
   readonly after: Build
 }
 
+/** A step of the job card, and which one of its card it is. */
+export type StepAt = { readonly key: string; readonly number: number }
+
 export type Selection = { readonly kind: 'line' | 'part'; readonly id: string }
 
 type State = {
@@ -71,6 +75,10 @@ type State = {
   /** the state just pressed: its switch shows it at once, pictures and figures one frame later */
   readonly pressed: StateId
   readonly selected: Selection | undefined
+  /** the step of the job card that is open */
+  readonly step: StepAt | undefined
+  /** where other devices are in this build */
+  readonly others: readonly OtherPlace[]
   /** a failure that is tried: everything shown is that of the circuit with it, nothing of it is saved */
   readonly whatIf: { readonly id: string; readonly name: string; readonly broken: Build } | undefined
   /** what an edit that did not fit had to say */
@@ -236,6 +244,8 @@ export function createWorkspace({ id, build, revision, today, known, rights = ()
       state: first.states[0]!.id,
       pressed: first.states[0]!.id,
       selected: undefined,
+      step: undefined,
+      others: [],
       refusal: undefined,
       edit: (edits, name, burst) => {
         if (edits.length === 0) return true

@@ -28,7 +28,10 @@ export type CardFile = {
   readonly drawings: readonly Drawing[]
   /** for the ends of the hoses, on a page of their own at their size */
   readonly labels: readonly EndLabel[]
+  /** photographs of steps, parts and lines, JPEG, with what they are of */
+  readonly photos?: readonly CardPhoto[]
 }
+export type CardPhoto = { readonly of: string; readonly jpeg: Uint8Array }
 
 /** The first page: what hangs on the wall beside the car. */
 function wallSheet(s: PdfSheets, { title, expected, drawings }: CardFile): void {
@@ -111,8 +114,29 @@ export async function cardPdf(file: CardFile): Promise<Uint8Array> {
     s.write(drawing.title, 12, { bold: true, after: 8 })
     drawFitted(s.page(), drawing, { x: PAGE_MARGIN, y: PAGE_MARGIN, wide: s.wide, high: s.y() - PAGE_MARGIN - 10 }, s)
   }
+  await photoPages(s, file.photos ?? [])
   labelPages(s, file.labels)
   return s.doc.save()
+}
+
+/** Largest height of a photograph: two stand on a page. */
+const PHOTO_HIGH = 310
+
+/** The appendix: photographs, each over what it is of. */
+async function photoPages(s: PdfSheets, photos: readonly CardPhoto[]): Promise<void> {
+  if (photos.length === 0) return
+  s.turn()
+  s.write('Photographs', 12, { bold: true, after: 8 })
+  for (const { of, jpeg } of photos) {
+    // one that is damaged keeps the card from nobody
+    const picture = await s.doc.embedJpg(jpeg).catch(() => undefined)
+    if (!picture) continue
+    const { width, height } = picture.scaleToFit(s.wide, PHOTO_HIGH)
+    s.room(height + 34)
+    s.page().drawImage(picture, { x: PAGE_MARGIN, y: s.y() - height, width, height })
+    s.down(height + 14)
+    s.write(of, 9, { after: 10 })
+  }
 }
 
 /** A label of 62 by 16 mm goes once round a -10 hose and over itself. */

@@ -13,6 +13,7 @@ import { unitLabel } from '@/core/units/units'
 import { useThisDevice } from '@/ui/device'
 import { PopoverButton } from '@/ui/popover'
 import { ThemeButton } from '@/ui/theme'
+import { OthersHere } from '../live/others-here'
 import { STATIONS } from './stations'
 import { carMark } from '../on-car'
 import { useWorkspace, useWorkspaceStore } from '../store'
@@ -187,6 +188,7 @@ export function Header({
         </ol>
       </nav>
       <div className="no-print ml-auto flex items-center sm:ml-0">
+        <OthersHere />
         <OwnRights />
         <SaveNote />
         <button

@@ -100,7 +100,7 @@ export function Palette({
     {
       heading: 'Files',
       actions: [
-        { name: 'Job card as PDF', other: 'print card', run: () => void saveJobCard(build, analysis) },
+        { name: 'Job card as PDF', other: 'print card', run: () => void saveJobCard(id, build, analysis) },
         { name: 'List to buy as CSV', run: () => void saveShopping(build) },
         { name: 'List to cut as CSV', run: () => void saveCuts(build) },
         { name: 'Log as CSV', run: () => void saveLog(build) },

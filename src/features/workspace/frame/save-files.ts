@@ -1,12 +1,16 @@
 'use client'
 /** Files that a build gives out, one way each: buttons and the palette press the same. What makes them is fetched when asked for. */
 import type { CardFigures } from '@/plan/fit/steps/prove'
-import type { Build } from '@/plan/document/schema'
+import type { Card } from '@/plan/fit/card'
+import type { CardPhoto } from '@/plan/fit/pdf'
+import type { Build, Variant } from '@/plan/document/schema'
 import { loweredName, STATE_NAMES, teller } from '@/plan/document/words'
 import type { Drawing } from '@/plan/drawing/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Paper } from '@/plan/fit/pdf-sheet'
 import { download } from '@/ui/download'
+import { type Photo } from '../photos/photos'
+import { photoOf } from '../photos/photo-of'
 
 /** What hangs on the wall in words: the pressure to read in each state, and when each can is looked into. */
 function expectedText(build: Build, { states, cans }: CardFigures): string[] {
@@ -21,7 +25,26 @@ function expectedText(build: Build, { states, cans }: CardFigures): string[] {
   ]
 }
 
-export async function saveJobCard(build: Build, figures: CardFigures): Promise<void> {
+/** Photographs of a plan's steps, parts and lines, in the order of the card; none where Ivent does not answer. */
+async function cardPhotos(id: string, plan: Variant, card: Card): Promise<CardPhoto[]> {
+  const names = new Map([
+    ...card.steps.map((s, i) => [photoOf.step(plan.id, s.key), `Step ${i + 1}: ${s.says}`] as const),
+    ...plan.parts.map((p) => [photoOf.part(plan.id, p.id), p.name] as const),
+    ...plan.lines.map((l) => [photoOf.line(plan.id, l.id), l.name] as const),
+  ])
+  const base = `/api/builds/${id}/attachments`
+  const response = await fetch(base).catch(() => undefined)
+  const all = response?.ok ? ((await response.json()) as Photo[]) : []
+  const order = [...names.keys()]
+  const own = all.filter((p) => names.has(p.about)).toSorted((a, b) => order.indexOf(a.about) - order.indexOf(b.about))
+  const read = async (p: Photo): Promise<CardPhoto[]> => {
+    const picture = await fetch(`${base}/${p.id}`).catch(() => undefined)
+    return picture?.ok ? [{ of: names.get(p.about)!, jpeg: new Uint8Array(await picture.arrayBuffer()) }] : []
+  }
+  return (await Promise.all(own.map(read))).flat()
+}
+
+export async function saveJobCard(id: string, build: Build, figures: CardFigures): Promise<void> {
   const [{ cardPdf }, { jobCard, tickOf }, lists, { stripsOf }, { bracketDrawing, bracketFor }, bay, circuit] =
     await Promise.all([
       import('@/plan/fit/pdf'),
@@ -54,6 +77,7 @@ export async function saveJobCard(build: Build, figures: CardFigures): Promise<v
         ...(build.bay ? [bay.bayDrawing(build, 'left'), bay.bayDrawing(build, 'above')] : []),
       ],
       labels: lists.endLabels(strips),
+      photos: await cardPhotos(id, plan, card),
     }),
     'application/pdf',
   )

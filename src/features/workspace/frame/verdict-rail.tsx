@@ -2,6 +2,7 @@
 /** What is wrong or risky now, worst first, with its number, why it matters, a jump and a fix. */
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
+import { useSyncExternalStore } from 'react'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
 import { fixIn, useUnits, useWorkspace } from '../store'
@@ -34,20 +35,32 @@ export function VerdictsLink() {
         <span className="font-bold text-blue">Verdicts</span>
         <span className="text-soft">{countVerdicts(verdicts)}</span>
       </a>
-      <Refusal />
+      <Refusal at="phone" />
     </div>
   )
 }
 
+/** As wide as verdicts stand beside the station. */
+const WIDE = '(min-width: 64rem)'
+function watchWidth(changed: () => void): () => void {
+  const query = matchMedia(WIDE)
+  query.addEventListener('change', changed)
+  return () => query.removeEventListener('change', changed)
+}
+
 /** Why the last edit was not made: above the verdicts at the bench, below the states where the verdicts are out of view. */
-function Refusal() {
+function Refusal({ at }: { at: 'bench' | 'phone' }) {
   const refusal = useWorkspace((s) => s.refusal)
+  const wide = useSyncExternalStore(
+    watchWidth,
+    () => matchMedia(WIDE).matches,
+    () => true,
+  )
+  if (refusal === undefined || wide !== (at === 'bench')) return null
   return (
-    refusal !== undefined && (
-      <p role="alert" className="border-l-4 border-stop py-1 pl-2">
-        {refusal}
-      </p>
-    )
+    <p role="alert" className={`border-l-4 border-stop pl-2 ${at === 'bench' ? 'mt-3' : 'py-1'}`}>
+      {refusal}
+    </p>
   )
 }
 
@@ -79,9 +92,7 @@ export function VerdictRail() {
       </header>
       <div className="print-flow min-h-0 flex-1 overflow-y-auto px-4 pb-6">
         <Turns />
-        <div className="mt-3 max-lg:hidden">
-          <Refusal />
-        </div>
+        <Refusal at="bench" />
         {open.length === 0 && (
           <p className="py-4 text-soft">
             Nothing speaks against this circuit in any state. Prove it on the car: crankcase vacuum at the dipstick

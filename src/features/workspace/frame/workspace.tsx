@@ -15,6 +15,7 @@ import { StateSwitch } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail, VerdictsLink } from './verdict-rail'
 
+const LiveWorkspace = dynamic(() => import('../live/live-workspace').then((m) => m.LiveWorkspace), { ssr: false })
 const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
 const UnsavedDialog = dynamic(() => import('../saving/unsaved').then((m) => m.UnsavedDialog))
 const OvertakenDialog = dynamic(() => import('../saving/unsaved').then((m) => m.OvertakenDialog))
@@ -45,8 +46,20 @@ export function Workspace({
   )
 }
 
+/** A page is drawn and at rest before it is tied to other devices. */
+const REST_MS = 1200
+function useRested(): boolean {
+  const [rested, setRested] = useState(false)
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(true), REST_MS)
+    return () => clearTimeout(timer)
+  }, [])
+  return rested
+}
+
 function Frame({ children }: { children: ReactNode }) {
   const ready = useAutosave()
+  const rested = useRested()
   useAddress(ready)
   const [open, setOpen] = useState<'palette' | 'revisions' | 'plans' | undefined>(undefined)
   const whatIf = useWorkspace((s) => s.whatIf !== undefined)
@@ -84,6 +97,7 @@ function Frame({ children }: { children: ReactNode }) {
     <fieldset role="none" disabled={!ready} className="contents">
       <div className="print-flow flex min-h-dvh flex-col lg:h-[calc(100dvh-var(--noted))] lg:min-h-0">
         <Title />
+        {rested && <LiveWorkspace />}
         <PaperHead />
         <Header
           onPalette={() => setOpen('palette')}

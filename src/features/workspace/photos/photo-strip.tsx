@@ -4,10 +4,10 @@ import { Camera, X } from 'lucide-react'
 import { FileButton } from '@/ui/file-button'
 import { usePhotos } from './photos'
 
-export function PhotoStrip({ of, what }: { of: string; what: string }) {
+export function PhotoStrip({ of, what, small = false }: { of: string; what: string; small?: boolean }) {
   const { photos, trouble, busy, addFile, remove, urlOf } = usePhotos(of)
   return (
-    <div className="no-print mt-1 flex flex-wrap items-center gap-2">
+    <div className={`no-print flex flex-wrap items-center gap-2 ${small ? '' : 'mt-1'}`}>
       {photos.map((p) => (
         <span key={p.id} className="relative">
           <a href={urlOf(p)} target="_blank" rel="noreferrer" aria-label={`${p.name}, full size`}>
@@ -28,10 +28,11 @@ export function PhotoStrip({ of, what }: { of: string; what: string }) {
       <FileButton
         accept="image/*"
         label={`Photo of ${what}`}
-        className="inline-flex min-h-11 items-center gap-1"
+        className={`inline-flex items-center gap-1 ${small ? '' : 'min-h-11'}`}
         onFile={(file) => void addFile(file)}
       >
-        <Camera size={18} aria-hidden /> {busy ? 'Keeping it…' : 'Photo'}
+        <Camera size={small ? 16 : 18} aria-hidden />{' '}
+        <span className={small && !busy ? 'sr-only' : ''}>{busy ? 'Keeping it…' : 'Photo'}</span>
       </FileButton>
       {trouble && (
         <span role="alert" className="text-xs font-bold text-stop">

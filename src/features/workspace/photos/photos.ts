@@ -1,6 +1,7 @@
 'use client'
 /** Photographs of a build: rows of their own beside the document, told apart by what they are of. */
-import { useCallback, useEffect, useState } from 'react'
+import { useEffect, useState, useSyncExternalStore } from 'react'
+import { useLive } from '../../live/live'
 import { useWorkspace } from '../store'
 
 export type Photo = { readonly id: string; readonly name: string; readonly about: string }
@@ -8,53 +9,97 @@ export type Photo = { readonly id: string; readonly name: string; readonly about
 /** Longest side that is kept, px, and how well: a thumb's width of bolt is still seen. */
 const [LONGEST, QUALITY] = [1600, 0.82]
 
-/** A picture made smaller where it is larger than anyone needs at the car; fails with a sentence where it is no picture. */
+const baseOf = (build: string) => `/api/builds/${build}/attachments`
+const NONE: readonly Photo[] = []
+
+/** All photographs of the build that is open: read once, whatever asks for some of them. */
+let list: { readonly build: string; readonly photos: readonly Photo[] } = { build: '', photos: NONE }
+let reading: string | undefined
+const watchers = new Set<() => void>()
+
+async function readPhotos(build: string): Promise<void> {
+  reading = build
+  const response = await fetch(baseOf(build)).catch(() => undefined)
+  if (!response?.ok || reading !== build) return
+  list = { build, photos: (await response.json()) as readonly Photo[] }
+  for (const watcher of watchers) watcher()
+}
+function watch(watcher: () => void): () => void {
+  watchers.add(watcher)
+  return () => {
+    watchers.delete(watcher)
+  }
+}
+
+/**
+ * A picture as it is kept: upright, no larger than anyone needs at the car, and with nothing in it of where and with what it was taken. Fails
+ * with a sentence where it is no picture.
+ */
 export async function smaller(
   file: File,
 ): Promise<{ readonly data: string; readonly width: number; readonly height: number }> {
   if (!file.type.startsWith('image/')) throw new Error(`${file.name} is no picture.`)
-  const bitmap = await createImageBitmap(file).catch(() => undefined)
-  if (!bitmap) throw new Error(`${file.name} cannot be read as a picture.`)
-  const scale = Math.min(1, LONGEST / Math.max(bitmap.width, bitmap.height))
-  const canvas = document.createElement('canvas')
-  canvas.width = Math.max(1, Math.round(bitmap.width * scale))
-  canvas.height = Math.max(1, Math.round(bitmap.height * scale))
-  canvas.getContext('2d')!.drawImage(bitmap, 0, 0, canvas.width, canvas.height)
+  const { default: Compressor } = await import('compressorjs')
+  const blob = await new Promise<Blob>((resolve, reject) => {
+    // it begins at once, and answers by what it is given here
+    // oxlint-disable-next-line no-new
+    new Compressor(file, {
+      quality: QUALITY,
+      maxWidth: LONGEST,
+      maxHeight: LONGEST,
+      mimeType: 'image/jpeg',
+      convertTypes: [],
+      // never the file as it came, which says where it was taken
+      strict: false,
+      retainExif: false,
+      success: resolve,
+      error: reject,
+    })
+  }).catch(() => undefined)
+  const bitmap = blob && (await createImageBitmap(blob).catch(() => undefined))
+  if (!blob || !bitmap) throw new Error(`${file.name} cannot be read as a picture.`)
+  const { width, height } = bitmap
   bitmap.close()
-  const url = canvas.toDataURL('image/jpeg', QUALITY)
-  return { data: url.slice(url.indexOf(',') + 1), width: canvas.width, height: canvas.height }
+  const url = await new Promise<string>((resolve, reject) => {
+    const reader = new FileReader()
+    reader.addEventListener('load', () => resolve(String(reader.result)))
+    reader.addEventListener('error', () => reject(new Error(`${file.name} cannot be read as a picture.`)))
+    reader.readAsDataURL(blob)
+  })
+  return { data: url.slice(url.indexOf(',') + 1), width, height }
 }
 
-/** Pictures of one thing, and how one is added or taken away; a sentence when that did not work. */
-export function usePhotos(of: string) {
+/**
+ * Pictures of one thing, and how one is added or taken away; a sentence when that did not work.
+ * @param more whether what follows the thing's name is a note on the picture, as of one that is laid under a view
+ */
+export function usePhotos(of: string, more = false) {
   const build = useWorkspace((s) => s.id)
-  const base = `/api/builds/${build}/attachments`
-  const [photos, setPhotos] = useState<readonly Photo[]>([])
+  const base = baseOf(build)
+  const all = useSyncExternalStore(
+    watch,
+    () => (list.build === build ? list.photos : NONE),
+    () => NONE,
+  )
   const [trouble, setTrouble] = useState<string | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const list = useCallback(async () => {
-    const response = await fetch(base).catch(() => undefined)
-    if (!response?.ok) return
-    const all = (await response.json()) as readonly Photo[]
-    setPhotos(all.filter((p) => p.about === of || p.about.startsWith(`${of} `)))
-  }, [base, of])
   useEffect(() => {
-    const timer = setTimeout(() => void list())
-    return () => clearTimeout(timer)
-  }, [list])
-  const add = async (name: string, data: string, more = '') => {
+    if (reading !== build) void readPhotos(build)
+  }, [build])
+  const photos = all.filter((p) => p.about === of || (more && p.about.startsWith(`${of} `)))
+  const add = async (name: string, data: string, note = '') => {
     setBusy(true)
     const response = await fetch(base, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name: name.slice(0, 120), type: 'image/jpeg', about: `${of}${more}`, data }),
+      body: JSON.stringify({ name: name.slice(0, 120), type: 'image/jpeg', about: `${of}${note}`, data }),
     }).catch(() => undefined)
     const reply = response?.ok
       ? undefined
       : ((await response?.json().catch(() => undefined)) as { error?: string } | undefined)
     setBusy(false)
     setTrouble(response?.ok ? undefined : (reply?.error ?? 'Ivent does not answer: the picture was not kept.'))
-    await list()
+    await readPhotos(build)
   }
   const addFile = async (file: File) => {
     try {
@@ -65,8 +110,21 @@ export function usePhotos(of: string) {
   }
   const remove = async (id: string) => {
     const response = await fetch(`${base}/${id}`, { method: 'DELETE' }).catch(() => undefined)
-    setTrouble(response?.ok ? undefined : 'Ivent does not answer: the picture stays.')
-    await list()
+    const reply = response?.ok
+      ? undefined
+      : ((await response?.json().catch(() => undefined)) as { error?: string } | undefined)
+    setTrouble(response?.ok ? undefined : (reply?.error ?? 'Ivent does not answer: the picture stays.'))
+    await readPhotos(build)
   }
   return { photos, trouble, busy, add, addFile, remove, urlOf: (p: Photo) => `${base}/${p.id}` }
+}
+
+/** Follows what other devices add and take away, while a build is open. */
+export function useLivePhotos(): void {
+  const build = useWorkspace((s) => s.id)
+  useLive((message) => {
+    const missed = message.kind === 'hello' || (message.kind === 'photos' && message.build === build)
+    // where nobody has asked for them there is nothing to follow
+    if (missed && reading === build) void readPhotos(build)
+  })
 }

@@ -1,6 +1,7 @@
 import { readBuild } from '@/server/builds'
 import { addFile, attachmentProblem, listAttachments, storedAttachment, type Attachment } from '@/server/files'
 import { answering, gone, json, MAX_UPLOAD, readJson, refuse } from '@/server/http'
+import { tellPhotos } from '@/server/live'
 import { query, transaction } from '@/server/store'
 
 type Context = { params: Promise<{ id: string }> }
@@ -18,5 +19,7 @@ export const POST = answering(async (request: Request, { params }: Context) => {
   const found = await readBuild((await params).id)
   if (!found) return gone()
   const added = await transaction((q) => addFile(q, found.id, storedAttachment(body.value as Attachment)))
-  return added.ok ? json({ id: added.id }, 201) : refuse(409, added.reason)
+  if (!added.ok) return refuse(409, added.reason)
+  tellPhotos(found.id)
+  return json({ id: added.id }, 201)
 })

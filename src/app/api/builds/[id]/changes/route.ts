@@ -1,7 +1,17 @@
 import { isRevision, readChanges } from '@/plan/edit/wire'
 import { askerOf } from '@/server/asker'
-import { saveChanges, setAside } from '@/server/changes'
+import { changesSince, saveChanges, setAside } from '@/server/changes'
 import { answering, gone, json, readJson, refuse } from '@/server/http'
+
+export const dynamic = 'force-dynamic'
+
+/** What was saved after a revision: `?since=12`. */
+export const GET = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
+  const since = Number(new URL(request.url).searchParams.get('since'))
+  if (!isRevision(since)) return refuse(400, 'Say since which revision.')
+  const found = await changesSince((await params).id, since)
+  return found ? json(found) : gone()
+})
 
 /**
  * Saves `{ base, changes }`: edits made on a build as of revision `base`, up to the first that clashes (409, with both sides) or is refused

@@ -1,6 +1,7 @@
 import { isId } from '@/server/ids'
 import { readAttachment, removeFile } from '@/server/files'
 import { answering, json, refuse } from '@/server/http'
+import { tellPhotos } from '@/server/live'
 import { query } from '@/server/store'
 
 type Context = { params: Promise<{ id: string; file: string }> }
@@ -19,5 +20,7 @@ export const GET = answering(async (_: Request, { params }: Context) => {
 export const DELETE = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const removed = isId(id) && isId(file) && (await removeFile(query, 'attachment', id, file))
-  return removed ? json({ removed: true }) : none()
+  if (!removed) return none()
+  tellPhotos(id)
+  return json({ removed: true })
 })

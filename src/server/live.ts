@@ -1,0 +1,131 @@
+/**
+ * What is told to devices as it happens: which build has changed, and where everybody is. Each device holds one connection; what it missed
+ * while it had none it asks for when it is back, by the revision that it knows.
+ */
+import { isStillIn, type Asker } from './asker'
+import { onChanged } from './changed'
+import { onDevicesChanged } from './devices'
+
+/** Where a window is: of which build, at which station, at what there, in words. */
+export type Place = {
+  readonly window: string
+  readonly connection: string
+  /** the device's name */
+  readonly name: string
+  readonly build: string
+  readonly station: string
+  readonly at: string | undefined
+  readonly says: string
+}
+type Event =
+  | { readonly kind: 'hello'; readonly connection: string }
+  | { readonly kind: 'changed'; readonly build: string | undefined }
+  | { readonly kind: 'photos'; readonly build: string }
+  | { readonly kind: 'here'; readonly places: readonly Place[] }
+
+type LiveConnection = {
+  readonly id: string
+  readonly asker: Asker
+  readonly send: (text: string) => void
+  readonly end: () => void
+  readonly headers: Headers
+  readonly places: Map<string, Place>
+}
+type Live = { readonly connections: Map<string, LiveConnection>; listening: boolean }
+const shared = globalThis as { iventLive?: Live }
+const live = (): Live => (shared.iventLive ??= { connections: new Map(), listening: false })
+
+/** A connection through which nothing passes is cut off by what lies between. */
+const BEAT_MS = 20_000
+/** A browser that has lost its connection tries again after this. */
+const RETRY_MS = 1500
+const MOST_CONNECTIONS = 500
+const MOST_WINDOWS = 50
+
+const text = (event: Event) => `data: ${JSON.stringify(event)}\n\n`
+
+function tellAll(event: Event): void {
+  const sent = text(event)
+  for (const c of live().connections.values()) c.send(sent)
+}
+/** Photographs of a build were added or taken away. */
+export const tellPhotos = (build: string): void => tellAll({ kind: 'photos', build })
+const allPlaces = (): readonly Place[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
+
+function end(connection: LiveConnection): void {
+  if (!live().connections.delete(connection.id)) return
+  connection.end()
+  if (connection.places.size > 0) tellAll({ kind: 'here', places: allPlaces() })
+}
+
+/** Ends the connections of devices that have been put out. */
+async function endThoseOut(): Promise<void> {
+  for (const c of live().connections.values())
+    // one that cannot be asked about is let go: it comes back, and is asked at the door
+    if (!(await isStillIn(c).catch(() => false))) end(c)
+}
+
+function listen(): void {
+  if (live().listening) return
+  live().listening = true
+  onChanged((build) => tellAll({ kind: 'changed', build }))
+  onDevicesChanged(() => void endThoseOut())
+  setInterval(() => {
+    for (const c of live().connections.values()) c.send(': \n\n')
+  }, BEAT_MS).unref()
+}
+
+/** A connection for who asks, as server-sent events; undefined where there are too many. */
+export function openLive(asker: Asker, headers: Headers): ReadableStream<Uint8Array> | undefined {
+  listen()
+  if (live().connections.size >= MOST_CONNECTIONS) return undefined
+  const id = crypto.randomUUID()
+  const encoder = new TextEncoder()
+  let connection: LiveConnection | undefined
+  return new ReadableStream({
+    start(stream) {
+      connection = {
+        id,
+        asker,
+        headers,
+        places: new Map(),
+        send: (sent) => {
+          try {
+            stream.enqueue(encoder.encode(sent))
+          } catch {
+            // closed by the other side a moment ago
+          }
+        },
+        end: () => {
+          try {
+            stream.close()
+          } catch {
+            // closed by the other side
+          }
+        },
+      }
+      live().connections.set(id, connection)
+      connection.send(`retry: ${RETRY_MS}\n\n${text({ kind: 'hello', connection: id })}`)
+      connection.send(text({ kind: 'here', places: allPlaces() }))
+    },
+    cancel() {
+      if (connection) end(connection)
+    },
+  })
+}
+
+/** A window says where it is, or with no place that it is gone; false where its device has no such connection. */
+export function sayWhere(
+  asker: Asker,
+  connectionId: string,
+  window: string,
+  place: Pick<Place, 'build' | 'station' | 'at' | 'says'> | undefined,
+): boolean {
+  const connection = live().connections.get(connectionId)
+  if (!connection || connection.asker?.id !== asker?.id) return false
+  if (place && !connection.places.has(window) && connection.places.size >= MOST_WINDOWS) return false
+  if (place) connection.places.set(window, { ...place, window, connection: connectionId, name: asker?.name ?? 'Bench' })
+  else connection.places.delete(window)
+  tellAll({ kind: 'here', places: allPlaces() })
+  return true
+}
