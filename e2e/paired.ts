@@ -4,7 +4,11 @@ import { connect } from 'node:http2'
 import type { Ivent } from './ivent'
 
 /** Asks for a page and reads all of it; the status of the answer, or undefined where there is none. */
-export type PairedDevice = ((path: string) => Promise<number | undefined>) & { readonly end: () => void }
+export type PairedDevice = ((path: string) => Promise<number | undefined>) & {
+  /** looks on from now on: is told when each build has changed */
+  readonly live: (changed: (build: string | undefined) => void) => void
+  readonly end: () => void
+}
 
 const post = (body: object) => ({
   method: 'POST',
@@ -43,5 +47,23 @@ export async function pairedDevice(ivent: Ivent, address: string, name: string):
     const asked = { ':path': path, accept: 'text/html', 'accept-encoding': 'gzip, deflate, br', cookie }
     return (await ask(asked)).status
   }
-  return Object.assign(get, { end: () => session.close() })
+  const live = (changed: (build: string | undefined) => void) => {
+    const stream = session.request({ ':path': '/api/live', cookie })
+    let text = ''
+    stream.setEncoding('utf8')
+    stream.on('data', (piece: string) => {
+      text += piece
+      const whole = text.split('\n\n')
+      text = whole.pop()!
+      for (const event of whole) {
+        const told = event.startsWith('data: ')
+          ? (JSON.parse(event.slice(6)) as { kind: string; build?: string })
+          : undefined
+        if (told?.kind === 'changed') changed(told.build)
+      }
+    })
+    stream.on('error', () => undefined)
+    stream.end()
+  }
+  return Object.assign(get, { live, end: () => session.destroy() })
 }

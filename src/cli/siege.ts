@@ -2,11 +2,13 @@
 import { Ivent } from '../../e2e/ivent'
 import { pairedDevice, type PairedDevice } from '../../e2e/paired'
 import { ShopNetwork } from '../../e2e/phone'
-import { batches, conflicts, firstStarts, kills, load, longWork, mutations, restores } from '../../e2e/siege'
+import { batches, conflicts, firstStarts, kills, liveTimes, load, longWork, mutations, restores } from '../../e2e/siege'
 
 /** 19 of 20 pages are answered within this; an export or a backup keeps nobody waiting for longer than that. */
 const [PAGE_MS, SILENCE_MS] = [300, 200]
 const CLIENTS = 50
+/** What one saves is on the others within this. */
+const LIVE_MS = 1000
 
 async function siege(rounds: number): Promise<void> {
   const ivent = new Ivent()
@@ -40,6 +42,17 @@ async function siege(rounds: number): Promise<void> {
           `health within ${ms(health.p95)}, longest silence ${ms(silenceMs)}${writers > 0 ? `; ${save.count} changes saved, within ${ms(save.p95)}` : ''}; ${failed} failed`,
       )
     }
+    const looking = await liveTimes(ivent, devices, 100)
+    expect(
+      looking.p95 <= LIVE_MS && looking.untold === 0,
+      `100 saves, ${CLIENTS} devices looking on: half told to all within ${ms(looking.p50)}, 19 of 20 within ${ms(looking.p95)}; ${looking.untold} not told`,
+    )
+    const crowd = { clients: CLIENTS, every: 2, writers: 4, seconds: 30, devices }
+    const { page: watched } = await load(ivent, crowd)
+    expect(
+      watched.p95 <= PAGE_MS && watched.failed === 0,
+      `the same devices asking for pages while they look on, 4 changes a second: 19 of 20 within ${ms(watched.p95)}; ${watched.failed} failed`,
+    )
     const long = await longWork(ivent, 40)
     expect(
       Math.max(long.export, long.backup) <= SILENCE_MS,
