@@ -7,7 +7,7 @@ import { ASKER, askerHeader, SESSION, type Asker } from './asker'
 import { createBuild } from './builds'
 import { changesSince, saveChanges } from './changes'
 import { addDevice, putOut } from './devices'
-import { openLive, sayWhere, type Place } from './live'
+import { openLive, sayWhere, type WindowPlace } from './live'
 import { closeStore } from './store'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-live-'))
@@ -23,7 +23,7 @@ type Told = {
   readonly kind: string
   readonly connection?: string
   readonly build?: string
-  readonly places?: readonly Place[]
+  readonly places?: readonly WindowPlace[]
 }
 /** A connection, and what it is told one after another; undefined once it has ended. */
 function connect(asker: Asker, headers = new Headers()) {

@@ -7,7 +7,7 @@ import { onChanged } from './changed'
 import { onDevicesChanged } from './devices'
 
 /** Where a window is: of which build, at which station, at what there, in words. */
-export type Place = {
+export type WindowPlace = {
   readonly window: string
   readonly connection: string
   /** the device's name */
@@ -21,7 +21,7 @@ type Event =
   | { readonly kind: 'hello'; readonly connection: string }
   | { readonly kind: 'changed'; readonly build: string | undefined }
   | { readonly kind: 'photos'; readonly build: string }
-  | { readonly kind: 'here'; readonly places: readonly Place[] }
+  | { readonly kind: 'here'; readonly places: readonly WindowPlace[] }
 
 type LiveConnection = {
   readonly id: string
@@ -29,7 +29,7 @@ type LiveConnection = {
   readonly send: (text: string) => void
   readonly end: () => void
   readonly headers: Headers
-  readonly places: Map<string, Place>
+  readonly places: Map<string, WindowPlace>
 }
 type Live = { readonly connections: Map<string, LiveConnection>; listening: boolean }
 const shared = globalThis as { iventLive?: Live }
@@ -50,7 +50,7 @@ function tellAll(event: Event): void {
 }
 /** Photographs of a build were added or taken away. */
 export const tellPhotos = (build: string): void => tellAll({ kind: 'photos', build })
-const allPlaces = (): readonly Place[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
+const allPlaces = (): readonly WindowPlace[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
 
 function end(connection: LiveConnection): void {
   if (!live().connections.delete(connection.id)) return
@@ -119,7 +119,7 @@ export function sayWhere(
   asker: Asker,
   connectionId: string,
   window: string,
-  place: Pick<Place, 'build' | 'station' | 'at' | 'says'> | undefined,
+  place: Pick<WindowPlace, 'build' | 'station' | 'at' | 'says'> | undefined,
 ): boolean {
   const connection = live().connections.get(connectionId)
   if (!connection || connection.asker?.id !== asker?.id) return false
