@@ -146,9 +146,12 @@ export function Header({
     <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule px-4 py-1 lg:min-h-[3.25rem]">
       <Brand />
       <div className="min-w-0 leading-tight max-sm:order-1 max-sm:flex max-sm:w-full max-sm:flex-wrap max-sm:items-center max-sm:gap-x-3 sm:max-w-[21rem] 2xl:max-w-md">
-        <h1 className="text-base" title={about}>
-          {name}
-        </h1>
+        <div className="flex min-w-0 items-baseline gap-3">
+          <h1 className="text-base whitespace-nowrap" title={about}>
+            {name}
+          </h1>
+          <OthersHere />
+        </div>
         {/* whole, in as many rows as it needs */}
         <button
           type="button"
@@ -188,7 +191,6 @@ export function Header({
         </ol>
       </nav>
       <div className="no-print ml-auto flex items-center sm:ml-0">
-        <OthersHere />
         <OwnRights />
         <SaveNote />
         <button

@@ -1,5 +1,5 @@
 'use client'
-/** Who else is at this build, and where. */
+/** Who else is at this build, and where: beside its name, in one line. */
 import { Smartphone } from 'lucide-react'
 import { useWorkspace } from '../store'
 
@@ -7,10 +7,15 @@ export function OthersHere() {
   const others = useWorkspace((s) => s.others)
   if (others.length === 0) return null
   return (
-    <p role="status" className="flex flex-wrap items-center gap-x-2 text-xs text-soft max-sm:order-2 max-sm:w-full">
-      <Smartphone size={14} aria-hidden />
-      {others.map((p) => (
+    <p
+      role="status"
+      className="min-w-0 truncate text-xs text-soft"
+      title={others.map((p) => `${p.name}: ${p.says}`).join('; ')}
+    >
+      <Smartphone size={13} aria-hidden className="mr-1 inline" />
+      {others.map((p, i) => (
         <span key={p.window}>
+          {i > 0 && '; '}
           <strong className="text-ink">{p.name}</strong>: {p.says}
         </span>
       ))}

@@ -7,7 +7,7 @@ import { usePhotos } from './photos'
 export function PhotoStrip({ of, what, small = false }: { of: string; what: string; small?: boolean }) {
   const { photos, trouble, busy, addFile, remove, urlOf } = usePhotos(of)
   return (
-    <div className={`no-print flex flex-wrap items-center gap-2 ${small ? '' : 'mt-1'}`}>
+    <span className={`no-print flex-wrap items-center gap-2 ${small ? 'inline-flex align-middle' : 'mt-1 flex'}`}>
       {photos.map((p) => (
         <span key={p.id} className="relative">
           <a href={urlOf(p)} target="_blank" rel="noreferrer" aria-label={`${p.name}, full size`}>
@@ -39,6 +39,6 @@ export function PhotoStrip({ of, what, small = false }: { of: string; what: stri
           {trouble}
         </span>
       )}
-    </div>
+    </span>
   )
 }
