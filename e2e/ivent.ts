@@ -32,6 +32,9 @@ export class Ivent {
   output = ''
   #process: ChildProcess | undefined
 
+  /** @param env what it is told beside where it serves and keeps its data */
+  constructor(readonly env: Readonly<Record<string, string>> = {}) {}
+
   get url(): string {
     return `http://127.0.0.1:${this.port}`
   }
@@ -45,7 +48,7 @@ export class Ivent {
     this.port ||= await freePort()
     const child = spawn(process.execPath, ['ivent', command, ...options], {
       detached: true,
-      env: { ...process.env, PORT: String(this.port), IVENT_DATA: folder },
+      env: { ...process.env, ...this.env, PORT: String(this.port), IVENT_DATA: folder },
     })
     this.#process = child
     this.output = ''

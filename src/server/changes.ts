@@ -193,19 +193,25 @@ async function saveInOrder(
   base: number,
   changes: readonly Change[],
 ): Promise<Saved> {
-  const row = (
-    await q<{ head: number; document: Build }>(
-      'select b.head, r.document from build b join revision r on r.build_id = b.id and r.number = b.head where b.id = $1 and b.removed_at is null for update of b',
-      [build],
-    )
+  // locked first and read then: asked for at once, who has waited for another's save would find no row of the head that this has moved
+  const locked = (
+    await q<{ head: number }>('select head from build where id = $1 and removed_at is null for update', [build])
   )[0]
-  if (!row) return { status: 'missing' }
+  const row =
+    locked &&
+    (
+      await q<{ document: Build }>('select document from revision where build_id = $1 and number = $2', [
+        build,
+        locked.head,
+      ])
+    )[0]
+  if (!locked || !row) return { status: 'missing' }
   const sent = new Set(changes.map((c) => c.id))
   const oldest = changes.reduce((least, c) => Math.min(least, c.base ?? base), base)
   const after = (await since(q, build, oldest)).filter((c) => !sent.has(c.id))
   const others = after.filter((c) => c.number > base)
   const states = await statesOf(q, build, [...sent])
-  let head: BuildHead = { revision: row.head, document: current(row.document) }
+  let head: BuildHead = { revision: locked.head, document: current(row.document) }
   let stopped: Exclude<Saved, { status: 'saved' | 'missing' }> | undefined
   for (const change of changes) {
     if (states.get(change.id) === 'saved') continue

@@ -5,13 +5,12 @@ import { join } from 'node:path'
 import type { Edit } from '@/plan/edit/edit'
 import { newBuild } from '@/plan/schools/new-build'
 import { askerHeader, ASKER, askerOf, isStillIn, notForDevice, SESSION } from './asker'
-import { keepBackup, restoreBackup } from './backups'
 import { createBuild, readBuild } from './builds'
 import { saveChanges, setAside } from './changes'
 import { addDevice, changeDevice, deviceWith, listDevices, putOut, type Device } from './devices'
 import { readBody } from './http'
 import { listRevisions, listSetAside } from './revisions'
-import { closeStore, dumpStore, query } from './store'
+import { closeStore, query } from './store'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-devices-'))
 beforeAll(() => {
@@ -101,19 +100,6 @@ test('put out while it sends: nothing of it is saved', async () => {
   expect(await reading).toMatchObject({ ok: false, response: { status: 401 } })
   await expect(saveChanges(made.id, 1, change([bore]), device)).rejects.toMatchObject({ status: 401 })
   expect((await readBuild(made.id))!.revision).toBe(1)
-})
-
-test('a backup that is put back lets in nobody who was put out since, and puts out nobody', async () => {
-  await putOut()
-  const gone = await letIn('Lost phone', 'all')
-  const backup = await keepBackup('daily', await dumpStore())
-  await putOut(gone.device.id)
-  const stays = await letIn('New phone', 'log')
-  await restoreBackup(backup)
-  expect(await deviceWith(gone.token)).toBeUndefined()
-  expect(await deviceWith(stays.token)).toEqual(stays.device)
-  expect(await putOut()).toBe(1)
-  expect(await deviceWith(stays.token)).toBeUndefined()
 })
 
 test.each<[Device['rights'], string, string, boolean]>([

@@ -31,9 +31,25 @@ type LiveConnection = {
   readonly headers: Headers
   readonly places: Map<string, WindowPlace>
 }
-type Live = { readonly connections: Map<string, LiveConnection>; listening: boolean }
+/** Where windows are that are connected to one Ivent, as it tells the others on its database. */
+export type IventPlaces = { readonly ivent: string; readonly places: readonly WindowPlace[] }
+type Live = {
+  readonly ivent: string
+  readonly connections: Map<string, LiveConnection>
+  readonly elsewhere: Map<string, { readonly places: readonly WindowPlace[]; readonly at: number }>
+  /** how the other Ivents are told */
+  tellOthers: ((places: IventPlaces) => void) | undefined
+  listening: boolean
+}
 const shared = globalThis as { iventLive?: Live }
-const live = (): Live => (shared.iventLive ??= { connections: new Map(), listening: false })
+const live = (): Live =>
+  (shared.iventLive ??= {
+    ivent: crypto.randomUUID(),
+    connections: new Map(),
+    elsewhere: new Map(),
+    tellOthers: undefined,
+    listening: false,
+  })
 
 /** A connection through which nothing passes is cut off by what lies between. */
 const BEAT_MS = 20_000
@@ -50,12 +66,37 @@ function tellAll(event: Event): void {
 }
 /** Photographs of a build were added or taken away. */
 export const tellPhotos = (build: string): void => tellAll({ kind: 'photos', build })
-const allPlaces = (): readonly WindowPlace[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
+const ownPlaces = (): readonly WindowPlace[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
+const allPlaces = (): readonly WindowPlace[] => [
+  ...ownPlaces(),
+  ...[...live().elsewhere.values()].flatMap((e) => e.places),
+]
+/** A notice of the database holds no more. */
+const MOST_TOLD = 20
+function tellOtherIvents(): void {
+  const { ivent, tellOthers } = live()
+  tellOthers?.({ ivent, places: ownPlaces().slice(0, MOST_TOLD) })
+}
+function placesChanged(): void {
+  tellAll({ kind: 'here', places: allPlaces() })
+  tellOtherIvents()
+}
+
+/** Where windows are that another Ivent has connected; it says so again and again, and is forgotten when it does no more. */
+export function takePlaces({ ivent, places }: IventPlaces, now = Date.now()): void {
+  live().elsewhere.set(ivent, { places, at: now })
+  tellAll({ kind: 'here', places: allPlaces() })
+}
+/** How the other Ivents on this database are told where windows are. */
+export function onPlaces(tell: (places: IventPlaces) => void): void {
+  live().tellOthers = tell
+  listen()
+}
 
 function end(connection: LiveConnection): void {
   if (!live().connections.delete(connection.id)) return
   connection.end()
-  if (connection.places.size > 0) tellAll({ kind: 'here', places: allPlaces() })
+  if (connection.places.size > 0) placesChanged()
 }
 
 /** Ends the connections of devices that have been put out. */
@@ -72,6 +113,11 @@ function listen(): void {
   onDevicesChanged(() => void endThoseOut())
   setInterval(() => {
     for (const c of live().connections.values()) c.send(': \n\n')
+    const { elsewhere } = live()
+    const gone = [...elsewhere].filter(([, { at }]) => Date.now() - at > 3 * BEAT_MS)
+    for (const [ivent] of gone) elsewhere.delete(ivent)
+    if (gone.length > 0) tellAll({ kind: 'here', places: allPlaces() })
+    tellOtherIvents()
   }, BEAT_MS).unref()
 }
 
@@ -126,6 +172,6 @@ export function sayWhere(
   if (place && !connection.places.has(window) && connection.places.size >= MOST_WINDOWS) return false
   if (place) connection.places.set(window, { ...place, window, connection: connectionId, name: asker?.name ?? 'Bench' })
   else connection.places.delete(window)
-  tellAll({ kind: 'here', places: allPlaces() })
+  placesChanged()
   return true
 }

@@ -5,9 +5,10 @@ import { demoBuilds } from './demo-builds'
 import { summariseStored } from './judge'
 import { closeLanes } from './lane'
 import { changed } from './changed'
-import { closeStore, dataFolder, openStore } from './store'
+import { hearOthers } from './hear-others'
+import { closeStore, dataFolder, openStore, otherIvents } from './store'
 import { today } from './today'
-import { folderTrouble, logged } from './trouble'
+import { folderTrouble, logged, troubleOf } from './trouble'
 
 const HOUR = 3_600_000
 
@@ -27,18 +28,30 @@ async function start(): Promise<void> {
   process.once('SIGINT', () => stop(0))
   try {
     await openStore({ beforeMigration: backupBeforeMigration })
-    await removeArriving()
-    if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
-      for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
+    const others = await otherIvents()
+    // what another Ivent is bringing in is not this one's to take away
+    if (!others) await removeArriving()
+    hearOthers(others)
+    const layOut = async () => {
+      if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
+        for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
+    }
+    await (others ? others.inTurn(layOut) : layOut())
     changed()
     // the garage is asked for first: what it shows is on its way before
     for (const head of await listHeads())
       void summariseStored(head, today(), async () => (await readBuild(head.id))?.document).catch(() => undefined)
   } catch (error) {
     const last = listBackups()[0]
-    console.error(folderTrouble(error, dataFolder(), last && backupPath(last.name)))
+    console.error(
+      process.env.DATABASE_URL
+        ? troubleOf(error).words
+        : folderTrouble(error, dataFolder(), last && backupPath(last.name)),
+    )
     process.exit(3)
   }
+  // a server is backed up by its own tools
+  if (process.env.DATABASE_URL) return
   const backup = () =>
     void backupDaily()
       .catch((error: unknown) => {

@@ -16,7 +16,7 @@ import {
   type Recording,
 } from './files'
 import { takeApart } from './import-file'
-import { FolderHeldError, takeLock } from './lock'
+import { takeLock } from './lock'
 import { addEntries, logPage } from './log'
 import { listRevisions, listSetAside, markRevision, readRevision } from './revisions'
 import { closeStore, query, transaction } from './store'
@@ -303,12 +303,6 @@ test('ids that are none are answered, not passed to the database', async () => {
   expect(await readBuild("'; drop table build; --")).toBeUndefined()
   expect(await saveChanges('nonsense', 1, [change('x')])).toEqual({ status: 'missing' })
   expect(await readRevision('nonsense', 1)).toBeUndefined()
-})
-
-test('a second opener is told who holds the folder, and the data is untouched', async () => {
-  await query('select 1')
-  expect(() => takeLock(folder)).toThrow(FolderHeldError)
-  expect(() => takeLock(folder)).toThrow(new RegExp(`in use by process ${process.pid}`))
 })
 
 test('the lock of a process that is gone, or of another that took its number, is recovered', () => {

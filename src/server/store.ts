@@ -2,6 +2,7 @@
 import { createReadStream, existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
+import { openPostgres, type ServerDriver } from './postgres'
 import { isReading, openPglite, type Driver, type Query, type DatabaseRow } from './driver'
 import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
 import { takeLock, type Lock } from './lock'
@@ -14,7 +15,15 @@ export const dataFolder = (): string => process.env.IVENT_DATA ?? join(process.c
 export const PREPARED_STORE = join(process.cwd(), '.cache', 'empty-store.tgz')
 const MIGRATIONS = join(process.cwd(), 'src', 'server', 'migrations')
 
-type Store = { readonly folder: string; readonly db: Driver; readonly lock: Lock }
+type Store = {
+  readonly folder: string
+  readonly db: Driver
+  readonly lock: Pick<Lock, 'held' | 'release'>
+  /** where the database is a server's: what other Ivents do there */
+  readonly server?: ServerDriver
+}
+/** The PostgreSQL server that holds the data, where it is not embedded. */
+const serverUrl = () => process.env.DATABASE_URL || undefined
 /** Kept on globalThis: a development reload must not open the folder twice. */
 const kept = globalThis as { iventStore?: Promise<Store> | undefined; iventEra?: number; iventShut?: boolean }
 
@@ -42,7 +51,22 @@ type StoreOpening = {
   readonly beforeMigration?: (db: Driver) => Promise<void>
 }
 
+/** A server locks and backs up by itself: here it is migrated, one Ivent after another. */
+async function openServer(folder: string, url: string): Promise<Store> {
+  process.umask(0o077)
+  const server = await openPostgres(url)
+  try {
+    await server.inTurn(() => migrate(server))
+  } catch (error) {
+    await server.close()
+    throw error
+  }
+  return { folder, db: server, server, lock: { held: () => true, release: () => undefined } }
+}
+
 async function open(folder: string, { beforeMigration }: StoreOpening): Promise<Store> {
+  const url = serverUrl()
+  if (url !== undefined) return openServer(folder, url)
   // what Ivent writes is its user's alone
   process.umask(0o077)
   const lock = takeLock(folder, process.env.PORT)
@@ -128,6 +152,10 @@ export async function closeStore(): Promise<void> {
   if (store.lock.held()) await store.db.close()
   store.lock.release()
 }
+
+/** What other Ivents on this database do, and how they are told; undefined where the database is embedded, and this process's alone. */
+export const otherIvents = async (): Promise<Pick<ServerDriver, 'onNotice' | 'notify' | 'inTurn'> | undefined> =>
+  (await own()).server
 
 /** Which database this is: another one once a backup was put back. What is remembered of one is not true of the next. */
 export const databaseGeneration = (): number => kept.iventEra ?? 0

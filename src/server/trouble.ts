@@ -33,6 +33,16 @@ export function troubleOf(error: unknown): Trouble {
       words: 'The disk is full, so nothing was saved. Make room and try again; what was saved before is safe.',
     }
   if (
+    /^(57P0[1-5]|08...|53300)$/.test(code) ||
+    ['ECONNREFUSED', 'ECONNRESET', 'ETIMEDOUT', 'EPIPE'].includes(code) ||
+    /connection (terminated|ended|timeout)|timeout exceeded when trying to connect/i.test(message)
+  )
+    return {
+      status: 503,
+      words:
+        'The database does not answer. What was saved before is safe; what was just sent is kept on the device and sent again. Is the PostgreSQL server running?',
+    }
+  if (
     code === 'EROFS' ||
     code === 'EACCES' ||
     code === 'EPERM' ||
