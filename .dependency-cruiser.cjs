@@ -5,7 +5,7 @@
 const LAYERS = '^src/(app|cli|features|front|offline|plan|server|ui)/'
 const SCREENS =
   'node_modules/(react|react-dom|next|radix-ui|@radix-ui|cmdk|comlink|lucide-react|recharts|zustand|idb)(/|$)'
-const STORE = 'node_modules/@electric-sql(/|$)'
+const STORE = 'node_modules/(@electric-sql|pg)(/|$)'
 
 /**
  * Floors of src/plan, from the ground up: a folder (or a file of plan's own) imports from those before it alone. This is the one place that

@@ -14,7 +14,8 @@ const quantile = (sorted: readonly number[], q: number) =>
   sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? 0
 
 type Log = { total: number; entries: { id: string }[]; next?: string }
-async function logIds(ivent: Ivent, build: string): Promise<Set<string>> {
+/** Ids of all entries that a build's log has. */
+export async function logIds(ivent: Ivent, build: string): Promise<Set<string>> {
   const ids = new Set<string>()
   for (let from = '0'; ;) {
     const page = (await (await fetch(`${ivent.url}/api/builds/${build}/log?limit=500&from=${from}`)).json()) as Log

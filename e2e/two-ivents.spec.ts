@@ -1,6 +1,7 @@
 /** Two Ivents on one PostgreSQL database: what one changes is at the other; one killed, the server restarted, connections cut: nothing is lost. */
 import { TestPostgres } from '../src/server/testing-postgres'
 import { expect, Ivent } from './server'
+import { logIds } from './siege'
 import { test as base } from '@playwright/test'
 
 type Two = { readonly postgres: TestPostgres; readonly url: string; readonly one: Ivent; readonly other: Ivent }
@@ -21,16 +22,6 @@ const test = base.extend<object, { two: Two }>({
   ],
 })
 
-type Log = { entries: { id: string }[]; next?: string }
-async function logIds(ivent: Ivent, build: string): Promise<Set<string>> {
-  const ids = new Set<string>()
-  for (let from = '0'; ;) {
-    const page = (await (await fetch(`${ivent.url}/api/builds/${build}/log?limit=500&from=${from}`)).json()) as Log
-    for (const e of page.entries) ids.add(e.id)
-    if (page.next === undefined) return ids
-    from = page.next
-  }
-}
 const json = (body: unknown) => ({
   method: 'POST',
   headers: { 'content-type': 'application/json' },
