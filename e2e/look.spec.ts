@@ -43,6 +43,8 @@ for (const [size, viewport] of Object.entries(SIZES)) {
     for (const path of await pagesOf(ivent)) {
       await page.goto(path)
       await page.waitForLoadState('networkidle')
+      // before the page can keep what is typed nothing in it takes the keyboard
+      await expect(page.locator('fieldset:disabled')).toHaveCount(0)
       // axe remembers a colour that it has read: it looks once what is being worked out stands there
       if (path.endsWith('/new')) await expect(page.getByRole('button', { name: /^Show all/ })).toBeVisible()
       if (size === 'bench' && path.endsWith('/circuit')) {
