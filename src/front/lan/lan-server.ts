@@ -6,7 +6,7 @@ import { createServer, type RequestListener, type Server } from 'node:http'
 import { createSecureServer, type Http2SecureServer } from 'node:http2'
 import type { IncomingMessage } from 'node:http'
 import type { Socket } from 'node:net'
-import { lanUrl, setLan } from '../../server/lan'
+import { hostIn, lanUrl, setLan } from '../../server/lan'
 import { guard, headers } from '../guard'
 import { inOrder, type Middleware } from '../in-order'
 import { authorityFile, certify, mayVouchFor, openAuthority, type Authority, type ServerCertificate } from './authority'
@@ -107,7 +107,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
   // a cable that is pulled takes its address along: the certificate still names it when it is back
   const seen = new Set(addresses)
   let certificate: ServerCertificate = await certify(authority, addresses)
-  const hosts = () => [...[...seen].map((a) => (a.includes(':') ? `[${a}]` : a)), ...authority.names]
+  const hosts = () => [...[...seen].map(hostIn), ...authority.names]
   const tell = () => setLan({ addresses, name: authority.names[0], port, trustPort, fingerprint })
   const announce = () => {
     const urls = addresses.map((a) => `${lanUrl(a, port)}  (first, once a device: ${lanUrl(a, trustPort, 'http')})`)

@@ -12,9 +12,9 @@ import type { Middleware } from '../in-order'
 import { NONCE } from '../guard'
 import { pairPage, policyOf } from './pages'
 
-export const SESSION_COOKIE = '__Host-ivent'
+const SESSION_COOKIE = '__Host-ivent'
 /** What the page may read: the device's name and rights. It proves nothing. */
-export const DEVICE_COOKIE = 'ivent-device'
+const DEVICE_COOKIE = 'ivent-device'
 const PAIR = '/pair'
 /** The longest that browsers keep a cookie, s. */
 const KEPT_S = 400 * 24 * 3600
@@ -28,7 +28,7 @@ const cookieIn = (request: IncomingMessage, name: string): string | undefined =>
     ?.slice(name.length + 1)
 
 const sessionCookie = (token: string) =>
-  `${SESSION_COOKIE}=${token}; Path=/; Secure; HttpOnly; SameSite=Strict; Max-Age=${token === '' ? 0 : KEPT_S}`
+  `${SESSION_COOKIE}=${token}; Path=/; Secure; HttpOnly; SameSite=Strict; Max-Age=${KEPT_S}`
 const deviceText = ({ name, rights }: Device) => encodeURIComponent(JSON.stringify({ name, rights }))
 const deviceCookie = (device: Device) =>
   `${DEVICE_COOKIE}=${deviceText(device)}; Path=/; Secure; SameSite=Strict; Max-Age=${KEPT_S}`
@@ -108,6 +108,12 @@ export async function sessionOf(
   return { token, device: token ? await deviceWith(token) : undefined }
 }
 
+/** Nobody outside says who asks. */
+function dropClaims({ headers }: IncomingMessage): void {
+  delete headers[ASKER]
+  delete headers[SESSION]
+}
+
 /** Lets paired devices on, as who they are. `trust` is where plain HTTP tells how the authority is trusted. */
 export function paired(trust: (request: IncomingMessage) => string): Middleware {
   const letIn = async (request: IncomingMessage, response: ServerResponse, next: () => void): Promise<void> => {
@@ -135,9 +141,7 @@ export function paired(trust: (request: IncomingMessage) => string): Middleware 
     next()
   }
   return (request, response, next) => {
-    // nobody outside says who asks
-    delete request.headers[ASKER]
-    delete request.headers[SESSION]
+    dropClaims(request)
     letIn(request, response, next).catch((error: unknown) => {
       const { status, words } = reported(error)
       if (!response.headersSent) answer(response, status, { error: words })
@@ -148,7 +152,6 @@ export function paired(trust: (request: IncomingMessage) => string): Middleware 
 
 /** On this machine itself it is the bench that asks. */
 export const fromBench: Middleware = (request, _response, next) => {
-  delete request.headers[ASKER]
-  delete request.headers[SESSION]
+  dropClaims(request)
   next()
 }
