@@ -150,6 +150,8 @@ export function openLive(asker: Asker, headers: Headers): ReadableStream<Uint8Ar
           }
         },
       }
+      // a device holds one connection: an older one of it was lost, though this side has not heard of that yet
+      for (const c of live().connections.values()) if (asker && c.asker?.id === asker.id) end(c)
       live().connections.set(id, connection)
       connection.send(`retry: ${RETRY_MS}\n\n${text({ kind: 'hello', connection: id })}`)
       connection.send(text({ kind: 'here', places: allPlaces() }))

@@ -116,12 +116,16 @@ export async function openPostgres(url: string, alone = false): Promise<ServerDr
   const listener = listening(url, alone)
   await listener.connect()
   const pool = new Pool({ ...options(url), max: MOST_CONNECTIONS })
+  const ignored = () => undefined
   // one that is lost while nobody uses it is no trouble: the next who asks gets another
-  pool.on('error', () => undefined)
+  pool.on('error', ignored)
   const withClient = async <T>(work: (client: PoolClient) => Promise<T>): Promise<T> => {
     const client = await pool.connect()
+    // a connection that is lost fails what is asked through it: the event says nothing more, and unheard it would end the process
+    client.on('error', ignored)
     try {
       const done = await work(client)
+      client.off('error', ignored)
       client.release()
       return done
     } catch (error) {

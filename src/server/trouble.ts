@@ -35,7 +35,7 @@ export function troubleOf(error: unknown): Trouble {
   if (
     /^(57P0[1-5]|08...|53300)$/.test(code) ||
     ['ECONNREFUSED', 'ECONNRESET', 'ETIMEDOUT', 'EPIPE'].includes(code) ||
-    /connection (terminated|ended|timeout)|timeout exceeded when trying to connect/i.test(message)
+    /connection (terminated|ended|timeout)|not queryable|timeout exceeded when trying to connect/i.test(message)
   )
     return {
       status: 503,

@@ -79,12 +79,9 @@ function useAskingAgain(builds: readonly ListedBuild[]): void {
 function useLiveGarage(): void {
   const router = useRouter()
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
-  const greeted = useRef(false)
   useLive((message) => {
     // what the page shows is as of now; after a gap it may not be
-    const again = message.kind === 'hello' && greeted.current
-    if (message.kind === 'hello') greeted.current = true
-    if (message.kind !== 'changed' && !again) return
+    if (message.kind !== 'changed' && !(message.kind === 'hello' && message.again)) return
     timer.current ??= setTimeout(() => {
       timer.current = undefined
       router.refresh()

@@ -19,8 +19,8 @@ export type OtherPlace = {
 export type OwnPlace = Pick<OtherPlace, 'build' | 'station' | 'at' | 'says'>
 
 type LiveMessage =
-  /** there is a connection, perhaps after a gap: what was missed is to be asked for */
-  | { readonly kind: 'hello'; readonly connection: string }
+  /** there is a connection; again, where this page has had another: what was missed is to be asked for */
+  | { readonly kind: 'hello'; readonly connection: string; readonly again?: boolean }
   | { readonly kind: 'changed'; readonly build?: string }
   /** photographs of a build were added or taken away */
   | { readonly kind: 'photos'; readonly build: string }
@@ -65,21 +65,21 @@ const post = (place: OwnPlace | null): void => {
 }
 function say(): void {
   clearTimeout(saying)
-  saying = setTimeout(() => {
-    if (own) post(own)
-  }, PAUSE_MS)
+  saying = setTimeout(() => post(own ?? null), PAUSE_MS)
 }
 
 function take(message: LiveMessage): void {
+  const again = message.kind === 'hello' && connection !== undefined && connection !== message.connection
   if (message.kind === 'hello') {
     connection = message.connection
-    say()
+    if (own) say()
   }
   if (message.kind === 'here') {
     places = message.places
     for (const watcher of watchers) watcher()
   }
-  for (const listener of listeners) listener(message)
+  const told = message.kind === 'hello' ? { ...message, again } : message
+  for (const listener of listeners) listener(told)
 }
 
 /** Holds the device's connection until the window closes; the browser itself tries again when it is lost. */
@@ -139,6 +139,13 @@ export function useOwnPlace(place: OwnPlace): void {
     own = { build, station, at, says }
     say()
   }, [build, station, at, says])
+  useEffect(
+    () => () => {
+      own = undefined
+      say()
+    },
+    [],
+  )
 }
 
 function watch(watcher: () => void): () => void {
