@@ -1,5 +1,4 @@
 /** Where blocks, glyphs and labels stand on the pressure ladder. Pure: heights are pressures, so room is made sideways and by labels alone. */
-import { scaleSymlog } from 'd3-scale'
 import type { StateResult } from '@/plan/model/results'
 import type { Joint, JointLink } from './joints'
 import {
@@ -12,6 +11,7 @@ import {
   type Label,
   type LabelBox,
 } from '@/ui/labels'
+import { pressureScale } from '@/ui/pressure-scale'
 import { textWidth } from '@/ui/text-width'
 import type { Point2 } from './layout'
 
@@ -53,10 +53,7 @@ export function ladderScale(states: readonly StateResult[], top: number, bottom:
   const all = states.flatMap((s) => (s.solved ? Object.values(s.gauge) : []))
   const low = Math.min(-LEAST_PA, ...all)
   const high = Math.max(LEAST_PA, ...all)
-  const scale = scaleSymlog()
-    .constant(LINEAR_PA)
-    .domain([high * 1.25, low * 1.25])
-    .range([top, bottom])
+  const scale = pressureScale(LINEAR_PA, [high * 1.25, low * 1.25], [top, bottom])
   return { scale, low, high }
 }
 

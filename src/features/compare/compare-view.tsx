@@ -3,7 +3,7 @@
 import { Download, Printer } from 'lucide-react'
 import { differences } from '@/plan/studies/differences'
 import { useEffect, useMemo, useState } from 'react'
-import { scaleLinear, scaleSymlog } from 'd3-scale'
+import { scaleLinear } from 'd3-scale'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import { evaluate } from '@/plan/analyse'
@@ -23,6 +23,7 @@ import { judgeCrankcase, LIMITS } from '@/plan/model/limits'
 import { fittedPlan } from '@/plan/document/fitted-plan'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
+import { pressureScale } from '@/ui/pressure-scale'
 import { csvOf } from '@/plan/files/csv'
 import { download } from '@/ui/download'
 import { Select } from '@/ui/select'
@@ -201,13 +202,9 @@ function Bands({ rows }: { rows: readonly Comparison[] }) {
   const block = rows.length * ROW + 10
   const H = states.length * block + 22
   const all = rows.flatMap((r) => r.states.flatMap((s) => [s.gauge ?? 0, s.band?.low ?? 0, s.band?.high ?? 0]))
-  const x = scaleSymlog()
-    .constant(300)
-    .domain([Math.min(-6000, ...all), Math.max(2500, ...all)])
-    .range([L, W - 10])
-  const ticks = [-10, -3, -1, -0.3, 0, 0.3, 1, 3, 10]
-    .map((k) => k * 1000)
-    .filter((pa) => pa >= x.domain()[0]! && pa <= x.domain()[1]!)
+  const [low, high] = [Math.min(-6000, ...all), Math.max(2500, ...all)]
+  const x = pressureScale(300, [low, high], [L, W - 10])
+  const ticks = [-10, -3, -1, -0.3, 0, 0.3, 1, 3, 10].map((k) => k * 1000).filter((pa) => pa >= low && pa <= high)
   return (
     <figure>
       <svg

@@ -1,7 +1,6 @@
 'use client'
 /** How the engine breathes: in each state what comes past the rings, which way it leaves, and where that puts the crankcase. */
 import { NO_FLOW } from '@/plan/model/results'
-import { scaleSymlog } from 'd3-scale'
 import { formatQuantity, quantityText } from '@/core/units/format'
 import { capacityOf } from '@/plan/model/capacity'
 import type { StateResult } from '@/plan/model/results'
@@ -16,6 +15,7 @@ import { isCycleMean } from '@/plan/model/results'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import { STATE_NAMES } from '@/plan/document/words'
 import { SEVERITY_COLOUR } from '@/ui/marks'
+import { pressureScale } from '@/ui/pressure-scale'
 import type { JobState } from '../workspace/jobs/jobs'
 import { Figure } from '../workspace/figures/figure'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
@@ -62,10 +62,7 @@ export function Breathing({ ranges }: { ranges: JobState<Ranges> }) {
         return [low, high]
       }) ?? [],
     )
-  const scale = scaleSymlog()
-    .constant(300)
-    .domain([Math.min(-9000, ...extremes), Math.max(3000, ...extremes)])
-    .range([6, 144])
+  const scale = pressureScale(300, [Math.min(-9000, ...extremes), Math.max(3000, ...extremes)], [6, 144])
   return (
     <section aria-labelledby="breathing" className="relative overflow-x-auto">
       <div className="flex items-baseline justify-between gap-2 border-b-[1.5px] border-ink pb-1">

@@ -1,7 +1,6 @@
 'use client'
 /** What to buy: counted, with what lies in the drawer and what it costs. */
 import { Fragment } from 'react'
-import { byLine, readCsv } from '@/plan/files/csv'
 import { STOCK_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/edit-builders'
@@ -26,7 +25,8 @@ export function Buy() {
   const { parts: total, unpriced } = estimateOf(build, items, 0)
   const priced = items.length - unpriced
   const amount = (i: Item, n: number) => (i.unit === 'mm' ? say.length(n / 1000) : String(n))
-  const takeIn = (name: string, text: string) => {
+  const takeIn = async (name: string, text: string) => {
+    const { byLine, readCsv } = await import('@/plan/files/csv')
     const read = readCsv(text, ['key', 'have', 'price'])
     const no = (reason: string) => refuse(`${name} was not read, nothing was changed. ${reason}`)
     if (!read.ok) return no(read.reason)

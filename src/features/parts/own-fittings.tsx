@@ -5,7 +5,7 @@ import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { MAX_OWN } from '@/plan/document/bounds'
 import { PIECE_FIELDS } from '@/plan/document/fit-fields'
 import { setOwnPieces } from '@/plan/fit/fit-builders'
-import { readOwn, type OwnPiece } from '@/plan/fit/own-pieces'
+import type { OwnPiece } from '@/plan/fit/own-pieces'
 import { FileButton } from '@/ui/file-button'
 import { NameField } from '@/ui/name-field'
 import { Select } from '@/ui/select'
@@ -28,7 +28,8 @@ export function OwnFittings() {
       `own ${id} ${Object.keys(to).join(' ')}`,
     )
   const fresh = () => crypto.randomUUID()
-  const takeIn = (name: string, text: string) => {
+  const takeIn = async (name: string, text: string) => {
+    const { readOwn } = await import('@/plan/fit/own-pieces-csv')
     const read = readOwn(text, fresh)
     if (read.ok) put([...pieces, ...read.value].slice(0, MAX_OWN))
     else refuse(`${name} was not read, nothing was changed. ${read.reason}`)

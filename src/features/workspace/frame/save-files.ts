@@ -122,7 +122,7 @@ export async function saveCuts(build: Build): Promise<void> {
 }
 
 export async function saveOwnFittings(build: Build): Promise<void> {
-  const { ownCsv } = await import('@/plan/fit/own-pieces')
+  const { ownCsv } = await import('@/plan/fit/own-pieces-csv')
   download(`${build.name}, own fittings.csv`, ownCsv(build), 'text/csv')
 }
 
