@@ -1,11 +1,12 @@
 /** The open database of this process: one driver, its lock, its migrations. Reached through `query` and `transaction` alone. */
-import { createReadStream, existsSync, readdirSync, readFileSync } from 'node:fs'
+import { createReadStream, existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { openPostgres, type ServerDriver } from './postgres'
 import { isReading, openPglite, type Driver, type Query, type DatabaseRow } from './driver'
 import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
 import { takeLock, type Lock } from './lock'
+import { migrateDatabase, unseenMigrations } from './migrations'
 import { TroubleError } from './trouble'
 
 export type { Query, DatabaseRow } from './driver'
@@ -13,7 +14,6 @@ export type { Query, DatabaseRow } from './driver'
 export const dataFolder = (): string => process.env.IVENT_DATA ?? join(process.cwd(), 'data')
 /** A database already made and migrated, so that a first start takes a second instead of six. Made by `./ivent` beside the build. */
 export const PREPARED_STORE = join(process.cwd(), '.cache', 'empty-store.tgz')
-const MIGRATIONS = join(process.cwd(), 'src', 'server', 'migrations')
 
 type Store = {
   readonly folder: string
@@ -27,25 +27,6 @@ const serverUrl = () => process.env.DATABASE_URL || undefined
 /** Kept on globalThis: a development reload must not open the folder twice. */
 const kept = globalThis as { iventStore?: Promise<Store> | undefined; iventEra?: number; iventShut?: boolean }
 
-/** Scripts that a database has not seen. */
-async function unseen(db: Driver): Promise<readonly string[]> {
-  await db.script(
-    'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
-  )
-  const done = new Set((await db.query<{ name: string }>('select name from migration')).map((r) => r.name))
-  return readdirSync(MIGRATIONS)
-    .filter((f) => f.endsWith('.sql') && !done.has(f))
-    .toSorted()
-}
-
-/** Runs the numbered scripts that this database has not seen, each whole or not at all. */
-async function migrate(db: Driver): Promise<void> {
-  for (const name of await unseen(db)) {
-    const script = readFileSync(join(MIGRATIONS, name), 'utf8')
-    await db.script(`begin; ${script}; insert into migration (name) values ('${name}'); commit;`)
-  }
-}
-
 type StoreOpening = {
   /** an existing database that is about to be migrated */
   readonly beforeMigration?: (db: Driver) => Promise<void>
@@ -56,7 +37,7 @@ async function openServer(folder: string, url: string): Promise<Store> {
   process.umask(0o077)
   const server = await openPostgres(url)
   try {
-    await server.inTurn(() => migrate(server))
+    await server.inTurn(() => migrateDatabase(server))
   } catch (error) {
     await server.close()
     throw error
@@ -73,14 +54,18 @@ async function open(folder: string, { beforeMigration }: StoreOpening): Promise<
   try {
     settleFolder(folder)
     if (!hasStore(folder)) {
-      await makeStore(folder, existsSync(PREPARED_STORE) ? createReadStream(PREPARED_STORE) : undefined, migrate)
+      await makeStore(
+        folder,
+        existsSync(PREPARED_STORE) ? createReadStream(PREPARED_STORE) : undefined,
+        migrateDatabase,
+      )
       takePlace(folder)
     }
     const db = await openPglite(placeIn(folder))
     closeToOthers(placeIn(folder))
-    if ((await unseen(db)).length > 0) {
+    if ((await unseenMigrations(db)).length > 0) {
       await beforeMigration?.(db)
-      await migrate(db)
+      await migrateDatabase(db)
     }
     return { folder, db, lock }
   } catch (error) {
@@ -176,7 +161,7 @@ async function exchange(store: Store, settle: Settle): Promise<Store> {
     kept.iventEra = databaseGeneration() + 1
     takePlace(store.folder)
     const db = await openPglite(placeIn(store.folder))
-    await migrate(db)
+    await migrateDatabase(db)
     await settle(db)
     return { ...store, db }
   } catch (error) {
@@ -206,7 +191,7 @@ export async function restoreFolder(folder: string, archive: Readable, settle: S
   try {
     settleFolder(folder)
     const builds = await makeStore(folder, archive, async (db) => {
-      await migrate(db)
+      await migrateDatabase(db)
       await settle(db)
       return countBuilds(db)
     })
