@@ -90,7 +90,7 @@ export async function kills(ivent: Ivent, rounds: number): Promise<{ acknowledge
   return { acknowledged: acknowledged.size, lost }
 }
 
-/** Kills a first start while it unpacks, then starts again in the same folder; counts the folders that did not open. */
+/** Kills a first start while its database is made, then starts again on the same; counts those that did not open. */
 export async function firstStarts(make: () => Ivent, rounds: number): Promise<{ rounds: number; bricked: number }> {
   const random = uniforms(4)
   let bricked = 0
@@ -253,10 +253,14 @@ function photo(bytes: number): object {
   return { name: 'bay.jpg', type: 'image/jpeg', about: '', data: data.toString('base64') }
 }
 
-/** The longest that anybody waited for an answer while a build with many photographs was exported, brought in again and backed up. */
+/**
+ * The longest that anybody waited for an answer while a build with many photographs was exported, brought in again and, where Ivent makes
+ * backups, backed up.
+ */
 export async function longWork(
   ivent: Ivent,
   photos: number,
+  backups: boolean,
 ): Promise<Record<'photos' | 'export' | 'import' | 'backup', number>> {
   const [first] = await ivent.builds()
   const at = `${ivent.url}/api/builds/${first!.id}`
@@ -289,7 +293,7 @@ export async function longWork(
     const { id } = (await answer.json()) as { id: string }
     await fetch(`${ivent.url}/api/builds/${id}`, { method: 'DELETE' })
   })
-  const backup = await during(async () => (await fetch(`${ivent.url}/api/backup`)).arrayBuffer())
+  const backup = backups ? await during(async () => (await fetch(`${ivent.url}/api/backup`)).arrayBuffer()) : 0
   return { photos: added, export: exported, import: imported, backup }
 }
 

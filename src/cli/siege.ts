@@ -1,7 +1,11 @@
-/** ./ivent siege [ROUNDS]: a crowd of clients, spoilt files, two devices, restores, long work and hundreds of kills; prints what came of them. */
+/**
+ * ./ivent siege [ROUNDS]: a crowd of clients, spoilt files, two devices, restores, long work and hundreds of kills; prints what came of
+ * them, on the embedded store and then on a PostgreSQL server.
+ */
 import { Ivent } from '../../e2e/ivent'
 import { pairedDevice, type PairedDevice } from '../../e2e/paired'
 import { ShopNetwork } from '../../e2e/phone'
+import { TestPostgres } from '@/server/testing-postgres'
 import { batches, conflicts, firstStarts, kills, liveTimes, load, longWork, mutations, restores } from '../../e2e/siege'
 
 /** 19 of 20 pages are answered within this; an export or a backup keeps nobody waiting for longer than that. */
@@ -10,8 +14,11 @@ const CLIENTS = 50
 /** What one saves is on the others within this. */
 const LIVE_MS = 1000
 
-async function siege(rounds: number): Promise<void> {
-  const ivent = new Ivent()
+/** @param postgres the server that holds the data, where it is not embedded */
+async function besiege(rounds: number, postgres: TestPostgres | undefined): Promise<void> {
+  let databases = 0
+  const make = () => new Ivent(postgres ? { DATABASE_URL: postgres.database(`siege${databases++}`) } : {})
+  const ivent = make()
   const network = new ShopNetwork()
   const devices: PairedDevice[] = []
   const failures: string[] = []
@@ -53,10 +60,11 @@ async function siege(rounds: number): Promise<void> {
       watched.p95 <= PAGE_MS && watched.failed === 0,
       `the same devices asking for pages while they look on, 4 changes a second: 19 of 20 within ${ms(watched.p95)}; ${watched.failed} failed`,
     )
-    const long = await longWork(ivent, 40)
+    const long = await longWork(ivent, 40, !postgres)
     expect(
       Math.max(long.export, long.backup) <= SILENCE_MS,
-      `${long.photos} photographs: longest wait of others during export ${ms(long.export)}, import ${ms(long.import)}, backup ${ms(long.backup)}`,
+      `${long.photos} photographs: longest wait of others during export ${ms(long.export)}, import ${ms(long.import)}` +
+        (postgres ? '' : `, backup ${ms(long.backup)}`),
     )
     const spoilt = await mutations(ivent, 12 * rounds)
     expect(
@@ -76,21 +84,36 @@ async function siege(rounds: number): Promise<void> {
       killed.lost === 0,
       `${Math.ceil(rounds / 2)} kills while saving: ${killed.acknowledged} acknowledged, ${killed.lost} lost`,
     )
-    const put = await restores(ivent, Math.ceil(rounds / 20))
-    expect(
-      put.lost + put.untrue === 0,
-      `${put.rounds} restores under load, three at once: ${put.acknowledged} saves acknowledged, ${put.refused} refused in words, ${put.lost} lost, ${put.untrue} answers untrue`,
-    )
-    const starts = await firstStarts(() => new Ivent(), Math.ceil(rounds / 20))
+    if (!postgres) {
+      const put = await restores(ivent, Math.ceil(rounds / 20))
+      expect(
+        put.lost + put.untrue === 0,
+        `${put.rounds} restores under load, three at once: ${put.acknowledged} saves acknowledged, ${put.refused} refused in words, ${put.lost} lost, ${put.untrue} answers untrue`,
+      )
+    }
+    const starts = await firstStarts(make, Math.ceil(rounds / 20))
     expect(
       starts.bricked === 0,
-      `${starts.rounds} kills during a first start: ${starts.bricked} folders did not open again`,
+      `${starts.rounds} kills during a first start: ${starts.bricked} databases did not open again`,
     )
-    process.exitCode = failures.length > 0 ? 1 : 0
+    if (failures.length > 0) process.exitCode = 1
   } finally {
     for (const d of devices) d.end()
     await ivent.end()
     network.end()
+  }
+}
+
+async function siege(rounds: number): Promise<void> {
+  console.log('== Embedded')
+  await besiege(rounds, undefined)
+  console.log('== On a PostgreSQL server')
+  const postgres = new TestPostgres()
+  try {
+    await postgres.start()
+    await besiege(rounds, postgres)
+  } finally {
+    postgres.end()
   }
 }
 
