@@ -137,3 +137,31 @@ test('a look that says how much, by the dipstick; an oil level; a reading of ano
   await expect(page.getByText(/velocity in the .* 9\.00 m\/s, idle/)).toBeVisible()
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width)
 })
+
+test('a new car starts from what others of its kind taught; left out and taken again at one press', async ({
+  page,
+  ivent,
+}) => {
+  type Document = { name: string; log: { ml?: number }[] }
+  const at = (path: string) => `${ivent.url}/api/builds${path}`
+  const id = (await ivent.builds()).find((b) => b.name === 'Heron')!.id
+  const { document } = (await (await page.request.get(at(`/${id}`))).json()) as { document: Document }
+  const make = async (name: string, times: number): Promise<string> => {
+    const log = document.log.map((e) => (e.ml === undefined ? e : { ...e, ml: Math.round(e.ml * times) }))
+    const made = await page.request.post(at(''), { data: { ...document, name, log: times === 0 ? [] : log } })
+    return ((await made.json()) as { id: string }).id
+  }
+  const taught = [await make('Rail', 1.5), await make('Smew', 1.6)]
+  const next = await make('Plover', 0)
+  await page.goto(`${ivent.url}/builds/${next}/log`)
+  const kind = page.getByRole('region', { name: 'Cars of its kind' })
+  await expect(kind.getByText(/starts from what \d+ other cars of its kind \(\d+ emptyings\)/)).toBeVisible()
+  const toFull = page.getByTestId('to-full')
+  const withOthers = await toFull.textContent()
+  await kind.getByRole('button', { name: 'Leave them out' }).click()
+  await expect(toFull).not.toHaveText(withOthers!)
+  await expect(page.getByText('nothing yet; estimates only')).toBeVisible()
+  await kind.getByRole('button', { name: 'Go by them' }).click()
+  await expect(toFull).toHaveText(withOthers!)
+  for (const made of [...taught, next]) await page.request.delete(at(`/${made}`))
+})

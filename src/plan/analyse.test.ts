@@ -353,7 +353,12 @@ test("what was learned with one plan is carried to another, a little wider, and 
   }
   const mine = analyse(two, DAY).cans[0]!
   const other = analyse({ ...two, active: 'b' }, DAY).cans[0]!
-  expect([mine.carried, other.carried, mine.history.length, other.history.length]).toEqual([false, true, 1, 0])
+  expect([mine.startsFrom, other.startsFrom, mine.history.length, other.history.length]).toEqual([
+    'estimates',
+    'other plan',
+    1,
+    0,
+  ])
   expect(other.multiplier.mu).toBeCloseTo(mine.multiplier.mu, 9)
   expect(other.multiplier.sigma).toBeGreaterThan(mine.multiplier.sigma)
   expect(other.emptyAt).toBeUndefined()

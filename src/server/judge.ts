@@ -9,6 +9,7 @@ import type { Build } from '@/plan/document/schema'
 import type { Report } from '@/plan/analyse-over-cycle'
 import { asOnCar } from '@/plan/document/fitted-plan'
 import { pulsates } from '@/plan/model/engine'
+import { withoutOthers } from '@/plan/service/kind-prior'
 import { summarise, type BuildSummary } from '@/plan/studies/summary'
 import { msSinceChange, worked } from './changed'
 import type { JudgeRequest } from './judge.worker'
@@ -195,11 +196,16 @@ export async function summariseStored(
   // what is due and what is wrong is told of the plan on the car
   const build = asOnCar(kept)
   const found = await inTime({ ...head, document: build }, today)
+  // of a car that goes by others, what its own log teaches them is told by itself
+  const alone =
+    found && build.kindPrior
+      ? await inTime({ ...head, id: `${head.id} without others`, document: withoutOthers(build) }, today)
+      : found
   if (!found || (!found.analysis.ok && found.analysis.reason === BUSY))
     return { summary: summaries.get(lastKey), pending: true }
   if (!found.analysis.ok) return { trouble: found.analysis.reason }
-  const summary = summarise(build, found.analysis.value)
-  if (found.pending) return { summary: summaries.get(lastKey) ?? summary, pending: true }
+  const summary = summarise(build, found.analysis.value, alone?.analysis.ok ? alone.analysis.value.cans : [])
+  if (found.pending || !alone) return { summary: summaries.get(lastKey) ?? summary, pending: true }
   summaries.set(key, summary)
   summaries.set(lastKey, summary)
   for (const old of [...summaries.keys()].slice(0, Math.max(0, summaries.size - 2 * MOST_KEPT))) summaries.delete(old)

@@ -25,7 +25,10 @@ test('what a log said is told from what was known before and after', () => {
   ]
   // the product of two normals (Gelman et al., Bayesian Data Analysis, 2.5)
   const precision = 1 / before.sigma ** 2 + 1 / said.variance
-  const after = { mu: (before.mu / before.sigma ** 2 + said.mean / said.variance) / precision, sigma: precision ** -0.5 }
+  const after = {
+    mu: (before.mu / before.sigma ** 2 + said.mean / said.variance) / precision,
+    sigma: precision ** -0.5,
+  }
   expect(evidenceOf(before, after)!.mean).toBeCloseTo(said.mean, 12)
   expect(evidenceOf(before, after)!.variance).toBeCloseTo(said.variance, 12)
   expect(evidenceOf(before, before)).toBeUndefined()

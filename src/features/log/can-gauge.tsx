@@ -136,13 +136,16 @@ export function CanGauge({ can }: { can: CanForecast }) {
           <dt className="text-soft">Learned</dt>
           <dd>
             {can.multiplier.entries === 0 ? (
-              can.carried ? (
-                <>
-                  nothing with this plan yet; <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil
-                  of the model, carried over from the plan that was logged
-                </>
-              ) : (
+              can.startsFrom === 'estimates' ? (
                 'nothing yet; estimates only'
+              ) : (
+                <>
+                  nothing {can.startsFrom === 'kind' ? 'from its own log' : 'with this plan'} yet;{' '}
+                  <Figure of={{ kind: 'multiplier', id: can.part }} digits={2} /> × the oil of the model,{' '}
+                  {can.startsFrom === 'kind'
+                    ? 'as other cars of its kind have it'
+                    : 'carried over from the plan that was logged'}
+                </>
               )
             ) : (
               <>

@@ -16,6 +16,7 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
   loading: () => <div className="h-52 text-soft">Drawing…</div>,
 })
 
+const KindPriorNote = dynamic(() => import('./kind-prior-note').then((m) => m.KindPriorNote), { ssr: false })
 const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
 const Season = dynamic(() => import('./season'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDayPanel), { ssr: false })
@@ -49,6 +50,7 @@ function OfCans() {
             {cans.map((c) => (
               <CanGauge key={c.part} can={c} />
             ))}
+            {cans.length > 0 && <KindPriorNote />}
           </div>
         </div>
         {track && <TrackDay />}

@@ -52,6 +52,7 @@ import {
   STAGE_FIELDS,
 } from './fields'
 import { fitSchema } from './fit-schema'
+import { kindPriorSchema } from './kind-prior-schema'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
 import { byKey, choice, id, name, numbers, reference, required, shape, text } from './shapes'
 
@@ -365,10 +366,12 @@ export const buildSchema = shape({
     .max(MAX_LEARNED, 'has too many')
     .optional()
     .default(undefined),
+  kindPrior: kindPriorSchema.optional().default(undefined),
   bay: baySchema.optional().default(undefined),
   fit: fitSchema.optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),
 })
 export type { Bay } from './bay-schema'
 export type { FitNotes } from './fit-schema'
+export type { KindPrior } from './kind-prior-schema'
 export type Build = InferType<typeof buildSchema>

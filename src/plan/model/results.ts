@@ -1,7 +1,7 @@
 /** What is worked out of a build, before it is judged. SI throughout; screens and reports format it. */
 import type { OperatingState, StateId } from '@/core/engine/states'
 import type { CanResult, Oil } from '@/core/separation/carriage'
-import type { Multiplier } from '@/core/service/prior'
+import type { Multiplier, Prior } from '@/core/service/prior'
 import type { Range } from '@/core/service/fill'
 import type { Part } from '../document/schema'
 import type { EngineModel } from './engine'
@@ -101,8 +101,10 @@ export type CanForecast = {
   readonly trackMultiplier: Multiplier | undefined
   /** oil over the model's on the duty as it is, likely */
   readonly oilTimes: number
-  /** what was learned with another plan of this engine stands in until this one's log speaks */
-  readonly carried: boolean
+  /** what it is known by before its own log speaks: estimates, other cars of its kind, or another plan of this engine */
+  readonly startsFrom: 'estimates' | 'kind' | 'other plan'
+  /** the multipliers then, before all that its log tells */
+  readonly before: Prior
   /** something has changed, by odds: whether it makes more, and the emptying that showed it first */
   readonly changed: CanChange | undefined
   /** emptyings that stray so far from the rest that they count for little, and in how many intervals one does so */

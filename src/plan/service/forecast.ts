@@ -1,7 +1,7 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
 import { gathered, untilFull } from '@/core/service/fill'
 import { learn, type Learned } from '@/core/service/learn'
-import { BLANK, DUTIES_ALIKE, PRIOR_SIGMA, TRACK_SIGMA, type Multiplier, type Prior } from '@/core/service/prior'
+import { BLANK, DUTIES_ALIKE, type Multiplier, type Prior } from '@/core/service/prior'
 import { roadHours } from '@/core/service/rates'
 import { weakMemo } from '@/core/weak-memo'
 import { toSi } from '@/core/units/units'
@@ -17,6 +17,7 @@ import { planOf, readCanLog, type CanLog } from './can-log'
 import { canRates, predictedFor, type RatesByWeather } from './can-rates'
 import { dayNumber, dayOf } from './days'
 import { fillingFrom } from './filling'
+import { priorOfCan } from './kind-prior'
 
 /** What an engine's oil and water have been found to be with another of its plans: most of that is the engine's, some the plan's. */
 /** spread that changing the plan adds to what was learned (estimate) */
@@ -87,10 +88,17 @@ export const FIRST_LOOK = 300_000
  * What is known before the log speaks: on track more may be off than on the road. What a filling holds of both, not told apart, has a spread
  * between theirs.
  */
-function priorOf(build: Build, { oil, track = 0 }: DutyRates): Prior {
+function mixedPrior(build: Build, prior: Prior, { oil, track = 0 }: DutyRates): Prior {
   const share = roadHours(build.duty.hours) === 0 ? 1 : oil > 0 ? track / oil : 0
-  const [road, hard] = [(1 - share) * PRIOR_SIGMA, share * TRACK_SIGMA]
-  return { ...BLANK, oil: { mu: 0, sigma: Math.sqrt(road * road + hard * hard + 2 * DUTIES_ALIKE * road * hard) } }
+  const onTrack = prior.track ?? prior.oil
+  const [road, hard] = [(1 - share) * prior.oil.sigma, share * onTrack.sigma]
+  return {
+    ...prior,
+    oil: {
+      mu: (1 - share) * prior.oil.mu + share * onTrack.mu,
+      sigma: Math.sqrt(road * road + hard * hard + 2 * DUTIES_ALIKE * road * hard),
+    },
+  }
 }
 
 /** What a can is known by: its log, its rates, and what was known before. */
@@ -99,6 +107,9 @@ type CanKnowledge = {
   readonly rates: RatesByWeather
   readonly log: CanLog
   readonly prior: Prior
+  /** what was known before all that its log tells */
+  readonly before: Prior
+  readonly startsFrom: CanForecast['startsFrom']
   /** whether the prior is more than estimates */
   readonly hasLearned: boolean
 }
@@ -108,13 +119,15 @@ function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): Can
   const rates = canRates(build, figures, can.id)
   const log = readCanLog(build, { plan: activeVariant(build).id, can: can.id, bowlM3 }, rates)
   const tellsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
-  const blank = tellsTrack ? BLANK : priorOf(build, rates.inMonth(0).all)
-  const before = learned ?? blank
-  if (log.earlier.length === 0) return { bowlM3, rates, log, prior: before, hasLearned: learned !== undefined }
+  const expected = priorOfCan(build, activeVariant(build), can.id)
+  const before = learned ?? (tellsTrack ? expected : mixedPrior(build, expected, rates.inMonth(0).all))
+  const startsFrom = learned ? 'other plan' : expected === BLANK ? 'estimates' : 'kind'
+  const known = { bowlM3, rates, log, before, startsFrom } as const
+  if (log.earlier.length === 0) return { ...known, prior: before, hasLearned: startsFrom !== 'estimates' }
   // work on the engine: what was learned before it still says something
   const { oil, water, track } = learn(log.earlier.slice(-MOST_LEARNED), before)
   const prior = { oil: wider(oil), water: wider(water), ...(track ? { track: wider(track) } : {}) }
-  return { bowlM3, rates, log, prior, hasLearned: true }
+  return { ...known, prior, hasLearned: true }
 }
 
 const learnedFrom = ({ log, prior, hasLearned }: CanKnowledge, evaluator: Evaluator): Learned =>
@@ -134,7 +147,7 @@ export function foreseenOf(
 }
 
 function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
-  const { build, today, evaluator, learned } = asOf
+  const { build, today, evaluator } = asOf
   const knowledge = knowledgeOf(asOf, can)
   const { bowlM3, rates, log } = knowledge
   const known = learnedFrom(knowledge, evaluator)
@@ -183,7 +196,8 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
     waterMultiplier: known.water,
     trackMultiplier: known.track,
     oilTimes: timesOn(ahead.all, known),
-    carried: learned !== undefined,
+    startsFrom: knowledge.startsFrom,
+    before: knowledge.before,
     ...strangenessOf(known, log),
     emptyAt: log.emptyAt,
     look: log.look,
@@ -262,5 +276,5 @@ function timesOn({ oil, track = 0 }: DutyRates, { oil: road, track: hard }: Pick
 /** What the cans have taught of the engine's oil, as a factor: the one that knows most speaks for what passes them too. */
 export function learnedOil(cans: readonly CanForecast[]): number {
   const best = cans.toSorted((a, b) => a.multiplier.sigma - b.multiplier.sigma)[0]
-  return best && (best.multiplier.entries > 0 || best.carried) ? best.oilTimes : 1
+  return best && (best.multiplier.entries > 0 || best.startsFrom !== 'estimates') ? best.oilTimes : 1
 }

@@ -9,6 +9,7 @@ import { activeVariant } from '../edit/edit'
 import { judgeState } from '../model/limits'
 import type { CanForecast, LookReason } from '../model/results'
 import { planName } from '../schools/schools'
+import { taughtBy, type Taught } from '../service/kind-prior'
 import type { Severity } from '../verdicts/verdict'
 
 export type CanSummary = {
@@ -38,12 +39,17 @@ export type BuildSummary = {
   readonly cans: readonly CanSummary[]
   /** lower is more urgent */
   readonly urgency: number
+  /** what its log says for other cars of its kind */
+  readonly taught: Taught
 }
 
 const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
 
-/** What the garage shows of a build: the worst verdict, cans and their days. */
-export function summarise(build: Build, a: Analysis): BuildSummary {
+/**
+ * What the garage shows of a build: the worst verdict, cans and their days.
+ * @param byItself the forecasts of the build `withoutOthers`
+ */
+export function summarise(build: Build, a: Analysis, byItself: readonly CanForecast[] = a.cans): BuildSummary {
   const toGo = (c: CanForecast) => c.checkBy - c.odometerNow
   const isLogged = (c: CanForecast) => c.emptyAt !== undefined
   const cans = a.cans
@@ -78,6 +84,7 @@ export function summarise(build: Build, a: Analysis): BuildSummary {
       logged: isLogged(c),
     })),
     // a look that is due comes before everything, then what is wrong, then what is due next
+    taught: taughtBy(build, byItself),
     urgency: (first && isLogged(first) && left <= 0 ? -1e6 : 0) - weight + Math.min(left, 2e7) / 1e5,
   }
 }

@@ -15,11 +15,25 @@ const POSTERIOR =
 
 const learned = ({ entries }: { readonly entries: number }): Origin => (entries > 0 ? 'learned' : 'estimated')
 
+const BEFORE: Readonly<Record<CanForecast['startsFrom'], string>> = {
+  estimates: 'an estimate',
+  kind: 'by other cars of its kind',
+  'other plan': 'by the plan that was on it before',
+}
+
 /** Prior, what each emptying found and what was foretold of it, and what came of it. */
 function posterior(c: CanForecast, draft: Draft): void {
   draft.given('O', 'Oil a distance, by the model', c.perMetre.oil, { dimension: 'perDistance', origin: 'computed' })
   draft.given('W', 'Water a distance, by the model', c.perMetre.water, { dimension: 'perDistance', origin: 'computed' })
-  draft.constant('M₀', 'Multiplier before any emptying, median', 1)
+  draft.given(
+    'M₀',
+    `Multiplier before any emptying, median (${BEFORE[c.startsFrom]})`,
+    multiplierAt(c.before.oil, 0.5),
+    {
+      dimension: 'number',
+      origin: c.startsFrom === 'estimates' ? 'estimated' : 'learned',
+    },
+  )
   c.history.slice(-MOST_TOLD).forEach((h, i) => {
     const mark = sub(i + 1)
     const sum = (v: { readonly oil: number; readonly water: number }) => v.oil + v.water
