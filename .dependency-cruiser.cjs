@@ -21,6 +21,7 @@ const FLOORS = [
   'model', // what the core is given and gives back
   'bay',
   'service', // forecast and learning
+  'recordings', // files of loggers
   'verdicts',
   'analyse.ts',
   'analyse-over-cycle.ts',
