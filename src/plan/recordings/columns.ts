@@ -21,8 +21,8 @@ const plain = (name: string) =>
     .replaceAll(/[^a-z\d]+/g, ' ')
     .trim()
 
-const PRESSURE = new Set<ColumnRole>(['crankcase', 'manifold'])
-export const isPressure = (role: ColumnRole): boolean => PRESSURE.has(role)
+/** Whether a column of this role holds a pressure. */
+export const isPressure = (role: ColumnRole): boolean => ROLES[role].quantity === 'pressure'
 
 /** By its head; undefined where that says nothing. */
 function byName(name: string): [ColumnRole, RoleFacts] | undefined {
@@ -78,7 +78,7 @@ function byFigures(values: readonly number[]): readonly [ColumnRole, string] | u
 }
 
 /** What each column of a file most likely is; every part is given to one column at most, the first that names it. */
-export function guessColumns(samples: readonly ColumnSample[]): readonly ColumnMeaning[] {
+export function guessRoles(samples: readonly ColumnSample[]): readonly ColumnMeaning[] {
   const taken = new Set<ColumnRole>()
   const named = samples.map((s) => {
     const found = byName(s.name)

@@ -1,10 +1,10 @@
 /** Files as loggers write them: separators, decimal commas, preambles, units, times, several rates, gaps, and what is broken in them. */
 import { uniforms } from '@/core/random'
-import { makeRecordingReader, previewRecording, readRecording, type Recorded } from './read-recording'
+import { makeRecordingReader, previewRecording, readLoggerFile, type Recorded } from './read-recording'
 import { toSiOf } from './si'
 
 const read = (text: string): Recorded => {
-  const found = readRecording(text)
+  const found = readLoggerFile(text)
   if (!found.ok) throw new Error(found.reason)
   return found.value
 }
@@ -112,14 +112,14 @@ test('in pieces of any length as in one', () => {
   for (const length of [1, 7, 64, 1000]) {
     const reader = makeRecordingReader(preview.value.format, preview.value.columns)
     for (let at = 0; at < text.length; at += length) reader.push(text.slice(at, at + length))
-    const read_ = reader.end()
-    expect(read_.ok && read_.value).toEqual(whole)
+    const inPieces = reader.end()
+    expect(inPieces.ok && inPieces.value).toEqual(whole)
   }
 })
 
 test('what is no recording is refused in words', () => {
   for (const text of ['', 'hello', '{"a":1}', 'a,b,c\nx,y,z\n', '\u0000\u0001\u0002', 'Time,RPM\n0,800'])
-    expect(readRecording(text)).toMatchObject({ ok: false, reason: expect.stringMatching(/\.$/) as string })
+    expect(readLoggerFile(text)).toMatchObject({ ok: false, reason: expect.stringMatching(/\.$/) as string })
 })
 
 test('a thousand spoilt files: no crash, no hang, no figure from nowhere', () => {
@@ -150,7 +150,7 @@ test('a thousand spoilt files: no crash, no hang, no figure from nowhere', () =>
     let text = sound
     for (let k = 0; k < 1 + (n % 3); k++) text = spoils[Math.floor(uniform() * spoils.length)]!(text)
     const start = performance.now()
-    const found = readRecording(text)
+    const found = readLoggerFile(text)
     slowest = Math.max(slowest, performance.now() - start)
     if (!found.ok) {
       expect(found.reason.length).toBeGreaterThan(10)

@@ -1,7 +1,7 @@
 /** A logger's file, read piece by piece: rows in time, a column a channel, and everything that was not read, counted. */
 import Papa from 'papaparse'
 import { fail, ok, type Result } from '@/core/result'
-import { guessColumns, type ColumnMeaning } from './columns'
+import { guessRoles, type ColumnMeaning } from './columns'
 import { cellsOf, tableFormat, type TableFormat } from './table-format'
 import { isPlainTime, makeTimeReader, startOf, timeUnitOf, type TimeReader } from './time-column'
 
@@ -65,7 +65,7 @@ export function previewRecording(beginning: string): Result<Preview> {
     unit: units[k]!,
     values: rows.map((r) => figureOf(r[k]!, decimalComma)),
   }))
-  const columns = guessColumns(samples).map((c, k): ColumnMeaning => {
+  const columns = guessRoles(samples).map((c, k): ColumnMeaning => {
     const cell = rows[0]?.[k] ?? ''
     if (c.role !== 'time' || c.unit !== '' || !isPlainTime(cell)) return c
     const unit = timeUnitOf(samples[k]!.values)
@@ -229,7 +229,7 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
 }
 
 /** A whole text at once. */
-export function readRecording(text: string): Result<Recorded> {
+export function readLoggerFile(text: string): Result<Recorded> {
   const preview = previewRecording(text.slice(0, 65_536))
   if (!preview.ok) return preview
   const reader = makeRecordingReader(preview.value.format, preview.value.columns)

@@ -1,0 +1,63 @@
+/** ./ivent recording BUILD.json FILE: what a logger's file says of a build, as JSON. */
+import { createReadStream, readFileSync } from 'node:fs'
+import { finish } from '@/core/job'
+import { validateBuild } from '@/plan/document/validate'
+import { engineModel } from '@/plan/model/engine'
+import { driveOf } from '@/plan/recordings/drive'
+import { makeRecordingReader, previewRecording, type RecordingReader } from '@/plan/recordings/read-recording'
+import { reportRecording } from '@/plan/studies/recording-report'
+
+const [, , buildFile, file] = process.argv
+
+function stop(words: string): never {
+  console.error(words)
+  process.exit(1)
+}
+
+/** Piece by piece: a file may be larger than a string can be. */
+async function readFile(path: string) {
+  let reader: RecordingReader | undefined
+  let beginning = ''
+  for await (const piece of createReadStream(path, { encoding: 'utf8', highWaterMark: 1_000_000 })) {
+    beginning = reader ? '' : beginning + String(piece)
+    if (reader) reader.push(String(piece))
+    else {
+      const preview = previewRecording(beginning.slice(0, 65_536))
+      if (!preview.ok) stop(`${path}: ${preview.reason}`)
+      reader = makeRecordingReader(preview.value.format, preview.value.columns)
+      reader.push(beginning)
+    }
+  }
+  const read = reader?.end()
+  if (!read) stop(`${path} is empty.`)
+  return read.ok ? read.value : stop(`${path}: ${read.reason}`)
+}
+
+async function report(): Promise<void> {
+  if (buildFile === undefined || file === undefined) stop('Use ./ivent recording BUILD.json FILE')
+  const read = validateBuild(JSON.parse(readFileSync(buildFile, 'utf8')))
+  if (!read.ok) stop(`${buildFile} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
+  const recorded = await readFile(file)
+  const { facts, amb } = engineModel(read.build)
+  const drive = driveOf(recorded, facts, amb)
+  const { seconds, channels, bad, empty, joined, cutOff, gaps, step, startedAt } = recorded
+  const about = {
+    rows: seconds.length,
+    seconds: seconds.at(-1),
+    step,
+    startedAt,
+    bad,
+    empty,
+    joined,
+    cutOff,
+    gaps,
+    columns: channels.map(({ name, unit, role, gauge, reason }) => ({ name, unit, role, gauge, reason })),
+  }
+  if (!drive.ok) {
+    console.log(JSON.stringify({ file: about, problem: drive.reason }, undefined, 2))
+    process.exit(1)
+  }
+  console.log(JSON.stringify({ file: about, ...finish(reportRecording(read.build, drive.value)) }, undefined, 2))
+}
+
+void report()

@@ -1,0 +1,112 @@
+/** A recording laid beside what its plan foretells: state by state, and where it leaves the band. */
+import { STATE_IDS, type StateId } from '@/core/engine/states'
+import { scaled, type Job } from '@/core/job'
+import { quantile } from '@/core/random'
+import { spellsOf } from '@/core/recording/driving-state'
+import type { Range } from '@/core/range'
+import type { Build } from '../document/schema'
+import type { Drive } from '../recordings/drive'
+import { driveBand, type DriveBand } from './drive-map'
+import { fitRecording, foretoldOf, type RecordingFit } from './recording-fit'
+
+/** What is foretold of each sample, and its band, Pa gauge. */
+export type Foretold = { readonly middle: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
+
+/** A state as it was driven, and its crankcase, Pa gauge: 10, 50 and 90 % of what was read, likely what was foretold. */
+export type DrivenState = {
+  readonly id: StateId
+  readonly seconds: number
+  readonly rpm: number
+  readonly manifoldPa: number
+  readonly measured: Range
+  readonly foretold: Range
+}
+/** A stretch outside the band: when, in which state, by how much at the worst, Pa (above is positive). */
+export type OutOfBand = {
+  readonly from: number
+  readonly to: number
+  readonly state: StateId | undefined
+  readonly worst: { readonly at: number; readonly measured: number; readonly foretold: number; readonly beyond: number }
+}
+export type RecordingReport = {
+  readonly states: readonly DrivenState[]
+  /** worst first */
+  readonly places: readonly OutOfBand[]
+  readonly fit: RecordingFit | undefined
+}
+
+/** Stretches shorter than this are noise, and those nearer to each other than this are one, s. */
+const [LEAST_S, JOINED_S] = [0.5, 2]
+const MOST_PLACES = 40
+
+/** What a band makes of a drive. */
+export function foretoldBand({ middle, low, high }: DriveBand, drive: Drive): Foretold {
+  const mid = foretoldOf(middle, drive, 0)
+  const off = (surface: typeof low) => foretoldOf(surface, drive, 0).map((d, k) => mid[k]! + d)
+  return { middle: mid, low: off(low), high: off(high) }
+}
+
+function drivenStates(drive: Drive, foretold: Foretold): readonly DrivenState[] {
+  const { seconds, rpm, manifoldPa, crankcase, states } = drive
+  return STATE_IDS.flatMap((id, s): DrivenState[] => {
+    const at = [...states.keys()].filter((k) => states[k] === s)
+    const held = at.reduce((sum, k) => sum + Math.min(2, (seconds[k + 1] ?? seconds[k]!) - seconds[k]!), 0)
+    const of = (x: ArrayLike<number>) =>
+      at
+        .map((k) => x[k]!)
+        .filter(Number.isFinite)
+        .toSorted((a, b) => a - b)
+    const [read, mid, low, high] = [of(crankcase), of(foretold.middle), of(foretold.low), of(foretold.high)]
+    if (read.length === 0 || mid.length === 0) return []
+    const range = (low_: number, mid_: number, high_: number): Range => ({ low: low_, mid: mid_, high: high_ })
+    return [
+      {
+        id,
+        seconds: held,
+        rpm: quantile(of(rpm), 0.5),
+        manifoldPa: quantile(of(manifoldPa), 0.5),
+        measured: range(quantile(read, 0.1), quantile(read, 0.5), quantile(read, 0.9)),
+        foretold: range(quantile(low, 0.5), quantile(mid, 0.5), quantile(high, 0.5)),
+      },
+    ]
+  })
+}
+
+/** How far a reading is beyond its band, Pa; 0 inside it or where either is not known. */
+const beyond = (p: number, low: number, high: number): number => (p > high ? p - high : p < low ? p - low : 0)
+
+/** Stretches in which a drive leaves its band, worst first. @param noisePa what a sample strays by on its own */
+export function outOfBand(drive: Drive, { middle, low, high }: Foretold, noisePa: number): readonly OutOfBand[] {
+  const { seconds, crankcase, states } = drive
+  const off = Float64Array.from(crankcase, (p, k) => beyond(p, low[k]! - 2 * noisePa, high[k]! + 2 * noisePa))
+  const outside = Int8Array.from(off, (x) => (Math.abs(x) > 0 ? 1 : 0))
+  const stretches = spellsOf(outside).filter((s) => s.state === 1)
+  const joined: { from: number; end: number }[] = []
+  for (const { from, end } of stretches) {
+    const last = joined.at(-1)
+    if (last && seconds[from]! - seconds[last.end - 1]! < JOINED_S) last.end = end
+    else joined.push({ from, end })
+  }
+  return joined
+    .filter(({ from, end }) => seconds[end - 1]! - seconds[from]! >= LEAST_S)
+    .map(({ from, end }): OutOfBand => {
+      let at = from
+      for (let k = from; k < end; k++) if (Math.abs(off[k]!) > Math.abs(off[at]!)) at = k
+      return {
+        from: seconds[from]!,
+        to: seconds[end - 1]!,
+        state: STATE_IDS[states[at]!],
+        worst: { at: seconds[at]!, measured: crankcase[at]!, foretold: middle[at]!, beyond: off[at]! },
+      }
+    })
+    .toSorted((a, b) => Math.abs(b.worst.beyond) - Math.abs(a.worst.beyond))
+    .slice(0, MOST_PLACES)
+}
+
+/** All that a recording says of a build's active plan. */
+export function* reportRecording(build: Build, drive: Drive): Job<RecordingReport> {
+  const band = yield* scaled(driveBand(build), 0, 0.3)
+  const foretold = foretoldBand(band, drive)
+  const fit = yield* scaled(fitRecording(build, drive), 0.3, 0.7)
+  return { states: drivenStates(drive, foretold), places: outOfBand(drive, foretold, fit?.scatter ?? 0), fit }
+}
