@@ -1,4 +1,6 @@
 /** The log at the car and at the desk: a track day, what is doubted, a table of years read in, the can cut open. */
+import { execFileSync } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
 import { expect, test } from './server'
 
 const PHONE = { width: 390, height: 844 }
@@ -164,4 +166,57 @@ test('a new car starts from what others of its kind taught; left out and taken a
   await kind.getByRole('button', { name: 'Go by them' }).click()
   await expect(toFull).toHaveText(withOthers!)
   for (const made of [...taught, next]) await page.request.delete(at(`/${made}`))
+})
+
+test('a logger’s file is laid over what the plan foretells: columns, zoom, a place, accepted and taken out', async ({
+  browser,
+  ivent,
+}, info) => {
+  test.slow()
+  const { id } = (await ivent.builds()).find((b) => b.name === 'Heron')!
+  const build = info.outputPath('heron.json')
+  const file = info.outputPath('street.csv')
+  const { document } = (await (await fetch(`${ivent.url}/api/builds/${id}`)).json()) as { document: object }
+  writeFileSync(build, JSON.stringify(document))
+  const options = ['--drive', 'street', '--seed', '5', '--seconds', '200', '--style', '1', '--fault', 'rings-worn@110']
+  execFileSync('./ivent', ['logger', build, ...options, '--csv', file])
+  // as on a second visit: what keeps pages stands between the page and its worker
+  const context = await browser.newContext({ serviceWorkers: 'allow' })
+  const page = await context.newPage()
+  await page.goto(`${ivent.url}/builds/${id}/log`)
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready
+  })
+  await page.reload()
+  await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true)
+  const panel = page.getByRole('region', { name: /^Recording/ })
+  await expect(async () => {
+    await page.getByRole('region', { name: 'Inside the' }).or(page.locator('main')).first().hover()
+    await page.mouse.wheel(0, 2000)
+    await expect(panel).toBeVisible({ timeout: 500 })
+  }).toPass()
+  const choose = panel.locator('input[type=file]')
+  await choose.setInputFiles({ name: 'none.csv', mimeType: 'text/csv', buffer: Buffer.from('hello') })
+  await expect(panel.getByRole('alert')).toContainText('Nothing was changed.')
+  await choose.setInputFiles(file)
+  const picture = panel.getByRole('application')
+  await expect(picture).toHaveAttribute('aria-label', 'Recording of 3:19, shown from 0:00 to 3:19', { timeout: 60_000 })
+  // what changed is told, and where it shows
+  await expect(panel.getByText(/something changed|no longer the same/)).toContainText('blow-by')
+  await panel.getByText('What its columns are').click()
+  await expect(panel.getByRole('combobox', { name: 'MAP is' })).toHaveText('Manifold pressure')
+  // zoomed by key and button, moved by key; a place in the list brings it into view
+  await picture.focus()
+  await page.keyboard.press('+')
+  await expect(picture).toHaveAttribute('aria-label', /shown from 0:49 to 2:29/)
+  await page.keyboard.press('ArrowRight')
+  await expect(picture).toHaveAttribute('aria-label', /shown from 1:02 to 2:42/)
+  await panel.getByRole('button', { name: 'All of it' }).click()
+  await panel.getByRole('listitem').first().getByRole('button').click()
+  await expect(picture).not.toHaveAttribute('aria-label', /shown from 0:00 to 3:19/)
+  await panel.getByRole('button', { name: 'Accept blow-by' }).click()
+  await expect(panel.getByText('The plan has changed since.')).toBeVisible()
+  await panel.getByRole('button', { name: 'Take them out again' }).click()
+  await expect(panel.getByRole('button', { name: 'Take them out again' })).toHaveCount(0)
+  await context.close()
 })

@@ -17,6 +17,9 @@ const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
 })
 
 const KindPriorNote = dynamic(() => import('./kind-prior-note').then((m) => m.KindPriorNote), { ssr: false })
+const RecordingPanel = dynamic(() => import('../recording/recording-panel').then((m) => m.RecordingPanel), {
+  ssr: false,
+})
 const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
 const Season = dynamic(() => import('./season'), { ssr: false })
 const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDayPanel), { ssr: false })
@@ -25,6 +28,11 @@ export function LogStation() {
   return (
     <OfTheCar about="The log, the forecast and the reminder are of the plan on the car.">
       <OfCans />
+      <div className="px-4 pb-4">
+        <Later>
+          <RecordingPanel />
+        </Later>
+      </div>
     </OfTheCar>
   )
 }

@@ -105,4 +105,17 @@ self.addEventListener('message', (event) => {
   if (request?.type === 'keep')
     event.waitUntil(keep(request as KeepRequest).then((reply) => event.ports[0]?.postMessage(reply)))
 })
+/**
+ * The script of a worker, with what stands behind `#` in its address: it is told there what to load, and a worker takes its address from the
+ * answer. One that was kept or fetched has lost that part; one made here has no address of its own, and the asker's counts.
+ */
+async function workerScript(request: Request): Promise<Response> {
+  const found = (await caches.match(request, { ignoreSearch: true })) ?? (await fetch(request))
+  return new Response(found.body, { status: found.status, headers: found.headers })
+}
+self.addEventListener('fetch', (event) => {
+  if (event.request.destination !== 'worker') return
+  event.stopImmediatePropagation()
+  event.respondWith(workerScript(event.request))
+})
 worker.addEventListeners()

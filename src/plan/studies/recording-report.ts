@@ -39,14 +39,15 @@ export type RecordingReport = {
 const [LEAST_S, JOINED_S] = [0.5, 2]
 const MOST_PLACES = 40
 
-/** What a band makes of a drive. */
+/** What a band makes of each sample of a drive. */
 export function foretoldBand({ middle, low, high }: DriveBand, drive: Drive): Foretold {
   const mid = foretoldOf(middle, drive, 0)
   const off = (surface: typeof low) => foretoldOf(surface, drive, 0).map((d, k) => mid[k]! + d)
   return { middle: mid, low: off(low), high: off(high) }
 }
 
-function drivenStates(drive: Drive, foretold: Foretold): readonly DrivenState[] {
+/** Each state that a drive was in. */
+export function drivenStates(drive: Drive, foretold: Foretold): readonly DrivenState[] {
   const { seconds, rpm, manifoldPa, crankcase, states } = drive
   return STATE_IDS.flatMap((id, s): DrivenState[] => {
     const at = [...states.keys()].filter((k) => states[k] === s)
@@ -108,5 +109,5 @@ export function* reportRecording(build: Build, drive: Drive): Job<RecordingRepor
   const band = yield* scaled(driveBand(build), 0, 0.3)
   const foretold = foretoldBand(band, drive)
   const fit = yield* scaled(fitRecording(build, drive), 0.3, 0.7)
-  return { states: drivenStates(drive, foretold), places: outOfBand(drive, foretold, fit?.scatter ?? 0), fit }
+  return { states: drivenStates(drive, foretold), places: outOfBand(drive, foretold, fit?.noise ?? 0), fit }
 }

@@ -20,6 +20,7 @@ import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
 import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
+import { studyRecording } from '../../recording/recording-job'
 
 /** What a search has laid out, as edits of the build that it was asked for; and what it found no way or place for, in words. */
 type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
@@ -65,6 +66,7 @@ const JOBS = {
   way: findLineWay,
   size: sizeCan,
   influences,
+  recording: studyRecording,
 }
 
 type WorkerJobs = typeof JOBS

@@ -1,0 +1,125 @@
+/** Runs in the worker: a logger's file read piece by piece, laid beside what the plan foretells, and made small enough to be drawn. */
+import { scaled, type Job } from '@/core/job'
+import { fail, ok, type Result } from '@/core/result'
+import type { Build } from '@/plan/document/schema'
+import { engineModel } from '@/plan/model/engine'
+import type { ColumnMeaning } from '@/plan/recordings/columns'
+import { driveOf, type Drive } from '@/plan/recordings/drive'
+import {
+  makeRecordingReader,
+  previewRecording,
+  type Preview,
+  type Recorded,
+  type RecordingReader,
+} from '@/plan/recordings/read-recording'
+import { driveBand } from '@/plan/studies/drive-map'
+import { fitRecording } from '@/plan/studies/recording-fit'
+import {
+  drivenStates,
+  foretoldBand,
+  outOfBand,
+  type Foretold,
+  type RecordingReport,
+} from '@/plan/studies/recording-report'
+
+/** Of workers alone, which the page's own types do not know. */
+declare class FileReaderSync {
+  readAsArrayBuffer(blob: Blob): ArrayBuffer
+}
+
+/** What is drawn: no more samples than can be told apart when drawn as wide as a screen ten times over; Pa gauge, Pa absolute. */
+export type DrawnRecording = Foretold & {
+  readonly seconds: Float64Array
+  readonly crankcase: Float32Array
+  readonly manifoldPa: Float32Array
+  readonly states: Int8Array
+}
+export type FileFacts = Omit<Recorded, 'seconds' | 'channels'> & {
+  readonly rows: number
+  readonly lasts: number
+  readonly preview: Preview
+  /** columns as they were read: by hand where they were put right */
+  readonly columns: readonly ColumnMeaning[]
+}
+export type StudiedRecording = {
+  readonly file: FileFacts
+  /** why it cannot be laid beside the plan, or what came of it */
+  readonly found: Result<{ readonly report: RecordingReport; readonly drawn: DrawnRecording }>
+}
+
+const [BEGINNING, PIECE] = [65_536, 4_000_000]
+/** Samples that are drawn at most. */
+const MOST_DRAWN = 60_000
+
+/** Of each stretch the samples with the lowest and the highest crankcase, so that no peak is lost. */
+function drawn(drive: Drive, foretold: Foretold): DrawnRecording {
+  const n = drive.seconds.length
+  const stride = Math.max(1, Math.ceil((2 * n) / MOST_DRAWN))
+  const kept: number[] = []
+  for (let from = 0; from < n; from += stride) {
+    const end = Math.min(n, from + stride)
+    let [low, high] = [from, from]
+    for (let k = from; k < end; k++) {
+      if (drive.crankcase[k]! < drive.crankcase[low]!) low = k
+      if (drive.crankcase[k]! > drive.crankcase[high]!) high = k
+    }
+    kept.push(...(low === high ? [low] : [Math.min(low, high), Math.max(low, high)]))
+  }
+  const at = <T extends Float64Array | Float32Array | Int8Array>(from: T): T =>
+    (from.constructor as unknown as { from: (x: ArrayLike<number>) => T }).from(kept.map((k) => from[k]!))
+  return {
+    seconds: at(drive.seconds),
+    crankcase: at(drive.crankcase),
+    manifoldPa: at(drive.manifoldPa),
+    states: at(drive.states),
+    middle: at(foretold.middle),
+    low: at(foretold.low),
+    high: at(foretold.high),
+  }
+}
+
+/** Reads a file; `columns` are those that were put right by hand. */
+function* readFile(file: Blob, columns: readonly ColumnMeaning[] | undefined): Job<Result<[Preview, Recorded]>> {
+  // in a worker a file is read at once, piece by piece
+  const reader = new FileReaderSync()
+  const decoder = new TextDecoder()
+  const beginning = new TextDecoder().decode(reader.readAsArrayBuffer(file.slice(0, BEGINNING)))
+  const preview = previewRecording(beginning)
+  if (!preview.ok) return preview
+  const rows: RecordingReader = makeRecordingReader(preview.value.format, columns ?? preview.value.columns)
+  for (let at = 0; at < file.size; at += PIECE) {
+    rows.push(decoder.decode(reader.readAsArrayBuffer(file.slice(at, at + PIECE)), { stream: true }))
+    yield Math.min(1, (at + PIECE) / file.size)
+  }
+  const read = rows.end()
+  return read.ok ? ok([preview.value, read.value]) : fail(read.reason)
+}
+
+/** All of it: read, foretold, fitted. */
+export function* studyRecording(
+  build: Build,
+  file: Blob,
+  columns?: readonly ColumnMeaning[],
+): Job<Result<StudiedRecording>> {
+  const read = yield* scaled(readFile(file, columns), 0, 0.35)
+  if (!read.ok) return read
+  const [preview, recorded] = read.value
+  const { seconds, channels, ...rest } = recorded
+  void channels
+  const facts: FileFacts = {
+    ...rest,
+    rows: seconds.length,
+    lasts: seconds.at(-1)!,
+    preview,
+    columns: columns ?? preview.columns,
+  }
+  const engine = engineModel(build)
+  const drive = driveOf(recorded, engine.facts, engine.amb)
+  if (!drive.ok) return ok({ file: facts, found: drive })
+  const band = yield* scaled(driveBand(build), 0.35, 0.25)
+  const foretold = foretoldBand(band, drive.value)
+  const fit = yield* scaled(fitRecording(build, drive.value), 0.6, 0.4)
+  const places = outOfBand(drive.value, foretold, fit?.noise ?? 0)
+  const report = { states: drivenStates(drive.value, foretold), places, fit }
+  return ok({ file: facts, found: ok({ report, drawn: drawn(drive.value, foretold) }) })
+}

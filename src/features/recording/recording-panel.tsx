@@ -1,0 +1,126 @@
+'use client'
+/** A logger's file opened at the Log: what it holds, what was read on what is foretold, and what it says. */
+import { useState } from 'react'
+import type { ColumnMeaning } from '@/plan/recordings/columns'
+import { FileButton } from '@/ui/file-button'
+import { useJob } from '../workspace/jobs/jobs'
+import { useWorkspace } from '../workspace/store'
+import { FileColumns } from './file-columns'
+import type { FileFacts } from './recording-job'
+import { RecordingPicture, timeText } from './recording-picture'
+import type { TimeWindow } from './view-of'
+import { WhatItSays } from './what-it-says'
+
+const count = (n: number, one: string, many = `${one}s`) =>
+  `${n.toLocaleString('en').replaceAll(',', ' ')} ${n === 1 ? one : many}`
+
+/** Everything of a file that was not read as it stands. */
+function Unread({ file }: { file: FileFacts }) {
+  const { bad, empty, joined, cutOff, gaps } = file
+  const said = [
+    ...(bad.count > 0
+      ? [
+          `${count(bad.count, 'row')} not read: ${bad.first.map((b) => `line ${b.line} ${b.says}`).join('; ')}${bad.count > bad.first.length ? ' and more' : ''}`,
+        ]
+      : []),
+    ...(empty > 0 ? [`${count(empty, 'cell')} without a figure`] : []),
+    ...(joined > 0 ? [`${count(joined, 'row')} of one time joined`] : []),
+    ...(gaps.length > 0 ? [`${count(gaps.length, 'gap')}, the first at ${timeText(gaps[0]!.from)}`] : []),
+    ...(cutOff ? ['the last line is cut off'] : []),
+  ]
+  if (said.length === 0) return null
+  return <p className="text-soft">{said.join('. ')}.</p>
+}
+
+export function RecordingPanel() {
+  const build = useWorkspace((s) => s.build)
+  const [file, setFile] = useState<File | undefined>(undefined)
+  const [place, setPlace] = useState<TimeWindow | undefined>(undefined)
+  const { value, of, progress, failed, start, stop } = useJob('recording')
+  const study = (next: File, columns?: readonly ColumnMeaning[]) => {
+    setPlace(undefined)
+    start(build, next, columns)
+  }
+  const read = value?.ok ? value.value : undefined
+  // of another plan by now: it is laid beside this one at a press
+  const stale = read !== undefined && of !== undefined && of[0] !== build
+  return (
+    <section aria-labelledby="recording" className="space-y-3">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
+        <h2 id="recording" className="head">
+          {file ? `Recording ${file.name}` : 'Recordings'}
+        </h2>
+        <span className="flex flex-wrap gap-x-4">
+          {read && (
+            <span className="text-soft">
+              {count(read.file.rows, 'row')}, {timeText(read.file.lasts)}
+            </span>
+          )}
+          <FileButton
+            accept=".csv,.tsv,.txt,.log,text/csv,text/tab-separated-values,text/plain"
+            onFile={(next) => {
+              setFile(next)
+              study(next)
+            }}
+          >
+            {file ? 'Open another file' : 'Open a logger’s file'}
+          </FileButton>
+        </span>
+      </div>
+      {!file && (
+        <p className="text-soft">
+          CSV or TSV of any logger with the crankcase’s pressure, the manifold’s and the engine’s speed: it is laid over
+          what this plan foretells, and says what it knows better. The file itself stays where it is; what you accept
+          stands in the plan.
+        </p>
+      )}
+      {progress !== undefined && (
+        <p className="flex items-center gap-3">
+          <progress value={progress} max={1} aria-label="Reading and fitting" />
+          {progress < 0.35 ? 'Reading' : progress < 0.6 ? 'Foretelling' : 'Fitting'}, {Math.round(100 * progress)} %
+          <button type="button" className="link-button" onClick={stop}>
+            Stop
+          </button>
+        </p>
+      )}
+      {failed !== undefined && (
+        <p role="alert" className="font-bold text-stop">
+          It could not be worked out: {failed}
+        </p>
+      )}
+      {value && !value.ok && (
+        <p role="alert" className="font-bold text-stop">
+          {file?.name}: {value.reason} Nothing was changed.
+        </p>
+      )}
+      {read && file && (
+        <>
+          <Unread file={read.file} />
+          {!read.found.ok && (
+            <p role="alert" className="border-l-4 border-fix pl-2">
+              {read.found.reason}
+            </p>
+          )}
+          <details open={!read.found.ok}>
+            <summary className="cursor-pointer">What its columns are</summary>
+            <FileColumns file={read.file} onColumns={(columns) => study(file, columns)} />
+          </details>
+          {stale && (
+            <p>
+              The plan has changed since.{' '}
+              <button type="button" className="link-button" onClick={() => study(file, read.file.columns)}>
+                Lay it over the plan as it is now
+              </button>
+            </p>
+          )}
+          {read.found.ok && (
+            <>
+              <RecordingPicture key={file.name + read.file.rows} drawn={read.found.value.drawn} place={place} />
+              <WhatItSays report={read.found.value.report} onPlace={setPlace} />
+            </>
+          )}
+        </>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,245 @@
+'use client'
+/** What a recording says of the plan: figures with their intervals to be accepted, since when something changed, and how the car is driven. */
+import { formatNumber, quantityText } from '@/core/units/format'
+import { fromSi } from '@/core/units/units'
+import type { Build } from '@/plan/document/schema'
+import { STATE_NAMES } from '@/plan/document/words'
+import { setField } from '@/plan/edit/edit-builders'
+import { dropLearned } from '@/plan/model/learned'
+import type { FittedFigure, RecordingFit } from '@/plan/studies/recording-fit'
+import type { DrivenState, RecordingReport } from '@/plan/studies/recording-report'
+import { WideRegion } from '@/ui/wide-region'
+import { useUnits, useWorkspace } from '../workspace/store'
+import { timeText } from './recording-picture'
+import type { TimeWindow } from './view-of'
+
+function useFigureText() {
+  const units = useUnits()
+  return (f: FittedFigure, x: number) =>
+    f.id === 'offset' ? quantityText(x, 'pressure', units, 2) : formatNumber(x, 3)
+}
+
+/** Rounded so that a typed figure and a logged one read alike. */
+const round = (x: number, step: number) => Math.round(x / step) * step
+
+/** Speeds and manifolds of the states as they were driven, as overrides of the engine's. */
+const asDriven = (build: Build, states: readonly DrivenState[]) =>
+  states.map((s) =>
+    setField(['engine', 'overrides', s.id], {
+      ...build.engine.overrides[s.id],
+      rpm: round(s.rpm, 10),
+      manifoldKpa: round(fromSi('pressure', s.manifoldPa, 'kPa'), 0.1),
+    }),
+  )
+
+/** States in which a drive was long enough to tell its speed and manifold, s. */
+const LONG_ENOUGH_S = 5
+
+function Figures({ fit }: { fit: RecordingFit }) {
+  const act = useWorkspace((s) => s.act)
+  const build = useWorkspace((s) => s.build)
+  const text = useFigureText()
+  const back = dropLearned(build)
+  return (
+    <section aria-labelledby="says">
+      <h3 id="says" className="head border-b-[1.5px] border-ink pb-1">
+        What it says
+      </h3>
+      {!fit.explained && (
+        <p role="alert" className="border-l-4 border-fix pl-2">
+          No car like this one gives what was recorded: look for what is wrong before any of these figures is taken.
+        </p>
+      )}
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">Figure</th>
+            <th scope="col" className="num">
+              likely
+            </th>
+            <th scope="col" className="num">
+              four of five
+            </th>
+            <th scope="col" className="num">
+              before
+            </th>
+            <th scope="col">
+              <span className="sr-only">Take it</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {fit.figures.map((f) => (
+            <tr key={f.id}>
+              <th scope="row">
+                {f.name}
+                {f.id !== 'offset' && <span className="text-soft"> ×</span>}
+              </th>
+              <td className="num whitespace-nowrap font-bold">{text(f, f.now.mid)}</td>
+              <td className="num whitespace-nowrap">
+                {text(f, f.now.low)} to {text(f, f.now.high)}
+              </td>
+              <td className="num whitespace-nowrap text-soft">
+                {text(f, f.before.low)} to {text(f, f.before.high)}
+              </td>
+              <td>
+                {f.id === 'offset' ? (
+                  <span className="text-soft">the sensor’s own</span>
+                ) : !f.told ? (
+                  <span className="text-soft">it does not tell</span>
+                ) : (
+                  <button
+                    type="button"
+                    className="link-button"
+                    aria-label={`Accept ${f.name.toLowerCase()}`}
+                    onClick={() => act([() => f.adopt], `${f.name} as the recording has it`)}
+                  >
+                    Accept
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="text-soft">× is times what the plan takes; the offset is of the sensor.</p>
+      {back.length > 0 && (
+        <p className="mt-1">
+          Figures of the plan stand as readings or recordings had them.{' '}
+          <button
+            type="button"
+            className="link-button"
+            onClick={() => act([() => dropLearned(build)], 'Accepted figures taken out')}
+          >
+            Take them out again
+          </button>
+        </p>
+      )}
+    </section>
+  )
+}
+
+function Change({ fit }: { fit: RecordingFit }) {
+  const text = useFigureText()
+  const { change } = fit
+  if (!change) return <p className="mt-1 text-soft">Nothing changed on the way, as far as it tells.</p>
+  const [before, after] = [change.before, change.after].map((side) => side.find((f) => f.id === change.of)!)
+  return (
+    <p className="mt-1 border-l-4 border-fix pl-2">
+      {change.known
+        ? `Since ${timeText(change.at)} it is no longer the same`
+        : `Between ${timeText(change.from)} and ${timeText(change.to)} something changed`}
+      : {before!.name.toLowerCase()} went from {text(before!, before!.now.mid)} to {text(after!, after!.now.mid)}
+      {change.of !== 'offset' && ' times what is taken'}. The figures are of what followed.
+    </p>
+  )
+}
+
+export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPlace: (place: TimeWindow) => void }) {
+  const units = useUnits()
+  const act = useWorkspace((s) => s.act)
+  const build = useWorkspace((s) => s.build)
+  const expected = useWorkspace((s) => s.analysis.states)
+  const kpa = (pa: number) => quantityText(pa, 'pressure', units, 3)
+  const long = report.states.filter((s) => s.seconds >= LONG_ENOUGH_S)
+  return (
+    <div className="grid gap-x-8 gap-y-4 md:grid-cols-[minmax(0,8fr)_minmax(0,5fr)]">
+      <div>
+        {report.fit ? (
+          <>
+            <Figures fit={report.fit} />
+            <Change fit={report.fit} />
+          </>
+        ) : (
+          <p className="text-soft">The plan has no answer to hold it against. See the verdicts.</p>
+        )}
+      </div>
+      <section aria-labelledby="places">
+        <h3 id="places" className="head border-b-[1.5px] border-ink pb-1">
+          Where it leaves the band
+        </h3>
+        {report.places.length === 0 ? (
+          <p className="mt-1">Nowhere: all of it is as this plan foretells.</p>
+        ) : (
+          <ol className="mt-1 max-h-56 overflow-y-auto">
+            {report.places.map((p) => (
+              <li key={p.from}>
+                <button type="button" className="link-button" onClick={() => onPlace({ from: p.from, to: p.to })}>
+                  {timeText(p.from)} to {timeText(p.to)}
+                </button>{' '}
+                {p.state && STATE_NAMES[p.state].toLowerCase()}: {kpa(p.worst.measured)}, foretold{' '}
+                {kpa(p.worst.foretold)}
+              </li>
+            ))}
+          </ol>
+        )}
+      </section>
+      <section aria-labelledby="driven" className="md:col-span-2">
+        <h3 id="driven" className="head border-b-[1.5px] border-ink pb-1">
+          How it was driven
+        </h3>
+        <WideRegion label="How it was driven, state by state">
+          <table className="table">
+            <thead>
+              <tr>
+                <th scope="col">State</th>
+                <th scope="col" className="num">
+                  time
+                </th>
+                <th scope="col" className="num">
+                  rpm
+                </th>
+                <th scope="col" className="num">
+                  the plan’s
+                </th>
+                <th scope="col" className="num">
+                  manifold
+                </th>
+                <th scope="col" className="num">
+                  the plan’s
+                </th>
+                <th scope="col" className="num">
+                  crankcase
+                </th>
+                <th scope="col" className="num">
+                  foretold there
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {report.states.map((s) => {
+                const plan = expected.find((x) => x.id === s.id)?.operating
+                return (
+                  <tr key={s.id}>
+                    <th scope="row">{STATE_NAMES[s.id]}</th>
+                    <td className="num">{timeText(s.seconds)}</td>
+                    <td className="num">{formatNumber(s.rpm, 3)}</td>
+                    <td className="num text-soft">{plan ? formatNumber(plan.rpm, 3) : ''}</td>
+                    <td className="num">{kpa(s.manifoldPa)}</td>
+                    <td className="num text-soft">{plan ? kpa(plan.manifoldPa) : ''}</td>
+                    <td className="num font-bold">{kpa(s.measured.mid)}</td>
+                    <td className="num text-soft">
+                      {kpa(s.foretold.low)} to {kpa(s.foretold.high)}
+                    </td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+        </WideRegion>
+        {long.length > 0 && (
+          <p className="mt-1">
+            <button
+              type="button"
+              className="link-button"
+              onClick={() => act(asDriven(build, long), 'States as they were driven')}
+            >
+              Take speed and manifold of {long.length === 1 ? 'this state' : `${long.length} states`} as driven
+            </button>{' '}
+            <span className="text-soft">for states driven {LONG_ENOUGH_S} s and more.</span>
+          </p>
+        )}
+      </section>
+    </div>
+  )
+}
