@@ -16,6 +16,7 @@ import { ranges } from '@/plan/studies/ranges'
 import { hose, port } from '@/plan/catalogue/parts'
 import type { Build, Part } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
+import { makeRecordingReader, previewRecording } from '@/plan/recordings/read-recording'
 import { fullBay } from './full-bay'
 
 /** Median milliseconds of one call, over rounds that interleave the contestants. */
@@ -76,6 +77,25 @@ function longLog(base: Build): Build {
     ml: 20 + (i % 13),
   }))
   return { ...base, log: log as unknown as Build['log'] }
+}
+
+/** Seconds that a logger's file of a million rows and sixteen columns takes to be read, and the rows that came of it. */
+function readMillion(): { readonly seconds: number; readonly rows: number } {
+  const heads = ['Time', 'Crankcase', 'MAP', 'RPM', 'TPS', ...Array.from({ length: 11 }, (_, k) => `Channel ${k}`)]
+  const row = (n: number) =>
+    [(n / 100).toFixed(2), -0.2 - (n % 17) / 100, 35 + (n % 90), 800 + (n % 5000), n % 100].join(',') +
+    ',12.5,3.25,90,14.7,0,1,2.5,33,0.1,7,8'
+  const pieces = Array.from({ length: 50 }, (_, p) =>
+    Array.from({ length: 20_000 }, (_unused, k) => row(20_000 * p + k)).join('\n'),
+  )
+  const start = performance.now()
+  const preview = previewRecording(`${heads.join(',')}\n${pieces[0]!.slice(0, 60_000)}`)
+  if (!preview.ok) throw new Error(preview.reason)
+  const reader = makeRecordingReader(preview.value.format, preview.value.columns)
+  reader.push(`${heads.join(',')}\n`)
+  for (const piece of pieces) reader.push(`${piece}\n`)
+  const read = reader.end()
+  return { seconds: (performance.now() - start) / 1000, rows: read.ok ? read.value.seconds.length : 0 }
 }
 
 async function bench(): Promise<void> {
@@ -150,7 +170,10 @@ async function bench(): Promise<void> {
     console.log(
       `${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${l.ratio.toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`,
     )
+  const million = readMillion()
+  console.log(`${million.rows} rows of 16 columns read in ${million.seconds.toFixed(1)} s`)
   const checks: [string, boolean][] = [
+    ['a million rows of a recording read in 10 s', million.rows === 1_000_000 && million.seconds < 10],
     ['a way found under 2 s', long[0]!.first < 2000],
     ['best spots under 3 s', long[1]!.first < 3000],
     ['10 000 entries opened and learned from under 1 s', long[2]!.first < 1000],

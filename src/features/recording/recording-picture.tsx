@@ -13,7 +13,9 @@ import { useUnits } from '../workspace/store'
 import type { DrawnRecording } from './recording-job'
 import { extentsOf, moved, sampleAt, zoomed, type Extent, type TimeWindow } from './view-of'
 
-const [W, LEFT, RIBBON, TOP, HEIGHT, BELOW, LOW] = [920, 44, 22, 34, 190, 240, 70]
+/** As wide as its place, within these: letters keep their size. */
+const [NARROWEST, WIDEST] = [340, 960]
+const [LEFT, RIBBON, TOP, HEIGHT, BELOW, LOW] = [44, 22, 34, 190, 240, 70]
 const BOTTOM = BELOW + LOW
 const COLUMNS = 460
 /** Pressures below this stand near the atmosphere line, Pa, as on the ladder. */
@@ -61,6 +63,14 @@ export function RecordingPicture({ drawn, place }: Props) {
   const [shown, setShown] = useState<TimeWindow>(whole)
   const [hand, setHand] = useState<number | undefined>(undefined)
   const svg = useRef<SVGSVGElement>(null)
+  const [W, setWidth] = useState(WIDEST)
+  useEffect(() => {
+    const follow = new ResizeObserver(([entry]) =>
+      setWidth(Math.round(Math.max(NARROWEST, Math.min(WIDEST, entry!.contentRect.width)))),
+    )
+    follow.observe(svg.current!)
+    return () => follow.disconnect()
+  }, [])
   const held = useRef<{ readonly x: number; readonly window: TimeWindow } | undefined>(undefined)
   const [seen, setSeen] = useState(place)
   if (place !== seen) {
@@ -155,7 +165,7 @@ export function RecordingPicture({ drawn, place }: Props) {
         <span className="head">Crankcase, measured on what this plan foretells</span>
         <span className="flex items-center gap-1">
           <span className="text-xs tabular-nums text-soft" aria-live="off">
-            {said ?? `${unitLabel(units.pressure)}; drag to move, arrow keys and + − too`}
+            {said ?? `${unitLabel(units.pressure)}; drag or arrows move, + − and Ctrl+wheel zoom`}
           </span>
           {(
             [

@@ -1,6 +1,7 @@
 'use client'
 /** What a recording says of the plan: figures with their intervals to be accepted, since when something changed, and how the car is driven. */
 import { formatNumber, quantityText } from '@/core/units/format'
+import type { Range } from '@/core/range'
 import { fromSi } from '@/core/units/units'
 import type { Build } from '@/plan/document/schema'
 import { STATE_NAMES } from '@/plan/document/words'
@@ -15,8 +16,11 @@ import type { TimeWindow } from './view-of'
 
 function useFigureText() {
   const units = useUnits()
-  return (f: FittedFigure, x: number) =>
+  const text = (f: FittedFigure, x: number) =>
     f.id === 'offset' ? quantityText(x, 'pressure', units, 2) : formatNumber(x, 3)
+  // the unit once, behind both
+  const range = (f: FittedFigure, { low, high }: Range) => `${text(f, low).replace(/ \D+$/, '')} to ${text(f, high)}`
+  return { text, range }
 }
 
 /** Rounded so that a typed figure and a logged one read alike. */
@@ -38,7 +42,7 @@ const LONG_ENOUGH_S = 5
 function Figures({ fit }: { fit: RecordingFit }) {
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
-  const text = useFigureText()
+  const { text, range } = useFigureText()
   const back = dropLearned(build)
   return (
     <section aria-labelledby="says">
@@ -50,58 +54,54 @@ function Figures({ fit }: { fit: RecordingFit }) {
           No car like this one gives what was recorded: look for what is wrong before any of these figures is taken.
         </p>
       )}
-      <table className="table">
-        <thead>
-          <tr>
-            <th scope="col">Figure</th>
-            <th scope="col" className="num">
-              likely
-            </th>
-            <th scope="col" className="num">
-              four of five
-            </th>
-            <th scope="col" className="num">
-              before
-            </th>
-            <th scope="col">
-              <span className="sr-only">Take it</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {fit.figures.map((f) => (
-            <tr key={f.id}>
-              <th scope="row">
-                {f.name}
-                {f.id !== 'offset' && <span className="text-soft"> ×</span>}
+      <WideRegion label="Figures of the plan by the recording">
+        <table className="table">
+          <thead>
+            <tr>
+              <th scope="col">Figure</th>
+              <th scope="col" className="num">
+                likely
               </th>
-              <td className="num whitespace-nowrap font-bold">{text(f, f.now.mid)}</td>
-              <td className="num whitespace-nowrap">
-                {text(f, f.now.low)} to {text(f, f.now.high)}
-              </td>
-              <td className="num whitespace-nowrap text-soft">
-                {text(f, f.before.low)} to {text(f, f.before.high)}
-              </td>
-              <td>
-                {f.id === 'offset' ? (
-                  <span className="text-soft">the sensor’s own</span>
-                ) : !f.told ? (
-                  <span className="text-soft">it does not tell</span>
-                ) : (
-                  <button
-                    type="button"
-                    className="link-button"
-                    aria-label={`Accept ${f.name.toLowerCase()}`}
-                    onClick={() => act([() => f.adopt], `${f.name} as the recording has it`)}
-                  >
-                    Accept
-                  </button>
-                )}
-              </td>
+              <th scope="col" className="num">
+                four of five
+              </th>
+              <th scope="col" className="num">
+                before
+              </th>
+              <th scope="col">
+                <span className="sr-only">Take it</span>
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {fit.figures.map((f) => (
+              <tr key={f.id}>
+                <th scope="row">
+                  {f.name}
+                  {f.id !== 'offset' && <span className="text-soft"> ×</span>}
+                </th>
+                <td className="num whitespace-nowrap font-bold">{text(f, f.now.mid)}</td>
+                <td className="num whitespace-nowrap">{range(f, f.now)}</td>
+                <td className="num whitespace-nowrap text-soft">{range(f, f.before)}</td>
+                <td>
+                  {f.id === 'offset' ? null : !f.told ? (
+                    <span className="text-soft">it does not tell</span>
+                  ) : (
+                    <button
+                      type="button"
+                      className="link-button"
+                      aria-label={`Accept ${f.name.toLowerCase()}`}
+                      onClick={() => act([() => f.adopt], `${f.name} as the recording has it`)}
+                    >
+                      Accept
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </WideRegion>
       <p className="text-soft">× is times what the plan takes; the offset is of the sensor.</p>
       {back.length > 0 && (
         <p className="mt-1">
@@ -120,7 +120,7 @@ function Figures({ fit }: { fit: RecordingFit }) {
 }
 
 function Change({ fit }: { fit: RecordingFit }) {
-  const text = useFigureText()
+  const { text } = useFigureText()
   const { change } = fit
   if (!change) return <p className="mt-1 text-soft">Nothing changed on the way, as far as it tells.</p>
   const [before, after] = [change.before, change.after].map((side) => side.find((f) => f.id === change.of)!)
@@ -143,7 +143,7 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
   const kpa = (pa: number) => quantityText(pa, 'pressure', units, 3)
   const long = report.states.filter((s) => s.seconds >= LONG_ENOUGH_S)
   return (
-    <div className="grid gap-x-8 gap-y-4 md:grid-cols-[minmax(0,8fr)_minmax(0,5fr)]">
+    <div className="grid grid-cols-1 gap-x-8 gap-y-4 md:grid-cols-[minmax(0,8fr)_minmax(0,5fr)]">
       <div>
         {report.fit ? (
           <>
