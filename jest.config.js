@@ -6,7 +6,7 @@ module.exports = {
   testTimeout: 180_000,
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   transform: {
-    '(\\.(ts|tsx|mjs)|/@scure/.+\\.js)$': [
+    '(\\.(ts|tsx|mjs)|/(@scure|hyparquet|hyparquet-writer)/.+\\.js)$': [
       '@swc/jest',
       {
         jsc: {
@@ -18,7 +18,7 @@ module.exports = {
     ],
   },
   // what comes as modules alone
-  transformIgnorePatterns: ['/node_modules/(?!(d3-[a-z-]+|internmap|@scure)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(d3-[a-z-]+|internmap|@scure|hyparquet|hyparquet-writer)/)'],
   // a test runs in a context of its own, where each look at a global is slow: the sums take ten times as long without these
   // (not Set: a package declares one of its own)
   sandboxInjectedGlobals: ['Math', 'Number', 'Infinity', 'Object', 'Array', 'Map', 'Float64Array', 'String'],

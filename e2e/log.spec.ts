@@ -168,7 +168,7 @@ test('a new car starts from what others of its kind taught; left out and taken a
   for (const made of [...taught, next]) await page.request.delete(at(`/${made}`))
 })
 
-test('a logger’s file is laid over what the plan foretells: columns, zoom, a place, accepted and taken out', async ({
+test('a logger’s file is laid over what the plan foretells: columns, zoom, a place, kept, accepted and taken out', async ({
   browser,
   ivent,
 }, info) => {
@@ -214,6 +214,18 @@ test('a logger’s file is laid over what the plan foretells: columns, zoom, a p
   await panel.getByRole('button', { name: 'All of it' }).click()
   await panel.getByRole('listitem').first().getByRole('button').click()
   await expect(picture).not.toHaveAttribute('aria-label', /shown from 0:00 to 3:19/)
+  // kept with the build, opened again after a reload, and taken away
+  await panel.getByRole('button', { name: 'Keep it with the build' }).click()
+  await expect(panel.getByText('kept with the build', { exact: true })).toBeVisible()
+  await panel.getByRole('button', { name: 'street.csv', exact: true }).click()
+  await expect(panel.getByText('kept with the build', { exact: true })).toHaveCount(0)
+  await expect(picture).toHaveAttribute('aria-label', 'Recording of 3:19, shown from 0:00 to 3:19', { timeout: 60_000 })
+  await expect(panel.getByText(/something changed|no longer the same/)).toContainText('blow-by')
+  const saved = page.waitForEvent('download')
+  await panel.getByRole('button', { name: 'Save street.csv as Parquet' }).click()
+  expect((await saved).suggestedFilename()).toBe('street.csv.parquet')
+  await panel.getByRole('button', { name: 'Take street.csv away' }).click()
+  await expect(panel.getByRole('button', { name: 'street.csv', exact: true })).toHaveCount(0)
   await panel.getByRole('button', { name: 'Accept blow-by' }).click()
   await expect(panel.getByText('The plan has changed since.')).toBeVisible()
   await panel.getByRole('button', { name: 'Take them out again' }).click()

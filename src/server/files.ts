@@ -20,7 +20,10 @@ export type Attachment = {
 
 /** Kinds of picture that browsers show and that cannot hold a script. */
 export const ATTACHMENT_TYPES = ['image/jpeg', 'image/png', 'image/webp'] as const
+/** A logger's recording as Parquet, which is what the page makes of one. */
+export const RECORDING_TYPE = 'application/vnd.apache.parquet'
 export const MAX_ATTACHMENT_BYTES = 3_000_000
+const MAX_RECORDING_BYTES = 16_000_000
 export const MAX_ATTACHMENTS = 60
 export const MAX_RECORDINGS = 60
 /** What recordings and pictures of a build may take up in its exported file, bytes: less than a file that is brought in may have. */
@@ -35,13 +38,20 @@ export function attachmentProblem(a: unknown): string | undefined {
   const { name, type, about, data } = (a ?? {}) as Partial<Record<keyof Attachment, unknown>>
   if (!text(name, 120)) return 'needs a name of at most 120 characters'
   if (about !== undefined && (typeof about !== 'string' || about.length > 200)) return 'has too long a note'
-  if (!ATTACHMENT_TYPES.some((t) => t === type)) return `must be a picture: ${ATTACHMENT_TYPES.join(', ')}`
+  const most = type === RECORDING_TYPE ? MAX_RECORDING_BYTES : MAX_ATTACHMENT_BYTES
+  if (type !== RECORDING_TYPE && !ATTACHMENT_TYPES.some((t) => t === type))
+    return `must be a picture (${ATTACHMENT_TYPES.join(', ')}) or a recording as Parquet`
   if (typeof data !== 'string' || !/^[A-Za-z\d+/]*={0,2}$/.test(data)) return 'has no bytes that can be read'
   const bytes = Buffer.from(data, 'base64')
-  if (bytes.length > MAX_ATTACHMENT_BYTES) return `is larger than ${MAX_ATTACHMENT_BYTES / 1e6} MB`
+  if (bytes.length > most) return `is larger than ${most / 1e6} MB`
   const starts = (hex: string, at = 0) => bytes.subarray(at, at + hex.length / 2).toString('hex') === hex
-  const real = { 'image/jpeg': starts('ffd8ff'), 'image/png': starts('89504e47'), 'image/webp': starts('57454250', 8) }
-  return real[type as keyof typeof real] ? undefined : 'is not the kind of picture that it says'
+  const real = {
+    'image/jpeg': starts('ffd8ff'),
+    'image/png': starts('89504e47'),
+    'image/webp': starts('57454250', 8),
+    [RECORDING_TYPE]: starts('50415231'),
+  }
+  return real[type as keyof typeof real] ? undefined : 'is not of the kind that it says'
 }
 
 /** Why something is no recording, or undefined. */

@@ -202,8 +202,21 @@ test('recordings and pictures travel in the one file and come out of it as they 
   const disguised = { ...picture, data: Buffer.from('<script>').toString('base64') }
   expect(takeApart({ ...file, attachments: [disguised] })).toMatchObject({
     ok: false,
-    problems: [{ path: 'attachments › 1', message: 'is not the kind of picture that it says' }],
+    problems: [{ path: 'attachments › 1', message: 'is not of the kind that it says' }],
   })
+  // a recording as Parquet goes with the build, larger than a picture may be; by its first bytes too
+  const type = 'application/vnd.apache.parquet'
+  const parquet = {
+    ...picture,
+    type,
+    data: Buffer.concat([Buffer.from('PAR1'), Buffer.alloc(4_000_000)]).toString('base64'),
+  }
+  const withParquet = takeApart({ ...file, attachments: [parquet] })
+  if (!withParquet.ok) throw new Error(JSON.stringify(withParquet.problems))
+  const kept = await createBuild(withParquet.build, 'brought in', withParquet.files)
+  expect((await exported(kept.id)).attachments).toEqual([parquet])
+  expect(takeApart({ ...file, attachments: [{ ...picture, type }] }).ok).toBe(false)
+  expect(takeApart({ ...file, attachments: [{ ...parquet, type: 'image/png' }] }).ok).toBe(false)
 })
 
 test('a build takes as many recordings and pictures as its exported file can carry, and says so at the next one', async () => {
@@ -243,7 +256,7 @@ test('a build takes as many recordings and pictures as its exported file can car
     attachments: file.attachments!.slice(0, 1).map((a) => ({ ...a, type: 'image/png' })),
   })
   // (these bytes are no picture; what matters here is that nothing else is wrong)
-  expect(taken).toMatchObject({ ok: false, problems: [{ message: 'is not the kind of picture that it says' }] })
+  expect(taken).toMatchObject({ ok: false, problems: [{ message: 'is not of the kind that it says' }] })
 })
 
 test('a build that comes with files is there whole or not at all', async () => {

@@ -19,7 +19,8 @@ export function FileColumns({
   file: FileFacts
   onColumns: (columns: readonly ColumnMeaning[]) => void
 }) {
-  const { columns, preview } = file
+  const { columns } = file
+  const rows = file.preview?.rows.slice(0, 4) ?? []
   const change = (k: number, to: Partial<ColumnMeaning>) =>
     onColumns(
       columns.map((c, i) =>
@@ -39,7 +40,7 @@ export function FileColumns({
             <th scope="col">Column</th>
             <th scope="col">is</th>
             <th scope="col">since</th>
-            {preview.rows.slice(0, 4).map((_, k) => (
+            {rows.map((_, k) => (
               <th key={k} scope="col" className="num">
                 row {k + 1}
               </th>
@@ -72,7 +73,7 @@ export function FileColumns({
                 )}
               </td>
               <td className="text-soft">{c.reason}</td>
-              {preview.rows.slice(0, 4).map((row, r) => (
+              {rows.map((row, r) => (
                 // rows of one file stand where they stand
                 // oxlint-disable-next-line react/no-array-index-key
                 <td key={r} className="num">

@@ -5,8 +5,10 @@ import type { Build } from '@/plan/document/schema'
 import { engineModel } from '@/plan/model/engine'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
 import { driveOf, type Drive } from '@/plan/recordings/drive'
+import { packRecording } from '@/plan/recordings/parquet'
 import {
   makeRecordingReader,
+  meaningOf,
   previewRecording,
   type Preview,
   type Recorded,
@@ -37,7 +39,8 @@ export type DrawnRecording = Foretold & {
 export type FileFacts = Omit<Recorded, 'seconds' | 'channels'> & {
   readonly rows: number
   readonly lasts: number
-  readonly preview: Preview
+  /** its first rows as they stand; none of one that was kept with the build */
+  readonly preview: Preview | undefined
   /** columns as they were read: by hand where they were put right */
   readonly columns: readonly ColumnMeaning[]
 }
@@ -95,23 +98,29 @@ function* readFile(file: Blob, columns: readonly ColumnMeaning[] | undefined): J
   return read.ok ? ok([preview.value, read.value]) : fail(read.reason)
 }
 
-/** All of it: read, foretold, fitted. */
+/** A file as the bytes in which it is kept with the build. */
+export function* packFile(file: Blob, columns: readonly ColumnMeaning[]): Job<Result<ArrayBuffer>> {
+  const read = yield* scaled(readFile(file, columns), 0, 0.8)
+  return read.ok ? ok(packRecording(read.value[1])) : read
+}
+
+/** Read, foretold, fitted: a file, or one that was kept with the build. */
 export function* studyRecording(
   build: Build,
-  file: Blob,
+  source: Blob | Recorded,
   columns?: readonly ColumnMeaning[],
 ): Job<Result<StudiedRecording>> {
-  const read = yield* scaled(readFile(file, columns), 0, 0.35)
+  const read =
+    source instanceof Blob ? yield* scaled(readFile(source, columns), 0, 0.35) : ok([undefined, source] as const)
   if (!read.ok) return read
   const [preview, recorded] = read.value
   const { seconds, channels, ...rest } = recorded
-  void channels
   const facts: FileFacts = {
     ...rest,
     rows: seconds.length,
     lasts: seconds.at(-1)!,
     preview,
-    columns: columns ?? preview.columns,
+    columns: columns ?? preview?.columns ?? channels.map(meaningOf),
   }
   const engine = engineModel(build)
   const drive = driveOf(recorded, engine.facts, engine.amb)

@@ -2,10 +2,12 @@
 /** A logger's file opened at the Log: what it holds, what was read on what is foretold, and what it says. */
 import { useState } from 'react'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
+import type { Recorded } from '@/plan/recordings/read-recording'
 import { FileButton } from '@/ui/file-button'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
 import { FileColumns } from './file-columns'
+import { KeepFile, KeptRecordings } from './kept-recordings'
 import type { FileFacts } from './recording-job'
 import { RecordingPicture, timeText } from './recording-picture'
 import type { TimeWindow } from './view-of'
@@ -32,14 +34,26 @@ function Unread({ file }: { file: FileFacts }) {
   return <p className="text-soft">{said.join('. ')}.</p>
 }
 
+type OpenRecording = { readonly name: string; readonly source: File | Recorded }
+
 export function RecordingPanel() {
   const build = useWorkspace((s) => s.build)
-  const [file, setFile] = useState<File | undefined>(undefined)
+  /** a file of the device, or one that was kept with the build, by its name */
+  const [file, setFile] = useState<OpenRecording | undefined>(undefined)
+  /** how many were opened: each is shown whole at first */
+  const [opened, setOpened] = useState(0)
   const [place, setPlace] = useState<TimeWindow | undefined>(undefined)
   const { value, of, progress, failed, start, stop } = useJob('recording')
-  const study = (next: File, columns?: readonly ColumnMeaning[]) => {
+  const study = (next: OpenRecording, columns?: readonly ColumnMeaning[]) => {
+    setFile(next)
     setPlace(undefined)
-    start(build, next, columns)
+    setOpened((n) => n + 1)
+    const { source } = next
+    // of one that was kept, what a column is is changed with it
+    if (columns && !(source instanceof File)) {
+      const meant = source.channels.map((c, k) => ({ ...c, ...columns[k] }))
+      start(build, { ...source, channels: meant })
+    } else start(build, source, columns)
   }
   const read = value?.ok ? value.value : undefined
   // of another plan by now: it is laid beside this one at a press
@@ -51,6 +65,7 @@ export function RecordingPanel() {
           {file ? `Recording ${file.name}` : 'Recordings'}
         </h2>
         <span className="flex flex-wrap gap-x-4">
+          {read && file?.source instanceof File && <KeepFile file={file.source} columns={read.file.columns} />}
           {read && (
             <span className="text-soft">
               {count(read.file.rows, 'row')}, {timeText(read.file.lasts)}
@@ -58,10 +73,7 @@ export function RecordingPanel() {
           )}
           <FileButton
             accept=".csv,.tsv,.txt,.log,text/csv,text/tab-separated-values,text/plain"
-            onFile={(next) => {
-              setFile(next)
-              study(next)
-            }}
+            onFile={(source) => study({ name: source.name, source })}
           >
             {file ? 'Open another file' : 'Open a logger’s file'}
           </FileButton>
@@ -74,6 +86,7 @@ export function RecordingPanel() {
           stands in the plan.
         </p>
       )}
+      <KeptRecordings onOpen={(name, source) => study({ name, source })} />
       {progress !== undefined && (
         <p className="flex items-center gap-3">
           <progress value={progress} max={1} aria-label="Reading and fitting" />
@@ -115,7 +128,7 @@ export function RecordingPanel() {
           )}
           {read.found.ok && (
             <>
-              <RecordingPicture key={file.name + read.file.rows} drawn={read.found.value.drawn} place={place} />
+              <RecordingPicture key={opened} drawn={read.found.value.drawn} place={place} />
               <WhatItSays report={read.found.value.report} onPlace={setPlace} />
             </>
           )}

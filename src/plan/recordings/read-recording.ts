@@ -9,6 +9,14 @@ export type Channel = ColumnMeaning & {
   /** in the file's own unit; NaN where a row has none */
   readonly values: Float32Array
 }
+/** What a channel is, without its figures. */
+export const meaningOf = ({ name, unit, role, gauge, reason }: ColumnMeaning): ColumnMeaning => ({
+  name,
+  unit,
+  role,
+  gauge,
+  reason,
+})
 export type BadRow = { readonly line: number; readonly says: string }
 export type Recorded = {
   /** seconds from the first row, rising */

@@ -75,6 +75,9 @@ export function useJob<N extends JobName>(
   return { ...state, start, stop }
 }
 
+/** A recording from the bytes in which it was kept. */
+export const unpackInWorker = (bytes: ArrayBuffer) => theWorker().unpack(bytes)
+
 const PAUSE_MS = 180
 
 /** A job that follows its subject: runs again, a moment after the last change. */

@@ -12,6 +12,7 @@ import { difference } from '@/plan/edit/diff'
 import type { Edit } from '@/plan/edit/edit'
 import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
+import { unpackRecording } from '@/plan/recordings/parquet'
 import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
@@ -20,7 +21,7 @@ import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
 import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
-import { studyRecording } from '../../recording/recording-job'
+import { packFile, studyRecording } from '../../recording/recording-job'
 
 /** What a search has laid out, as edits of the build that it was asked for; and what it found no way or place for, in words. */
 type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
@@ -67,6 +68,7 @@ const JOBS = {
   size: sizeCan,
   influences,
   recording: studyRecording,
+  pack: packFile,
 }
 
 type WorkerJobs = typeof JOBS
@@ -100,6 +102,8 @@ async function run<N extends JobName>(
 
 const api = {
   run,
+  /** a recording from the bytes in which it was kept; a promise, since the package that reads them gives one */
+  unpack: unpackRecording,
   stop: (name: JobName) => {
     latest[name] = -1
   },

@@ -87,12 +87,12 @@ export function usePhotos(of: string, more = false) {
     if (reading !== build) void readPhotos(build)
   }, [build])
   const photos = all.filter((p) => p.about === of || (more && p.about.startsWith(`${of} `)))
-  const add = async (name: string, data: string, note = '') => {
+  const add = async (name: string, data: string, note = '', type = 'image/jpeg') => {
     setBusy(true)
     const response = await fetch(base, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name: name.slice(0, 120), type: 'image/jpeg', about: `${of}${note}`, data }),
+      body: JSON.stringify({ name: name.slice(0, 120), type, about: `${of}${note}`, data }),
     }).catch(() => undefined)
     const reply = response?.ok
       ? undefined
