@@ -364,3 +364,23 @@ test('a page that was read before the last change was saved shows it all the sam
   await page.reload()
   await expect(length).toHaveValue(was)
 })
+
+test('a part of the program that does not come over is had again by itself', async ({ page, ivent }) => {
+  // what is fetched ahead would have it already
+  await page.route('**/*', (route) =>
+    route.request().headers()['next-router-prefetch'] ? route.abort() : route.continue(),
+  )
+  await page.goto(`${await ivent.build('Heron')}/fit`)
+  await expect(page.getByRole('link', { name: 'Ivent, to the garage' })).toBeVisible()
+  let cut = 0
+  await page.route('**/_next/static/chunks/*.js', (route) => {
+    cut++
+    return route.abort()
+  })
+  const broke = page.waitForEvent('console', (message) => message.text().includes('ChunkLoadError'))
+  await page.getByRole('link', { name: 'Ivent, to the garage' }).click()
+  await broke
+  await page.unroute('**/_next/static/chunks/*.js')
+  await expect(page.getByRole('link', { name: 'Bittern', exact: true })).toBeVisible()
+  expect(cut).toBeGreaterThan(0)
+})
