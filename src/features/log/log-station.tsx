@@ -29,7 +29,7 @@ export function LogStation() {
     <OfTheCar about="The log, the forecast and the reminder are of the plan on the car.">
       <OfCans />
       <div className="px-4 pb-4">
-        <Later>
+        <Later height={220}>
           <RecordingPanel />
         </Later>
       </div>
@@ -58,9 +58,10 @@ function OfCans() {
             {cans.map((c) => (
               <CanGauge key={c.part} can={c} />
             ))}
-            {cans.length > 0 && <KindPriorNote />}
           </div>
         </div>
+        {/* comes a moment later: below the form, which must not move under the hand */}
+        {cans.length > 0 && <KindPriorNote />}
         {track && <TrackDay />}
         <LogFiles />
       </div>

@@ -59,7 +59,7 @@ export function RecordingPanel() {
   // of another plan by now: it is laid beside this one at a press
   const stale = read !== undefined && of !== undefined && of[0] !== build
   return (
-    <section aria-labelledby="recording" className="space-y-3">
+    <section aria-labelledby="recording" className="min-h-[220px] space-y-3">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
         <h2 id="recording" className="head">
           {file ? `Recording ${file.name}` : 'Recordings'}
