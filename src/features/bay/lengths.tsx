@@ -3,7 +3,6 @@
 import { quantityText } from '@/core/units/format'
 import { useEffect, useRef } from 'react'
 import { setWay } from '@/plan/bay/bay-builders'
-import { readWays } from '@/plan/bay/way-csv'
 import { useJob } from '../workspace/jobs/jobs'
 import { saveBay, saveWays } from '../workspace/frame/save-files'
 import { layOf, wayOf } from '@/plan/bay/lay'
@@ -104,7 +103,8 @@ function Files() {
       <FileButton
         accept=".csv,text/csv"
         onFile={(file) =>
-          void file.text().then((text) => {
+          void file.text().then(async (text) => {
+            const { readWays } = await import('@/plan/bay/way-csv')
             const read = readWays(build, text)
             if (read.ok) act(read.value, 'Ways read from a table')
             else refuse(`${file.name} was not read, nothing was changed. ${read.reason}`)
