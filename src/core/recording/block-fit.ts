@@ -1,10 +1,11 @@
 /**
- * Unknowns fitted to a long series of measurements whose errors hang together over seconds: robust least squares (Huber, Robust Statistics,
- * 7) by Gauss-Newton with a normal prior on each, and intervals by drawing whole blocks of the series anew (Künsch, Annals of Statistics 17,
- * 1989; each draw with a prior of its own, so that what the series does not say stays as wide as it was).
+ * Unknowns fitted to a long series of measurements whose errors hang together over seconds: robust least squares (Huber, Robust
+ * Statistics, 7) by Gauss-Newton with a normal prior on each, and intervals by drawing whole blocks of the series anew (Künsch, Annals
+ * of Statistics 17, 1989; each draw with a prior of its own, so that what the series does not say stays as wide as it was).
  */
 import { uniforms, quantile } from '../random'
 import { normalQuantile } from '../service/normal'
+import { HUBER, huberWeight, robustDeviation, solveSymmetric } from './robust'
 
 const { abs, max, min } = Math
 
@@ -24,8 +25,6 @@ export type BlockFit = {
   readonly independent: number
 }
 
-/** Errors count in full up to so many standard deviations (95 % as good as least squares where they are normal). */
-const HUBER = 1.345
 const MOST_STEPS = 25
 /** A step that explains the series no better than this, in natural units, is the last. */
 const SETTLED = 0.02
@@ -38,32 +37,11 @@ const DIFFERENCE = 0.03
 
 const zeros = (n: number): number[] => Array.from({ length: n }, () => 0)
 
-/** Solves a symmetric positive system by Gauss elimination with pivots; few unknowns. */
-function solve(a: readonly (readonly number[])[], b: readonly number[]): number[] {
-  const rows = a.map((row, i) => [...row, b[i]!])
-  const n = b.length
-  for (let k = 0; k < n; k++) {
-    let pivot = k
-    for (let i = k + 1; i < n; i++) if (abs(rows[i]![k]!) > abs(rows[pivot]![k]!)) pivot = i
-    ;[rows[k], rows[pivot]] = [rows[pivot]!, rows[k]!]
-    for (let i = k + 1; i < n; i++) {
-      const f = rows[i]![k]! / rows[k]![k]!
-      for (let j = k; j <= n; j++) rows[i]![j]! -= f * rows[k]![j]!
-    }
-  }
-  const x = zeros(n)
-  for (let i = n - 1; i >= 0; i--) {
-    let sum = rows[i]![n]!
-    for (let j = i + 1; j < n; j++) sum -= rows[i]![j]! * x[j]!
-    x[i] = sum / rows[i]![i]!
-  }
+/** Solves a symmetric positive system; few unknowns. */
+function solve(a: readonly (readonly number[])[], b: readonly number[]): Float64Array {
+  const x = new Float64Array(b.length)
+  solveSymmetric(a.flat(), b, x)
   return x
-}
-
-/** Standard deviation by the middle of what samples are off by. */
-function scaleOf(residuals: Float64Array, least: number): number {
-  const off = Array.from(residuals.filter(Number.isFinite), abs).toSorted((a, b) => a - b)
-  return max(least, 1.4826 * (off[off.length >> 1] ?? 0))
 }
 
 /** Sums of each block: slopes by slopes and slopes by residuals, both weighed. */
@@ -89,7 +67,7 @@ function sumsOf(
   for (let k = from; k < end; k++) {
     const r = residuals[k]!
     if (!Number.isFinite(r)) continue
-    const weight = min(1, (HUBER * scale) / max(abs(r), 1e-300)) / (scale * scale)
+    const weight = huberWeight(r, scale) / (scale * scale)
     for (let i = 0; i < n; i++) {
       const s = slopes[i]![k]!
       right[i]! += weight * s * r
@@ -150,7 +128,7 @@ export function fitBlocks(model: SeriesModel, measured: Float64Array, options: F
   let residuals = off(at)
   if (!residuals || !residuals.some(Number.isFinite)) return undefined
   let slopes: Float64Array[] = []
-  let scale = scaleOf(residuals, leastScale)
+  let scale = max(leastScale, robustDeviation(residuals))
   let [independent, near] = [1, false]
   let sums: BlockSums[] = []
   const there = Array.from(measured, Number.isFinite)
@@ -173,7 +151,7 @@ export function fitBlocks(model: SeriesModel, measured: Float64Array, options: F
     })
     if (steep.some((s) => s === undefined)) return undefined
     slopes = (steep as Float64Array[]).map((s) => s.map((x) => (Number.isFinite(x) ? x : 0)))
-    scale = scaleOf(residuals, leastScale)
+    scale = max(leastScale, robustDeviation(residuals))
     sums = blocks.map((b) => sumsOf(residuals!, slopes, scale, b))
     // far from the peak what is left hangs together because the fit is off: only there does it say how samples do
     if (near) independent = independence(sums, scale)

@@ -1,7 +1,6 @@
 /** Whether and since when the unknowns of a fitted series are others than before: by likelihood ratio over every sample (Page 1954). */
 import type { BlockFit } from './block-fit'
-
-const { max, min, abs } = Math
+import { huberWeight, solveSymmetric } from './robust'
 
 export type SeriesChange = {
   /** index of the first sample after it, likely; and between which it lies */
@@ -18,31 +17,6 @@ export type SeriesChange = {
 const LEAST_GAIN = 30
 /** A time that gains so much less than the best is as likely to be it as one in seven. */
 const AS_LIKELY = 4
-const HUBER = 1.345
-
-/** Solves a symmetric positive system in place by Cholesky; returns the quadratic form b A^-1 b, and the answer in `x`. */
-function quadratic(a: Float64Array, b: Float64Array, n: number, x: Float64Array): number {
-  const l = new Float64Array(n * n)
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j <= i; j++) {
-      let sum = a[i * n + j]!
-      for (let k = 0; k < j; k++) sum -= l[i * n + k]! * l[j * n + k]!
-      l[i * n + j] = i === j ? Math.sqrt(max(1e-300, sum)) : sum / l[j * n + j]!
-    }
-  let form = 0
-  for (let i = 0; i < n; i++) {
-    let sum = b[i]!
-    for (let k = 0; k < i; k++) sum -= l[i * n + k]! * x[k]!
-    x[i] = sum / l[i * n + i]!
-    form += x[i]! * x[i]!
-  }
-  for (let i = n - 1; i >= 0; i--) {
-    let sum = x[i]!
-    for (let k = i + 1; k < n; k++) sum -= l[k * n + i]! * x[k]!
-    x[i] = sum / l[i * n + i]!
-  }
-  return form
-}
 
 /**
  * The likeliest change of a fitted series; undefined where none is to be told from chance.
@@ -72,7 +46,7 @@ export function findChange(
   const add = (k: number, sign: number, toSquare: Float64Array, toRight: Float64Array) => {
     const r = residuals[k]!
     if (!Number.isFinite(r)) return
-    const weight = (sign * independent * min(1, (HUBER * scale) / max(abs(r), 1e-300))) / (scale * scale)
+    const weight = (sign * independent * huberWeight(r, scale)) / (scale * scale)
     for (let i = 0; i < n; i++) {
       toRight[i]! += weight * slopes[i]![k]! * r
       for (let j = 0; j <= i; j++) toSquare[i * n + j]! += weight * slopes[i]![k]! * slopes[j]![k]!
@@ -89,7 +63,7 @@ export function findChange(
   prior(after)
   const whole = square.slice()
   prior(whole)
-  const all = quadratic(whole, right, n, room.x)
+  const all = solveSymmetric(whole, right, room.x)
   // without a change: the same unknowns on either side, but for the one that is free
   const m = n + 1
   const [both, bothRight, z] = [new Float64Array(m * m), new Float64Array(m), new Float64Array(m)]
@@ -102,7 +76,7 @@ export function findChange(
     bothRight[n] = afterRight[free]!
     for (let j = 0; j < n; j++) both[n * m + j] = j === free ? 0 : after[free > j ? free * n + j : j * n + free]!
     both[n * m + n] = after[free * n + free]!
-    return quadratic(both, bothRight, m, z)
+    return solveSymmetric(both, bothRight, z)
   }
   const gains = new Float64Array(count).fill(-Infinity)
   let best = -1
@@ -111,7 +85,8 @@ export function findChange(
     add(k, 1, before, beforeRight)
     add(k, -1, after, afterRight)
     if (k + 1 < least) continue
-    const gain = quadratic(before, beforeRight, n, room.x) + quadratic(after, afterRight, n, room.y) - withoutChange()
+    const gain =
+      solveSymmetric(before, beforeRight, room.x) + solveSymmetric(after, afterRight, room.y) - withoutChange()
     gains[k + 1] = gain
     if (best < 0 || gain > gains[best]!) {
       best = k + 1
