@@ -9,10 +9,17 @@ import { applyEdits } from '@/plan/edit/edit'
 import { faultsOf } from '@/plan/faults/faults'
 import { engineModel } from '@/plan/model/engine'
 import { recordingLines, WRITING_STYLES } from '@/plan/recordings/write-recording'
-import { DRIVE_KINDS, DRIVES, SENSOR, simulateDrive, type DriveKind } from '@/plan/studies/simulated-drive'
+import {
+  DRIVE_KINDS,
+  DRIVE_PROFILES,
+  USUAL_SENSOR,
+  simulateDrive,
+  type DriveKind,
+} from '@/plan/studies/simulated-drive'
 
 const USE =
-  'Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S] [--fault ID@SECONDS] [--offset PA] [--style 0-2] [--csv FILE], or --list for drives and faults'
+  'Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S] [--fault ID@SECONDS] [--offset PA] [--style 0-2] ' +
+  '[--csv FILE], or --list for drives and faults'
 
 function stop(words: string): never {
   console.error(words)
@@ -47,7 +54,7 @@ const { build } = read
 const faults = faultsOf(build)
 
 if (values.list) {
-  for (const kind of DRIVE_KINDS) console.log(`--drive ${kind.padEnd(24)} ${DRIVES[kind].name}`)
+  for (const kind of DRIVE_KINDS) console.log(`--drive ${kind.padEnd(24)} ${DRIVE_PROFILES[kind].name}`)
   for (const f of faults) console.log(`--fault ${`${f.id}@120`.padEnd(24)} ${f.name}`)
   process.exit(0)
 }
@@ -68,7 +75,7 @@ const drive = simulateDrive(build, {
   kind,
   seed: number('seed', values.seed, 0, 2 ** 31),
   ...(values.seconds === undefined ? {} : { seconds: number('seconds', values.seconds, 1, 86_400) }),
-  sensor: { ...SENSOR, offsetPa: number('offset', values.offset, -50_000, 50_000) },
+  sensor: { ...USUAL_SENSOR, offsetPa: number('offset', values.offset, -50_000, 50_000) },
   fault: values.fault === undefined ? undefined : failing(values.fault),
 })
 const text = `${[...recordingLines(drive, style, engineModel(build).amb.pressurePa)].join('\n')}\n`

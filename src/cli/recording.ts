@@ -4,7 +4,7 @@ import { finish } from '@/core/job'
 import { validateBuild } from '@/plan/document/validate'
 import { engineModel } from '@/plan/model/engine'
 import { driveOf } from '@/plan/recordings/drive'
-import { makeRecordingReader, previewRecording, type RecordingReader } from '@/plan/recordings/read-recording'
+import { startReading } from '@/plan/recordings/read-recording'
 import { reportRecording } from '@/plan/studies/recording-report'
 
 const [, , buildFile, file] = process.argv
@@ -16,21 +16,11 @@ function stop(words: string): never {
 
 /** Piece by piece: a file may be larger than a string can be. */
 async function readFile(path: string) {
-  let reader: RecordingReader | undefined
-  let beginning = ''
-  for await (const piece of createReadStream(path, { encoding: 'utf8', highWaterMark: 1_000_000 })) {
-    beginning = reader ? '' : beginning + String(piece)
-    if (reader) reader.push(String(piece))
-    else {
-      const preview = previewRecording(beginning.slice(0, 65_536))
-      if (!preview.ok) stop(`${path}: ${preview.reason}`)
-      reader = makeRecordingReader(preview.value.format, preview.value.columns)
-      reader.push(beginning)
-    }
-  }
-  const read = reader?.end()
-  if (!read) stop(`${path} is empty.`)
-  return read.ok ? read.value : stop(`${path}: ${read.reason}`)
+  const reading = startReading()
+  for await (const piece of createReadStream(path, { encoding: 'utf8', highWaterMark: 1_000_000 }))
+    if (!reading.push(String(piece))) break
+  const read = reading.end()
+  return read.ok ? read.value.recorded : stop(`${path}: ${read.reason}`)
 }
 
 async function report(): Promise<void> {
@@ -57,7 +47,7 @@ async function report(): Promise<void> {
     console.log(JSON.stringify({ file: about, problem: drive.reason }, undefined, 2))
     process.exit(1)
   }
-  console.log(JSON.stringify({ file: about, ...finish(reportRecording(read.build, drive.value)) }, undefined, 2))
+  console.log(JSON.stringify({ file: about, ...finish(reportRecording(read.build, drive.value)).report }, undefined, 2))
 }
 
 void report()

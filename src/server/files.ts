@@ -1,4 +1,5 @@
 /** What belongs to a build and is no part of its document: recordings of a logger, photographs. */
+import { RECORDING_TYPE } from '@/plan/document/bounds'
 import type { Query } from './store'
 import { yieldToOthers } from './yield'
 
@@ -20,8 +21,6 @@ export type Attachment = {
 
 /** Kinds of picture that browsers show and that cannot hold a script. */
 export const ATTACHMENT_TYPES = ['image/jpeg', 'image/png', 'image/webp'] as const
-/** A logger's recording as Parquet, which is what the page makes of one. */
-export const RECORDING_TYPE = 'application/vnd.apache.parquet'
 export const MAX_ATTACHMENT_BYTES = 3_000_000
 const MAX_RECORDING_BYTES = 16_000_000
 export const MAX_ATTACHMENTS = 60

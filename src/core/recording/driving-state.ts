@@ -81,7 +81,7 @@ function withoutFlicker(seconds: Float64Array, states: Int8Array): Int8Array {
   return states
 }
 
-export type Spell = { readonly state: number; readonly from: number; readonly end: number }
+export type StateSpell = { readonly state: number; readonly from: number; readonly end: number }
 /**
  * Stretches of one state after another: indexes from the first sample to the one after the last.
  *
@@ -90,8 +90,8 @@ export type Spell = { readonly state: number; readonly from: number; readonly en
  *
  * console.log(spellsOf(Int8Array.of(0, 0, 4)).length) // 2
  */
-export function spellsOf(states: Int8Array): readonly Spell[] {
-  const spells: Spell[] = []
+export function spellsOf(states: Int8Array): readonly StateSpell[] {
+  const spells: StateSpell[] = []
   for (let from = 0; from < states.length;) {
     let end = from + 1
     while (end < states.length && states[end] === states[from]) end++

@@ -1,4 +1,4 @@
-/** Series of a logger: states told from channels, surfaces read between points, unknowns fitted with errors that hang together, changes found. */
+/** Series of a logger: states told, surfaces read between points, unknowns fitted with errors that hang together, changes found. */
 import { uniforms } from '../random'
 import { STATE_IDS, type EngineFacts, type StateId } from '../engine/states'
 import { normalQuantile } from '../service/normal'

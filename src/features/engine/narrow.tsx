@@ -2,11 +2,11 @@
 /** Which one measurement would narrow the answer most, in the state that is shown. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
-import { dropLearned } from '@/plan/model/learned'
 import { isCycleMean } from '@/plan/model/results'
 import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/service/readings'
 import type { JobState } from '../workspace/jobs/jobs'
+import { TakenIn } from '../workspace/figures/taken-in'
 import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobState<Ranges>; onStop: () => void }) {
@@ -145,27 +145,5 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
         </p>
       )}
     </div>
-  )
-}
-
-/** Figures that readings have put into the plan, to be taken out again. */
-function TakenIn() {
-  const build = useWorkspace((s) => s.build)
-  const act = useWorkspace((s) => s.act)
-  const trying = useWorkspace((s) => s.whatIf !== undefined)
-  const back = dropLearned(build)
-  if (back.length === 0 || trying) return null
-  const count = back.length - 1
-  return (
-    <p className="mt-1">
-      {count === 1 ? 'One figure of the plan stands' : `${count} figures of the plan stand`} as readings had them.{' '}
-      <button
-        type="button"
-        className="link-button"
-        onClick={() => act([() => dropLearned(build)], 'Figures as they were before the readings')}
-      >
-        Take them out again
-      </button>
-    </p>
   )
 }

@@ -1,12 +1,12 @@
 'use client'
 /** What the columns of a logger's file were taken for, on its first rows; put right by hand. */
 import { isPressure, type ColumnMeaning } from '@/plan/recordings/columns'
-import { COLUMN_ROLES, ROLES, type ColumnRole } from '@/plan/recordings/roles'
+import { COLUMN_ROLES, ROLE_FACTS, type ColumnRole } from '@/plan/recordings/roles'
 import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import type { FileFacts } from './recording-job'
 
-const CHOICES = COLUMN_ROLES.map((role) => ({ value: role, name: ROLES[role].label }))
+const CHOICES = COLUMN_ROLES.map((role) => ({ value: role, name: ROLE_FACTS[role].label }))
 const MEANT = [
   { value: 'gauge', name: 'over the pressure outside' },
   { value: 'absolute', name: 'absolute' },

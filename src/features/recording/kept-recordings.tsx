@@ -1,35 +1,28 @@
 'use client'
 /** Recordings that are kept with the build: opened again, given out, taken away. */
-import { useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { RECORDING_TYPE } from '@/plan/document/bounds'
+import { base64Of } from '@/ui/base64'
 import { download } from '@/ui/download'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
-import type { Recorded } from '@/plan/recordings/read-recording'
+import type { LoggerRecording } from '@/plan/recordings/read-recording'
 import { unpackInWorker, useJob } from '../workspace/jobs/jobs'
 import { usePhotos } from '../workspace/photos/photos'
-
-const TYPE = 'application/vnd.apache.parquet'
-
-/** Bytes in base64, by the browser's own reader. */
-async function base64Of(bytes: ArrayBuffer): Promise<string> {
-  const url = await new Promise<string>((resolve, reject) => {
-    const reader = new FileReader()
-    reader.addEventListener('load', () => resolve(String(reader.result)))
-    reader.addEventListener('error', () => reject(new Error('It could not be read.')))
-    reader.readAsDataURL(new Blob([bytes]))
-  })
-  return url.slice(url.indexOf(',') + 1)
-}
 
 /** Keeps a file that is open; what it says while it does, and when it did not work. */
 export function KeepFile({ file, columns }: { file: File; columns: readonly ColumnMeaning[] }) {
   const { photos, add, trouble, busy } = usePhotos('recording', true)
   const { value, of, progress, start } = useJob('pack')
-  const [sent, setSent] = useState<ArrayBuffer | undefined>(undefined)
   const packed = value?.ok && of?.[0] === file ? value.value : undefined
-  if (packed && sent !== packed) {
-    setSent(packed)
-    void base64Of(packed).then((data) => add(`${file.name}.parquet`, data, '', TYPE))
-  }
+  const send = useEffectEvent(async (bytes: ArrayBuffer) =>
+    add(`${file.name}.parquet`, await base64Of(new Blob([bytes])), '', RECORDING_TYPE),
+  )
+  const sent = useRef<ArrayBuffer>(undefined)
+  useEffect(() => {
+    if (!packed || sent.current === packed) return
+    sent.current = packed
+    void send(packed)
+  }, [packed])
   const isKept = photos.some((p) => p.name === `${file.name}.parquet`)
   return (
     <span>
@@ -48,7 +41,7 @@ export function KeepFile({ file, columns }: { file: File; columns: readonly Colu
   )
 }
 
-export function KeptRecordings({ onOpen }: { onOpen: (name: string, recorded: Recorded) => void }) {
+export function KeptRecordings({ onOpen }: { onOpen: (name: string, recorded: LoggerRecording) => void }) {
   const { photos, remove, urlOf, trouble } = usePhotos('recording', true)
   const [wrong, setWrong] = useState<string | undefined>(undefined)
   if (photos.length === 0) return null
@@ -68,7 +61,7 @@ export function KeptRecordings({ onOpen }: { onOpen: (name: string, recorded: Re
   }
   const save = async (name: string, url: string) => {
     const bytes = await bytesOf(url)
-    if (bytes) download(name, new Uint8Array(bytes), TYPE)
+    if (bytes) download(name, new Uint8Array(bytes), RECORDING_TYPE)
   }
   return (
     <div>

@@ -1,28 +1,19 @@
 /** Runs in the worker: a logger's file read piece by piece, laid beside what the plan foretells, and made small enough to be drawn. */
 import { scaled, type Job } from '@/core/job'
-import { fail, ok, type Result } from '@/core/result'
+import { ok, type Result } from '@/core/result'
 import type { Build } from '@/plan/document/schema'
 import { engineModel } from '@/plan/model/engine'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
 import { driveOf, type Drive } from '@/plan/recordings/drive'
 import { packRecording } from '@/plan/recordings/parquet'
 import {
-  makeRecordingReader,
   meaningOf,
-  previewRecording,
-  type Preview,
-  type Recorded,
-  type RecordingReader,
+  startReading,
+  type FilePreview,
+  type LoggerRecording,
+  type ReadFile,
 } from '@/plan/recordings/read-recording'
-import { driveBand } from '@/plan/studies/drive-map'
-import { fitRecording } from '@/plan/studies/recording-fit'
-import {
-  drivenStates,
-  foretoldBand,
-  outOfBand,
-  type Foretold,
-  type RecordingReport,
-} from '@/plan/studies/recording-report'
+import { reportRecording, type ForetoldBand, type RecordingReport } from '@/plan/studies/recording-report'
 
 /** Of workers alone, which the page's own types do not know. */
 declare class FileReaderSync {
@@ -30,17 +21,17 @@ declare class FileReaderSync {
 }
 
 /** What is drawn: no more samples than can be told apart when drawn as wide as a screen ten times over; Pa gauge, Pa absolute. */
-export type DrawnRecording = Foretold & {
+export type DrawnRecording = ForetoldBand & {
   readonly seconds: Float64Array
   readonly crankcase: Float32Array
   readonly manifoldPa: Float32Array
   readonly states: Int8Array
 }
-export type FileFacts = Omit<Recorded, 'seconds' | 'channels'> & {
+export type FileFacts = Omit<LoggerRecording, 'seconds' | 'channels'> & {
   readonly rows: number
   readonly lasts: number
   /** its first rows as they stand; none of one that was kept with the build */
-  readonly preview: Preview | undefined
+  readonly preview: FilePreview | undefined
   /** columns as they were read: by hand where they were put right */
   readonly columns: readonly ColumnMeaning[]
 }
@@ -50,12 +41,13 @@ export type StudiedRecording = {
   readonly found: Result<{ readonly report: RecordingReport; readonly drawn: DrawnRecording }>
 }
 
-const [BEGINNING, PIECE] = [65_536, 4_000_000]
+/** Bytes of a file that are read at once. */
+const PIECE = 4_000_000
 /** Samples that are drawn at most. */
 const MOST_DRAWN = 60_000
 
 /** Of each stretch the samples with the lowest and the highest crankcase, so that no peak is lost. */
-function drawn(drive: Drive, foretold: Foretold): DrawnRecording {
+function drawn(drive: Drive, foretold: ForetoldBand): DrawnRecording {
   const n = drive.seconds.length
   const stride = Math.max(1, Math.ceil((2 * n) / MOST_DRAWN))
   const kept: number[] = []
@@ -82,38 +74,37 @@ function drawn(drive: Drive, foretold: Foretold): DrawnRecording {
 }
 
 /** Reads a file; `columns` are those that were put right by hand. */
-function* readFile(file: Blob, columns: readonly ColumnMeaning[] | undefined): Job<Result<[Preview, Recorded]>> {
+function* readFile(file: Blob, columns: readonly ColumnMeaning[] | undefined): Job<Result<ReadFile>> {
   // in a worker a file is read at once, piece by piece
   const reader = new FileReaderSync()
   const decoder = new TextDecoder()
-  const beginning = new TextDecoder().decode(reader.readAsArrayBuffer(file.slice(0, BEGINNING)))
-  const preview = previewRecording(beginning)
-  if (!preview.ok) return preview
-  const rows: RecordingReader = makeRecordingReader(preview.value.format, columns ?? preview.value.columns)
+  const reading = startReading(columns)
   for (let at = 0; at < file.size; at += PIECE) {
-    rows.push(decoder.decode(reader.readAsArrayBuffer(file.slice(at, at + PIECE)), { stream: true }))
+    const piece = reader.readAsArrayBuffer(file.slice(at, at + PIECE))
+    if (!reading.push(decoder.decode(piece, { stream: true }))) break
     yield Math.min(1, (at + PIECE) / file.size)
   }
-  const read = rows.end()
-  return read.ok ? ok([preview.value, read.value]) : fail(read.reason)
+  return reading.end()
 }
 
 /** A file as the bytes in which it is kept with the build. */
 export function* packFile(file: Blob, columns: readonly ColumnMeaning[]): Job<Result<ArrayBuffer>> {
   const read = yield* scaled(readFile(file, columns), 0, 0.8)
-  return read.ok ? ok(packRecording(read.value[1])) : read
+  return read.ok ? ok(packRecording(read.value.recorded)) : read
 }
 
 /** Read, foretold, fitted: a file, or one that was kept with the build. */
 export function* studyRecording(
   build: Build,
-  source: Blob | Recorded,
+  source: Blob | LoggerRecording,
   columns?: readonly ColumnMeaning[],
 ): Job<Result<StudiedRecording>> {
   const read =
-    source instanceof Blob ? yield* scaled(readFile(source, columns), 0, 0.35) : ok([undefined, source] as const)
+    source instanceof Blob
+      ? yield* scaled(readFile(source, columns), 0, 0.35)
+      : ok({ preview: undefined, recorded: source })
   if (!read.ok) return read
-  const [preview, recorded] = read.value
+  const { preview, recorded } = read.value
   const { seconds, channels, ...rest } = recorded
   const facts: FileFacts = {
     ...rest,
@@ -125,10 +116,6 @@ export function* studyRecording(
   const engine = engineModel(build)
   const drive = driveOf(recorded, engine.facts, engine.amb)
   if (!drive.ok) return ok({ file: facts, found: drive })
-  const band = yield* scaled(driveBand(build), 0.35, 0.25)
-  const foretold = foretoldBand(band, drive.value)
-  const fit = yield* scaled(fitRecording(build, drive.value), 0.6, 0.4)
-  const places = outOfBand(drive.value, foretold, fit?.noise ?? 0)
-  const report = { states: drivenStates(drive.value, foretold), places, fit }
+  const { report, foretold } = yield* scaled(reportRecording(build, drive.value), 0.35, 0.65)
   return ok({ file: facts, found: ok({ report, drawn: drawn(drive.value, foretold) }) })
 }

@@ -2,7 +2,7 @@
 /** A logger's file opened at the Log: what it holds, what was read on what is foretold, and what it says. */
 import { useState } from 'react'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
-import type { Recorded } from '@/plan/recordings/read-recording'
+import type { LoggerRecording } from '@/plan/recordings/read-recording'
 import { FileButton } from '@/ui/file-button'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
@@ -19,11 +19,10 @@ const count = (n: number, one: string, many = `${one}s`) =>
 /** Everything of a file that was not read as it stands. */
 function Unread({ file }: { file: FileFacts }) {
   const { bad, empty, joined, cutOff, gaps } = file
+  const lines = bad.first.map((b) => `line ${b.line} ${b.says}`).join('; ')
   const said = [
     ...(bad.count > 0
-      ? [
-          `${count(bad.count, 'row')} not read: ${bad.first.map((b) => `line ${b.line} ${b.says}`).join('; ')}${bad.count > bad.first.length ? ' and more' : ''}`,
-        ]
+      ? [`${count(bad.count, 'row')} not read: ${lines}${bad.count > bad.first.length ? ' and more' : ''}`]
       : []),
     ...(empty > 0 ? [`${count(empty, 'cell')} without a figure`] : []),
     ...(joined > 0 ? [`${count(joined, 'row')} of one time joined`] : []),
@@ -34,7 +33,7 @@ function Unread({ file }: { file: FileFacts }) {
   return <p className="text-soft">{said.join('. ')}.</p>
 }
 
-type OpenRecording = { readonly name: string; readonly source: File | Recorded }
+type OpenRecording = { readonly name: string; readonly source: File | LoggerRecording }
 
 export function RecordingPanel() {
   const build = useWorkspace((s) => s.build)
@@ -82,8 +81,8 @@ export function RecordingPanel() {
       {!file && (
         <p className="text-soft">
           CSV or TSV of any logger with the crankcase’s pressure, the manifold’s and the engine’s speed: it is laid over
-          what this plan foretells, and says what it knows better. The file itself stays where it is; what you accept
-          stands in the plan.
+          what this plan foretells, and says what it knows better. What you accept stands in the plan, and the file is
+          kept with the build if you say so.
         </p>
       )}
       <KeptRecordings onOpen={(name, source) => study({ name, source })} />

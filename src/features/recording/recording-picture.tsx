@@ -11,7 +11,7 @@ import { pressureScale } from '@/ui/pressure-scale'
 import { textWidth } from '@/ui/text-width'
 import { useUnits } from '../workspace/store'
 import type { DrawnRecording } from './recording-job'
-import { extentsOf, moved, sampleAt, zoomed, type Extent, type TimeWindow } from './view-of'
+import { extentsOf, moved, sampleAt, zoomed, type ColumnExtent, type TimeWindow } from './view-of'
 
 /** As wide as its place, within these: letters keep their size. */
 const [NARROWEST, WIDEST] = [340, 960]
@@ -39,7 +39,7 @@ export function timeText(t: number, fine = false): string {
 }
 
 /** An outline of the extents: along the top and back along the bottom. */
-const outline = (extents: readonly Extent[], x: (share: number) => number, y: (v: number) => number): string =>
+const outline = (extents: readonly ColumnExtent[], x: (share: number) => number, y: (v: number) => number): string =>
   extents.length === 0
     ? ''
     : `M${extents.map((e) => `${x(e.x).toFixed(1)} ${y(e.high).toFixed(1)}`).join('L')}L${extents

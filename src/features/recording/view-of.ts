@@ -33,7 +33,7 @@ export function sampleAt(seconds: Float64Array, t: number): number {
 }
 
 /** Lowest and highest of a series in one column of the picture. */
-export type Extent = { readonly x: number; readonly low: number; readonly high: number }
+export type ColumnExtent = { readonly x: number; readonly low: number; readonly high: number }
 
 /** The least and the greatest of a series in each of `columns` equal parts of the window: no peak is lost. */
 export function extentsOf(
@@ -41,8 +41,8 @@ export function extentsOf(
   values: ArrayLike<number>,
   { from, to }: TimeWindow,
   columns: number,
-): readonly Extent[] {
-  const extents: Extent[] = []
+): readonly ColumnExtent[] {
+  const extents: ColumnExtent[] = []
   let k = Math.max(0, sampleAt(seconds, from) - 1)
   for (let column = 0; column < columns; column++) {
     const end = from + ((to - from) * (column + 1)) / columns

@@ -1,18 +1,35 @@
 'use client'
-/** What a recording says of the plan: figures with their intervals to be accepted, since when something changed, and how the car is driven. */
+/** What a recording says of the plan: figures to be accepted, since when something changed, and how the car is driven. */
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Range } from '@/core/range'
 import { fromSi } from '@/core/units/units'
 import type { Build } from '@/plan/document/schema'
 import { STATE_NAMES } from '@/plan/document/words'
 import { setField } from '@/plan/edit/edit-builders'
-import { dropLearned } from '@/plan/model/learned'
 import type { FittedFigure, RecordingFit } from '@/plan/studies/recording-fit'
 import type { DrivenState, RecordingReport } from '@/plan/studies/recording-report'
 import { WideRegion } from '@/ui/wide-region'
+import { TakenIn } from '../workspace/figures/taken-in'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { timeText } from './recording-picture'
 import type { TimeWindow } from './view-of'
+
+/** Heads of a table: the first over names, the others over figures; what is `hidden` is said to a screen reader alone. */
+function Heads({ of, hidden }: { of: readonly string[]; hidden?: string }) {
+  return (
+    <thead>
+      <tr>
+        {of.map((head, k) => (
+          // two columns of one name stand where they stand
+          // oxlint-disable-next-line react/no-array-index-key
+          <th key={k} scope="col" className={k === 0 ? undefined : 'num'}>
+            {head === hidden ? <span className="sr-only">{head}</span> : head}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  )
+}
 
 function useFigureText() {
   const units = useUnits()
@@ -41,9 +58,7 @@ const LONG_ENOUGH_S = 5
 
 function Figures({ fit }: { fit: RecordingFit }) {
   const act = useWorkspace((s) => s.act)
-  const build = useWorkspace((s) => s.build)
   const { text, range } = useFigureText()
-  const back = dropLearned(build)
   return (
     <section aria-labelledby="says">
       <h3 id="says" className="head border-b-[1.5px] border-ink pb-1">
@@ -56,23 +71,7 @@ function Figures({ fit }: { fit: RecordingFit }) {
       )}
       <WideRegion label="Figures of the plan by the recording">
         <table className="table">
-          <thead>
-            <tr>
-              <th scope="col">Figure</th>
-              <th scope="col" className="num">
-                likely
-              </th>
-              <th scope="col" className="num">
-                four of five
-              </th>
-              <th scope="col" className="num">
-                before
-              </th>
-              <th scope="col">
-                <span className="sr-only">Take it</span>
-              </th>
-            </tr>
-          </thead>
+          <Heads of={['Figure', 'likely', 'four of five', 'before', 'take it']} hidden="take it" />
           <tbody>
             {fit.figures.map((f) => (
               <tr key={f.id}>
@@ -103,18 +102,7 @@ function Figures({ fit }: { fit: RecordingFit }) {
         </table>
       </WideRegion>
       <p className="text-soft">× is times what the plan takes; the offset is of the sensor.</p>
-      {back.length > 0 && (
-        <p className="mt-1">
-          Figures of the plan stand as readings or recordings had them.{' '}
-          <button
-            type="button"
-            className="link-button"
-            onClick={() => act([() => dropLearned(build)], 'Accepted figures taken out')}
-          >
-            Take them out again
-          </button>
-        </p>
-      )}
+      <TakenIn />
     </section>
   )
 }
@@ -180,32 +168,9 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
         </h3>
         <WideRegion label="How it was driven, state by state">
           <table className="table">
-            <thead>
-              <tr>
-                <th scope="col">State</th>
-                <th scope="col" className="num">
-                  time
-                </th>
-                <th scope="col" className="num">
-                  rpm
-                </th>
-                <th scope="col" className="num">
-                  the plan’s
-                </th>
-                <th scope="col" className="num">
-                  manifold
-                </th>
-                <th scope="col" className="num">
-                  the plan’s
-                </th>
-                <th scope="col" className="num">
-                  crankcase
-                </th>
-                <th scope="col" className="num">
-                  foretold there
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              of={['State', 'time', 'rpm', 'the plan’s', 'manifold', 'the plan’s', 'crankcase', 'foretold there']}
+            />
             <tbody>
               {report.states.map((s) => {
                 const plan = expected.find((x) => x.id === s.id)?.operating

@@ -71,3 +71,6 @@ export const KEEP_OUTS = [
   'panel',
   'engine',
 ] as const
+
+/** A recording that is kept with a build: Parquet, which is what the page makes of a logger's file. */
+export const RECORDING_TYPE = 'application/vnd.apache.parquet'

@@ -1,5 +1,5 @@
 /** What the columns of a logger's file are: guessed from head, unit and figures, each with its reason, and put right by hand. */
-import { KEPT_UNITS, type ColumnRole, ROLES, type RoleFacts } from './roles'
+import { LOGGER_UNITS, type ColumnRole, ROLE_FACTS, type RoleFacts } from './roles'
 
 export type ColumnMeaning = {
   readonly name: string
@@ -22,12 +22,12 @@ const plain = (name: string) =>
     .trim()
 
 /** Whether a column of this role holds a pressure. */
-export const isPressure = (role: ColumnRole): boolean => ROLES[role].quantity === 'pressure'
+export const isPressure = (role: ColumnRole): boolean => ROLE_FACTS[role].quantity === 'pressure'
 
 /** By its head; undefined where that says nothing. */
 function byName(name: string): [ColumnRole, RoleFacts] | undefined {
   const words = plain(name)
-  return (Object.entries(ROLES) as [ColumnRole, RoleFacts][]).find(([, facts]) => facts.named?.test(words))
+  return (Object.entries(ROLE_FACTS) as [ColumnRole, RoleFacts][]).find(([, facts]) => facts.named?.test(words))
 }
 
 /** Range of the figures that are there. */
@@ -38,7 +38,7 @@ function rangeIn(values: readonly number[]): readonly [low: number, high: number
 }
 
 /** In Pa for a pressure, as its unit says; a unit that is not known counts as kPa. */
-const inPa = (x: number, unit: string) => x * (KEPT_UNITS.pressure[unitKey(unit)] ?? 1000)
+const inPa = (x: number, unit: string) => x * (LOGGER_UNITS.pressure[unitKey(unit)] ?? 1000)
 
 /** A unit as it is looked up: without degrees, brackets and blanks. */
 export const unitKey = (unit: string): string =>

@@ -2,7 +2,7 @@
 import { fail, ok, type Result } from '@/core/result'
 import { drivingStates, type DriveChannels } from '@/core/recording/driving-state'
 import type { EngineFacts, Surroundings } from '@/core/engine/states'
-import type { Recorded } from './read-recording'
+import type { LoggerRecording } from './read-recording'
 import type { ColumnRole } from './roles'
 import { toSiOf } from './si'
 
@@ -13,11 +13,22 @@ export type Drive = DriveChannels & {
   readonly states: Int8Array
 }
 
+type Series = Float64Array | Float32Array | Int8Array
+/** A drive with something done to each of its series, as when some samples are taken of all. */
+export const eachSeries = (drive: Drive, of: <T extends Series>(series: T) => T): Drive => ({
+  seconds: of(drive.seconds),
+  rpm: of(drive.rpm),
+  manifoldPa: of(drive.manifoldPa),
+  throttle: drive.throttle && of(drive.throttle),
+  crankcase: of(drive.crankcase),
+  states: of(drive.states),
+})
+
 /** A slower channel holds its last figure for so long, s. */
 const HELD_S = 1.2
 
 /** A channel in SI, each empty place held from the figure before it. */
-function channelOf(r: Recorded, role: ColumnRole, ambientPa: number): Float32Array | undefined {
+function channelOf(r: LoggerRecording, role: ColumnRole, ambientPa: number): Float32Array | undefined {
   const channel = r.channels.find((c) => c.role === role)
   if (!channel) return undefined
   const si = toSiOf(channel, ambientPa)
@@ -35,7 +46,7 @@ function channelOf(r: Recorded, role: ColumnRole, ambientPa: number): Float32Arr
 }
 
 /** What of a recording bears on the crankcase; fails with what is missing. */
-export function driveOf(r: Recorded, engine: EngineFacts, amb: Surroundings): Result<Drive> {
+export function driveOf(r: LoggerRecording, engine: EngineFacts, amb: Surroundings): Result<Drive> {
   const [rpm, manifold, crankcase] = (['rpm', 'manifold', 'crankcase'] as const).map((role) =>
     channelOf(r, role, amb.pressurePa),
   )

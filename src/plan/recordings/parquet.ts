@@ -3,7 +3,7 @@ import { parquetMetadata, parquetRead } from 'hyparquet'
 import { parquetWriteBuffer } from 'hyparquet-writer'
 import { fail, ok, type Result } from '@/core/result'
 import type { ColumnMeaning } from './columns'
-import { meaningOf, type Channel, type Recorded } from './read-recording'
+import { meaningOf, type LoggerChannel, type LoggerRecording } from './read-recording'
 import { COLUMN_ROLES } from './roles'
 
 /** Under this key stands what the columns are, and what was not read of the file. */
@@ -11,7 +11,7 @@ const KEY = 'ivent'
 const SECONDS = 'seconds'
 const ROWS_TOGETHER = 100_000
 
-type About = Omit<Recorded, 'seconds' | 'channels'> & { readonly columns: readonly ColumnMeaning[] }
+type About = Omit<LoggerRecording, 'seconds' | 'channels'> & { readonly columns: readonly ColumnMeaning[] }
 
 /**
  * As the bytes of a Parquet file: seconds in double, every channel in single precision under its own name, in the file's own units.
@@ -23,7 +23,7 @@ type About = Omit<Recorded, 'seconds' | 'channels'> & { readonly columns: readon
  * const read = readLoggerFile('Time,RPM\n0,800\n1,900\n')
  * console.log(String.fromCodePoint(...new Uint8Array(packRecording(read.value)).slice(0, 4))) // 'PAR1'
  */
-export function packRecording({ seconds, channels, ...rest }: Recorded): ArrayBuffer {
+export function packRecording({ seconds, channels, ...rest }: LoggerRecording): ArrayBuffer {
   const about: About = { ...rest, columns: channels.map(meaningOf) }
   // two columns of one name would be one
   const names = channels.map((c, k) =>
@@ -51,7 +51,7 @@ const isMeaning = (x: unknown): x is ColumnMeaning => {
 }
 
 /** A recording from the bytes that `packRecording` made; fails where they are none. */
-export async function unpackRecording(bytes: ArrayBuffer): Promise<Result<Recorded>> {
+export async function unpackRecording(bytes: ArrayBuffer): Promise<Result<LoggerRecording>> {
   const NONE = 'This is no recording that was kept here, or it is damaged.'
   try {
     const metadata = parquetMetadata(bytes)
@@ -61,7 +61,7 @@ export async function unpackRecording(bytes: ArrayBuffer): Promise<Result<Record
     if (!columns?.every(isMeaning) || metadata.schema.length !== columns.length + 2 || rows < 2) return fail(NONE)
     const names = metadata.schema.slice(1).map((s) => s.name)
     const seconds = new Float64Array(rows)
-    const channels = columns.map((c): Channel => ({ ...c, values: new Float32Array(rows) }))
+    const channels = columns.map((c): LoggerChannel => ({ ...c, values: new Float32Array(rows) }))
     await parquetRead({
       file: bytes,
       onChunk: ({ columnName, columnData, rowStart }) => {

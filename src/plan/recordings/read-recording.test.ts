@@ -1,14 +1,14 @@
 /** Files as loggers write them: separators, decimal commas, preambles, units, times, several rates, gaps, and what is broken in them. */
 import { uniforms } from '@/core/random'
-import { makeRecordingReader, previewRecording, readLoggerFile, type Recorded } from './read-recording'
+import { makeRecordingReader, previewRecording, readLoggerFile, type LoggerRecording } from './read-recording'
 import { toSiOf } from './si'
 
-const read = (text: string): Recorded => {
+const read = (text: string): LoggerRecording => {
   const found = readLoggerFile(text)
   if (!found.ok) throw new Error(found.reason)
   return found.value
 }
-const values = (r: Recorded, role: string) => [...r.channels.find((c) => c.role === role)!.values]
+const values = (r: LoggerRecording, role: string) => [...r.channels.find((c) => c.role === role)!.values]
 
 test('comma and point, units in brackets of the head', () => {
   const r = read(

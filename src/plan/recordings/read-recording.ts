@@ -5,7 +5,7 @@ import { guessRoles, type ColumnMeaning } from './columns'
 import { cellsOf, tableFormat, type TableFormat } from './table-format'
 import { isPlainTime, makeTimeReader, startOf, timeUnitOf, type TimeReader } from './time-column'
 
-export type Channel = ColumnMeaning & {
+export type LoggerChannel = ColumnMeaning & {
   /** in the file's own unit; NaN where a row has none */
   readonly values: Float32Array
 }
@@ -17,15 +17,15 @@ export const meaningOf = ({ name, unit, role, gauge, reason }: ColumnMeaning): C
   gauge,
   reason,
 })
-export type BadRow = { readonly line: number; readonly says: string }
-export type Recorded = {
+export type UnreadRow = { readonly line: number; readonly says: string }
+export type LoggerRecording = {
   /** seconds from the first row, rising */
   readonly seconds: Float64Array
   /** all but time and date */
-  readonly channels: readonly Channel[]
+  readonly channels: readonly LoggerChannel[]
   /** where the file says of what day it is: date and time */
   readonly startedAt: string | undefined
-  readonly bad: { readonly count: number; readonly first: readonly BadRow[] }
+  readonly bad: { readonly count: number; readonly first: readonly UnreadRow[] }
   /** cells that hold no figure, in rows that were read */
   readonly empty: number
   /** rows of one time, joined */
@@ -48,7 +48,7 @@ const LOOKED_AT = 200
 const ROWS_A_SECOND = 10
 export const MOST_ROWS = 4_000_000
 
-export type Preview = {
+export type FilePreview = {
   readonly format: TableFormat
   /** the first rows as they stand */
   readonly rows: readonly (readonly string[])[]
@@ -61,7 +61,7 @@ const figureOf = (cell: string, decimalComma: boolean): number => {
 }
 
 /** What a file is taken for, from its beginning (64 kB are enough). */
-export function previewRecording(beginning: string): Result<Preview> {
+export function previewRecording(beginning: string): Result<FilePreview> {
   const text = beginning.replace(/^\uFEFF/, '')
   const format = tableFormat(text)
   if (!format.ok) return format
@@ -107,7 +107,7 @@ class Rows {
   }
 }
 
-function gapsIn(seconds: Float64Array): Pick<Recorded, 'gaps' | 'step'> {
+function gapsIn(seconds: Float64Array): Pick<LoggerRecording, 'gaps' | 'step'> {
   const n = seconds.length
   // the middle of up to some thousand steps, evenly taken
   const stride = Math.max(1, Math.floor(n / 4000))
@@ -124,8 +124,7 @@ function gapsIn(seconds: Float64Array): Pick<Recorded, 'gaps' | 'step'> {
 export type RecordingReader = {
   /** the next piece of the file's text, of any length */
   readonly push: (text: string) => void
-  readonly rows: () => number
-  readonly end: () => Result<Recorded>
+  readonly end: () => Result<LoggerRecording>
 }
 
 /**
@@ -146,7 +145,7 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
   const dateAt = columns.findIndex((c) => c.role === 'date')
   const kept = columns.flatMap((c, k) => (c.role === 'time' || c.role === 'date' ? [] : [k]))
   const rows = new Rows(kept.length)
-  const told: BadRow[] = []
+  const told: UnreadRow[] = []
   let [line, bad, empty, joined, rest, begun, cutOff] = [0, 0, 0, 0, '', false, false]
   let timeOf: TimeReader | undefined
   let full = false
@@ -206,7 +205,6 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
       rest = all.slice(cut + 1)
       takeText(all.slice(0, Math.max(0, cut)))
     },
-    rows: () => rows.count,
     end() {
       if (rest.trim() !== '') {
         const before = bad
@@ -236,11 +234,62 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
   }
 }
 
+/** A file as it was read, and what it was taken for from its beginning. */
+export type ReadFile = { readonly preview: FilePreview; readonly recorded: LoggerRecording }
+export type FileReading = {
+  /** the next piece of the file's text, of any length; false where it is none that can be read, and no more is wanted */
+  readonly push: (text: string) => boolean
+  readonly end: () => Result<ReadFile>
+}
+
+/** Letters of a file from which it is told how it is written. */
+const BEGINNING = 65_536
+
+/**
+ * Reads a file of which nothing is known, piece by piece.
+ * @param columns what its columns are, where that was put right by hand
+ *
+ * @example
+ * import { startReading } from '@/plan/recordings/read-recording'
+ *
+ * const reading = startReading()
+ * reading.push('Time,RPM\n0,800\n0.1,')
+ * reading.push('810\n')
+ * console.log(reading.end().value.recorded.channels[0].values[1]) // 810
+ */
+export function startReading(columns?: readonly ColumnMeaning[]): FileReading {
+  let beginning = ''
+  let preview: Result<FilePreview> | undefined
+  let reader: RecordingReader | undefined
+  const begin = () => {
+    preview = previewRecording(beginning.slice(0, BEGINNING))
+    if (!preview.ok) return
+    reader = makeRecordingReader(preview.value.format, columns ?? preview.value.columns)
+    reader.push(beginning)
+  }
+  return {
+    push(text) {
+      if (preview) reader?.push(text)
+      else {
+        beginning += text
+        if (beginning.length >= BEGINNING) begin()
+      }
+      return preview?.ok !== false
+    },
+    end() {
+      if (!preview) begin()
+      if (!preview?.ok) return preview!
+      const recorded = reader!.end()
+      return recorded.ok ? ok({ preview: preview.value, recorded: recorded.value }) : recorded
+    },
+  }
+}
+
 /** A whole text at once. */
-export function readLoggerFile(text: string): Result<Recorded> {
-  const preview = previewRecording(text.slice(0, 65_536))
-  if (!preview.ok) return preview
-  const reader = makeRecordingReader(preview.value.format, preview.value.columns)
-  for (let at = 0; at < text.length; at += 1_000_000) reader.push(text.slice(at, at + 1_000_000))
-  return reader.end()
+export function readLoggerFile(text: string): Result<LoggerRecording> {
+  const reading = startReading()
+  const PIECE = 1_000_000
+  for (let at = 0; at < text.length; at += PIECE) reading.push(text.slice(at, at + PIECE))
+  const read = reading.end()
+  return read.ok ? ok(read.value.recorded) : read
 }

@@ -8,7 +8,7 @@ export type RoleFacts = {
   readonly named?: RegExp
 }
 /** In the order in which a head is tried: what is told apart by more words comes first. */
-export const ROLES = {
+export const ROLE_FACTS = {
   time: { label: 'Time', quantity: 'time', named: /^(time|t|seconds?|elapsed|timestamp|datetime|clock|zeit)\b/ },
   date: { label: 'Date, beside a time of day', quantity: 'none', named: /^date\b/ },
   crankcase: {
@@ -35,11 +35,11 @@ export const ROLES = {
   },
   other: { label: 'Kept as it is', quantity: 'none' },
 } as const satisfies Record<string, RoleFacts>
-export type ColumnRole = keyof typeof ROLES
-export const COLUMN_ROLES = Object.keys(ROLES) as readonly ColumnRole[]
+export type ColumnRole = keyof typeof ROLE_FACTS
+export const COLUMN_ROLES = Object.keys(ROLE_FACTS) as readonly ColumnRole[]
 
 /** What one of a unit is in SI; a share is of 1, road speed m/s. Temperatures are told by their scale alone. */
-export const KEPT_UNITS: Readonly<Record<Exclude<Quantity, 'none' | 'ratio'>, Readonly<Record<string, number>>>> = {
+export const LOGGER_UNITS: Readonly<Record<Exclude<Quantity, 'none' | 'ratio'>, Readonly<Record<string, number>>>> = {
   time: { s: 1, sec: 1, seconds: 1, ms: 1e-3, msec: 1e-3, us: 1e-6, min: 60, h: 3600 },
   pressure: {
     pa: 1,

@@ -26,8 +26,14 @@ const TIME = /^(\d{4}-\d\d?-\d\d?([T ]\S+)?|\d{1,2}[./]\d{1,2}[./]\d{2,4}( \S+)?
 const isFigure = (cell: string) => NUMBER.test(cell) || TIME.test(cell)
 const isEmpty = (cell: string) => cell === '' || /^(-+|nan|null|n\/a|none)$/i.test(cell)
 
-const UNIT =
-  /^[[(]?(s|ms|sec|min|h|us|k?pa(g|a| abs)?|hpa|m?bar( ?abs)?|psi[ag]?|inhg|inh2o|mmhg|cmh2o|rpm|1\/min|%|°?[cfk]|deg ?[cfk]?|km\/h|kmh|kph|mph|m\/s|lambda|v|mv|a|hz|l\/min|g|-)?[\])]?$/i
+/** Units of a row or of brackets, as patterns; a dash stands for none. */
+const UNITS = [
+  's|ms|sec|min|h|us',
+  'k?pa(g|a| abs)?|hpa|m?bar( ?abs)?|psi[ag]?|inhg|inh2o|mmhg|cmh2o',
+  'rpm|1/min|%|°?[cfk]|deg ?[cfk]?|km/h|kmh|kph|mph|m/s',
+  'lambda|v|mv|a|hz|l/min|g|-',
+].join('|')
+const UNIT = new RegExp(String.raw`^[[(]?(${UNITS})?[\])]?$`, 'i')
 const isUnit = (cell: string) => UNIT.test(cell.trim())
 
 /** Cells of one line. */

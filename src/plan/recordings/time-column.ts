@@ -1,5 +1,5 @@
 /** Times as loggers write them, in seconds from the first row on. */
-import { KEPT_UNITS } from './roles'
+import { LOGGER_UNITS } from './roles'
 import { unitKey, type ColumnMeaning } from './columns'
 
 /** Reads the cells of a row's time columns as seconds; NaN where they are none. Seconds count from anywhere. */
@@ -44,7 +44,7 @@ export function makeTimeReader(time: ColumnMeaning, first: string): TimeReader {
   if (isPlainTime(first)) {
     const value = Number(first.replace(',', '.'))
     const epoch = value > EPOCH_MS ? 1e-3 : value > EPOCH_S ? 1 : undefined
-    const factor = epoch ?? KEPT_UNITS.time[unitKey(time.unit)] ?? 1
+    const factor = epoch ?? LOGGER_UNITS.time[unitKey(time.unit)] ?? 1
     return (cell) => (cell === '' ? Number.NaN : Number(cell.replace(',', '.')) * factor)
   }
   if (CLOCK.test(first)) {

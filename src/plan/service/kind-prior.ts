@@ -17,7 +17,7 @@ export const engineKind = ({ layout, cylinders, induction }: Pick<Engine, 'layou
   `${layout}-${cylinders}-${induction}`
 
 /** What the log of a car's can says by itself of the logarithms of its multipliers. */
-type CanTaught = {
+type CanEvidence = {
   readonly id: string
   readonly emptyings: number
   readonly oil: LogEvidence | undefined
@@ -25,7 +25,7 @@ type CanTaught = {
   readonly track: LogEvidence | undefined
 }
 /** What a car's log has taught with the plan that is on it. */
-export type Taught = Pick<KindPrior, 'engine' | 'school'> & { readonly cans: readonly CanTaught[] }
+export type CarEvidence = Pick<KindPrior, 'engine' | 'school'> & { readonly cans: readonly CanEvidence[] }
 
 /** A build that starts from estimates, whatever other cars have taught. */
 export const withoutOthers = (build: Build): Build => ({ ...build, kindPrior: undefined })
@@ -34,7 +34,7 @@ export const withoutOthers = (build: Build): Build => ({ ...build, kindPrior: un
  * What the log of a build has taught of the cans of its active plan. Only of cans that start from estimates: of one that other cars say much
  * of, what its own log adds cannot be told exactly enough.
  */
-export function taughtBy(build: Build, cans: readonly CanForecast[]): Taught {
+export function taughtBy(build: Build, cans: readonly CanForecast[]): CarEvidence {
   return {
     engine: engineKind(build.engine),
     school: activeVariant(build).school,
@@ -71,7 +71,7 @@ function trackFrom(road: { readonly mu: number; readonly sigma: number }) {
  * @param others what each of them has taught, of any kind
  */
 export function kindPriorFrom(
-  others: readonly Taught[],
+  others: readonly CarEvidence[],
   engine: Engine,
   { school, parts }: Pick<Variant, 'school' | 'parts'>,
   date: string,

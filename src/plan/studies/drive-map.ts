@@ -5,6 +5,7 @@ import { surfaceAt, type Surface } from '@/core/recording/surface'
 import { normalQuantile } from '@/core/service/normal'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
+import type { Drive } from '../recordings/drive'
 import { engineMap } from './map'
 import { uncertainInputs } from './uncertain'
 
@@ -19,6 +20,10 @@ export function* driveMap(build: Build, size = DRIVE_MAP_SIZE): Job<Surface> {
   const { rpm, manifoldPa, crankcaseGauge } = yield* engineMap(build, size, false)
   return { rpm, manifoldPa, values: crankcaseGauge }
 }
+
+/** Pressures that a surface foretells of each sample of a drive, Pa gauge. */
+export const foretoldOf = (surface: Surface, drive: Pick<Drive, 'seconds' | 'rpm' | 'manifoldPa'>): Float64Array =>
+  Float64Array.from(drive.seconds, (_, k) => surfaceAt(surface, drive.rpm[k]!, drive.manifoldPa[k]!))
 
 export type DriveBand = {
   readonly middle: Surface

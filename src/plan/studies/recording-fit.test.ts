@@ -14,7 +14,7 @@ import { newBuild } from '../schools/new-build'
 import type { Build } from '../document/schema'
 import { fitRecording, unknownsOf } from './recording-fit'
 import { reportRecording } from './recording-report'
-import { DRIVE_KINDS, SENSOR, simulateDrive, type DriveKind, type DriveOptions } from './simulated-drive'
+import { DRIVE_KINDS, USUAL_SENSOR, simulateDrive, type DriveKind, type DriveOptions } from './simulated-drive'
 
 const car = (engineClass: 'i4-turbo' | 'v8-na' = 'i4-turbo', school = 'both-sides'): Build =>
   newBuild({ name: 'x', engineClass, use: 'street', ambientC: 15, units: 'metric', school })
@@ -44,7 +44,7 @@ test('known truths lie in their intervals about as often as those say, the senso
     if (!moved.ok) throw new Error(moved.reason)
     const kind = (['street', 'hill', 'track'] as const)[n % 3]!
     const offsetPa = truth[unknowns.length - 1]!
-    const drive = driven(build, { kind, seed: n, seconds: 240, sensor: { ...SENSOR, offsetPa } }, moved.value)
+    const drive = driven(build, { kind, seed: n, seconds: 240, sensor: { ...USUAL_SENSOR, offsetPa } }, moved.value)
     const fit = finish(fitRecording(build, drive))!
     // one that it does not explain says so, and claims nothing
     if (!fit.explained) continue
@@ -81,7 +81,7 @@ test('a change is found within ten seconds of its time, and what it is of; a sou
 test('a folded breather hose: out of the band in boost, worst first, since its time, and not explained away', () => {
   const build = car()
   const fault = { build: failing(build, 'breather-flat'), at: 120 }
-  const report = finish(reportRecording(build, driven(build, { kind: 'hill', seed: 4, seconds: 200, fault })))
+  const { report } = finish(reportRecording(build, driven(build, { kind: 'hill', seed: 4, seconds: 200, fault })))
   const [worst] = report.places
   expect(worst!.state).toBe('boost')
   expect(worst!.from).toBeGreaterThanOrEqual(120)

@@ -1,15 +1,16 @@
-/** What a recording says of a plan: blow-by, losses, fresh-air hole and the sensor's offset with their intervals, and since when they changed. */
+/** What a recording says of a plan: blow-by, losses, fresh-air hole and the sensor's offset, and since when they changed. */
 import { finish, type Job } from '@/core/job'
 import { fitBlocks, type BlockFit } from '@/core/recording/block-fit'
 import { findChange } from '@/core/recording/change'
-import { lagged, surfaceAt, type Surface } from '@/core/recording/surface'
+import { robustDeviation } from '@/core/recording/robust'
+import type { Surface } from '@/core/recording/surface'
 import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { adoptLearned } from '../model/learned'
 import { barbOf } from '../model/resolve'
-import type { Drive } from '../recordings/drive'
-import { driveMap } from './drive-map'
+import { eachSeries, type Drive } from '../recordings/drive'
+import { driveMap, foretoldOf } from './drive-map'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type FitId = 'blowBy' | 'losses' | 'hole' | 'offset'
@@ -58,8 +59,10 @@ const [MOST_SAMPLES, BLOCK_S, MAP_POINTS] = [5000, 8, 28]
 const LEAST_SCATTER = 5
 /** Time that either side of a change must have, s; and how near its time must be known. */
 const [LEAST_SIDE_S, KNOWN_WITHIN_S] = [12, 10]
-/** Crankcase volume over displacement, and gas at 80 C: how the crankcase follows (estimates). */
+/** A figure is told by a recording that leaves it less than this share of what was open before. */
 const LEAST_TOLD = 0.5
+/** Of the draws by which intervals are told: the same recording, the same intervals. */
+const SEED = 1
 
 type Unknown = {
   readonly id: FitId
@@ -128,26 +131,7 @@ function thinned(drive: Drive): Drive {
   const n = drive.seconds.length
   const stride = Math.max(1, Math.ceil(n / MOST_SAMPLES))
   if (stride === 1) return drive
-  const every = <T extends Float32Array | Float64Array | Int8Array>(of: T): T =>
-    of.filter((_, k) => k % stride === 0) as T
-  return {
-    seconds: every(drive.seconds),
-    rpm: every(drive.rpm),
-    manifoldPa: every(drive.manifoldPa),
-    throttle: drive.throttle && every(drive.throttle),
-    crankcase: every(drive.crankcase),
-    states: every(drive.states),
-  }
-}
-
-/** Pressures that a surface foretells of a drive, Pa gauge. */
-export function foretoldOf(
-  surface: Surface,
-  drive: Pick<Drive, 'seconds' | 'rpm' | 'manifoldPa'>,
-  tauS: number,
-): Float64Array {
-  const still = Float64Array.from(drive.seconds, (_, k) => surfaceAt(surface, drive.rpm[k]!, drive.manifoldPa[k]!))
-  return lagged(drive.seconds, still, tauS)
+  return eachSeries(drive, (series) => series.filter((_, k) => k % stride === 0) as typeof series)
 }
 
 /** Stretches of about so many seconds, as indexes. */
@@ -162,14 +146,9 @@ function blocksOf(seconds: Float64Array): readonly (readonly [number, number])[]
   return blocks
 }
 
-type Fitting = {
-  readonly build: Build
-  readonly unknowns: readonly Unknown[]
-  readonly tauS: number
-  readonly seed: number
-}
+type Fitting = { readonly build: Build; readonly unknowns: readonly Unknown[] }
 
-function fitDrive({ build, unknowns, tauS, seed }: Fitting, drive: Drive): BlockFit | undefined {
+function fitDrive({ build, unknowns }: Fitting, drive: Drive): BlockFit | undefined {
   const offset = unknowns.findIndex((u) => u.id === 'offset')
   const maps = new Map<string, Surface | undefined>()
   const mapOf = (at: readonly number[], points: number): Surface | undefined => {
@@ -187,7 +166,7 @@ function fitDrive({ build, unknowns, tauS, seed }: Fitting, drive: Drive): Block
   const measured = Float64Array.from(drive.crankcase)
   const modelWith = (points: number) => (at: readonly number[]) => {
     const map = mapOf(at, points)
-    return map && foretoldOf(map, drive, tauS).map((p) => p + at[offset]!)
+    return map && foretoldOf(map, drive).map((p) => p + at[offset]!)
   }
   const follow = (points: number, start: readonly number[]) =>
     fitBlocks(modelWith(points), measured, {
@@ -195,7 +174,7 @@ function fitDrive({ build, unknowns, tauS, seed }: Fitting, drive: Drive): Block
       blocks: blocksOf(drive.seconds),
       leastScale: LEAST_SCATTER,
       modelErrors: unknowns.map((u) => (u.id === 'offset' ? MODEL_OFFSET : MODEL_FACTOR)),
-      seed,
+      seed: SEED,
       start,
     })
   // on a coarse map first, which takes a quarter of the time
@@ -215,14 +194,12 @@ function fitDrive({ build, unknowns, tauS, seed }: Fitting, drive: Drive): Block
 const [MODEL_FACTOR, MODEL_OFFSET] = [0.005, 2]
 
 /** How far samples stray from one to the next, as a standard deviation of one. */
-function noiseOf(measured: ArrayLike<number>): number {
-  const steps = Array.from(measured, (x, k) => Math.abs(x - measured[k - 1]!)).filter(Number.isFinite)
-  return Math.max(LEAST_SCATTER, (1.4826 * (steps.toSorted((x, y) => x - y)[steps.length >> 1] ?? 0)) / Math.SQRT2)
-}
+const noiseOf = (measured: ArrayLike<number>): number =>
+  Math.max(LEAST_SCATTER, robustDeviation(Array.from(measured, (x, k) => x - measured[k - 1]!)) / Math.SQRT2)
 /** What is left of a recording that a plan explains is at most so many times its noise. */
 const EXPLAINED = 1.6
 
-/** Where fits begin, in standard deviations of each unknown, since valves make ways that lead nowhere; how many are followed to their end. */
+/** Where fits begin, in standard deviations of each unknown, since valves make ways that lead nowhere; how many are followed. */
 const START_SCORES = [0, -1.2, 1.2] as const
 const [STARTS_FOLLOWED, START_POINTS, COARSE_POINTS] = [3, 8, 12]
 
@@ -252,39 +229,29 @@ function startsOf(
 function figuresOfFit(build: Build, unknowns: readonly Unknown[], fit: BlockFit): readonly FittedFigure[] {
   return unknowns.map((u, i): FittedFigure => {
     const { value, low, high } = fit.unknowns[i]!
-    const range = (x: number, half: number): Range => ({
-      low: u.told(x - half),
-      mid: u.told(x),
-      high: u.told(x + half),
-    })
+    const half = NINETY * u.sigma
     return {
       id: u.id,
       name: u.name,
       now: { low: u.told(low), mid: u.told(value), high: u.told(high) },
-      before: range(0, NINETY * u.sigma),
-      told: high - low < LEAST_TOLD * 2 * NINETY * u.sigma,
+      before: { low: u.told(-half), mid: u.told(0), high: u.told(half) },
+      told: high - low < LEAST_TOLD * 2 * half,
       adopt: u.id === 'offset' ? [] : adoptLearned(build, u.edits(value)),
     }
   })
 }
 
-const part = (drive: Drive, from: number, end: number): Drive => ({
-  seconds: drive.seconds.slice(from, end),
-  rpm: drive.rpm.slice(from, end),
-  manifoldPa: drive.manifoldPa.slice(from, end),
-  throttle: drive.throttle?.slice(from, end),
-  crankcase: drive.crankcase.slice(from, end),
-  states: drive.states.slice(from, end),
-})
+const part = (drive: Drive, from: number, end: number): Drive =>
+  eachSeries(drive, (series) => series.slice(from, end) as typeof series)
 
 /**
  * Fits a plan to a recording, and says whether and since when it is no longer the same. Undefined where the plan has no answer or the
  * recording nothing that bears on it. Yields the share done.
  */
-export function* fitRecording(build: Build, recorded: Drive, tauS = 0, seed = 1): Job<RecordingFit | undefined> {
+export function* fitRecording(build: Build, recorded: Drive): Job<RecordingFit | undefined> {
   const drive = thinned(recorded)
   const unknowns = unknownsOf(build)
-  const fitting = { build, unknowns, tauS, seed }
+  const fitting = { build, unknowns }
   yield 0.02
   const whole = fitDrive(fitting, drive)
   if (!whole) return undefined

@@ -6,11 +6,11 @@ import { spellsOf } from '@/core/recording/driving-state'
 import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
 import type { Drive } from '../recordings/drive'
-import { driveBand, type DriveBand } from './drive-map'
-import { fitRecording, foretoldOf, type RecordingFit } from './recording-fit'
+import { driveBand, foretoldOf, type DriveBand } from './drive-map'
+import { fitRecording, type RecordingFit } from './recording-fit'
 
 /** What is foretold of each sample, and its band, Pa gauge. */
-export type Foretold = { readonly middle: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
+export type ForetoldBand = { readonly middle: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
 
 /** A state as it was driven, and its crankcase, Pa gauge: 10, 50 and 90 % of what was read, likely what was foretold. */
 export type DrivenState = {
@@ -40,14 +40,14 @@ const [LEAST_S, JOINED_S] = [0.5, 2]
 const MOST_PLACES = 40
 
 /** What a band makes of each sample of a drive. */
-export function foretoldBand({ middle, low, high }: DriveBand, drive: Drive): Foretold {
-  const mid = foretoldOf(middle, drive, 0)
-  const off = (surface: typeof low) => foretoldOf(surface, drive, 0).map((d, k) => mid[k]! + d)
+function foretoldBand({ middle, low, high }: DriveBand, drive: Drive): ForetoldBand {
+  const mid = foretoldOf(middle, drive)
+  const off = (surface: typeof low) => foretoldOf(surface, drive).map((d, k) => mid[k]! + d)
   return { middle: mid, low: off(low), high: off(high) }
 }
 
 /** Each state that a drive was in. */
-export function drivenStates(drive: Drive, foretold: Foretold): readonly DrivenState[] {
+function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenState[] {
   const { seconds, rpm, manifoldPa, crankcase, states } = drive
   return STATE_IDS.flatMap((id, s): DrivenState[] => {
     const at = [...states.keys()].filter((k) => states[k] === s)
@@ -77,7 +77,7 @@ export function drivenStates(drive: Drive, foretold: Foretold): readonly DrivenS
 const beyond = (p: number, low: number, high: number): number => (p > high ? p - high : p < low ? p - low : 0)
 
 /** Stretches in which a drive leaves its band, worst first. @param noisePa what a sample strays by on its own */
-export function outOfBand(drive: Drive, { middle, low, high }: Foretold, noisePa: number): readonly OutOfBand[] {
+function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: number): readonly OutOfBand[] {
   const { seconds, crankcase, states } = drive
   const off = Float64Array.from(crankcase, (p, k) => beyond(p, low[k]! - 2 * noisePa, high[k]! + 2 * noisePa))
   const outside = Int8Array.from(off, (x) => (Math.abs(x) > 0 ? 1 : 0))
@@ -104,10 +104,14 @@ export function outOfBand(drive: Drive, { middle, low, high }: Foretold, noisePa
     .slice(0, MOST_PLACES)
 }
 
-/** All that a recording says of a build's active plan. */
-export function* reportRecording(build: Build, drive: Drive): Job<RecordingReport> {
-  const band = yield* scaled(driveBand(build), 0, 0.3)
+/** All that a recording says of a build's active plan, and what was foretold of each of its samples. */
+export function* reportRecording(
+  build: Build,
+  drive: Drive,
+): Job<{ readonly report: RecordingReport; readonly foretold: ForetoldBand }> {
+  const band = yield* scaled(driveBand(build), 0, 0.4)
   const foretold = foretoldBand(band, drive)
-  const fit = yield* scaled(fitRecording(build, drive), 0.3, 0.7)
-  return { states: drivenStates(drive, foretold), places: outOfBand(drive, foretold, fit?.noise ?? 0), fit }
+  const fit = yield* scaled(fitRecording(build, drive), 0.4, 0.6)
+  const places = outOfBand(drive, foretold, fit?.noise ?? 0)
+  return { report: { states: drivenStates(drive, foretold), places, fit }, foretold }
 }

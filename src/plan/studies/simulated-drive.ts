@@ -1,4 +1,4 @@
-/** Drives that never were: speed and manifold over time as such a drive has them, and the crankcase as a plan's model and a sensor would show it. */
+/** Drives that never were: speed and manifold over time, and the crankcase as a plan's model and a sensor would show it. */
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { lagged, type Surface } from '@/core/recording/surface'
@@ -6,15 +6,14 @@ import { normalQuantile } from '@/core/service/normal'
 import type { Build } from '../document/schema'
 import { engineModel } from '../model/engine'
 import { LIMITS } from '../model/limits'
-import { driveMap } from './drive-map'
-import { foretoldOf } from './recording-fit'
+import { driveMap, foretoldOf } from './drive-map'
 
-/** What a stretch of a drive is, as shares of what the engine can: of its speed range, of the way from shut to full load; and how long, s. */
+/** A stretch of a drive: how long, s, and shares of the engine's range of speed and of the way from shut to full load. */
 type Stretch = readonly [seconds: number, speed: number, load: number]
 
 /** Shares of load: shut is the overrun's manifold, idle its own, 0.5 about the surroundings, 1 full boost. */
 const IDLE: Stretch = [12, 0, 0.1]
-export const DRIVES = {
+export const DRIVE_PROFILES = {
   street: {
     name: 'Street loop',
     stretches: [
@@ -89,11 +88,11 @@ export const DRIVES = {
   },
   idle: { name: 'A gauge at idle', stretches: [[60, 0, 0.1]] },
 } as const satisfies Record<string, { readonly name: string; readonly stretches: readonly Stretch[] }>
-export type DriveKind = keyof typeof DRIVES
-export const DRIVE_KINDS = Object.keys(DRIVES) as readonly DriveKind[]
+export type DriveKind = keyof typeof DRIVE_PROFILES
+export const DRIVE_KINDS = Object.keys(DRIVE_PROFILES) as readonly DriveKind[]
 
 /** How a sensor and its logger stray. */
-export type Sensor = {
+export type SensorErrors = {
   /** standard deviation of a sample, Pa; of how far it wanders in a minute, Pa; and what it is always off by, Pa */
   readonly noisePa: number
   readonly driftPa: number
@@ -103,7 +102,7 @@ export type Sensor = {
   /** seconds that its clock gains in a second */
   readonly skew: number
 }
-export const SENSOR: Sensor = { noisePa: 25, driftPa: 10, offsetPa: 0, dropouts: 0.002, skew: 0 }
+export const USUAL_SENSOR: SensorErrors = { noisePa: 25, driftPa: 10, offsetPa: 0, dropouts: 0.002, skew: 0 }
 
 export type SimulatedDrive = {
   readonly seconds: Float64Array
@@ -129,18 +128,18 @@ export type DriveOptions = {
   /** at least so long, s: the drive is gone round again */
   readonly seconds?: number
   readonly hz?: number
-  readonly sensor?: Sensor
+  readonly sensor?: SensorErrors
   /** another plan from a time on, s */
   readonly fault?: { readonly build: Build; readonly at: number } | undefined
 }
 
 /** A drive with a build, as a logger in it would record it. Same seed, same drive. */
 export function simulateDrive(build: Build, options: DriveOptions): SimulatedDrive {
-  const { kind, seed, hz = 20, sensor = SENSOR, fault } = options
+  const { kind, seed, hz = 20, sensor = USUAL_SENSOR, fault } = options
   const uniform = uniforms(seed)
   const normal = () => normalQuantile(uniform())
   const { facts, amb } = engineModel(build)
-  const { stretches } = DRIVES[kind]
+  const { stretches } = DRIVE_PROFILES[kind]
   const round = stretches.reduce((sum, [s]) => sum + s, 0)
   const count = Math.round(Math.max(round, options.seconds ?? round) * hz)
   const seconds = Float64Array.from({ length: count }, (_, k) => k / hz)
@@ -166,7 +165,7 @@ export function simulateDrive(build: Build, options: DriveOptions): SimulatedDri
   const manifoldPa = Float32Array.from(filled, (x) => manifoldAt(x) + 250 * normal())
   const throttle = Float32Array.from(load, (x) => (x < 0.05 ? 0 : x < 0.12 ? 0.04 : x))
   const drive = { seconds, rpm, manifoldPa }
-  const shown = (surface: Surface) => foretoldOf(surface, drive, 0)
+  const shown = (surface: Surface) => foretoldOf(surface, drive)
   const sound = shown(finish(driveMap(build)))
   const broken = fault && shown(finish(driveMap(fault.build)))
   let [drift, wandered] = [0, 0]

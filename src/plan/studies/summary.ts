@@ -9,7 +9,7 @@ import { activeVariant } from '../edit/edit'
 import { judgeState } from '../model/limits'
 import type { CanForecast, LookReason } from '../model/results'
 import { planName } from '../schools/schools'
-import { taughtBy, type Taught } from '../service/kind-prior'
+import { taughtBy, type CarEvidence } from '../service/kind-prior'
 import type { Severity } from '../verdicts/verdict'
 
 export type CanSummary = {
@@ -40,7 +40,7 @@ export type BuildSummary = {
   /** lower is more urgent */
   readonly urgency: number
   /** what its log says for other cars of its kind */
-  readonly taught: Taught
+  readonly taught: CarEvidence
 }
 
 const finite = (x: number) => (Number.isFinite(x) ? x : undefined)

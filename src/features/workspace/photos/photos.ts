@@ -1,6 +1,7 @@
 'use client'
 /** Photographs of a build: rows of their own beside the document, told apart by what they are of. */
 import { useEffect, useState, useSyncExternalStore } from 'react'
+import { base64Of } from '@/ui/base64'
 import { useLive } from '../../live/live'
 import { useWorkspace } from '../store'
 
@@ -60,13 +61,10 @@ export async function smaller(
   if (!blob || !bitmap) throw new Error(`${file.name} cannot be read as a picture.`)
   const { width, height } = bitmap
   bitmap.close()
-  const url = await new Promise<string>((resolve, reject) => {
-    const reader = new FileReader()
-    reader.addEventListener('load', () => resolve(String(reader.result)))
-    reader.addEventListener('error', () => reject(new Error(`${file.name} cannot be read as a picture.`)))
-    reader.readAsDataURL(blob)
+  const data = await base64Of(blob).catch(() => {
+    throw new Error(`${file.name} cannot be read as a picture.`)
   })
-  return { data: url.slice(url.indexOf(',') + 1), width, height }
+  return { data, width, height }
 }
 
 /**
