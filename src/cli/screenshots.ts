@@ -1,5 +1,8 @@
 /** ./ivent screenshots: the main views as a builder sees them, from demo data, into docs/screenshots. */
-import { mkdirSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import config from '../../playwright.config'
 import { Ivent } from '../../e2e/server'
@@ -52,7 +55,6 @@ const SHOTS: readonly Shot[] = [
     path: '/bay',
     act: (page) => page.keyboard.press('5'),
   },
-  { name: 'bay-night', build: 'Godwit', path: '/bay', dark: true, act: (page) => page.keyboard.press('3') },
   {
     name: 'bay-space',
     build: 'Godwit',
@@ -77,6 +79,23 @@ const SHOTS: readonly Shot[] = [
     act: (page) => page.getByRole('checkbox', { checked: false }).first().scrollIntoViewIfNeeded(),
   },
   { name: 'log', build: 'Heron', path: '/log' },
+  {
+    name: 'recording',
+    build: 'Heron',
+    path: '/log',
+    act: async (page) => {
+      const panel = page.getByRole('region', { name: /^Recording/ })
+      // it is fetched when the reader comes near it
+      await page.locator('main').hover()
+      while ((await panel.count()) === 0) {
+        await page.mouse.wheel(0, 1000)
+        await page.waitForTimeout(100)
+      }
+      await panel.locator('input[type=file]').setInputFiles(await recordedDrive(page))
+      await panel.getByRole('application').waitFor({ timeout: 60_000 })
+      await panel.evaluate((node) => node.scrollIntoView())
+    },
+  },
   {
     name: 'devices',
     path: '/devices',
@@ -121,6 +140,20 @@ const SHOTS: readonly Shot[] = [
   { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
   { name: 'garage-phone', phone: true },
 ]
+
+/** A drive with the build that is shown, in which the rings give way. */
+async function recordedDrive(page: Page): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'ivent-shot-'))
+  const [build, file] = ['build.json', 'street.csv'].map((name) => join(folder, name)) as [string, string]
+  const path = new URL(page.url()).pathname.split('/')[2]
+  const head = (await (await page.request.get(new URL(`/api/builds/${path}`, page.url()).href)).json()) as {
+    document: object
+  }
+  writeFileSync(build, JSON.stringify(head.document))
+  const options = ['--drive', 'street', '--seed', '5', '--seconds', '300', '--fault', 'rings-worn@150']
+  execFileSync('./ivent', ['logger', build, ...options, '--csv', file])
+  return file
+}
 
 async function choosePlan(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: /^Plan:/ }).click()

@@ -63,7 +63,7 @@ export function RecordingPanel() {
         <h2 id="recording" className="head">
           {file ? `Recording ${file.name}` : 'Recordings'}
         </h2>
-        <span className="flex flex-wrap gap-x-4">
+        <span className="flex flex-wrap items-baseline gap-x-4">
           {read && file?.source instanceof File && <KeepFile file={file.source} columns={read.file.columns} />}
           {read && (
             <span className="text-soft">

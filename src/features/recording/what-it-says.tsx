@@ -153,7 +153,7 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
             {report.places.map((p) => (
               <li key={p.from}>
                 <button type="button" className="link-button" onClick={() => onPlace({ from: p.from, to: p.to })}>
-                  {timeText(p.from)} to {timeText(p.to)}
+                  {timeText(p.from, p.to - p.from < 2)} to {timeText(p.to, p.to - p.from < 2)}
                 </button>{' '}
                 {p.state && STATE_NAMES[p.state].toLowerCase()}: {kpa(p.worst.measured)}, foretold{' '}
                 {kpa(p.worst.foretold)}
