@@ -66,7 +66,8 @@ export class Ivent {
   /** Signals the command and the server under it. */
   async stop(signal: 'SIGINT' | 'SIGKILL' = 'SIGINT'): Promise<number | null> {
     const child = this.#process
-    if (!child?.pid || child.exitCode !== null) return child?.exitCode ?? null
+    // killed, it ends without a code
+    if (!child?.pid || child.exitCode !== null || child.signalCode !== null) return child?.exitCode ?? null
     const ended = once(child, 'exit')
     process.kill(-child.pid, signal)
     const [code] = await ended

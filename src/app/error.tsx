@@ -1,9 +1,6 @@
 'use client'
 import { useEffect } from 'react'
-
-/** A part of the program did not come over: the connection broke, or another version of Ivent was started meanwhile. */
-const isMissingPart = ({ name, message }: Error): boolean =>
-  name === 'ChunkLoadError' || /failed to (load chunk|fetch)|networkerror/i.test(message)
+import { isMissingPart } from '@/ui/import-with-retry'
 
 const RELOADED = 'ivent-reloaded'
 /** A page that breaks again so soon after it was loaded anew is not loaded once more by itself, ms. */

@@ -1,10 +1,11 @@
 'use client'
 /** A button that opens a panel beside itself; what draws the panel is loaded when the first is opened. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useRef, useState, type ReactNode } from 'react'
 import type { PanelProps } from './popover-panel'
 
-export const PopoverPanel = dynamic(() => import('./popover-panel'), { ssr: false })
+export const PopoverPanel = dynamic(() => importWithRetry(() => import('./popover-panel')), { ssr: false })
 
 type Props = Pick<PanelProps, 'label' | 'side' | 'align'> & {
   /** name of the button where what it shows is no word */

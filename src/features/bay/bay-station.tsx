@@ -1,6 +1,7 @@
 'use client'
 /** The bay: what the tape tells, the can in its place, the lines led there, and whether its return drains. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useState } from 'react'
 import { SIDE_NAMES } from '@/plan/bay/drawing'
 import { sitsOnEngine } from '@/plan/bay/place'
@@ -18,7 +19,7 @@ import { Standing } from './standing'
 import { TapeSheet } from './tape-sheet'
 
 /** A quarter of a megabyte that most visits do not need. */
-const SpaceView = dynamic(() => import('./space-view'), {
+const SpaceView = dynamic(() => importWithRetry(() => import('./space-view')), {
   ssr: false,
   loading: () => <p className="text-soft">Fetching the view in space…</p>,
 })

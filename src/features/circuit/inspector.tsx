@@ -2,6 +2,7 @@
 /** The chosen line or part in full: what can be done with it, its figures, and how it does in every state. */
 import { X } from 'lucide-react'
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import type { Line, Part } from '@/plan/document/schema'
 import { setLine, setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
@@ -14,7 +15,10 @@ import { EveryState } from './inspector/every-state'
 import { LineSheet } from './inspector/line-sheet'
 import { PartSheet } from './inspector/part-sheet'
 
-const PhotoStrip = dynamic(() => import('../workspace/photos/photo-strip').then((m) => m.PhotoStrip), { ssr: false })
+const PhotoStrip = dynamic(
+  () => importWithRetry(() => import('../workspace/photos/photo-strip').then((m) => m.PhotoStrip)),
+  { ssr: false },
+)
 
 export function Inspector() {
   const selected = useWorkspace((s) => s.selected)

@@ -1,6 +1,7 @@
 'use client'
 /** Phones and tablets at the car: how they come to trust this Ivent, how one is let in, who is in. The bench's own page. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import Link from 'next/link'
 import { useCallback, useEffect, useState } from 'react'
 import { Brand } from '@/ui/brand'
@@ -9,7 +10,7 @@ import { addressUrl, ask, type DeviceList, type DeviceRow, type LanInfo } from '
 import { DeviceTable } from './device-table'
 import { LetIn } from './let-in'
 
-const QrPicture = dynamic(() => import('./qr-picture').then((m) => m.QrPicture), { ssr: false })
+const QrPicture = dynamic(() => importWithRetry(() => import('./qr-picture').then((m) => m.QrPicture)), { ssr: false })
 const LOOK_MS = 5000
 
 function Trust({ lan }: { lan: LanInfo }) {

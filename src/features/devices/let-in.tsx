@@ -1,11 +1,12 @@
 'use client'
 /** Letting a device in: what it may do, then its code as a picture and as words, for two minutes. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useEffect, useState } from 'react'
 import { RIGHTS, type Rights } from '@/plan/edit/rights'
 import { addressUrl, ask, type LanInfo, type PairingCode, type PairingState } from './api'
 
-const QrPicture = dynamic(() => import('./qr-picture').then((m) => m.QrPicture), { ssr: false })
+const QrPicture = dynamic(() => importWithRetry(() => import('./qr-picture').then((m) => m.QrPicture)), { ssr: false })
 
 export const RIGHTS_NAMES: Readonly<Record<Rights, string>> = { all: 'Do all', log: 'Tick and log', look: 'Look' }
 const RIGHTS_SAY: Readonly<Record<Rights, string>> = {

@@ -2,6 +2,7 @@
 /** Fit: the card of this very plan, ticked at the car with a thumb; then the proof. */
 import { Check, FileDown, Printer } from 'lucide-react'
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useEffect, useRef, useState } from 'react'
 import { fittedPlan } from '@/plan/document/fitted-plan'
 import { activeVariant } from '@/plan/edit/edit'
@@ -23,10 +24,14 @@ import { StepDrawing } from './step-drawing'
 
 // its code is long, and only paper shows it
 // what proves the fitting comes with its step
-const Proof = dynamic(() => import('./proof').then((m) => m.Proof), { ssr: false })
-const BlowTest = dynamic(() => import('./proof-tests').then((m) => m.BlowTest), { ssr: false })
-const LeakTestPanel = dynamic(() => import('./proof-tests').then((m) => m.LeakTestPanel), { ssr: false })
-const PrintedReadings = dynamic(() => import('./printed-readings').then((m) => m.PrintedReadings))
+const Proof = dynamic(() => importWithRetry(() => import('./proof').then((m) => m.Proof)), { ssr: false })
+const BlowTest = dynamic(() => importWithRetry(() => import('./proof-tests').then((m) => m.BlowTest)), { ssr: false })
+const LeakTestPanel = dynamic(() => importWithRetry(() => import('./proof-tests').then((m) => m.LeakTestPanel)), {
+  ssr: false,
+})
+const PrintedReadings = dynamic(() =>
+  importWithRetry(() => import('./printed-readings').then((m) => m.PrintedReadings)),
+)
 
 /** A pause longer than this is not work on one step, s. */
 const MOST_SECONDS = 4 * 3600

@@ -1,6 +1,7 @@
 'use client'
 /** Every way out of the garage, the reference and the new build, by name: Ctrl+K. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import type { Route } from 'next'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
@@ -8,7 +9,7 @@ import type { CommandAction } from '@/ui/commands'
 import { toggleTheme } from '@/ui/theme'
 import { typingIn } from '@/ui/typing'
 
-const Commands = dynamic(() => import('@/ui/commands').then((m) => m.Commands), { ssr: false })
+const Commands = dynamic(() => importWithRetry(() => import('@/ui/commands').then((m) => m.Commands)), { ssr: false })
 
 export function GaragePalette({
   builds = [],

@@ -2,6 +2,7 @@
 /** The builds, most urgent first. */
 import { Archive, BookOpen, CalendarDays, CircleHelp, Download, FolderInput, Plus, Smartphone } from 'lucide-react'
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
@@ -22,11 +23,14 @@ import type { BackupRow, RemovedRow } from './removed-and-backups'
 import { changesWait, Ticket, type ListedBuild, type TicketAction } from './ticket'
 
 // none of them is there before someone asks
-const NameAndTags = dynamic(() => import('./name-and-tags'), { ssr: false })
-const RefusedFiles = dynamic(() => import('./refused-files'), { ssr: false })
-const RemovedAndBackups = dynamic(() => import('./removed-and-backups').then((m) => m.RemovedAndBackups), {
-  ssr: false,
-})
+const NameAndTags = dynamic(() => importWithRetry(() => import('./name-and-tags')), { ssr: false })
+const RefusedFiles = dynamic(() => importWithRetry(() => import('./refused-files')), { ssr: false })
+const RemovedAndBackups = dynamic(
+  () => importWithRetry(() => import('./removed-and-backups').then((m) => m.RemovedAndBackups)),
+  {
+    ssr: false,
+  },
+)
 
 /** Sends what was left unsaved on this device; what cannot be sent from here, by build. */
 function useWaiting(): ReadonlyMap<string, Waiting> {

@@ -1,5 +1,6 @@
 'use client'
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useState } from 'react'
 import { day } from '@/ui/dates'
 import { Trash2 } from 'lucide-react'
@@ -17,8 +18,8 @@ import { Moved } from './moved'
 
 /** Rows beyond which only those in sight are drawn. */
 const MANY = 80
-const EntryMore = dynamic(() => import('./entry-more'), { ssr: false })
-const LongList = dynamic(() => import('./long-list'), { ssr: false })
+const EntryMore = dynamic(() => importWithRetry(() => import('./entry-more')), { ssr: false })
+const LongList = dynamic(() => importWithRetry(() => import('./long-list')), { ssr: false })
 
 export function Entries() {
   const log = useWorkspace((s) => s.build.log)

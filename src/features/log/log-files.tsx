@@ -1,12 +1,13 @@
 'use client'
 /** The log as a table, out and in; what reads it is fetched when it is asked for. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useState } from 'react'
 import { FileButton } from '@/ui/file-button'
 import { saveLog } from '../workspace/frame/save-files'
 import { useWorkspace } from '../workspace/store'
 
-const LogImport = dynamic(() => import('./log-import'), { ssr: false })
+const LogImport = dynamic(() => importWithRetry(() => import('./log-import')), { ssr: false })
 
 export function LogFiles() {
   const build = useWorkspace((s) => s.build)

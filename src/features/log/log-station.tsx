@@ -1,5 +1,6 @@
 'use client'
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { activeVariant } from '@/plan/edit/edit'
 import { Later } from '@/ui/later'
 import { OfTheCar } from '../workspace/on-car'
@@ -11,18 +12,25 @@ import { LogFiles } from './log-files'
 import { EntryForm } from './entry-form'
 
 // the chart weighs as much as the rest of the station: it comes when the reader does
-const Trend = dynamic(() => import('./trend').then((m) => m.Trend), {
+const Trend = dynamic(() => importWithRetry(() => import('./trend').then((m) => m.Trend)), {
   ssr: false,
   loading: () => <div className="h-52 text-soft">Drawing…</div>,
 })
 
-const KindPriorNote = dynamic(() => import('./kind-prior-note').then((m) => m.KindPriorNote), { ssr: false })
-const RecordingPanel = dynamic(() => import('../recording/recording-panel').then((m) => m.RecordingPanel), {
+const KindPriorNote = dynamic(() => importWithRetry(() => import('./kind-prior-note').then((m) => m.KindPriorNote)), {
   ssr: false,
 })
-const CanInside = dynamic(() => import('./can-inside'), { ssr: false })
-const Season = dynamic(() => import('./season'), { ssr: false })
-const TrackDay = dynamic(() => import('./track-day').then((m) => m.TrackDayPanel), { ssr: false })
+const RecordingPanel = dynamic(
+  () => importWithRetry(() => import('../recording/recording-panel').then((m) => m.RecordingPanel)),
+  {
+    ssr: false,
+  },
+)
+const CanInside = dynamic(() => importWithRetry(() => import('./can-inside')), { ssr: false })
+const Season = dynamic(() => importWithRetry(() => import('./season')), { ssr: false })
+const TrackDay = dynamic(() => importWithRetry(() => import('./track-day').then((m) => m.TrackDayPanel)), {
+  ssr: false,
+})
 
 export function LogStation() {
   return (

@@ -1,13 +1,14 @@
 'use client'
 /** The working of a figure beside whatever shows it: a button in a table, a label in a picture. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
 import type { FigureRef } from '@/plan/explain/figures'
 import type { Working } from '@/plan/explain/workings'
 import { PopoverPanel } from '@/ui/popover'
 
 // worked out, and its code loaded, when someone asks
-const WorkingSheet = dynamic(() => import('./working-sheet').then((m) => m.WorkingSheet), {
+const WorkingSheet = dynamic(() => importWithRetry(() => import('./working-sheet').then((m) => m.WorkingSheet)), {
   loading: () => <p className="text-soft">Working it out…</p>,
 })
 

@@ -1,6 +1,7 @@
 'use client'
 /** The frame around every station of a build. */
 import dynamic from 'next/dynamic'
+import { importWithRetry } from '@/ui/import-with-retry'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, type ReactNode } from 'react'
 import type { Analysis } from '@/plan/analyse'
@@ -15,13 +16,16 @@ import { StateSwitch } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail, VerdictsLink } from './verdict-rail'
 
-const LiveWorkspace = dynamic(() => import('../live/live-workspace').then((m) => m.LiveWorkspace), { ssr: false })
-const WhatIfBanner = dynamic(() => import('./what-if-banner').then((m) => m.WhatIfBanner))
-const UnsavedDialog = dynamic(() => import('../saving/unsaved').then((m) => m.UnsavedDialog))
-const OvertakenDialog = dynamic(() => import('../saving/unsaved').then((m) => m.OvertakenDialog))
-const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
-const PlanMenu = dynamic(() => import('./plan-menu').then((m) => m.PlanMenu))
-const Revisions = dynamic(() => import('./revisions').then((m) => m.Revisions))
+const LiveWorkspace = dynamic(
+  () => importWithRetry(() => import('../live/live-workspace').then((m) => m.LiveWorkspace)),
+  { ssr: false },
+)
+const WhatIfBanner = dynamic(() => importWithRetry(() => import('./what-if-banner').then((m) => m.WhatIfBanner)))
+const UnsavedDialog = dynamic(() => importWithRetry(() => import('../saving/unsaved').then((m) => m.UnsavedDialog)))
+const OvertakenDialog = dynamic(() => importWithRetry(() => import('../saving/unsaved').then((m) => m.OvertakenDialog)))
+const Palette = dynamic(() => importWithRetry(() => import('./palette').then((m) => m.Palette)))
+const PlanMenu = dynamic(() => importWithRetry(() => import('./plan-menu').then((m) => m.PlanMenu)))
+const Revisions = dynamic(() => importWithRetry(() => import('./revisions').then((m) => m.Revisions)))
 
 export function Workspace({
   id,
