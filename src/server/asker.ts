@@ -32,7 +32,7 @@ export const PUT_OUT =
 
 /** Things of the bench alone: who is let in, and the data as a whole. */
 const OF_BENCH = /^\/api\/(pairing|devices|backup|backups)(\/|$)/
-const CHANGES = /^\/api\/builds\/[^/]+\/(changes|log|attachments|recordings)$/
+const CHANGES = /^\/api\/builds\/[^/]+\/(changes|log|attachments|recordings|logger)$/
 
 /**
  * Why a device may not ask for this, in words for its holder; undefined where it may. Which edits a change holds is looked at where it is

@@ -202,6 +202,23 @@ export async function readAttachment(
   return rows[0] && { type: rows[0].type, bytes: Buffer.from(rows[0].base64, 'base64') }
 }
 
+/** Longest name of a file. */
+const MOST_NAME = 120
+/** Names an attachment anew; false where there is none. */
+export async function renameAttachment(q: Query, build: string, id: string, name: string): Promise<boolean> {
+  const rows = await q('update attachment set name = $3 where build_id = $1 and id = $2 returning id', [
+    build,
+    id,
+    name,
+  ])
+  return rows.length > 0
+}
+/** Why a file cannot have this name, or undefined. */
+export const nameProblem = (name: unknown): string | undefined =>
+  typeof name === 'string' && name.trim() !== '' && name.length <= MOST_NAME
+    ? undefined
+    : `A name has 1 to ${MOST_NAME} letters.`
+
 /** Takes one away; false where there is none. */
 export async function removeFile(
   q: Query,

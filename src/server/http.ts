@@ -34,11 +34,18 @@ type BodyRead<T> = { readonly ok: true; readonly value: T } | { readonly ok: fal
 const tooLarge = (most: number) =>
   ({ ok: false, response: refuse(413, `The file is larger than ${most / 1e6} MB. Nothing was changed.`) }) as const
 
-/** Body of a request that says it is JSON, refused as soon as more than `most` bytes have come, whatever length it claims. */
-export async function readBody(request: Request, most: number): Promise<BodyRead<Uint8Array>> {
-  // a form of another page can send text, but no JSON without being asked for leave
-  if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
-    return { ok: false, response: refuse(415, 'Send JSON, with content-type: application/json.') }
+/** Body of a request that says it is JSON or of another `type`, refused as soon as more than `most` bytes have come, whatever length it claims. */
+export async function readBody(request: Request, most: number, type?: string): Promise<BodyRead<Uint8Array>> {
+  // a form of another page can send text, but neither JSON nor a type of Ivent's own without being asked for leave
+  const [says] = (request.headers.get('content-type') ?? '').toLowerCase().split(';')
+  if (says?.trim() !== (type ?? 'application/json'))
+    return {
+      ok: false,
+      response: refuse(
+        415,
+        type ? `Send it with content-type: ${type}.` : 'Send JSON, with content-type: application/json.',
+      ),
+    }
   if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge(most)
   const reader = request.body?.getReader()
   const chunks: Uint8Array[] = []

@@ -21,6 +21,7 @@ type Event =
   | { readonly kind: 'hello'; readonly connection: string }
   | { readonly kind: 'changed'; readonly build: string | undefined }
   | { readonly kind: 'photos'; readonly build: string }
+  | { readonly kind: 'logger'; readonly build: string }
   | { readonly kind: 'here'; readonly places: readonly WindowPlace[] }
 
 type LiveConnection = {
@@ -66,6 +67,8 @@ function tellAll(event: Event): void {
 }
 /** Photographs of a build were added or taken away. */
 export const tellPhotos = (build: string): void => tellAll({ kind: 'photos', build })
+/** Lines of a logger came in for a build. */
+export const tellLogger = (build: string): void => tellAll({ kind: 'logger', build })
 const ownPlaces = (): readonly WindowPlace[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
 const allPlaces = (): readonly WindowPlace[] => [
   ...ownPlaces(),

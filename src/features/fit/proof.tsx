@@ -11,6 +11,7 @@ import { STATE_NAMES, teller } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
+import { LiveLogger } from '../recording/live-logger'
 import { Figure } from '../workspace/figures/figure'
 import { NO_ODOMETER, useOdometer } from './odometer'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -37,6 +38,7 @@ export function Proof() {
   const { states, read } = ranges.value
   return (
     <div className="mt-2 space-y-1">
+      <LiveLogger />
       {odometer}
       {states.map((s) => {
         const last = mine.filter((e) => e.reading!.state === s.id).at(-1)?.reading

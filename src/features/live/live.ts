@@ -24,6 +24,8 @@ type LiveMessage =
   | { readonly kind: 'changed'; readonly build?: string }
   /** photographs of a build were added or taken away */
   | { readonly kind: 'photos'; readonly build: string }
+  /** a logger sent lines for a build */
+  | { readonly kind: 'logger'; readonly build: string }
   | { readonly kind: 'here'; readonly places: readonly OtherPlace[] }
 /** What windows of one device say to each other: a new one asks which connection there is. */
 type WindowMessage = LiveMessage | { readonly kind: 'which' }

@@ -5,6 +5,7 @@ import { COLUMN_ROLES, ROLE_FACTS, type ColumnRole } from '@/plan/recordings/rol
 import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import type { FileFacts } from './recording-job'
+import { SAID } from './remembered-heads'
 
 const CHOICES = COLUMN_ROLES.map((role) => ({ value: role, name: ROLE_FACTS[role].label }))
 const MEANT = [
@@ -25,7 +26,7 @@ export function FileColumns({
     onColumns(
       columns.map((c, i) =>
         i === k
-          ? { ...c, ...to, reason: 'you said so' }
+          ? { ...c, ...to, reason: SAID }
           : // one column to a part: what another was is kept as it is
             to.role !== undefined && to.role !== 'other' && c.role === to.role
             ? { ...c, role: 'other', reason: `${columns[k]!.name} is that now` }

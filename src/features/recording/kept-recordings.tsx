@@ -1,21 +1,27 @@
 'use client'
-/** Recordings that are kept with the build: opened again, given out, taken away. */
+/** Recordings that are kept with the build: opened again, named, given out, taken away. */
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { RECORDING_TYPE } from '@/plan/document/bounds'
 import { base64Of } from '@/ui/base64'
 import { download } from '@/ui/download'
-import type { ColumnMeaning } from '@/plan/recordings/columns'
 import type { LoggerRecording } from '@/plan/recordings/read-recording'
 import { unpackInWorker, useJob } from '../workspace/jobs/jobs'
-import { usePhotos } from '../workspace/photos/photos'
+import { usePhotos, type Photo } from '../workspace/photos/photos'
+import { useWorkspace } from '../workspace/store'
+import type { RecordingSource } from './recording-job'
 
-/** Keeps a file that is open; what it says while it does, and when it did not work. */
-export function KeepFile({ file, columns }: { file: File; columns: readonly ColumnMeaning[] }) {
-  const { photos, add, trouble, busy } = usePhotos('recording', true)
+const ENDING = '.parquet'
+export const plainName = (name: string) => name.replace(/\.parquet$/, '')
+export const useKept = () => usePhotos('recording', true)
+
+/** Keeps a recording that is open; what it says while it does, and when it did not work. */
+export function KeepRecording({ name, source }: { name: string; source: RecordingSource }) {
+  const { photos, add, trouble, busy } = useKept()
+  const build = useWorkspace((s) => s.build)
   const { value, of, progress, start } = useJob('pack')
-  const packed = value?.ok && of?.[0] === file ? value.value : undefined
+  const packed = value?.ok && of?.[1] === source ? value.value : undefined
   const send = useEffectEvent(async (bytes: ArrayBuffer) =>
-    add(`${file.name}.parquet`, await base64Of(new Blob([bytes])), '', RECORDING_TYPE),
+    add(`${name}${ENDING}`, await base64Of(new Blob([bytes])), '', RECORDING_TYPE),
   )
   const sent = useRef<ArrayBuffer>(undefined)
   useEffect(() => {
@@ -23,7 +29,7 @@ export function KeepFile({ file, columns }: { file: File; columns: readonly Colu
     sent.current = packed
     void send(packed)
   }, [packed])
-  const isKept = photos.some((p) => p.name === `${file.name}.parquet`)
+  const isKept = photos.some((p) => p.name === `${name}${ENDING}`)
   return (
     <span>
       {isKept ? (
@@ -31,7 +37,7 @@ export function KeepFile({ file, columns }: { file: File; columns: readonly Colu
       ) : progress !== undefined || busy ? (
         <span role="status">Keeping it…</span>
       ) : (
-        <button type="button" className="link-button" onClick={() => start(file, columns)}>
+        <button type="button" className="link-button" onClick={() => start(build, source)}>
           Keep it with the build
         </button>
       )}
@@ -41,60 +47,98 @@ export function KeepFile({ file, columns }: { file: File; columns: readonly Colu
   )
 }
 
-export function KeptRecordings({ onOpen }: { onOpen: (name: string, recorded: LoggerRecording) => void }) {
-  const { photos, remove, urlOf, trouble } = usePhotos('recording', true)
+/** A kept recording read from the bench; fails with words. */
+export async function readKept(url: string): Promise<LoggerRecording | string> {
+  const answer = await fetch(url).catch(() => undefined)
+  if (!answer?.ok) return 'Ivent does not answer. Try again in a moment.'
+  const read = await unpackInWorker(await answer.arrayBuffer())
+  return read.ok ? read.value : read.reason
+}
+
+function KeptRow({ photo, onOpen }: { photo: Photo; onOpen: (name: string, recorded: LoggerRecording) => void }) {
+  const { remove, rename, urlOf } = useKept()
   const [wrong, setWrong] = useState<string | undefined>(undefined)
+  const [typed, setTyped] = useState<string | undefined>(undefined)
+  const name = plainName(photo.name)
+  const open = async () => {
+    const read = await readKept(urlOf(photo))
+    if (typeof read === 'string') setWrong(read)
+    else {
+      setWrong(undefined)
+      onOpen(name, read)
+    }
+  }
+  const save = async () => {
+    const answer = await fetch(urlOf(photo)).catch(() => undefined)
+    if (answer?.ok) download(photo.name, new Uint8Array(await answer.arrayBuffer()), RECORDING_TYPE)
+    else setWrong('Ivent does not answer. Try again in a moment.')
+  }
+  if (typed !== undefined)
+    return (
+      <li>
+        <form
+          className="flex flex-wrap items-center gap-x-4"
+          onSubmit={(e) => {
+            e.preventDefault()
+            if (typed.trim() !== '' && typed.trim() !== name) void rename(photo.id, `${typed.trim()}${ENDING}`)
+            setTyped(undefined)
+          }}
+        >
+          <input
+            className="field !w-64"
+            aria-label={`Name of ${name}`}
+            maxLength={100}
+            // the press that opened it asked for it
+            // oxlint-disable-next-line jsx-a11y/no-autofocus
+            autoFocus
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'Escape') setTyped(undefined)
+            }}
+          />
+          <button type="submit" className="link-button">
+            Name it so
+          </button>
+        </form>
+      </li>
+    )
+  return (
+    <li className="flex flex-wrap gap-x-4">
+      <button type="button" className="link-button" onClick={() => void open()}>
+        {name}
+      </button>
+      <button type="button" className="link-button" aria-label={`Rename ${name}`} onClick={() => setTyped(name)}>
+        Rename
+      </button>
+      <button type="button" className="link-button" aria-label={`Save ${name} as Parquet`} onClick={() => void save()}>
+        Save as Parquet
+      </button>
+      <button
+        type="button"
+        className="link-button"
+        aria-label={`Take ${name} away`}
+        onClick={() => void remove(photo.id)}
+      >
+        Take away
+      </button>
+      {wrong && <span role="alert">{wrong}</span>}
+    </li>
+  )
+}
+
+export function KeptRecordings({ onOpen }: { onOpen: (name: string, recorded: LoggerRecording) => void }) {
+  const { photos, trouble } = useKept()
   if (photos.length === 0) return null
-  const bytesOf = async (url: string): Promise<ArrayBuffer | undefined> => {
-    const answer = await fetch(url).catch(() => undefined)
-    if (answer?.ok) return answer.arrayBuffer()
-    setWrong('Ivent does not answer. Try again in a moment.')
-    return undefined
-  }
-  const open = async (name: string, url: string) => {
-    setWrong(undefined)
-    const bytes = await bytesOf(url)
-    if (!bytes) return
-    const read = await unpackInWorker(bytes)
-    if (read.ok) onOpen(name, read.value)
-    else setWrong(read.reason)
-  }
-  const save = async (name: string, url: string) => {
-    const bytes = await bytesOf(url)
-    if (bytes) download(name, new Uint8Array(bytes), RECORDING_TYPE)
-  }
   return (
     <div>
       <h3 className="head">Kept with the build</h3>
       <ul>
-        {photos.map((p) => {
-          const name = p.name.replace(/\.parquet$/, '')
-          return (
-            <li key={p.id} className="flex flex-wrap gap-x-4">
-              <button type="button" className="link-button" onClick={() => void open(name, urlOf(p))}>
-                {name}
-              </button>
-              <button
-                type="button"
-                className="link-button"
-                aria-label={`Save ${name} as Parquet`}
-                onClick={() => void save(p.name, urlOf(p))}
-              >
-                Save as Parquet
-              </button>
-              <button
-                type="button"
-                className="link-button"
-                aria-label={`Take ${name} away`}
-                onClick={() => void remove(p.id)}
-              >
-                Take away
-              </button>
-            </li>
-          )
-        })}
+        {photos.map((p) => (
+          <KeptRow key={p.id} photo={p} onOpen={onOpen} />
+        ))}
       </ul>
-      {(wrong ?? trouble) && <p role="alert">{wrong ?? trouble}</p>}
+      {trouble && <p role="alert">{trouble}</p>}
     </div>
   )
 }

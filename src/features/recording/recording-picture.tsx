@@ -1,11 +1,12 @@
 'use client'
 /** A recording over time: the states it was driven in, what was read on what this plan foretells, and the manifold below. */
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react'
+import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react'
 import { STATE_IDS, type StateId } from '@/core/engine/states'
 import { spellsOf } from '@/core/recording/driving-state'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { fromSi, toSi, unitLabel } from '@/core/units/units'
+import type { Moment } from '@/plan/model/moment'
 import { STATE_NAMES } from '@/plan/document/words'
 import { pressureScale } from '@/ui/pressure-scale'
 import { textWidth } from '@/ui/text-width'
@@ -50,13 +51,28 @@ const outline = (extents: readonly ColumnExtent[], x: (share: number) => number,
 const niceStep = (span: number): number =>
   [0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800, 3600].find((s) => span / s <= 8) ?? 7200
 
+/** A wheel that moved elsewhere so lately scrolls the page, ms. */
+const PASSING_MS = 350
+
+/** Share of the shown time at which a pointer stands. */
+function timeShare(svg: SVGSVGElement, clientX: number): number {
+  const box = svg.getBoundingClientRect()
+  const width = svg.viewBox.baseVal.width
+  return Math.max(0, Math.min(1, (((clientX - box.left) / box.width) * width - LEFT) / (width - LEFT)))
+}
+
 type Props = {
   readonly drawn: DrawnRecording
   /** a place that was pressed in the list */
   readonly place: TimeWindow | undefined
+  /** the moment under the hand, as it moves */
+  readonly onHand: (moment: HandMoment) => void
+  /** cuts the recording to the stretch that is shown */
+  readonly onTrim: (shown: TimeWindow) => void
 }
+export type HandMoment = Moment & { readonly time: string }
 
-export function RecordingPicture({ drawn, place }: Props) {
+export function RecordingPicture({ drawn, place, onHand, onTrim }: Props) {
   const units = useUnits()
   const { seconds, crankcase, manifoldPa, states } = drawn
   const whole = useMemo(() => ({ from: seconds[0]!, to: seconds.at(-1)! }), [seconds])
@@ -71,7 +87,9 @@ export function RecordingPicture({ drawn, place }: Props) {
     follow.observe(svg.current!)
     return () => follow.disconnect()
   }, [])
-  const held = useRef<{ readonly x: number; readonly window: TimeWindow } | undefined>(undefined)
+  /** fingers or button that are down, and where the last of them began */
+  const held = useRef(new Map<number, number>())
+  const begun = useRef<{ readonly x: number; readonly window: TimeWindow } | undefined>(undefined)
   const [seen, setSeen] = useState(place)
   if (place !== seen) {
     setSeen(place)
@@ -103,45 +121,87 @@ export function RecordingPicture({ drawn, place }: Props) {
   const yManifold = (pa: number) => BOTTOM - (LOW * pa) / (1.05 * most)
 
   /** The time under a pointer. */
-  const timeOf = (clientX: number): number => {
-    const box = svg.current!.getBoundingClientRect()
-    const share = (((clientX - box.left) / box.width) * W - LEFT) / (W - LEFT)
-    return shown.from + Math.max(0, Math.min(1, share)) * (shown.to - shown.from)
-  }
+  const timeOf = (clientX: number): number => shown.from + timeShare(svg.current!, clientX) * (shown.to - shown.from)
   // a wheel that zooms must not scroll the page: such a listener cannot be given in the markup
   useEffect(() => {
     const node = svg.current
-    const wheel = (event: WheelEvent) => {
-      if (!event.ctrlKey && !event.shiftKey && !event.altKey) return
-      event.preventDefault()
-      setShown((s) => zoomed(s, whole, event.deltaY > 0 ? 1.25 : 0.8, s.from + (s.to - s.from) / 2))
+    let passing = -Infinity
+    const elsewhere = (event: WheelEvent) => {
+      if (!node?.contains(event.target as Node)) passing = event.timeStamp
     }
+    const wheel = (event: WheelEvent) => {
+      const asked = event.ctrlKey || event.shiftKey || event.altKey
+      // one that came scrolling over the page goes on scrolling it
+      if (!asked && event.timeStamp - passing < PASSING_MS) {
+        passing = event.timeStamp
+        return
+      }
+      event.preventDefault()
+      if (Math.abs(event.deltaX) > Math.abs(event.deltaY))
+        setShown((s) => moved(s, whole, ((s.to - s.from) * event.deltaX) / 800))
+      else {
+        const about = timeShare(node!, event.clientX)
+        setShown((s) => zoomed(s, whole, event.deltaY > 0 ? 1.25 : 0.8, s.from + about * (s.to - s.from)))
+      }
+    }
+    addEventListener('wheel', elsewhere, { passive: true })
     node?.addEventListener('wheel', wheel, { passive: false })
-    return () => node?.removeEventListener('wheel', wheel)
+    return () => {
+      removeEventListener('wheel', elsewhere)
+      node?.removeEventListener('wheel', wheel)
+    }
   }, [whole])
+  const pointTo = (t: number) => {
+    setHand(t)
+    const k = Math.min(seconds.length - 1, sampleAt(seconds, t))
+    const state = STATE_IDS[states[k]!]
+    if (state) onHand({ state, rpm: drawn.rpm[k]!, manifoldPa: manifoldPa[k]!, time: timeText(seconds[k]!, true) })
+  }
+  const pointAt = (clientX: number) => pointTo(timeOf(clientX))
   const drag = (event: PointerEvent<SVGSVGElement>) => {
-    setHand(timeOf(event.clientX))
-    const start = held.current
-    if (!start) return
+    const fingers = held.current
+    if (!fingers.has(event.pointerId)) return pointAt(event.clientX)
+    const [before, start] = [new Map(fingers), begun.current]
+    fingers.set(event.pointerId, event.clientX)
     const box = event.currentTarget.getBoundingClientRect()
+    if (fingers.size === 2 && start) {
+      // two fingers: what lay between them stays between them
+      const [a, b] = [...before.values()] as [number, number]
+      const [c, d] = [...fingers.values()] as [number, number]
+      const about = timeOf((c + d) / 2)
+      setShown((s) => zoomed(s, whole, Math.abs(a - b) / Math.max(8, Math.abs(c - d)), about))
+      return
+    }
+    pointAt(event.clientX)
+    if (!start) return
     const length = start.window.to - start.window.from
     setShown(moved(start.window, whole, (-(event.clientX - start.x) / box.width) * length))
+  }
+  const lift = (event: PointerEvent<SVGSVGElement>) => {
+    held.current.delete(event.pointerId)
+    begun.current = undefined
   }
   const middle = (shown.from + shown.to) / 2
   const zoom = (factor: number) => setShown(zoomed(shown, whole, factor, hand ?? middle))
   const key = (event: KeyboardEvent) => {
     const step = (shown.to - shown.from) / 8
+    // with Shift the hand moves, and not the window under it
+    const pointed = (by: number) => () =>
+      pointTo(Math.max(shown.from, Math.min(shown.to, (hand ?? middle) + (by * (shown.to - shown.from)) / 80)))
     const doing: Record<string, () => void> = {
+      'Shift ArrowLeft': pointed(-1),
+      'Shift ArrowRight': pointed(1),
       ArrowLeft: () => setShown(moved(shown, whole, -step)),
       ArrowRight: () => setShown(moved(shown, whole, step)),
       '+': () => zoom(0.5),
       '-': () => zoom(2),
       Home: () => setShown(whole),
     }
-    if (!doing[event.key]) return
+    const does = doing[event.shiftKey && event.key.startsWith('Arrow') ? `Shift ${event.key}` : event.key]
+    if (!does) return
     event.preventDefault()
     event.stopPropagation()
-    doing[event.key]!()
+    does()
   }
 
   const step = niceStep(shown.to - shown.from)
@@ -165,13 +225,14 @@ export function RecordingPicture({ drawn, place }: Props) {
         <span className="head">Crankcase, measured on what this plan foretells</span>
         <span className="flex items-center gap-1">
           <span className="text-xs tabular-nums text-soft" aria-live="off">
-            {said ?? `${unitLabel(units.pressure)}; drag or arrows move, + − and Ctrl+wheel zoom`}
+            {said ?? `${unitLabel(units.pressure)}; drag or arrows move, wheel or + − zoom`}
           </span>
           {(
             [
               ['Closer', ZoomIn, () => zoom(0.5)],
               ['Farther', ZoomOut, () => zoom(2)],
               ['All of it', Maximize2, () => setShown(whole)],
+              ['Cut to what is shown', Scissors, () => onTrim(shown)],
             ] as const
           ).map(([name, Icon, press]) => (
             <button
@@ -201,11 +262,13 @@ export function RecordingPicture({ drawn, place }: Props) {
         tabIndex={0}
         onKeyDown={key}
         onPointerDown={(event) => {
-          held.current = { x: event.clientX, window: shown }
+          held.current.set(event.pointerId, event.clientX)
+          begun.current = { x: event.clientX, window: shown }
           event.currentTarget.setPointerCapture(event.pointerId)
         }}
         onPointerMove={drag}
-        onPointerUp={() => (held.current = undefined)}
+        onPointerUp={lift}
+        onPointerCancel={lift}
         onPointerLeave={() => setHand(undefined)}
       >
         <clipPath id="recording-window">

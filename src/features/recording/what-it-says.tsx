@@ -101,7 +101,9 @@ function Figures({ fit }: { fit: RecordingFit }) {
           </tbody>
         </table>
       </WideRegion>
-      <p className="text-soft">× is times what the plan takes; the offset is of the sensor.</p>
+      <p className="text-soft">
+        × is times what the plan takes; the offset is of the sensor, and the band above stands by as much.
+      </p>
       <TakenIn />
     </section>
   )

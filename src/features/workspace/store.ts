@@ -4,6 +4,7 @@ import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import type { StateId } from '@/core/engine/states'
 import { makeEvaluator, type Evaluator } from '@/plan/model/evaluator'
+import type { StateResult } from '@/plan/model/results'
 import { analyse, analyseWithoutFixes, withFixes, type Analysis } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { editsOf, type EditBuilder } from '@/plan/edit/edit-builders'
@@ -381,7 +382,12 @@ export function fixIn(
 /** The build that is shown: with the failure that is tried. */
 export const shownBuild = (s: Pick<State, 'build' | 'whatIf'>): Build => s.whatIf?.broken ?? s.build
 
-/** The state looked at, when the circuit solves in it. */
-export const useShown = () =>
-  useWorkspace((s) => s.analysis.states.find((x) => x.id === s.state) ?? s.analysis.states[0]!)
+/** A moment that is looked at in place of a state: of it there are no workings. */
+export const ShownMoment = createContext<StateResult | undefined>(undefined)
+/** The state or moment looked at, when the circuit solves in it. */
+export function useShown(): StateResult {
+  const moment = useContext(ShownMoment)
+  const state = useWorkspace((s) => s.analysis.states.find((x) => x.id === s.state) ?? s.analysis.states[0]!)
+  return moment ?? state
+}
 export const useUnits = () => useWorkspace((s) => s.build.units)

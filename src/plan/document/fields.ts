@@ -69,7 +69,7 @@ export type Curve = {
 const fouling = {
   label: 'Fouled, times the drop',
   min: 1,
-  max: 20,
+  max: 30,
   optional: true,
   standIn: 1,
   digits: 3,
@@ -83,6 +83,15 @@ const cd = {
   spread: { times: 1.1 },
   measured: { times: 1.03 },
   measure: 'blow a known flow through it and read the drop',
+} as const satisfies Field
+const leakPct = {
+  label: 'Leaks back, share of its opening',
+  kept: 'Pct',
+  min: 0,
+  max: 100,
+  optional: true,
+  standIn: 0,
+  digits: 2,
 } as const satisfies Field
 const drop = {
   dropKpaAt100: {
@@ -141,6 +150,7 @@ export const PART_FIELDS = {
       measure: 'flow it on a bench, or read flow against suction',
     },
     cd,
+    leakPct,
   },
   check: {
     seatMm: seat,
@@ -155,6 +165,7 @@ export const PART_FIELDS = {
       measure: 'blow through it over a manometer until it opens',
     },
     cd,
+    leakPct,
   },
   regulator: {
     boreMm: bore(0, 60),

@@ -22,18 +22,35 @@ import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
 import { hose, port, space } from '../catalogue/parts'
 
+/** What goes wrong, whatever part it is of. */
+export type FaultKind =
+  | 'stuck-open'
+  | 'stuck-shut'
+  | 'blocked'
+  | 'clogged'
+  | 'swapped'
+  | 'drain-blocked'
+  | 'stopped'
+  | 'left-open'
+  | 'cap-loose'
+  | 'overfull'
+  | 'off'
+  | 'folded'
+  | 'rings'
+  | 'leaks'
+  | 'split'
+  | 'reversed'
+  | 'torn'
 export type Fault = {
   readonly id: string
+  readonly kind: FaultKind
   readonly name: string
   /** part or line that fails */
   readonly of: string
   readonly edits: readonly Edit[]
 }
 
-type FailurePatch = {
-  readonly id: string
-  readonly name: string
-  readonly of: string
+type FailurePatch = Omit<Fault, 'edits'> & {
   readonly builders: readonly EditBuilder[]
 }
 
@@ -43,27 +60,37 @@ const COLLAPSED = 0.3
 const BLOCKED_KPA = 50
 
 function failingPart(p: Part): FailurePatch[] {
-  const fail = (id: string, name: string, change: object): FailurePatch => ({
+  const fail = (id: string, kind: FaultKind, name: string, change: object): FailurePatch => ({
     id: `${p.id}-${id}`,
+    kind,
     of: p.id,
     name: `${p.name} ${name}`,
     builders: [setPart(p.id, { ...change })],
   })
   if (KINDS[p.kind].valve)
-    return [fail('open', 'stuck open', { stuck: 'open' }), fail('shut', 'stuck shut', { stuck: 'shut' })]
+    return [
+      fail('open', 'stuck-open', 'stuck open', { stuck: 'open' }),
+      fail('shut', 'stuck-shut', 'stuck shut', { stuck: 'shut' }),
+    ]
   switch (p.kind) {
     case 'restrictor':
-      return [fail('frozen', 'frozen or blocked', { boreMm: 0 })]
+      return [fail('frozen', 'blocked', 'frozen or blocked', { boreMm: 0 })]
     case 'can':
       return [
-        fail('frozen', 'frozen or clogged', { dropKpaAt100: BLOCKED_KPA }),
-        { id: `${p.id}-swapped`, of: p.id, name: `${p.name} with in and out swapped`, builders: [reverseValve(p.id)] },
-        ...(p.drain ? [fail('full', 'full, its drain blocked', { stuck: 'full' })] : []),
+        fail('frozen', 'clogged', 'frozen or clogged', { dropKpaAt100: BLOCKED_KPA }),
+        {
+          id: `${p.id}-swapped`,
+          kind: 'swapped',
+          of: p.id,
+          name: `${p.name} with in and out swapped`,
+          builders: [reverseValve(p.id)],
+        },
+        ...(p.drain ? [fail('full', 'drain-blocked', 'full, its drain blocked', { stuck: 'full' })] : []),
       ]
     case 'filter':
-      return [fail('blocked', 'blocked', { fouling: 20, dropKpaAt100: Math.max(1, p.dropKpaAt100 * 5) })]
+      return [fail('blocked', 'clogged', 'blocked', { fouling: 20, dropKpaAt100: Math.max(1, p.dropKpaAt100 * 5) })]
     case 'pump':
-      return [fail('stopped', 'stopped', { stuck: 'shut' })]
+      return [fail('stopped', 'stopped', 'stopped', { stuck: 'shut' })]
     case 'crankcase':
     case 'cover':
     case 'tank':
@@ -89,8 +116,8 @@ function failingPart(p: Part): FailurePatch[] {
 /** Bore of a nipple that was left open where it was not measured, and of the gap at a cap that does not seat (20 mm2), mm (estimates). */
 const [LEFT_OPEN_MM, LOOSE_MM] = [8, 5]
 
-/** A hole from a port of a part to the open air. */
-const openHole =
+/** A hole from a port of a part, or a free one of it, to the open air. */
+export const openHole =
   (part: Part, portId: string | undefined, boreMm: number, name: string): EditBuilder =>
   (build) => {
     const v = activeVariant(build)
@@ -105,7 +132,7 @@ const openHole =
 
 /** A port that was to be plugged and was not: the first capped one of the manifold, of each cover and of each can. */
 function portsLeftOpen(variant: Variant): FailurePatch[] {
-  return variant.parts.flatMap((p) => {
+  return variant.parts.flatMap((p): FailurePatch[] => {
     if (p.kind !== 'manifold' && p.kind !== 'cover' && p.kind !== 'can') return []
     const capped = cappedPorts(variant, p).find((q) => q.id !== 'in' && q.id !== 'out')
     if (!capped) return []
@@ -113,6 +140,7 @@ function portsLeftOpen(variant: Variant): FailurePatch[] {
     return [
       {
         id: `${p.id}-left-open`,
+        kind: 'left-open',
         of: p.id,
         name,
         builders: [openHole(p, capped.id, capped.boreMm ?? LEFT_OPEN_MM, 'Open port')],
@@ -129,6 +157,7 @@ function carelessness({ engine }: Build, variant: Variant): FailurePatch[] {
   return [
     {
       id: 'cap-loose',
+      kind: 'cap-loose',
       of: crankcase.id,
       name: 'Filler cap or dipstick not tight',
       builders: [openHole(crankcase, undefined, LOOSE_MM, 'Gap at the cap')],
@@ -138,6 +167,7 @@ function carelessness({ engine }: Build, variant: Variant): FailurePatch[] {
       : [
           {
             id: 'oil-overfull',
+            kind: 'overfull' as const,
             of: crankcase.id,
             name: 'Oil overfull by a tenth of the sump',
             builders: [setField(['engine', 'oilLevelPct'], level)],
@@ -167,9 +197,10 @@ const pulledOff =
 const failingLine = (l: Line): FailurePatch[] =>
   l.kind === 'hose'
     ? [
-        { id: `${l.id}-off`, of: l.id, name: `${l.name} pulled off`, builders: [pulledOff(l)] },
+        { id: `${l.id}-off`, kind: 'off', of: l.id, name: `${l.name} pulled off`, builders: [pulledOff(l)] },
         {
           id: `${l.id}-flat`,
+          kind: 'folded',
           of: l.id,
           name: `${l.name} collapsed`,
           builders: [setLine(l.id, { boreMm: Math.max(1, l.boreMm * COLLAPSED) })],
@@ -190,7 +221,7 @@ function wornRings(build: Build): FailurePatch[] {
           lpm: Math.min(2000, (fromSi('gasFlow', measured, 'l/min') * RING_SHARE.worn) / RING_SHARE[rings]),
         })
       : setField(['engine', 'rings'], 'worn')
-  return [{ id: 'rings-worn', of: crankcase.id, name: 'Rings worn', builders: [builder] }]
+  return [{ id: 'rings-worn', kind: 'rings', of: crankcase.id, name: 'Rings worn', builders: [builder] }]
 }
 
 /** Every single failure of the active plan and its engine. */

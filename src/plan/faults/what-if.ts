@@ -114,7 +114,8 @@ type IntactPlan = {
   readonly evaluator: Evaluator
 }
 
-function* outcomeOf(sound: IntactPlan, { edits, ...fault }: Fault): Job<FaultOutcome> {
+function* outcomeOf(sound: IntactPlan, { id, name, of, edits }: Fault): Job<FaultOutcome> {
+  const fault = { id, name, of }
   const { build, work, evaluator } = sound
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [], states: [] }

@@ -62,6 +62,9 @@ export const dischargeOf = (part: Holed): number => part.cd ?? DISCHARGE[part.ki
 /** Share in step with flow of a cover's baffle and nipple (estimate). */
 const PORT_LINEAR = 0.1
 
+/** Open area of a valve at its widest, m2. */
+const widest = (area: readonly (readonly [number, number])[]) => area.reduce((most, [, a]) => Math.max(most, a), 0)
+
 function throughElement(part: ThroughPart, place: ElementPlace, state: OperatingState, amb: Surroundings): Element {
   // written out: a thousand draws make them over and over
   const { id, from, to } = place
@@ -77,13 +80,23 @@ function throughElement(part: ThroughPart, place: ElementPlace, state: Operating
       const cd = dischargeOf(part)
       const area = part.areaMm2ByKpa.map(([dp, a]) => [kpa(dp), mm2(a)] as const)
       // stuck open it is its widest hole both ways; stuck shut it is no hole
-      if (part.stuck) return orifice(cd, part.stuck === 'open' ? Math.max(...area.map((a) => a[1])) : 0)
-      return { kind: 'pcv', id, from, to, cd, area }
+      if (part.stuck) return orifice(cd, part.stuck === 'open' ? widest(area) : 0)
+      return { kind: 'pcv', id, from, to, cd, area, leakM2: widest(area) * ((part.leakPct ?? 0) / 100) }
     }
     case 'check': {
       const cd = dischargeOf(part)
       if (part.stuck) return orifice(cd, part.stuck === 'open' ? hole(part.seatMm) : 0)
-      return { kind: 'check', id, from, to, cd, areaM2: hole(part.seatMm), crackPa: kpa(part.crackKpa) }
+      const areaM2 = hole(part.seatMm)
+      return {
+        kind: 'check',
+        id,
+        from,
+        to,
+        cd,
+        areaM2,
+        crackPa: kpa(part.crackKpa),
+        leakM2: areaM2 * ((part.leakPct ?? 0) / 100),
+      }
     }
     case 'relief': {
       const cd = dischargeOf(part)

@@ -100,3 +100,7 @@ export function guessRoles(samples: readonly ColumnSample[]): readonly ColumnMea
     return { name: s.name, unit: s.unit, role: 'other', gauge: false, reason: 'nothing says what it is: kept as it is' }
   })
 }
+
+/** What is the same of two files whose heads are: the columns' names and units, in their order. */
+export const headKey = (columns: readonly Pick<ColumnMeaning, 'name' | 'unit'>[]): string =>
+  columns.map((c) => `${c.name}[${c.unit}]`).join('|')

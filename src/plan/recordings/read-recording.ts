@@ -247,7 +247,7 @@ const BEGINNING = 65_536
 
 /**
  * Reads a file of which nothing is known, piece by piece.
- * @param columns what its columns are, where that was put right by hand
+ * @param known what its columns are, where that was put right by hand or a file of the same head was; told from its beginning
  *
  * @example
  * import { startReading } from '@/plan/recordings/read-recording'
@@ -257,14 +257,17 @@ const BEGINNING = 65_536
  * reading.push('810\n')
  * console.log(reading.end().value.recorded.channels[0].values[1]) // 810
  */
-export function startReading(columns?: readonly ColumnMeaning[]): FileReading {
+export function startReading(known?: (preview: FilePreview) => readonly ColumnMeaning[] | undefined): FileReading {
   let beginning = ''
   let preview: Result<FilePreview> | undefined
   let reader: RecordingReader | undefined
   const begin = () => {
-    preview = previewRecording(beginning.slice(0, BEGINNING))
-    if (!preview.ok) return
-    reader = makeRecordingReader(preview.value.format, columns ?? preview.value.columns)
+    const told = previewRecording(beginning.slice(0, BEGINNING))
+    preview = told
+    if (!told.ok) return
+    const columns = known?.(told.value) ?? told.value.columns
+    preview = ok({ ...told.value, columns })
+    reader = makeRecordingReader(told.value.format, columns)
     reader.push(beginning)
   }
   return {

@@ -1,4 +1,6 @@
-/** Rows of a drive as loggers write them: one of a few ways, so that what reads them is tried on all. */
+/** Rows of a drive as loggers write them: one of a few ways, so that what reads them is tried on all; and a recording as plain CSV. */
+import Papa from 'papaparse'
+import type { LoggerRecording } from './read-recording'
 
 /** How a file is written. */
 export type WritingStyle = {
@@ -67,4 +69,23 @@ export function* recordingLines(drive: WrittenDrive, style: WritingStyle, ambien
       figure(100 * drive.throttle[k]!, 1),
     ].join(separator)
   }
+}
+
+/**
+ * A recording as CSV with its own heads and units; what a row has no figure for is empty.
+ *
+ * @example
+ * import { readLoggerFile } from '@/plan/recordings/read-recording'
+ * import { recordingCsv } from '@/plan/recordings/write-recording'
+ *
+ * const { value } = readLoggerFile('Time,RPM\n0,800\n1,900\n')
+ * console.log(recordingCsv(value).split('\r\n')[1]) // '0,800'
+ */
+export function recordingCsv({ seconds, channels }: LoggerRecording): string {
+  const heads = ['Time (s)', ...channels.map(({ name, unit }) => (unit === '' ? name : `${name} (${unit})`))]
+  const rows = Array.from(seconds, (t, k) => [
+    Number(t.toFixed(4)),
+    ...channels.map((c) => (Number.isFinite(c.values[k]!) ? Number(c.values[k]!.toPrecision(7)) : '')),
+  ])
+  return Papa.unparse({ fields: heads, data: rows })
 }

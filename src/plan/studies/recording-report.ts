@@ -76,10 +76,35 @@ function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenStat
 /** How far a reading is beyond its band, Pa; 0 inside it or where either is not known. */
 const beyond = (p: number, low: number, high: number): number => (p > high ? p - high : p < low ? p - low : 0)
 
+/** Time over which readings are taken together before they are judged, s. */
+const TOGETHER_S = 0.6
+
+/** Mean of the readings about each sample, and how many they are; NaN where there are none. */
+function smoothed(seconds: Float64Array, values: ArrayLike<number>): { mean: Float64Array; count: Float64Array } {
+  const [mean, count] = [new Float64Array(seconds.length), new Float64Array(seconds.length)]
+  let [from, end, sum, n] = [0, 0, 0, 0]
+  const add = (k: number, sign: 1 | -1) => {
+    if (!Number.isFinite(values[k]!)) return
+    sum += sign * values[k]!
+    n += sign
+  }
+  for (let k = 0; k < seconds.length; k++) {
+    while (end < seconds.length && seconds[end]! <= seconds[k]! + TOGETHER_S / 2) add(end++, 1)
+    while (seconds[from]! < seconds[k]! - TOGETHER_S / 2) add(from++, -1)
+    mean[k] = n > 0 ? sum / n : Number.NaN
+    count[k] = n
+  }
+  return { mean, count }
+}
+
 /** Stretches in which a drive leaves its band, worst first. @param noisePa what a sample strays by on its own */
 function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: number): readonly OutOfBand[] {
-  const { seconds, crankcase, states } = drive
-  const off = Float64Array.from(crankcase, (p, k) => beyond(p, low[k]! - 2 * noisePa, high[k]! + 2 * noisePa))
+  const { seconds, states } = drive
+  const { mean: crankcase, count } = smoothed(seconds, drive.crankcase)
+  const off = Float64Array.from(crankcase, (p, k) => {
+    const strays = (3 * noisePa) / Math.sqrt(Math.max(1, count[k]!))
+    return beyond(p, low[k]! - strays, high[k]! + strays)
+  })
   const outside = Int8Array.from(off, (x) => (Math.abs(x) > 0 ? 1 : 0))
   const stretches = spellsOf(outside).filter((s) => s.state === 1)
   const joined: { from: number; end: number }[] = []
@@ -104,14 +129,31 @@ function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: n
     .slice(0, MOST_PLACES)
 }
 
-/** All that a recording says of a build's active plan, and what was foretold of each of its samples. */
+/** The states of a drive beside what a plan foretells of them. Yields the share done. */
+export function* drivenOn(build: Build, drive: Drive): Job<readonly DrivenState[]> {
+  return drivenStates(drive, foretoldBand(yield* driveBand(build), drive))
+}
+
+/** What the sensor shows too much by the fit, Pa; 0 where that is not told. */
+function offsetOf({ figures, explained }: RecordingFit): number {
+  const offset = figures.find((f) => f.id === 'offset')
+  return explained && offset?.told ? offset.now.mid : 0
+}
+/** The band as a sensor with an offset shows it. */
+const moved = ({ middle, low, high }: ForetoldBand, by: number): ForetoldBand => ({
+  middle: middle.map((p) => p + by),
+  low: low.map((p) => p + by),
+  high: high.map((p) => p + by),
+})
+
+/** All that a recording says of a build's active plan, and what its sensor should have shown at each sample: with the offset that it was found to have. */
 export function* reportRecording(
   build: Build,
   drive: Drive,
 ): Job<{ readonly report: RecordingReport; readonly foretold: ForetoldBand }> {
   const band = yield* scaled(driveBand(build), 0, 0.4)
-  const foretold = foretoldBand(band, drive)
   const fit = yield* scaled(fitRecording(build, drive), 0.4, 0.6)
+  const foretold = moved(foretoldBand(band, drive), fit ? offsetOf(fit) : 0)
   const places = outOfBand(drive, foretold, fit?.noise ?? 0)
   return { report: { states: drivenStates(drive, foretold), places, fit }, foretold }
 }

@@ -2,10 +2,11 @@
 /** The working of a figure beside whatever shows it: a button in a table, a label in a picture. */
 import dynamic from 'next/dynamic'
 import { importWithRetry } from '@/ui/import-with-retry'
-import { useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
+import { useContext, useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
 import type { FigureRef } from '@/plan/explain/figures'
 import type { Working } from '@/plan/explain/workings'
 import { PopoverPanel } from '@/ui/popover'
+import { ShownMoment } from '../store'
 
 // worked out, and its code loaded, when someone asks
 const WorkingSheet = dynamic(() => importWithRetry(() => import('./working-sheet').then((m) => m.WorkingSheet)), {
@@ -75,11 +76,13 @@ export function WorkingButton({
 export function WorkingLabel({ children, label, ...asked }: Asked & { children: ReactNode; label: string }) {
   const group = useRef<SVGGElement>(null)
   const [open, setOpen] = useState(false)
+  const isMoment = useContext(ShownMoment) !== undefined
   const toggle = (e: { stopPropagation: () => void; preventDefault: () => void }) => {
     e.stopPropagation()
     e.preventDefault()
     setOpen(!open)
   }
+  if (isMoment) return <g>{children}</g>
   return (
     <>
       <g

@@ -15,13 +15,14 @@ import type { Build } from '@/plan/document/schema'
 import { unpackRecording } from '@/plan/recordings/parquet'
 import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
+import { driveBand } from '@/plan/studies/drive-map'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
 import { sizeCan } from '@/plan/studies/size-can'
 import { ranges } from '@/plan/studies/ranges'
-import { packFile, studyRecording } from '../../recording/recording-job'
+import { csvOfSource, packSource, statesOfSource, studyRecording } from '../../recording/recording-job'
 
 /** What a search has laid out, as edits of the build that it was asked for; and what it found no way or place for, in words. */
 type LaidOut = { readonly edits: readonly Edit[]; readonly left: readonly string[] }
@@ -67,8 +68,11 @@ const JOBS = {
   way: findLineWay,
   size: sizeCan,
   influences,
+  band: driveBand,
   recording: studyRecording,
-  pack: packFile,
+  pack: packSource,
+  csv: csvOfSource,
+  driven: statesOfSource,
 }
 
 type WorkerJobs = typeof JOBS

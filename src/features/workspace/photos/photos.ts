@@ -106,15 +106,22 @@ export function usePhotos(of: string, more = false) {
       setTrouble(error instanceof Error ? error.message : 'The picture was not kept.')
     }
   }
-  const remove = async (id: string) => {
-    const response = await fetch(`${base}/${id}`, { method: 'DELETE' }).catch(() => undefined)
+  const change = async (id: string, init: RequestInit, otherwise: string) => {
+    const response = await fetch(`${base}/${id}`, init).catch(() => undefined)
     const reply = response?.ok
       ? undefined
       : ((await response?.json().catch(() => undefined)) as { error?: string } | undefined)
-    setTrouble(response?.ok ? undefined : (reply?.error ?? 'Ivent does not answer: the picture stays.'))
+    setTrouble(response?.ok ? undefined : (reply?.error ?? otherwise))
     await readPhotos(build)
   }
-  return { photos, trouble, busy, add, addFile, remove, urlOf: (p: Photo) => `${base}/${p.id}` }
+  const remove = (id: string) => change(id, { method: 'DELETE' }, 'Ivent does not answer: it stays.')
+  const rename = (id: string, name: string) =>
+    change(
+      id,
+      { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name }) },
+      'Ivent does not answer: it keeps its name.',
+    )
+  return { photos, trouble, busy, add, addFile, remove, rename, urlOf: (p: Photo) => `${base}/${p.id}` }
 }
 
 /** Follows what other devices add and take away, while a build is open. */

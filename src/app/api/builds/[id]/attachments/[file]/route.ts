@@ -1,6 +1,6 @@
 import { isId } from '@/server/ids'
-import { readAttachment, removeFile } from '@/server/files'
-import { answering, json, refuse } from '@/server/http'
+import { nameProblem, readAttachment, removeFile, renameAttachment } from '@/server/files'
+import { answering, json, readJson, refuse } from '@/server/http'
 import { tellPhotos } from '@/server/live'
 import { query } from '@/server/store'
 
@@ -15,6 +15,19 @@ export const GET = answering(async (_: Request, { params }: Context) => {
   return new Response(new Uint8Array(found.bytes), {
     headers: { 'content-type': found.type, 'cache-control': 'private, max-age=31536000, immutable' },
   })
+})
+
+/** Another name: `{ name }`. */
+export const PATCH = answering(async (request: Request, { params }: Context) => {
+  const { id, file } = await params
+  const body = await readJson(request, 4000)
+  if (!body.ok) return body.response
+  const { name } = (body.value ?? {}) as { name?: unknown }
+  const problem = nameProblem(name)
+  if (problem !== undefined) return refuse(422, `${problem} Nothing was changed.`)
+  if (!isId(id) || !isId(file) || !(await renameAttachment(query, id, file, String(name).trim()))) return none()
+  tellPhotos(id)
+  return json({ renamed: true })
 })
 
 export const DELETE = answering(async (_: Request, { params }: Context) => {
