@@ -29,6 +29,7 @@ const FLOORS = [
   'explain', // workings
   'faults',
   'studies', // many plans worked out: map, ranges, comparison, ranking
+  'finder', // from a complaint to the fault
 ]
 const floorPath = (name) => `^src/plan/${name.replace('.', '[.]')}${name.endsWith('.ts') ? '$' : '/'}`
 const floorRules = FLOORS.slice(0, -1).map((name, k) => ({

@@ -212,7 +212,7 @@ test('a logger’s file is laid over what the plan foretells: columns, zoom, a p
   await page.keyboard.press('ArrowRight')
   await expect(picture).toHaveAttribute('aria-label', /shown from 1:02 to 2:42/)
   await panel.getByRole('button', { name: 'All of it' }).click()
-  await panel.getByRole('listitem').first().getByRole('button').click()
+  await panel.getByRole('region', { name: 'Where it leaves the band' }).getByRole('button').first().click()
   await expect(picture).not.toHaveAttribute('aria-label', /shown from 0:00 to 3:19/)
   // kept with the build, opened again after a reload, and taken away
   await panel.getByRole('button', { name: 'Keep it with the build' }).click()

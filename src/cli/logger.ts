@@ -9,7 +9,7 @@ import { validateBuild } from '@/plan/document/validate'
 import { applyEdits } from '@/plan/edit/edit'
 import { gradedFaults } from '@/plan/faults/graded-faults'
 import { engineModel } from '@/plan/model/engine'
-import { headLines, lineText, parseHead, parseLine, type LoggerLine } from '@/plan/recordings/line-protocol'
+import { headLines, loggerLineText, parseHead, parseLine, type LoggerLine } from '@/plan/recordings/line-protocol'
 import { recordingLines, WRITING_STYLES } from '@/plan/recordings/write-recording'
 import {
   DRIVE_KINDS,
@@ -133,8 +133,8 @@ async function play(d: SimulatedDrive, to: string): Promise<void> {
     const wait = (1000 * d.seconds[k]!) / speed - (performance.now() - began)
     if (wait > 5) await new Promise((resolve) => setTimeout(resolve, wait))
     const line = lineOf(d, k)
-    if (sender) sender.push(line.number, lineText(line))
-    else console.log(lineText(line))
+    if (sender) sender.push(line.number, loggerLineText(line))
+    else console.log(loggerLineText(line))
   }
   await sender?.end()
 }

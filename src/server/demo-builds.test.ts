@@ -1,9 +1,15 @@
+import { finish } from '@/core/job'
 import { analyse } from '@/plan/analyse'
 import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
+import { engineModel } from '@/plan/model/engine'
+import { driveOf } from '@/plan/recordings/drive'
+import { unpackRecording } from '@/plan/recordings/parquet'
+import { reportRecording } from '@/plan/studies/recording-report'
 import { summarise } from '@/plan/studies/summary'
 import { badNumbers } from '@/plan/testing'
 import { demoBuilds } from './demo-builds'
+import { demoRecordings } from './demo-recordings'
 
 const DAY = '2026-11-25'
 const builds = demoBuilds(DAY)
@@ -64,4 +70,23 @@ test('the garage tells a build in numbers that are numbers, the most urgent firs
   }
   const overdue = summarise(late, analyse(late, DAY))
   expect(overdue.urgency).toBeLessThan(Math.min(...rows.map((r) => r.urgency)))
+})
+
+test('its recordings: a sound drive that leaves its band nowhere, and one since the breather hose folded', async () => {
+  const build = named('Heron')
+  const { facts, amb } = engineModel(build)
+  const reports = []
+  for (const { base64 } of demoRecordings(build).attachments) {
+    const bytes = Buffer.from(base64, 'base64')
+    const read = await unpackRecording(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+    if (!read.ok) throw new Error(read.reason)
+    const drive = driveOf(read.value, facts, amb)
+    if (!drive.ok) throw new Error(drive.reason)
+    reports.push(finish(reportRecording(build, drive.value)).report)
+  }
+  const [sound, folded] = reports
+  expect([sound!.places, sound!.fit!.change, sound!.fit!.explained]).toEqual([[], undefined, true])
+  expect(folded!.places[0]!.state).toBe('boost')
+  expect(folded!.fit!.change!.of).toBe('losses')
+  expect(Math.abs(folded!.fit!.change!.at - 128)).toBeLessThan(10)
 })

@@ -183,8 +183,9 @@ function wren(): Build {
   const duty = { ...build.duty, checkEveryKm: 2400, hours: { ...build.duty.hours, shortCold: 2 } }
   return { ...build, duty }
 }
-const wrenLived: Lived = (build, today) =>
-  withLog(build, today, [
+/** With a complaint that is not followed up yet: its PCV valve has stuck open. */
+const wrenLived: Lived = (build, today) => {
+  const lived = withLog(build, today, [
     {
       daysAgo: 240,
       kind: 'fitted',
@@ -192,6 +193,7 @@ const wrenLived: Lived = (build, today) =>
       odometerKm: 88400,
       note: 'Behind the headlamp, coldest corner there is.',
     },
+    { daysAgo: 238, kind: 'reading', odometerKm: 88420, reading: { state: 'idle', kpa: -0.02 } as never },
     { daysAgo: 158, kind: 'emptied', part: 'can', odometerKm: 89950, ml: 132, waterMl: 84 },
     { daysAgo: 88, kind: 'emptied', part: 'can', odometerKm: 91300, ml: 104, waterMl: 61 },
     {
@@ -203,7 +205,28 @@ const wrenLived: Lived = (build, today) =>
       waterMl: 103,
       note: 'Milky. Short runs all month.',
     },
+    { daysAgo: 3, kind: 'reading', odometerKm: 92610, reading: { state: 'idle', kpa: -0.29 } as never },
+    { daysAgo: 3, kind: 'reading', odometerKm: 92615, reading: { state: 'boost', kpa: -1.4 } as never },
   ])
+  const day = (ago: number) => formatISO(addDays(parseISO(today), -ago), { representation: 'date' })
+  return clean({
+    ...lived,
+    cases: [
+      {
+        id: 'demo-complaint',
+        plan: lived.active,
+        opened: day(4),
+        since: day(45),
+        symptoms: [
+          { id: 'smoke-overrun', seen: true },
+          { id: 'dipstick-lifts', seen: false },
+        ],
+        findings: [],
+        closed: undefined,
+      },
+    ],
+  })
+}
 
 /** Single-cylinder motorcycle with a vented can: no vacuum side at all. */
 function dunlin(): Build {

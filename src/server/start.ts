@@ -2,6 +2,7 @@
 import { backupBeforeMigration, backupDaily, backupPath, listBackups } from './backups'
 import { createBuild, listHeads, readBuild, removeArriving } from './builds'
 import { demoBuilds } from './demo-builds'
+import { demoRecordings } from './demo-recordings'
 import { summariseStored } from './judge'
 import { closeLanes } from './lane'
 import { changed } from './changed'
@@ -34,7 +35,7 @@ async function start(): Promise<void> {
     hearOthers(others)
     const layOut = async () => {
       if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
-        for (const build of demoBuilds(today())) await createBuild(build, 'demo data')
+        for (const build of demoBuilds(today())) await createBuild(build, 'demo data', demoRecordings(build))
     }
     await (others ? others.inTurn(layOut) : layOut())
     changed()

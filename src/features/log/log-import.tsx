@@ -25,6 +25,7 @@ const WORDS: Readonly<Record<LogColumn, string>> = {
   lpm: 'Reading, l/min',
   m_per_s: 'Reading, m/s',
   orifice_mm: 'Orifice of a reading, mm',
+  trim_pct: 'Fuel trim, %',
   note: 'Note',
 }
 const SHOWN = 5

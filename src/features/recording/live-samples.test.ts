@@ -1,7 +1,7 @@
 /** What comes in from a logger: told its state, laid on what is foretold, and taken for steady only when nothing moves. */
 import { finish } from '@/core/job'
 import { engineModel } from '@/plan/model/engine'
-import { columnsOf, type LoggerLine } from '@/plan/recordings/line-protocol'
+import { runColumns, type LoggerLine } from '@/plan/recordings/line-protocol'
 import { newBuild } from '@/plan/schools/new-build'
 import { driveBand } from '@/plan/studies/drive-map'
 import { liveView, type ShownPoint } from './live-samples'
@@ -22,7 +22,7 @@ const lines = (
     seconds: k / 10,
     values: [kpa(k / 10), idle.manifoldPa / 1000, rpm(k / 10)],
   }))
-const view = (of: readonly LoggerLine[]) => liveView(of, columnsOf(head, of), model, { band, shown })!
+const view = (of: readonly LoggerLine[]) => liveView(of, runColumns(head, of), model, { band, shown })!
 
 test('at idle it is told so, read as a gauge, and laid on what the plan foretells there', () => {
   const { state, now, steady } = view(lines(8, () => -0.41))
@@ -55,10 +55,10 @@ test.each<[string, readonly LoggerLine[]]>([
 
 test('of a sensor alone the state is the one that the page shows; without a crankcase there is nothing to show', () => {
   const alone = lines(8, () => -0.3).map((l) => ({ ...l, values: [l.values[0]!] }))
-  const seen = liveView(alone, columnsOf({ run: 'a', columns: ['crankcase[kPa]'] }, alone), model, { band, shown })!
+  const seen = liveView(alone, runColumns({ run: 'a', columns: ['crankcase[kPa]'] }, alone), model, { band, shown })!
   expect(seen.state).toBe('cruise')
   expect(seen.steady).toBeCloseTo(-300, 6)
-  expect(liveView(alone, columnsOf({ run: 'a', columns: ['rpm'] }, alone), model, { band, shown })).toBeUndefined()
+  expect(liveView(alone, runColumns({ run: 'a', columns: ['rpm'] }, alone), model, { band, shown })).toBeUndefined()
 })
 
 test('only the last minute is shown', () => {

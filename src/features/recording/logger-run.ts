@@ -1,7 +1,13 @@
 'use client'
 /** The run of a logger that sends its lines to this build: had as it comes in, and again what was missed while the connection was broken. */
 import { useEffect, useMemo, useState } from 'react'
-import { columnsOf, parseLine, type LoggerHead, type LoggerLine, type LostLines } from '@/plan/recordings/line-protocol'
+import {
+  runColumns,
+  parseLine,
+  type LoggerHead,
+  type LoggerLine,
+  type LostLines,
+} from '@/plan/recordings/line-protocol'
 import type { ColumnMeaning } from '@/plan/recordings/columns'
 import { useLive } from '../live/live'
 
@@ -35,7 +41,7 @@ function follower(build: string, onRun: (run: LoggerRun) => void) {
     }
     const { missing, unread } = held
     if (lines.length > before)
-      onRun({ head, columns: columnsOf(head, lines), lines, missing, unread, cameAt: Date.now() })
+      onRun({ head, columns: runColumns(head, lines), lines, missing, unread, cameAt: Date.now() })
   }
   return async function ask(): Promise<void> {
     again = asking

@@ -3,11 +3,12 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Range } from '@/core/range'
 import { fromSi } from '@/core/units/units'
-import type { Build } from '@/plan/document/schema'
+import type { Build, LogEntry } from '@/plan/document/schema'
 import { STATE_NAMES } from '@/plan/document/words'
-import { setField } from '@/plan/edit/edit-builders'
+import { setField, upsertLogEntry } from '@/plan/edit/edit-builders'
 import type { FittedFigure, RecordingFit } from '@/plan/studies/recording-fit'
 import type { DrivenState, RecordingReport } from '@/plan/studies/recording-report'
+import Link from 'next/link'
 import { WideRegion } from '@/ui/wide-region'
 import { TakenIn } from '../workspace/figures/taken-in'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -130,7 +131,29 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
   const act = useWorkspace((s) => s.act)
   const build = useWorkspace((s) => s.build)
   const expected = useWorkspace((s) => s.analysis.states)
+  const id = useWorkspace((s) => s.id)
+  const today = useWorkspace((s) => s.today)
   const kpa = (pa: number) => quantityText(pa, 'pressure', units, 3)
+  /** The middle of each state, less what the sensor is off by, as if a gauge had been read there. */
+  const note = () => {
+    const offset = report.fit?.explained ? report.fit.figures.find((f) => f.id === 'offset')?.now.mid : undefined
+    const km = Math.max(0, ...build.log.map((e) => e.odometerKm))
+    act(
+      long.map(
+        (s) => () =>
+          upsertLogEntry({
+            id: crypto.randomUUID(),
+            date: today,
+            kind: 'reading',
+            odometerKm: km,
+            plan: build.active,
+            reading: { state: s.id, kpa: round(fromSi('pressure', s.measured.mid - (offset ?? 0), 'kPa'), 0.001) },
+            note: 'Of a recording.',
+          } as LogEntry)(build),
+      ),
+      'Readings of a recording',
+    )
+  }
   const long = report.states.filter((s) => s.seconds >= LONG_ENOUGH_S)
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 md:grid-cols-[minmax(0,8fr)_minmax(0,5fr)]">
@@ -203,7 +226,13 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
             >
               Take speed and manifold of {long.length === 1 ? 'this state' : `${long.length} states`} as driven
             </button>{' '}
-            <span className="text-soft">for states driven {LONG_ENOUGH_S} s and more.</span>
+            <span className="text-soft">for states driven {LONG_ENOUGH_S} s and more.</span>{' '}
+            <button type="button" className="link-button" onClick={note}>
+              Note its crankcase as readings
+            </button>{' '}
+            <Link href={`/builds/${id}/faults`} prefetch={false} className="link-button">
+              Look for the fault
+            </Link>
           </p>
         )}
       </section>

@@ -307,9 +307,9 @@ export function createWorkspace({ id, build, revision, today, known, rights = ()
           return
         }
         // failures are loaded when one is first tried; an edit made meanwhile is to the plan, and ends it
-        void Promise.all([import('@/plan/faults/what-if'), import('@/plan/faults/faults')]).then(
-          ([{ analyseFault }, { faultsOf, withFault }]) => {
-            const name = faultsOf(b).find((f) => f.id === fault)?.name
+        void Promise.all([import('@/plan/faults/what-if'), import('@/plan/faults/graded-faults')]).then(
+          ([{ analyseFault }, { gradedFaults, withFault }]) => {
+            const name = gradedFaults(b).find((f) => f.id === fault)?.name
             const broken = withFault(b, fault)
             const analysis = get().build === b ? analyseFault(b, fault, today, evaluator) : undefined
             if (broken && analysis && name !== undefined) set({ analysis, whatIf: { id: fault, name, broken } })

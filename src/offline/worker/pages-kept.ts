@@ -7,12 +7,14 @@ export const PAGES = 'ivent-pages-'
 export type KeepRequest = { readonly type: 'keep'; readonly paths: readonly string[] }
 export type KeepReply = { readonly kept: true } | { readonly kept: false; readonly full: boolean }
 
-const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare']
+const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare', 'faults']
 /** Pages that are of no one build. */
 export const COMMON_PAGES: readonly string[] = ['/', '/reference', '/help']
 /** Pages of a build, the ones used at the car first. */
 export const pagesOf = (build: string): readonly string[] =>
-  ['fit', 'log', 'bay', 'circuit', 'engine', 'parts', 'compare'].map((station) => `/builds/${build}/${station}`)
+  ['fit', 'log', 'bay', 'circuit', 'engine', 'parts', 'compare', 'faults'].map(
+    (station) => `/builds/${build}/${station}`,
+  )
 
 const OF_BUILD = new RegExp(`^/builds/[\\da-f-]{36}/(?:${STATIONS.join('|')})$`)
 

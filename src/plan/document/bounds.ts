@@ -44,6 +44,8 @@ export const MAX_BONNET = 12
 export const MAX_WAY = 20
 /** What may be ticked, priced and looked at. */
 export const MAX_TICKS = 600
+export const MAX_CASES = 60
+export const MAX_FINDINGS = 80
 export const MAX_OWN = 60
 /** Figures that stand as readings have them. */
 export const MAX_LEARNED = 300

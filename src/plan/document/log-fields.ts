@@ -34,8 +34,15 @@ export const READING_FIELDS = {
   kpa: { label: 'Gauge', kept: 'Kpa', min: -60, max: 400, optional: true },
   lpm: { label: 'Flow', kept: 'Lpm', min: 0, max: 5000, optional: true, digits: 3 },
   velocityMPerS: { label: 'Velocity', kept: 'MPerS', min: 0, max: 340, optional: true, digits: 3 },
+  /** short and long trim together, as a scan tool shows them: above 0 fuel is added */
+  trimPct: { label: 'Fuel trim', kept: 'Pct', min: -60, max: 60, optional: true, digits: 2 },
   /** bore of the one way out of the engine while `kpa` was read: that is its blow-by */
   orificeMm: BLOW_BY_FIELDS.orificeMm,
+} as const satisfies Record<string, Field>
+
+/** A figure that was read while a hose was held shut. */
+export const FINDING_FIELDS = {
+  kpa: { label: 'Gauge', kept: 'Kpa', min: -60, max: 400, optional: true },
 } as const satisfies Record<string, Field>
 
 /** What a reading is of: how it is told, and where it is made. */
@@ -45,11 +52,12 @@ export const QUANTITIES = {
   drop: { sayAs: 'pressure', at: 'part' },
   flow: { sayAs: 'flow', at: 'hose' },
   velocity: { sayAs: 'speed', at: 'hose' },
+  trim: { sayAs: 'percent', at: undefined },
 } as const satisfies Record<string, QuantityFacts>
 export type Quantity = keyof typeof QUANTITIES
 type QuantityFacts = {
   /** which of a teller's words */
-  readonly sayAs: 'pressure' | 'flow' | 'speed'
+  readonly sayAs: 'pressure' | 'flow' | 'speed' | 'percent'
   readonly at: 'part' | 'hose' | undefined
 }
 
@@ -85,6 +93,12 @@ export const READING_WAYS = {
     figures: { velocityMPerS: READING_FIELDS.velocityMPerS },
     how: 'A vane or hot wire in the hose, in the middle of it.',
   },
+  trim: {
+    name: 'Fuel trim',
+    of: 'trim',
+    figures: { trimPct: READING_FIELDS.trimPct },
+    how: 'Short and long trim added up, engine warm, as a scan tool shows them.',
+  },
 } as const satisfies Record<string, ReadingWayFacts>
 export type ReadingWay = keyof typeof READING_WAYS
 type ReadingWayFacts = {
@@ -102,9 +116,10 @@ export type ReadFigures = Readonly<Partial<Record<keyof typeof READING_FIELDS, n
 /** What is wrong with a reading as a whole, if anything. */
 export function readingProblem(r: ReadFigures | undefined): string | undefined {
   if (!r) return 'is missing'
-  const figures = [r.kpa, r.lpm, r.velocityMPerS].filter((x) => x !== undefined).length
-  if (figures !== 1) return 'needs one figure: a pressure, a flow or a velocity'
+  const figures = [r.kpa, r.lpm, r.velocityMPerS, r.trimPct].filter((x) => x !== undefined).length
+  if (figures !== 1) return 'needs one figure: a pressure, a flow, a velocity or a trim'
   if (r.velocityMPerS !== undefined && r.at === undefined) return 'of a velocity names the hose it was read in'
+  if (r.trimPct !== undefined && r.at !== undefined) return 'of a fuel trim is of the engine, not of a part'
   if (r.orificeMm !== undefined && (r.at !== undefined || !((r.kpa ?? 0) > 0)))
     return 'over an orifice is a crankcase above the surroundings'
   return undefined

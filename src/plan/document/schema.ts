@@ -31,6 +31,7 @@ import {
   MAX_LEARNED,
   MAX_VARIANTS,
   MAX_WAY,
+  MAX_CASES,
   SEEN,
   MAX_TAG_LETTERS,
 } from './bounds'
@@ -52,6 +53,7 @@ import {
   STAGE_FIELDS,
 } from './fields'
 import { fitSchema } from './fit-schema'
+import { caseSchema } from './case-schema'
 import { kindPriorSchema } from './kind-prior-schema'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
 import { byKey, choice, id, name, numbers, reference, required, shape, text } from './shapes'
@@ -369,9 +371,11 @@ export const buildSchema = shape({
   kindPrior: kindPriorSchema.optional().default(undefined),
   bay: baySchema.optional().default(undefined),
   fit: fitSchema.optional().default(undefined),
+  cases: array(caseSchema).max(MAX_CASES, 'has too many').optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),
 })
 export type { Bay } from './bay-schema'
 export type { FitNotes } from './fit-schema'
+export type { FaultCase } from './case-schema'
 export type { KindPrior } from './kind-prior-schema'
 export type Build = InferType<typeof buildSchema>

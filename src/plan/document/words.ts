@@ -1,6 +1,6 @@
 /** How figures and states are told in sentences, in the units of the build. */
 import type { StateId } from '@/core/engine/states'
-import { quantityText } from '@/core/units/format'
+import { formatNumber, quantityText } from '@/core/units/format'
 import { toSi, type UnitChoice } from '@/core/units/units'
 
 export const STATE_NAMES: Readonly<Record<StateId, string>> = {
@@ -55,6 +55,8 @@ export function teller(units: UnitChoice) {
     speed: text('speed', 3),
     length: text('length', 3),
     torque: text('torque', 2),
+    /** a share of 1, with its sign */
+    percent: (share: number) => `${share > 0 ? '+' : ''}${formatNumber(100 * share, 2)} %`,
     mass: text('mass', 2),
     /** of a length in mm */
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),

@@ -18,7 +18,7 @@ import {
   setPart,
   type EditBuilder,
 } from '../edit/edit-builders'
-import { activeVariant, applyEdits, type Edit } from '../edit/edit'
+import { activeVariant, type Edit } from '../edit/edit'
 import { measuredFlowOf } from '../model/engine'
 import { hose, port, space } from '../catalogue/parts'
 
@@ -238,11 +238,4 @@ export function faultsOf(build: Build): readonly Fault[] {
     const edits = editsOf(build, ...builders)
     return edits.ok ? [{ ...fault, edits: edits.value }] : []
   })
-}
-
-/** The build with a failure; undefined when it can have no such failure. */
-export function withFault(build: Build, id: string): Build | undefined {
-  const fault = faultsOf(build).find((f) => f.id === id)
-  const broken = fault && applyEdits(build, fault.edits)
-  return broken?.ok ? broken.value : undefined
 }

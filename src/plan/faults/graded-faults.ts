@@ -13,7 +13,7 @@ import {
   setPart,
   type EditBuilder,
 } from '../edit/edit-builders'
-import { activeVariant, type Edit } from '../edit/edit'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { PART_FIELDS } from '../document/fields'
 import { measuredFlowOf } from '../model/engine'
 import { fromSi } from '@/core/units/units'
@@ -201,4 +201,11 @@ export function gradedFaults(build: Build): readonly GradedFault[] {
     return { ...fault, extent, editsAt, edits: editsAt(0.5) }
   })
   return [...known, ...own].filter((f) => f.edits.length > 0)
+}
+
+/** The build with a fault of its usual extent; undefined when it can have no such fault. */
+export function withFault(build: Build, id: string): Build | undefined {
+  const fault = gradedFaults(build).find((f) => f.id === id)
+  const broken = fault && applyEdits(build, fault.edits)
+  return broken?.ok ? broken.value : undefined
 }

@@ -16,7 +16,8 @@ import type { Figures, StateResult } from '../model/results'
 import { judge } from '../verdicts/judge'
 import { changedVerdicts } from '../verdicts/outcome'
 import { SEVERITIES, type Severity, type Verdict } from '../verdicts/verdict'
-import { faultsOf, withFault, type Fault } from './faults'
+import { faultsOf, type Fault } from './faults'
+import { withFault } from './graded-faults'
 
 export type FaultOutcome = {
   readonly id: string

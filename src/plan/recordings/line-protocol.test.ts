@@ -1,5 +1,5 @@
 /** Lines of a logger: written and read back, refused where they are none, and a run of them as a recording. */
-import { columnsOf, headLines, lineText, parseHead, parseLine, recordingOfRun } from './line-protocol'
+import { runColumns, headLines, loggerLineText, parseHead, parseLine, recordingOfRun } from './line-protocol'
 
 const head = { run: 'drive-1', columns: ['crankcase[kPa]', 'manifold[kPa abs]', 'rpm', 'throttle[%]'] }
 
@@ -7,7 +7,7 @@ test('what is written is read back', () => {
   const [first, second] = headLines(head)
   expect(parseHead(first, second)).toEqual({ ok: true, value: head })
   const line = { number: 7, seconds: 0.35, values: [-0.41, 35.2, 830, Number.NaN] }
-  expect(parseLine(lineText(line), 4)).toEqual(line)
+  expect(parseLine(loggerLineText(line), 4)).toEqual(line)
 })
 
 test.each([
@@ -39,7 +39,7 @@ test.each([
 
 test('columns are told as those of a file are', () => {
   const lines = [{ number: 1, seconds: 0, values: [-0.4, 35, 830, 4] }]
-  expect(columnsOf(head, lines).map((c) => [c.role, c.unit, c.gauge])).toEqual([
+  expect(runColumns(head, lines).map((c) => [c.role, c.unit, c.gauge])).toEqual([
     ['crankcase', 'kPa', true],
     ['manifold', 'kPa abs', false],
     ['rpm', '', false],

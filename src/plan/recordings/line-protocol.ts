@@ -86,11 +86,11 @@ export function parseLine(text: string, columns: number): LoggerLine | undefined
 }
 
 /** A line of figures as it is sent. */
-export const lineText = ({ number, seconds, values }: LoggerLine, digits = 3): string =>
+export const loggerLineText = ({ number, seconds, values }: LoggerLine, digits = 3): string =>
   [number, seconds.toFixed(3), ...values.map((v) => (Number.isFinite(v) ? v.toFixed(digits) : '-'))].join(' ')
 
 /** What the columns of a run are, told as those of a file are: from their heads, units and first figures. */
-export function columnsOf({ columns }: LoggerHead, lines: readonly LoggerLine[]): readonly ColumnMeaning[] {
+export function runColumns({ columns }: LoggerHead, lines: readonly LoggerLine[]): readonly ColumnMeaning[] {
   return guessRoles(
     columns.map((c, k) => {
       const [, name = c, unit = ''] = /^([^[]*)\[([^\]]*)\]$/.exec(c) ?? []
@@ -126,7 +126,7 @@ export function recordingOfRun(
   const gaps = Array.from(seconds.subarray(1), (to, k) => ({ from: seconds[k]!, to })).filter(
     ({ from, to }) => to - from > Math.max(0.5, 8 * step),
   )
-  const channels = columnsOf(head, rising).map((c, k) => ({
+  const channels = runColumns(head, rising).map((c, k) => ({
     ...c,
     values: Float32Array.from(rising, (l) => l.values[k]!),
   }))

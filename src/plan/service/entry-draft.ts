@@ -136,6 +136,7 @@ export function logEntryOf(
 /** The way in which a reading of the log was made. */
 function wayOf(r: NonNullable<LogEntry['reading']>): ReadingWay {
   if (r.orificeMm !== undefined) return 'orifice'
+  if (r.trimPct !== undefined) return 'trim'
   if (r.velocityMPerS !== undefined) return 'velocity'
   if (r.lpm !== undefined) return r.at === undefined ? 'meter' : 'flow'
   return r.at === undefined ? 'crankcase' : 'drop'

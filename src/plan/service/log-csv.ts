@@ -28,6 +28,7 @@ export const LOG_COLUMNS = [
   'lpm',
   'm_per_s',
   'orifice_mm',
+  'trim_pct',
   'note',
 ] as const
 export type LogColumn = (typeof LOG_COLUMNS)[number]
@@ -67,6 +68,7 @@ export const logCsv = (build: Build): string => {
       e.reading?.lpm,
       e.reading?.velocityMPerS,
       e.reading?.orificeMm,
+      e.reading?.trimPct,
       e.note,
     ]),
   ])
@@ -189,6 +191,7 @@ function readingIn(cell: (c: LogColumn) => string | undefined, variant: Variant,
     ...optional('lpm', figure(cell('lpm'), READING_FIELDS.lpm, 'lpm', wrong)),
     ...optional('velocityMPerS', figure(cell('m_per_s'), READING_FIELDS.velocityMPerS, 'm_per_s', wrong)),
     ...optional('orificeMm', figure(cell('orifice_mm'), READING_FIELDS.orificeMm, 'orifice_mm', wrong)),
+    ...optional('trimPct', figure(cell('trim_pct'), READING_FIELDS.trimPct, 'trim_pct', wrong)),
   }
   const state = word(cell('state'), STATE_IDS, 'state', wrong)
   if (Object.keys(figures).length === 0) return undefined

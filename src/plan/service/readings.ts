@@ -18,6 +18,8 @@ const ERRORS = {
   meter: (flow: number) => Math.hypot(3e-5, 0.05 * flow),
   orifice: (flow: number) => Math.hypot(3e-5, 0.08 * flow),
   vane: (speed: number) => Math.hypot(0.3, 0.1 * speed),
+  /** of a fuel trim, shares of 1: fuel and sensors stray by as much */
+  trim: 0.02,
 }
 
 export type Reading = {
@@ -35,7 +37,8 @@ export type Reading = {
 type EnteredReading = NonNullable<LogEntry['reading']>
 
 /** Which quantity an entered reading is of. */
-export function quantityOf({ kpa, lpm, orificeMm, at }: EnteredReading): Quantity {
+export function quantityOf({ kpa, lpm, orificeMm, trimPct, at }: EnteredReading): Quantity {
+  if (trimPct !== undefined) return 'trim'
   if (kpa !== undefined) return at !== undefined ? 'drop' : orificeMm !== undefined ? 'blowBy' : 'crankcase'
   if (lpm !== undefined) return at === undefined ? 'blowBy' : 'flow'
   return 'velocity'
@@ -43,8 +46,9 @@ export function quantityOf({ kpa, lpm, orificeMm, at }: EnteredReading): Quantit
 
 /** A reading as entered, in SI, with what its instrument may be off by. */
 export function valueOf(build: Build, read: EnteredReading): Pick<Reading, 'value' | 'error'> {
-  const { kpa = 0, lpm, velocityMPerS = 0, orificeMm } = read
+  const { kpa = 0, lpm, velocityMPerS = 0, orificeMm, trimPct = 0 } = read
   const quantity = quantityOf(read)
+  if (quantity === 'trim') return { value: trimPct / 100, error: ERRORS.trim }
   if (quantity === 'velocity') return { value: velocityMPerS, error: ERRORS.vane(velocityMPerS) }
   if (lpm !== undefined) {
     const value = toSi('gasFlow', lpm, 'l/min')
@@ -80,6 +84,7 @@ const IN_WORDS: Readonly<Record<Quantity, (there: string) => string>> = {
   drop: (there) => `the drop over the ${there}`,
   flow: (there) => `the flow in the ${there}`,
   velocity: (there) => `the velocity in the ${there}`,
+  trim: () => 'the fuel trim',
 }
 /** Where a reading was made, in words: "the crankcase", "the drop over the catch can". */
 export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): string {
@@ -109,6 +114,8 @@ const SHOWN: Readonly<Record<Quantity, (s: ReadableState, at: PassageFigures) =>
   drop: (_, at) => Math.abs(at.gaugeFrom - at.gaugeTo),
   flow: (_, at) => Math.abs(at.flow),
   velocity: (_, at) => at.velocity,
+  // what a trim is off by says which fault it is, and nothing of the estimates
+  trim: () => Number.NaN,
 }
 
 /** Share of a figure that a reading may be off before it is said, beside what its instrument may be. */

@@ -1,6 +1,7 @@
 import { compare } from './compare'
 import { comparisonCsv, comparisonSheet, conclusion } from './comparison'
-import { faultsOf, withFault } from '../faults/faults'
+import { faultsOf } from '../faults/faults'
+import { withFault } from '../faults/graded-faults'
 import { differences } from './differences'
 import type { Build } from '../document/schema'
 import { finish } from '@/core/job'

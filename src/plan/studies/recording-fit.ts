@@ -191,7 +191,7 @@ function fitDrive({ build, unknowns }: Fitting, drive: Drive): BlockFit | undefi
 }
 
 /** What the model itself is believed to, whatever a long recording says: of a factor's logarithm, and of the offset, Pa (estimates). */
-const [MODEL_FACTOR, MODEL_OFFSET] = [0.005, 2]
+const [MODEL_FACTOR, MODEL_OFFSET] = [0.004, 1]
 
 /** How far samples stray from one to the next, as a standard deviation of one. */
 const noiseOf = (measured: ArrayLike<number>): number =>

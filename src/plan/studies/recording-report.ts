@@ -73,9 +73,6 @@ function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenStat
   })
 }
 
-/** How far a reading is beyond its band, Pa; 0 inside it or where either is not known. */
-const beyond = (p: number, low: number, high: number): number => (p > high ? p - high : p < low ? p - low : 0)
-
 /** Time over which readings are taken together before they are judged, s. */
 const TOGETHER_S = 0.6
 
@@ -99,11 +96,20 @@ function smoothed(seconds: Float64Array, values: ArrayLike<number>): { mean: Flo
 
 /** Stretches in which a drive leaves its band, worst first. @param noisePa what a sample strays by on its own */
 function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: number): readonly OutOfBand[] {
-  const { seconds, states } = drive
-  const { mean: crankcase, count } = smoothed(seconds, drive.crankcase)
-  const off = Float64Array.from(crankcase, (p, k) => {
-    const strays = (3 * noisePa) / Math.sqrt(Math.max(1, count[k]!))
-    return beyond(p, low[k]! - strays, high[k]! + strays)
+  const { seconds, states, crankcase } = drive
+  const over = smoothed(
+    seconds,
+    crankcase.map((p, k) => p - high[k]!),
+  )
+  const under = smoothed(
+    seconds,
+    crankcase.map((p, k) => p - low[k]!),
+  )
+  // above the band, below it, or 0 in it and where either is not known
+  const off = Float64Array.from(over.mean, (above, k) => {
+    const strays = (3 * noisePa) / Math.sqrt(Math.max(1, over.count[k]!))
+    const below = under.mean[k]!
+    return above > strays ? above - strays : below < -strays ? below + strays : 0
   })
   const outside = Int8Array.from(off, (x) => (Math.abs(x) > 0 ? 1 : 0))
   const stretches = spellsOf(outside).filter((s) => s.state === 1)
@@ -115,7 +121,11 @@ function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: n
   }
   return joined
     .filter(({ from, end }) => seconds[end - 1]! - seconds[from]! >= LEAST_S)
-    .map(({ from, end }): OutOfBand => {
+    .map((stretch): OutOfBand => {
+      const { end } = stretch
+      // readings taken together begin it a moment early: its own first reading that is outside does
+      let { from } = stretch
+      while (from + 1 < end && crankcase[from]! >= low[from]! && crankcase[from]! <= high[from]!) from++
       let at = from
       for (let k = from; k < end; k++) if (Math.abs(off[k]!) > Math.abs(off[at]!)) at = k
       return {

@@ -119,6 +119,11 @@ export function Palette({
         ...(history.canUndo ? [{ name: 'Undo', run: history.undo }] : []),
         ...(history.canRedo ? [{ name: 'Redo', run: history.redo }] : []),
         { name: 'Plans: choose, add a school, copy', run: onPlans },
+        {
+          name: 'Find the fault',
+          other: 'what is wrong smokes leaks squeals symptom complaint',
+          run: () => go(`/builds/${id}/faults`),
+        },
         { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) },
         {
           name: 'Reference',

@@ -101,13 +101,13 @@ export function StateSwitch() {
                     'no answer'
                   )}
                 </span>
+                {odd && (
+                  <span className={`block text-[11px] leading-tight whitespace-nowrap italic ${on ? '' : 'text-fix'}`}>
+                    read {quantityText(odd.read.value, 'pressure', units, 2)}
+                  </span>
+                )}
               </span>
               <span className="sr-only">, crankcase, {WORD[judged]}</span>
-              {odd && (
-                <span className={`text-xs italic ${on ? '' : 'text-fix'}`}>
-                  read {quantityText(odd.read.value, 'pressure', units, 2)}
-                </span>
-              )}
               {/* the judgement as a band: plain, dashed or toothed, so that it reads without colour */}
               <span
                 aria-hidden

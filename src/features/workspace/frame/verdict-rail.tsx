@@ -70,6 +70,7 @@ const FEW = 3
 export function VerdictRail() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   const here = usePathname()
+  const id = useWorkspace((s) => s.id)
   const open = verdicts.filter((v) => v.severity !== 'ok')
   const good = verdicts.filter((v) => v.severity === 'ok')
   const station = STATIONS.find((s) => here.endsWith(`/${s.key}`))
@@ -108,6 +109,14 @@ export function VerdictRail() {
         ))}
         {good.length > 0 && (
           <VerdictFold name="In order" about={`${good.length}`} verdicts={good} open={open.length < FEW} />
+        )}
+        {!here.endsWith('/faults') && (
+          <p className="no-print border-t border-rule py-3">
+            It smokes, leaks or fills too fast?{' '}
+            <Link href={`/builds/${id}/faults`} prefetch={false} className="link-button">
+              Find the fault
+            </Link>
+          </p>
         )}
       </div>
     </section>

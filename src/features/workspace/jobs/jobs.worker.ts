@@ -10,6 +10,7 @@ import { bestSpots, type BestSpot } from '@/plan/bay/best-spots'
 import { openBay, type OpenedBay } from '@/plan/bay/open-bay'
 import { difference } from '@/plan/edit/diff'
 import type { Edit } from '@/plan/edit/edit'
+import { makeFaultFinder } from '@/plan/finder/find-faults'
 import { findLineWay } from '@/plan/bay/find-way'
 import type { Build } from '@/plan/document/schema'
 import { unpackRecording } from '@/plan/recordings/parquet'
@@ -55,6 +56,9 @@ function* wholeOf(
   return { asked, analysis: yield* analysis }
 }
 
+/** Keeps what it worked out of the last plan: what is read later moves odds at once. */
+const finder = makeFaultFinder()
+
 const JOBS = {
   whole: wholeOf,
   map: engineMap,
@@ -69,6 +73,7 @@ const JOBS = {
   size: sizeCan,
   influences,
   band: driveBand,
+  faults: finder.find,
   recording: studyRecording,
   pack: packSource,
   csv: csvOfSource,

@@ -1,0 +1,5 @@
+import { FaultsStation } from '@/features/faults/faults-station'
+
+export default function FaultsPage() {
+  return <FaultsStation />
+}

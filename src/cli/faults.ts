@@ -1,0 +1,91 @@
+/** ./ivent faults BUILD.json [--symptoms a,b] [--since DAY] [--list]: what is most likely wrong with a build by all that its log says, as JSON. */
+import { readFileSync } from 'node:fs'
+import { parseArgs } from 'node:util'
+import { finish } from '@/core/job'
+import { isDay } from '@/plan/document/schema'
+import { validateBuild } from '@/plan/document/validate'
+import { gradedFaults } from '@/plan/faults/graded-faults'
+import { makeFaultFinder } from '@/plan/finder/find-faults'
+import { SYMPTOM_IDS, SYMPTOMS } from '@/plan/finder/symptoms'
+import { today } from '@/server/today'
+
+const USE =
+  'Use ./ivent faults BUILD.json [--symptoms a,-b] [--since 2026-05-30], a - before what was looked for and not seen; or --list for symptoms and faults'
+
+function stop(words: string): never {
+  console.error(words)
+  process.exit(2)
+}
+
+const { values, positionals } = parseArgs({
+  args: process.argv.slice(2),
+  allowPositionals: true,
+  options: {
+    symptoms: { type: 'string', default: '' },
+    since: { type: 'string' },
+    list: { type: 'boolean', default: false },
+  },
+})
+const [file] = positionals
+if (file === undefined) stop(USE)
+const read = validateBuild(JSON.parse(readFileSync(file, 'utf8')))
+if (!read.ok) stop(`${file} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
+const { build } = read
+
+if (values.list) {
+  const faults = gradedFaults(build).map(({ id, name, of, kind, extent }) => ({
+    id,
+    name,
+    part: of,
+    kind,
+    severity: extent && [extent.says(extent.least), extent.says(extent.most)],
+  }))
+  console.log(
+    JSON.stringify({ symptoms: SYMPTOM_IDS.map((id) => ({ id, name: SYMPTOMS[id].name })), faults }, undefined, 2),
+  )
+  process.exit(0)
+}
+
+const symptoms = values.symptoms.split(',').flatMap((text) => {
+  const id = text.trim().replace(/^-/, '')
+  if (id === '') return []
+  if (!SYMPTOM_IDS.some((s) => s === id)) stop(`There is no symptom ${id}; --list names them.`)
+  return [{ id, seen: !text.trim().startsWith('-') }]
+})
+if (values.since !== undefined && !isDay(values.since)) stop(`--since is a day such as 2026-05-30. ${USE}`)
+
+const { rows, sets, next, settled, columns } = finish(
+  makeFaultFinder().find(build, { symptoms, findings: [], since: values.since }, today()),
+)
+console.log(
+  JSON.stringify(
+    {
+      read: columns.map(({ name, says, date }) => ({ name, says, date })),
+      faults: rows.map((r) => ({
+        id: r.id,
+        name: r.name,
+        part: r.of[0],
+        kind: r.kinds[0] ?? 'nothing',
+        kinds: r.kinds,
+        severity: r.severity,
+        extent: r.extent,
+        odds: r.share,
+        reason: r.reason,
+      })),
+      sets,
+      settled,
+      next: next.map(({ id, name, minutes, needs, caution, bits, shows }) => ({
+        id,
+        name,
+        minutes,
+        bits,
+        bitsPerMinute: bits / minutes,
+        needs,
+        caution,
+        shows,
+      })),
+    },
+    undefined,
+    2,
+  ),
+)

@@ -1,0 +1,172 @@
+'use client'
+/** Rows are faults, columns what was read: boxes are what each would show of this build, the line is what was read. */
+import { fromSi, unitLabel } from '@/core/units/units'
+import type { FaultReport, FaultRow, ReadColumn } from '@/plan/finder/find-faults'
+import { toScale } from '@/plan/finder/observables'
+import { textWidth } from '@/ui/text-width'
+import { useUnits } from '../workspace/store'
+
+const [NAMES, HEAD, ROW, LEAST_COLUMN, EDGE] = [230, 52, 54, 116, 12]
+const BAR = 120
+
+/** Shortens a name to what fits. */
+function fitted(text: string, size: number, most: number): string {
+  if (textWidth(text, size) <= most) return text
+  let end = text.length
+  while (end > 4 && textWidth(`${text.slice(0, end)}…`, size) > most) end--
+  return `${text.slice(0, end).trimEnd()}…`
+}
+
+export const inHundred = (share: number): string =>
+  share < 0.005 ? 'under 1 in 100' : `${Math.round(100 * share)} in 100`
+
+export function EvidencePicture({
+  report,
+  chosen,
+  onChoose,
+}: {
+  report: FaultReport
+  chosen: string | undefined
+  onChoose: (id: string) => void
+}) {
+  const units = useUnits()
+  const { columns, rows } = report
+  const width = Math.max(640, NAMES + columns.length * LEAST_COLUMN)
+  const wide = columns.length > 0 ? (width - NAMES) / columns.length : 0
+  const height = HEAD + rows.length * ROW
+  /** where a figure stands in its column: all boxes and what was read have room in it */
+  const scales = columns.map((c, k) => {
+    const at = (v: number) => toScale(c.observable, v)
+    const all = rows.flatMap((r) => {
+      const range = r.boxes[k]?.range
+      return range ? [at(range.low), at(range.high)] : []
+    })
+    const [low, high] = [Math.min(at(c.value), ...all), Math.max(at(c.value), ...all)]
+    const room = Math.max(high - low, 0.05)
+    return (v: number) => NAMES + k * wide + EDGE + ((at(v) - low + 0.04 * room) / (1.08 * room)) * (wide - 2 * EDGE)
+  })
+  const text = (c: ReadColumn) =>
+    c.observable.kind === 'crankcase'
+      ? `${c.value > 0 ? '+' : '−'}${Math.abs(fromSi('pressure', c.value, units.pressure)).toPrecision(2)} ${unitLabel(units.pressure)}`
+      : c.says.replace(' times the usual catch', ' × usual')
+  return (
+    <div className="overflow-x-auto">
+      <svg
+        viewBox={`0 0 ${width} ${height}`}
+        style={{ minWidth: Math.min(width, 640) }}
+        className="w-full"
+        role="group"
+        aria-label="What was read, against what each fault would show"
+      >
+        {columns.map((c, k) => (
+          <g key={c.key}>
+            <text x={NAMES + k * wide + EDGE} y="16" fontSize="12.5" fontWeight="700" fill="var(--ink)">
+              {fitted(c.name, 12.5, wide - 14)}
+            </text>
+            <text x={NAMES + k * wide + EDGE} y="33" fontSize="11.5" fill="var(--soft)">
+              {text(c)}
+            </text>
+          </g>
+        ))}
+        {rows.map((r, i) => (
+          <Row
+            key={r.id}
+            row={r}
+            y={HEAD + i * ROW}
+            width={width}
+            columns={columns}
+            scales={scales}
+            chosen={r.id === chosen}
+            leads={i === 0}
+            onChoose={() => onChoose(r.id)}
+          />
+        ))}
+        {columns.map((c, k) => {
+          const x = scales[k]!(c.value)
+          return (
+            <g key={c.key} pointerEvents="none">
+              <path d={`M${x} ${HEAD - 6}V${height}`} stroke="var(--blue)" strokeWidth="2" />
+              <path d={`M${x - 6} ${HEAD - 14}h12l-6 9z`} fill="var(--blue)" />
+            </g>
+          )
+        })}
+      </svg>
+    </div>
+  )
+}
+
+function Row({
+  row,
+  y,
+  width,
+  columns,
+  scales,
+  chosen,
+  leads,
+  onChoose,
+}: {
+  row: FaultRow
+  y: number
+  width: number
+  columns: readonly ReadColumn[]
+  scales: readonly ((v: number) => number)[]
+  chosen: boolean
+  leads: boolean
+  onChoose: () => void
+}) {
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={chosen}
+      aria-label={`${row.name}: ${inHundred(row.share)}`}
+      className="cursor-pointer"
+      onClick={onChoose}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter' && e.key !== ' ') return
+        e.preventDefault()
+        onChoose()
+      }}
+    >
+      <rect x="0" y={y} width={width} height={ROW} fill={chosen ? 'var(--blue-wash)' : 'transparent'} />
+      <path d={`M0 ${y + ROW}H${width}`} stroke="var(--rule)" />
+      <text x="6" y={y + 21} fontSize="12.5" fontWeight={leads || chosen ? 700 : 400} fill="var(--ink)">
+        <title>{row.name}</title>
+        {fitted(row.name, 12.8, NAMES - 10)}
+      </text>
+      <rect x="6" y={y + 31} width={Math.max(2, BAR * row.share)} height="8" fill="var(--ink)" />
+      <text x={12 + Math.max(2, BAR * row.share)} y={y + 39} fontSize="11" fill="var(--soft)">
+        {inHundred(row.share)}
+      </text>
+      {columns.map((c, k) => {
+        const box = row.boxes[k]
+        if (!box?.range) return null
+        const [a, b, read] = [scales[k]!(box.range.low), scales[k]!(box.range.high), scales[k]!(c.value)]
+        const middle = y + ROW / 2
+        return (
+          <g key={c.key}>
+            {!box.inside && (
+              <path
+                d={`M${read < a ? read : b} ${middle}H${read < a ? a : read}`}
+                stroke="var(--pressure)"
+                strokeDasharray="1.5 3"
+                strokeWidth="1.6"
+              />
+            )}
+            <rect
+              x={a}
+              y={middle - 10}
+              width={Math.max(4, b - a)}
+              height="20"
+              rx="3"
+              fill={box.inside ? 'var(--vacuum-wash)' : 'var(--pressure-wash)'}
+              stroke={box.inside ? 'var(--vacuum)' : 'var(--pressure)'}
+              strokeWidth="1.3"
+              strokeDasharray={box.inside ? undefined : '4 3'}
+            />
+          </g>
+        )
+      })}
+    </g>
+  )
+}

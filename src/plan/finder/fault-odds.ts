@@ -1,0 +1,215 @@
+/** Odds of every fault by all that is known, and what each would show. */
+import { gaussianEvidence, type GaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
+import { informationOf } from '@/core/inference/information'
+import { normalQuantile } from '@/core/service/normal'
+import type { Range } from '@/core/range'
+import { fromScale, observableKey, type Evidence, type Observable } from './observables'
+import type { FaultPoint, Predictions, WorkedHypothesis } from './predictions'
+import { chanceSeen, type SymptomId } from './symptoms'
+
+/** A symptom that was looked for: seen, or not. */
+export type TickedSymptom = { readonly id: SymptomId; readonly seen: boolean }
+/** What looking at a part showed: how likely that is with each fault. */
+export type FaultFinding = { readonly chanceWith: (hypothesis: WorkedHypothesis) => number }
+
+/** One severity of a fault, weighed. */
+export type WeighedPoint = {
+  readonly point: FaultPoint
+  /** share of this fault's own odds */
+  readonly weight: number
+  readonly evidence: GaussianEvidence
+}
+export type WeighedHypothesis = {
+  readonly hypothesis: WorkedHypothesis
+  /** 0 to 1, of all together */
+  readonly share: number
+  readonly points: readonly WeighedPoint[]
+}
+
+/** A reading that is far off is misread once in so many times: then it says little. */
+const MISREAD = 0.01
+const MISREAD_ERROR = 1.5
+
+/** Part of a figure's spread that is not straight (estimate, from simulated cars). */
+const BENT = 0.3
+
+function readingsOf(
+  { observables }: Pick<Predictions, 'observables'>,
+  evidence: readonly Evidence[],
+  point: FaultPoint,
+  sound: FaultPoint,
+): readonly LinearReading[] {
+  return evidence.flatMap((e): LinearReading[] => {
+    const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+    const of = e.before ? sound : point
+    if (k < 0 || !Number.isFinite(of.middle[k]!)) return []
+    const slopes = of.slopes[k]!
+    // what is not straight in how a figure goes with the car is an error of its own
+    const error = Math.hypot(e.error, BENT * Math.hypot(...slopes))
+    // how severe a fault is says nothing of what was read before it
+    return [{ off: e.scaled - of.middle[k]!, slopes: e.before ? withoutLast(slopes) : slopes, error }]
+  })
+}
+const withoutLast = (slopes: Float64Array): Float64Array => {
+  const own = slopes.slice()
+  own[own.length - 1] = 0
+  return own
+}
+
+/** Logarithm of how likely all that is known is with one severity of a fault. */
+function likelihoodOf(
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+  symptoms: readonly TickedSymptom[],
+  point: FaultPoint,
+): { readonly log: number; readonly evidence: GaussianEvidence } {
+  const sound = predictions.hypotheses[0]!.points[0]!
+  const readings = readingsOf(predictions, evidence, point, sound)
+  const straight = gaussianEvidence(readings)
+  // now and then one is misread: no reading alone rules a fault out for good
+  const wide = gaussianEvidence(readings.map((r) => ({ ...r, error: r.error + MISREAD_ERROR })))
+  let log = readings.length === 0 ? 0 : logSum([Math.log(1 - MISREAD) + straight.log, Math.log(MISREAD) + wide.log])
+  for (const { id, seen } of symptoms) {
+    const chance = chanceSeen(id, point.figures, sound.figures)
+    if (chance !== undefined) log += Math.log(seen ? chance : 1 - chance)
+  }
+  return { log, evidence: straight }
+}
+
+function logSum(logs: readonly number[]): number {
+  const most = Math.max(...logs)
+  return most === -Infinity ? most : most + Math.log(logs.reduce((sum, x) => sum + Math.exp(x - most), 0))
+}
+
+/**
+ * All that may be wrong, likeliest first; a fault's severities count together, so that one that can explain anything gains nothing (methods
+ * 12; MacKay, Information Theory, 28).
+ */
+export function weigh(
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+  symptoms: readonly TickedSymptom[],
+  findings: readonly FaultFinding[] = [],
+): readonly WeighedHypothesis[] {
+  const weighed = predictions.hypotheses.map((hypothesis) => {
+    const points = hypothesis.points.map((point) => ({
+      point,
+      ...likelihoodOf(predictions, evidence, symptoms, point),
+    }))
+    const all = logSum(points.map((p) => p.log))
+    const found = findings.reduce((sum, f) => sum + Math.log(f.chanceWith(hypothesis)), 0)
+    return {
+      hypothesis,
+      log: Math.log(hypothesis.odds) + all - Math.log(points.length) + found,
+      points: points.map(({ point, log, evidence: e }) => ({ point, evidence: e, weight: Math.exp(log - all) })),
+    }
+  })
+  const total = logSum(weighed.map((w) => w.log))
+  return weighed
+    .map(({ hypothesis, log, points }) => ({ hypothesis, points, share: Math.exp(log - total) }))
+    .toSorted((a, b) => b.share - a.share)
+}
+
+type Normal = { readonly weight: number; readonly mean: number; readonly deviation: number }
+/** What a fault foretells of an observable by all that is known, on its scale; empty where it has none. */
+export function foretold(predictions: Predictions, { points }: WeighedHypothesis, o: Observable): readonly Normal[] {
+  const k = predictions.observables.findIndex((x) => observableKey(x) === observableKey(o))
+  return points.flatMap(({ point, weight, evidence }) => {
+    if (k < 0 || !Number.isFinite(point.middle[k]!)) return []
+    const { shift, variance } = evidence.predict(point.slopes[k]!)
+    return [{ weight, mean: point.middle[k]! + shift, deviation: Math.sqrt(variance) }]
+  })
+}
+/** The same before anything was read. */
+export const foretoldBefore = (
+  predictions: Predictions,
+  { points }: WorkedHypothesis,
+  o: Observable,
+): readonly Normal[] => {
+  const none = gaussianEvidence([])
+  const alike = points.map((point) => ({ point, weight: 1 / points.length, evidence: none }))
+  return foretold(predictions, { hypothesis: {} as WorkedHypothesis, share: 0, points: alike }, o)
+}
+
+const QUANTILES = [0.1, 0.5, 0.9] as const
+const POINTS_EACH = 40
+const NORMALS = Array.from({ length: POINTS_EACH }, (_, i) => normalQuantile((i + 0.5) / POINTS_EACH))
+
+/** 10, 50 and 90 % points of what a fault foretells, as read: Pa, shares of 1, ratios; undefined where it has none. */
+export function foretoldRange(o: Observable, normals: readonly Normal[], error: number): Range | undefined {
+  if (normals.length === 0) return undefined
+  const drawn = normals
+    .flatMap(({ weight, mean, deviation }) =>
+      NORMALS.map((z) => ({ x: mean + z * Math.hypot(deviation, error), weight: weight / POINTS_EACH })),
+    )
+    .toSorted((a, b) => a.x - b.x)
+  const all = drawn.reduce((sum, d) => sum + d.weight, 0)
+  const [low, mid, high] = QUANTILES.map((q) => {
+    let sum = 0
+    return fromScale(o, (drawn.find((d) => (sum += d.weight) >= q * all) ?? drawn.at(-1)!).x)
+  })
+  return { low: low!, mid: mid!, high: high! }
+}
+
+const GRID = 240
+/** How likely each place of an even grid is under each of some faults, with an instrument's error; undefined where one has no figure. */
+export function densities(all: readonly (readonly Normal[])[], error: number): readonly Float64Array[] | undefined {
+  if (all.some((normals) => normals.length === 0)) return undefined
+  const reach = all
+    .flat()
+    .filter((n) => n.weight > 1e-4)
+    .map((n) => ({ mean: n.mean, wide: Math.hypot(n.deviation, error) }))
+  const low = Math.min(...reach.map((r) => r.mean - 4 * r.wide))
+  const high = Math.max(...reach.map((r) => r.mean + 4 * r.wide))
+  return all.map((normals) => {
+    const row = new Float64Array(GRID)
+    for (const { weight, mean, deviation } of normals) {
+      // no narrower than the grid shows
+      const wide = Math.max(Math.hypot(deviation, error), (high - low) / GRID)
+      for (let i = 0; i < GRID; i++) {
+        const z = (low + ((i + 0.5) * (high - low)) / GRID - mean) / wide
+        row[i]! += (weight / wide) * Math.exp((-z * z) / 2)
+      }
+    }
+    return row
+  })
+}
+
+/** An instrument's usual error on the scale of an observable. */
+export const USUAL_ERROR: Readonly<Record<Observable['kind'], number>> = {
+  crankcase: 0.09,
+  blowBy: 0.06,
+  trim: 0.02,
+  catch: 0.25,
+}
+
+/** Below this no reading is worth a word on which of two it is, bits. */
+const TOLD_APART = 0.1
+
+/**
+ * Faults that no reading of a running engine tells apart: each is in one set; a set of one is left out. Only taking a part out, or looking,
+ * tells those of a set apart. What is too slight to show is in one set with "nothing is wrong".
+ * @param weighed those that are worth a word
+ */
+export function faultSets(
+  predictions: Predictions,
+  weighed: readonly WeighedHypothesis[],
+): readonly (readonly string[])[] {
+  const faults = weighed
+  const rows = predictions.observables.map((o) => ({
+    o,
+    normals: faults.map((w) => foretold(predictions, w, o)),
+  }))
+  const apart = (a: number, b: number): boolean =>
+    rows.some(({ o, normals }) => {
+      const pair = densities([normals[a]!, normals[b]!], USUAL_ERROR[o.kind])
+      return pair !== undefined && informationOf([1, 1], pair) >= TOLD_APART
+    })
+  const sets: number[][] = []
+  for (const k of faults.keys()) {
+    const joined = sets.find((set) => set.every((member) => !apart(member, k)))
+    if (joined) joined.push(k)
+    else sets.push([k])
+  }
+  return sets.filter((set) => set.length > 1).map((set) => set.map((k) => faults[k]!.hypothesis.id))
+}

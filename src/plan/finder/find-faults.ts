@@ -1,0 +1,198 @@
+/** From a complaint to its cause: every fault that this build can have, by its odds, with its reason, and what to do next. */
+import { scaled, type Job } from '@/core/job'
+import type { Range } from '@/core/range'
+import { withLearnedRates } from '../analyse'
+import type { FaultCase, Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import type { FaultKind } from '../faults/faults'
+import { pulsates } from '../model/engine'
+import { makeEvaluator } from '../model/evaluator'
+import { figuresOf } from '../model/figures'
+import { evidenceText, reasonOf, type ComparedReading } from './fault-reason'
+import {
+  faultSets,
+  foretoldBefore,
+  foretoldRange,
+  weigh,
+  type FaultFinding,
+  type TickedSymptom,
+  type WeighedHypothesis,
+} from './fault-odds'
+import { chanceOf, looksOf, outcomesOf } from './looks'
+import { nextSteps, pinchedChances, type NextStep } from './measure-next'
+import { evidenceIn, observableKey, observableName, type Evidence, type Observable } from './observables'
+import { predict, type Predictions } from './predictions'
+import { chanceSeen, SYMPTOM_IDS, SYMPTOMS, type SymptomId } from './symptoms'
+import { teller } from '../document/words'
+
+/** What is known beside the log. */
+export type CaseEvidence = Pick<FaultCase, 'symptoms' | 'findings' | 'since'>
+export const EMPTY_CASE: CaseEvidence = { symptoms: [], findings: [], since: undefined }
+
+export type ReadColumn = {
+  readonly key: string
+  readonly name: string
+  readonly says: string
+  readonly observable: Observable
+  readonly value: number
+  readonly date: string
+  /** entry from before the trouble: it says how the car was */
+  readonly before: boolean
+}
+export type FaultRow = {
+  readonly id: string
+  readonly name: string
+  readonly of: readonly string[]
+  readonly kinds: readonly FaultKind[]
+  /** 0 to 1 */
+  readonly share: number
+  /** how far it has gone, likely, where it goes by degrees */
+  readonly extent: string | undefined
+  /** of the way from least to most, likely */
+  readonly severity: number | undefined
+  readonly reason: string
+  /** of each column: four cases in five of this build with this fault alone, and whether what was read lies in it */
+  readonly boxes: readonly { readonly range: Range | undefined; readonly inside: boolean }[]
+}
+export type FaultReport = {
+  readonly columns: readonly ReadColumn[]
+  readonly rows: readonly FaultRow[]
+  /** ids that no reading of a running engine tells apart */
+  readonly sets: readonly (readonly string[])[]
+  readonly next: readonly NextStep[]
+  /** one has nine in ten, nothing is left that tells, or neither */
+  readonly settled: 'found' | 'no more to tell' | undefined
+  /** symptoms that this plan can show, in words */
+  readonly symptoms: readonly { readonly id: SymptomId; readonly name: string }[]
+}
+
+/** Odds at which a fault counts as found. */
+const FOUND = 0.9
+/** Faults that are told one by one: those with so much of the odds, and so many at least. */
+const [LEAST_SHARE, LEAST_ROWS, MOST_ROWS] = [0.005, 7, 16]
+
+const isSymptom = (id: string): id is SymptomId => (SYMPTOM_IDS as readonly string[]).includes(id)
+
+/** What a case says, as what it makes of each fault. */
+function findingsOf(
+  build: Build,
+  predictions: Predictions,
+  { findings }: CaseEvidence,
+  weighed: readonly WeighedHypothesis[],
+): readonly FaultFinding[] {
+  const looks = looksOf(build)
+  return findings.flatMap((f): FaultFinding[] => {
+    const look = looks.find((l) => l.id === f.step)
+    if (look && f.saw !== undefined) {
+      const outcomes = [...new Set([...outcomesOf(look, predictions.hypotheses), f.saw])]
+      return [{ chanceWith: (h) => chanceOf(look, f.saw!, outcomes, h) }]
+    }
+    if (!f.step.startsWith('pinch-') || f.kpa === undefined) return []
+    const chances = pinchedChances(predictions, weighed, { line: f.step.slice('pinch-'.length), pa: 1000 * f.kpa })
+    return [{ chanceWith: (h) => chances.get(h.id) ?? 1 }]
+  })
+}
+
+/** Last of each thing that was read since the trouble is there. */
+const nowOf = (evidence: readonly Evidence[]): readonly Evidence[] =>
+  evidence.filter(
+    (e, k) =>
+      !e.before &&
+      evidence.findLastIndex((x) => !x.before && observableKey(x.observable) === observableKey(e.observable)) === k,
+  )
+
+function report(
+  build: Build,
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+  known: CaseEvidence,
+): FaultReport {
+  const symptoms = known.symptoms.flatMap(({ id, seen }): TickedSymptom[] => (isSymptom(id) ? [{ id, seen }] : []))
+  const first = weigh(predictions, evidence, symptoms)
+  const findings = findingsOf(build, predictions, known, first)
+  const weighed = findings.length === 0 ? first : weigh(predictions, evidence, symptoms, findings)
+  const say = teller(build.units)
+  const now = nowOf(evidence)
+  const sound = predictions.hypotheses[0]!
+  const boxOf = (of: WeighedHypothesis['hypothesis'], e: Evidence) =>
+    foretoldRange(e.observable, foretoldBefore(predictions, of, e.observable), e.error)
+  const rows = weighed.flatMap((w, k): FaultRow[] => {
+    const isNothing = w.hypothesis === sound
+    if (!isNothing && (k >= MOST_ROWS || (k >= LEAST_ROWS && w.share < LEAST_SHARE))) return []
+    const compared = now.map((e): ComparedReading => ({
+      evidence: e,
+      sound: boxOf(sound, e),
+      shown: boxOf(w.hypothesis, e),
+    }))
+    const best = w.points.reduce((a, b) => (b.weight > a.weight ? b : a)).point
+    const { fault, id, name, of, kinds } = w.hypothesis
+    return [
+      {
+        id,
+        name,
+        of,
+        kinds,
+        share: w.share,
+        extent: fault?.extent && best.extent !== undefined ? fault.extent.says(best.extent) : undefined,
+        severity: fault?.extent ? best.share : undefined,
+        reason: reasonOf(build, w, compared),
+        boxes: compared.map(({ evidence: e, shown }) => ({
+          range: shown,
+          inside: shown !== undefined && e.value >= shown.low && e.value <= shown.high,
+        })),
+      },
+    ]
+  })
+  const likely = weighed.filter((w) => w.share > LEAST_SHARE / 2).slice(0, MOST_ROWS)
+  const next = nextSteps(build, predictions, weighed).filter((s) => !known.findings.some((f) => f.step === s.id))
+  const leader = weighed[0]!
+  return {
+    columns: now.map((e) => ({
+      key: observableKey(e.observable),
+      name: observableName(build, e.observable),
+      says: evidenceText(say, e.observable, e.value),
+      observable: e.observable,
+      value: e.value,
+      date: e.date,
+      before: e.before,
+    })),
+    rows,
+    sets: faultSets(predictions, likely),
+    next,
+    settled: leader.share >= FOUND ? 'found' : next.length === 0 ? 'no more to tell' : undefined,
+    symptoms: SYMPTOM_IDS.filter((id) => {
+      const figures = sound.points[0]!.figures
+      return chanceSeen(id, figures, figures) !== undefined
+    }).map((id) => ({ id, name: SYMPTOMS[id].name })),
+  }
+}
+
+/** What the predictions of a build depend on: not its log, nor its cases. */
+const keyOf = (build: Build): string =>
+  JSON.stringify([build.engine, activeVariant(build), build.site, build.duty, build.learned, lately(build)])
+/** What was worked on is likelier to be at fault. */
+const lately = (build: Build) => build.log.flatMap((e) => (e.kind === 'fitted' ? [e.part, e.odometerKm] : []))
+
+export type FaultFinder = {
+  /** Yields the share done; what was worked out of the plan before is not worked out again. */
+  readonly find: (build: Build, known: CaseEvidence, today: string) => Job<FaultReport>
+}
+
+/** A finder that keeps what it worked out of the last build. */
+export function makeFaultFinder(): FaultFinder {
+  let kept: { readonly key: string; readonly predictions: Predictions } | undefined
+  return {
+    *find(build, known, today) {
+      const key = keyOf(build)
+      if (kept?.key !== key) kept = { key, predictions: yield* scaled(predict(build), 0, 0.9) }
+      const evaluator = makeEvaluator()
+      const worked = withLearnedRates(build, figuresOf(build, evaluator), today, evaluator)
+      // where the pistons pump, a gauge reads the mean of a turn, which still flow does not know
+      const evidence = evidenceIn(build, worked, known.since).filter(
+        (e) => e.observable.kind !== 'crankcase' || !pulsates(build.engine),
+      )
+      yield 0.95
+      return report(build, kept.predictions, evidence, known)
+    },
+  }
+}

@@ -1,0 +1,123 @@
+/** What is read of a car to find its fault: crankcase pressure, fuel trim, blow-by, what a can catches; on scales on which faults add up. */
+import type { StateId } from '@/core/engine/states'
+import type { Build } from '../document/schema'
+import { STATE_NAMES } from '../document/words'
+import { activeVariant } from '../edit/edit'
+import type { Worked } from '../model/results'
+import { planOf } from '../service/can-log'
+import { quantityOf, valueOf } from '../service/readings'
+
+export type Observable =
+  | { readonly kind: 'crankcase'; readonly state: StateId }
+  | { readonly kind: 'blowBy'; readonly state: StateId }
+  | { readonly kind: 'trim' }
+  /** what a can catches a distance, over what the sound plan would */
+  | { readonly kind: 'catch'; readonly can: string }
+
+/** By what an observable is known: the same of two that are one. */
+export const observableKey = (o: Observable): string =>
+  'state' in o ? `${o.kind} ${o.state}` : o.kind === 'catch' ? `catch ${o.can}` : o.kind
+
+/** Pressures below this are told apart by their difference, above it by their ratio, Pa. */
+const LINEAR_PA = 600
+/** A trim beyond this is as far off as can be, shares of 1. */
+const MOST_TRIM = 0.5
+
+/** A figure on the scale on which it is judged: of a pressure about its logarithm, of a flow and a catch that itself. */
+export const toScale = ({ kind }: Observable, value: number): number =>
+  kind === 'crankcase'
+    ? Math.asinh(value / LINEAR_PA)
+    : kind === 'trim'
+      ? Math.max(-MOST_TRIM, Math.min(MOST_TRIM, value))
+      : Math.log(Math.max(1e-9, value))
+/** The figure again: Pa, kg/s, a share of 1, a ratio. */
+export const fromScale = ({ kind }: Observable, scaled: number): number =>
+  kind === 'crankcase' ? LINEAR_PA * Math.sinh(scaled) : kind === 'trim' ? scaled : Math.exp(scaled)
+/** A small error of a figure on that scale. */
+export const errorOnScale = ({ kind }: Observable, value: number, error: number): number =>
+  kind === 'crankcase'
+    ? error / Math.hypot(value, LINEAR_PA)
+    : kind === 'trim'
+      ? error
+      : error / Math.max(1e-9, Math.abs(value))
+
+/** How much one filling strays from the next on its own, of its logarithm (methods 7). */
+export const FILLING_SCATTER = 0.25
+
+export type Evidence = {
+  readonly observable: Observable
+  /** as read: Pa gauge, kg/s, a share of 1, times what the sound plan would catch */
+  readonly value: number
+  readonly scaled: number
+  /** one standard deviation on that scale */
+  readonly error: number
+  readonly date: string
+  /** read before the trouble began: it says how this car was while it was sound */
+  readonly before: boolean
+}
+
+const evidenceOf = (observable: Observable, value: number, error: number, date: string): Omit<Evidence, 'before'> => ({
+  observable,
+  value,
+  scaled: toScale(observable, value),
+  error: errorOnScale(observable, value, error),
+  date,
+})
+
+/** What was read with the active plan on the engine. */
+function readingsIn(build: Build): readonly Omit<Evidence, 'before'>[] {
+  return build.log
+    .filter((e) => e.kind === 'reading' && e.reading && planOf(build, e) === build.active)
+    .toSorted((a, b) => a.odometerKm - b.odometerKm || a.date.localeCompare(b.date))
+    .flatMap((e) => {
+      const { state } = e.reading!
+      const quantity = quantityOf(e.reading!)
+      const { value, error } = valueOf(build, e.reading!)
+      if (quantity === 'trim') return state === 'idle' ? [evidenceOf({ kind: 'trim' }, value, error, e.date)] : []
+      if (quantity === 'crankcase' || quantity === 'blowBy')
+        return [evidenceOf({ kind: quantity, state }, value, error, e.date)]
+      return []
+    })
+}
+
+/** What each can was found to have caught, over what the plan would have. */
+const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Omit<Evidence, 'before'>[] =>
+  cans.flatMap((c) =>
+    c.history.flatMap((h) => {
+      const [found, predicted] = [h.found.oil + h.found.water, h.predicted.oil + h.predicted.water]
+      if (!(found > 0 && predicted > 0)) return []
+      const ratio = found / predicted
+      return [evidenceOf({ kind: 'catch', can: c.part }, ratio, FILLING_SCATTER * ratio, h.date)]
+    }),
+  )
+
+/**
+ * All that a build's log says, oldest first of each thing.
+ * @param since day from which on the trouble is there; without one the last of each thing is of now, and all before it of before
+ */
+export function evidenceIn(build: Build, worked: Pick<Worked, 'cans'>, since: string | undefined): readonly Evidence[] {
+  const all = [...readingsIn(build), ...catchesIn(worked)]
+  return all.map((e, k) => {
+    const key = observableKey(e.observable)
+    const isLast = all.findLastIndex((x) => observableKey(x.observable) === key) === k
+    return { ...e, before: since === undefined ? !isLast : e.date < since }
+  })
+}
+
+/** What can be read of a plan: each state's crankcase, the trim where there is a manifold, the catch of each can. */
+export function observablesOf(build: Build, states: readonly StateId[]): readonly Observable[] {
+  const { parts } = activeVariant(build)
+  return [
+    ...states.map((state): Observable => ({ kind: 'crankcase', state })),
+    ...(parts.some((p) => p.kind === 'manifold') ? [{ kind: 'trim' } as const] : []),
+    ...parts.flatMap((p): Observable[] => (p.kind === 'can' ? [{ kind: 'catch', can: p.id }] : [])),
+  ]
+}
+
+/** An observable as a person names it. */
+export function observableName(build: Build, o: Observable): string {
+  if (o.kind === 'crankcase') return STATE_NAMES[o.state]
+  if (o.kind === 'blowBy') return `Blow-by, ${STATE_NAMES[o.state].toLowerCase()}`
+  if (o.kind === 'trim') return 'Idle trim'
+  return activeVariant(build).parts.find((p) => p.id === o.can)?.name ?? 'Can'
+}

@@ -1,0 +1,97 @@
+/** Cars with a fault that never were: an engine's truth drawn from its ranges, one fault of a severity, and what instruments read of it. */
+import { uniforms } from '@/core/random'
+import { normalQuantile } from '@/core/service/normal'
+import { ENGINE_CLASSES } from '../catalogue/engines'
+import type { Build } from '../document/schema'
+import { activeVariant, applyEdits } from '../edit/edit'
+import { gradedFaults, type GradedFault } from '../faults/graded-faults'
+import { pulsates } from '../model/engine'
+import { makeEvaluator } from '../model/evaluator'
+import { figuresOf } from '../model/figures'
+import { newBuild } from '../schools/new-build'
+import { SCHOOLS } from '../schools/schools'
+import { canRates } from '../service/can-rates'
+import { gaugeError } from '../service/readings'
+import { uncertainInputs } from '../studies/uncertain'
+import { gasSolver } from './gas-states'
+import { NOTHING } from './hypotheses'
+import { errorOnScale, FILLING_SCATTER, toScale, type Evidence, type Observable } from './observables'
+
+export type SimulatedCase = {
+  /** the build as its owner knows it */
+  readonly build: Build
+  /** id of the fault that it has; `nothing` where it is sound */
+  readonly truth: string
+  readonly fault: GradedFault | undefined
+  readonly severity: number
+  /** the car as it is: its own truth, and the fault */
+  readonly car: Build
+  /** gauge at idle, cruise and full load; then trim and catch */
+  readonly readings: readonly Evidence[]
+}
+
+/** Share of cars that have nothing. */
+const SOUND_SHARE = 0.15
+/** What a trim strays by, shares of 1; what a can's catch strays by, of its logarithm (methods 7). */
+const [TRIM_ERROR, CATCH_SIGMA] = [0.02, 0.8]
+
+/** One simulated car; undefined where the draw gives none that can be. Same seed, same car. */
+export function simulatedCase(seed: number): SimulatedCase | undefined {
+  const uniform = uniforms(seed)
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(uniform() * list.length)]!
+  const normal = () => normalQuantile(uniform())
+  const engineClass = pick(ENGINE_CLASSES).key
+  const school = pick(SCHOOLS).key
+  const build = newBuild({ name: 'Case', engineClass, use: 'street', ambientC: 15, units: 'metric', school })
+  // a gauge of a pumping engine reads the mean of a turn, which this does not follow
+  if (pulsates(build.engine)) return undefined
+  const fault = uniform() < SOUND_SHARE ? undefined : pick(gradedFaults(build))
+  const severity = uniform()
+  const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
+  if (!broken.ok) return undefined
+  const scores = uncertainInputs(build).map((input) => input.edits(Math.max(-3, Math.min(3, normal()))))
+  const car = applyEdits(broken.value, scores.flat())
+  return car.ok ? read(build, { fault, severity, car: car.value }, normal) : undefined
+}
+
+function read(
+  build: Build,
+  { fault, severity, car }: Pick<SimulatedCase, 'fault' | 'severity' | 'car'>,
+  normal: () => number,
+): SimulatedCase | undefined {
+  const evaluator = makeEvaluator()
+  const gas = gasSolver(evaluator)(car)
+  if (!gas) return undefined
+  const full = gas.find((s) => s.id === 'boost') ?? gas.find((s) => s.id === 'pull')
+  const evidence = (observable: Observable, value: number, error: number): Evidence => ({
+    observable,
+    value,
+    scaled: toScale(observable, value),
+    error: errorOnScale(observable, value, error),
+    date: '2026-01-01',
+    before: false,
+  })
+  const gauge = ['idle', 'cruise', full?.id].flatMap((id) => {
+    const state = gas.find((s) => s.id === id)
+    if (!state) return []
+    const value = state.crankcase + gaugeError(state.crankcase) * normal()
+    return [evidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))]
+  })
+  const { parts } = activeVariant(build)
+  const trim = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
+  const [now, sound] = [figuresOf(car, evaluator), figuresOf(build, evaluator)]
+  const habit = CATCH_SIGMA * normal()
+  const catches = parts.flatMap((p) => {
+    if (p.kind !== 'can') return []
+    const rate = (b: Build, f: typeof now) => {
+      const { all } = canRates(b, f, p.id).at(b.site.ambientC)
+      return all.oil + all.water
+    }
+    const ratio = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
+    return ratio > 0 && Number.isFinite(ratio)
+      ? [evidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)]
+      : []
+  })
+  const trims = parts.some((p) => p.kind === 'manifold') ? [evidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []
+  return { build, truth: fault?.id ?? NOTHING, fault, severity, car, readings: [...gauge, ...trims, ...catches] }
+}
