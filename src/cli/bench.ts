@@ -17,6 +17,7 @@ import { hose, port } from '@/plan/catalogue/parts'
 import type { Build, Part } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
 import { makeRecordingReader, previewRecording } from '@/plan/recordings/read-recording'
+import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { fullBay } from './full-bay'
 
 /** Median milliseconds of one call, over rounds that interleave the contestants. */
@@ -170,10 +171,21 @@ async function bench(): Promise<void> {
     console.log(
       `${l.name.padEnd(40)} ${l.ms.toFixed(0).padStart(9)} ${l.ratio.toFixed(0).padStart(12)}   first ${l.first.toFixed(0)} ms`,
     )
+  const finder = makeFaultFinder()
+  const found = (known = EMPTY_CASE) => {
+    const start = performance.now()
+    finish(finder.find(largest, known, '2026-01-01'))
+    return performance.now() - start
+  }
+  const [firstFind, changedFind] = [found(), found({ ...EMPTY_CASE, symptoms: [{ id: 'lean-idle', seen: true }] })]
+  console.log(
+    `every fault of the largest school worked out in ${firstFind.toFixed(0)} ms, a change in ${changedFind.toFixed(0)} ms`,
+  )
   const million = readMillion()
   console.log(`${million.rows} rows of 16 columns read in ${million.seconds.toFixed(1)} s`)
   const checks: [string, boolean][] = [
     ['a million rows of a recording read in 10 s', million.rows === 1_000_000 && million.seconds < 10],
+    ['faults of the largest school under 4 s, a change under 500 ms', firstFind < 4000 && changedFind < 500],
     ['a way found under 2 s', long[0]!.first < 2000],
     ['best spots under 3 s', long[1]!.first < 3000],
     ['10 000 entries opened and learned from under 1 s', long[2]!.first < 1000],

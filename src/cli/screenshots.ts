@@ -1,8 +1,5 @@
 /** ./ivent screenshots: the main views as a builder sees them, from demo data, into docs/screenshots. */
-import { execFileSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { mkdirSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
 import config from '../../playwright.config'
 import { Ivent } from '../../e2e/server'
@@ -91,9 +88,17 @@ const SHOTS: readonly Shot[] = [
         await page.mouse.wheel(0, 1000)
         await page.waitForTimeout(100)
       }
-      await panel.locator('input[type=file]').setInputFiles(await recordedDrive(page))
-      await panel.getByRole('application').waitFor({ timeout: 60_000 })
+      await panel.getByRole('button', { name: 'Coast road, November', exact: true }).click()
+      await panel.getByRole('application', { name: /^Recording of/ }).waitFor({ timeout: 60_000 })
       await panel.evaluate((node) => node.scrollIntoView())
+    },
+  },
+  {
+    name: 'faults',
+    build: 'Wren',
+    path: '/faults',
+    act: async (page) => {
+      await page.getByRole('region', { name: 'Measure next', exact: true }).waitFor({ timeout: 60_000 })
     },
   },
   {
@@ -138,22 +143,7 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
-  { name: 'garage-phone', phone: true },
 ]
-
-/** A drive with the build that is shown, in which the rings give way. */
-async function recordedDrive(page: Page): Promise<string> {
-  const folder = mkdtempSync(join(tmpdir(), 'ivent-shot-'))
-  const [build, file] = ['build.json', 'street.csv'].map((name) => join(folder, name)) as [string, string]
-  const path = new URL(page.url()).pathname.split('/')[2]
-  const head = (await (await page.request.get(new URL(`/api/builds/${path}`, page.url()).href)).json()) as {
-    document: object
-  }
-  writeFileSync(build, JSON.stringify(head.document))
-  const options = ['--drive', 'street', '--seed', '5', '--seconds', '300', '--fault', 'rings-worn@150']
-  execFileSync('./ivent', ['logger', build, ...options, '--csv', file])
-  return file
-}
 
 async function choosePlan(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: /^Plan:/ }).click()

@@ -145,6 +145,7 @@ export function RecordingCompare({ name, states }: Of) {
         {choices.length > 0 && (
           <Select
             label="Recording to compare with"
+            className="!w-56"
             value={NONE}
             options={[
               { value: NONE, name: 'one that is kept…' },
