@@ -30,6 +30,7 @@ const FLOORS = [
   'faults',
   'studies', // many plans worked out: map, ranges, comparison, ranking
   'finder', // from a complaint to the fault
+  'proposals', // thousands tried
 ]
 const floorPath = (name) => `^src/plan/${name.replace('.', '[.]')}${name.endsWith('.ts') ? '$' : '/'}`
 const floorRules = FLOORS.slice(0, -1).map((name, k) => ({

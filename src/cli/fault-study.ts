@@ -150,7 +150,7 @@ const percent = (n: number, of: number) => `${Math.round((100 * n) / Math.max(1,
 const text = `# The fault finder, tried on simulated cars
 
 Written by \`./ivent docs faults\` (${FAULTY} faulty cars and ${tally.sounds} sound ones, over all engine classes and schools whose pistons do not
-pump; each engine's truth drawn from its ranges, one fault of a severity even in the logarithm, instruments with their noise; seeds from ${FIRST_SEED}).
+pump; each engine's truth drawn from its ranges, one fault by its odds beforehand, its severity even in the logarithm, instruments with their noise; seeds from ${FIRST_SEED}).
 A set is what no reading of a running engine tells apart by 0.1 bit; what is too slight to show is in one set with "nothing is wrong".
 
 | read | the fault or its set first | in the first three |

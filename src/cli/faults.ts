@@ -5,7 +5,7 @@ import { finish } from '@/core/job'
 import { isDay } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
 import { gradedFaults } from '@/plan/faults/graded-faults'
-import { makeFaultFinder } from '@/plan/finder/find-faults'
+import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { SYMPTOM_IDS, SYMPTOMS } from '@/plan/finder/symptoms'
 import { today } from '@/server/today'
 
@@ -55,7 +55,7 @@ const symptoms = values.symptoms.split(',').flatMap((text) => {
 if (values.since !== undefined && !isDay(values.since)) stop(`--since is a day such as 2026-05-30. ${USE}`)
 
 const { rows, sets, next, settled, columns } = finish(
-  makeFaultFinder().find(build, { symptoms, findings: [], since: values.since }, today()),
+  makeFaultFinder().find(build, { ...EMPTY_CASE, symptoms, since: values.since }, today()),
 )
 console.log(
   JSON.stringify(

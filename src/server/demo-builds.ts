@@ -222,6 +222,7 @@ const wrenLived: Lived = (build, today) => {
           { id: 'dipstick-lifts', seen: false },
         ],
         findings: [],
+        recorded: undefined,
         closed: undefined,
       },
     ],

@@ -9,7 +9,7 @@ import { ENGINE_CLASSES, type EngineClass } from '../../src/plan/catalogue/engin
 import type { Build } from '../../src/plan/document/schema'
 import { activeVariant, applyEdits } from '../../src/plan/edit/edit'
 import { teller } from '../../src/plan/document/words'
-import { withFault } from '../../src/plan/faults/faults'
+import { withFault } from '../../src/plan/faults/graded-faults'
 import { analyseFault, failures, type FaultOutcome } from '../../src/plan/faults/what-if'
 import { networkOf } from '../../src/plan/model/network'
 import { nodeOfPart, resolve } from '../../src/plan/model/resolve'

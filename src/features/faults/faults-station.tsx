@@ -1,7 +1,7 @@
 'use client'
 /** From complaint to cause: what is noticed and was read, every fault against it, what to do next, and the cure. */
 import { useEffect, useState } from 'react'
-import { dayText, lowered } from '@/plan/document/words'
+import { lowered, STATE_NAMES } from '@/plan/document/words'
 import type { FaultCase, LogEntry } from '@/plan/document/schema'
 import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import { openCase, removeCase, saveCase } from '@/plan/finder/case-builders'
@@ -30,6 +30,7 @@ function useCase() {
     plan: build.active,
     opened: today,
     since: undefined,
+    recorded: undefined,
     ...NOTHING_KNOWN,
     closed: undefined,
   }
@@ -48,11 +49,11 @@ export function FaultsStation() {
   const { known, isOpen, save, drop } = useCase()
   const job = useJob('faults')
   const { start } = job
-  const { symptoms, findings, since } = known
+  const { symptoms, findings, since, recorded } = known
   useEffect(() => {
-    const timer = setTimeout(() => start(build, { symptoms, findings, since }, today), 120)
+    const timer = setTimeout(() => start(build, { symptoms, findings, since, recorded }, today), 120)
     return () => clearTimeout(timer)
-  }, [start, build, symptoms, findings, since, today])
+  }, [start, build, symptoms, findings, since, recorded, today])
   const [chosen, setChosen] = useState<string | undefined>(undefined)
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const { km, field: odometer } = useOdometer()
@@ -192,6 +193,19 @@ export function FaultsStation() {
               />
             )}
           </section>
+          {recorded && (
+            <p>
+              From a recording: {recorded.map((r) => STATE_NAMES[r.id].toLowerCase()).join(', ')}
+              {recorded.some((r) => r.beforeKpa !== undefined) ? ', before and after the change' : ''}.{' '}
+              <button
+                type="button"
+                className="link-button"
+                onClick={() => save({ recorded: undefined }, 'Recording left out')}
+              >
+                Leave it out
+              </button>
+            </p>
+          )}
           {findings.length > 0 && (
             <section aria-labelledby="findings">
               <h2 id="findings" className="head border-b-[1.5px] border-ink pb-1">
@@ -227,7 +241,7 @@ export function FaultsStation() {
           <NextSteps report={report} onResult={result} />
         </div>
       )}
-      <PastCases dayOf={dayText} />
+      <PastCases />
     </div>
   )
 }

@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic'
 import { importWithRetry } from '@/ui/import-with-retry'
 import { activeVariant } from '@/plan/edit/edit'
 import { Later } from '@/ui/later'
+import { LastMended } from '../faults/past-cases'
 import { OfTheCar } from '../workspace/on-car'
 import { useWorkspace } from '../workspace/store'
 import { CanGauge } from './can-gauge'
@@ -61,7 +62,10 @@ function OfCans() {
         )}
         {/* at the car the form comes first, and what each can holds after it */}
         <div className="flex flex-col gap-5 md:flex-col-reverse">
-          <EntryForm />
+          <div className="space-y-3">
+            <LastMended />
+            <EntryForm />
+          </div>
           <div className="space-y-5">
             {cans.map((c) => (
               <CanGauge key={c.part} can={c} />

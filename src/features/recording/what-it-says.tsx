@@ -8,7 +8,8 @@ import { STATE_NAMES } from '@/plan/document/words'
 import { setField, upsertLogEntry } from '@/plan/edit/edit-builders'
 import type { FittedFigure, RecordingFit } from '@/plan/studies/recording-fit'
 import type { DrivenState, RecordingReport } from '@/plan/studies/recording-report'
-import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { openCase, saveCase } from '@/plan/finder/case-builders'
 import { WideRegion } from '@/ui/wide-region'
 import { TakenIn } from '../workspace/figures/taken-in'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -132,8 +133,38 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
   const build = useWorkspace((s) => s.build)
   const expected = useWorkspace((s) => s.analysis.states)
   const id = useWorkspace((s) => s.id)
+  const router = useRouter()
   const today = useWorkspace((s) => s.today)
   const kpa = (pa: number) => quantityText(pa, 'pressure', units, 3)
+  /** A complaint with what was recorded, at the points at which it was driven; before a change, and after it. */
+  const lookForFault = () => {
+    const offset = report.fit?.explained ? (report.fit.figures.find((f) => f.id === 'offset')?.now.mid ?? 0) : 0
+    const { before, after } = report.sides ?? { before: [], after: report.states }
+    const kept = after.filter((s) => s.seconds >= LONG_ENOUGH_S)
+    const kilo = (pa: number) => round(fromSi('pressure', pa - offset, 'kPa'), 0.001)
+    const recorded = kept.map((s) => {
+      const was = before.find((b) => b.id === s.id && b.seconds >= LONG_ENOUGH_S)
+      // driven elsewhere before: the difference is what is foretold of it
+      const moved = was && was.measured.mid + (s.foretold.mid - was.foretold.mid)
+      return {
+        id: s.id,
+        rpm: round(s.rpm, 10),
+        manifoldKpa: round(fromSi('pressure', s.manifoldPa, 'kPa'), 0.1),
+        kpa: kilo(s.measured.mid),
+        beforeKpa: moved === undefined ? undefined : kilo(moved),
+      }
+    })
+    const open = openCase(build) ?? {
+      id: crypto.randomUUID(),
+      plan: build.active,
+      opened: today,
+      since: undefined,
+      symptoms: [],
+      findings: [],
+      closed: undefined,
+    }
+    if (act(saveCase({ ...open, recorded }), 'Recording taken to the fault finder')) router.push(`/builds/${id}/faults`)
+  }
   /** The middle of each state, less what the sensor is off by, as if a gauge had been read there. */
   const note = () => {
     const offset = report.fit?.explained ? report.fit.figures.find((f) => f.id === 'offset')?.now.mid : undefined
@@ -230,9 +261,9 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
             <button type="button" className="link-button" onClick={note}>
               Note its crankcase as readings
             </button>{' '}
-            <Link href={`/builds/${id}/faults`} prefetch={false} className="link-button">
+            <button type="button" className="link-button" onClick={lookForFault}>
               Look for the fault
-            </Link>
+            </button>
           </p>
         )}
       </section>

@@ -1,8 +1,9 @@
 /** In the document: complaints that were followed to their fault, and what was found on the way. */
 import { array, boolean, string, type InferType } from 'yup'
 import { LOG_NAME, MAX_FINDINGS } from './bounds'
-import { FINDING_FIELDS } from './log-fields'
-import { id, numbers, reference, shape, text } from './shapes'
+import { STATE_IDS } from '@/core/engine/states'
+import { FINDING_FIELDS, RECORDED_FIELDS } from './log-fields'
+import { choice, id, numbers, reference, shape, text } from './shapes'
 
 const day = () => string().matches(/^[12]\d{3}-\d{2}-\d{2}$/, 'must be a day such as 2026-05-30')
 
@@ -28,6 +29,11 @@ export const caseSchema = shape({
   )
     .required('is missing')
     .max(MAX_FINDINGS, 'has too many'),
+  /** states of a recording as they were driven, by their ids: the crankcase since something changed, and before it */
+  recorded: array(shape({ id: choice(...STATE_IDS), ...numbers(RECORDED_FIELDS) }))
+    .max(STATE_IDS.length, 'has too many')
+    .optional()
+    .default(undefined),
   /** what it was taken for, in the words of then; and whether the cure held */
   closed: shape({
     fault: reference(LOG_NAME).required('is missing'),

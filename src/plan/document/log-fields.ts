@@ -45,6 +45,14 @@ export const FINDING_FIELDS = {
   kpa: { label: 'Gauge', kept: 'Kpa', min: -60, max: 400, optional: true },
 } as const satisfies Record<string, Field>
 
+/** A state of a recording as it was driven. */
+export const RECORDED_FIELDS = {
+  rpm: { label: 'Speed', kept: 'Rpm', min: 100, max: 25000 },
+  manifoldKpa: { label: 'Manifold, absolute', absolute: true, kept: 'Kpa', min: 5, max: 700 },
+  kpa: { label: 'Crankcase, gauge', kept: 'Kpa', min: -95, max: 400 },
+  beforeKpa: { label: 'Crankcase before, gauge', kept: 'Kpa', min: -95, max: 400, optional: true },
+} as const satisfies Record<string, Field>
+
 /** What a reading is of: how it is told, and where it is made. */
 export const QUANTITIES = {
   crankcase: { sayAs: 'pressure', at: undefined },

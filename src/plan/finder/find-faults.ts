@@ -20,14 +20,22 @@ import {
 } from './fault-odds'
 import { chanceOf, looksOf, outcomesOf } from './looks'
 import { nextSteps, pinchedChances, type NextStep } from './measure-next'
-import { evidenceIn, observableKey, observableName, type Evidence, type Observable } from './observables'
+import {
+  atRecorded,
+  evidenceIn,
+  observableKey,
+  observableName,
+  withRecorded,
+  type Evidence,
+  type Observable,
+} from './observables'
 import { predict, type Predictions } from './predictions'
 import { chanceSeen, SYMPTOM_IDS, SYMPTOMS, type SymptomId } from './symptoms'
 import { teller } from '../document/words'
 
 /** What is known beside the log. */
-export type CaseEvidence = Pick<FaultCase, 'symptoms' | 'findings' | 'since'>
-export const EMPTY_CASE: CaseEvidence = { symptoms: [], findings: [], since: undefined }
+export type CaseEvidence = Pick<FaultCase, 'symptoms' | 'findings' | 'since' | 'recorded'>
+export const EMPTY_CASE: CaseEvidence = { symptoms: [], findings: [], since: undefined, recorded: undefined }
 
 export type ReadColumn = {
   readonly key: string
@@ -182,13 +190,15 @@ export type FaultFinder = {
 export function makeFaultFinder(): FaultFinder {
   let kept: { readonly key: string; readonly predictions: Predictions } | undefined
   return {
-    *find(build, known, today) {
+    *find(asBuilt, known, today) {
+      const recorded = known.recorded ?? []
+      const build = atRecorded(asBuilt, recorded)
       const key = keyOf(build)
       if (kept?.key !== key) kept = { key, predictions: yield* scaled(predict(build), 0, 0.9) }
       const evaluator = makeEvaluator()
       const worked = withLearnedRates(build, figuresOf(build, evaluator), today, evaluator)
       // where the pistons pump, a gauge reads the mean of a turn, which still flow does not know
-      const evidence = evidenceIn(build, worked, known.since).filter(
+      const evidence = withRecorded(evidenceIn(build, worked, known.since), recorded).filter(
         (e) => e.observable.kind !== 'crankcase' || !pulsates(build.engine),
       )
       yield 0.95

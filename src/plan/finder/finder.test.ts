@@ -5,7 +5,11 @@ import { validateBuild } from '../document/validate'
 import { perform } from '../edit/edit-builders'
 import { applyEdits } from '../edit/edit'
 import { gradedFaults, withFault } from '../faults/graded-faults'
+import { drivingStates } from '@/core/recording/driving-state'
+import { engineModel } from '../model/engine'
 import { newBuild } from '../schools/new-build'
+import { reportRecording } from '../studies/recording-report'
+import { simulateDrive } from '../studies/simulated-drive'
 import { badNumbers } from '../testing'
 import { openCase, saveCase } from './case-builders'
 import { cureOf } from './cures'
@@ -140,6 +144,7 @@ test('a case is kept with the build, closed and opened again', () => {
     since: undefined,
     symptoms: [{ id: 'squeal', seen: true }],
     findings: [{ id: 'f1', step: 'level', saw: 'as it should be', kpa: undefined }],
+    recorded: undefined,
     closed: undefined,
   }
   const saved = perform(build, saveCase(made))
@@ -167,3 +172,35 @@ test.each(['both-sides', 'vented-can', 'separator-return', 'stock-regulator'])(
     }
   },
 )
+
+test('a recording with a fault from a time on: its states before and after tell the fault', () => {
+  const tally = { first: 0, all: 0 }
+  for (const [school, id, seed] of [
+    ['both-sides', 'breather-flat', 4],
+    ['vacuum-side-can', 'pcv-open', 5],
+  ] as const) {
+    const build = car(school)
+    const fault = gradedFaults(build).find((f) => f.id === id)!
+    const broken = applyEdits(build, fault.editsAt(0.1))
+    if (!broken.ok) throw new Error(broken.reason)
+    const { facts, amb } = engineModel(build)
+    const driven = simulateDrive(build, { kind: 'hill', seed, seconds: 240, fault: { build: broken.value, at: 120 } })
+    const { report } = finish(reportRecording(build, { ...driven, states: drivingStates(facts, amb, driven) }))
+    const { before, after } = report.sides!
+    const recorded = after
+      .filter((s) => s.seconds >= 5)
+      .map((s) => ({
+        id: s.id,
+        rpm: s.rpm,
+        manifoldKpa: s.manifoldPa / 1000,
+        kpa: s.measured.mid / 1000,
+        beforeKpa: before.find((b) => b.id === s.id && b.seconds >= 5)?.measured.mid,
+      }))
+      .map(({ beforeKpa, ...r }) => ({ ...r, beforeKpa: beforeKpa === undefined ? undefined : beforeKpa / 1000 }))
+    const { rows, sets } = found(build, { ...EMPTY_CASE, recorded })
+    const leads = [rows[0]!.id, ...(sets.find((s) => s.includes(rows[0]!.id)) ?? [])]
+    tally.all++
+    if (leads.some((l) => l.split('+')[0] === id)) tally.first++
+  }
+  expect(tally).toEqual({ first: 2, all: 2 })
+})

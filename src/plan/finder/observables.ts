@@ -1,11 +1,12 @@
 /** What is read of a car to find its fault: crankcase pressure, fuel trim, blow-by, what a can catches; on scales on which faults add up. */
 import type { StateId } from '@/core/engine/states'
-import type { Build } from '../document/schema'
+import { toSi } from '@/core/units/units'
+import type { Build, FaultCase } from '../document/schema'
 import { STATE_NAMES } from '../document/words'
 import { activeVariant } from '../edit/edit'
 import type { Worked } from '../model/results'
 import { planOf } from '../service/can-log'
-import { quantityOf, valueOf } from '../service/readings'
+import { gaugeError, quantityOf, valueOf } from '../service/readings'
 
 export type Observable =
   | { readonly kind: 'crankcase'; readonly state: StateId }
@@ -103,6 +104,38 @@ export function evidenceIn(build: Build, worked: Pick<Worked, 'cans'>, since: st
     return { ...e, before: since === undefined ? !isLast : e.date < since }
   })
 }
+
+/** What a recording says, at the points at which it was driven; in those states nothing else is compared. */
+export function withRecorded(
+  evidence: readonly Evidence[],
+  recorded: NonNullable<FaultCase['recorded']>,
+): readonly Evidence[] {
+  const states = new Set<StateId>(recorded.map((r) => r.id))
+  const others = evidence.filter((e) => !('state' in e.observable && states.has(e.observable.state)))
+  const reading = (id: StateId, kpa: number, before: boolean): Evidence => {
+    const value = toSi('pressure', kpa, 'kPa')
+    return { ...evidenceOf({ kind: 'crankcase', state: id }, value, gaugeError(value), ''), before }
+  }
+  return [
+    ...others,
+    ...recorded.flatMap((r) => [
+      ...(r.beforeKpa === undefined ? [] : [reading(r.id, r.beforeKpa, true)]),
+      reading(r.id, r.kpa, false),
+    ]),
+  ]
+}
+
+/** The build with its states where a recording drove them. */
+export const atRecorded = (build: Build, recorded: NonNullable<FaultCase['recorded']>): Build => ({
+  ...build,
+  engine: {
+    ...build.engine,
+    overrides: recorded.reduce(
+      (all, { id, rpm, manifoldKpa }) => ({ ...all, [id]: { ...all[id], rpm, manifoldKpa } }),
+      build.engine.overrides,
+    ),
+  },
+})
 
 /** What can be read of a plan: each state's crankcase, the trim where there is a manifold, the catch of each can. */
 export function observablesOf(build: Build, states: readonly StateId[]): readonly Observable[] {

@@ -14,7 +14,7 @@ import { canRates } from '../service/can-rates'
 import { gaugeError } from '../service/readings'
 import { uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
-import { NOTHING } from './hypotheses'
+import { NOTHING, PRIOR_ODDS } from './hypotheses'
 import { errorOnScale, FILLING_SCATTER, toScale, type Evidence, type Observable } from './observables'
 
 export type SimulatedCase = {
@@ -35,6 +35,13 @@ const SOUND_SHARE = 0.15
 /** What a trim strays by, shares of 1; what a can's catch strays by, of its logarithm (methods 7). */
 const [TRIM_ERROR, CATCH_SIGMA] = [0.02, 0.8]
 
+/** A fault by its odds beforehand. */
+function drawn(faults: readonly GradedFault[], share: number): GradedFault {
+  const all = faults.reduce((sum, f) => sum + PRIOR_ODDS[f.kind], 0)
+  let left = share * all
+  return faults.find((f) => (left -= PRIOR_ODDS[f.kind]) < 0) ?? faults.at(-1)!
+}
+
 /** One simulated car; undefined where the draw gives none that can be. Same seed, same car. */
 export function simulatedCase(seed: number): SimulatedCase | undefined {
   const uniform = uniforms(seed)
@@ -45,7 +52,7 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const build = newBuild({ name: 'Case', engineClass, use: 'street', ambientC: 15, units: 'metric', school })
   // a gauge of a pumping engine reads the mean of a turn, which this does not follow
   if (pulsates(build.engine)) return undefined
-  const fault = uniform() < SOUND_SHARE ? undefined : pick(gradedFaults(build))
+  const fault = uniform() < SOUND_SHARE ? undefined : drawn(gradedFaults(build), uniform())
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined

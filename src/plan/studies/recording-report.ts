@@ -5,7 +5,7 @@ import { quantile } from '@/core/random'
 import { spellsOf } from '@/core/recording/driving-state'
 import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
-import type { Drive } from '../recordings/drive'
+import { eachSeries, type Drive } from '../recordings/drive'
 import { driveBand, foretoldOf, type DriveBand } from './drive-map'
 import { fitRecording, type RecordingFit } from './recording-fit'
 
@@ -33,6 +33,8 @@ export type RecordingReport = {
   /** worst first */
   readonly places: readonly OutOfBand[]
   readonly fit: RecordingFit | undefined
+  /** where something changed on the way: its states before and after that */
+  readonly sides: { readonly before: readonly DrivenState[]; readonly after: readonly DrivenState[] } | undefined
 }
 
 /** Stretches shorter than this are noise, and those nearer to each other than this are one, s. */
@@ -165,5 +167,19 @@ export function* reportRecording(
   const fit = yield* scaled(fitRecording(build, drive), 0.4, 0.6)
   const foretold = moved(foretoldBand(band, drive), fit ? offsetOf(fit) : 0)
   const places = outOfBand(drive, foretold, fit?.noise ?? 0)
-  return { report: { states: drivenStates(drive, foretold), places, fit }, foretold }
+  const change = fit?.change
+  const cut = change && drive.seconds.findIndex((t) => t >= change.at)
+  const side = (from: number, end: number): readonly DrivenState[] => {
+    const part = <T extends { slice: (a: number, b: number) => T }>(series: T) => series.slice(from, end)
+    return drivenStates(
+      eachSeries(drive, (s) => part(s as never) as typeof s),
+      {
+        middle: part(foretold.middle),
+        low: part(foretold.low),
+        high: part(foretold.high),
+      },
+    )
+  }
+  const sides = cut === undefined ? undefined : { before: side(0, cut), after: side(cut, drive.seconds.length) }
+  return { report: { states: drivenStates(drive, foretold), places, fit, sides }, foretold }
 }

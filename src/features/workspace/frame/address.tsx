@@ -78,7 +78,8 @@ export function Title() {
   const shown = useShown()
   const variant = activeVariant(build)
   const station =
-    STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ?? (here.endsWith('/faults') ? 'Faults' : 'Compare')
+    STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ??
+    (here.endsWith('/faults') ? 'Faults' : here.endsWith('/proposals') ? 'Proposals' : 'Compare')
   const chosen = [...variant.lines, ...variant.parts].find((x) => x.id === selected?.id)
   const words = [station, planName(variant, build.engine), STATE_NAMES[shown.id].toLowerCase(), chosen?.name]
   return <title>{`${build.name}: ${words.filter(Boolean).join(', ')} · Ivent`}</title>

@@ -124,6 +124,11 @@ export function Palette({
           other: 'what is wrong smokes leaks squeals symptom complaint',
           run: () => go(`/builds/${id}/faults`),
         },
+        {
+          name: 'What should I build? Proposals',
+          other: 'offers try suggest best plan',
+          run: () => go(`/builds/${id}/proposals`),
+        },
         { name: 'Compare plans', run: () => go(`/builds/${id}/compare`) },
         {
           name: 'Reference',

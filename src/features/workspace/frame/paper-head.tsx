@@ -10,7 +10,9 @@ import { STATIONS } from './stations'
 
 export function PaperHead() {
   const here = usePathname()
-  const station = STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ?? (here.endsWith('/faults') ? 'Faults' : '')
+  const station =
+    STATIONS.find((s) => here.endsWith(`/${s.key}`))?.name ??
+    (here.endsWith('/faults') ? 'Faults' : here.endsWith('/proposals') ? 'Proposals' : '')
   const build = useWorkspace((s) => s.build)
   const states = useWorkspace((s) => s.analysis.states)
   const shown = useWorkspace((s) => s.state)

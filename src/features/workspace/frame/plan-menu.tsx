@@ -145,6 +145,9 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
             <button type="button" className="button button-main" disabled={full} onClick={() => setAdding(true)}>
               Add a school
             </button>
+            <Link className="button" href={`/builds/${id}/proposals`} prefetch={false} onClick={onClose}>
+              What should I build?
+            </Link>
             {build.variants.length > 1 && (
               <Link className="button" href={`/builds/${id}/compare`} prefetch={false} onClick={onClose}>
                 <GitCompareArrows size={18} aria-hidden /> Compare them

@@ -155,6 +155,9 @@ function VerdictFold({
   )
 }
 
+/** Whether it says that the car is not as the plan has it: a reading that is far off, a can that catches otherwise than it did. */
+const isOdd = (v: Verdict): boolean => v.rule === 'reading' || /-(rising|falling)$/.test(v.subject)
+
 function VerdictItem({ verdict: v }: { verdict: Verdict }) {
   const edit = useWorkspace((s) => s.edit)
   const fix = useWorkspace((s) => fixIn(s, v)?.fix)
@@ -199,6 +202,15 @@ function VerdictItem({ verdict: v }: { verdict: Verdict }) {
               >
                 Show
               </button>
+              {isOdd(v) && (
+                <Link
+                  href={`/builds/${id}/faults`}
+                  prefetch={false}
+                  className="min-h-7 content-center text-soft underline decoration-rule-strong underline-offset-4 hover:text-ink"
+                >
+                  Find the fault
+                </Link>
+              )}
               {figure && (
                 <WorkingButton
                   of={figure}

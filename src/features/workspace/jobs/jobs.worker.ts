@@ -18,6 +18,8 @@ import { engineMap } from '@/plan/studies/map'
 import { compare } from '@/plan/studies/compare'
 import { driveBand } from '@/plan/studies/drive-map'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
+import { mendPlan, type MendedPlan } from '@/plan/proposals/mend-plan'
+import { propose } from '@/plan/proposals/propose'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
@@ -56,6 +58,12 @@ function* wholeOf(
   return { asked, analysis: yield* analysis }
 }
 
+/** The least that mends a plan: a few dozen analyses, done before a second is over. */
+function* mendJob(build: Build, today: string): LongJob<MendedPlan> {
+  yield 0
+  return mendPlan(build, today)
+}
+
 /** Keeps what it worked out of the last plan: what is read later moves odds at once. */
 const finder = makeFaultFinder()
 
@@ -74,6 +82,8 @@ const JOBS = {
   influences,
   band: driveBand,
   faults: finder.find,
+  propose,
+  mend: mendJob,
   recording: studyRecording,
   pack: packSource,
   csv: csvOfSource,

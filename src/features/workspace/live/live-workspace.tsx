@@ -19,12 +19,18 @@ export function LiveWorkspace() {
   return null
 }
 
-const FAULTS = { key: 'faults', name: 'Faults' }
+const BESIDE = [
+  { key: 'faults', name: 'Faults' },
+  { key: 'proposals', name: 'Proposals' },
+]
 
 /** At which station this window is, and at which step, part or line. */
 function useSayWhere(): void {
   const here = usePathname()
-  const station = [...STATIONS, FAULTS].find((s) => here.endsWith(`/${s.key}`)) ?? { key: 'compare', name: 'Compare' }
+  const station = [...STATIONS, ...BESIDE].find((s) => here.endsWith(`/${s.key}`)) ?? {
+    key: 'compare',
+    name: 'Compare',
+  }
   const build = useWorkspace((s) => s.id)
   const step = useWorkspace((s) => (station.key === 'fit' ? s.step : undefined))
   const selected = useWorkspace((s) => (station.key === 'fit' ? undefined : s.selected?.id))

@@ -1,0 +1,66 @@
+/** ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]: the few plans worth choosing between, as JSON. */
+import { readFileSync } from 'node:fs'
+import { parseArgs } from 'node:util'
+import { finish } from '@/core/job'
+import { validateBuild } from '@/plan/document/validate'
+import { propose } from '@/plan/proposals/propose'
+import { assumedWishes, readWishes, WALL_NAMES } from '@/plan/proposals/wishes'
+import { today } from '@/server/today'
+
+const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]; the file of wishes is JSON with any of
+  sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan`
+
+function stop(words: string): never {
+  console.error(words)
+  process.exit(2)
+}
+
+const { values, positionals } = parseArgs({
+  args: process.argv.slice(2),
+  allowPositionals: true,
+  options: {
+    wishes: { type: 'string' },
+    plans: { type: 'string', default: '20000' },
+    seed: { type: 'string', default: '1' },
+  },
+})
+const [file] = positionals
+if (file === undefined) stop(USE)
+const read = validateBuild(JSON.parse(readFileSync(file, 'utf8')))
+if (!read.ok) stop(`${file} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
+const { build } = read
+const number = (name: string, text: string, low: number, high: number): number => {
+  const x = Number(text)
+  return text !== '' && Number.isInteger(x) && x >= low && x <= high
+    ? x
+    : stop(`--${name} is a whole number from ${low} to ${high}. ${USE}`)
+}
+const asked =
+  values.wishes === undefined ? undefined : readWishes(JSON.parse(readFileSync(values.wishes, 'utf8')), build)
+if (asked && !asked.ok) stop(`${values.wishes}: ${asked.reason}`)
+const wishes = asked?.value ?? assumedWishes(build)
+
+const { considered, solved, walls, offers } = finish(
+  propose(build, wishes, today(), {
+    plans: number('plans', values.plans, 1, 200_000),
+    seed: number('seed', values.seed, 0, 2 ** 31),
+  }),
+)
+console.log(
+  JSON.stringify(
+    {
+      wishes,
+      considered,
+      solved,
+      walls: walls.map((w) => ({ ...w, says: WALL_NAMES[w.wall] })),
+      offers: offers.map(({ measure, ...o }) => ({
+        ...o,
+        measure: measure.total,
+        badEndPa: measure.facts.highest,
+        worst: measure.facts.worstFailure?.name,
+      })),
+    },
+    undefined,
+    2,
+  ),
+)

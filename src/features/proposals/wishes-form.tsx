@@ -1,0 +1,71 @@
+'use client'
+/** What the builder asks for, each with what is assumed where he says nothing. */
+import { MEANS_NAMES, type Means } from '@/plan/catalogue/effort'
+import type { Wishes } from '@/plan/proposals/wishes'
+
+const MEANS = Object.keys(MEANS_NAMES) as readonly Means[]
+
+function Most({
+  label,
+  value,
+  unit,
+  onChange,
+}: {
+  label: string
+  value: number
+  unit: string
+  onChange: (value: number) => void
+}) {
+  return (
+    <label className="flex items-baseline justify-between gap-2 border-b border-rule py-1">
+      <span>{label}</span>
+      <span className="flex items-baseline gap-1">
+        <input
+          className="field !w-20 text-right"
+          inputMode="decimal"
+          autoComplete="off"
+          placeholder="any"
+          aria-label={label}
+          value={Number.isFinite(value) ? String(value) : ''}
+          onChange={(e) => {
+            const x = Number(e.target.value)
+            if (e.target.value.trim() === '') onChange(Infinity)
+            else if (Number.isFinite(x) && x >= 0) onChange(x)
+          }}
+        />
+        <span className="w-12 text-soft">{unit}</span>
+      </span>
+    </label>
+  )
+}
+
+export function WishesForm({ wishes, onChange }: { wishes: Wishes; onChange: (wishes: Wishes) => void }) {
+  const set = (change: Partial<Wishes>) => onChange({ ...wishes, ...change })
+  const box = (label: string, checked: boolean, on: (checked: boolean) => void) => (
+    <label key={label} className="flex min-h-9 items-center gap-2">
+      <input type="checkbox" className="size-5" checked={checked} onChange={(e) => on(e.target.checked)} />
+      {label}
+    </label>
+  )
+  return (
+    <section aria-labelledby="wishes">
+      <h2 id="wishes" className="head border-b-[1.5px] border-ink pb-1">
+        What you will and will not do
+      </h2>
+      {box('keep it sealed', wishes.sealed, (sealed) => set({ sealed }))}
+      {MEANS.map((m) =>
+        box(`no ${MEANS_NAMES[m].doing}`, wishes.refused.includes(m), (on) =>
+          set({ refused: on ? [...wishes.refused, m] : wishes.refused.filter((x) => x !== m) }),
+        ),
+      )}
+      <Most label="Parts, at most" unit="" value={wishes.mostPrice} onChange={(mostPrice) => set({ mostPrice })} />
+      <Most label="Work, at most" unit="h" value={wishes.mostHours} onChange={(mostHours) => set({ mostHours })} />
+      <Most
+        label="Looks, at most"
+        unit="a year"
+        value={wishes.mostLooks}
+        onChange={(mostLooks) => set({ mostLooks })}
+      />
+    </section>
+  )
+}

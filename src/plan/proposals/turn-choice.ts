@@ -1,0 +1,84 @@
+/** How near a choice stands: the least change of one fact of engine or use that would make another plan the better one. */
+import { analyse } from '../analyse'
+import type { Build } from '../document/schema'
+import { applyEdits, type Edit } from '../edit/edit'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { quickTotal } from '../studies/measure'
+
+type Fact = {
+  /** the build with it so far on the way: 1 leaves it, 0 is the least and 2 the most */
+  readonly edits: (build: Build, times: number) => readonly Edit[]
+  /** in words: "blow-by were 1.4 times what is taken" */
+  readonly says: (build: Build, times: number) => string
+  readonly least: number
+  readonly most: number
+}
+
+const FACTS: readonly Fact[] = [
+  {
+    edits: (build, times) => [
+      {
+        op: 'set',
+        path: ['engine', 'blowByTimes'],
+        value: Math.min(10, Math.max(0.1, (build.engine.blowByTimes ?? 1) * times)),
+      },
+    ],
+    says: (_, times) => `blow-by were ${times.toPrecision(2)} times what is taken`,
+    least: 0.4,
+    most: 3,
+  },
+  {
+    edits: ({ duty }, times) => [
+      { op: 'set', path: ['duty', 'kmPerYear'], value: Math.max(100, duty.kmPerYear * times) },
+    ],
+    says: ({ duty }, times) => `you drove ${Math.round((duty.kmPerYear * times) / 100) * 100} km a year`,
+    least: 0.2,
+    most: 5,
+  },
+  {
+    edits: ({ duty }, times) => [{ op: 'set', path: ['duty', 'hours', 'track'], value: duty.hours.track * times }],
+    says: ({ duty }, times) =>
+      `you were on track ${times > 1 ? `${times.toPrecision(2)} times as long` : `${Math.round(100 * times)} % as long`}${duty.hours.track === 0 ? ' (never now)' : ''}`,
+    least: 0.1,
+    most: 8,
+  },
+]
+/** Halvings of the way to where it turns. */
+const HALVINGS = 6
+
+/** Points by which a plan stands above another with a fact changed; below 0 it is the better one. */
+function ahead(
+  [a, b]: readonly [Build, Build],
+  edits: (build: Build) => readonly Edit[],
+  today: string,
+  evaluator: Evaluator,
+): number {
+  const total = (build: Build) => {
+    const moved = applyEdits(build, edits(build))
+    return moved.ok ? quickTotal(moved.value, analyse(moved.value, today, evaluator)) : Number.NaN
+  }
+  return total(a) - total(b)
+}
+
+/**
+ * What would have to be otherwise, in words, for another plan to be better than one; undefined where nothing within reason does.
+ * @param best the plan that stands ahead @param other the one that would have to win
+ */
+export function turnsTo(best: Build, other: Build, today: string): string | undefined {
+  const evaluator = makeEvaluator()
+  let found: { readonly says: string; readonly change: number } | undefined
+  for (const fact of FACTS)
+    for (const end of [fact.least, fact.most]) {
+      const at = (times: number) => ahead([best, other], (b) => fact.edits(b, times), today, evaluator)
+      if (!(at(end) > 0)) continue
+      let [near, far] = [1, end]
+      for (let k = 0; k < HALVINGS; k++) {
+        const middle = Math.sqrt(near * far)
+        if (at(middle) > 0) far = middle
+        else near = middle
+      }
+      const change = Math.abs(Math.log(far))
+      if (!found || change < found.change) found = { says: fact.says(best, far), change }
+    }
+  return found?.says
+}

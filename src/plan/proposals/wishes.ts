@@ -1,0 +1,66 @@
+/** What the builder asks for: what he will not do, what it may cost, how often he will look; what is not asked is assumed, and said. */
+import { roadHours } from '@/core/service/rates'
+import { fail, ok, type Result } from '@/core/result'
+import { CANS } from '../catalogue/cans'
+import { MEANS_NAMES, type Means } from '../catalogue/effort'
+import type { Build } from '../document/schema'
+
+export type Wishes = {
+  /** nothing may leave into the open on public roads */
+  readonly sealed: boolean
+  /** what will not be done */
+  readonly refused: readonly Means[]
+  /** the most that parts may cost, and hours; Infinity: as it comes */
+  readonly mostPrice: number
+  readonly mostHours: number
+  /** the most looks a year */
+  readonly mostLooks: number
+  /** cans that are in the drawer, by model: they stay */
+  readonly keepCan: string | undefined
+}
+
+/** What is assumed where nothing was asked: sealed where it sees public roads, the bench's own refusals, a look a month. */
+export const assumedWishes = (build: Build): Wishes => ({
+  sealed: roadHours(build.duty.hours) > 0,
+  refused: build.bench?.refuses ?? [],
+  mostPrice: Infinity,
+  mostHours: Infinity,
+  mostLooks: 12,
+  keepCan: undefined,
+})
+
+/** What may stop a plan. */
+export const WALLS = ['means', 'price', 'hours', 'law', 'no answer', 'pressure', 'looks', 'finding'] as const
+export type Wall = (typeof WALLS)[number]
+/** The same in a builder's words. */
+export const WALL_NAMES: Readonly<Record<Wall, string>> = {
+  means: 'asks for what you will not do',
+  price: 'parts cost too much',
+  hours: 'too many hours',
+  law: 'vents into the open',
+  'no answer': 'gas finds no way out in some state',
+  pressure: 'crankcase above +2 kPa or below −8 kPa',
+  looks: 'asks to be looked at too often',
+  finding: 'has a finding to mend',
+}
+
+const isMeans = (x: unknown): x is Means => typeof x === 'string' && Object.hasOwn(MEANS_NAMES, x)
+
+/** Wishes from JSON, what is left out assumed; fails with what is wrong. */
+export function readWishes(value: unknown, build: Build): Result<Wishes> {
+  if (value === null || typeof value !== 'object') return fail('Wishes are an object.')
+  const assumed = assumedWishes(build)
+  const { sealed = assumed.sealed, refused = assumed.refused, keepCan, ...rest } = value as Record<string, unknown>
+  if (typeof sealed !== 'boolean') return fail('sealed is true or false.')
+  if (!Array.isArray(refused) || !refused.every(isMeans))
+    return fail(`refused is a list of ${Object.keys(MEANS_NAMES).join(', ')}.`)
+  if (keepCan !== undefined && !CANS.some((c) => c.key === keepCan))
+    return fail(`keepCan is one of ${CANS.map((c) => c.key).join(', ')}.`)
+  const most = { mostPrice: assumed.mostPrice, mostHours: assumed.mostHours, mostLooks: assumed.mostLooks }
+  for (const [key, x] of Object.entries(rest)) {
+    if (!(key in most)) return fail(`${key} is no wish.`)
+    if (typeof x !== 'number' || !(x >= 0)) return fail(`${key} is a number, 0 or more.`)
+    Object.assign(most, { [key]: x })
+  }
+  return ok({ sealed, refused, keepCan: keepCan as string | undefined, ...most })
+}
