@@ -1,9 +1,9 @@
 'use client'
 /** The few that are really different: what each brings, costs and asks, and what would have to be otherwise for it to win. */
 import { quantityText } from '@/core/units/format'
-import type { Offer } from '@/plan/proposals/propose'
+import type { PlanOffer } from '@/plan/proposals/propose'
 import { useUnits } from '../workspace/store'
-import { letterOf, useFigureOf } from './tried-picture'
+import { offerLetter, useFigureOf } from './tried-picture'
 
 const round = (x: number, digits = 2) => (Math.abs(x) < 0.05 ? '0' : Number(x.toPrecision(digits)).toString())
 
@@ -13,27 +13,24 @@ export function OfferList({
   onChoose,
   onTake,
 }: {
-  offers: readonly Offer[]
+  offers: readonly PlanOffer[]
   chosen: number
   onChoose: (k: number) => void
-  onTake: (offer: Offer) => void
+  onTake: (offer: PlanOffer) => void
 }) {
   const figure = useFigureOf()
   const units = useUnits()
   return (
     <ol>
       {offers.map((o, k) => (
-        <li
-          key={o.name}
-          className={`border-t-[1.5px] border-ink py-2 ${k === chosen ? '-mx-2 bg-blue-wash px-2' : ''}`}
-        >
+        <li key={o.name} className={`border-t-[1.5px] border-ink px-2 py-2 ${k === chosen ? 'bg-blue-wash' : ''}`}>
           <button
             type="button"
             className="w-full text-left font-bold"
             aria-pressed={k === chosen}
             onClick={() => onChoose(k)}
           >
-            <span className="mr-2 text-blue">{letterOf(k)}</span>
+            <span className="mr-2 text-blue">{offerLetter(k)}</span>
             {o.name}
           </button>
           <p className="flex flex-wrap gap-x-4">

@@ -2,8 +2,9 @@
 /** What should I build? Thousands of plans tried for this engine and these wishes, and the few worth choosing between. */
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
+import { formatNumber } from '@/core/units/format'
 import { addPlan } from '@/plan/edit/edit-builders'
-import type { Offer } from '@/plan/proposals/propose'
+import type { PlanOffer } from '@/plan/proposals/propose'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
 import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
@@ -11,7 +12,7 @@ import { WideRegion } from '@/ui/wide-region'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
 import { OfferList } from './offer-list'
-import { letterOf, OBJECTIVE_NAMES, TriedPicture, useFigureOf } from './tried-picture'
+import { offerLetter, OBJECTIVE_NAMES, TriedPicture, useFigureOf } from './tried-picture'
 import { WishesForm } from './wishes-form'
 
 /** Plans that are looked at at a press, and with each press more. */
@@ -19,7 +20,7 @@ const PLANS = 3000
 const SEED = 1
 const MOST_PLANS = 12
 const CHOICES = OBJECTIVES.map((o) => ({ value: o, name: OBJECTIVE_NAMES[o] }))
-const signed = (x: number) => `${x > 0 ? '+' : ''}${Math.abs(x) < 0.05 ? 0 : Number(x.toPrecision(2))}`
+const signed = (x: number) => (Math.abs(x) < 0.05 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
 
 /** The plan as it stands, mended at a press a step. */
 function MendThis() {
@@ -103,7 +104,7 @@ export function ProposalsStation() {
     if (found ?? job.progress !== undefined) go(asked, next)
   }
   const full = build.variants.length >= MOST_PLANS
-  const take = (offer: Offer) => {
+  const take = (offer: PlanOffer) => {
     const [variant] = offer.build.variants
     const known = new Set(build.variants.map((v) => v.id))
     const free = 'abcdefghijklmnop'.split('').find((x) => !known.has(x)) ?? crypto.randomUUID().slice(0, 8)
@@ -113,7 +114,7 @@ export function ProposalsStation() {
   const best = found?.offers[chosen]
   return (
     <div className="px-4 py-3">
-      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[14rem_minmax(0,1fr)_18rem]">
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[14rem_minmax(0,1fr)]">
         <div className="space-y-5">
           <WishesForm wishes={wishes} onChange={change} />
           {job.progress === undefined ? (
@@ -151,7 +152,7 @@ export function ProposalsStation() {
                   </summary>
                   {w.nearest && (
                     <p className="pb-1 text-soft">
-                      Nearest: {w.nearest.name}, {signed(w.nearest.figures.hours).replace('+', '')} h,{' '}
+                      Nearest: {w.nearest.name}, {formatNumber(w.nearest.figures.hours, 2)} h,{' '}
                       {Math.round(w.nearest.figures.price)} for parts.
                     </p>
                   )}
@@ -192,7 +193,7 @@ export function ProposalsStation() {
                   <Select
                     key={k}
                     label={k === 0 ? 'Across' : 'Up'}
-                    className="!w-60"
+                    className="!w-72"
                     value={axes[k]}
                     options={CHOICES}
                     onChange={(o) => setAxes(k === 0 ? [o as Objective, axes[1]] : [axes[0], o as Objective])}
@@ -204,7 +205,7 @@ export function ProposalsStation() {
                 <WideRegion label="From one to the others">
                   <table className="table w-full">
                     <caption className="head py-1 text-left">
-                      From {letterOf(chosen)}, what a step costs and brings
+                      From {offerLetter(chosen)}, what a step costs and brings
                     </caption>
                     <thead>
                       <tr>
@@ -221,7 +222,7 @@ export function ProposalsStation() {
                         k === chosen ? null : (
                           <tr key={o.name}>
                             <th scope="row">
-                              {letterOf(chosen)} → {letterOf(k)}
+                              {offerLetter(chosen)} → {offerLetter(k)}
                             </th>
                             {OBJECTIVES.map((x) => (
                               <td key={x} className="num">
@@ -238,7 +239,7 @@ export function ProposalsStation() {
             </>
           )}
         </section>
-        <section aria-labelledby="offers" className="min-w-0">
+        <section aria-labelledby="offers" className="min-w-0 lg:col-span-2">
           <h2 id="offers" className="head pb-1">
             {found ? (found.offers.length > 0 ? 'Really different' : 'Nothing came through') : 'Offers'}
           </h2>

@@ -15,7 +15,7 @@ export const OBJECTIVE_NAMES: Readonly<Record<Objective, string>> = {
   hours: 'hours of work',
   price: 'price of parts',
 }
-export const letterOf = (k: number): string => String.fromCodePoint(65 + k)
+export const offerLetter = (k: number): string => String.fromCodePoint(65 + k)
 
 /** A figure of an objective as it is drawn: ml a 1 000 km, the build's pressure. */
 export function useFigureOf(): (o: Objective, value: number) => number {
@@ -128,7 +128,7 @@ export function TriedPicture({
           role="button"
           tabIndex={0}
           aria-pressed={k === chosen}
-          aria-label={`${letterOf(k)}: ${o.name}`}
+          aria-label={`${offerLetter(k)}: ${o.name}`}
           className="cursor-pointer"
           transform={`translate(${x(figure(across, o.figures[across]))} ${y(figure(up, o.figures[up]))})`}
           onClick={() => onChoose(k)}
@@ -146,7 +146,7 @@ export function TriedPicture({
             textAnchor="middle"
             fill={k === chosen ? 'var(--on-blue)' : 'var(--blue)'}
           >
-            {letterOf(k)}
+            {offerLetter(k)}
           </text>
         </g>
       ))}

@@ -21,7 +21,7 @@ function Most({
       <span>{label}</span>
       <span className="flex items-baseline gap-1">
         <input
-          className="field !w-20 text-right"
+          className="field !w-14 text-right"
           inputMode="decimal"
           autoComplete="off"
           placeholder="any"
@@ -33,7 +33,7 @@ function Most({
             else if (Number.isFinite(x) && x >= 0) onChange(x)
           }}
         />
-        <span className="w-12 text-soft">{unit}</span>
+        <span className="w-11 text-soft">{unit}</span>
       </span>
     </label>
   )

@@ -43,7 +43,7 @@ const found = (build: Build, known: CaseEvidence = EMPTY_CASE) => finish(finder.
 test('simulated cars: the fault or its set is first in most, in the first three in nearly all', () => {
   const known = new Map<string, Predictions>()
   const tally = { first: 0, three: 0, all: 0, odds: 0 }
-  for (let seed = 500; tally.all < 16; seed++) {
+  for (let seed = 500; tally.all < 24; seed++) {
     const dealt = simulatedCase(seed)
     if (!dealt) continue
     const key = JSON.stringify(dealt.build)
@@ -65,8 +65,9 @@ test('simulated cars: the fault or its set is first in most, in the first three 
     tally.odds += weighed.find((w) => w.hypothesis.id === dealt.truth)!.share
     expect(weighed.reduce((sum, w) => sum + w.share, 0)).toBeCloseTo(1, 9)
   }
+  // two binomial deviations below what docs/fault-finder.md finds of hundreds
   expect(tally.first / tally.all).toBeGreaterThan(0.5)
-  expect(tally.three / tally.all).toBeGreaterThan(0.75)
+  expect(tally.three / tally.all).toBeGreaterThan(0.7)
   expect(tally.odds / tally.all).toBeGreaterThan(0.2)
 })
 

@@ -58,7 +58,7 @@ function chosenLine(l: Line, narrow: number, wide: number): Line {
 }
 
 /** The plan that a genome stands for. */
-export function planOf(genome: Genome, engine: Engine, schools: readonly School[]): Variant {
+export function planFromGenome(genome: Genome, engine: Engine, schools: readonly School[]): Variant {
   const [school, firstCan, secondCan, narrow, wide, check, restrictor, baffles] = genome as readonly [
     number,
     number,
@@ -85,7 +85,10 @@ export function planOf(genome: Genome, engine: Engine, schools: readonly School[
 
 /** What a plan has otherwise than its school, in words. */
 export function differencesIn(genome: Genome, engine: Engine, schools: readonly School[]): readonly string[] {
-  const [plain, plan] = [planOf([genome[0]!, 0, 0, 0, 0, 0, 0, 0], engine, schools), planOf(genome, engine, schools)]
+  const [plain, plan] = [
+    planFromGenome([genome[0]!, 0, 0, 0, 0, 0, 0, 0], engine, schools),
+    planFromGenome(genome, engine, schools),
+  ]
   const cans = plan.parts.flatMap((p) => {
     const was = plain.parts.find((q) => q.id === p.id)
     return p.kind === 'can' && was?.kind === 'can' && was.model !== p.model

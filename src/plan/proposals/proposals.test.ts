@@ -9,7 +9,7 @@ import { gasSolver } from '../finder/gas-states'
 import { makeEvaluator } from '../model/evaluator'
 import { newBuild } from '../schools/new-build'
 import { badNumbers } from '../testing'
-import { differencesIn, genesOf, planOf, type Genome } from './genome'
+import { differencesIn, genesOf, planFromGenome, type Genome } from './genome'
 import { mendPlan } from './mend-plan'
 import { propose } from './propose'
 import { OBJECTIVES, tryPlan } from './tried-plan'
@@ -65,7 +65,7 @@ test.each([1, 2, 4])(
     const all: Genome[] = []
     for (let can = 0; can < sizes[1]!; can++)
       for (let bore = 0; bore < sizes[4]!; bore++) all.push([school, can, 0, 0, bore, 0, 0, 0])
-    const tried = all.map((g) => tryPlan(trial, g, planOf(g, build.engine, schools)))
+    const tried = all.map((g) => tryPlan(trial, g, planFromGenome(g, build.engine, schools)))
     const sound = tried.filter((t) => t.wall === undefined)
     const [front] = frontsOf(sound.map((t) => ({ objectives: OBJECTIVES.map((o) => t.figures[o]), broken: 0 })))
     // by the definition: none of the whole space is as good in all and better in one

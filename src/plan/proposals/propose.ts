@@ -13,10 +13,10 @@ import { makeEvaluator } from '../model/evaluator'
 import { measurePlan } from '../studies/measure'
 import type { PlanMeasure } from '../studies/measure-parts'
 import { gasSolver } from '../finder/gas-states'
-import { differencesIn, genesOf, planOf, type Genome } from './genome'
+import { differencesIn, genesOf, planFromGenome, type Genome } from './genome'
 import { turnsTo } from './turn-choice'
 import { OBJECTIVES, tryPlan, type Objective, type TriedPlan } from './tried-plan'
-import { WALLS, type Wall, type Wishes } from './wishes'
+import { WALLS, type PlanWall, type Wishes } from './wishes'
 
 export type ProposeOptions = {
   /** plans looked at, those that a wall stops before anything is solved among them */
@@ -24,7 +24,7 @@ export type ProposeOptions = {
   readonly seed: number
 }
 /** A plan worth choosing, as a build of its own. */
-export type Offer = {
+export type PlanOffer = {
   readonly name: string
   /** what it has otherwise than its school */
   readonly differs: readonly string[]
@@ -36,9 +36,9 @@ export type Offer = {
   /** what would have to be otherwise for it to be better than the first; undefined of the first, and where nothing within reason does */
   readonly wins: string | undefined
 }
-export type Dot = { readonly figures: Readonly<Record<Objective, number>>; readonly wall: Wall | undefined }
+export type Dot = { readonly figures: Readonly<Record<Objective, number>>; readonly wall: PlanWall | undefined }
 export type WallCount = {
-  readonly wall: Wall
+  readonly wall: PlanWall
   readonly plans: number
   /** the nearest plan that it stopped: the one that would send least oil, else take least hours */
   readonly nearest: { readonly name: string; readonly figures: Readonly<Record<Objective, number>> } | undefined
@@ -48,12 +48,12 @@ export type Proposals = {
   readonly solved: number
   readonly walls: readonly WallCount[]
   readonly dots: readonly Dot[]
-  readonly offers: readonly Offer[]
+  readonly offers: readonly PlanOffer[]
 }
 
 const [POPULATION, MUTATES, OTHER_SCHOOL] = [120, 0.25, 0.12]
 /** Offers that are shown, and front members from which they are chosen. */
-const [MOST_OFFERS, CANDIDATES] = [5, 14]
+const [MOST_OFFERS, CANDIDATES] = [5, 20]
 const MOST_DOTS = 3000
 
 const scoredOf = (t: TriedPlan): Scored => ({
@@ -80,7 +80,7 @@ class Search {
 
   take(genome: Genome): TriedPlan {
     this.considered++
-    const variant = planOf(genome, this.build.engine, this.genes.schools)
+    const variant = planFromGenome(genome, this.build.engine, this.genes.schools)
     // two genomes may be one plan: a gene of a part that a school has not
     const key = JSON.stringify([variant.school, variant.pickUp, variant.parts, variant.lines])
     const known = this.tried.get(key)
@@ -183,7 +183,7 @@ export function* propose(build: Build, wishes: Wishes, today: string, { plans, s
     CANDIDATES,
     unlike,
   )
-  const offers: Offer[] = []
+  const offers: PlanOffer[] = []
   for (const [k, t] of candidates.entries()) {
     const offer = yield* scaled(offerOf(search, t, today), 0.8 + (0.2 * k) / candidates.length, 0.2 / candidates.length)
     if (offer) offers.push(offer)
@@ -204,7 +204,7 @@ export function* propose(build: Build, wishes: Wishes, today: string, { plans, s
 }
 
 /** A plan judged and measured as ranking does; undefined where something is to be mended in it. */
-function* offerOf(search: Search, t: TriedPlan, today: string): Job<Offer | undefined> {
+function* offerOf(search: Search, t: TriedPlan, today: string): Job<PlanOffer | undefined> {
   const evaluator = makeEvaluator()
   const name = nameOf(search, t)
   const build: Build = {

@@ -10,7 +10,7 @@ import { effortOf } from '../studies/effort'
 import { unwashedShare } from '../studies/measure'
 import type { GasState } from '../finder/gas-states'
 import type { Genome } from './genome'
-import type { Wall, Wishes } from './wishes'
+import type { PlanWall, Wishes } from './wishes'
 
 /** Less is better: unwashed oil to the intake, m3 a metre; highest crankcase, Pa gauge; looks a year; hours; price. */
 export const OBJECTIVES = ['oil', 'pressure', 'looks', 'hours', 'price'] as const
@@ -19,7 +19,7 @@ export type TriedPlan = {
   readonly genome: Genome
   readonly variant: Variant
   /** what stopped it first; undefined where nothing did */
-  readonly wall: Wall | undefined
+  readonly wall: PlanWall | undefined
   /** as far as they were worked out: hours and price always, the rest where nothing stopped it before */
   readonly figures: Readonly<Record<Objective, number>>
 }
@@ -56,7 +56,7 @@ function isVented(build: Build, evaluator: Evaluator): boolean {
 export function tryPlan({ build, wishes, evaluator, solveGas }: Trial, genome: Genome, variant: Variant): TriedPlan {
   const { hours, price, means } = effortOf(build, variant)
   const figures = { oil: Number.NaN, pressure: Number.NaN, looks: Number.NaN, hours, price }
-  const stopped = (wall: Wall, more: Partial<typeof figures> = {}): TriedPlan => ({
+  const stopped = (wall: PlanWall, more: Partial<typeof figures> = {}): TriedPlan => ({
     genome,
     variant,
     wall,

@@ -31,9 +31,9 @@ export const assumedWishes = (build: Build): Wishes => ({
 
 /** What may stop a plan. */
 export const WALLS = ['means', 'price', 'hours', 'law', 'no answer', 'pressure', 'looks', 'finding'] as const
-export type Wall = (typeof WALLS)[number]
+export type PlanWall = (typeof WALLS)[number]
 /** The same in a builder's words. */
-export const WALL_NAMES: Readonly<Record<Wall, string>> = {
+export const WALL_NAMES: Readonly<Record<PlanWall, string>> = {
   means: 'asks for what you will not do',
   price: 'parts cost too much',
   hours: 'too many hours',
