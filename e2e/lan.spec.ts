@@ -3,8 +3,10 @@
  * back, clashes and is put out. Strangers get nothing.
  */
 import { AxeBuilder } from '@axe-core/playwright'
-import { execFileSync } from 'node:child_process'
-import { statSync } from 'node:fs'
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { test as base, expect, type BrowserContext, type Page } from '@playwright/test'
 import { Ivent } from './ivent'
 import { Phone, ShopNetwork } from './phone'
@@ -101,7 +103,7 @@ test('paired by its camera, a phone works without a connection and after a reloa
   await page.getByRole('link', { name: 'Fit', exact: true }).click()
   await expect(page.getByText('screen stays on')).toBeVisible()
   const fit = new URL(page.url()).pathname
-  await expect.poll(async () => (await keptPages(page)).filter((p) => p.startsWith('/builds/')).length).toBe(7)
+  await expect.poll(async () => (await keptPages(page)).filter((p) => p.startsWith('/builds/')).length).toBe(8)
   // a phone may keep it beside its other programs
   const cdp = await context.newCDPSession(page)
   const { installabilityErrors } = await cdp.send('Page.getInstallabilityErrors')
@@ -362,6 +364,45 @@ test('wrong and used codes are refused, guessing is slowed and ends the code', a
   await other.goto(picture)
   await other.getByRole('button', { name: 'Pair it' }).click()
   await expect(other.getByText(/This code was used/)).toBeVisible()
+})
+
+test('a logger is let in by words, to log alone; one that is not let in and one that was put out are refused', async ({
+  bench,
+  shop,
+}) => {
+  const id = await idOf(shop, 'Heron')
+  const folder = mkdtempSync(join(tmpdir(), 'ivent-logger-'))
+  const file = join(folder, 'build.json')
+  writeFileSync(file, JSON.stringify((await head(shop, 'Heron')).document))
+  const address = `${shop.url}/api/builds/${id}/logger`
+  const log = (...options: readonly string[]) => {
+    const child = spawn(
+      './ivent',
+      ['logger', file, '--drive', 'idle', '--seconds', '600', '--to', address, ...options],
+      {
+        env: { ...process.env, NODE_EXTRA_CA_CERTS: shop.authority },
+      },
+    )
+    let said = ''
+    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()))
+    const ended = new Promise<number | null>((resolve) => child.on('exit', resolve))
+    return { said: () => said, ended }
+  }
+  const stranger = log()
+  expect(await stranger.ended).toBe(2)
+  expect(stranger.said()).toContain('refuses the lines (401)')
+  const { words } = await openCode(bench, shop, 'Tick and log')
+  const logger = log('--code', words)
+  await expect.poll(logger.said).toContain('Paired.')
+  const held = async () =>
+    ((await (await fetch(`${shop.ivent.url}/api/builds/${id}/logger`)).json()) as { last: number } | null)?.last ?? 0
+  await expect.poll(held).toBeGreaterThan(20)
+  const list = (await (await fetch(`${shop.ivent.url}/api/devices`)).json()) as { devices: Listed[] }
+  const device = list.devices.find((d) => d.name === 'Logger')!
+  await fetch(`${shop.ivent.url}/api/devices/${device.id}`, { method: 'DELETE' })
+  expect(await logger.ended).toBe(2)
+  expect(logger.said()).toContain('refuses the lines')
+  rmSync(folder, { recursive: true, force: true })
 })
 
 test('a stranger in the network gets the trust page and the pairing page, and nothing else', async ({

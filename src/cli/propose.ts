@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
 import { validateBuild } from '@/plan/document/validate'
 import { propose } from '@/plan/proposals/propose'
-import { assumedWishes, readWishes, WALL_NAMES } from '@/plan/proposals/wishes'
+import { readWishes, WALL_NAMES, wishesOf } from '@/plan/proposals/wishes'
 import { today } from '@/server/today'
 
 const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]; the file of wishes is JSON with any of
@@ -38,7 +38,7 @@ const number = (name: string, text: string, low: number, high: number): number =
 const asked =
   values.wishes === undefined ? undefined : readWishes(JSON.parse(readFileSync(values.wishes, 'utf8')), build)
 if (asked && !asked.ok) stop(`${values.wishes}: ${asked.reason}`)
-const wishes = asked?.value ?? assumedWishes(build)
+const wishes = asked?.value ?? wishesOf(build)
 
 const { considered, solved, walls, offers } = finish(
   propose(build, wishes, today(), {

@@ -1,5 +1,6 @@
 'use client'
 /** What the crankcase should read in each state, and what it did: entered, it is judged and teaches the model. */
+import Link from 'next/link'
 import { useState } from 'react'
 import { fromSi } from '@/core/units/units'
 import { parseQuantity } from '@/core/units/parse'
@@ -18,6 +19,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 
 export function Proof() {
   const build = useWorkspace((s) => s.build)
+  const id = useWorkspace((s) => s.id)
   const ranges = useFollowingJob('ranges', build)
   const analysed = useWorkspace((s) => s.analysis.states)
   const say = teller(useUnits())
@@ -69,7 +71,12 @@ export function Proof() {
                 {!inside && read?.fault ? ` It is what ${read.fault} would give.` : ''}
                 {!inside && !read?.fault
                   ? ' Look for a hose off or folded, a valve the wrong way round, a cap left off.'
-                  : ''}
+                  : ''}{' '}
+                {!inside && (
+                  <Link href={`/builds/${id}/faults`} prefetch={false} className="link-button no-print">
+                    Find the fault
+                  </Link>
+                )}
               </p>
             )}
             <Reading state={s.id} km={km} />

@@ -6,7 +6,7 @@ import { formatNumber } from '@/core/units/format'
 import { addPlan } from '@/plan/edit/edit-builders'
 import type { PlanOffer } from '@/plan/proposals/propose'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
-import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
+import { keepWishes, WALL_NAMES, wishesOf, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import { useJob } from '../workspace/jobs/jobs'
@@ -86,7 +86,7 @@ export function ProposalsStation() {
   const today = useWorkspace((s) => s.today)
   const act = useWorkspace((s) => s.act)
   const router = useRouter()
-  const [wishes, setWishes] = useState<Wishes>(() => assumedWishes(build))
+  const wishes = wishesOf(build)
   const [asked, setAsked] = useState(PLANS)
   const [axes, setAxes] = useState<readonly [Objective, Objective]>(['hours', 'oil'])
   const [chosen, setChosen] = useState(0)
@@ -99,7 +99,7 @@ export function ProposalsStation() {
     job.start(build, of, today, { plans, seed: SEED })
   }
   const change = (next: Wishes) => {
-    setWishes(next)
+    act(keepWishes(next), 'What is asked of proposals', 'ask')
     // another wish: what was tried is tried again under it at once
     if (found ?? job.progress !== undefined) go(asked, next)
   }
@@ -110,7 +110,12 @@ export function ProposalsStation() {
     const free = 'abcdefghijklmnop'.split('').find((x) => !known.has(x)) ?? crypto.randomUUID().slice(0, 8)
     if (act(addPlan({ ...variant!, id: free }), `Plan ${offer.name} added`)) router.push(`/builds/${id}/circuit`)
   }
-  const stale = found !== undefined && job.of?.[0] !== build
+  // what was asked is kept with the build, and makes it no other
+  const of = job.of?.[0]
+  const stale =
+    found !== undefined &&
+    of !== undefined &&
+    (of.engine !== build.engine || of.variants !== build.variants || of.duty !== build.duty)
   const best = found?.offers[chosen]
   return (
     <div className="px-4 py-3">

@@ -53,6 +53,7 @@ import {
   STAGE_FIELDS,
 } from './fields'
 import { fitSchema } from './fit-schema'
+import { askSchema } from './ask-schema'
 import { caseSchema } from './case-schema'
 import { kindPriorSchema } from './kind-prior-schema'
 import { LOG_FIELDS, READING_FIELDS } from './log-fields'
@@ -371,6 +372,7 @@ export const buildSchema = shape({
   kindPrior: kindPriorSchema.optional().default(undefined),
   bay: baySchema.optional().default(undefined),
   fit: fitSchema.optional().default(undefined),
+  ask: askSchema.optional().default(undefined),
   cases: array(caseSchema).max(MAX_CASES, 'has too many').optional().default(undefined),
   log: array(logEntrySchema).required('is missing').max(MAX_LOG, `has more than ${MAX_LOG} entries`),
 })

@@ -5,6 +5,7 @@ import { analyse } from '../analyse'
 import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { applyEdits } from '../edit/edit'
+import { perform } from '../edit/edit-builders'
 import { gasSolver } from '../finder/gas-states'
 import { makeEvaluator } from '../model/evaluator'
 import { newBuild } from '../schools/new-build'
@@ -14,7 +15,7 @@ import { mendPlan } from './mend-plan'
 import { propose } from './propose'
 import { OBJECTIVES, tryPlan } from './tried-plan'
 import { turnsTo } from './turn-choice'
-import { assumedWishes, readWishes, type Wishes } from './wishes'
+import { assumedWishes, keepWishes, readWishes, wishesOf, type Wishes } from './wishes'
 
 const TODAY = '2026-11-28'
 const build = newBuild({ name: 'x', engineClass: 'i5-turbo', use: 'street', ambientC: 15, units: 'metric' })
@@ -117,6 +118,15 @@ test('what would turn a choice, does: with that fact changed the other is the be
   const [first, second] = found.offers
   const says = turnsTo(first!.build, second!.build, TODAY)
   expect(says === undefined || /blow-by were|you drove|you were on track/.test(says)).toBe(true)
+})
+
+test('what is asked is kept with the build, and told again', () => {
+  const asked = { ...assumedWishes(build), refused: ['weld' as const], mostPrice: 300, mostLooks: Infinity }
+  const kept = perform(build, keepWishes(asked))
+  if (!kept.ok) throw new Error(kept.reason)
+  expect(validateBuild(JSON.parse(JSON.stringify(kept.value)))).toMatchObject({ ok: true })
+  expect(wishesOf(kept.value)).toEqual(asked)
+  expect(wishesOf(build)).toEqual(assumedWishes(build))
 })
 
 test.each([

@@ -8,12 +8,15 @@ import { crowdingOf, farApart, frontsOf, type Scored } from '@/core/search/paret
 import { analyse } from '../analyse'
 import { analyseOverCycle } from '../analyse-over-cycle'
 import type { Build } from '../document/schema'
+import { lowered } from '../document/words'
+import { applyEdits } from '../edit/edit'
 import { pulsates } from '../model/engine'
 import { makeEvaluator } from '../model/evaluator'
 import { measurePlan } from '../studies/measure'
 import type { PlanMeasure } from '../studies/measure-parts'
 import { gasSolver } from '../finder/gas-states'
 import { differencesIn, genesOf, planFromGenome, type Genome } from './genome'
+import { mendPlan } from './mend-plan'
 import { turnsTo } from './turn-choice'
 import { OBJECTIVES, tryPlan, type Objective, type TriedPlan } from './tried-plan'
 import { WALLS, type PlanWall, type Wishes } from './wishes'
@@ -92,6 +95,14 @@ class Search {
     )
     this.tried.set(key, made)
     return made
+  }
+  /** A plan that was changed since, tried as it is now. */
+  again(genome: Genome, variant: TriedPlan['variant']): TriedPlan {
+    return tryPlan(
+      { build: this.build, wishes: this.wishes, evaluator: this.#evaluator, solveGas: this.#solveGas },
+      genome,
+      variant,
+    )
   }
   /** Each school as it is, then with one choice moved. */
   *starts(): Generator<Genome> {
@@ -203,30 +214,58 @@ export function* propose(build: Build, wishes: Wishes, today: string, { plans, s
   }
 }
 
+const graveIn = (build: Build, today: string): boolean =>
+  analyse(build, today).verdicts.some((v) => v.severity === 'stop' || v.severity === 'fix')
+
+/** A plan with its findings mended at a press each, as ranking has its schools; undefined where that leaves one, or breaks a wall. */
+function mended(
+  search: Search,
+  t: TriedPlan,
+  build: Build,
+  today: string,
+): { tried: TriedPlan; made: readonly string[] } | undefined {
+  if (!graveIn(build, today)) return { tried: t, made: [] }
+  const { steps, left } = mendPlan(build, today)
+  if (left.length > 0) return undefined
+  const then = applyEdits(
+    build,
+    steps.flatMap((s) => s.edits),
+  )
+  if (!then.ok) return undefined
+  const tried = search.again(t.genome, then.value.variants[0]!)
+  return tried.wall === undefined ? { tried, made: steps.map((s) => lowered(s.label)) } : undefined
+}
+
 /** A plan judged and measured as ranking does; undefined where something is to be mended in it. */
 function* offerOf(search: Search, t: TriedPlan, today: string): Job<PlanOffer | undefined> {
   const evaluator = makeEvaluator()
-  const name = nameOf(search, t)
-  const build: Build = {
+  const buildOf = (variant: TriedPlan['variant'], name: string): Build => ({
     ...search.build,
     active: 'a',
     learned: undefined,
     fitted: undefined,
     cases: undefined,
     log: [],
-    variants: [{ ...t.variant, name: name.slice(0, 60) }],
-  }
+    variants: [{ ...variant, id: 'a', name: name.slice(0, 60) }],
+  })
+  const sound = mended(search, t, buildOf(t.variant, nameOf(search, t)), today)
+  yield 0.2
+  if (!sound) return undefined
+  const { tried, made } = sound
+  const school = search.genes.schools[t.genome[0]!]!.name
+  const differs = [...differencesIn(t.genome, search.build.engine, search.genes.schools), ...made]
+  const name = differs.length === 0 ? school : `${school}, with ${differs.join(', ')}`
+  const build = buildOf(tried.variant, name)
   const analysis = pulsates(build.engine)
-    ? yield* scaled(analyseOverCycle(build, today, evaluator), 0, 0.4)
+    ? yield* scaled(analyseOverCycle(build, today, evaluator), 0.2, 0.3)
     : analyse(build, today, evaluator)
-  const grave = analysis.verdicts.filter((v) => v.severity === 'stop' || v.severity === 'fix')
-  if (grave.length > 0) return undefined
-  const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.4, 0.6)
+  if (analysis.verdicts.some((v) => v.severity === 'stop' || v.severity === 'fix')) return undefined
+  const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.5, 0.5)
   return {
     name,
-    differs: differencesIn(t.genome, build.engine, search.genes.schools),
+    differs,
     build,
-    figures: t.figures,
+    figures: tried.figures,
     measure,
     findings: analysis.verdicts.filter((v) => v.severity === 'watch').map((v) => v.title),
     wins: undefined,

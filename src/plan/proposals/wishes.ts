@@ -4,6 +4,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { CANS } from '../catalogue/cans'
 import { MEANS_NAMES, type Means } from '../catalogue/effort'
 import type { Build } from '../document/schema'
+import { setField, type EditBuilder } from '../edit/edit-builders'
 
 export type Wishes = {
   /** nothing may leave into the open on public roads */
@@ -18,6 +19,22 @@ export type Wishes = {
   /** cans that are in the drawer, by model: they stay */
   readonly keepCan: string | undefined
 }
+
+/** What was asked last of a build, else what is assumed. */
+export function wishesOf(build: Build): Wishes {
+  const { ask } = build
+  if (!ask) return assumedWishes(build)
+  const { sealed, refused, keepCan, mostPrice = Infinity, mostHours = Infinity, mostLooks = Infinity } = ask
+  return { sealed, refused, keepCan, mostPrice, mostHours, mostLooks }
+}
+/** Keeps what is asked with the build. */
+export const keepWishes = ({ mostPrice, mostHours, mostLooks, ...rest }: Wishes): EditBuilder =>
+  setField(['ask'], {
+    ...rest,
+    ...(Number.isFinite(mostPrice) ? { mostPrice } : {}),
+    ...(Number.isFinite(mostHours) ? { mostHours } : {}),
+    ...(Number.isFinite(mostLooks) ? { mostLooks } : {}),
+  })
 
 /** What is assumed where nothing was asked: sealed where it sees public roads, the bench's own refusals, a look a month. */
 export const assumedWishes = (build: Build): Wishes => ({
