@@ -5,7 +5,7 @@ import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import { gaugeError } from '@/plan/service/readings'
-import { faultSets, weigh, type FaultFinding } from '@/plan/finder/fault-odds'
+import { faultSets, rankedSets, weigh, type FaultFinding } from '@/plan/finder/fault-odds'
 import { gasSolver } from '@/plan/finder/gas-states'
 import { chanceOf, looksOf, outcomesOf } from '@/plan/finder/looks'
 import { nextSteps } from '@/plan/finder/measure-next'
@@ -33,10 +33,7 @@ function placeOf(dealt: SimulatedCase, evidence: readonly Evidence[]): { place: 
     predictions,
     weighed.filter((w) => w.share > 0.002),
   )
-  const groups: (readonly string[])[] = []
-  for (const { hypothesis } of weighed)
-    if (!groups.some((g) => g.includes(hypothesis.id)))
-      groups.push(sets.find((s) => s.includes(hypothesis.id)) ?? [hypothesis.id])
+  const groups = rankedSets(weighed, sets)
   return {
     place: groups.findIndex((g) => g.includes(dealt.truth)),
     tenths: weighed.map((w) => [w.share, w.hypothesis.id === dealt.truth]),

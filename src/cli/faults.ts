@@ -1,20 +1,18 @@
 /** ./ivent faults BUILD.json [--symptoms a,b] [--since DAY] [--list]: what is most likely wrong with a build by all that its log says, as JSON. */
-import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
 import { isDay } from '@/plan/document/schema'
-import { validateBuild } from '@/plan/document/validate'
 import { gradedFaults } from '@/plan/faults/graded-faults'
 import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { SYMPTOM_IDS, SYMPTOMS } from '@/plan/finder/symptoms'
 import { today } from '@/server/today'
+import { endWith, readBuildFile } from './read-build-file'
 
 const USE =
   'Use ./ivent faults BUILD.json [--symptoms a,-b] [--since 2026-05-30], a - before what was looked for and not seen; or --list for symptoms and faults'
 
 function stop(words: string): never {
-  console.error(words)
-  process.exit(2)
+  endWith(words, 2)
 }
 
 const { values, positionals } = parseArgs({
@@ -27,10 +25,7 @@ const { values, positionals } = parseArgs({
   },
 })
 const [file] = positionals
-if (file === undefined) stop(USE)
-const read = validateBuild(JSON.parse(readFileSync(file, 'utf8')))
-if (!read.ok) stop(`${file} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
-const { build } = read
+const build = readBuildFile(file ?? stop(USE))
 
 if (values.list) {
   const faults = gradedFaults(build).map(({ id, name, of, kind, extent }) => ({

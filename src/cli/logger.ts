@@ -2,10 +2,10 @@
  * ./ivent logger BUILD.json: a logger that stands in for a real one. It plays a drive through the build's own model, with a sensor's noise,
  * drift and missed samples, and writes it as loggers do, or sends it as it happens by the open line protocol (docs/logger.md).
  */
-import { createReadStream, readFileSync, writeFileSync } from 'node:fs'
+import { createReadStream, writeFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
 import { parseArgs } from 'node:util'
-import { validateBuild } from '@/plan/document/validate'
+import type { Build } from '@/plan/document/schema'
 import { applyEdits } from '@/plan/edit/edit'
 import { gradedFaults } from '@/plan/faults/graded-faults'
 import { engineModel } from '@/plan/model/engine'
@@ -20,6 +20,7 @@ import {
   type SimulatedDrive,
 } from '@/plan/studies/simulated-drive'
 import { pair, startSending } from './line-sender'
+import { endWith, readBuildFile } from './read-build-file'
 
 const USE = `Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S] [--fault ID[:SEVERITY]@SECONDS] [--offset PA] [--skew SHARE]
   and one of   --csv FILE [--style 0-2]           a file as loggers write them; to standard output without a name
@@ -29,8 +30,7 @@ const USE = `Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S]
 A paired address asks for --code "WORDS" once, which prints the session for --session SESSION.`
 
 function stop(words: string): never {
-  console.error(words)
-  process.exit(2)
+  endWith(words, 2)
 }
 
 const { values, positionals } = parseArgs({
@@ -59,13 +59,7 @@ const number = (name: string, text: string, low: number, high: number): number =
   return text !== '' && x >= low && x <= high ? x : stop(`--${name} is a number from ${low} to ${high}. ${USE}`)
 }
 
-function readBuild(file: string | undefined) {
-  if (file === undefined) stop(USE)
-  const read = validateBuild(JSON.parse(readFileSync(file, 'utf8')))
-  return read.ok ? read.build : stop(`${file} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
-}
-
-function list(build: ReturnType<typeof readBuild>): void {
+function list(build: Build): void {
   for (const kind of DRIVE_KINDS) console.log(`--drive ${kind.padEnd(28)} ${DRIVE_PROFILES[kind].name}`)
   for (const f of gradedFaults(build)) {
     const { extent } = f
@@ -75,7 +69,7 @@ function list(build: ReturnType<typeof readBuild>): void {
 }
 
 /** What fails, how badly, and from when on. */
-function failing(build: ReturnType<typeof readBuild>, text: string) {
+function failing(build: Build, text: string) {
   const [, id = '', share, at = ''] = /^([^:@]*)(?::([^@]*))?@?(.*)$/.exec(text) ?? []
   const fault =
     gradedFaults(build).find((f) => f.id === id) ?? stop(`There is no fault ${id} in this build; --list names them.`)
@@ -86,7 +80,7 @@ function failing(build: ReturnType<typeof readBuild>, text: string) {
   return { build: broken.value, at: number('fault ID@SECONDS', at, 0, 86_400) }
 }
 
-function drive(build: ReturnType<typeof readBuild>): SimulatedDrive {
+function drive(build: Build): SimulatedDrive {
   const kind = values.drive as DriveKind
   if (!DRIVE_KINDS.includes(kind)) stop(`There is no drive ${kind}; --list names them.`)
   return simulateDrive(build, {
@@ -171,7 +165,7 @@ async function bridge(from: string, to: string): Promise<void> {
 async function log(): Promise<void> {
   const { to, from, csv } = values
   if (from !== undefined) return to === undefined || to === '-' ? stop(USE) : bridge(from, to)
-  const build = readBuild(positionals[0])
+  const build = readBuildFile(positionals[0] ?? stop(USE))
   if (values.list) return list(build)
   const d = drive(build)
   if (to !== undefined) return play(d, to)

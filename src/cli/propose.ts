@@ -1,18 +1,16 @@
 /** ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]: the few plans worth choosing between, as JSON. */
-import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
-import { validateBuild } from '@/plan/document/validate'
 import { propose } from '@/plan/proposals/propose'
 import { readWishes, WALL_NAMES, wishesOf } from '@/plan/proposals/wishes'
 import { today } from '@/server/today'
+import { endWith, readBuildFile, readJsonFile } from './read-build-file'
 
 const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]; the file of wishes is JSON with any of
   sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan`
 
 function stop(words: string): never {
-  console.error(words)
-  process.exit(2)
+  endWith(words, 2)
 }
 
 const { values, positionals } = parseArgs({
@@ -25,18 +23,14 @@ const { values, positionals } = parseArgs({
   },
 })
 const [file] = positionals
-if (file === undefined) stop(USE)
-const read = validateBuild(JSON.parse(readFileSync(file, 'utf8')))
-if (!read.ok) stop(`${file} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
-const { build } = read
+const build = readBuildFile(file ?? stop(USE))
 const number = (name: string, text: string, low: number, high: number): number => {
   const x = Number(text)
   return text !== '' && Number.isInteger(x) && x >= low && x <= high
     ? x
     : stop(`--${name} is a whole number from ${low} to ${high}. ${USE}`)
 }
-const asked =
-  values.wishes === undefined ? undefined : readWishes(JSON.parse(readFileSync(values.wishes, 'utf8')), build)
+const asked = values.wishes === undefined ? undefined : readWishes(readJsonFile(values.wishes), build)
 if (asked && !asked.ok) stop(`${values.wishes}: ${asked.reason}`)
 const wishes = asked?.value ?? wishesOf(build)
 

@@ -1,17 +1,16 @@
 /** ./ivent recording BUILD.json FILE: what a logger's file says of a build, as JSON. */
-import { createReadStream, readFileSync } from 'node:fs'
+import { createReadStream } from 'node:fs'
 import { finish } from '@/core/job'
-import { validateBuild } from '@/plan/document/validate'
 import { engineModel } from '@/plan/model/engine'
 import { driveOf } from '@/plan/recordings/drive'
 import { startReading } from '@/plan/recordings/read-recording'
 import { reportRecording } from '@/plan/studies/recording-report'
+import { endWith, readBuildFile } from './read-build-file'
 
 const [, , buildFile, file] = process.argv
 
 function stop(words: string): never {
-  console.error(words)
-  process.exit(1)
+  endWith(words, 1)
 }
 
 /** Piece by piece: a file may be larger than a string can be. */
@@ -25,10 +24,9 @@ async function readFile(path: string) {
 
 async function report(): Promise<void> {
   if (buildFile === undefined || file === undefined) stop('Use ./ivent recording BUILD.json FILE')
-  const read = validateBuild(JSON.parse(readFileSync(buildFile, 'utf8')))
-  if (!read.ok) stop(`${buildFile} is no build: ${read.problems[0]!.path} ${read.problems[0]!.message}`)
+  const build = readBuildFile(buildFile)
   const recorded = await readFile(file)
-  const { facts, amb } = engineModel(read.build)
+  const { facts, amb } = engineModel(build)
   const drive = driveOf(recorded, facts, amb)
   const { seconds, channels, bad, empty, joined, cutOff, gaps, step, startedAt } = recorded
   const about = {
@@ -47,7 +45,7 @@ async function report(): Promise<void> {
     console.log(JSON.stringify({ file: about, problem: drive.reason }, undefined, 2))
     process.exit(1)
   }
-  console.log(JSON.stringify({ file: about, ...finish(reportRecording(read.build, drive.value)).report }, undefined, 2))
+  console.log(JSON.stringify({ file: about, ...finish(reportRecording(build, drive.value)).report }, undefined, 2))
 }
 
 void report()

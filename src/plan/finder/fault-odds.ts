@@ -213,3 +213,18 @@ export function faultSets(
   }
   return sets.filter((set) => set.length > 1).map((set) => set.map((k) => faults[k]!.hypothesis.id))
 }
+
+/**
+ * Faults in the order of their odds, each with those that no reading tells from it: what is offered as one answer.
+ * @param weighed likeliest first @param sets as `faultSets` has them
+ */
+export function rankedSets(
+  weighed: readonly WeighedHypothesis[],
+  sets: readonly (readonly string[])[],
+): readonly (readonly string[])[] {
+  const ranked: (readonly string[])[] = []
+  for (const { hypothesis } of weighed)
+    if (!ranked.some((r) => r.includes(hypothesis.id)))
+      ranked.push(sets.find((s) => s.includes(hypothesis.id)) ?? [hypothesis.id])
+  return ranked
+}

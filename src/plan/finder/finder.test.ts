@@ -13,7 +13,7 @@ import { simulateDrive } from '../studies/simulated-drive'
 import { badNumbers } from '../testing'
 import { openCase, saveCase } from './case-builders'
 import { cureOf } from './cures'
-import { faultSets, weigh } from './fault-odds'
+import { faultSets, rankedSets, weigh } from './fault-odds'
 import { EMPTY_CASE, makeFaultFinder, type CaseEvidence } from './find-faults'
 import { gasSolver } from './gas-states'
 import { makeEvaluator } from '../model/evaluator'
@@ -54,10 +54,7 @@ test('simulated cars: the fault or its set is first in most, in the first three 
       predictions,
       weighed.filter((w) => w.share > 0.002),
     )
-    const groups: (readonly string[])[] = []
-    for (const { hypothesis } of weighed)
-      if (!groups.some((g) => g.includes(hypothesis.id)))
-        groups.push(sets.find((s) => s.includes(hypothesis.id)) ?? [hypothesis.id])
+    const groups = rankedSets(weighed, sets)
     const at = groups.findIndex((g) => g.includes(dealt.truth))
     tally.all++
     if (at === 0) tally.first++
