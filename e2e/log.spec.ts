@@ -1,6 +1,6 @@
 /** The log at the car and at the desk: a track day, what is doubted, a table of years read in, the can cut open. */
 import { execFileSync } from 'node:child_process'
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { expect, test } from './server'
 
 const PHONE = { width: 390, height: 844 }
@@ -233,4 +233,69 @@ test('a logger’s file is laid over what the plan foretells: columns, zoom, a p
   await panel.getByRole('button', { name: 'Take them out again' }).click()
   await expect(panel.getByRole('button', { name: 'Take them out again' })).toHaveCount(0)
   await context.close()
+})
+
+test('a kept recording is renamed, cut to what is shown, given out as CSV and laid over another; a second logger’s file beside one', async ({
+  page,
+  ivent,
+}) => {
+  const url = await ivent.build('Heron')
+  await page.goto(`${url}/log`)
+  const panel = page.getByRole('region', { name: /^Recording/ })
+  await expect(async () => {
+    await page.locator('main').hover()
+    await page.mouse.wheel(0, 3000)
+    await expect(panel).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await panel.getByRole('button', { name: 'Rename Coast road, May' }).click()
+  await panel.getByRole('textbox', { name: 'Name of Coast road, May' }).fill('Before the new hose')
+  await panel.getByRole('button', { name: 'Name it so' }).click()
+  await panel.getByRole('button', { name: 'Coast road, November', exact: true }).click()
+  const picture = panel.getByRole('application', { name: /^Recording of/ })
+  await expect(picture).toHaveAttribute('aria-label', /^Recording of 3:59/)
+  // the wheel over it zooms, and does not scroll the page
+  await picture.hover({ position: { x: 400, y: 100 } })
+  await expect(async () => {
+    await page.mouse.wheel(0, -200)
+    await expect(picture).not.toHaveAttribute('aria-label', /from 0:00 to 3:59$/, { timeout: 500 })
+  }).toPass()
+  // the moment under the hand on ladder and schematic
+  await expect(
+    panel
+      .getByRole('region', { name: /^The circuit at/ })
+      .getByRole('group')
+      .first(),
+  ).toBeVisible()
+  await panel.getByRole('combobox', { name: 'Recording to compare with' }).click()
+  await page.getByRole('option', { name: 'Before the new hose' }).click()
+  await expect(panel.getByRole('img', { name: 'Crankcase by state' })).toBeVisible()
+  await panel.getByRole('button', { name: 'Cut to what is shown' }).click()
+  await expect(
+    panel.getByRole('heading', { name: /^Recording Coast road, November, \d:\d\d to \d:\d\d$/ }),
+  ).toBeVisible()
+  await expect(picture).not.toHaveAttribute('aria-label', /^Recording of 3:59/)
+  const saved = page.waitForEvent('download')
+  await panel.getByRole('button', { name: 'Save as CSV' }).click()
+  const csv = readFileSync(await (await saved).path(), 'utf8')
+  expect(csv.split('\r\n')[0]).toBe('Time (s),Crankcase pressure (kPa),MAP (kPa),RPM (rpm),Throttle (%)')
+  expect(csv.split('\r\n').length).toBeGreaterThan(100)
+  // one logger has the engine, another the crankcase, which began eleven seconds later
+  const all = csv
+    .split('\r\n')
+    .slice(1, -1)
+    .map((l) => l.split(',').map(Number))
+  const text = (rows: readonly (readonly unknown[])[]) => rows.map((r) => r.join(',')).join('\n')
+  const engine = text([['Time', 'MAP (kPa)', 'RPM'], ...all.map((r) => [r[0], r[2], r[3]])])
+  const late = all.filter((r) => r[0]! > all[0]![0]! + 11)
+  const sensor = text([
+    ['Time', 'Crankcase (kPa)', 'RPM'],
+    ...late.map((r) => [(r[0]! - late[0]![0]!).toFixed(2), r[1], r[3]]),
+  ])
+  const file = (name: string, body: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(body) })
+  const choose = (name: string) => panel.getByText(name, { exact: true }).locator('input[type=file]')
+  await choose('Open another file').setInputFiles(file('engine.csv', engine))
+  await expect(panel.getByRole('alert')).toContainText('no column for crankcase pressure')
+  await choose('Lay a second logger’s file beside it').setInputFiles(file('sensor.csv', sensor))
+  await expect(panel.getByText(/The second file lies 11\.\d s later on the first, told by engine speed/)).toBeVisible()
+  await expect(picture).toBeVisible()
 })
