@@ -6,7 +6,7 @@ import { gradedFaults } from '@/plan/faults/graded-faults'
 import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { SYMPTOM_IDS, SYMPTOMS } from '@/plan/finder/symptoms'
 import { today } from '@/server/today'
-import { endWith, readBuildFile } from './read-build-file'
+import { endWith, buildFromFile } from './read-build-file'
 
 const USE =
   'Use ./ivent faults BUILD.json [--symptoms a,-b] [--since 2026-05-30], a - before what was looked for and not seen; or --list for symptoms and faults'
@@ -25,7 +25,7 @@ const { values, positionals } = parseArgs({
   },
 })
 const [file] = positionals
-const build = readBuildFile(file ?? stop(USE))
+const build = buildFromFile(file ?? stop(USE))
 
 if (values.list) {
   const faults = gradedFaults(build).map(({ id, name, of, kind, extent }) => ({

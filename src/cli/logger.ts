@@ -20,7 +20,7 @@ import {
   type SimulatedDrive,
 } from '@/plan/studies/simulated-drive'
 import { pair, startSending } from './line-sender'
-import { endWith, readBuildFile } from './read-build-file'
+import { endWith, buildFromFile } from './read-build-file'
 
 const USE = `Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S] [--fault ID[:SEVERITY]@SECONDS] [--offset PA] [--skew SHARE]
   and one of   --csv FILE [--style 0-2]           a file as loggers write them; to standard output without a name
@@ -165,7 +165,7 @@ async function bridge(from: string, to: string): Promise<void> {
 async function log(): Promise<void> {
   const { to, from, csv } = values
   if (from !== undefined) return to === undefined || to === '-' ? stop(USE) : bridge(from, to)
-  const build = readBuildFile(positionals[0] ?? stop(USE))
+  const build = buildFromFile(positionals[0] ?? stop(USE))
   if (values.list) return list(build)
   const d = drive(build)
   if (to !== undefined) return play(d, to)

@@ -4,7 +4,7 @@ import { finish } from '@/core/job'
 import { propose } from '@/plan/proposals/propose'
 import { readWishes, WALL_NAMES, wishesOf } from '@/plan/proposals/wishes'
 import { today } from '@/server/today'
-import { endWith, readBuildFile, readJsonFile } from './read-build-file'
+import { endWith, buildFromFile, readJsonFile } from './read-build-file'
 
 const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]; the file of wishes is JSON with any of
   sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan`
@@ -23,7 +23,7 @@ const { values, positionals } = parseArgs({
   },
 })
 const [file] = positionals
-const build = readBuildFile(file ?? stop(USE))
+const build = buildFromFile(file ?? stop(USE))
 const number = (name: string, text: string, low: number, high: number): number => {
   const x = Number(text)
   return text !== '' && Number.isInteger(x) && x >= low && x <= high

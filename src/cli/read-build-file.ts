@@ -27,7 +27,7 @@ export function readJsonFile(file: string): unknown {
 }
 
 /** The build that a file holds; ends with all that is wrong with it where it holds none. */
-export function readBuildFile(file: string): Build {
+export function buildFromFile(file: string): Build {
   const valid = validateBuild(readJsonFile(file))
   return valid.ok ? valid.build : endWith(valid.problems.map((p) => `${p.path}: ${p.message}`).join('\n'), 1)
 }

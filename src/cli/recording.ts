@@ -5,7 +5,7 @@ import { engineModel } from '@/plan/model/engine'
 import { driveOf } from '@/plan/recordings/drive'
 import { startReading } from '@/plan/recordings/read-recording'
 import { reportRecording } from '@/plan/studies/recording-report'
-import { endWith, readBuildFile } from './read-build-file'
+import { endWith, buildFromFile } from './read-build-file'
 
 const [, , buildFile, file] = process.argv
 
@@ -24,7 +24,7 @@ async function readFile(path: string) {
 
 async function report(): Promise<void> {
   if (buildFile === undefined || file === undefined) stop('Use ./ivent recording BUILD.json FILE')
-  const build = readBuildFile(buildFile)
+  const build = buildFromFile(buildFile)
   const recorded = await readFile(file)
   const { facts, amb } = engineModel(build)
   const drive = driveOf(recorded, facts, amb)
