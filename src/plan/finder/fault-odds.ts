@@ -26,6 +26,10 @@ export type WeighedHypothesis = {
   readonly points: readonly WeighedPoint[]
 }
 
+/** The severity of a fault that is likeliest by all that is known. */
+export const likeliestPoint = ({ points }: Pick<WeighedHypothesis, 'points'>): WeighedPoint =>
+  points.reduce((a, b) => (b.weight > a.weight ? b : a))
+
 /** A reading that is far off is misread once in so many times: then it says little. */
 const MISREAD = 0.01
 const MISREAD_ERROR = 1.5

@@ -3,7 +3,7 @@ import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
 import { lowered, teller, type Teller } from '../document/words'
 import { observableName, type Evidence, type Observable } from './observables'
-import type { WeighedHypothesis } from './fault-odds'
+import { likeliestPoint, type WeighedHypothesis } from './fault-odds'
 
 /** What was read of one thing, beside what the sound plan and the fault would show. */
 export type ComparedReading = {
@@ -45,7 +45,7 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
   }
   const explained = odd.filter((c) => inside(c.evidence.value, c.shown))
   const against = told.filter((c) => !inside(c.evidence.value, c.shown))
-  const best = w.points.reduce((a, b) => (b.weight > a.weight ? b : a))
+  const best = likeliestPoint(w)
   const { extent } = fault
   const takes = extent && best.point.extent !== undefined ? ` That takes ${extent.says(best.point.extent)}.` : ''
   const asAlways =

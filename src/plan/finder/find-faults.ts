@@ -13,6 +13,7 @@ import {
   faultSets,
   foretoldBefore,
   foretoldRange,
+  likeliestPoint,
   weigh,
   type FaultFinding,
   type TickedSymptom,
@@ -132,7 +133,7 @@ function report(
       sound: boxOf(sound, e),
       shown: boxOf(w.hypothesis, e),
     }))
-    const best = w.points.reduce((a, b) => (b.weight > a.weight ? b : a)).point
+    const best = likeliestPoint(w).point
     const { fault, id, name, of, kinds } = w.hypothesis
     return [
       {

@@ -6,7 +6,7 @@ import { lowered } from '../document/words'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { setLine } from '../edit/edit-builders'
 import { makeEvaluator } from '../model/evaluator'
-import { densities, foretold, foretoldRange, USUAL_ERROR, type WeighedHypothesis } from './fault-odds'
+import { densities, foretold, foretoldRange, likeliestPoint, USUAL_ERROR, type WeighedHypothesis } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { chanceOf, looksOf, outcomesOf } from './looks'
 import { fromScale, observableName, toScale, type Observable } from './observables'
@@ -87,7 +87,7 @@ function readingSteps(build: Build, predictions: Predictions, top: readonly Weig
 function pinchedFigures(top: readonly WeighedHypothesis[], line: string): readonly number[] {
   const solve = gasSolver(makeEvaluator())
   return top.map((w) => {
-    const best = w.points.reduce((a, b) => (b.weight > a.weight ? b : a))
+    const best = likeliestPoint(w)
     const broken = w.hypothesis.buildAt(best.point.share)
     const has = broken && activeVariant(broken).lines.some((l) => l.id === line)
     const shut = has ? applyEdits(broken, setLine(line, { boreMm: 1 })(broken)) : undefined

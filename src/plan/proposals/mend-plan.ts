@@ -1,5 +1,5 @@
 /** The nearest plan with no finding, from a plan as it stands: its one-press fixes, each a step of its own, the fewest that do it. */
-import { analyse } from '../analyse'
+import { analyse, type Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { makeEvaluator } from '../model/evaluator'
@@ -19,6 +19,10 @@ export type MendedPlan = {
 
 const MOST_STEPS = 8
 
+/** What is to be mended in a plan. */
+export const graveFindings = ({ verdicts }: Pick<Analysis, 'verdicts'>): Analysis['verdicts'] =>
+  verdicts.filter((v) => v.severity === 'stop' || v.severity === 'fix')
+
 /** Mends the active plan of a build as far as fixes do: at each step the fix that makes it best by the measure. */
 export function mendPlan(first: Build, today: string): MendedPlan {
   const evaluator = makeEvaluator()
@@ -26,13 +30,13 @@ export function mendPlan(first: Build, today: string): MendedPlan {
   const steps: MendStep[] = []
   let build = first
   let analysis = analyse(build, today, evaluator)
-  const grave = () => analysis.verdicts.filter((v) => v.severity === 'stop' || v.severity === 'fix')
+  const grave = () => graveFindings(analysis)
   while (grave().length > 0 && steps.length < MOST_STEPS) {
     const tried = grave().flatMap((v) => {
       const then = v.fix ? applyEdits(build, v.fix.edits) : undefined
       if (!v.fix || !then?.ok) return []
       const after = analyse(then.value, today, evaluator)
-      const open = after.verdicts.filter((x) => x.severity === 'stop' || x.severity === 'fix').length
+      const open = graveFindings(after).length
       return [
         {
           label: v.fix.label,

@@ -16,7 +16,7 @@ import { measurePlan } from '../studies/measure'
 import type { PlanMeasure } from '../studies/measure-parts'
 import { gasSolver } from '../finder/gas-states'
 import { differencesIn, genesOf, planFromGenome, type Genome } from './genome'
-import { mendPlan } from './mend-plan'
+import { graveFindings, mendPlan } from './mend-plan'
 import { turnsTo } from './turn-choice'
 import { OBJECTIVES, tryPlan, type Objective, type TriedPlan } from './tried-plan'
 import { WALLS, type PlanWall, type Wishes } from './wishes'
@@ -88,15 +88,11 @@ class Search {
     const key = JSON.stringify([variant.school, variant.pickUp, variant.parts, variant.lines])
     const known = this.tried.get(key)
     if (known) return known
-    const made = tryPlan(
-      { build: this.build, wishes: this.wishes, evaluator: this.#evaluator, solveGas: this.#solveGas },
-      genome,
-      variant,
-    )
+    const made = this.again(genome, variant)
     this.tried.set(key, made)
     return made
   }
-  /** A plan that was changed since, tried as it is now. */
+  /** A plan tried, whether it was before or not. */
   again(genome: Genome, variant: TriedPlan['variant']): TriedPlan {
     return tryPlan(
       { build: this.build, wishes: this.wishes, evaluator: this.#evaluator, solveGas: this.#solveGas },
@@ -144,9 +140,10 @@ function survivors(all: readonly TriedPlan[]): readonly TriedPlan[] {
 const unlike = (a: TriedPlan, b: TriedPlan): number =>
   a.genome.reduce((sum, g, k) => sum + (g === b.genome[k] ? 0 : k === 0 ? 8 : 1), 0)
 
-function nameOf(search: Search, t: TriedPlan): string {
+const differencesOf = (search: Search, { genome }: TriedPlan): readonly string[] =>
+  differencesIn(genome, search.build.engine, search.genes.schools)
+function nameOf(search: Search, t: TriedPlan, differs = differencesOf(search, t)): string {
   const school = search.genes.schools[t.genome[0]!]!.name
-  const differs = differencesIn(t.genome, search.build.engine, search.genes.schools)
   return differs.length === 0 ? school : `${school}, with ${differs.join(', ')}`
 }
 
@@ -214,9 +211,6 @@ export function* propose(build: Build, wishes: Wishes, today: string, { plans, s
   }
 }
 
-const graveIn = (build: Build, today: string): boolean =>
-  analyse(build, today).verdicts.some((v) => v.severity === 'stop' || v.severity === 'fix')
-
 /** A plan with its findings mended at a press each, as ranking has its schools; undefined where that leaves one, or breaks a wall. */
 function mended(
   search: Search,
@@ -224,9 +218,9 @@ function mended(
   build: Build,
   today: string,
 ): { tried: TriedPlan; made: readonly string[] } | undefined {
-  if (!graveIn(build, today)) return { tried: t, made: [] }
   const { steps, left } = mendPlan(build, today)
   if (left.length > 0) return undefined
+  if (steps.length === 0) return { tried: t, made: [] }
   const then = applyEdits(
     build,
     steps.flatMap((s) => s.edits),
@@ -252,14 +246,13 @@ function* offerOf(search: Search, t: TriedPlan, today: string): Job<PlanOffer | 
   yield 0.2
   if (!sound) return undefined
   const { tried, made } = sound
-  const school = search.genes.schools[t.genome[0]!]!.name
-  const differs = [...differencesIn(t.genome, search.build.engine, search.genes.schools), ...made]
-  const name = differs.length === 0 ? school : `${school}, with ${differs.join(', ')}`
+  const differs = [...differencesOf(search, t), ...made]
+  const name = nameOf(search, t, differs)
   const build = buildOf(tried.variant, name)
   const analysis = pulsates(build.engine)
     ? yield* scaled(analyseOverCycle(build, today, evaluator), 0.2, 0.3)
     : analyse(build, today, evaluator)
-  if (analysis.verdicts.some((v) => v.severity === 'stop' || v.severity === 'fix')) return undefined
+  if (graveFindings(analysis).length > 0) return undefined
   const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.5, 0.5)
   return {
     name,

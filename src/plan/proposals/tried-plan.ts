@@ -4,7 +4,7 @@ import { activeVariant } from '../edit/edit'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { LIMITS } from '../model/limits'
-import { isSolved } from '../model/results'
+import { isSolved, type Figures } from '../model/results'
 import { canRates } from '../service/can-rates'
 import { effortOf } from '../studies/effort'
 import { unwashedShare } from '../studies/measure'
@@ -44,8 +44,7 @@ const withPlan = (build: Build, variant: Variant): Build => ({
 })
 
 /** Whether gas of the road leaves into the open. */
-function isVented(build: Build, evaluator: Evaluator): boolean {
-  const { states } = figuresOf(build, evaluator)
+function isVented(build: Build, { states }: Figures): boolean {
   const open = activeVariant(build).parts.filter((p) => p.kind === 'atmosphere')
   return states
     .filter(isSolved)
@@ -78,13 +77,13 @@ export function tryPlan({ build, wishes, evaluator, solveGas }: Trial, genome: G
   const oil = worked.intakeOil * unwashedShare(build.engine)
   const looks = looksAYear(plan, worked)
   const known = { oil, pressure, looks }
-  if (wishes.sealed && isVented(plan, evaluator)) return stopped('law', known)
+  if (wishes.sealed && isVented(plan, worked)) return stopped('law', known)
   if (looks > wishes.mostLooks) return stopped('looks', known)
   return { genome, variant, wall: undefined, figures: { ...figures, ...known } }
 }
 
 /** Looks a year that the can that fills first asks for. */
-function looksAYear(plan: Build, worked: ReturnType<typeof figuresOf>): number {
+function looksAYear(plan: Build, worked: Figures): number {
   const metres = plan.duty.kmPerYear * 1000
   return activeVariant(plan).parts.reduce((most, p) => {
     // what runs back by a drain of its own is not emptied
