@@ -16,11 +16,17 @@ import { uncertainInputs, type Uncertain } from './uncertain'
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
 
-/** The build with every input moved by so many standard deviations; undefined where that is no build. */
-function movedBy(build: Build, inputs: readonly Uncertain[], scores: readonly number[]): Build | undefined {
+/** Standard deviations by which each uncertain input is moved, by its id; what is not named stays. */
+export type Direction = ReadonlyMap<string, number>
+
+/** The build with its inputs moved; undefined where that is no build. */
+function movedBy(build: Build, inputs: readonly Uncertain[], by: Direction): Build | undefined {
   const moved = applyEdits(
     build,
-    inputs.flatMap((input, i) => (scores[i] === 0 ? [] : input.edits(scores[i]!))),
+    inputs.flatMap((input) => {
+      const score = by.get(input.id) ?? 0
+      return score === 0 ? [] : input.edits(score)
+    }),
   )
   return moved.ok ? moved.value : undefined
 }
@@ -40,6 +46,34 @@ function* gaugeOf(build: Build, id: StateId, evaluator: Evaluator): Job<number |
 }
 
 /**
+ * The direction in which the inputs of a plan lead the crankcase of a state to the 90 % point of what they do, on still flow; turned round, to
+ * the 10 % point. Empty where nothing moves it; undefined where there is no answer.
+ */
+export function worstDirection(
+  build: Build,
+  id: StateId,
+  evaluator: Evaluator,
+  inputs: readonly Uncertain[] = uncertainInputs(build),
+): Direction | undefined {
+  const still = stillGauge(build, id, evaluator)
+  if (still === undefined) return undefined
+  // what each does alone; one that leaves no answer is held still
+  const does = inputs.map((input) => {
+    const b = movedBy(build, inputs, new Map([[input.id, 1]]))
+    const gauge = b && stillGauge(b, id, evaluator)
+    return gauge === undefined ? 0 : gauge - still
+  })
+  const all = Math.hypot(...does)
+  return new Map(all > 0 ? inputs.map((input, n) => [input.id, (NINETY * does[n]!) / all]) : [])
+}
+
+/** Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer. */
+export function movedGauge(build: Build, id: StateId, by: Direction, evaluator: Evaluator): number | undefined {
+  const moved = movedBy(build, uncertainInputs(build), by)
+  return moved && stillGauge(moved, id, evaluator)
+}
+
+/**
  * Four in five of the crankcase pressures that a plan may have in a state, Pa gauge; an end is undefined where there is no answer there.
  * Yields the share done.
  * @param mid the pressure as it is told
@@ -51,27 +85,11 @@ export function* bandOf(
   evaluator: Evaluator,
 ): Job<{ readonly [K in keyof Range]: number | undefined }> {
   const inputs = uncertainInputs(build)
-  const still = stillGauge(build, id, evaluator)
-  if (still === undefined) return { low: undefined, mid, high: undefined }
-  // what each does alone; one that leaves no answer is held still
-  const does = inputs.map((_, n) => {
-    const b = movedBy(
-      build,
-      inputs,
-      inputs.map((_x, k) => (k === n ? 1 : 0)),
-    )
-    const gauge = b && stillGauge(b, id, evaluator)
-    return gauge === undefined ? 0 : gauge - still
-  })
-  const all = Math.hypot(...does)
-  if (!(all > 0)) return { low: mid, mid, high: mid }
-  const end = (sign: 1 | -1) =>
-    movedBy(
-      build,
-      inputs,
-      does.map((d) => (sign * NINETY * d) / all),
-    )
-  const [least, most] = [end(-1), end(1)]
+  const direction = worstDirection(build, id, evaluator, inputs)
+  if (!direction) return { low: undefined, mid, high: undefined }
+  if (direction.size === 0) return { low: mid, mid, high: mid }
+  const least = movedBy(build, inputs, new Map([...direction].map(([input, score]) => [input, -score])))
+  const most = movedBy(build, inputs, direction)
   const low = least && (yield* scaled(gaugeOf(least, id, evaluator), 0, 0.5))
   const high = most && (yield* scaled(gaugeOf(most, id, evaluator), 0.5, 0.5))
   return { low, mid, high }

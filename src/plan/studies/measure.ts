@@ -30,7 +30,7 @@ import { LIMITS } from '../model/limits'
 import type { RuleId } from '../verdicts/pages'
 import { bandOf } from './bad-end'
 import { effortOf } from './effort'
-import { MEASURE_PARTS, type DrainWord, type MeasurePart, type PlanMeasure, type WorstFailure } from './measure-parts'
+import { MEASURE_PARTS, type DrainWord, type PlanMeasure, type WorstFailure } from './measure-parts'
 
 /** How much oil in the intake matters: fuel washes the valves of a port-injected engine. */
 export const unwashedShare = ({ injection, induction }: Build['engine']): number =>
@@ -67,8 +67,7 @@ const MEASURED: ReadonlySet<RuleId> = new Set<RuleId>([
   'oil-water',
 ])
 
-const oilPoints = (intakeOil: number, unwashed: number) =>
-  OIL_POINTS * (Math.max(0, intakeOil * unwashed) / OIL_UNIT) ** OIL_POWER
+const oilPoints = (unwashedOil: number) => OIL_POINTS * (Math.max(0, unwashedOil) / OIL_UNIT) ** OIL_POWER
 /** Where there is no answer the gas finds no way out: as at the pressure at which seals let go. */
 const highPoints = (gauge: number | undefined) => DOUBLING.high * doublings((gauge ?? LIMITS.sealsLetGo) / 1000)
 const lowPoints = (gauge: number | undefined) =>
@@ -106,7 +105,7 @@ function oilWithLost(build: Build, { states, intakeOil: known }: Pick<Figures, '
 }
 
 /** Share of blow-by that leaves into the open, over the states of the road. */
-function ventedShare(build: Build, { states }: Pick<Figures, 'states'>): number {
+export function ventedShare(build: Build, { states }: Pick<Figures, 'states'>): number {
   if (roadHours(build.duty.hours) === 0) return 0
   const open = activeVariant(build).parts.filter((p) => p.kind === 'atmosphere')
   const shares = states.filter(isSolved).map((s) => {
@@ -119,14 +118,14 @@ function ventedShare(build: Build, { states }: Pick<Figures, 'states'>): number 
 }
 
 /** Whether a relief cap opens at the bad end of the crankcase's band: on the road it is then a vent in some cars. */
-function opensOnTheRoad(build: Build, high: number | undefined): boolean {
+export function opensOnTheRoad(build: Build, high: number | undefined): boolean {
   if (roadHours(build.duty.hours) === 0) return false
   return activeVariant(build).parts.some(
     (p) => p.kind === 'relief' && !p.stuck && (high === undefined || high > p.openKpa * 1000),
   )
 }
 /** Share of all gas that goes into the open where a cap opens in one car of ten, in one state of some (estimate). */
-const SOME_CARS = 0.05
+export const SOME_CARS = 0.05
 
 /** The build in its bay: as measured, the rest as a ready bay of its layout has it. */
 const bayed = (build: Build): Build => {
@@ -159,7 +158,7 @@ function* worstFailure(
   const before = figuresOf(build, evaluator)
   // where seals let go the pressure tells of it: the oil then is on the road, not in the intake
   const oilOf = (f: Figures) => (f.states.every((s) => s.solved) ? f.intakeOil : before.intakeOil)
-  const pointsOf = (f: Figures) => oilPoints(oilOf(f), unwashed) + highPoints(highestOf(f.states))
+  const pointsOf = (f: Figures) => oilPoints(oilOf(f) * unwashed) + highPoints(highestOf(f.states))
   const sound = pointsOf(before)
   const faults = faultsOf(build).filter((f) => f.id !== 'rings-worn')
   let worst: { failure: WorstFailure | undefined; points: number } = { failure: undefined, points: 0 }
@@ -213,22 +212,78 @@ function* badEnds(build: Build, solved: readonly SolvedState[], evaluator: Evalu
   return worst ?? { high: undefined, low: undefined, worstState: undefined }
 }
 
+/** What a plan is judged by, as far as it is known. */
+export type MeasuredFacts = {
+  /** m3 a metre that reaches the intake and is not washed off */
+  readonly oil: number
+  /** crankcase at the ends of its band, Pa gauge; undefined where there is no answer */
+  readonly highest: number | undefined
+  readonly lowest: number | undefined
+  /** share of the gas that goes into the open on public roads */
+  readonly vented: number
+  /** looks a year that it asks for, and those that its builder is ready for */
+  readonly looks: number
+  readonly willing: number
+  readonly hours: number
+  readonly price: number
+  /** means that must be borrowed, and those that will not be used */
+  readonly missing: number
+  readonly refused: number
+  /** points that its worst failure would cost; findings that are open */
+  readonly failure: number
+  readonly stops: number
+  readonly fixes: number
+}
+
+/**
+ * Points of a plan by part, less is better.
+ *
+ * @example
+ * import { pointsOf } from '@/plan/studies/measure'
+ *
+ * const none = { oil: 0, highest: -500, lowest: -900, vented: 0, looks: 0, willing: 6, missing: 0, refused: 0, failure: 0, stops: 0, fixes: 0 }
+ * console.log(pointsOf({ ...none, hours: 4, price: 150 }).price) // 1.5
+ */
+export const pointsOf = (f: MeasuredFacts): PlanMeasure['points'] => ({
+  oil: oilPoints(f.oil),
+  crankcase: highPoints(f.highest) + lowPoints(f.lowest),
+  law: UNLAWFUL * (1 - Math.exp(-f.vented / TRACE_VENTED)),
+  looks:
+    DOUBLING.looks * doublings(f.looks) +
+    DOUBLING.tooRare * Math.max(0, Math.log2(Math.max(1, f.looks) / Math.max(1, f.willing))),
+  work: AN_HOUR * f.hours,
+  means: BORROWED * f.missing + REFUSED * f.refused,
+  price: (A_HUNDRED * f.price) / 100,
+  failure: SELDOM * f.failure,
+  findings: A_STOP * f.stops + A_FIX * f.fixes,
+})
+/** All of them. */
+export const totalOf = (points: PlanMeasure['points']): number => MEASURE_PARTS.reduce((sum, k) => sum + points[k], 0)
+
+/** Looks a year that a builder is ready for. */
+export const willingLooks = ({ duty }: Pick<Build, 'duty'>): number => duty.kmPerYear / duty.checkEveryKm
+
 /** What of a plan's measure can be had at once, without its band and its failures: for trying changes of one plan against each other. */
 export function quickTotal(build: Build, analysis: Pick<Analysis, 'states' | 'intakeOil' | 'verdicts'>): number {
-  const lowest = analysis.states.filter(isSolved).reduce((least, s) => Math.min(least, s.crankcaseGauge), 0)
   const effort = effortOf(build, activeVariant(build))
   const open = (severity: string) =>
     analysis.verdicts.filter((v) => v.severity === severity && !MEASURED.has(v.rule)).length
-  return (
-    oilPoints(oilWithLost(build, analysis), unwashedShare(build.engine)) +
-    highPoints(highestOf(analysis.states)) +
-    lowPoints(lowest) +
-    UNLAWFUL * (1 - Math.exp(-ventedShare(build, analysis) / TRACE_VENTED)) +
-    AN_HOUR * effort.hours +
-    BORROWED * effort.means.length +
-    (A_HUNDRED * effort.price) / 100 +
-    A_STOP * open('stop') +
-    A_FIX * open('fix')
+  return totalOf(
+    pointsOf({
+      oil: oilWithLost(build, analysis) * unwashedShare(build.engine),
+      highest: highestOf(analysis.states),
+      lowest: analysis.states.filter(isSolved).reduce((least, s) => Math.min(least, s.crankcaseGauge), 0),
+      vented: ventedShare(build, analysis),
+      looks: 0,
+      willing: 1,
+      hours: effort.hours,
+      price: effort.price,
+      missing: effort.means.length,
+      refused: 0,
+      failure: 0,
+      stops: open('stop'),
+      fixes: open('fix'),
+    }),
   )
 }
 
@@ -251,7 +306,6 @@ export function* measurePlan(build: Build, today: string, analysis: Analysis, ev
   const interval = Math.min(emptied, drain === 'drains at times' ? DRAINS_AT_TIMES_M : Infinity)
   const yearM = build.duty.kmPerYear * 1000
   const looks = Number.isFinite(interval) ? yearM / Math.max(1, interval) : 0
-  const willing = yearM / (build.duty.checkEveryKm * 1000)
   const effort = effortOf(build, activeVariant(build))
   const { has = [], refuses = [] } = build.bench ?? {}
   const refused = effort.means.filter((m) => refuses.includes(m))
@@ -264,22 +318,24 @@ export function* measurePlan(build: Build, today: string, analysis: Analysis, ev
     analysis.verdicts.filter((v) => v.severity === severity && !MEASURED.has(v.rule)).length
   const [stops, fixes] = [open('stop'), open('fix')]
   const highest = complete ? high : undefined
-  const points: Record<MeasurePart, number> = {
-    oil: oilPoints(oil, unwashed),
-    crankcase: highPoints(highest) + lowPoints(low),
-    law: UNLAWFUL * (1 - Math.exp(-vented / TRACE_VENTED)),
-    looks:
-      DOUBLING.looks * doublings(looks) +
-      DOUBLING.tooRare * Math.max(0, Math.log2(Math.max(1, looks) / Math.max(1, willing))),
-    work: AN_HOUR * effort.hours,
-    means: BORROWED * missing.length + REFUSED * refused.length,
-    price: (A_HUNDRED * effort.price) / 100,
-    failure: SELDOM * failure.points,
-    findings: A_STOP * stops + A_FIX * fixes,
-  }
+  const points = pointsOf({
+    oil: oil * unwashed,
+    highest,
+    lowest: low,
+    vented,
+    looks,
+    willing: willingLooks(build),
+    hours: effort.hours,
+    price: effort.price,
+    missing: missing.length,
+    refused: refused.length,
+    failure: failure.points,
+    stops,
+    fixes,
+  })
   return {
     points,
-    total: MEASURE_PARTS.reduce((sum, k) => sum + points[k], 0),
+    total: totalOf(points),
     facts: {
       intakeOil: oil,
       unwashed,
