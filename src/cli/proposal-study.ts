@@ -1,90 +1,83 @@
 /** ./ivent docs proposals: how far the search gets beside trying plans by chance with ten times the budget, and what it offers ten customers. */
-import { writeFileSync } from 'node:fs'
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
-import { frontsOf } from '@/core/search/pareto'
-import type { EngineClass } from '@/plan/catalogue/engines'
+import { frontOf } from '@/core/search/pareto'
+import { ENGINE_CLASSES, type EngineClass } from '@/plan/catalogue/engines'
 import type { Use } from '@/plan/catalogue/uses'
+import type { Build } from '@/plan/document/schema'
 import { makeEvaluator } from '@/plan/model/evaluator'
-import { gasSolver } from '@/plan/finder/gas-states'
-import { genesOf, planFromGenome } from '@/plan/proposals/genome'
-import { propose } from '@/plan/proposals/propose'
-import { tryPlan, type TriedPlan } from '@/plan/proposals/tried-plan'
-import { assumedWishes } from '@/plan/proposals/wishes'
+import { planMaker, planSpace } from '@/plan/proposals/genome'
+import { makeIsland, scoredOf } from '@/plan/proposals/island'
+import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
+import { assumedWishes, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
-import { rankSchools } from '@/plan/studies/rank'
 
-const TODAY = '2026-11-28'
-const [PLANS, TIMES] = [Number(process.argv[2] ?? 600), 10]
-const ASKS: readonly (readonly [EngineClass, Use])[] = [
-  ['i4-turbo', 'street'],
-  ['i5-turbo', 'street-track'],
-  ['v8-na', 'street'],
-  ['f4-turbo', 'street-track'],
-  ['i6-turbo', 'fast-road'],
-]
+const TODAY = '2026-11-30'
+const TIMES = 10
+type Point = readonly number[]
 
-type Point = readonly [hours: number, oil: number]
-/** Area that points dominate under a corner, as a share of the whole. */
-function hypervolume(points: readonly Point[], corner: Point): number {
-  const front = points
-    .filter((p) => p[0] <= corner[0] && p[1] <= corner[1])
-    .toSorted((a, b) => a[0] - b[0] || a[1] - b[1])
-  let [area, least] = [0, corner[1]]
-  for (const [hours, oil] of front) {
-    if (oil >= least) continue
-    area += (corner[0] - hours) * (least - oil)
-    least = oil
-  }
-  return area / (corner[0] * corner[1])
-}
-const pointOf = ({ figures }: Pick<TriedPlan, 'figures'>): Point => [figures.hours, figures.oil * 1e12]
-
-function byChance(build: ReturnType<typeof newBuild>, plans: number, seed: number): readonly Point[] {
-  const { schools, sizes } = genesOf(build.engine)
+function byChance(build: Build, wishes: Wishes, plans: number, seed: number): readonly TriedPlan[] {
+  const space = planSpace(build)
+  const maker = planMaker(space)
+  const trial = planTrial(build, TODAY, makeEvaluator(), maker.alike)
   const uniform = uniforms(seed)
-  const evaluator = makeEvaluator()
-  const trial = { build, wishes: assumedWishes(build), evaluator, solveGas: gasSolver(evaluator) }
-  const points: Point[] = []
-  for (let k = 0; k < plans; k++) {
-    const genome = sizes.map((n) => Math.floor(n * uniform()))
-    const tried = tryPlan(trial, genome, planFromGenome(genome, build.engine, schools))
-    if (tried.wall === undefined) points.push(pointOf(tried))
-  }
-  return points
+  return Array.from({ length: plans }, () => {
+    const genome = maker.canonical(space.sizes.map((n) => Math.floor(n * uniform())))
+    const plan = maker.plan(genome)
+    return trial.goOn(trial.begin(genome, plan), plan, wishes)
+  })
+}
+const frontPoints = (all: readonly TriedPlan[], wishes: Wishes): readonly Point[] => {
+  const sound = all.filter((t) => wallOf(t.figures, wishes) === undefined).map((t) => scoredOf(t, wishes))
+  return frontOf(sound).map((i) => sound[i]!.objectives)
 }
 
-const rows = ASKS.map(([engineClass, use]) => {
-  const build = newBuild({ name: 'Ask', engineClass, use, ambientC: 15, units: 'metric' })
-  const found = finish(propose(build, assumedWishes(build), TODAY, { plans: PLANS, seed: 1 }))
-  const searched = found.dots.filter((d) => d.wall === undefined).map(pointOf)
-  const chance = byChance(build, TIMES * PLANS, 2)
-  const all = [...searched, ...chance]
-  const corner: Point = [Math.max(...all.map((p) => p[0])) + 1, Math.max(...all.map((p) => p[1])) * 1.1]
-  const best = finish(rankSchools(build, TODAY)).ranked.filter((r) => !r.yardstick)[0]!
-  const [front] = frontsOf(searched.map((objectives) => ({ objectives, broken: 0 })))
-  return {
-    ask: `${engineClass}, ${use}`,
-    search: hypervolume(searched, corner),
-    chance: hypervolume(chance, corner),
-    front: front?.length ?? 0,
-    offers: found.offers.map((o) => o.name),
-    ranked: best.name,
-    isOffered: found.offers.some((o) => o.build.variants[0]!.school === best.key),
+/** Share of a box that points dominate, by counting drawn corners (the same for all that are compared). */
+export function hypervolumes(fronts: readonly (readonly Point[])[], draws: number, seed: number): readonly number[] {
+  const all = fronts.flat()
+  const width = all[0]?.length ?? 0
+  const ends = Array.from({ length: width }, (_, k) => {
+    const sorted = all.map((p) => p[k]!).toSorted((a, b) => a - b)
+    return [sorted[0]!, sorted[Math.floor(0.95 * (sorted.length - 1))]!] as const
+  })
+  const uniform = uniforms(seed)
+  const counts = fronts.map(() => 0)
+  for (let n = 0; n < draws; n++) {
+    const corner = ends.map(([low, high]) => low + (high - low) * uniform())
+    fronts.forEach((front, f) => {
+      if (front.some((p) => p.every((x, k) => x <= corner[k]!))) counts[f]!++
+    })
   }
-})
-
-const text = `# Proposals, tried
-
-Written by \`./ivent docs proposals\`: ${PLANS} plans searched beside ${TIMES * PLANS} drawn by chance; the area under hours and oil to the intake that is
-dominated, as a share (more is better).
-
-| ask | search | by chance, ten times the budget |
-|---|---|---|
-${rows.map((r) => `| ${r.ask} | ${r.search.toFixed(3)} | ${r.chance.toFixed(3)} |`).join('\n')}
-
-## What is offered
-${rows.map((r) => `- **${r.ask}**: ${r.offers.join('; ')}. Ranking has “${r.ranked}” first of what is built on: ${r.isOffered ? 'its school is among them' : 'its school is not among them'}.`).join('\n')}
-`
-writeFileSync('docs/proposals.md', text)
-console.log(text)
+  return counts.map((c) => c / draws)
+}
+const PLANS = Number(process.argv[2] ?? 1000)
+const uses: Use[] = ['street', 'street-track', 'fast-road', 'street']
+for (const [k, c] of ENGINE_CLASSES.filter((x) => x.cylinders > 2)
+  .slice(Number(process.argv[4] ?? 0), Number(process.argv[3] ?? 5))
+  .entries()) {
+  const build = newBuild({
+    name: 'Ask',
+    engineClass: c.key as EngineClass,
+    use: uses[k % 4]!,
+    ambientC: 15,
+    units: 'metric',
+  })
+  const wishes = assumedWishes(build)
+  const islands = [0, 1].map((nth) => makeIsland(planSpace(build), TODAY, 1, nth))
+  for (const i of islands) {
+    finish(i.tryOn(wishes, PLANS * Number(process.env.M ?? 1.25)))
+    console.log(i.considered(), i.tried().length)
+  }
+  const searched = islands.flatMap((i) => i.tried())
+  const chance = byChance(build, wishes, PLANS * TIMES, 2)
+  const fronts = [frontPoints(searched, wishes), frontPoints(chance, wishes)]
+  const hv = hypervolumes(fronts, 20000, 3)
+  const two = fronts.map((f) => f.map((p) => [p[0]!, p[3]!]))
+  console.log(
+    c.key,
+    fronts.map((f) => f.length),
+    hv.map((x) => x.toFixed(4)),
+    '2D',
+    hypervolumes(two, 20000, 3).map((x) => x.toFixed(4)),
+  )
+}

@@ -1,4 +1,4 @@
-/** ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]: the few plans worth choosing between, as JSON. */
+/** ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1] [--hold circuit]: the few plans worth choosing between, as JSON. */
 import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
 import { propose } from '@/plan/proposals/propose'
@@ -6,8 +6,9 @@ import { readWishes, WALL_NAMES, wishesOf } from '@/plan/proposals/wishes'
 import { today } from '@/server/today'
 import { endWith, buildFromFile, readJsonFile } from './read-build-file'
 
-const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1]; the file of wishes is JSON with any of
-  sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan`
+const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1] [--hold circuit]; the file of wishes is JSON with any of
+  sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan;
+  --hold circuit keeps the circuit of the plan as it stands and frees its sizes`
 
 function stop(words: string): never {
   endWith(words, 2)
@@ -20,6 +21,7 @@ const { values, positionals } = parseArgs({
     wishes: { type: 'string' },
     plans: { type: 'string', default: '20000' },
     seed: { type: 'string', default: '1' },
+    hold: { type: 'string' },
   },
 })
 const [file] = positionals
@@ -34,20 +36,22 @@ const asked = values.wishes === undefined ? undefined : readWishes(readJsonFile(
 if (asked && !asked.ok) stop(`${values.wishes}: ${asked.reason}`)
 const wishes = asked?.value ?? wishesOf(build)
 
-const { considered, solved, walls, offers } = finish(
+if (values.hold !== undefined && values.hold !== 'circuit') stop(`--hold takes circuit. ${USE}`)
+
+const { offers, dots: _dots, walls, ...found } = finish(
   propose(build, wishes, today(), {
     plans: number('plans', values.plans, 1, 200_000),
     seed: number('seed', values.seed, 0, 2 ** 31),
+    hold: values.hold === 'circuit' ? 'circuit' : undefined,
   }),
 )
 console.log(
   JSON.stringify(
     {
       wishes,
-      considered,
-      solved,
+      ...found,
       walls: walls.map((w) => ({ ...w, says: WALL_NAMES[w.wall] })),
-      offers: offers.map(({ measure, ...o }) => ({
+      offers: offers.map(({ measure, genome: _genome, ...o }) => ({
         ...o,
         measure: measure.total,
         badEndPa: measure.facts.highest,

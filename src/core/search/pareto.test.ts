@@ -1,6 +1,6 @@
 /** Sorting by dominance against its definition, tried one by one, and the worked room of a front. */
 import { uniforms } from '../random'
-import { crowdingOf, dominates, farApart, frontsOf, type Scored } from './pareto'
+import { crowdingOf, dominates, farApart, frontOf, frontsOf, type Scored } from './pareto'
 
 const uniform = uniforms(9)
 const drawn = (count: number): Scored[] =>
@@ -46,4 +46,12 @@ test('far apart: the corners before the middle', () => {
   ] as const
   const distance = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!)
   expect(farApart(points, 3, distance)).toEqual([points[0], points[2], points[3]])
+})
+
+test('the first front alone is the first of all fronts, with walls and equals among them', () => {
+  for (let n = 0; n < 20; n++) {
+    const all = drawn(90)
+    expect(frontOf(all)).toEqual([...(frontsOf(all)[0] ?? [])])
+  }
+  expect(frontOf([])).toEqual([])
 })

@@ -59,6 +59,34 @@ export function frontsOf(all: readonly Scored[]): readonly (readonly number[])[]
 }
 
 /**
+ * Indexes of those that none is better than, in their order: the first front alone, for thousands. Sorted by the sum of what they break and of
+ * their ranks, one that is better always comes before (sort-filter skyline; Chomicki and others 2003).
+ *
+ * @example
+ * import { frontOf } from '@/core/search/pareto'
+ *
+ * const scored = [[1, 1], [2, 2], [0, 3]].map((objectives) => ({ objectives, broken: 0 }))
+ * console.log(frontOf(scored)) // [ 0, 2 ]
+ */
+export function frontOf(all: readonly Scored[]): readonly number[] {
+  const width = all[0]?.objectives.length ?? 0
+  const sums = new Float64Array(all.length)
+  for (let k = 0; k < width; k++) {
+    const order = [...all.keys()].toSorted((i, j) => all[i]!.objectives[k]! - all[j]!.objectives[k]!)
+    let rank = 0
+    order.forEach((i, n) => {
+      // what is equal has one rank
+      if (n > 0 && all[i]!.objectives[k] !== all[order[n - 1]!]!.objectives[k]) rank = n
+      sums[i] = sums[i]! + rank
+    })
+  }
+  const order = [...all.keys()].toSorted((i, j) => all[i]!.broken - all[j]!.broken || sums[i]! - sums[j]!)
+  const front: number[] = []
+  for (const i of order) if (!front.some((j) => dominates(all[j]!, all[i]!))) front.push(i)
+  return front.toSorted((a, b) => a - b)
+}
+
+/**
  * How much room each of a front has about it: the sides of the box to its neighbours, each in shares of the front's own reach; the ends of
  * each objective have all the room there is.
  *

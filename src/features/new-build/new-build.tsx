@@ -126,7 +126,7 @@ export function NewBuild() {
   const pick = ranked.find((r) => r.key === chosen) ?? ranked.find((r) => !r.yardstick)
   const [all, setAll] = useState(false)
 
-  const create = async () => {
+  const create = async (then: 'circuit' | 'proposals') => {
     if (name.trim() === '') return setProblem('Give the build a name first.')
     if (problems) return setProblem('Put the marked answers right first.')
     if (!pick) return setProblem('The ways to plumb it are still being worked out.')
@@ -141,7 +141,7 @@ export function NewBuild() {
       setBusy(false)
       return setProblem(reply?.error ?? 'Ivent does not answer. Your answers are still here.')
     }
-    router.push(`/builds/${reply.id}/circuit`)
+    router.push(`/builds/${reply.id}/${then}`)
   }
 
   const ask = (key: keyof Facts, label: string, estimate: number) => (
@@ -182,7 +182,7 @@ export function NewBuild() {
           className="grid gap-x-12 gap-y-8 pt-4 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"
           onSubmit={(e) => {
             e.preventDefault()
-            void create()
+            void create('circuit')
           }}
         >
           <ol className="space-y-4 [counter-reset:question]">
@@ -320,6 +320,14 @@ export function NewBuild() {
             )}
             <button type="submit" className="button button-main mt-5 w-full" disabled={busy || !pick}>
               {busy ? 'Laying it out…' : 'Lay out the circuit'}
+            </button>
+            <button
+              type="button"
+              className="button mt-2 w-full"
+              disabled={busy || !pick}
+              onClick={() => void create('proposals')}
+            >
+              Lay it out, and let Ivent propose what to build
             </button>
             <p className="mt-3 text-xs text-soft">
               On public roads the crankcase system is an emission control: in many places it must stay sealed and

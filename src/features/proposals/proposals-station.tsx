@@ -1,84 +1,35 @@
 'use client'
 /** What should I build? Thousands of plans tried for this engine and these wishes, and the few worth choosing between. */
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { formatNumber } from '@/core/units/format'
-import { addPlan } from '@/plan/edit/edit-builders'
-import type { PlanOffer } from '@/plan/proposals/propose'
+import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
+import type { Ask, ShownOffer } from '@/plan/proposals/propose'
+import { takeOffer } from '@/plan/proposals/take-offer'
 import { keepWishes, WALL_NAMES, wishesOf, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
-import { useJob } from '../workspace/jobs/jobs'
-import { useWorkspace } from '../workspace/store'
+import { useUnits, useWorkspace } from '../workspace/store'
+import { MendThis } from './mend-this'
+import { objectiveFigure, objectiveName, offerLetter } from './objectives'
 import { OfferList } from './offer-list'
-import { offerLetter, OBJECTIVE_NAMES, TriedPicture, useFigureOf } from './tried-picture'
+import { OtherPlaces } from './other-places'
+import { TriedPicture } from './tried-picture'
+import { useProposals, type ProposalsState } from './use-proposals'
 import { WishesForm } from './wishes-form'
 
-/** Plans that are looked at at a press, and with each press more. */
-const PLANS = 3000
+/** Plans that are considered at a press, and with each press more. */
+const PLANS = 6000
 const SEED = 1
-const MOST_PLANS = 12
-const CHOICES = OBJECTIVES.map((o) => ({ value: o, name: OBJECTIVE_NAMES[o] }))
-const signed = (x: number) => (Math.abs(x) < 0.05 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
+/** A wish that is typed is done with when nothing was typed for so long, ms. */
+const TYPED_MS = 500
 
-/** The plan as it stands, mended at a press a step. */
-function MendThis() {
-  const build = useWorkspace((s) => s.build)
-  const today = useWorkspace((s) => s.today)
-  const edit = useWorkspace((s) => s.edit)
-  const { value, of, progress, start } = useJob('mend')
-  const found = of?.[0] === build ? value : undefined
-  return (
-    <section aria-labelledby="mend" className="mt-6">
-      <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
-        <h2 id="mend" className="head">
-          The plan as it stands, without a finding
-        </h2>
-        <button
-          type="button"
-          className="link-button"
-          disabled={progress !== undefined}
-          onClick={() => start(build, today)}
-        >
-          {progress === undefined ? 'Find the least that does it' : 'Trying its fixes…'}
-        </button>
-      </div>
-      {found && (
-        <>
-          {found.steps.length === 0 && (
-            <p className="py-1">
-              {found.left.length === 0 ? 'Nothing is to be mended in it.' : 'No press mends what is left:'}
-            </p>
-          )}
-          {found.steps.length > 0 && (
-            <p className="py-1">
-              {found.steps.length === 1 ? 'One step' : `${found.steps.length} steps`}, {signed(found.hours)} h,{' '}
-              {signed(found.price)} for parts. Each is undone alone.
-            </p>
-          )}
-          <ol className="list-decimal pl-5">
-            {found.steps.map((s) => (
-              <li key={s.label}>{s.label}</li>
-            ))}
-          </ol>
-          {found.left.length > 0 && <p className="text-watch">Left: {found.left.join('; ')}.</p>}
-          {found.steps.length > 0 && (
-            <button
-              type="button"
-              className="button mt-1"
-              onClick={() => {
-                for (const s of found.steps) edit(s.edits, s.label)
-              }}
-            >
-              Make {found.steps.length === 1 ? 'it' : 'all of them'}
-            </button>
-          )}
-        </>
-      )}
-    </section>
-  )
-}
+type Hold = 'all' | 'circuit'
+const HOLDS = [
+  { value: 'all', name: 'any circuit, any size' },
+  { value: 'circuit', name: 'this circuit, its sizes' },
+] as const satisfies readonly { value: Hold; name: string }[]
 
 export function ProposalsStation() {
   const build = useWorkspace((s) => s.build)
@@ -86,185 +37,305 @@ export function ProposalsStation() {
   const today = useWorkspace((s) => s.today)
   const act = useWorkspace((s) => s.act)
   const router = useRouter()
+  const search = useProposals()
   const wishes = wishesOf(build)
-  const [asked, setAsked] = useState(PLANS)
+  const [hold, setHold] = useState<Hold>('all')
   const [axes, setAxes] = useState<readonly [Objective, Objective]>(['hours', 'oil'])
   const [chosen, setChosen] = useState(0)
-  const job = useJob('propose')
-  const figure = useFigureOf()
-  const found = job.value
-  const go = (plans: number, of = wishes) => {
-    setAsked(plans)
+  const typing = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const { survey, offers, doing } = search
+
+  const go = (plans: number, of: Wishes = wishes, held: Hold = hold) => {
+    clearTimeout(typing.current)
     setChosen(0)
-    job.start(build, of, today, { plans, seed: SEED })
+    const ask: Ask = { build, wishes: of, hold: held === 'circuit' ? 'circuit' : undefined, seed: SEED, today }
+    search.start(ask, plans)
   }
   const change = (next: Wishes) => {
     act(keepWishes(next), 'What is asked of proposals', 'ask')
-    // another wish: what was tried is tried again under it at once
-    if (found ?? job.progress !== undefined) go(asked, next)
+    // other wishes: what was tried is sorted anew under them, and tried on
+    clearTimeout(typing.current)
+    if (search.ask) typing.current = setTimeout(() => go(search.plans, next), TYPED_MS)
   }
-  const full = build.variants.length >= MOST_PLANS
-  const take = (offer: PlanOffer) => {
-    const [variant] = offer.build.variants
-    const known = new Set(build.variants.map((v) => v.id))
-    const free = 'abcdefghijklmnop'.split('').find((x) => !known.has(x)) ?? crypto.randomUUID().slice(0, 8)
-    if (act(addPlan({ ...variant!, id: free }), `Plan ${offer.name} added`)) router.push(`/builds/${id}/circuit`)
+  const full = build.variants.length >= MAX_VARIANTS
+  const take = (offer: ShownOffer) => {
+    if (act(takeOffer(offer.build), `Plan ${offer.name} added`)) router.push(`/builds/${id}/circuit`)
   }
   // what was asked is kept with the build, and makes it no other
-  const of = job.of?.[0]
+  const of = search.ask?.build
   const stale =
-    found !== undefined &&
+    survey !== undefined &&
     of !== undefined &&
-    (of.engine !== build.engine || of.variants !== build.variants || of.duty !== build.duty)
-  const best = found?.offers[chosen]
+    (of.engine !== build.engine || of.variants !== build.variants || of.duty !== build.duty || of.bay !== build.bay)
   return (
     <div className="px-4 py-3">
       <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[14rem_minmax(0,1fr)]">
         <div className="space-y-5">
-          <WishesForm wishes={wishes} onChange={change} />
-          {job.progress === undefined ? (
-            <button
-              type="button"
-              className="button button-main w-full"
-              onClick={() => go(found ? asked + PLANS : PLANS)}
-            >
-              {found ? `Try ${PLANS} more` : 'Try plans'}
-            </button>
-          ) : (
-            <p role="status">
-              <progress className="w-full" value={job.progress} max={1} aria-label="Trying plans" />
-              {Math.round((asked * Math.min(1, job.progress / 0.8)) / 100) * 100} of {asked} plans looked at{' '}
-              <button type="button" className="link-button" onClick={job.stop}>
-                Stop
-              </button>
-            </p>
-          )}
-          {job.failed !== undefined && (
+          <WishesForm wishes={wishes} assumed={build.ask === undefined} onChange={change} />
+          <div className="no-print space-y-2">
+            <Select
+              label="What may change"
+              className="w-full"
+              value={hold}
+              options={HOLDS}
+              onChange={(held) => {
+                setHold(held)
+                if (search.ask) go(PLANS, wishes, held)
+              }}
+            />
+            <Running search={search} onGo={() => go(survey ? search.plans + PLANS : PLANS)} />
+          </div>
+          {search.failed !== undefined && (
             <p role="alert" className="font-bold text-stop">
-              It could not be worked out: {job.failed}
+              It could not be worked out: {search.failed}
             </p>
           )}
-          {found && (
-            <section aria-labelledby="crossed">
-              <h2 id="crossed" className="head border-b-[1.5px] border-ink pb-1">
-                Crossed out
-              </h2>
-              {found.walls.length === 0 && <p className="py-1 text-soft">Nothing was.</p>}
-              {found.walls.map((w) => (
-                <details key={w.wall} className="border-b border-rule">
-                  <summary className="min-h-9 cursor-pointer content-center">
-                    <strong>{w.plans}</strong> {WALL_NAMES[w.wall]}
-                  </summary>
-                  {w.nearest && (
-                    <p className="pb-1 text-soft">
-                      Nearest: {w.nearest.name}, {formatNumber(w.nearest.figures.hours, 2)} h,{' '}
-                      {Math.round(w.nearest.figures.price)} for parts.
-                    </p>
-                  )}
-                </details>
-              ))}
-              <p className="pt-1 text-xs text-soft">
-                {found.considered} plans looked at, {found.solved} worked out.
-              </p>
-            </section>
-          )}
+          {survey && <CrossedOut search={search} />}
         </div>
         <section aria-labelledby="tried" className="min-w-0">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
             <h2 id="tried" className="head">
-              {found ? 'Every plan that was tried' : 'What should I build?'}
+              {survey ? 'Every plan that was tried' : 'What should I build?'}
             </h2>
-            <span className="text-soft">a cross: stopped by a wall</span>
+            <span className="text-soft">{survey ? 'a cross: stopped' : ''}</span>
           </div>
-          {!found && (
-            <p className="py-2">
-              Schools, cans, bores, checks and restrictors from stock are tried in their thousands for this engine, its
-              use and what you will do; the few worth choosing between are named, with what a step from one to the next
-              costs and brings. Hours and prices are those of the tables (estimates).
-            </p>
-          )}
+          {!survey && <Before own={build.bay !== undefined} about={build.about} km={build.duty.kmPerYear} />}
           {stale && (
             <p role="status" className="border-l-4 border-watch pl-2">
-              The engine or its plans have changed since.{' '}
-              <button type="button" className="link-button" onClick={() => go(asked)}>
+              The engine, its use, bay or plans have changed since.{' '}
+              <button type="button" className="link-button" onClick={() => go(search.plans)}>
                 Try again
               </button>
             </p>
           )}
-          {found && (
+          {survey && (
             <>
-              <div className="flex flex-wrap gap-4 py-1">
-                {([0, 1] as const).map((k) => (
-                  <Select
-                    key={k}
-                    label={k === 0 ? 'Across' : 'Up'}
-                    className="!w-72"
-                    value={axes[k]}
-                    options={CHOICES}
-                    onChange={(o) => setAxes(k === 0 ? [o as Objective, axes[1]] : [axes[0], o as Objective])}
-                  />
-                ))}
-              </div>
-              <TriedPicture proposals={found} axes={axes} chosen={chosen} onChoose={setChosen} />
-              {best && found.offers.length > 1 && (
-                <WideRegion label="From one to the others">
-                  <table className="table w-full">
-                    <caption className="head py-1 text-left">
-                      From {offerLetter(chosen)}, what a step costs and brings
-                    </caption>
-                    <thead>
-                      <tr>
-                        <th scope="col">to</th>
-                        {OBJECTIVES.map((o) => (
-                          <th key={o} scope="col" className="num">
-                            {OBJECTIVE_NAMES[o].split(',')[0]}
-                          </th>
-                        ))}
-                      </tr>
-                    </thead>
-                    <tbody>
-                      {found.offers.map((o, k) =>
-                        k === chosen ? null : (
-                          <tr key={o.name}>
-                            <th scope="row">
-                              {offerLetter(chosen)} → {offerLetter(k)}
-                            </th>
-                            {OBJECTIVES.map((x) => (
-                              <td key={x} className="num">
-                                {signed(figure(x, o.figures[x]) - figure(x, best.figures[x]))}
-                              </td>
-                            ))}
-                          </tr>
-                        ),
-                      )}
-                    </tbody>
-                  </table>
-                </WideRegion>
-              )}
+              <Axes axes={axes} onChange={setAxes} />
+              <TriedPicture
+                dots={survey.dots}
+                offers={offers}
+                wishes={wishes}
+                axes={axes}
+                chosen={chosen}
+                onChoose={setChosen}
+              />
+              <Steps offers={offers} chosen={chosen} />
             </>
           )}
         </section>
         <section aria-labelledby="offers" className="min-w-0 lg:col-span-2">
           <h2 id="offers" className="head pb-1">
-            {found ? (found.offers.length > 0 ? 'Really different' : 'Nothing came through') : 'Offers'}
+            {offers.length > 0 ? 'Really different' : survey && !doing ? 'Nothing came through' : 'Offers'}
           </h2>
-          {found?.offers.length === 0 && (
+          {survey && !doing && offers.length === 0 && (
             <p>No plan keeps to all of it: give way where most were crossed out, or try more.</p>
           )}
-          {found && (
-            <OfferList
-              offers={found.offers}
-              chosen={chosen}
-              onChoose={setChosen}
-              onTake={(o) => {
-                if (!full) take(o)
-              }}
-            />
-          )}
+          {offers.length === 0 && doing && <p className="text-soft">The few worth choosing between stand here.</p>}
+          <OfferList
+            offers={offers}
+            unplaced={search.unplaced}
+            chosen={chosen}
+            onChoose={setChosen}
+            onTake={full || stale ? undefined : take}
+          />
           {full && <p className="text-watch">Twelve plans are the most; take one away first.</p>}
+          {survey && offers.length > 0 && <Circuits search={search} />}
         </section>
+        <div className="grid gap-x-8 gap-y-5 md:grid-cols-2 lg:col-span-2">
+          <MendThis />
+          <OtherPlaces />
+        </div>
       </div>
-      <MendThis />
     </div>
+  )
+}
+
+/** Before anything was tried: for what it is, and what will happen. */
+function Before({ own, about, km }: { own: boolean; about: string; km: number }) {
+  return (
+    <div className="max-w-[46rem] space-y-2 py-2">
+      <p>
+        For {about}, {formatNumber(km, 3)} km a year, in {own ? 'your bay' : 'a ready bay of its layout'}.
+      </p>
+      <p>
+        Schools and what edits make of them, with cans, bores, checks, valves and restrictors from stock, are tried in
+        their thousands; the few worth choosing between are named, with what a step from one to the next costs and
+        brings. Hours and prices are those of the tables (estimates).
+      </p>
+    </div>
+  )
+}
+
+const DOING_NAMES = {
+  trying: 'plans considered',
+  judging: 'judging what stands at the front',
+  placing: 'looking for places and ways',
+} as const
+function Running({
+  search: { doing, progress, plans, survey, stop },
+  onGo,
+}: {
+  search: ReturnType<typeof useProposals>
+  onGo: () => void
+}) {
+  if (!doing)
+    return (
+      <button type="button" className="button button-main w-full" onClick={onGo}>
+        {survey ? `Try ${formatNumber(PLANS, 4)} more` : 'Try plans'}
+      </button>
+    )
+  return (
+    <p role="status">
+      <progress className="w-full" value={progress} max={1} aria-label="Trying plans" />
+      {doing === 'trying'
+        ? `${formatNumber(Math.round((plans * Math.min(1, progress)) / 100) * 100, 5)} of ${formatNumber(plans, 5)} ${DOING_NAMES.trying}`
+        : DOING_NAMES[doing]}{' '}
+      <button type="button" className="link-button" onClick={stop}>
+        Stop
+      </button>
+    </p>
+  )
+}
+
+/** What stopped plans, wall by wall, and the nearest that each stopped. */
+function CrossedOut({ search: { survey, refused } }: { search: ProposalsState }) {
+  if (!survey) return null
+  return (
+    <section aria-labelledby="crossed">
+      <h2 id="crossed" className="head border-b-[1.5px] border-ink pb-1">
+        Crossed out
+      </h2>
+      {survey.walls.length === 0 && refused.length === 0 && <p className="py-1 text-soft">Nothing was.</p>}
+      {survey.walls.map((w) => (
+        <details key={w.wall} className="border-b border-rule">
+          <summary className="min-h-9 cursor-pointer content-center">
+            <strong>{formatNumber(w.plans, 4)}</strong> {WALL_NAMES[w.wall]}
+          </summary>
+          <p className="pb-1 text-soft">
+            Nearest: {w.nearest.name}; {w.nearest.letIn}.
+          </p>
+        </details>
+      ))}
+      {refused.length > 0 && (
+        <details className="border-b border-rule">
+          <summary className="min-h-9 cursor-pointer content-center">
+            <strong>{refused.length}</strong> near the front did not pass when judged in full
+          </summary>
+          <ul className="list-disc pb-1 pl-5 text-soft">
+            {refused.map((r) => (
+              <li key={`${r.name} ${r.because}`}>
+                {r.name}: {WALL_NAMES[r.wall]} ({r.because})
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <p className="pt-1 text-xs text-soft">
+        {formatNumber(survey.considered, 5)} plans considered, {formatNumber(survey.tried, 5)} tried,{' '}
+        {formatNumber(survey.solved, 5)} worked out, {formatNumber(survey.sound, 5)} passed.
+      </p>
+    </section>
+  )
+}
+
+function Axes({
+  axes,
+  onChange,
+}: {
+  axes: readonly [Objective, Objective]
+  onChange: (axes: readonly [Objective, Objective]) => void
+}) {
+  const units = useUnits()
+  const choices = OBJECTIVES.map((o) => ({ value: o, name: objectiveName(o, units) }))
+  return (
+    <div className="no-print flex flex-wrap gap-4 py-1">
+      {([0, 1] as const).map((k) => (
+        <Select
+          key={k}
+          label={k === 0 ? 'Across' : 'Up'}
+          className="!w-72"
+          value={axes[k]}
+          options={choices}
+          onChange={(o) => onChange(k === 0 ? [o, axes[1]] : [axes[0], o])}
+        />
+      ))}
+    </div>
+  )
+}
+
+const signed = (x: number) => (Math.abs(x) < 0.05 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
+
+/** From the chosen one to each other: what the step costs and brings. */
+function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: number }) {
+  const units = useUnits()
+  const from = offers[chosen]
+  if (!from || offers.length < 2) return null
+  return (
+    <WideRegion label="From one to the others">
+      <table className="table w-full">
+        <caption className="head py-1 text-left">From {offerLetter(chosen)}, what a step costs and brings</caption>
+        <thead>
+          <tr>
+            <th scope="col">to</th>
+            {OBJECTIVES.map((o) => (
+              <th key={o} scope="col" className="num">
+                {objectiveName(o, units)}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {offers.map((to, k) =>
+            k === chosen ? null : (
+              <tr key={to.name}>
+                <th scope="row">
+                  {offerLetter(chosen)} → {offerLetter(k)}
+                </th>
+                {OBJECTIVES.map((o) => (
+                  <td key={o} className="num">
+                    {signed(objectiveFigure(o, to.figures[o], units) - objectiveFigure(o, from.figures[o], units))}
+                  </td>
+                ))}
+              </tr>
+            ),
+          )}
+        </tbody>
+      </table>
+    </WideRegion>
+  )
+}
+
+/** Every circuit, and why it is or is not among the offers. */
+function Circuits({ search: { survey, offers, refused } }: { search: ProposalsState }) {
+  if (!survey) return null
+  const says = (c: (typeof survey.circuits)[number]): string => {
+    const letters = offers.flatMap((o, k) => (o.circuit === c.key ? [offerLetter(k)] : []))
+    if (letters.length > 0) return `offered: ${letters.join(', ')}`
+    const stopped = refused.find((r) => r.name.startsWith(c.name))
+    if (c.sound > 0)
+      return stopped
+        ? `judged in full, its best ${WALL_NAMES[stopped.wall]}`
+        : 'passes; others do better in all that is weighed, or by points'
+    return c.wall ? `all that were tried ${WALL_NAMES[c.wall]}` : 'not tried yet'
+  }
+  return (
+    <details className="mt-2 border-t border-rule">
+      <summary className="min-h-9 cursor-pointer content-center font-bold">
+        Each circuit, and why it is or is not here
+      </summary>
+      <ul>
+        {survey.circuits.map((c) => (
+          <li key={c.key} className="grid gap-x-4 border-b border-rule py-1 sm:grid-cols-[16rem_minmax(0,1fr)]">
+            <span className="font-bold">{c.name}</span>
+            <span>
+              {says(c)}{' '}
+              <span className="text-soft">
+                ({c.sound} of {c.tried} pass)
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }

@@ -1,89 +1,127 @@
 'use client'
 /** Every plan that was tried as a dot on two of what is weighed; what a wall stopped in its own mark; offers by their letters. */
 import { useMemo } from 'react'
-import { fromSi } from '@/core/units/units'
-import type { Proposals } from '@/plan/proposals/propose'
+import type { Dot } from '@/plan/proposals/survey'
+import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import type { Objective } from '@/plan/proposals/tried-plan'
+import type { Wishes } from '@/plan/proposals/wishes'
 import { useUnits } from '../workspace/store'
+import { objectiveFigure, objectiveName, offerLetter } from './objectives'
 
-const [W, H, LEFT, BOTTOM, TOP] = [640, 340, 48, 30, 12]
+const [W, H, LEFT, BOTTOM, TOP] = [640, 340, 48, 34, 12]
+/** Letters that would lie on each other stand so far apart. */
+const LETTER = 26
 
-export const OBJECTIVE_NAMES: Readonly<Record<Objective, string>> = {
-  oil: 'oil to the intake, ml a 1 000 km',
-  pressure: 'highest crankcase',
-  looks: 'looks a year',
-  hours: 'hours of work',
-  price: 'price of parts',
+/** The most of an objective that is wished; undefined where it is as it comes. */
+function mostWished(o: Objective, wishes: Wishes): number | undefined {
+  const most = {
+    price: wishes.mostPrice,
+    hours: wishes.mostHours,
+    looks: wishes.mostLooks,
+    oil: Infinity,
+    pressure: Infinity,
+  }[o]
+  return Number.isFinite(most) ? most : undefined
 }
-export const offerLetter = (k: number): string => String.fromCodePoint(65 + k)
 
-/** A figure of an objective as it is drawn: ml a 1 000 km, the build's pressure. */
-export function useFigureOf(): (o: Objective, value: number) => number {
-  const units = useUnits()
-  return (o, value) =>
-    o === 'oil' ? value * 1e12 : o === 'pressure' ? fromSi('pressure', value, units.pressure) : value
+/** Places for letters that do not lie on each other: each later one steps aside. */
+function spread(points: readonly (readonly [number, number])[]): readonly (readonly [number, number])[] {
+  const placed: (readonly [number, number])[] = []
+  for (const [x, y] of points) {
+    const tries = [0, 1, 2, 3, 4].flatMap((n) =>
+      n === 0
+        ? [[x, y] as const]
+        : Array.from({ length: 8 }, (_, k) => {
+            const turn = (k * Math.PI) / 4
+            return [x + n * LETTER * Math.cos(turn), y + n * LETTER * Math.sin(turn)] as const
+          }),
+    )
+    const free = tries.find(
+      ([a, b]) =>
+        a > LEFT + 8 &&
+        a < W - 14 &&
+        b > TOP + 14 &&
+        b < H - BOTTOM - 8 &&
+        placed.every(([c, d]) => Math.hypot(a - c, b - d) >= LETTER),
+    )
+    placed.push(free ?? [x, y])
+  }
+  return placed
 }
 
 export function TriedPicture({
-  proposals,
+  dots: all,
+  offers,
+  wishes,
   axes: [across, up],
   chosen,
   onChoose,
 }: {
-  proposals: Proposals
+  dots: readonly Dot[]
+  offers: readonly PlanOffer[]
+  wishes: Wishes
   axes: readonly [Objective, Objective]
   chosen: number
   onChoose: (k: number) => void
 }) {
-  const figure = useFigureOf()
-  const { x, y, dots, ticks } = useMemo(() => {
-    const points = proposals.dots
-      .map((d) => ({
-        at: figure(across, d.figures[across]),
-        v: figure(up, d.figures[up]),
-        stopped: d.wall !== undefined,
-      }))
-      .filter((p) => Number.isFinite(p.at) && Number.isFinite(p.v))
-    const offers = proposals.offers.map((o) => ({
-      at: figure(across, o.figures[across]),
-      v: figure(up, o.figures[up]),
-    }))
-    const ends = (values: readonly number[], own: readonly number[]) => {
+  const units = useUnits()
+  const { x, y, x1, passed, stopped, ticks } = useMemo(() => {
+    const at = (o: Objective, value: number) => objectiveFigure(o, value, units)
+    const points = all
+      .map((d) => ({ a: at(across, d.figures[across]), b: at(up, d.figures[up]), stopped: d.wall !== undefined }))
+      .filter((p) => Number.isFinite(p.a) && Number.isFinite(p.b))
+    const own = offers.map((o) => ({ a: at(across, o.figures[across]), b: at(up, o.figures[up]) }))
+    const ends = (values: readonly number[], shown: readonly number[]) => {
       const sorted = values.toSorted((a, b) => a - b)
       // a few that are far off would press the rest together
-      const low = Math.min(...own, sorted[0] ?? 0, 0)
-      const high = Math.max(...own, sorted[Math.floor(0.97 * (sorted.length - 1))] ?? 1, low + 1e-6)
+      const low = Math.min(...shown, sorted[0] ?? 0, 0)
+      const high = 1.05 * Math.max(...shown, sorted[Math.floor(0.97 * (sorted.length - 1))] ?? 1, low + 1e-6)
       return [low, high] as const
     }
-    const [x0, x1] = ends(
-      points.map((p) => p.at),
-      offers.map((p) => p.at),
+    const [x0, right] = ends(
+      points.map((p) => p.a),
+      own.map((p) => p.a),
     )
-    const [y0, y1] = ends(
-      points.map((p) => p.v),
-      offers.map((p) => p.v),
+    const [y0, top] = ends(
+      points.map((p) => p.b),
+      own.map((p) => p.b),
     )
-    const scaleX = (v: number) => LEFT + ((v - x0) / (x1 - x0)) * (W - LEFT - 16)
-    const scaleY = (v: number) => H - BOTTOM - ((v - y0) / (y1 - y0)) * (H - BOTTOM - TOP - 10)
+    const scaleX = (v: number) => LEFT + ((v - x0) / (right - x0)) * (W - LEFT - 16)
+    const scaleY = (v: number) => H - BOTTOM - ((v - y0) / (top - y0)) * (H - BOTTOM - TOP - 10)
     const steps = (low: number, high: number) => {
       const step = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500].find((s) => (high - low) / s <= 6) ?? 1000
       return Array.from({ length: Math.floor(high / step) - Math.ceil(low / step) + 1 }, (_, k) =>
         Number(((Math.ceil(low / step) + k) * step).toFixed(3)),
       )
     }
+    const seen = points.filter((p) => p.a <= right && p.b <= top)
     return {
       x: scaleX,
       y: scaleY,
-      dots: points.filter((p) => p.at <= x1 && p.v <= y1),
-      ticks: { x: steps(x0, x1), y: steps(y0, y1) },
+      x1: right,
+      passed: seen
+        .filter((p) => !p.stopped)
+        .map((p) => `M${scaleX(p.a).toFixed(1)} ${scaleY(p.b).toFixed(1)}h0`)
+        .join(''),
+      stopped: seen
+        .filter((p) => p.stopped)
+        .map((p) => `M${(scaleX(p.a) - 2).toFixed(1)} ${(scaleY(p.b) - 2).toFixed(1)}l4 4m0 -4l-4 4`)
+        .join(''),
+      ticks: { x: steps(x0, right), y: steps(y0, top) },
     }
-  }, [proposals, across, up, figure])
+  }, [all, offers, across, up, units])
+  const most = mostWished(across, wishes)
+  const trueAt = offers.map(
+    (o) =>
+      [x(objectiveFigure(across, o.figures[across], units)), y(objectiveFigure(up, o.figures[up], units))] as const,
+  )
+  const letters = spread(trueAt)
   return (
     <svg
       viewBox={`0 0 ${W} ${H}`}
       className="w-full"
       role="group"
-      aria-label={`Plans tried: ${OBJECTIVE_NAMES[up]} against ${OBJECTIVE_NAMES[across]}`}
+      aria-label={`Plans tried: ${objectiveName(up, units)} against ${objectiveName(across, units)}`}
     >
       <path d={`M${LEFT} ${TOP}V${H - BOTTOM}H${W}`} fill="none" stroke="var(--ink)" strokeWidth="1.2" />
       {ticks.x.map((v) => (
@@ -93,63 +131,74 @@ export function TriedPicture({
       ))}
       {ticks.y.map((v) => (
         <text key={v} x={LEFT - 6} y={y(v) + 3.5} fontSize="10" textAnchor="end" fill="var(--soft)">
-          {v}
+          {String(v).replace('-', '−')}
         </text>
       ))}
-      <text x={LEFT + 6} y={TOP + 6} fontSize="10.5" fill="var(--soft)">
-        {OBJECTIVE_NAMES[up]}
-      </text>
-      <text x={W - 4} y={H - 3} fontSize="10.5" textAnchor="end" fill="var(--soft)">
-        {OBJECTIVE_NAMES[across]}
-      </text>
       {/* dots by the thousand: two paths, and no element each */}
-      <path
-        d={dots
-          .filter((p) => !p.stopped)
-          .map((p) => `M${x(p.at).toFixed(1)} ${y(p.v).toFixed(1)}h0`)
-          .join('')}
-        stroke="var(--faint)"
-        strokeWidth="3.4"
-        strokeLinecap="round"
-        opacity="0.7"
-      />
-      <path
-        d={dots
-          .filter((p) => p.stopped)
-          .map((p) => `M${(x(p.at) - 2).toFixed(1)} ${(y(p.v) - 2).toFixed(1)}l4 4m0 -4l-4 4`)
-          .join('')}
-        stroke="var(--pressure)"
-        strokeWidth="0.9"
-        opacity="0.6"
-      />
-      {proposals.offers.map((o, k) => (
-        <g
-          key={o.name}
-          role="button"
-          tabIndex={0}
-          aria-pressed={k === chosen}
-          aria-label={`${offerLetter(k)}: ${o.name}`}
-          className="cursor-pointer"
-          transform={`translate(${x(figure(across, o.figures[across]))} ${y(figure(up, o.figures[up]))})`}
-          onClick={() => onChoose(k)}
-          onKeyDown={(e) => {
-            if (e.key !== 'Enter' && e.key !== ' ') return
-            e.preventDefault()
-            onChoose(k)
-          }}
-        >
-          <circle r="12" fill={k === chosen ? 'var(--blue)' : 'var(--sheet)'} stroke="var(--blue)" strokeWidth="2" />
-          <text
-            y="4.5"
-            fontSize="13"
-            fontWeight="700"
-            textAnchor="middle"
-            fill={k === chosen ? 'var(--on-blue)' : 'var(--blue)'}
-          >
-            {offerLetter(k)}
+      <path d={passed} stroke="var(--faint)" strokeWidth="3.4" strokeLinecap="round" opacity="0.7" />
+      <path d={stopped} stroke="var(--pressure)" strokeWidth="0.9" opacity="0.6" />
+      {most !== undefined && most <= x1 && (
+        <g>
+          <path
+            d={`M${x(most)} ${TOP}V${H - BOTTOM}`}
+            stroke="var(--pressure)"
+            strokeWidth="1.2"
+            strokeDasharray="5 4"
+            fill="none"
+          />
+          <text x={x(most) + 4} y={H - BOTTOM - 6} fontSize="10.5" fill="var(--pressure)" className="paint-halo">
+            your most
           </text>
         </g>
-      ))}
+      )}
+      <text x={LEFT + 6} y={TOP + 6} fontSize="10.5" fill="var(--soft)" className="paint-halo">
+        {objectiveName(up, units)}
+      </text>
+      <text x={W - 4} y={H - 3} fontSize="10.5" textAnchor="end" fill="var(--soft)">
+        {objectiveName(across, units)}
+      </text>
+      {offers.map((o, k) => {
+        const [[ax, ay], [bx, by]] = [trueAt[k]!, letters[k]!]
+        return (
+          <g
+            key={o.name}
+            role="button"
+            tabIndex={0}
+            aria-pressed={k === chosen}
+            aria-label={`${offerLetter(k)}: ${o.name}`}
+            className="cursor-pointer"
+            onClick={() => onChoose(k)}
+            onKeyDown={(e) => {
+              if (e.key !== 'Enter' && e.key !== ' ') return
+              e.preventDefault()
+              onChoose(k)
+            }}
+          >
+            {(ax !== bx || ay !== by) && (
+              <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="var(--blue)" strokeWidth="1.2" fill="none" />
+            )}
+            <circle cx={ax} cy={ay} r="3" fill="var(--blue)" />
+            <circle
+              cx={bx}
+              cy={by}
+              r="12"
+              fill={k === chosen ? 'var(--blue)' : 'var(--sheet)'}
+              stroke="var(--blue)"
+              strokeWidth="2"
+            />
+            <text
+              x={bx}
+              y={by + 4.5}
+              fontSize="13"
+              fontWeight="700"
+              textAnchor="middle"
+              fill={k === chosen ? 'var(--on-blue)' : 'var(--blue)'}
+            >
+              {offerLetter(k)}
+            </text>
+          </g>
+        )
+      })}
     </svg>
   )
 }

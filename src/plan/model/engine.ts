@@ -109,8 +109,9 @@ const ORIFICE_CD = 0.62
 /** Blow-by in kg/s as it was measured on this build, in the state in which it was; undefined where none was. */
 export function measuredFlowOf(build: Build): number | undefined {
   const { blowBy } = build.engine
+  if (!blowBy) return undefined
   const model = engineModel(build)
-  const state = blowBy && model.states.find((s) => s.id === blowBy.state)
+  const state = model.states.find((s) => s.id === blowBy.state)
   return state && measuredFlow(blowBy, model.amb, state.gasK)
 }
 
@@ -121,13 +122,16 @@ export const engineModel: EngineModelOf = (build) => makeEngineModel(blowBy)(bui
 
 /**
  * `engineModel` for who asks again and again: an edit of the circuit leaves engine and site as they are, and documents are never changed in
- * place, so the last answer is kept.
+ * place, so each engine's last answer is kept for as long as the engine is.
  */
 export function makeEngineModel(law: BlowBy): EngineModelOf {
-  let last: { readonly engine: Engine; readonly site: Build['site']; readonly model: EngineModel } | undefined
+  const known = new WeakMap<Engine, { readonly site: Build['site']; readonly model: EngineModel }>()
   return ({ engine, site }) => {
-    if (last?.engine !== engine || last.site !== site) last = { engine, site, model: modelOf(engine, site, law) }
-    return last.model
+    const last = known.get(engine)
+    if (last?.site === site) return last.model
+    const model = modelOf(engine, site, law)
+    known.set(engine, { site, model })
+    return model
   }
 }
 

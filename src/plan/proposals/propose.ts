@@ -1,266 +1,192 @@
 /**
- * Many plans tried for one engine and its wishes, and the few worth choosing between: NSGA-II over choices from stock, started from the schools
- * (Deb and others 2002; methods 15).
+ * Many plans tried for one engine and its wishes, and the few worth choosing between (methods 15). In steps, so that two workers share them;
+ * `propose` takes them one after another.
  */
-import { uniforms } from '@/core/random'
-import { scaled, type Job } from '@/core/job'
-import { crowdingOf, farApart, frontsOf, type Scored } from '@/core/search/pareto'
-import { analyse } from '../analyse'
-import { analyseOverCycle } from '../analyse-over-cycle'
+import { finish, scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
-import { lowered } from '../document/words'
-import { applyEdits } from '../edit/edit'
-import { pulsates } from '../model/engine'
 import { makeEvaluator } from '../model/evaluator'
-import { measurePlan } from '../studies/measure'
-import type { PlanMeasure } from '../studies/measure-parts'
-import { gasSolver } from '../finder/gas-states'
-import { differencesIn, genesOf, planFromGenome, type Genome } from './genome'
-import { graveFindings, mendPlan } from './mend-plan'
+import { bestIn, candidatesOf, chooseOffers, type Candidate } from './choose-offers'
+import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
+import { ISLANDS, makeIsland, type Island } from './island'
+import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
+import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
-import { OBJECTIVES, tryPlan, type Objective, type TriedPlan } from './tried-plan'
-import { WALLS, type PlanWall, type Wishes } from './wishes'
+import { OBJECTIVES, priceWith, roughPoints, wallOf, type Objective } from './tried-plan'
+import type { PlanWall, Wishes } from './wishes'
 
-export type ProposeOptions = {
-  /** plans looked at, those that a wall stops before anything is solved among them */
-  readonly plans: number
-  readonly seed: number
-}
-/** A plan worth choosing, as a build of its own. */
-export type PlanOffer = {
-  readonly name: string
-  /** what it has otherwise than its school */
-  readonly differs: readonly string[]
+/** What is asked: a build, what of it is held, and the wishes. */
+export type Ask = {
   readonly build: Build
-  readonly figures: Readonly<Record<Objective, number>>
-  /** the measure by which ranking and Compare weigh it too */
-  readonly measure: PlanMeasure
-  readonly findings: readonly string[]
-  /** what would have to be otherwise for it to be better than the first; undefined of the first, and where nothing within reason does */
+  readonly wishes: Wishes
+  /** `circuit`: the plan as it stands keeps its circuit, and its sizes are free */
+  readonly hold?: 'circuit' | undefined
+  readonly seed: number
+  /** ISO date */
+  readonly today: string
+}
+/** What one search has come to. */
+export type Found = { readonly table: TriedTable; readonly candidates: readonly Candidate[] }
+
+/** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
+export type Searches = {
+  /** tries on until an island has considered its share of so many plans. Yields the share done */
+  readonly tryPlans: (ask: Ask, nth: number, plans: number) => Job<Found>
+  /** what several searches came to, put together */
+  readonly survey: (ask: Ask, tables: readonly TriedTable[]) => Job<Survey>
+  /** judges plans that were found. Yields the share done */
+  readonly judgePlans: (ask: Ask, genomes: readonly Genome[]) => Job<readonly Judged[]>
+}
+
+/** What makes another search necessary: engine, use and plans; a log or a photo does not. */
+const subjectOf = ({ build: { engine, site, duty, bench, variants, active, bay }, hold, seed }: Ask) =>
+  JSON.stringify([engine, site, duty, bench, variants, active, bay, hold, seed])
+
+export function makeSearches(): Searches {
+  let of: string | undefined
+  let maker: PlanMaker | undefined
+  const islands = new Map<number, Island>()
+  function makerOf(ask: Ask): PlanMaker {
+    const subject = subjectOf(ask)
+    if (subject !== of || !maker) {
+      of = subject
+      islands.clear()
+      maker = planMaker(planSpace(ask.build, ask.hold))
+    }
+    return maker
+  }
+  return {
+    *tryPlans(ask, nth, plans) {
+      const { space } = makerOf(ask)
+      let island = islands.get(nth)
+      if (!island) islands.set(nth, (island = makeIsland(space, ask.today, ask.seed, nth)))
+      yield 0
+      yield* island.tryOn(ask.wishes, Math.ceil(plans / ISLANDS))
+      return foundBy(island, space, ask.wishes)
+    },
+    *survey(ask, tables) {
+      const of = makerOf(ask)
+      yield 0
+      return surveyOf(of, tables, ask.wishes, ask.today)
+    },
+    *judgePlans(ask, genomes) {
+      const of = makerOf(ask)
+      const evaluator = makeEvaluator()
+      const judged: Judged[] = []
+      for (const [k, genome] of genomes.entries())
+        judged.push(
+          yield* scaled(
+            judgePlan(of, genome, ask.wishes, ask.today, evaluator),
+            k / genomes.length,
+            1 / genomes.length,
+          ),
+        )
+      return judged
+    },
+  }
+}
+
+function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): Found {
+  const tried = island.tried()
+  const sound = tried.filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+  const candidates = sound.map(({ genome, figures }) => ({
+    genome,
+    figures: Object.fromEntries(
+      OBJECTIVES.map((o) => [o, o === 'price' ? priceWith(figures, wishes) : figures[o]]),
+    ) as Record<Objective, number>,
+    points: roughPoints(build, figures, wishes),
+  }))
+  return { table: packTried(tried, island.considered()), candidates: candidatesOf(candidates) }
+}
+
+/** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
+export type Placing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
+/** The offers as far as they are placed: those that were, those still to be. */
+export function placingOf({ judged, placed }: Placing): {
+  readonly shown: readonly PlanOffer[]
+  readonly toPlace: readonly PlanOffer[]
+} {
+  const fits = judged.filter((o) => {
+    const p = placed.get(o)
+    return p === undefined || 'offer' in p
+  })
+  const chosen = chooseOffers(fits)
+  const toPlace = chosen.filter((o) => !placed.has(o))
+  const shown = chosen.flatMap((o) => {
+    const p = placed.get(o)
+    return p && 'offer' in p ? [p.offer] : [o]
+  })
+  return { shown: shown.toSorted((a, b) => a.measure.total - b.measure.total), toPlace }
+}
+
+/** An offer as it is shown. */
+export type ShownOffer = PlanOffer & {
+  /** objectives in which it is the best of those that are shown */
+  readonly best: readonly Objective[]
+  /** the least change of one fact that would make it better than the first; undefined of the first, and where nothing within reason does */
   readonly wins: string | undefined
 }
-export type Dot = { readonly figures: Readonly<Record<Objective, number>>; readonly wall: PlanWall | undefined }
-export type WallCount = {
-  readonly wall: PlanWall
+/** What stopped plans that were judged in full. */
+export type Refused = { readonly wall: PlanWall; readonly name: string; readonly because: string }
+export type Proposals = Survey & { readonly offers: readonly ShownOffer[]; readonly refused: readonly Refused[] }
+
+export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
+  [...judged].flatMap((j) => ('wall' in j ? [j] : []))
+
+/** Offers with what each is best in, and what would make it win. */
+export function shownOffers(
+  offers: readonly PlanOffer[],
+  wins: ReadonlyMap<string, string | undefined>,
+): readonly ShownOffer[] {
+  return offers.map((o) => ({ ...o, best: bestIn(o, offers), wins: wins.get(o.name) }))
+}
+
+export type ProposeOptions = {
+  /** plans considered, those that promise too little to be tried among them */
   readonly plans: number
-  /** the nearest plan that it stopped: the one that would send least oil, else take least hours */
-  readonly nearest: { readonly name: string; readonly figures: Readonly<Record<Objective, number>> } | undefined
+  readonly hold?: 'circuit' | undefined
+  readonly seed: number
 }
-export type Proposals = {
-  readonly considered: number
-  readonly solved: number
-  readonly walls: readonly WallCount[]
-  readonly dots: readonly Dot[]
-  readonly offers: readonly PlanOffer[]
-}
-
-const [POPULATION, MUTATES, OTHER_SCHOOL] = [120, 0.25, 0.12]
-/** Offers that are shown, and front members from which they are chosen. */
-const [MOST_OFFERS, CANDIDATES] = [5, 20]
-const MOST_DOTS = 3000
-
-const scoredOf = (t: TriedPlan): Scored => ({
-  objectives: OBJECTIVES.map((o) => (Number.isFinite(t.figures[o]) ? t.figures[o] : 1e9)),
-  broken: t.wall === undefined ? 0 : WALLS.length - WALLS.indexOf(t.wall),
-})
-
-/** A search under way: every plan is tried once, whatever leads to it. */
-class Search {
-  readonly tried = new Map<string, TriedPlan>()
-  considered = 0
-  readonly genes
-  readonly #uniform
-  constructor(
-    readonly build: Build,
-    readonly wishes: Wishes,
-    seed: number,
-  ) {
-    this.genes = genesOf(build.engine)
-    this.#uniform = uniforms(seed)
-  }
-  readonly #evaluator = makeEvaluator()
-  readonly #solveGas = gasSolver(this.#evaluator)
-
-  take(genome: Genome): TriedPlan {
-    this.considered++
-    const variant = planFromGenome(genome, this.build.engine, this.genes.schools)
-    // two genomes may be one plan: a gene of a part that a school has not
-    const key = JSON.stringify([variant.school, variant.pickUp, variant.parts, variant.lines])
-    const known = this.tried.get(key)
-    if (known) return known
-    const made = this.again(genome, variant)
-    this.tried.set(key, made)
-    return made
-  }
-  /** A plan tried, whether it was before or not. */
-  again(genome: Genome, variant: TriedPlan['variant']): TriedPlan {
-    return tryPlan(
-      { build: this.build, wishes: this.wishes, evaluator: this.#evaluator, solveGas: this.#solveGas },
-      genome,
-      variant,
-    )
-  }
-  /** Each school as it is, then with one choice moved. */
-  *starts(): Generator<Genome> {
-    for (const s of this.genes.schools.keys()) yield [s, 0, 0, 0, 0, 0, 0, 0]
-    for (const s of this.genes.schools.keys())
-      for (let g = 1; g < this.genes.sizes.length; g++)
-        yield this.genes.sizes.map((_, k) => (k === 0 ? s : k === g ? 1 : 0))
-  }
-  child(a: Genome, b: Genome): Genome {
-    const u = this.#uniform
-    const { sizes } = this.genes
-    return sizes.map((size, k) => {
-      if (k === 0) return u() < OTHER_SCHOOL ? Math.floor(u() * size) : a[0]!
-      if (u() < MUTATES) return Math.floor(u() * size)
-      return u() < 0.5 ? a[k]! : b[k]!
-    })
-  }
-  pick<T>(of: readonly T[]): T {
-    return of[Math.floor(this.#uniform() * of.length)]!
-  }
-}
-
-/** The best of all, by fronts, the roomiest of the last first. */
-function survivors(all: readonly TriedPlan[]): readonly TriedPlan[] {
-  const scored = all.map(scoredOf)
-  const kept: TriedPlan[] = []
-  for (const front of frontsOf(scored)) {
-    const room = crowdingOf(front.map((i) => scored[i]!))
-    const order = [...front.keys()].toSorted((x, y) => room[y]! - room[x]!)
-    for (const k of order) {
-      if (kept.length >= POPULATION) return kept
-      kept.push(all[front[k]!]!)
-    }
-  }
-  return kept
-}
-
-/** How unlike two plans are by design: another school counts more than all sizes together. */
-const unlike = (a: TriedPlan, b: TriedPlan): number =>
-  a.genome.reduce((sum, g, k) => sum + (g === b.genome[k] ? 0 : k === 0 ? 8 : 1), 0)
-
-const differencesOf = (search: Search, { genome }: TriedPlan): readonly string[] =>
-  differencesIn(genome, search.build.engine, search.genes.schools)
-function nameOf(search: Search, t: TriedPlan, differs = differencesOf(search, t)): string {
-  const school = search.genes.schools[t.genome[0]!]!.name
-  return differs.length === 0 ? school : `${school}, with ${differs.join(', ')}`
-}
-
-function wallsOf(search: Search, all: readonly TriedPlan[]): readonly WallCount[] {
-  return WALLS.flatMap((wall): WallCount[] => {
-    const stopped = all.filter((t) => t.wall === wall)
-    if (stopped.length === 0) return []
-    const by = (t: TriedPlan) => (Number.isFinite(t.figures.oil) ? t.figures.oil * 1e12 : 1e6 + t.figures.hours)
-    const nearest = stopped.reduce((best, t) => (by(t) < by(best) ? t : best))
-    return [{ wall, plans: stopped.length, nearest: { name: nameOf(search, nearest), figures: nearest.figures } }]
-  })
-}
-
-/** Dots of a picture: all of a few, evenly taken of many. */
-function dotsOf(all: readonly TriedPlan[]): readonly Dot[] {
-  const stride = Math.max(1, Math.ceil(all.length / MOST_DOTS))
-  return all.filter((_, k) => k % stride === 0).map(({ figures, wall }) => ({ figures, wall }))
-}
-
 /**
  * Tries plans and offers a few that are really different in design, best by the measure first; none of them breaks a wall or has a finding to
- * mend. Same build, wishes and seed: same offers. Yields the share done; stopped early, nothing is lost but time.
+ * mend. Same build, wishes and seed: same offers. Yields the share done.
  */
-export function* propose(build: Build, wishes: Wishes, today: string, { plans, seed }: ProposeOptions): Job<Proposals> {
-  const search = new Search(build, wishes, seed)
-  for (const genome of search.starts()) {
-    if (search.considered >= plans) break
-    search.take(genome)
-    yield (0.8 * search.considered) / plans
-  }
-  let population = survivors([...search.tried.values()])
-  while (search.considered < plans) {
-    const children = new Set<TriedPlan>(population)
-    for (let k = 0; k < POPULATION && search.considered < plans; k++) {
-      children.add(search.take(search.child(search.pick(population).genome, search.pick(population).genome)))
-      yield (0.8 * search.considered) / plans
-    }
-    population = survivors([...children])
-  }
-  const all = [...search.tried.values()]
-  const sound = all.filter((t) => t.wall === undefined)
-  const [front = []] = sound.length > 0 ? frontsOf(sound.map(scoredOf)) : []
-  const candidates = farApart(
-    front.map((i) => sound[i]!).toSorted((a, b) => a.figures.oil - b.figures.oil),
-    CANDIDATES,
-    unlike,
-  )
-  const offers: PlanOffer[] = []
-  for (const [k, t] of candidates.entries()) {
-    const offer = yield* scaled(offerOf(search, t, today), 0.8 + (0.2 * k) / candidates.length, 0.2 / candidates.length)
-    if (offer) offers.push(offer)
-  }
-  const best = offers.toSorted((a, b) => a.measure.total - b.measure.total)
-  const shown = farApart(best, MOST_OFFERS, (a, b) =>
-    a.build.variants[0]!.school === b.build.variants[0]!.school ? 1 : 8,
-  )
-  const [first, ...others] = shown.toSorted((a, b) => a.measure.total - b.measure.total)
-  const judged = first ? [first, ...others.map((o) => ({ ...o, wins: turnsTo(first.build, o.build, today) }))] : []
-  return {
-    considered: search.considered,
-    solved: all.filter((t) => Number.isFinite(t.figures.pressure)).length,
-    walls: wallsOf(search, all),
-    dots: dotsOf(all),
-    offers: judged,
-  }
-}
-
-/** A plan with its findings mended at a press each, as ranking has its schools; undefined where that leaves one, or breaks a wall. */
-function mended(
-  search: Search,
-  t: TriedPlan,
+export function* propose(
   build: Build,
+  wishes: Wishes,
   today: string,
-): { tried: TriedPlan; made: readonly string[] } | undefined {
-  const { steps, left } = mendPlan(build, today)
-  if (left.length > 0) return undefined
-  if (steps.length === 0) return { tried: t, made: [] }
-  const then = applyEdits(
-    build,
-    steps.flatMap((s) => s.edits),
+  { plans, hold, seed }: ProposeOptions,
+): Job<Proposals> {
+  const searches = makeSearches()
+  const ask: Ask = { build, wishes, hold, seed, today }
+  const found: Found[] = []
+  for (let nth = 0; nth < ISLANDS; nth++)
+    found.push(yield* scaled(searches.tryPlans(ask, nth, plans), (0.6 * nth) / ISLANDS, 0.6 / ISLANDS))
+  const genomes = candidatesOf(found.flatMap((f) => f.candidates)).map((c) => c.genome)
+  const judged = yield* scaled(searches.judgePlans(ask, genomes), 0.6, 0.2)
+  const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
+  const placed = new Map<PlanOffer, Judged>()
+  for (
+    let next = placingOf({ judged: offers, placed });
+    next.toPlace.length > 0;
+    next = placingOf({ judged: offers, placed })
   )
-  if (!then.ok) return undefined
-  const tried = search.again(t.genome, then.value.variants[0]!)
-  return tried.wall === undefined ? { tried, made: steps.map((s) => lowered(s.label)) } : undefined
-}
-
-/** A plan judged and measured as ranking does; undefined where something is to be mended in it. */
-function* offerOf(search: Search, t: TriedPlan, today: string): Job<PlanOffer | undefined> {
-  const evaluator = makeEvaluator()
-  const buildOf = (variant: TriedPlan['variant'], name: string): Build => ({
-    ...search.build,
-    active: 'a',
-    learned: undefined,
-    fitted: undefined,
-    cases: undefined,
-    log: [],
-    variants: [{ ...variant, id: 'a', name: name.slice(0, 60) }],
-  })
-  const sound = mended(search, t, buildOf(t.variant, nameOf(search, t)), today)
-  yield 0.2
-  if (!sound) return undefined
-  const { tried, made } = sound
-  const differs = [...differencesOf(search, t), ...made]
-  const name = nameOf(search, t, differs)
-  const build = buildOf(tried.variant, name)
-  const analysis = pulsates(build.engine)
-    ? yield* scaled(analyseOverCycle(build, today, evaluator), 0.2, 0.3)
-    : analyse(build, today, evaluator)
-  if (graveFindings(analysis).length > 0) return undefined
-  const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.5, 0.5)
+    for (const o of next.toPlace) {
+      placed.set(o, finish(placeOffer(o, wishes, today)))
+      yield 0.8 + 0.2 * (placed.size / (placed.size + 3))
+    }
+  const { shown } = placingOf({ judged: offers, placed })
+  const wins = new Map(shown.slice(1).map((o) => [o.name, turnsTo(shown[0]!, o, today)]))
+  const survey = yield* scaled(
+    searches.survey(
+      ask,
+      found.map((f) => f.table),
+    ),
+    1,
+    0,
+  )
   return {
-    name,
-    differs,
-    build,
-    figures: tried.figures,
-    measure,
-    findings: analysis.verdicts.filter((v) => v.severity === 'watch').map((v) => v.title),
-    wins: undefined,
+    ...survey,
+    offers: shownOffers(shown, wins),
+    refused: refusedOf([...judged, ...placed.values()]),
   }
 }

@@ -1,85 +1,223 @@
-/** One plan tried, in stages: what needs no solving first, then the gas, then the oil and how often it asks for a look. */
+/** One plan tried, in stages: what needs no solving first, then oil and pressure as they are likely, then the bad end of its band, then its findings. */
+import { fullLoadState, type StateId } from '@/core/engine/states'
+import { roadHours } from '@/core/service/rates'
+import { withLearnedRates } from '../analyse'
+import { judge } from '../verdicts/judge'
+import { PART_EFFORT, type Means } from '../catalogue/effort'
+import { CANS } from '../catalogue/cans'
+import { MEANS } from '../document/bounds'
 import type { Build, Variant } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { LIMITS } from '../model/limits'
-import { isSolved, type Figures } from '../model/results'
+import { isSolved, type Figures, type SolvedState } from '../model/results'
 import { canRates } from '../service/can-rates'
+import { movedEngine, movedGauge, worstDirection, type Direction } from '../studies/bad-end'
 import { effortOf } from '../studies/effort'
-import { unwashedShare } from '../studies/measure'
-import type { GasState } from '../finder/gas-states'
-import type { Genome } from './genome'
-import type { PlanWall, Wishes } from './wishes'
+import {
+  openShare,
+  opensOnTheRoad,
+  pointsOf,
+  SOME_CARS,
+  totalOf,
+  unwashedShare,
+  willingLooks,
+} from '../studies/measure'
+import type { Genome, PlanMaker } from './genome'
+import { WALLS, type PlanWall, type Wishes } from './wishes'
 
-/** Less is better: unwashed oil to the intake, m3 a metre; highest crankcase, Pa gauge; looks a year; hours; price. */
+/** Less is better: unwashed oil to the intake, m3 a metre; crankcase at the bad end, Pa gauge; looks a year; hours; price. */
 export const OBJECTIVES = ['oil', 'pressure', 'looks', 'hours', 'price'] as const
 export type Objective = (typeof OBJECTIVES)[number]
-export type TriedPlan = {
-  readonly genome: Genome
-  readonly variant: Variant
-  /** what stopped it first; undefined where nothing did */
-  readonly wall: PlanWall | undefined
-  /** as far as they were worked out: hours and price always, the rest where nothing stopped it before */
-  readonly figures: Readonly<Record<Objective, number>>
-}
 
+/** What is known of a plan, whatever is wished; NaN until it was worked out. */
+export type PlanFigures = Readonly<Record<Objective, number>> & {
+  /** crankcase at the other end of its band, Pa gauge */
+  readonly lowest: number
+  /** share of the gas that goes into the open */
+  readonly vented: number
+  /** points of findings that are to be mended in it */
+  readonly findings: number
+  /** means that it takes and cans that it has, each list as bits */
+  readonly means: number
+  readonly cans: number
+  /** 1: hours and price; 2: the rest as it is likely; 3: the bad end too; 4: judged; 0: no answer in some state */
+  readonly stage: number
+}
+export type TriedPlan = { readonly genome: Genome; readonly figures: PlanFigures }
+
+const bitsOf = (list: readonly string[], had: readonly string[]) =>
+  list.reduce((bits, x, k) => (had.includes(x) ? bits | (1 << k) : bits), 0)
+const CAN_KEYS = CANS.map((c) => c.key)
+/** What a plan takes that is refused. */
+export const refusedMeans = ({ means }: Pick<PlanFigures, 'means'>, refused: readonly Means[]): readonly Means[] =>
+  refused.filter((m) => (means & (1 << MEANS.indexOf(m))) !== 0)
+
+/** Points of a finding that must be mended, and of one that should: more than what its press costs. */
+const [STOP_POINTS, FIX_POINTS] = [20, 8]
 /** Of a bowl, how much is used before it is looked at. */
 const USED = 0.7
-/** Share of blow-by into the open that counts as vented: more than a cap lets by at its seat. */
-const VENTED = 0.01
 
-export type Trial = {
-  readonly build: Build
-  readonly wishes: Wishes
-  readonly evaluator: Evaluator
-  readonly solveGas: (build: Build) => readonly GasState[] | undefined
+/** What parts cost for one who has a can in the drawer. */
+export const priceWith = ({ price, cans }: Pick<PlanFigures, 'price' | 'cans'>, { keepCan }: Wishes): number =>
+  keepCan !== undefined && (cans & (1 << CAN_KEYS.indexOf(keepCan))) !== 0
+    ? Math.max(0, price - PART_EFFORT.can.price)
+    : price
+
+/** What stops a plan first, as far as it was worked out; undefined where nothing does. */
+export function wallOf(f: PlanFigures, wishes: Wishes): PlanWall | undefined {
+  if (refusedMeans(f, wishes.refused).length > 0) return 'means'
+  if (priceWith(f, wishes) > wishes.mostPrice) return 'price'
+  if (f.hours > wishes.mostHours) return 'hours'
+  if (wishes.keepCan !== undefined && (f.cans & (1 << CAN_KEYS.indexOf(wishes.keepCan))) === 0) return 'drawer'
+  if (f.stage === 0) return 'no answer'
+  if (wishes.sealed && f.vented > 0) return 'law'
+  if (f.looks > wishes.mostLooks) return 'looks'
+  if (f.pressure > LIMITS.crankcaseHigh || f.lowest < LIMITS.crankcaseTooLow) return 'pressure'
+  return undefined
+}
+/** How far a plan is from passing: 0 passes, the earlier a wall the further. */
+export const brokenBy = (wall: PlanWall | undefined): number =>
+  wall === undefined ? 0 : WALLS.length - WALLS.indexOf(wall)
+
+/** Points of a tried plan, as the measure of ranking gives them, but for failures, findings and drains; less is better. */
+export function roughPoints(build: Build, f: PlanFigures, wishes: Wishes): number {
+  const { has = [] } = build.bench ?? {}
+  const means = MEANS.filter((_, k) => (f.means & (1 << k)) !== 0)
+  const points = totalOf(
+    pointsOf({
+      oil: f.oil,
+      highest: f.pressure,
+      lowest: f.lowest,
+      vented: roadHours(build.duty.hours) > 0 ? f.vented : 0,
+      looks: f.looks,
+      willing: willingLooks(build),
+      hours: f.hours,
+      price: priceWith(f, wishes),
+      missing: means.filter((m) => !has.includes(m)).length,
+      refused: 0,
+      failure: 0,
+      stops: 0,
+      fixes: 0,
+    }),
+  )
+  return points + f.findings
 }
 
-const withPlan = (build: Build, variant: Variant): Build => ({
-  ...build,
-  active: 'a',
-  variants: [variant],
-  learned: undefined,
-})
+type BadWay = { readonly by: Direction; readonly engine: Build['engine'] }
+/**
+ * Tries plans for one build.
+ * @param alike whose way to the bad end a plan takes: it is much the same for all sizes of a circuit; left out, each trial is of one plan
+ */
+export function planTrial(
+  build: Build,
+  today: string,
+  evaluator: Evaluator,
+  alike?: PlanMaker['alike'],
+): {
+  /** the first stage of a plan */
+  readonly begin: (genome: Genome, plan: Variant) => TriedPlan
+  /**
+   * goes on with a plan until a wall stops it or all is worked out
+   * @param worth whether a plan is worth its bad end and its findings, by its likely figures; left out, each is
+   */
+  readonly goOn: (tried: TriedPlan, plan: Variant, wishes: Wishes, worth?: (tried: TriedPlan) => boolean) => TriedPlan
+} {
+  const ways = new Map<string, BadWay | undefined>()
+  const withPlan = (plan: Variant): Build => ({ ...build, active: plan.id, variants: [plan], learned: undefined })
 
-/** Whether gas of the road leaves into the open. */
-function isVented(build: Build, { states }: Figures): boolean {
-  const open = activeVariant(build).parts.filter((p) => p.kind === 'atmosphere')
-  return states
-    .filter(isSolved)
-    .some((s) => open.reduce((sum, p) => sum + Math.max(0, s.into[p.id]?.gas ?? 0), 0) > VENTED * s.blowBy)
+  /** The way to a bad end in a state, found once for all plans that are alike; undefined where nothing moves it. */
+  function wayOf({ key, plan }: ReturnType<PlanMaker['alike']>, id: StateId, sign: 1 | -1): BadWay | undefined {
+    const name = `${key} ${id} ${sign}`
+    if (!ways.has(name)) {
+      const at = withPlan(plan)
+      const direction = worstDirection(at, id, evaluator)
+      const by = direction && new Map([...direction].map(([input, score]) => [input, sign * score]))
+      const engine = by && movedEngine(at, by)
+      ways.set(name, by && engine && by.size > 0 ? { by, engine } : undefined)
+    }
+    return ways.get(name)
+  }
+  function badEnd(at: Build, like: ReturnType<PlanMaker['alike']>, state: SolvedState, sign: 1 | -1): number {
+    const way = wayOf(like, state.id, sign)
+    if (!way) return state.crankcaseGauge
+    // where there is no answer seals have let go
+    return movedGauge(at, way.engine, state.id, way.by, evaluator) ?? LIMITS.sealsLetGo
+  }
+
+  return {
+    begin(genome, plan) {
+      const { hours, price, means } = effortOf(build, plan)
+      const cans = plan.parts.flatMap((p) => (p.kind === 'can' && p.model ? [p.model] : []))
+      const unknown = Number.NaN
+      return {
+        genome,
+        figures: {
+          oil: unknown,
+          pressure: unknown,
+          looks: unknown,
+          hours,
+          price,
+          lowest: unknown,
+          findings: unknown,
+          vented: unknown,
+          means: bitsOf(MEANS, means),
+          cans: bitsOf(CAN_KEYS, cans),
+          stage: 1,
+        },
+      }
+    },
+    goOn(tried, plan, wishes, worth = () => true) {
+      let { figures } = tried
+      const { genome } = tried
+      if (figures.stage === 0 || figures.stage === 4 || wallOf(figures, wishes) !== undefined) return tried
+      if (figures.stage === 2 && !worth(tried)) return tried
+      const at = withPlan(plan)
+      const worked = figuresOf(at, evaluator)
+      if (figures.stage === 1) figures = { ...figures, ...likelyFigures(at, worked) }
+      if (wallOf(figures, wishes) !== undefined || !worth({ genome, figures })) return { genome, figures }
+      const solved = worked.states.filter(isSolved)
+      const outermost = (sign: 1 | -1) =>
+        solved.reduce((worst, s) => (sign * s.crankcaseGauge > sign * worst.crankcaseGauge ? s : worst))
+      const full = solved.find((s) => s.id === fullLoadState(build.engine.induction))
+      const like = alike?.(genome) ?? { key: 'itself', plan }
+      // the band of full load is the widest, wherever its middle stands
+      const highs = new Set([outermost(1), ...(full ? [full] : [])])
+      const pressure = Math.max(...[...highs].map((s) => badEnd(at, like, s, 1)))
+      const lowest = badEnd(at, like, outermost(-1), -1)
+      const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, SOME_CARS) : figures.vented
+      figures = { ...figures, pressure, lowest, vented, stage: 3 }
+      if (wallOf(figures, wishes) !== undefined) return { genome, figures }
+      const verdicts = judge(at, withLearnedRates(at, worked, today, evaluator), evaluator)
+      const points = { stop: STOP_POINTS, fix: FIX_POINTS, watch: 0, ok: 0 } as const
+      const findings = verdicts.reduce((sum, v) => sum + points[v.severity], 0)
+      return { genome, figures: { ...figures, findings, stage: 4 } }
+    },
+  }
 }
 
-/** Tries a plan. */
-export function tryPlan({ build, wishes, evaluator, solveGas }: Trial, genome: Genome, variant: Variant): TriedPlan {
-  const { hours, price, means } = effortOf(build, variant)
-  const figures = { oil: Number.NaN, pressure: Number.NaN, looks: Number.NaN, hours, price }
-  const stopped = (wall: PlanWall, more: Partial<typeof figures> = {}): TriedPlan => ({
-    genome,
-    variant,
-    wall,
-    figures: { ...figures, ...more },
-  })
-  if (means.some((m) => wishes.refused.includes(m))) return stopped('means')
-  if (price > wishes.mostPrice) return stopped('price')
-  if (hours > wishes.mostHours) return stopped('hours')
-  if (wishes.keepCan !== undefined && !variant.parts.some((p) => p.kind === 'can' && p.model === wishes.keepCan))
-    return stopped('means')
-  const plan = withPlan(build, variant)
-  const gas = solveGas(plan)
-  if (!gas) return stopped('no answer')
-  const pressure = gas.reduce((most, s) => Math.max(most, s.crankcase), -Infinity)
-  const lowest = gas.reduce((least, s) => Math.min(least, s.crankcase), Infinity)
-  if (pressure >= LIMITS.sealsLetGo) return stopped('no answer')
-  if (pressure > LIMITS.crankcaseHigh || lowest < LIMITS.crankcaseTooLow) return stopped('pressure', { pressure })
-  const worked = figuresOf(plan, evaluator)
-  const oil = worked.intakeOil * unwashedShare(build.engine)
-  const looks = looksAYear(plan, worked)
-  const known = { oil, pressure, looks }
-  if (wishes.sealed && isVented(plan, worked)) return stopped('law', known)
-  if (looks > wishes.mostLooks) return stopped('looks', known)
-  return { genome, variant, wall: undefined, figures: { ...figures, ...known } }
+type Likely = Pick<PlanFigures, 'oil' | 'pressure' | 'lowest' | 'looks' | 'vented' | 'stage'>
+function likelyFigures(plan: Build, worked: Figures): Likely {
+  const solved = worked.states.filter(isSolved)
+  const gauges = solved.map((s) => s.crankcaseGauge)
+  if (solved.length < worked.states.length || solved.length === 0)
+    return {
+      oil: Number.NaN,
+      pressure: LIMITS.sealsLetGo,
+      lowest: Number.NaN,
+      looks: Number.NaN,
+      vented: Number.NaN,
+      stage: 0,
+    }
+  return {
+    oil: worked.intakeOil * unwashedShare(plan.engine),
+    pressure: Math.max(...gauges),
+    lowest: Math.min(...gauges),
+    looks: looksAYear(plan, worked),
+    vented: openShare(plan, worked),
+    stage: 2,
+  }
 }
 
 /** Looks a year that the can that fills first asks for. */

@@ -2,7 +2,7 @@
 import { analyse } from '../analyse'
 import type { Build } from '../document/schema'
 import { applyEdits, type Edit } from '../edit/edit'
-import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { makeEvaluator } from '../model/evaluator'
 import { quickTotal } from '../studies/measure'
 
 type Fact = {
@@ -46,39 +46,38 @@ const FACTS: readonly Fact[] = [
 /** Halvings of the way to where it turns. */
 const HALVINGS = 6
 
-/** Points by which a plan stands above another with a fact changed; below 0 it is the better one. */
-function ahead(
-  [a, b]: readonly [Build, Build],
-  edits: (build: Build) => readonly Edit[],
-  today: string,
-  evaluator: Evaluator,
-): number {
-  const total = (build: Build) => {
-    const moved = applyEdits(build, edits(build))
-    return moved.ok ? quickTotal(moved.value, analyse(moved.value, today, evaluator)) : Number.NaN
-  }
-  return total(a) - total(b)
-}
+/** Of a plan, what is asked here: the build with it alone, and its points by the whole measure. */
+type Weighed = { readonly build: Build; readonly measure: { readonly total: number } }
 
 /**
- * What would have to be otherwise, in words, for another plan to be better than one; undefined where nothing within reason does.
+ * What would have to be otherwise, in words, for another plan to be better than one; undefined where nothing within reason does. What a change
+ * does is worked out without bands and failures, over and above what the whole measure says of both as they are.
  * @param best the plan that stands ahead @param other the one that would have to win
  */
-export function turnsTo(best: Build, other: Build, today: string): string | undefined {
+export function turnsTo(best: Weighed, other: Weighed, today: string): string | undefined {
   const evaluator = makeEvaluator()
+  const quick = (build: Build, edits: readonly Edit[]) => {
+    const moved = applyEdits(build, edits)
+    return moved.ok ? quickTotal(moved.value, analyse(moved.value, today, evaluator)) : Number.NaN
+  }
+  const now = { best: quick(best.build, []), other: quick(other.build, []) }
+  /** points by which the best is behind with a fact changed */
+  const behind = (fact: Fact, times: number): number => {
+    const changed = (p: Weighed, was: number) => p.measure.total + quick(p.build, fact.edits(p.build, times)) - was
+    return changed(best, now.best) - changed(other, now.other)
+  }
   let found: { readonly says: string; readonly change: number } | undefined
   for (const fact of FACTS)
     for (const end of [fact.least, fact.most]) {
-      const at = (times: number) => ahead([best, other], (b) => fact.edits(b, times), today, evaluator)
-      if (!(at(end) > 0)) continue
+      if (!(behind(fact, end) > 0)) continue
       let [near, far] = [1, end]
       for (let k = 0; k < HALVINGS; k++) {
         const middle = Math.sqrt(near * far)
-        if (at(middle) > 0) far = middle
+        if (behind(fact, middle) > 0) far = middle
         else near = middle
       }
       const change = Math.abs(Math.log(far))
-      if (!found || change < found.change) found = { says: fact.says(best, far), change }
+      if (!found || change < found.change) found = { says: fact.says(best.build, far), change }
     }
   return found?.says
 }

@@ -16,7 +16,7 @@ export type Wishes = {
   readonly mostHours: number
   /** the most looks a year */
   readonly mostLooks: number
-  /** cans that are in the drawer, by model: they stay */
+  /** the can that is in the drawer, by model: it is used, and costs nothing */
   readonly keepCan: string | undefined
 }
 
@@ -46,26 +46,39 @@ export const assumedWishes = (build: Build): Wishes => ({
   keepCan: undefined,
 })
 
-/** What may stop a plan. */
-export const WALLS = ['means', 'price', 'hours', 'law', 'no answer', 'pressure', 'looks', 'finding'] as const
+/** What may stop a plan, what needs no solving first. */
+export const WALLS = [
+  'means',
+  'price',
+  'hours',
+  'drawer',
+  'no answer',
+  'law',
+  'looks',
+  'pressure',
+  'finding',
+  'bay',
+] as const
 export type PlanWall = (typeof WALLS)[number]
 /** The same in a builder's words. */
 export const WALL_NAMES: Readonly<Record<PlanWall, string>> = {
-  means: 'asks for what you will not do',
-  price: 'parts cost too much',
-  hours: 'too many hours',
-  law: 'vents into the open',
-  'no answer': 'gas finds no way out in some state',
-  pressure: 'crankcase above +2 kPa or below −8 kPa',
-  looks: 'asks to be looked at too often',
-  finding: 'has a finding to mend',
+  means: 'ask for what you will not do',
+  price: 'cost too much in parts',
+  hours: 'take too many hours',
+  drawer: 'have no use for the can in the drawer',
+  'no answer': 'leave gas no way out in some state',
+  law: 'vent into the open',
+  looks: 'ask to be looked at too often',
+  pressure: 'have the crankcase above +2 or below −8 kPa at the bad end',
+  finding: 'have a finding that no press mends',
+  bay: 'do not fit the bay',
 }
 
 const isMeans = (x: unknown): x is Means => typeof x === 'string' && Object.hasOwn(MEANS_NAMES, x)
 
 /** Wishes from JSON, what is left out assumed; fails with what is wrong. */
 export function readWishes(value: unknown, build: Build): Result<Wishes> {
-  if (value === null || typeof value !== 'object') return fail('Wishes are an object.')
+  if (value === null || typeof value !== 'object' || Array.isArray(value)) return fail('Wishes are an object.')
   const assumed = assumedWishes(build)
   const { sealed = assumed.sealed, refused = assumed.refused, keepCan, ...rest } = value as Record<string, unknown>
   if (typeof sealed !== 'boolean') return fail('sealed is true or false.')

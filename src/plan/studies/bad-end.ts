@@ -11,7 +11,7 @@ import { pulsates } from '../model/engine'
 import type { Evaluator } from '../model/evaluator'
 import { solveGas } from '../model/gas-alone'
 import { pulse } from '../model/pulsation'
-import { uncertainInputs, type Uncertain } from './uncertain'
+import { engineInputs, planInputs, uncertainInputs, type Uncertain } from './uncertain'
 
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
@@ -67,10 +67,23 @@ export function worstDirection(
   return new Map(all > 0 ? inputs.map((input, n) => [input.id, (NINETY * does[n]!) / all]) : [])
 }
 
-/** Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer. */
-export function movedGauge(build: Build, id: StateId, by: Direction, evaluator: Evaluator): number | undefined {
-  const moved = movedBy(build, uncertainInputs(build), by)
-  return moved && stillGauge(moved, id, evaluator)
+/** An engine with its inputs moved; undefined where that is none. */
+export const movedEngine = (build: Build, by: Direction): Build['engine'] | undefined =>
+  movedBy(build, engineInputs(build), by)?.engine
+
+/**
+ * Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer.
+ * @param engine moved already: it is the same for many plans
+ */
+export function movedGauge(
+  build: Build,
+  engine: Build['engine'],
+  id: StateId,
+  by: Direction,
+  evaluator: Evaluator,
+): number | undefined {
+  const moved = movedBy(build, planInputs(build), by)
+  return moved && stillGauge({ ...moved, engine }, id, evaluator)
 }
 
 /**

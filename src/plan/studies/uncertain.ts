@@ -282,17 +282,21 @@ function partInputs(build: Build, p: Part): Uncertain[] {
   })
 }
 
-/** Methods 3 and 4 give the ranges of ring share and default figures; those of parts are estimates of the trade, in the field tables. */
-export const uncertainInputs = (build: Build): readonly Uncertain[] => [
+/** Those of the engine, the same for every plan. Methods 3 and 4 give the ranges of ring share and default figures. */
+export const engineInputs = (build: Build): readonly Uncertain[] => [
   blowByInput(build),
   factInput(build, 'inlet', 'inletDepressionKpa'),
   ...(build.engine.overrides.idle?.manifoldKpa === undefined
     ? [factInput(build, 'idleManifold', 'idleManifoldKpa')]
     : []),
   ...cruiseManifold(build),
+]
+/** Those of the active plan: parts' ranges are estimates of the trade, in the field tables. */
+export const planInputs = (build: Build): readonly Uncertain[] => [
   ...barbInput(build),
   ...coverInput(build),
   ...dischargeInput(build),
   ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
 ]
+export const uncertainInputs = (build: Build): readonly Uncertain[] => [...engineInputs(build), ...planInputs(build)]

@@ -5,10 +5,29 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Build } from '@/plan/document/schema'
 import type { JobArgs, JobName, JobValue, JobWorker } from './jobs.worker'
 
-let worker: Remote<JobWorker> | undefined
+/** The first does everything; the second is started for searches that two share. */
+const workers: Remote<JobWorker>[] = []
 let tickets = 0
-const theWorker = (): Remote<JobWorker> =>
-  (worker ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
+const theWorker = (nth = 0): Remote<JobWorker> =>
+  (workers[nth] ??= wrap<JobWorker>(new Worker(new URL('./jobs.worker.ts', import.meta.url), { type: 'module' })))
+
+/** How many workers share a search. */
+export const WORKERS = 2
+/**
+ * A job on one of the workers, for what is made of several; a later one of the same name on that worker ends it.
+ * @returns undefined where it was stopped
+ */
+export async function runJob<N extends JobName>(
+  nth: number,
+  name: N,
+  args: JobArgs<N>,
+  report: (share: number) => void,
+): Promise<JobValue<N> | undefined> {
+  // the answer is what this job gives: the worker's own type has lost which
+  return (await theWorker(nth).run(name, ++tickets, args, proxy(report))) as JobValue<N> | undefined
+}
+/** Stops a job on every worker. */
+export const stopJob = (name: JobName): void => workers.forEach((w) => void w.stop(name))
 
 export type JobState<T, A = unknown> = {
   /** the last answer, kept in sight while a newer one is on its way */
@@ -62,13 +81,13 @@ export function useJob<N extends JobName>(
   )
   const stop = useCallback(() => {
     mine.current = 0
-    void theWorker().stop(name)
+    stopJob(name)
     setState((s) => ({ ...s, progress: undefined }))
   }, [name])
   // a page that is left leaves no work behind
   useEffect(
     () => () => {
-      if (mine.current !== 0) void worker?.stop(name)
+      if (mine.current !== 0) stopJob(name)
     },
     [name],
   )

@@ -19,7 +19,10 @@ import { compare } from '@/plan/studies/compare'
 import { driveBand } from '@/plan/studies/drive-map'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { mendPlan, type MendedPlan } from '@/plan/proposals/mend-plan'
-import { propose } from '@/plan/proposals/propose'
+import { placeOffer, type Judged, type PlanOffer } from '@/plan/proposals/judge-plan'
+import { makeSearches, type Ask } from '@/plan/proposals/propose'
+import { tryPlaces } from '@/plan/proposals/try-places'
+import { turnsTo } from '@/plan/proposals/turn-choice'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
@@ -67,6 +70,17 @@ function* mendJob(build: Build, today: string): LongJob<MendedPlan> {
 /** Keeps what it worked out of the last plan: what is read later moves odds at once. */
 const finder = makeFaultFinder()
 
+/** Go on where they stood while the build stays. */
+const searches = makeSearches()
+function* place(ask: Ask, offer: PlanOffer): LongJob<Judged> {
+  return yield* placeOffer(offer, ask.wishes, ask.today)
+}
+/** What would make an offer win over the first. */
+function* turn(best: PlanOffer, other: PlanOffer, today: string): LongJob<{ readonly says: string | undefined }> {
+  yield 0
+  return { says: turnsTo(best, other, today) }
+}
+
 const JOBS = {
   whole: wholeOf,
   map: engineMap,
@@ -82,7 +96,12 @@ const JOBS = {
   influences,
   band: driveBand,
   faults: finder.find,
-  propose,
+  tryPlans: searches.tryPlans,
+  survey: searches.survey,
+  judgePlans: searches.judgePlans,
+  place,
+  turn,
+  places: tryPlaces,
   mend: mendJob,
   recording: studyRecording,
   pack: packSource,

@@ -1,0 +1,162 @@
+'use client'
+/** A search for proposals on two workers: plans tried, those near the front judged and placed, the few worth choosing shown. */
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { candidatesOf } from '@/plan/proposals/choose-offers'
+import { ISLANDS } from '@/plan/proposals/island'
+import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
+import {
+  placingOf,
+  refusedOf,
+  shownOffers,
+  type Ask,
+  type Found,
+  type Refused,
+  type ShownOffer,
+} from '@/plan/proposals/propose'
+import type { Survey } from '@/plan/proposals/survey'
+import { runJob, stopJob, WORKERS } from '../workspace/jobs/jobs'
+
+/** What is being done; undefined when nothing is. */
+export type Doing = 'trying' | 'judging' | 'placing'
+export type ProposalsState = {
+  readonly doing: Doing | undefined
+  /** share done of what is being done */
+  readonly progress: number
+  readonly plans: number
+  readonly ask: Ask | undefined
+  readonly survey: Survey | undefined
+  readonly offers: readonly ShownOffer[]
+  /** offers whose place is still looked for, by name */
+  readonly unplaced: ReadonlySet<string>
+  readonly refused: readonly Refused[]
+  readonly stopped: boolean
+  readonly failed: string | undefined
+}
+const NOTHING: ProposalsState = {
+  doing: undefined,
+  progress: 0,
+  plans: 0,
+  ask: undefined,
+  survey: undefined,
+  offers: [],
+  unplaced: new Set(),
+  refused: [],
+  stopped: false,
+  failed: undefined,
+}
+
+/** Work shared by the workers, in turn; an answer is undefined where it was stopped. */
+async function shared<T, R>(
+  items: readonly T[],
+  work: (nth: number, item: T, report: (share: number) => void) => Promise<R | undefined>,
+  report: (share: number) => void,
+): Promise<readonly (R | undefined)[]> {
+  const answers: (R | undefined)[] = items.map(() => undefined)
+  const shares = items.map(() => 0)
+  const lanes = Array.from({ length: WORKERS }, async (_, nth) => {
+    for (let i = nth; i < items.length; i += WORKERS)
+      answers[i] = await work(nth, items[i]!, (share) => {
+        shares[i] = share
+        report(shares.reduce((sum, x) => sum + x, 0) / items.length)
+      })
+  })
+  await Promise.all(lanes)
+  return answers
+}
+const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
+
+export function useProposals(): ProposalsState & {
+  readonly start: (ask: Ask, plans: number) => void
+  readonly stop: () => void
+} {
+  const [state, setState] = useState<ProposalsState>(NOTHING)
+  // the run whose answers count, and whether its search was stopped
+  const run = useRef(0)
+  const halted = useRef(false)
+  const found = useRef<readonly Found[]>([])
+
+  const start = useCallback((ask: Ask, plans: number) => {
+    const mine = ++run.current
+    halted.current = false
+    const set = (change: Partial<ProposalsState>) => {
+      if (run.current === mine) setState((s) => ({ ...s, ...change }))
+    }
+    const report = (progress: number) => set({ progress })
+    async function search(): Promise<void> {
+      set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
+      // what was tried already is sorted anew under these wishes at once
+      const tables = found.current.map((f) => f.table)
+      if (tables.length > 0) set({ survey: await runJob(0, 'survey', [ask, tables], () => undefined) })
+      const tryOn = (more: number) =>
+        shared<number, Found>(ISLAND_NUMBERS, (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, more], tell), report)
+      let islands = await tryOn(plans)
+      if (run.current !== mine) return
+      // a search that was stopped gives what there is
+      if (islands.includes(undefined) && halted.current) islands = await tryOn(0)
+      const whole = islands.filter((x) => x !== undefined)
+      if (run.current !== mine || whole.length < ISLANDS) return
+      found.current = whole
+      const survey = await runJob(0, 'survey', [ask, whole.map((f) => f.table)], () => undefined)
+      set({ survey, doing: 'judging', progress: 0, stopped: halted.current })
+      const genomes = candidatesOf(whole.flatMap((f) => f.candidates)).map((c) => c.genome)
+      const judged = (
+        await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
+      ).flatMap((x) => x ?? [])
+      if (run.current !== mine) return
+      await place(judged)
+    }
+    async function place(judged: readonly Judged[]): Promise<void> {
+      const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
+      const placed = new Map<PlanOffer, Judged>()
+      const wins = new Map<string, string | undefined>()
+      let next = placingOf({ judged: offers, placed })
+      const show = (doing: Doing | undefined) =>
+        set({
+          doing,
+          offers: shownOffers(next.shown, wins),
+          unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
+          refused: refusedOf([...judged, ...placed.values()]),
+        })
+      show('placing')
+      set({ progress: 0 })
+      while (next.toPlace.length > 0) {
+        const answers = await shared(
+          next.toPlace,
+          (nth, offer, tell) => runJob(nth, 'place', [ask, offer], tell),
+          report,
+        )
+        if (run.current !== mine || answers.includes(undefined)) return show(undefined)
+        next.toPlace.forEach((o, k) => placed.set(o, answers[k]!))
+        next = placingOf({ judged: offers, placed })
+        show('placing')
+      }
+      const [first, ...others] = next.shown
+      const turns = await shared(
+        others,
+        (nth, other, tell) => runJob(nth, 'turn', [first!, other, ask.today], tell),
+        report,
+      )
+      others.forEach((o, k) => wins.set(o.name, turns[k]?.says))
+      show(undefined)
+    }
+    search().catch((error: unknown) => {
+      set({ doing: undefined, failed: error instanceof Error ? error.message : String(error) })
+    })
+  }, [])
+
+  const stop = useCallback(() => {
+    halted.current = true
+    for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
+    setState((s) => (s.doing === 'trying' ? s : { ...s, doing: undefined, unplaced: new Set(), stopped: true }))
+    if (state.doing !== 'trying') run.current++
+  }, [state.doing])
+  // a page that is left leaves no work behind
+  useEffect(
+    () => () => {
+      run.current++
+      for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
+    },
+    [],
+  )
+  return { ...state, start, stop }
+}

@@ -1,0 +1,82 @@
+/** Of everything that was tried, the plans to judge in full; of those that pass, the few worth choosing between. */
+import { OBJECTIVES, type Objective, type PlanFigures } from './tried-plan'
+import type { Genome } from './genome'
+import type { PlanOffer } from './judge-plan'
+
+/** A sound plan that may be worth judging, with its points as far as the search knows them. */
+export type Candidate = {
+  readonly genome: Genome
+  readonly figures: Readonly<Pick<PlanFigures, Objective>>
+  readonly points: number
+}
+
+/** Of each circuit, and by each objective, so many are judged. */
+const [OF_CIRCUIT, OF_OBJECTIVE] = [2, 2]
+/** Figures that differ by less than this share of what all of them span are as good as each other. */
+const ALIKE = 0.03
+const MOST_OFFERS = 5
+const LEAST_OFFERS = 3
+
+/** Those that are about as good as any by one objective, the best of them by points first. */
+function leastBy<T>(all: readonly T[], figure: (x: T) => number, points: (x: T) => number): readonly T[] {
+  const values = all.map(figure)
+  const least = Math.min(...values)
+  const most = Math.max(...values)
+  return all.filter((_, k) => values[k]! <= least + ALIKE * (most - least)).toSorted((a, b) => points(a) - points(b))
+}
+
+/** What is judged in full: the best of each circuit by points, and by each objective. What came of several searches is put together first. */
+export function candidatesOf(sound: readonly Candidate[]): readonly Candidate[] {
+  const one = new Map(sound.map((c) => [c.genome.join(), c]))
+  const all = [...one.values()]
+  const circuits = [...new Set(all.map((c) => c.genome[0]!))].toSorted((a, b) => a - b)
+  const chosen = [
+    ...circuits.flatMap((circuit) =>
+      all
+        .filter((c) => c.genome[0] === circuit)
+        .toSorted((a, b) => a.points - b.points)
+        .slice(0, OF_CIRCUIT),
+    ),
+    ...OBJECTIVES.flatMap((o) =>
+      leastBy(
+        all,
+        (c) => c.figures[o],
+        (c) => c.points,
+      ).slice(0, OF_OBJECTIVE),
+    ),
+  ]
+  return [...new Set(chosen)]
+}
+
+/** How unlike two offers are by design: another circuit counts more than all sizes together. */
+const unlike = (a: PlanOffer, b: PlanOffer): number =>
+  a.genome.reduce((sum, g, k) => sum + (g === b.genome[k] ? 0 : k === 0 ? 8 : 1), 0)
+/** Unlikeness that is asked for first, and what will do where there are not three such. */
+const [ANOTHER_CIRCUIT, OTHER_SIZES] = [8, 2]
+
+/** The order in which offers are shown: the best by the measure, the best by each objective, then the rest by the measure. */
+function inOrder(offers: readonly PlanOffer[]): readonly PlanOffer[] {
+  const total = (o: PlanOffer) => o.measure.total
+  const byTotal = offers.toSorted((a, b) => total(a) - total(b))
+  const best = OBJECTIVES.flatMap((o) => leastBy(offers, (x) => x.figures[o], total).slice(0, 1))
+  return [...new Set([...byTotal.slice(0, 1), ...best, ...byTotal])]
+}
+
+/** Three to five offers that are really different, the best by the measure first. */
+export function chooseOffers(offers: readonly PlanOffer[]): readonly PlanOffer[] {
+  const order = inOrder(offers)
+  const chosen: PlanOffer[] = []
+  const take = (most: number, apart: number) => {
+    for (const o of order) {
+      if (chosen.length >= most) return
+      if (!chosen.includes(o) && chosen.every((c) => unlike(c, o) >= apart)) chosen.push(o)
+    }
+  }
+  take(MOST_OFFERS, ANOTHER_CIRCUIT)
+  take(LEAST_OFFERS, OTHER_SIZES)
+  return chosen.toSorted((a, b) => a.measure.total - b.measure.total)
+}
+
+/** In which objectives an offer is the best of those that are shown. */
+export const bestIn = (offer: PlanOffer, shown: readonly PlanOffer[]): readonly Objective[] =>
+  OBJECTIVES.filter((o) => shown.every((x) => x === offer || x.figures[o] > offer.figures[o]))

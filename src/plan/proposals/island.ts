@@ -1,0 +1,261 @@
+/**
+ * A search for plans that goes on where it stood: NSGA-II over choices from stock (Deb and others 2002), half of its children by crossing and
+ * half by changing one choice. Of all children that it considers, those are worked out that promise most by what their like gave. Several run
+ * side by side, each by its own seed; what was tried is kept whatever is wished.
+ */
+import { uniforms } from '@/core/random'
+import type { Job } from '@/core/job'
+import { fitAdditive, type AdditiveModel } from '@/core/search/additive-model'
+import { crowdingOf, dominates, frontOf, frontsOf, type Scored } from '@/core/search/pareto'
+import { makeEvaluator } from '../model/evaluator'
+import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
+import { brokenBy, OBJECTIVES, planTrial, priceWith, wallOf, type TriedPlan } from './tried-plan'
+import type { Wishes } from './wishes'
+
+/** Islands that a search is made of, so that two workers find what one finds. */
+export const ISLANDS = 2
+
+export type Island = {
+  /**
+   * Tries on under some wishes until so many different plans were considered, or there are no more. Yields the share done; stopped early, what
+   * was tried stays.
+   */
+  readonly tryOn: (wishes: Wishes, plans: number) => Job<void>
+  /** everything that was tried, in the order in which it was */
+  readonly tried: () => readonly TriedPlan[]
+  /** different plans that were looked at, those that promised too little to be tried among them */
+  readonly considered: () => number
+}
+
+/** Of so many children of a generation so many are tried. */
+const [CONSIDERED, TRIED] = [250, Number(process.env.TR ?? 100)]
+const POPULATION = 200
+const [CROSSED, MUTATES] = [0.5, 0.12]
+/** Children in a row that were known already before a space counts as tried whole. */
+const MOST_KNOWN = 600
+/** Tries of a circuit before its like can be told from them. */
+const ENOUGH = 12
+
+/** What of a plan the search weighs: less is better, and below the air outside a crankcase is as good as it gets. */
+export const scoredOf = ({ figures }: TriedPlan, wishes: Wishes): Scored => ({
+  objectives: OBJECTIVES.map((o) => {
+    const x = o === 'price' ? priceWith(figures, wishes) : o === 'pressure' ? Math.max(0, figures.pressure) : figures[o]
+    return Number.isFinite(x) ? x : 1e9
+  }),
+  // a finding can be mended, at a price: a plan without one comes first
+  broken: brokenBy(wallOf(figures, wishes)) + (figures.findings > 0 ? figures.findings / 1000 : 0),
+})
+
+/** The best of all, by fronts, the roomiest of the last first. */
+function survivors(all: readonly TriedPlan[], wishes: Wishes): readonly TriedPlan[] {
+  const scored = all.map((t) => scoredOf(t, wishes))
+  const kept: TriedPlan[] = []
+  for (const front of frontsOf(scored)) {
+    const room = crowdingOf(front.map((i) => scored[i]!))
+    for (const k of [...front.keys()].toSorted((x, y) => room[y]! - room[x]!)) {
+      if (kept.length >= POPULATION) return kept
+      kept.push(all[front[k]!]!)
+    }
+  }
+  return kept
+}
+
+/** A front with more plans joined to it: those that pass and were worked out whole. */
+function joined(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: Wishes): TriedPlan[] {
+  const passed = [...more].filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+  const both = [...front, ...passed]
+  return frontOf(both.map((t) => scoredOf(t, wishes))).map((i) => both[i]!)
+}
+
+/** Figures that follow from choices by much the same steps: on which scale, and from which stage on they are known. */
+const FITTED = {
+  oil: { stage: 2, to: (x: number) => Math.log(Math.max(1e-16, x)), from: Math.exp },
+  looks: { stage: 2, to: (x: number) => Math.log(x + 0.05), from: (y: number) => Math.exp(y) - 0.05 },
+  pressure: { stage: 3, to: (x: number) => Math.asinh(x / 300), from: (y: number) => 300 * Math.sinh(y) },
+  findings: { stage: 4, to: (x: number) => x, from: (y: number) => Math.max(0, y) },
+} as const
+type FittedFigure = keyof typeof FITTED
+const FITTED_FIGURES = Object.keys(FITTED) as readonly FittedFigure[]
+type Models = Readonly<Record<FittedFigure, AdditiveModel | undefined>>
+/** Points of findings from which a plan is likely to have one. */
+const LIKELY_FINDING = 4
+
+/** What plans of each circuit are likely to give, from those that were worked out. */
+function modelsOf(all: Iterable<TriedPlan>): ReadonlyMap<number, Models> {
+  const byCircuit = new Map<number, TriedPlan[]>()
+  for (const t of all) {
+    const like = byCircuit.get(t.genome[0]!)
+    if (like) like.push(t)
+    else byCircuit.set(t.genome[0]!, [t])
+  }
+  const fit = (tried: readonly TriedPlan[], o: FittedFigure): AdditiveModel | undefined => {
+    const known = tried.filter((t) => t.figures.stage >= FITTED[o].stage && Number.isFinite(t.figures[o]))
+    return known.length < ENOUGH
+      ? undefined
+      : fitAdditive(
+          known.map((t) => t.genome),
+          known.map((t) => FITTED[o].to(t.figures[o])),
+        )
+  }
+  return new Map(
+    [...byCircuit].map(([circuit, tried]) => [
+      circuit,
+      {
+        oil: fit(tried, 'oil'),
+        looks: fit(tried, 'looks'),
+        pressure: fit(tried, 'pressure'),
+        findings: fit(tried, 'findings'),
+      },
+    ]),
+  )
+}
+
+/**
+ * A search of its own over a space.
+ * @param nth which of the islands it is: each begins with its share of the plans that have one choice moved
+ */
+export function makeIsland(space: PlanSpace, today: string, seed: number, nth = 0): Island {
+  const { sizes } = space
+  const maker = planMaker(space)
+  const trial = planTrial(space.build, today, makeEvaluator(), maker.alike)
+  const uniform = uniforms(seed * ISLANDS + nth)
+  const known = new Map<string, TriedPlan>()
+  const passedOver = new Set<string>()
+  const starts = startsOf(sizes, nth).map(maker.canonical)
+  let begun = 0
+  let population: readonly TriedPlan[] = []
+  /** the wishes under which both were taken */
+  let under: string | undefined
+  /** all that none is better than, however many */
+  let front: TriedPlan[] = []
+
+  const considered = () => known.size + passedOver.size
+  const below = (n: number) => Math.floor(uniform() * n)
+  const pick = <T>(of: readonly T[]): T => of[below(of.length)]!
+
+  function child(): Genome {
+    const a = pick(front.length > 0 && uniform() < 0.7 ? front : population).genome
+    if (uniform() < CROSSED) {
+      const b = pick(front.length > 0 ? front : population).genome
+      return sizes.map((size, k) => (uniform() < MUTATES ? below(size) : (uniform() < 0.5 ? a : b)[k]!))
+    }
+    const at = below(sizes.length)
+    return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
+  }
+  /** Whether a plan may stand on the front: its bad end is never better than what is likely, so one that is worse already stays so. */
+  const worthIt = (wishes: Wishes) => {
+    const points = front.map((t) => scoredOf(t, wishes))
+    return (tried: TriedPlan): boolean => {
+      const scored = { ...scoredOf(tried, wishes), broken: 0 }
+      return !points.some((p) => p.broken === 0 && dominates(p, scored))
+    }
+  }
+  function take(genome: Genome, wishes: Wishes): TriedPlan {
+    const plan = maker.plan(genome)
+    const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worthIt(wishes))
+    const key = genome.join()
+    passedOver.delete(key)
+    known.set(key, tried)
+    return tried
+  }
+  /** Children that were not tried yet, as many as there are up to a number. */
+  function children(most: number): readonly Genome[] {
+    const found = new Map<string, Genome>()
+    for (let repeats = 0; found.size < most && repeats < MOST_KNOWN;) {
+      const genome = maker.canonical(child())
+      const key = genome.join()
+      if (known.has(key) || found.has(key)) repeats++
+      else {
+        found.set(key, genome)
+        repeats = 0
+      }
+    }
+    return [...found.values()]
+  }
+  /** What a plan promises: how much better it is likely to be than what comes nearest to being better in all; more is better. */
+  function promiseOf(wishes: Wishes): (genome: Genome) => number {
+    const models = modelsOf(known.values())
+    const points = front.map((t) => scoredOf(t, wishes).objectives)
+    const reach = OBJECTIVES.map((_, k) => {
+      const values = points.map((p) => p[k]!)
+      return Math.max(1e-12, Math.max(...values) - Math.min(...values))
+    })
+    return (genome) => {
+      const model = models.get(genome[0]!)
+      // too little is known of its like: it is worth a look
+      if (!model?.oil || points.length === 0) return Infinity
+      const begun = trial.begin(genome, maker.plan(genome))
+      const likely = Object.fromEntries(
+        FITTED_FIGURES.map((o) => [o, model[o] ? FITTED[o].from(model[o].predict(genome)) : 0]),
+      )
+      const { objectives } = scoredOf({ genome, figures: { ...begun.figures, ...likely } }, wishes)
+      if (likely.findings! > LIKELY_FINDING && front[0]!.figures.findings === 0) return -likely.findings!
+      if (wallOf(begun.figures, wishes) !== undefined) return -Infinity
+      return points.reduce(
+        (least, p) =>
+          Math.min(
+            least,
+            p.reduce((most, x, k) => Math.max(most, (x - objectives[k]!) / reach[k]!), -Infinity),
+          ),
+        Infinity,
+      )
+    }
+  }
+
+  /** Population and front anew, of all that was tried. */
+  function takeStock(wishes: Wishes): void {
+    population = survivors([...known.values()], wishes)
+    front = joined([], known.values(), wishes)
+  }
+  function* tryOn(wishes: Wishes, plans: number): Job<void> {
+    if (JSON.stringify(wishes) !== under) {
+      // other wishes may let through what was stopped before it was worked out
+      takeStock(wishes)
+      for (const [key, tried] of known) {
+        if (tried.figures.stage === 0 || tried.figures.stage === 4) continue
+        const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worthIt(wishes))
+        if (then === tried) continue
+        known.set(key, then)
+        yield considered() / Math.max(plans, considered())
+      }
+      takeStock(wishes)
+      under = JSON.stringify(wishes)
+    }
+    while (begun < starts.length && considered() < plans) {
+      const genome = starts[begun++]!
+      if (!known.has(genome.join())) take(genome, wishes)
+      if (begun === starts.length) takeStock(wishes)
+      yield considered() / plans
+    }
+    // whole generations, so that a search in steps finds what one at once does
+    while (begun === starts.length && considered() < plans && population.length > 0) {
+      const found = children(CONSIDERED)
+      if (found.length === 0) break
+      const promise = promiseOf(wishes)
+      const order = found.map((genome) => ({ genome, worth: promise(genome) })).toSorted((a, b) => b.worth - a.worth)
+      const most = Math.ceil((order.length * TRIED) / CONSIDERED)
+      for (const { genome } of order.slice(most)) passedOver.add(genome.join())
+      const made: TriedPlan[] = []
+      for (const { genome } of order.slice(0, most)) {
+        made.push(take(genome, wishes))
+        yield Math.min(1, considered() / plans)
+      }
+      population = survivors([...population, ...made], wishes)
+      front = joined(front, made, wishes)
+    }
+  }
+  return { tryOn, tried: () => [...known.values()], considered }
+}
+
+/** Each circuit as it is, then with one choice moved: of these every island takes its share. */
+function startsOf(sizes: readonly number[], nth: number): readonly Genome[] {
+  const circuits = Array.from({ length: sizes[0]! }, (_, k) => k)
+  const moved = circuits.flatMap((c) =>
+    sizes.flatMap((size, gene) =>
+      gene === 0
+        ? []
+        : Array.from({ length: size - 1 }, (_, k) => plainGenome(c).map((x, g) => (g === gene ? k + 1 : x))),
+    ),
+  )
+  return [...circuits.map(plainGenome), ...moved.filter((_, k) => k % ISLANDS === nth)]
+}
