@@ -12,14 +12,13 @@ import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
 import { assumedWishes, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
 
-const TODAY = '2026-11-30'
 const TIMES = 10
 type Point = readonly number[]
 
 function byChance(build: Build, wishes: Wishes, plans: number, seed: number): readonly TriedPlan[] {
   const space = planSpace(build)
   const maker = planMaker(space)
-  const trial = planTrial(build, TODAY, makeEvaluator(), maker.alike)
+  const trial = planTrial(build, makeEvaluator(), maker.alike)
   const uniform = uniforms(seed)
   return Array.from({ length: plans }, () => {
     const genome = maker.canonical(space.sizes.map((n) => Math.floor(n * uniform())))
@@ -63,7 +62,7 @@ for (const [k, c] of ENGINE_CLASSES.filter((x) => x.cylinders > 2)
     units: 'metric',
   })
   const wishes = assumedWishes(build)
-  const islands = [0, 1].map((nth) => makeIsland(planSpace(build), TODAY, 1, nth))
+  const islands = [0, 1].map((nth) => makeIsland(planSpace(build), 1, nth))
   for (const i of islands) {
     finish(i.tryOn(wishes, PLANS * Number(process.env.M ?? 1.25)))
     console.log(i.considered(), i.tried().length)

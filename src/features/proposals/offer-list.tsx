@@ -21,7 +21,7 @@ export function OfferList({
   onTake: ((offer: ShownOffer) => void) | undefined
 }) {
   return (
-    <ol className="grid gap-x-8 md:grid-cols-2">
+    <ol className="grid grid-cols-[minmax(0,1fr)] gap-x-8 md:grid-cols-2">
       {offers.map((o, k) => (
         <li
           key={o.name}

@@ -69,7 +69,7 @@ export function ProposalsStation() {
     (of.engine !== build.engine || of.variants !== build.variants || of.duty !== build.duty || of.bay !== build.bay)
   return (
     <div className="px-4 py-3">
-      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[14rem_minmax(0,1fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-5 lg:grid-cols-[14rem_minmax(0,1fr)] print:grid-cols-[minmax(0,1fr)]">
         <div className="space-y-5">
           <WishesForm wishes={wishes} assumed={build.ask === undefined} onChange={change} />
           <div className="no-print space-y-2">
@@ -141,7 +141,7 @@ export function ProposalsStation() {
           {full && <p className="text-watch">Twelve plans are the most; take one away first.</p>}
           {survey && offers.length > 0 && <Circuits search={search} />}
         </section>
-        <div className="grid gap-x-8 gap-y-5 md:grid-cols-2 lg:col-span-2">
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-5 md:grid-cols-2 lg:col-span-2 print:grid-cols-[minmax(0,1fr)]">
           <MendThis />
           <OtherPlaces />
         </div>
@@ -166,6 +166,9 @@ function Before({ own, about, km }: { own: boolean; about: string; km: number })
   )
 }
 
+/** A number of plans. */
+const count = (n: number) => formatNumber(n, 6, 0)
+
 const DOING_NAMES = {
   trying: 'plans considered',
   judging: 'judging what stands at the front',
@@ -181,14 +184,14 @@ function Running({
   if (!doing)
     return (
       <button type="button" className="button button-main w-full" onClick={onGo}>
-        {survey ? `Try ${formatNumber(PLANS, 4)} more` : 'Try plans'}
+        {survey ? `Try ${count(PLANS)} more` : 'Try plans'}
       </button>
     )
   return (
     <p role="status">
       <progress className="w-full" value={progress} max={1} aria-label="Trying plans" />
       {doing === 'trying'
-        ? `${formatNumber(Math.round((plans * Math.min(1, progress)) / 100) * 100, 5)} of ${formatNumber(plans, 5)} ${DOING_NAMES.trying}`
+        ? `${count(Math.round((plans * Math.min(1, progress)) / 100) * 100)} of ${count(plans)} ${DOING_NAMES.trying}`
         : DOING_NAMES[doing]}{' '}
       <button type="button" className="link-button" onClick={stop}>
         Stop
@@ -209,7 +212,7 @@ function CrossedOut({ search: { survey, refused } }: { search: ProposalsState })
       {survey.walls.map((w) => (
         <details key={w.wall} className="border-b border-rule">
           <summary className="min-h-9 cursor-pointer content-center">
-            <strong>{formatNumber(w.plans, 4)}</strong> {WALL_NAMES[w.wall]}
+            <strong>{count(w.plans)}</strong> {WALL_NAMES[w.wall]}
           </summary>
           <p className="pb-1 text-soft">
             Nearest: {w.nearest.name}; {w.nearest.letIn}.
@@ -231,8 +234,8 @@ function CrossedOut({ search: { survey, refused } }: { search: ProposalsState })
         </details>
       )}
       <p className="pt-1 text-xs text-soft">
-        {formatNumber(survey.considered, 5)} plans considered, {formatNumber(survey.tried, 5)} tried,{' '}
-        {formatNumber(survey.solved, 5)} worked out, {formatNumber(survey.sound, 5)} passed.
+        {count(survey.considered)} plans considered, {count(survey.tried)} tried, {count(survey.solved)} worked out,{' '}
+        {count(survey.sound)} passed.
       </p>
     </section>
   )
@@ -263,7 +266,7 @@ function Axes({
   )
 }
 
-const signed = (x: number) => (Math.abs(x) < 0.05 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
+const signed = (x: number) => (Math.abs(x) < 0.095 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
 
 /** From the chosen one to each other: what the step costs and brings. */
 function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: number }) {
@@ -314,7 +317,7 @@ function Circuits({ search: { survey, offers, refused } }: { search: ProposalsSt
     const stopped = refused.find((r) => r.name.startsWith(c.name))
     if (c.sound > 0)
       return stopped
-        ? `judged in full, its best ${WALL_NAMES[stopped.wall]}`
+        ? `judged in full and stopped: ${stopped.because}`
         : 'passes; others do better in all that is weighed, or by points'
     return c.wall ? `all that were tried ${WALL_NAMES[c.wall]}` : 'not tried yet'
   }

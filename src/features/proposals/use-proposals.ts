@@ -1,6 +1,6 @@
 'use client'
 /** A search for proposals on two workers: plans tried, those near the front judged and placed, the few worth choosing shown. */
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { startTransition, useCallback, useEffect, useRef, useState } from 'react'
 import { candidatesOf } from '@/plan/proposals/choose-offers'
 import { ISLANDS } from '@/plan/proposals/island'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
@@ -79,7 +79,9 @@ export function useProposals(): ProposalsState & {
     const mine = ++run.current
     halted.current = false
     const set = (change: Partial<ProposalsState>) => {
-      if (run.current === mine) setState((s) => ({ ...s, ...change }))
+      if (run.current !== mine) return
+      // thousands of dots and five drawings: drawn in slices, so that the page answers meanwhile
+      startTransition(() => setState((s) => ({ ...s, ...change })))
     }
     const report = (progress: number) => set({ progress })
     async function search(): Promise<void> {

@@ -28,7 +28,9 @@ export type Island = {
 }
 
 /** Of so many children of a generation so many are tried. */
-const [CONSIDERED, TRIED] = [250, Number(process.env.TR ?? 100)]
+const [CONSIDERED, TRIED] = [250, 75]
+/** A space of fewer plans than this is tried whole: nothing in it is passed over. */
+const SMALL = 1500
 const POPULATION = 200
 const [CROSSED, MUTATES] = [0.5, 0.12]
 /** Children in a row that were known already before a space counts as tried whole. */
@@ -114,13 +116,14 @@ function modelsOf(all: Iterable<TriedPlan>): ReadonlyMap<number, Models> {
  * A search of its own over a space.
  * @param nth which of the islands it is: each begins with its share of the plans that have one choice moved
  */
-export function makeIsland(space: PlanSpace, today: string, seed: number, nth = 0): Island {
+export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   const { sizes } = space
   const maker = planMaker(space)
-  const trial = planTrial(space.build, today, makeEvaluator(), maker.alike)
+  const trial = planTrial(space.build, makeEvaluator(), maker.alike)
   const uniform = uniforms(seed * ISLANDS + nth)
   const known = new Map<string, TriedPlan>()
   const passedOver = new Set<string>()
+  const isSmall = sizes.reduce((all, size) => all * size, 1) < SMALL
   const starts = startsOf(sizes, nth).map(maker.canonical)
   let begun = 0
   let population: readonly TriedPlan[] = []
@@ -150,9 +153,9 @@ export function makeIsland(space: PlanSpace, today: string, seed: number, nth = 
       return !points.some((p) => p.broken === 0 && dominates(p, scored))
     }
   }
-  function take(genome: Genome, wishes: Wishes): TriedPlan {
+  function take(genome: Genome, wishes: Wishes, worth = worthIt(wishes)): TriedPlan {
     const plan = maker.plan(genome)
-    const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worthIt(wishes))
+    const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
     const key = genome.join()
     passedOver.delete(key)
     known.set(key, tried)
@@ -211,9 +214,10 @@ export function makeIsland(space: PlanSpace, today: string, seed: number, nth = 
     if (JSON.stringify(wishes) !== under) {
       // other wishes may let through what was stopped before it was worked out
       takeStock(wishes)
+      const worth = worthIt(wishes)
       for (const [key, tried] of known) {
         if (tried.figures.stage === 0 || tried.figures.stage === 4) continue
-        const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worthIt(wishes))
+        const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worth)
         if (then === tried) continue
         known.set(key, then)
         yield considered() / Math.max(plans, considered())
@@ -233,11 +237,12 @@ export function makeIsland(space: PlanSpace, today: string, seed: number, nth = 
       if (found.length === 0) break
       const promise = promiseOf(wishes)
       const order = found.map((genome) => ({ genome, worth: promise(genome) })).toSorted((a, b) => b.worth - a.worth)
-      const most = Math.ceil((order.length * TRIED) / CONSIDERED)
+      const most = isSmall ? order.length : Math.ceil((order.length * TRIED) / CONSIDERED)
       for (const { genome } of order.slice(most)) passedOver.add(genome.join())
       const made: TriedPlan[] = []
+      const worth = worthIt(wishes)
       for (const { genome } of order.slice(0, most)) {
-        made.push(take(genome, wishes))
+        made.push(take(genome, wishes, worth))
         yield Math.min(1, considered() / plans)
       }
       population = survivors([...population, ...made], wishes)

@@ -63,11 +63,13 @@ export function* judgePlan(
   evaluator: Evaluator = makeEvaluator(),
 ): Job<Judged> {
   const circuit = maker.space.circuits[genome[0]!]!
-  const made = mended(withOnlyPlan(maker.space.build, maker.plan(genome), maker.name(genome)), today)
+  // where its cans would stand is tried of what is offered: the bay has no say yet
+  const bare = withOnlyPlan({ ...maker.space.build, bay: undefined }, maker.plan(genome), maker.name(genome))
+  const made = mended(bare, today)
   yield 0.2
   const differs = [...maker.differences(genome), ...made.says]
   const name = nameWith(circuit.name, differs)
-  const build = withOnlyPlan(made.build, activeVariant(made.build), name)
+  const build = withOnlyPlan(maker.space.build, activeVariant(made.build), name)
   return yield* scaled(
     judgeBuild({ genome, circuit: circuit.key, name, differs, build, place: undefined }, wishes, today, evaluator),
     0.2,
@@ -81,13 +83,14 @@ function* judgeBuild(of: Unjudged, wishes: Wishes, today: string, evaluator: Eva
   const { build, name, genome } = of
   const stopped = (wall: PlanWall, because: string): Judged => ({ wall, name, because })
   const variant = activeVariant(build)
-  const trial = planTrial(build, today, evaluator)
+  const trial = planTrial(build, evaluator)
   const { figures } = trial.goOn(trial.begin(genome, variant), variant, wishes)
   const wall = wallOf(figures, wishes)
   if (wall) return stopped(wall, 'with what mends it')
+  const judgedIn = of.place ? build : { ...build, bay: undefined }
   const analysis = pulsates(build.engine)
-    ? yield* scaled(analyseOverCycle(build, today, evaluator), 0, 0.4)
-    : analyse(build, today, evaluator)
+    ? yield* scaled(analyseOverCycle(judgedIn, today, evaluator), 0, 0.4)
+    : analyse(judgedIn, today, evaluator)
   const [grave] = graveFindings(analysis)
   if (grave) return stopped('finding', grave.title)
   const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.4, 0.6)

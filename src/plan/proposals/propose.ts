@@ -58,7 +58,7 @@ export function makeSearches(): Searches {
     *tryPlans(ask, nth, plans) {
       const { space } = makerOf(ask)
       let island = islands.get(nth)
-      if (!island) islands.set(nth, (island = makeIsland(space, ask.today, ask.seed, nth)))
+      if (!island) islands.set(nth, (island = makeIsland(space, ask.seed, nth)))
       yield 0
       yield* island.tryOn(ask.wishes, Math.ceil(plans / ISLANDS))
       return foundBy(island, space, ask.wishes)
@@ -66,7 +66,7 @@ export function makeSearches(): Searches {
     *survey(ask, tables) {
       const of = makerOf(ask)
       yield 0
-      return surveyOf(of, tables, ask.wishes, ask.today)
+      return surveyOf(of, tables, ask.wishes)
     },
     *judgePlans(ask, genomes) {
       const of = makerOf(ask)

@@ -77,10 +77,10 @@ export type Survey = {
 }
 
 /** Dots of a picture: all of a few, evenly taken of many. */
-const MOST_DOTS = 4000
+const MOST_DOTS = 2500
 
 /** Puts tables of several searches together, under some wishes. */
-export function surveyOf(maker: PlanMaker, tables: readonly TriedTable[], wishes: Wishes, today: string): Survey {
+export function surveyOf(maker: PlanMaker, tables: readonly TriedTable[], wishes: Wishes): Survey {
   const one = new Map<string, TriedPlan>()
   for (const table of tables) for (const t of unpackTried(table)) one.set(t.genome.join(), t)
   const all = [...one.values()].map((t) => ({ ...t, wall: wallOf(t.figures, wishes) }))
@@ -104,7 +104,7 @@ export function surveyOf(maker: PlanMaker, tables: readonly TriedTable[], wishes
           nearest: {
             name: maker.name(nearest.genome),
             genome: nearest.genome,
-            letIn: whatLetsIn(maker, nearest, wall, wishes, today),
+            letIn: whatLetsIn(maker, nearest, wall, wishes),
           },
         },
       ]
@@ -156,13 +156,7 @@ function excessOf(f: PlanFigures, wall: PlanWall, wishes: Wishes): number {
 const rounded = (x: number) => (x < 10 ? Number(x.toPrecision(2)) : Math.round(x))
 
 /** What would let a stopped plan in, in words. */
-function whatLetsIn(
-  maker: PlanMaker,
-  { genome, figures: f }: TriedPlan,
-  wall: PlanWall,
-  wishes: Wishes,
-  today: string,
-): string {
+function whatLetsIn(maker: PlanMaker, { genome, figures: f }: TriedPlan, wall: PlanWall, wishes: Wishes): string {
   switch (wall) {
     case 'means':
       return `it would do with ${refusedMeans(f, wishes.refused)
@@ -179,20 +173,20 @@ function whatLetsIn(
     case 'law':
       return 'it would do if it might vent: closed courses only'
     case 'pressure':
-      return pressureLetsIn(maker, genome, wishes, today)
+      return pressureLetsIn(maker, genome, wishes)
     default:
       return 'no change of one wish does it'
   }
 }
 
 /** The blow-by at which a plan's bad end would stand, by halving; a measured one lets in what a guess keeps out. */
-function pressureLetsIn(maker: PlanMaker, genome: Genome, wishes: Wishes, today: string): string {
+function pressureLetsIn(maker: PlanMaker, genome: Genome, wishes: Wishes): string {
   const evaluator = makeEvaluator()
   const { build } = maker.space
   const plan = maker.plan(genome)
   const passes = (times: number): boolean => {
     const engine = { ...build.engine, blowByTimes: (build.engine.blowByTimes ?? 1) * times }
-    const trial = planTrial({ ...build, engine } satisfies Build, today, evaluator, maker.alike)
+    const trial = planTrial({ ...build, engine } satisfies Build, evaluator, maker.alike)
     return wallOf(trial.goOn(trial.begin(genome, plan), plan, wishes).figures, wishes) === undefined
   }
   if (build.engine.blowBy) return 'wider lines or another can would have to cost less pressure'

@@ -1,7 +1,6 @@
 /** One plan tried, in stages: what needs no solving first, then oil and pressure as they are likely, then the bad end of its band, then its findings. */
 import { fullLoadState, type StateId } from '@/core/engine/states'
 import { roadHours } from '@/core/service/rates'
-import { withLearnedRates } from '../analyse'
 import { judge } from '../verdicts/judge'
 import { PART_EFFORT, type Means } from '../catalogue/effort'
 import { CANS } from '../catalogue/cans'
@@ -112,7 +111,6 @@ type BadWay = { readonly by: Direction; readonly engine: Build['engine'] }
  */
 export function planTrial(
   build: Build,
-  today: string,
   evaluator: Evaluator,
   alike?: PlanMaker['alike'],
 ): {
@@ -189,7 +187,8 @@ export function planTrial(
       const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, SOME_CARS) : figures.vented
       figures = { ...figures, pressure, lowest, vented, stage: 3 }
       if (wallOf(figures, wishes) !== undefined) return { genome, figures }
-      const verdicts = judge(at, withLearnedRates(at, worked, today, evaluator), evaluator)
+      // when cans will be full is weighed as looks, and where they stand is tried of what is offered
+      const verdicts = judge({ ...at, bay: undefined }, { ...worked, cans: [], oilLearned: 1 }, evaluator)
       const points = { stop: STOP_POINTS, fix: FIX_POINTS, watch: 0, ok: 0 } as const
       const findings = verdicts.reduce((sum, v) => sum + points[v.severity], 0)
       return { genome, figures: { ...figures, findings, stage: 4 } }

@@ -43,6 +43,8 @@ const FACTS: readonly Fact[] = [
     most: 8,
   },
 ]
+/** Shares of the way to an end at which it is looked for a turn. */
+const STEPS = [0.05, 0.2, 0.5, 1] as const
 /** Halvings of the way to where it turns. */
 const HALVINGS = 6
 
@@ -69,8 +71,11 @@ export function turnsTo(best: Weighed, other: Weighed, today: string): string | 
   let found: { readonly says: string; readonly change: number } | undefined
   for (const fact of FACTS)
     for (const end of [fact.least, fact.most]) {
-      if (!(behind(fact, end) > 0)) continue
-      let [near, far] = [1, end]
+      // the first of some steps on the way at which it turns
+      const step = STEPS.find((share) => behind(fact, end ** share) > 0)
+      if (step === undefined) continue
+      const before = STEPS[STEPS.indexOf(step) - 1] ?? 0
+      let [near, far] = [end ** before, end ** step]
       for (let k = 0; k < HALVINGS; k++) {
         const middle = Math.sqrt(near * far)
         if (behind(fact, middle) > 0) far = middle
