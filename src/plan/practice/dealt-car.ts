@@ -1,0 +1,88 @@
+/** A car to practise on, dealt from a seed: an engine, a plan, a fault of some severity or none, and what its driver complains of. */
+import { uniforms } from '@/core/random'
+import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import { makeEvaluator } from '../model/evaluator'
+import { figuresOf } from '../model/figures'
+import { canRates } from '../service/can-rates'
+import { gasSolver } from '../finder/gas-states'
+import type { TickedSymptom } from '../finder/fault-odds'
+import { simulatedCase, type SimulatedCase } from '../finder/simulated-case'
+import { chanceSeen, SYMPTOM_IDS, symptomFigures, type SymptomFigures, type SymptomId } from '../finder/symptoms'
+
+export type DealtCar = SimulatedCase & {
+  readonly seed: number
+  /** in the driver's words */
+  readonly complaint: string
+  /** the same as the finder takes it */
+  readonly symptoms: readonly TickedSymptom[]
+  /** what there is time for */
+  readonly minutes: number
+}
+
+/** What a driver says of a symptom. */
+const SAYS: Readonly<Record<SymptomId, string>> = {
+  'smoke-overrun': 'It smokes when I lift off after a long pull.',
+  'dipstick-lifts': 'The dipstick was out of its tube again after the motorway.',
+  'lean-idle': 'It hunts at idle, and the engine lamp came on.',
+  squeal: 'It whistles at idle.',
+  sludge: 'There is a milky paste under the filler cap.',
+  'oil-at-vent': 'There is oil all round the vent filter.',
+  'seals-leak': 'It leaves drops where I park.',
+  'fills-fast': 'The can was full again after two weeks.',
+  'stays-dry': 'There is never anything in the can. Is it working at all?',
+}
+const NOTHING_NOTICED = 'I notice nothing. Look it over before I drive it hard.'
+/** A driver tells of so many things. */
+const MOST_TOLD = 2
+export const MINUTES = 75
+
+/** Figures by which a car's driver notices things. */
+function noticed(car: Build): SymptomFigures {
+  const evaluator = makeEvaluator()
+  const figures = figuresOf(car, evaluator)
+  const rates = activeVariant(car).parts.flatMap((p) => {
+    if (p.kind !== 'can') return []
+    const { all, known } = canRates(car, figures, p.id).at(car.site.ambientC)
+    return [known ? all.oil + all.water : Number.NaN]
+  })
+  const caught = rates.length === 0 ? Number.NaN : rates.reduce((a, b) => a + b, 0)
+  return symptomFigures(car, gasSolver(evaluator)(car) ?? [], figures, caught)
+}
+
+/** Each seed has so many tries until a draw is a car. */
+const TRIES = 64
+
+/**
+ * Deals a car. Same seed, same car.
+ * @param seed a whole number, 0 or more
+ *
+ * @example
+ * import { dealCar } from '@/plan/practice/dealt-car'
+ *
+ * console.log(dealCar(1).complaint === dealCar(1).complaint) // true
+ */
+export function dealCar(seed: number): DealtCar {
+  for (let k = 0; k < TRIES; k++) {
+    const dealt = simulatedCase(90_000 + seed * TRIES + k)
+    if (dealt) return { ...dealt, seed, ...complaintOf(dealt, seed), minutes: MINUTES }
+  }
+  throw new RangeError(`No car can be dealt from ${seed}.`)
+}
+
+function complaintOf({ build, car }: SimulatedCase, seed: number): Pick<DealtCar, 'complaint' | 'symptoms'> {
+  const uniform = uniforms(seed + 17)
+  const [now, sound] = [noticed(car), noticed(build)]
+  const chances = SYMPTOM_IDS.flatMap((id) => {
+    const chance = chanceSeen(id, now, sound)
+    return chance === undefined ? [] : [{ id, chance, seen: uniform() < chance }]
+  })
+  const told = chances
+    .filter((c) => c.seen)
+    .toSorted((a, b) => b.chance - a.chance)
+    .slice(0, MOST_TOLD)
+  return {
+    complaint: told.length === 0 ? NOTHING_NOTICED : told.map((t) => SAYS[t.id]).join(' '),
+    symptoms: told.map(({ id }) => ({ id, seen: true })),
+  }
+}

@@ -1,0 +1,436 @@
+/** A fault hunt on a dealt car: what each tool answers, how long it takes, what it risks, and what it tells as the finder sees it. */
+import { uniforms } from '@/core/random'
+import type { Job } from '@/core/job'
+import { normalQuantile } from '@/core/service/normal'
+import { HOSE_EFFORT, PART_EFFORT } from '../catalogue/effort'
+import type { Build } from '../document/schema'
+import { STATE_NAMES, teller } from '../document/words'
+import { activeVariant } from '../edit/edit'
+import { cureOf } from '../finder/cures'
+import {
+  faultSets,
+  foretoldBefore,
+  foretoldRange,
+  rankedSets,
+  weigh,
+  type FaultFinding,
+  type WeighedHypothesis,
+} from '../finder/fault-odds'
+import { gasSolver } from '../finder/gas-states'
+import { NOTHING } from '../finder/hypotheses'
+import { chanceOf, looksOf, outcomesOf, type Look } from '../finder/looks'
+import { nextSteps } from '../finder/measure-next'
+import { errorOnScale, observableName, toScale, type Evidence, type Observable } from '../finder/observables'
+import { predict, type Predictions } from '../finder/predictions'
+import { makeEvaluator } from '../model/evaluator'
+import { engineModel } from '../model/engine'
+import { extentAt } from '../faults/graded-faults'
+import { gaugeError } from '../service/readings'
+import { simulateDrive } from '../studies/simulated-drive'
+import type { DealtCar } from './dealt-car'
+
+export const TOOL_GROUPS = ['look', 'gauge', 'drive', 'can'] as const
+export type ToolGroup = (typeof TOOL_GROUPS)[number]
+/** What can be done to find the fault. */
+export type HuntTool = {
+  readonly id: string
+  readonly group: ToolGroup
+  readonly name: string
+  readonly minutes: number
+  readonly needs: string
+  readonly caution: string
+  /** what state the engine has to be in */
+  readonly engine: 'warm' | 'cold' | 'any'
+  readonly people: 1 | 2
+}
+/** A tool taken, and with what care. */
+export type HuntStep = {
+  readonly tool: string
+  /** a hot engine was left to cool first */
+  readonly cooled: boolean
+  /** a second person drives or holds */
+  readonly helped: boolean
+}
+/** What a step said. */
+export type ToldStep = HuntStep & {
+  readonly name: string
+  readonly says: string
+  /** what the plan foretells there for a sound car, in words */
+  readonly foretold: string | undefined
+  /** with waiting and fetching */
+  readonly minutes: number
+  readonly danger: string | undefined
+  readonly evidence: readonly Evidence[]
+  readonly look: { readonly id: string; readonly saw: string } | undefined
+}
+export type HuntState = { readonly told: readonly ToldStep[]; readonly spent: number; readonly isHot: boolean }
+
+/** Minutes: until a hot engine can be touched, until a cold one is warm, to fetch somebody. */
+const [COOLING, WARMING, FETCHING] = [20, 5, 5]
+/** What a trim strays by, shares of 1; how much one filling strays from the next. */
+const [TRIM_ERROR, FILLING_ERROR] = [0.02, 0.25]
+
+/** Tools of a car: readings, a drive with the logger, what can be looked at, and its cans emptied. */
+export function toolsOf(build: Build, predictions: Pick<Predictions, 'observables'>): readonly HuntTool[] {
+  const looks = looksOf(build).map((l): HuntTool => ({
+    id: l.id,
+    group: 'look',
+    name: l.name,
+    minutes: l.minutes,
+    needs: l.needs,
+    caution: l.caution,
+    engine: /cold/i.test(l.caution) ? 'cold' : 'any',
+    people: 1,
+  }))
+  const read = predictions.observables.flatMap((o): HuntTool[] => {
+    if (o.kind === 'trim')
+      return [
+        {
+          id: 'read-trim',
+          group: 'gauge',
+          name: 'Fuel trim at idle',
+          minutes: 3,
+          needs: 'scan tool',
+          caution: '',
+          engine: 'warm',
+          people: 1,
+        },
+      ]
+    if (o.kind !== 'crankcase') return []
+    const isIdle = o.state === 'idle'
+    return [
+      {
+        id: `read-crankcase-${o.state}`,
+        group: 'gauge',
+        name: `Crankcase, ${STATE_NAMES[o.state].toLowerCase()}`,
+        minutes: isIdle ? 3 : 14,
+        needs: isIdle ? 'manometer on the dipstick tube' : 'gauge in the cabin',
+        caution: isIdle
+          ? 'Hot engine, moving belt and fan: hose and gauge clear of them.'
+          : 'Somebody else drives, on a road or track where that may be done.',
+        engine: 'warm',
+        people: isIdle ? 1 : 2,
+      },
+    ]
+  })
+  const cans = activeVariant(build).parts.flatMap((p): HuntTool[] =>
+    p.kind === 'can'
+      ? [
+          {
+            id: `empty-${p.id}`,
+            group: 'can',
+            name: `Empty the ${p.name.toLowerCase()} and measure`,
+            minutes: 5,
+            needs: 'a measuring cup',
+            caution: 'Engine cold. Oil and water from a can are hazardous waste.',
+            engine: 'cold',
+            people: 1,
+          },
+        ]
+      : [],
+  )
+  const drive: HuntTool = {
+    id: 'drive',
+    group: 'drive',
+    name: 'Drive on with the logger',
+    minutes: 25,
+    needs: 'logger on the dipstick tube',
+    caution: 'Somebody else drives, on a road or track where that may be done.',
+    engine: 'warm',
+    people: 2,
+  }
+  return [...read, ...cans, drive, ...looks]
+}
+
+/** A number that follows from text, so that a tool answers the same whenever it is asked. */
+const numberOf = (text: string): number => [...text].reduce((n, c) => (n * 31 + c.codePointAt(0)!) % 1_000_003, 7)
+
+const evidenceOf = (observable: Observable, value: number, error: number): Evidence => ({
+  observable,
+  value,
+  scaled: toScale(observable, value),
+  error: errorOnScale(observable, value, error),
+  date: '',
+  before: false,
+})
+
+/** Nearness of a sample to a state's point that counts as the state: share of its speed, Pa of its manifold; and least samples. */
+const [NEAR_SPEED, NEAR_PA, LEAST_SAMPLES] = [0.15, 9000, 15]
+
+/** What the logger has of each state of a drive, through its own noise. */
+function driven(dealt: DealtCar, observables: readonly Observable[]): readonly Evidence[] {
+  const drive = simulateDrive(dealt.car, { kind: 'hill', seed: dealt.seed + 1, seconds: 180, hz: 5 })
+  const { states } = engineModel(dealt.build)
+  return observables.flatMap((o) => {
+    if (o.kind !== 'crankcase') return []
+    const state = states.find((s) => s.id === o.state)
+    if (!state) return []
+    const samples = [...drive.crankcase].filter(
+      (p, k) =>
+        Number.isFinite(p) &&
+        Math.abs(drive.rpm[k]! - state.rpm) < NEAR_SPEED * state.rpm &&
+        Math.abs(drive.manifoldPa[k]! - state.manifoldPa) < NEAR_PA,
+    )
+    if (samples.length < LEAST_SAMPLES) return []
+    const mean = samples.reduce((a, b) => a + b, 0) / samples.length
+    return [evidenceOf(o, mean, 1.5 * gaugeError(mean))]
+  })
+}
+
+type Answer = Pick<ToldStep, 'says' | 'foretold' | 'evidence' | 'look'>
+/** What a tool says of a car. */
+function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): Answer {
+  const uniform = uniforms(dealt.seed * 1009 + numberOf(tool.id))
+  const normal = () => normalQuantile(uniform())
+  const say = teller(dealt.build.units)
+  const sound = predictions.hypotheses[0]!
+  const soundText = (e: Evidence): string | undefined => {
+    const range = foretoldRange(e.observable, foretoldBefore(predictions, sound, e.observable), e.error)
+    if (!range) return undefined
+    const text = (x: number) =>
+      e.observable.kind === 'trim'
+        ? say.percent(x)
+        : e.observable.kind === 'catch'
+          ? `${x.toFixed(1)} times`
+          : say.signed(x)
+    return `${text(range.low)} to ${text(range.high)}`
+  }
+  const told = (evidence: readonly Evidence[], says: string): Answer => ({
+    says,
+    foretold: evidence.length === 1 ? soundText(evidence[0]!) : undefined,
+    evidence,
+    look: undefined,
+  })
+  if (tool.group === 'look') {
+    const look = looksOf(dealt.build).find((l) => l.id === tool.id)!
+    const saw = shownBy(look, dealt, predictions)
+    return { says: saw, foretold: undefined, evidence: [], look: { id: tool.id, saw } }
+  }
+  if (tool.group === 'drive') {
+    const evidence = driven(dealt, predictions.observables)
+    const says = evidence.map(
+      (e) =>
+        `${observableName(dealt.build, e.observable).toLowerCase()} ${say.signed(e.value)} (sound: ${soundText(e) ?? 'not known'})`,
+    )
+    return told(evidence, says.length === 0 ? 'No state was held long enough.' : says.join('; '))
+  }
+  if (tool.group === 'can') {
+    const known = dealt.readings.find((r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`)
+    if (!known) return told([], 'nothing but a film')
+    return told(
+      [evidenceOf(known.observable, known.value, FILLING_ERROR * known.value)],
+      `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
+    )
+  }
+  const gas = gasSolver(makeEvaluator())(dealt.car) ?? []
+  if (tool.id === 'read-trim') {
+    const value = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
+    return told([evidenceOf({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
+  }
+  const id = tool.id.slice('read-crankcase-'.length)
+  const state = gas.find((s) => s.id === id)
+  if (!state) return told([], 'the needle swings too much to read')
+  const value = state.crankcase + gaugeError(state.crankcase) * normal()
+  return told([evidenceOf({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
+}
+const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): string =>
+  look.shows(hypotheses.find((h) => h.id === truth) ?? hypotheses[0]!)
+
+/** What a step risks; undefined where it was taken with care. */
+function dangerOf(tool: HuntTool, step: HuntStep, isHot: boolean): string | undefined {
+  if (tool.people === 2 && !step.helped) return `${tool.name}: read alone at the wheel. Somebody else drives.`
+  if (tool.engine === 'cold' && isHot && !step.cooled)
+    return `${tool.name}: taken hot. Hoses, covers and what is in them burn.`
+  return undefined
+}
+
+/** Minutes that a tool takes, with cooling, warming and fetching. */
+export const minutesOf = (
+  tool: HuntTool,
+  isHot: boolean,
+  { cooled, helped }: Pick<HuntStep, 'cooled' | 'helped'>,
+): number =>
+  tool.minutes +
+  (tool.engine === 'cold' && isHot && cooled ? COOLING : 0) +
+  (tool.engine === 'warm' && !isHot ? WARMING : 0) +
+  (tool.people === 2 && helped ? FETCHING : 0)
+
+/** Plays steps on a dealt car; the driver has just come in, so the engine is hot. Steps with an unknown tool are left out. */
+export function playHunt(dealt: DealtCar, predictions: Predictions, steps: readonly HuntStep[]): HuntState {
+  const tools = toolsOf(dealt.build, predictions)
+  let [isHot, spent] = [true, 0]
+  const told = steps.flatMap((step): ToldStep[] => {
+    const tool = tools.find((t) => t.id === step.tool)
+    if (!tool) return []
+    const minutes = minutesOf(tool, isHot, step)
+    const danger = dangerOf(tool, step, isHot)
+    spent += minutes
+    if (tool.engine === 'warm') isHot = true
+    else if (tool.engine === 'cold' && step.cooled) isHot = false
+    return [{ ...step, name: tool.name, minutes, danger, ...answerOf(dealt, predictions, tool) }]
+  })
+  return { told, spent, isHot }
+}
+
+/** Odds by what was told, as the finder sees them. */
+export function oddsAfter(
+  dealt: DealtCar,
+  predictions: Predictions,
+  told: readonly ToldStep[],
+): readonly WeighedHypothesis[] {
+  const looks = looksOf(dealt.build)
+  const findings = told.flatMap(({ look: seen }): FaultFinding[] => {
+    const look = seen && looks.find((l) => l.id === seen.id)
+    if (!look) return []
+    const outcomes = [...new Set([...outcomesOf(look, predictions.hypotheses), seen.saw])]
+    return [{ chanceWith: (h) => chanceOf(look, seen.saw, outcomes, h) }]
+  })
+  // a gauge that was read again says no more than once
+  const last = new Map(told.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
+  return weigh(predictions, [...last.values()], dealt.symptoms, findings)
+}
+
+/** Whether a fault that was named is the one, or of the set that nothing tells apart from it. */
+function isRight(
+  dealt: DealtCar,
+  predictions: Predictions,
+  weighed: readonly WeighedHypothesis[],
+  named: string,
+): boolean {
+  if (named === dealt.truth) return true
+  const sets = faultSets(
+    predictions,
+    weighed.filter((w) => w.share > 0.002),
+  )
+  return rankedSets(weighed, sets).some((g) => g.includes(dealt.truth) && g.includes(named))
+}
+
+/** Odds at which a careful fitter names it. */
+const SURE = 0.9
+
+export type Played = { readonly steps: readonly HuntStep[]; readonly named: string }
+/** What a careful fitter does: the step that tells most a minute, waiting counted, until one is sure or time is up. */
+export function carefulHunt(dealt: DealtCar, predictions: Predictions): Played {
+  const tools = toolsOf(dealt.build, predictions)
+  const steps: HuntStep[] = []
+  for (;;) {
+    const { told, spent, isHot } = playHunt(dealt, predictions, steps)
+    const weighed = oddsAfter(dealt, predictions, told)
+    const leader = weighed[0]!.hypothesis.id
+    if (weighed[0]!.share >= SURE) return { steps, named: leader }
+    const care = { cooled: true, helped: true }
+    const [next] = nextSteps(dealt.build, predictions, weighed)
+      .flatMap((s) => {
+        const tool = tools.find((t) => t.id === s.id)
+        if (!tool || s.reads?.pinched !== undefined || steps.some((x) => x.tool === s.id)) return []
+        return [{ tool, minutes: minutesOf(tool, isHot, care), bits: s.bits }]
+      })
+      .filter((s) => spent + s.minutes <= dealt.minutes)
+      .toSorted((a, b) => b.bits / b.minutes - a.bits / a.minutes)
+    if (!next) return { steps, named: leader }
+    steps.push({ tool: next.tool.id, ...care })
+  }
+}
+
+/** Points: a fault found is worth so many minutes; what a danger and a car that comes back cost, minutes. */
+const [FOUND_POINTS, DANGER_POINTS, COMES_BACK] = [120, 25, 45]
+/** What a part that was sound costs, minutes: its hours, and its price at a hundred an hour (estimate). */
+const AN_HOURS_PRICE = 100
+
+export type HuntReview = {
+  readonly truth: { readonly id: string; readonly name: string; readonly extent: string | undefined }
+  readonly isRight: boolean
+  readonly named: string
+  /** what was told, with the odds after it, the likeliest first; and those of the truth */
+  readonly steps: readonly {
+    readonly name: string
+    readonly minutes: number
+    readonly odds: readonly { readonly name: string; readonly share: number; readonly isTruth: boolean }[]
+  }[]
+  readonly careful: {
+    readonly steps: readonly string[]
+    readonly minutes: number
+    readonly isRight: boolean
+    readonly named: string
+  }
+  /** what a wrong part cost; undefined where none was fitted */
+  readonly wrong: { readonly part: string; readonly price: number; readonly hours: number } | undefined
+  readonly dangers: readonly string[]
+  readonly spent: number
+  readonly score: number
+  /** how it is mended, of what it truly is */
+  readonly cure: readonly string[]
+}
+
+const LEADERS = 3
+
+/** What a wrong part costs, for whatever was named beside the truth. */
+function wrongPart(dealt: DealtCar, predictions: Predictions, named: string): HuntReview['wrong'] {
+  const h = predictions.hypotheses.find((x) => x.id === named)
+  const [of] = h?.of ?? []
+  if (of === undefined) return undefined
+  const { parts, lines } = activeVariant(dealt.build)
+  const part = parts.find((p) => p.id === of)
+  const line = lines.find((l) => l.id === of)
+  const effort = part ? PART_EFFORT[part.kind] : line ? HOSE_EFFORT : undefined
+  return effort && { part: part?.name ?? line!.name, price: effort.price, hours: effort.hours }
+}
+
+/** Points of a hunt: what a found fault is worth, less its minutes, dangers and what was fitted for nothing. */
+function scoreOf(found: boolean, spent: number, dangers: number, wrong: HuntReview['wrong'], named: string): number {
+  const parts = wrong ? 60 * wrong.hours + (60 * wrong.price) / AN_HOURS_PRICE : 0
+  const back = found ? 0 : COMES_BACK + (named === NOTHING ? 0 : parts)
+  return (found ? FOUND_POINTS : 0) - spent - DANGER_POINTS * dangers - back
+}
+
+/** The score of a hunt alone. */
+export function huntScore(dealt: DealtCar, predictions: Predictions, { steps, named }: Played): number {
+  const { told, spent } = playHunt(dealt, predictions, steps)
+  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
+  const dangers = told.filter((t) => t.danger !== undefined).length
+  return scoreOf(found, spent, dangers, found ? undefined : wrongPart(dealt, predictions, named), named)
+}
+
+/** A hunt looked back on. */
+export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, named }: Played): HuntReview {
+  const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)?.name ?? id
+  const { told, spent } = playHunt(dealt, predictions, steps)
+  const oddsOf = (n: number) => {
+    const weighed = oddsAfter(dealt, predictions, told.slice(0, n))
+    const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === dealt.truth)
+    return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: w.hypothesis.id === dealt.truth }))
+  }
+  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
+  const wrong = found ? undefined : wrongPart(dealt, predictions, named)
+  const careful = carefulHunt(dealt, predictions)
+  const carefulState = playHunt(dealt, predictions, careful.steps)
+  const truth = predictions.hypotheses.find((h) => h.id === dealt.truth)
+  const { fault } = dealt
+  return {
+    truth: {
+      id: dealt.truth,
+      name: truth?.name ?? fault?.name ?? 'Nothing is wrong',
+      extent: fault?.extent?.says(extentAt(fault.extent, dealt.severity)),
+    },
+    isRight: found,
+    named: nameOf(named),
+    steps: [
+      { name: 'what the driver says', minutes: 0, odds: oddsOf(0) },
+      ...told.map((t, k) => ({ name: t.name, minutes: t.minutes, odds: oddsOf(k + 1) })),
+    ],
+    careful: {
+      steps: carefulState.told.map((t) => `${t.name}: ${t.says}`),
+      minutes: carefulState.spent,
+      isRight: isRight(dealt, predictions, oddsAfter(dealt, predictions, carefulState.told), careful.named),
+      named: nameOf(careful.named),
+    },
+    wrong,
+    dangers: told.flatMap((t) => t.danger ?? []),
+    spent,
+    score: Math.round(scoreOf(found, spent, told.filter((t) => t.danger !== undefined).length, wrong, named)),
+    cure: (truth && cureOf(dealt.build, truth)?.steps) ?? [],
+  }
+}
+
+/** What faults a dealt car may have, worked out; about a second. Yields the share done. */
+export const predictionsFor = (dealt: DealtCar): Job<Predictions> => predict(dealt.build)
