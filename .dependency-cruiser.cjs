@@ -31,6 +31,7 @@ const FLOORS = [
   'studies', // many plans worked out: map, ranges, comparison, ranking
   'finder', // from a complaint to the fault
   'proposals', // thousands tried
+  'practice', // lessons and hunts on cars that are not there
 ]
 const floorPath = (name) => `^src/plan/${name.replace('.', '[.]')}${name.endsWith('.ts') ? '$' : '/'}`
 const floorRules = FLOORS.slice(0, -1).map((name, k) => ({

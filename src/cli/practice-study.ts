@@ -3,16 +3,8 @@ import { writeFileSync } from 'node:fs'
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { dealCar, type DealtCar } from '@/plan/practice/dealt-car'
-import {
-  carefulHunt,
-  huntScore,
-  oddsAfter,
-  playHunt,
-  predictionsFor,
-  toolsOf,
-  type HuntStep,
-  type Played,
-} from '@/plan/practice/hunt'
+import { carefulHunt, huntScore, oddsAfter, playHunt, predictionsFor, toolsOf, type Played } from '@/plan/practice/hunt'
+import type { HuntStep } from '@/plan/practice/hunt-tools'
 import type { Predictions } from '@/plan/finder/predictions'
 
 const CARS = Number(process.argv[2] ?? 200)

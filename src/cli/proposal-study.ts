@@ -13,11 +13,11 @@ import { USES, type Use } from '@/plan/catalogue/uses'
 import type { Build } from '@/plan/document/schema'
 import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
-import { candidatesOf, chooseOffers } from '@/plan/proposals/choose-offers'
+import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace } from '@/plan/proposals/genome'
 import { ISLANDS, makeIsland, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
-import { makeSearches, propose, type Ask } from '@/plan/proposals/propose'
+import { makeSearches, propose, type SearchAsk } from '@/plan/proposals/propose'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
 import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
@@ -137,13 +137,13 @@ ${rows.map((r) => `- **${r.who}**. Ranking: ${r.best}; ${r.why}. Offers: ${r.off
 }
 
 // ---- a hundred asks
-type Judged = { readonly ask: Ask; readonly offers: readonly PlanOffer[]; readonly judged: number }
+type Judged = { readonly ask: SearchAsk; readonly offers: readonly PlanOffer[]; readonly judged: number }
 /** A search with its front judged, not placed. */
 function judgedOf(of: Build, wishes: Wishes, plans: number, seed: number): Judged {
   const searches = makeSearches()
-  const ask: Ask = { build: of, wishes, seed, today: TODAY }
+  const ask: SearchAsk = { build: of, wishes, seed, today: TODAY }
   const found = Array.from({ length: ISLANDS }, (_, nth) => finish(searches.tryPlans(ask, nth, plans)))
-  const genomes = candidatesOf(found.flatMap((f) => f.candidates)).map((c) => c.genome)
+  const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
   const judged = finish(searches.judgePlans(ask, genomes))
   return { ask, offers: judged.flatMap((j) => ('offer' in j ? [j.offer] : [])), judged: judged.length }
 }
@@ -152,9 +152,7 @@ function scanSection(): string {
   for (let k = 0; k < 100; k++) {
     const uniform = uniforms(1000 + k)
     const use = USES[Math.floor(uniform() * USES.length)]!.key as Use
-    const of = build(classOf(k), use, { displacementCc: undefined, blowByTimes: 0.6 + uniform() } as Partial<
-      Build['engine']
-    >)
+    const of = build(classOf(k), use, { blowByTimes: 0.6 + uniform() })
     // followed over the turn a single takes a minute: it is left out here
     if (pulsates(of.engine)) continue
     const wishes: Wishes = {

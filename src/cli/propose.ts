@@ -38,7 +38,12 @@ const wishes = asked?.value ?? wishesOf(build)
 
 if (values.hold !== undefined && values.hold !== 'circuit') stop(`--hold takes circuit. ${USE}`)
 
-const { offers, dots: _dots, walls, ...found } = finish(
+const {
+  offers,
+  dots: _dots,
+  walls,
+  ...found
+} = finish(
   propose(build, wishes, today(), {
     plans: number('plans', values.plans, 1, 200_000),
     seed: number('seed', values.seed, 0, 2 ** 31),

@@ -102,6 +102,15 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
+    name: 'proposals',
+    build: 'Heron',
+    path: '/proposals',
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Try plans' }).click()
+      await page.getByRole('button', { name: /^Try .* more$/ }).waitFor({ timeout: 90_000 })
+    },
+  },
+  {
     name: 'devices',
     path: '/devices',
     act: async (page) => {

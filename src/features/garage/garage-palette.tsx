@@ -47,6 +47,7 @@ export function GaragePalette({
             { name: 'Garage', run: go('/') },
             { name: 'New build', run: go('/new') },
             { name: 'Reference', run: go('/reference') },
+            { name: 'Practice', other: 'lessons learn train hunt', run: go('/practice') },
             { name: 'Devices', other: 'phone tablet pair QR', run: go('/devices') },
             { name: 'Help', other: 'keys how', run: go('/help') },
             ...actions,

@@ -1,6 +1,16 @@
 'use client'
 /** The builds, most urgent first. */
-import { Archive, BookOpen, CalendarDays, CircleHelp, Download, FolderInput, Plus, Smartphone } from 'lucide-react'
+import {
+  Archive,
+  BookOpen,
+  CalendarDays,
+  CircleHelp,
+  Download,
+  FolderInput,
+  GraduationCap,
+  Plus,
+  Smartphone,
+} from 'lucide-react'
 import dynamic from 'next/dynamic'
 import { importWithRetry } from '@/ui/import-with-retry'
 import Link from 'next/link'
@@ -221,6 +231,15 @@ export function Garage({
               <Smartphone size={18} aria-hidden />
             </Link>
           )}
+          <Link
+            href="/practice"
+            prefetch={false}
+            className="button-quiet"
+            aria-label="Practice"
+            title="Practice: lessons, and cars with a fault to find"
+          >
+            <GraduationCap size={18} aria-hidden />
+          </Link>
           <Link
             href="/reference"
             prefetch={false}

@@ -67,7 +67,7 @@ function Standing({ offer, first }: { offer: ShownOffer; first: ShownOffer }) {
     ...(offer === first ? ['best all round'] : near ? ['as good as A, within what is known'] : []),
     ...offer.best.map((o) => BEST_IN[o]),
   ]
-  return says.length > 0 ? <p className="text-xs font-bold text-ok">{says.join(' · ')}</p> : null
+  return says.length > 0 ? <p className="text-xs font-bold text-good">{says.join(' · ')}</p> : null
 }
 
 function Figures({ offer: o }: { offer: ShownOffer }) {

@@ -5,7 +5,7 @@ import { useRef, useState } from 'react'
 import { formatNumber } from '@/core/units/format'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
-import type { Ask, ShownOffer } from '@/plan/proposals/propose'
+import type { SearchAsk, ShownOffer } from '@/plan/proposals/propose'
 import { takeOffer } from '@/plan/proposals/take-offer'
 import { keepWishes, WALL_NAMES, wishesOf, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
@@ -48,7 +48,7 @@ export function ProposalsStation() {
   const go = (plans: number, of: Wishes = wishes, held: Hold = hold) => {
     clearTimeout(typing.current)
     setChosen(0)
-    const ask: Ask = { build, wishes: of, hold: held === 'circuit' ? 'circuit' : undefined, seed: SEED, today }
+    const ask: SearchAsk = { build, wishes: of, hold: held === 'circuit' ? 'circuit' : undefined, seed: SEED, today }
     search.start(ask, plans)
   }
   const change = (next: Wishes) => {

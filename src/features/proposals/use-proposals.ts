@@ -1,14 +1,14 @@
 'use client'
 /** A search for proposals on two workers: plans tried, those near the front judged and placed, the few worth choosing shown. */
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react'
-import { candidatesOf } from '@/plan/proposals/choose-offers'
+import { plansToJudge } from '@/plan/proposals/choose-offers'
 import { ISLANDS } from '@/plan/proposals/island'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
   placingOf,
   refusedOf,
   shownOffers,
-  type Ask,
+  type SearchAsk,
   type Found,
   type Refused,
   type ShownOffer,
@@ -23,7 +23,7 @@ export type ProposalsState = {
   /** share done of what is being done */
   readonly progress: number
   readonly plans: number
-  readonly ask: Ask | undefined
+  readonly ask: SearchAsk | undefined
   readonly survey: Survey | undefined
   readonly offers: readonly ShownOffer[]
   /** offers whose place is still looked for, by name */
@@ -66,7 +66,7 @@ async function shared<T, R>(
 const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
 
 export function useProposals(): ProposalsState & {
-  readonly start: (ask: Ask, plans: number) => void
+  readonly start: (ask: SearchAsk, plans: number) => void
   readonly stop: () => void
 } {
   const [state, setState] = useState<ProposalsState>(NOTHING)
@@ -75,7 +75,7 @@ export function useProposals(): ProposalsState & {
   const halted = useRef(false)
   const found = useRef<readonly Found[]>([])
 
-  const start = useCallback((ask: Ask, plans: number) => {
+  const start = useCallback((ask: SearchAsk, plans: number) => {
     const mine = ++run.current
     halted.current = false
     const set = (change: Partial<ProposalsState>) => {
@@ -100,7 +100,7 @@ export function useProposals(): ProposalsState & {
       found.current = whole
       const survey = await runJob(0, 'survey', [ask, whole.map((f) => f.table)], () => undefined)
       set({ survey, doing: 'judging', progress: 0, stopped: halted.current })
-      const genomes = candidatesOf(whole.flatMap((f) => f.candidates)).map((c) => c.genome)
+      const genomes = plansToJudge(whole.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
         await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
       ).flatMap((x) => x ?? [])

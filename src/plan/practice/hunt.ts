@@ -28,29 +28,8 @@ import { extentAt } from '../faults/graded-faults'
 import { gaugeError } from '../service/readings'
 import { simulateDrive } from '../studies/simulated-drive'
 import type { DealtCar } from './dealt-car'
+import { dangerOf, minutesOf, type HuntStep, type HuntTool } from './hunt-tools'
 
-export const TOOL_GROUPS = ['look', 'gauge', 'drive', 'can'] as const
-export type ToolGroup = (typeof TOOL_GROUPS)[number]
-/** What can be done to find the fault. */
-export type HuntTool = {
-  readonly id: string
-  readonly group: ToolGroup
-  readonly name: string
-  readonly minutes: number
-  readonly needs: string
-  readonly caution: string
-  /** what state the engine has to be in */
-  readonly engine: 'warm' | 'cold' | 'any'
-  readonly people: 1 | 2
-}
-/** A tool taken, and with what care. */
-export type HuntStep = {
-  readonly tool: string
-  /** a hot engine was left to cool first */
-  readonly cooled: boolean
-  /** a second person drives or holds */
-  readonly helped: boolean
-}
 /** What a step said. */
 export type ToldStep = HuntStep & {
   readonly name: string
@@ -65,8 +44,6 @@ export type ToldStep = HuntStep & {
 }
 export type HuntState = { readonly told: readonly ToldStep[]; readonly spent: number; readonly isHot: boolean }
 
-/** Minutes: until a hot engine can be touched, until a cold one is warm, to fetch somebody. */
-const [COOLING, WARMING, FETCHING] = [20, 5, 5]
 /** What a trim strays by, shares of 1; how much one filling strays from the next. */
 const [TRIM_ERROR, FILLING_ERROR] = [0.02, 0.25]
 
@@ -236,25 +213,6 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
 const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): string =>
   look.shows(hypotheses.find((h) => h.id === truth) ?? hypotheses[0]!)
 
-/** What a step risks; undefined where it was taken with care. */
-function dangerOf(tool: HuntTool, step: HuntStep, isHot: boolean): string | undefined {
-  if (tool.people === 2 && !step.helped) return `${tool.name}: read alone at the wheel. Somebody else drives.`
-  if (tool.engine === 'cold' && isHot && !step.cooled)
-    return `${tool.name}: taken hot. Hoses, covers and what is in them burn.`
-  return undefined
-}
-
-/** Minutes that a tool takes, with cooling, warming and fetching. */
-export const minutesOf = (
-  tool: HuntTool,
-  isHot: boolean,
-  { cooled, helped }: Pick<HuntStep, 'cooled' | 'helped'>,
-): number =>
-  tool.minutes +
-  (tool.engine === 'cold' && isHot && cooled ? COOLING : 0) +
-  (tool.engine === 'warm' && !isHot ? WARMING : 0) +
-  (tool.people === 2 && helped ? FETCHING : 0)
-
 /** Plays steps on a dealt car; the driver has just come in, so the engine is hot. Steps with an unknown tool are left out. */
 export function playHunt(dealt: DealtCar, predictions: Predictions, steps: readonly HuntStep[]): HuntState {
   const tools = toolsOf(dealt.build, predictions)
@@ -377,18 +335,20 @@ function wrongPart(dealt: DealtCar, predictions: Predictions, named: string): Hu
 }
 
 /** Points of a hunt: what a found fault is worth, less its minutes, dangers and what was fitted for nothing. */
-function scoreOf(found: boolean, spent: number, dangers: number, wrong: HuntReview['wrong'], named: string): number {
+function scoreOf({ isRight: found, spent, dangers, wrong, named }: Scored): number {
   const parts = wrong ? 60 * wrong.hours + (60 * wrong.price) / AN_HOURS_PRICE : 0
   const back = found ? 0 : COMES_BACK + (named === NOTHING ? 0 : parts)
   return (found ? FOUND_POINTS : 0) - spent - DANGER_POINTS * dangers - back
 }
+type Scored = Pick<HuntReview, 'isRight' | 'spent' | 'wrong' | 'named'> & { readonly dangers: number }
 
 /** The score of a hunt alone. */
 export function huntScore(dealt: DealtCar, predictions: Predictions, { steps, named }: Played): number {
   const { told, spent } = playHunt(dealt, predictions, steps)
   const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
   const dangers = told.filter((t) => t.danger !== undefined).length
-  return scoreOf(found, spent, dangers, found ? undefined : wrongPart(dealt, predictions, named), named)
+  const wrong = found ? undefined : wrongPart(dealt, predictions, named)
+  return scoreOf({ isRight: found, spent, dangers, wrong, named })
 }
 
 /** A hunt looked back on. */
@@ -404,6 +364,7 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, n
   const wrong = found ? undefined : wrongPart(dealt, predictions, named)
   const careful = carefulHunt(dealt, predictions)
   const carefulState = playHunt(dealt, predictions, careful.steps)
+  const dangers = told.flatMap((t) => t.danger ?? [])
   const truth = predictions.hypotheses.find((h) => h.id === dealt.truth)
   const { fault } = dealt
   return {
@@ -425,9 +386,9 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, n
       named: nameOf(careful.named),
     },
     wrong,
-    dangers: told.flatMap((t) => t.danger ?? []),
+    dangers,
     spent,
-    score: Math.round(scoreOf(found, spent, told.filter((t) => t.danger !== undefined).length, wrong, named)),
+    score: Math.round(scoreOf({ isRight: found, spent, dangers: dangers.length, wrong, named })),
     cure: (truth && cureOf(dealt.build, truth)?.steps) ?? [],
   }
 }

@@ -26,7 +26,7 @@ function leastBy<T>(all: readonly T[], figure: (x: T) => number, points: (x: T) 
 }
 
 /** What is judged in full: the best of each circuit by points, and by each objective. What came of several searches is put together first. */
-export function candidatesOf(sound: readonly Candidate[]): readonly Candidate[] {
+export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] {
   const one = new Map(sound.map((c) => [c.genome.join(), c]))
   const all = [...one.values()]
   const circuits = [...new Set(all.map((c) => c.genome[0]!))].toSorted((a, b) => a - b)

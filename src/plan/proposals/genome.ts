@@ -4,6 +4,7 @@ import { CHECKS, PCVS, checkFor } from '../catalogue/valves'
 import { HOSE_BORES } from '../catalogue/hoses'
 import { check } from '../catalogue/parts'
 import type { Build, Line, Part, PartOf, Variant } from '../document/schema'
+import { sameJson } from '../edit/diff'
 import { activeVariant } from '../edit/edit'
 import { perform, splice } from '../edit/edit-builders'
 import { isUntouched, planName, SCHOOLS, variantOf } from '../schools/schools'
@@ -193,7 +194,12 @@ export type PlanMaker = {
 export function planMaker(space: PlanSpace): PlanMaker {
   const { build, circuits } = space
   const bases = circuits.map((c) => [c.plan, withManifoldCheck(build, c.plan)] as const)
-  const matter = circuits.map((c) => [false, true].map((checked) => GENES.map((g) => matters(c, g, checked))))
+  // a circuit with more baffles may be a school of its own: one plan is looked for in one place
+  const isKnown = ({ plan: { parts, lines } }: Circuit) =>
+    circuits.some(({ plan: p }) => p.pickUp === 'multipass' && sameJson([p.parts, p.lines], [parts, lines]))
+  const matter = circuits.map((c) =>
+    [false, true].map((checked) => GENES.map((g) => matters(c, g, checked) && !(g === 'baffles' && isKnown(c)))),
+  )
   // a choice of what the circuit has already is no choice
   const same = circuits.map((c) => GENES.map((g) => sameChoice(c, g)))
 

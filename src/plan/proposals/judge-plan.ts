@@ -58,8 +58,7 @@ export const withOnlyPlan = (build: Build, plan: Variant, name: string): Build =
 export function* judgePlan(
   maker: PlanMaker,
   genome: Genome,
-  wishes: Wishes,
-  today: string,
+  { wishes, today }: { readonly wishes: Wishes; readonly today: string },
   evaluator: Evaluator = makeEvaluator(),
 ): Job<Judged> {
   const circuit = maker.space.circuits[genome[0]!]!

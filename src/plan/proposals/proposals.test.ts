@@ -13,12 +13,12 @@ import { compare } from '../studies/compare'
 import { effortOf } from '../studies/effort'
 import { rankSchools } from '../studies/rank'
 import { badNumbers } from '../testing'
-import { candidatesOf, chooseOffers } from './choose-offers'
+import { plansToJudge, chooseOffers } from './choose-offers'
 import { GENES, plainGenome, planMaker, planSpace, type Gene, type Genome } from './genome'
 import { makeIsland, scoredOf } from './island'
 import { judgePlan, placeOffer, withOnlyPlan } from './judge-plan'
 import { mendPlan } from './mend-plan'
-import { makeSearches, placingOf, propose, type Ask } from './propose'
+import { makeSearches, placingOf, propose, type SearchAsk } from './propose'
 import { packTried, surveyOf, unpackTried } from './survey'
 import { takeOffer } from './take-offer'
 import { planTrial, wallOf, type TriedPlan } from './tried-plan'
@@ -74,7 +74,7 @@ test('what lets the nearest in over the pressure wall, does: with that blow-by i
 })
 
 test('a search goes on where it stood: in two steps as in one; with other wishes what was tried is kept', () => {
-  const ask: Ask = { build, wishes: assumedWishes(build), seed: 5, today: TODAY }
+  const ask: SearchAsk = { build, wishes: assumedWishes(build), seed: 5, today: TODAY }
   const whole = finish(makeSearches().tryPlans(ask, 0, 900))
   const searches = makeSearches()
   // a first step that ends within the circuits as they are, then on
@@ -205,7 +205,7 @@ test('ranking, Compare and proposals say the same of the same plan', () => {
     const plan = activeVariant(ranked.build)
     const same = { ...maker, plan: () => plan, name: () => plan.name, differences: () => [] }
     const at = maker.space.circuits.findIndex((c) => c.key === ranked.key)
-    const judged = finish(judgePlan(same, plainGenome(at), assumedWishes(build), TODAY))
+    const judged = finish(judgePlan(same, plainGenome(at), { wishes: assumedWishes(build), today: TODAY }))
     return 'offer' in judged && judged.offer.differs.length === 0 ? [{ ranked, offer: judged.offer }] : []
   })
   expect(asJudged.length).toBeGreaterThan(0)
@@ -289,7 +289,7 @@ test('of candidates the best of each circuit and by each objective are judged; o
     figures: { oil: points, pressure: 0, looks: 0, hours, price: 0 },
     points,
   })
-  const chosen = candidatesOf([at(0, 5, 9), at(0, 6, 8), at(0, 7, 7), at(1, 90, 1), at(0, 5, 9)])
+  const chosen = plansToJudge([at(0, 5, 9), at(0, 6, 8), at(0, 7, 7), at(1, 90, 1), at(0, 5, 9)])
   expect(chosen.map((c) => c.points).toSorted((a, b) => a - b)).toEqual([5, 6, 90])
   expect(chooseOffers(found.offers)[0]!.measure.total).toBe(Math.min(...found.offers.map((o) => o.measure.total)))
   expect(withOnlyPlan(build, activeVariant(found.offers[0]!.build), 'A').variants).toHaveLength(1)

@@ -5,7 +5,7 @@
 import { finish, scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
-import { bestIn, candidatesOf, chooseOffers, type Candidate } from './choose-offers'
+import { bestIn, plansToJudge, chooseOffers, type Candidate } from './choose-offers'
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
@@ -15,7 +15,7 @@ import { OBJECTIVES, priceWith, roughPoints, wallOf, type Objective } from './tr
 import type { PlanWall, Wishes } from './wishes'
 
 /** What is asked: a build, what of it is held, and the wishes. */
-export type Ask = {
+export type SearchAsk = {
   readonly build: Build
   readonly wishes: Wishes
   /** `circuit`: the plan as it stands keeps its circuit, and its sizes are free */
@@ -30,22 +30,23 @@ export type Found = { readonly table: TriedTable; readonly candidates: readonly 
 /** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
 export type Searches = {
   /** tries on until an island has considered its share of so many plans. Yields the share done */
-  readonly tryPlans: (ask: Ask, nth: number, plans: number) => Job<Found>
+  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number) => Job<Found>
   /** what several searches came to, put together */
-  readonly survey: (ask: Ask, tables: readonly TriedTable[]) => Job<Survey>
+  readonly survey: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<Survey>
   /** judges plans that were found. Yields the share done */
-  readonly judgePlans: (ask: Ask, genomes: readonly Genome[]) => Job<readonly Judged[]>
+  readonly judgePlans: (ask: SearchAsk, genomes: readonly Genome[]) => Job<readonly Judged[]>
 }
 
 /** What makes another search necessary: engine, use and plans; a log or a photo does not. */
-const subjectOf = ({ build: { engine, site, duty, bench, variants, active, bay }, hold, seed }: Ask) =>
+const subjectOf = ({ build: { engine, site, duty, bench, variants, active, bay }, hold, seed }: SearchAsk) =>
   JSON.stringify([engine, site, duty, bench, variants, active, bay, hold, seed])
 
+/** Searches that know nothing yet. */
 export function makeSearches(): Searches {
   let of: string | undefined
   let maker: PlanMaker | undefined
   const islands = new Map<number, Island>()
-  function makerOf(ask: Ask): PlanMaker {
+  function makerOf(ask: SearchAsk): PlanMaker {
     const subject = subjectOf(ask)
     if (subject !== of || !maker) {
       of = subject
@@ -73,13 +74,7 @@ export function makeSearches(): Searches {
       const evaluator = makeEvaluator()
       const judged: Judged[] = []
       for (const [k, genome] of genomes.entries())
-        judged.push(
-          yield* scaled(
-            judgePlan(of, genome, ask.wishes, ask.today, evaluator),
-            k / genomes.length,
-            1 / genomes.length,
-          ),
-        )
+        judged.push(yield* scaled(judgePlan(of, genome, ask, evaluator), k / genomes.length, 1 / genomes.length))
       return judged
     },
   }
@@ -95,7 +90,7 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): Found {
     ) as Record<Objective, number>,
     points: roughPoints(build, figures, wishes),
   }))
-  return { table: packTried(tried, island.considered()), candidates: candidatesOf(candidates) }
+  return { table: packTried(tried, island.considered()), candidates: plansToJudge(candidates) }
 }
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
@@ -129,6 +124,7 @@ export type ShownOffer = PlanOffer & {
 export type Refused = { readonly wall: PlanWall; readonly name: string; readonly because: string }
 export type Proposals = Survey & { readonly offers: readonly ShownOffer[]; readonly refused: readonly Refused[] }
 
+/** Those that were stopped, of plans that were judged or placed. */
 export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
 
@@ -157,11 +153,11 @@ export function* propose(
   { plans, hold, seed }: ProposeOptions,
 ): Job<Proposals> {
   const searches = makeSearches()
-  const ask: Ask = { build, wishes, hold, seed, today }
+  const ask: SearchAsk = { build, wishes, hold, seed, today }
   const found: Found[] = []
   for (let nth = 0; nth < ISLANDS; nth++)
     found.push(yield* scaled(searches.tryPlans(ask, nth, plans), (0.6 * nth) / ISLANDS, 0.6 / ISLANDS))
-  const genomes = candidatesOf(found.flatMap((f) => f.candidates)).map((c) => c.genome)
+  const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
   const judged = yield* scaled(searches.judgePlans(ask, genomes), 0.6, 0.2)
   const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
   const placed = new Map<PlanOffer, Judged>()

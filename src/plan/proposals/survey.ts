@@ -33,6 +33,7 @@ const FIGURES = [
 ] as const
 const WIDTH = GENES.length + FIGURES.length
 
+/** Plans as a table of numbers. @param considered how many plans were looked at for them */
 export function packTried(tried: readonly TriedPlan[], considered: number): TriedTable {
   const rows = new Float64Array(tried.length * WIDTH)
   tried.forEach(({ genome, figures }, i) => {
@@ -41,6 +42,7 @@ export function packTried(tried: readonly TriedPlan[], considered: number): Trie
   })
   return { rows, considered }
 }
+/** The plans of a table again, in their order. */
 export function unpackTried({ rows }: Pick<TriedTable, 'rows'>): readonly TriedPlan[] {
   return Array.from({ length: rows.length / WIDTH }, (_, i) => {
     const at = i * WIDTH

@@ -12,10 +12,10 @@ import { figuresOf } from '../model/figures'
 import { LIMITS } from '../model/limits'
 import { isSolved, type Figures, type SolvedState } from '../model/results'
 import { canRates } from '../service/can-rates'
-import { movedEngine, movedGauge, worstDirection, type Direction } from '../studies/bad-end'
+import { movedEngine, movedGauge, worstDirection, type BadWay } from '../studies/bad-end'
 import { effortOf } from '../studies/effort'
 import {
-  openShare,
+  shareVented,
   opensOnTheRoad,
   pointsOf,
   SOME_CARS,
@@ -104,7 +104,6 @@ export function roughPoints(build: Build, f: PlanFigures, wishes: Wishes): numbe
   return points + f.findings
 }
 
-type BadWay = { readonly by: Direction; readonly engine: Build['engine'] }
 /**
  * Tries plans for one build.
  * @param alike whose way to the bad end a plan takes: it is much the same for all sizes of a circuit; left out, each trial is of one plan
@@ -141,7 +140,7 @@ export function planTrial(
     const way = wayOf(like, state.id, sign)
     if (!way) return state.crankcaseGauge
     // where there is no answer seals have let go
-    return movedGauge(at, way.engine, state.id, way.by, evaluator) ?? LIMITS.sealsLetGo
+    return movedGauge(at, state.id, way, evaluator) ?? LIMITS.sealsLetGo
   }
 
   return {
@@ -214,7 +213,7 @@ function likelyFigures(plan: Build, worked: Figures): Likely {
     pressure: Math.max(...gauges),
     lowest: Math.min(...gauges),
     looks: looksAYear(plan, worked),
-    vented: openShare(plan, worked),
+    vented: shareVented(plan, worked),
     stage: 2,
   }
 }

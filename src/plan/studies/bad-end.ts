@@ -71,15 +71,14 @@ export function worstDirection(
 export const movedEngine = (build: Build, by: Direction): Build['engine'] | undefined =>
   movedBy(build, engineInputs(build), by)?.engine
 
-/**
- * Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer.
- * @param engine moved already: it is the same for many plans
- */
+/** The way to a bad end: inputs moved, and the engine with its own moved already, since it is the same for many plans. */
+export type BadWay = { readonly by: Direction; readonly engine: Build['engine'] }
+
+/** Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer. */
 export function movedGauge(
   build: Build,
-  engine: Build['engine'],
   id: StateId,
-  by: Direction,
+  { by, engine }: BadWay,
   evaluator: Evaluator,
 ): number | undefined {
   const moved = movedBy(build, planInputs(build), by)

@@ -105,7 +105,7 @@ function oilWithLost(build: Build, { states, intakeOil: known }: Pick<Figures, '
 }
 
 /** Share of blow-by that leaves into the open, over all states. */
-export function openShare(build: Build, { states }: Pick<Figures, 'states'>): number {
+export function shareVented(build: Build, { states }: Pick<Figures, 'states'>): number {
   const open = activeVariant(build).parts.filter((p) => p.kind === 'atmosphere')
   const shares = states.filter(isSolved).map((s) => {
     const out = open.reduce((sum, p) => sum + Math.max(0, s.into[p.id]?.gas ?? 0), 0)
@@ -117,7 +117,7 @@ export function openShare(build: Build, { states }: Pick<Figures, 'states'>): nu
 }
 /** The same as the law has it: on a car that sees public roads. */
 const ventedShare = (build: Build, figures: Pick<Figures, 'states'>): number =>
-  roadHours(build.duty.hours) === 0 ? 0 : openShare(build, figures)
+  roadHours(build.duty.hours) === 0 ? 0 : shareVented(build, figures)
 
 /** Whether a relief cap opens at the bad end of the crankcase's band: on the road it is then a vent in some cars. */
 export function opensOnTheRoad(build: Build, high: number | undefined): boolean {

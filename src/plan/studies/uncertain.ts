@@ -299,4 +299,5 @@ export const planInputs = (build: Build): readonly Uncertain[] => [
   ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
 ]
+/** All of them, the engine's first. */
 export const uncertainInputs = (build: Build): readonly Uncertain[] => [...engineInputs(build), ...planInputs(build)]

@@ -4,7 +4,7 @@ import { type Analysis } from '@/plan/analyse'
 import { figuresOf } from '@/plan/model/figures'
 import { analyseOverCycle } from '@/plan/analyse-over-cycle'
 import type { Job as LongJob } from '@/core/job'
-import { ok, type Result } from '@/core/result'
+import { fail, ok, type Result } from '@/core/result'
 import type { Led } from '@/plan/bay/lead-lines'
 import { bestSpots, type BestSpot } from '@/plan/bay/best-spots'
 import { openBay, type OpenedBay } from '@/plan/bay/open-bay'
@@ -20,9 +20,11 @@ import { driveBand } from '@/plan/studies/drive-map'
 import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { mendPlan, type MendedPlan } from '@/plan/proposals/mend-plan'
 import { placeOffer, type Judged, type PlanOffer } from '@/plan/proposals/judge-plan'
-import { makeSearches, type Ask } from '@/plan/proposals/propose'
+import { makeSearches, type SearchAsk } from '@/plan/proposals/propose'
 import { tryPlaces } from '@/plan/proposals/try-places'
 import { turnsTo } from '@/plan/proposals/turn-choice'
+import { makeHunts } from '@/plan/practice/hunt-view'
+import { LESSONS, workLesson, type WorkedLesson } from '@/plan/practice/lessons'
 import { pulseStudy } from '@/plan/model/pulsation'
 import { rankSchools } from '@/plan/studies/rank'
 import { influences } from '@/plan/studies/sensitivity'
@@ -61,6 +63,14 @@ function* wholeOf(
   return { asked, analysis: yield* analysis }
 }
 
+/** A lesson's build, and what the model answers. */
+function* lesson(id: string, today: string): LongJob<Result<WorkedLesson>> {
+  const known = LESSONS.find((l) => l.id === id)
+  return known ? yield* workLesson(known, today) : fail('There is no such lesson.')
+}
+/** Keeps what it worked out of the car that was dealt last. */
+const hunts = makeHunts()
+
 /** The least that mends a plan: a few dozen analyses, done before a second is over. */
 function* mendJob(build: Build, today: string): LongJob<MendedPlan> {
   yield 0
@@ -72,7 +82,7 @@ const finder = makeFaultFinder()
 
 /** Go on where they stood while the build stays. */
 const searches = makeSearches()
-function* place(ask: Ask, offer: PlanOffer): LongJob<Judged> {
+function* place(ask: SearchAsk, offer: PlanOffer): LongJob<Judged> {
   return yield* placeOffer(offer, ask.wishes, ask.today)
 }
 /** What would make an offer win over the first. */
@@ -103,6 +113,8 @@ const JOBS = {
   turn,
   places: tryPlaces,
   mend: mendJob,
+  lesson,
+  hunt: hunts.view,
   recording: studyRecording,
   pack: packSource,
   csv: csvOfSource,

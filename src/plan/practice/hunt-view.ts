@@ -1,0 +1,60 @@
+/** A hunt as a page shows it: the car, its tools, what was told so far, and, once it is named, what it was. */
+import { scaled, type Job } from '@/core/job'
+import type { Build } from '../document/schema'
+import { activeVariant } from '../edit/edit'
+import type { Predictions } from '../finder/predictions'
+import { dealCar, type DealtCar } from './dealt-car'
+import { playHunt, predictionsFor, reviewHunt, toolsOf, type HuntReview, type ToldStep } from './hunt'
+import type { HuntStep, HuntTool } from './hunt-tools'
+
+/** Everything that may be named. */
+export type Suspect = { readonly id: string; readonly name: string }
+export type HuntView = {
+  readonly seed: number
+  readonly car: string
+  readonly plan: string
+  readonly complaint: string
+  readonly minutes: number
+  readonly tools: readonly HuntTool[]
+  readonly told: readonly Omit<ToldStep, 'evidence' | 'look'>[]
+  readonly spent: number
+  readonly isHot: boolean
+  readonly suspects: readonly Suspect[]
+  /** as its owner knows it, without its fault */
+  readonly build: Build
+  readonly review: HuntReview | undefined
+}
+
+/** Hunts that keep what was worked out of the last car. */
+export function makeHunts(): {
+  /** @param named what it is taken for; left out while it is looked for. Yields the share done */
+  readonly view: (seed: number, steps: readonly HuntStep[], named: string | undefined) => Job<HuntView>
+} {
+  let kept: { readonly dealt: DealtCar; readonly predictions: Predictions } | undefined
+  return {
+    *view(seed, steps, named) {
+      if (kept?.dealt.seed !== seed) {
+        const dealt = dealCar(seed)
+        kept = { dealt, predictions: yield* scaled(predictionsFor(dealt), 0.1, 0.8) }
+      }
+      const { dealt, predictions } = kept
+      const { told, spent, isHot } = playHunt(dealt, predictions, steps)
+      return {
+        seed,
+        car: dealt.build.about,
+        plan: activeVariant(dealt.build).name,
+        complaint: dealt.complaint,
+        minutes: dealt.minutes,
+        tools: toolsOf(dealt.build, predictions),
+        told: told.map(({ evidence: _evidence, look: _look, ...t }) => t),
+        spent,
+        isHot,
+        suspects: predictions.hypotheses
+          .map(({ id, name }) => ({ id, name }))
+          .toSorted((a, b) => a.name.localeCompare(b.name)),
+        build: { ...dealt.build, name: `Practice, car ${seed}` },
+        review: named === undefined ? undefined : reviewHunt(dealt, predictions, { steps, named }),
+      }
+    },
+  }
+}
