@@ -117,13 +117,17 @@ function customerSection(): string {
     const at = found.offers.find((o) => o.circuit === best.key)
     const refused = found.refused.find((r) => r.name.startsWith(best.name.split(',')[0]!))
     const count = found.circuits.find((c) => c.key === best.key)
+    const points = found.best[best.key]
+    const shown = found.offers.map((o) => Math.round(o.measure.total))
     const why = at
       ? 'offered'
-      : refused
-        ? `not offered: ${refused.because}`
-        : count && count.sound === 0 && count.wall
-          ? `not offered: all of its plans ${WALL_NAMES[count.wall]}`
-          : 'not offered: others do better'
+      : points !== undefined
+        ? `not offered: its best costs ${Math.round(points)} points, those shown ${Math.min(...shown)} to ${Math.max(...shown)}`
+        : refused
+          ? `not offered: ${refused.because}`
+          : count && count.sound === 0 && count.wall
+            ? `not offered: all of its plans ${WALL_NAMES[count.wall]}`
+            : 'not offered: none of its plans stands at the front'
     console.error(who, best.name, why)
     return { who, offers: found.offers.map((o) => o.name), best: best.name, why }
   })

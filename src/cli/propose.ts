@@ -7,7 +7,7 @@ import { today } from '@/server/today'
 import { endWith, buildFromFile, readJsonFile } from './read-build-file'
 
 const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1] [--hold circuit]; the file of wishes is JSON with any of
-  sealed (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan;
+  sealed, badEnd (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan;
   --hold circuit keeps the circuit of the plan as it stands and frees its sizes`
 
 function stop(words: string): never {

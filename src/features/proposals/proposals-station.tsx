@@ -128,7 +128,10 @@ export function ProposalsStation() {
             {offers.length > 0 ? 'Really different' : survey && !doing ? 'Nothing came through' : 'Offers'}
           </h2>
           {survey && !doing && offers.length === 0 && (
-            <p>No plan keeps to all of it: give way where most were crossed out, or try more.</p>
+            <p>
+              No plan keeps to all of it: give way where most were crossed out, or try more. Where it is the crankcase,
+              measure blow-by first: what is known is narrower than what is guessed.
+            </p>
           )}
           {offers.length === 0 && doing && <p className="text-soft">The few worth choosing between stand here.</p>}
           <OfferList
@@ -309,16 +312,18 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
 }
 
 /** Every circuit, and why it is or is not among the offers. */
-function Circuits({ search: { survey, offers, refused } }: { search: ProposalsState }) {
+function Circuits({ search: { survey, offers, refused, best } }: { search: ProposalsState }) {
   if (!survey) return null
+  const shown = offers.map((o) => o.measure.total)
   const says = (c: (typeof survey.circuits)[number]): string => {
     const letters = offers.flatMap((o, k) => (o.circuit === c.key ? [offerLetter(k)] : []))
     if (letters.length > 0) return `offered: ${letters.join(', ')}`
+    const points = best[c.key]
+    if (points !== undefined)
+      return `passes; its best costs ${Math.round(points)} points, those shown ${Math.round(Math.min(...shown))} to ${Math.round(Math.max(...shown))}`
     const stopped = refused.find((r) => r.name.startsWith(c.name))
-    if (c.sound > 0)
-      return stopped
-        ? `judged in full and stopped: ${stopped.because}`
-        : 'passes; others do better in all that is weighed, or by points'
+    if (stopped) return `judged in full and stopped: ${stopped.because}`
+    if (c.sound > 0) return 'passes; none of its plans stands at the front'
     return c.wall ? `all that were tried ${WALL_NAMES[c.wall]}` : 'not tried yet'
   }
   return (

@@ -5,6 +5,7 @@ import { plansToJudge } from '@/plan/proposals/choose-offers'
 import { ISLANDS } from '@/plan/proposals/island'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
+  bestByCircuit,
   placingOf,
   refusedOf,
   shownOffers,
@@ -29,6 +30,8 @@ export type ProposalsState = {
   /** offers whose place is still looked for, by name */
   readonly unplaced: ReadonlySet<string>
   readonly refused: readonly Refused[]
+  /** points of the best plan of each circuit that was judged and passed */
+  readonly best: Readonly<Record<string, number>>
   readonly stopped: boolean
   readonly failed: string | undefined
 }
@@ -41,6 +44,7 @@ const NOTHING: ProposalsState = {
   offers: [],
   unplaced: new Set(),
   refused: [],
+  best: {},
   stopped: false,
   failed: undefined,
 }
@@ -117,6 +121,7 @@ export function useProposals(): ProposalsState & {
           doing,
           offers: shownOffers(next.shown, wins),
           unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
+          best: bestByCircuit(offers),
           refused: refusedOf([...judged, ...placed.values()]),
         })
       show('placing')

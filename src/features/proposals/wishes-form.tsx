@@ -72,6 +72,7 @@ export function WishesForm({
       </h2>
       {assumed && <p className="py-1 text-xs text-soft">Assumed, until you change it.</p>}
       {box('keep it sealed', wishes.sealed, (sealed) => set({ sealed }))}
+      {box('below +2 kPa in nine engines of ten', wishes.badEnd, (badEnd) => set({ badEnd }))}
       {MEANS.map((m) =>
         box(`no ${MEANS_NAMES[m].doing}`, wishes.refused.includes(m), (on) =>
           set({ refused: on ? [...wishes.refused, m] : wishes.refused.filter((x) => x !== m) }),

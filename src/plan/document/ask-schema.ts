@@ -16,6 +16,8 @@ export const askSchema = shape({
   refused: array(choice(...MEANS))
     .required('is missing')
     .max(MEANS.length, 'names too many'),
+  /** left out: the crankcase keeps its limits at the bad end of its band too; false: as it is likely */
+  badEnd: boolean().optional(),
   keepCan: reference(LOG_NAME).optional(),
   ...numbers(ASK_FIELDS),
 })

@@ -95,13 +95,13 @@ function* judgeBuild(of: Unjudged, wishes: Wishes, today: string, evaluator: Eva
   const measure = yield* scaled(measurePlan(build, today, analysis, evaluator), 0.4, 0.6)
   // the bad end of every state, not of the highest alone; and what is vented there
   const { highest, lowest = 0, vented } = measure.facts
-  if (highest === undefined || highest > LIMITS.crankcaseHigh || lowest < LIMITS.crankcaseTooLow)
-    return stopped('pressure', 'at the bad end of its band')
+  const isHigh = highest === undefined || highest > LIMITS.crankcaseHigh || lowest < LIMITS.crankcaseTooLow
+  if (wishes.badEnd && isHigh) return stopped('pressure', 'at the bad end of its band')
   if (wishes.sealed && vented > 0) return stopped('law', 'its cap opens in one car of ten')
   return {
     offer: {
       ...of,
-      figures: shownFigures({ ...figures, pressure: highest }, wishes),
+      figures: shownFigures({ ...figures, pressure: highest ?? LIMITS.sealsLetGo }, wishes),
       measure,
       findings: analysis.verdicts.filter((v) => v.severity === 'watch').map((v) => v.title),
     },

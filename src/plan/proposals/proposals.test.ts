@@ -148,13 +148,16 @@ test('a plan is its choices: nothing chosen is the school as it is, what changes
   const genome = GENES.map(
     (g) => ({ circuit: at, can: 5, secondCan: 3, narrowBores: 1, baffles: 1, manifoldCheck: 1 })[g as 'can'] ?? 0,
   )
-  // it has no second can
+  // it has no second can; and with more baffles it is a school of its own
   expect(maker.canonical(genome)[GENES.indexOf('secondCan')]).toBe(0)
+  expect(maker.canonical(genome)[GENES.indexOf('baffles')]).toBe(0)
   const said = maker.differences(maker.canonical(genome))
   expect(said).toContain('fine-fibre separator')
   expect(said).toContain('a check at the manifold')
-  expect(said.at(-1)).toBe('more baffles in the cover')
   expect(said.some((s) => s.endsWith('lines'))).toBe(true)
+  const other = maker.space.circuits.findIndex((s) => s.key === 'breather-side-can')
+  const baffled = genome.with(0, other)
+  expect(maker.differences(maker.canonical(baffled)).at(-1)).toBe('more baffles in the cover')
 })
 
 test('held to its circuit, the plan as it stands is sized; free, it is among the circuits', () => {
@@ -183,6 +186,16 @@ test('what was tried passes between workers as numbers, and comes back as it was
   expect(back).toEqual(island.tried().map((t) => ({ ...t, genome: [...t.genome] })))
   const survey = surveyOf(planMaker(planSpace(build)), [packTried(island.tried(), 40)], wishes)
   expect(survey.tried).toBe(island.tried().length)
+})
+
+test('who gives way on the bad end is offered what keeps its limits as it is likely', () => {
+  const strong = newBuild({ name: 'x', engineClass: 'v8-direct', use: 'street', ambientC: 15, units: 'metric' })
+  const searches = makeSearches()
+  const ask = { build: strong, wishes: assumedWishes(strong), seed: 1, today: TODAY }
+  const strict = finish(searches.tryPlans(ask, 0, 700))
+  const eased = finish(searches.tryPlans({ ...ask, wishes: { ...ask.wishes, badEnd: false } }, 0, 700))
+  expect(eased.candidates.length).toBeGreaterThan(strict.candidates.length)
+  expect(eased.candidates.some((c) => c.figures.pressure > 2000)).toBe(true)
 })
 
 test('a can in the drawer is used and costs nothing', () => {
@@ -306,6 +319,7 @@ test('what is asked is kept with the build, and told again', () => {
 
 test.each([
   [{ sealed: 'yes' }, 'sealed'],
+  [{ badEnd: 1 }, 'badEnd'],
   [{ refused: ['fly'] }, 'refused'],
   [{ mostPrice: -1 }, 'mostPrice'],
   [{ colour: 'blue' }, 'colour'],

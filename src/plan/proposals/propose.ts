@@ -122,11 +122,23 @@ export type ShownOffer = PlanOffer & {
 }
 /** What stopped plans that were judged in full. */
 export type Refused = { readonly wall: PlanWall; readonly name: string; readonly because: string }
-export type Proposals = Survey & { readonly offers: readonly ShownOffer[]; readonly refused: readonly Refused[] }
+export type Proposals = Survey & {
+  readonly offers: readonly ShownOffer[]
+  readonly refused: readonly Refused[]
+  /** points of the best plan of each circuit that was judged and passed */
+  readonly best: Readonly<Record<string, number>>
+}
 
 /** Those that were stopped, of plans that were judged or placed. */
 export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
+
+/** Of each circuit that passed when judged in full, the points of its best plan. */
+export const bestByCircuit = (judged: readonly PlanOffer[]): Readonly<Record<string, number>> =>
+  judged.reduce<Record<string, number>>((best, { circuit, measure: { total } }) => {
+    best[circuit] = Math.min(total, best[circuit] ?? Infinity)
+    return best
+  }, {})
 
 /** Offers with what each is best in, and what would make it win. */
 export function shownOffers(
@@ -183,6 +195,7 @@ export function* propose(
   return {
     ...survey,
     offers: shownOffers(shown, wins),
+    best: bestByCircuit(offers),
     refused: refusedOf([...judged, ...placed.values()]),
   }
 }

@@ -25,6 +25,8 @@ const FIGURES = [
   'hours',
   'price',
   'lowest',
+  'likelyHigh',
+  'likelyLow',
   'vented',
   'findings',
   'means',
@@ -147,7 +149,9 @@ function excessOf(f: PlanFigures, wall: PlanWall, wishes: Wishes): number {
     case 'law':
       return f.vented * 1000 + work / 100
     case 'pressure':
-      return Math.max(f.pressure - LIMITS.crankcaseHigh, LIMITS.crankcaseTooLow - f.lowest)
+      return wishes.badEnd
+        ? Math.max(f.pressure - LIMITS.crankcaseHigh, LIMITS.crankcaseTooLow - f.lowest)
+        : Math.max(f.likelyHigh - LIMITS.crankcaseHigh, LIMITS.crankcaseTooLow - f.likelyLow)
     case 'means':
       return refusedMeans(f, wishes.refused).length * 1000 + work
     default:

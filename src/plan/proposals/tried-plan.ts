@@ -32,8 +32,10 @@ export type Objective = (typeof OBJECTIVES)[number]
 
 /** What is known of a plan, whatever is wished; NaN until it was worked out. */
 export type PlanFigures = Readonly<Record<Objective, number>> & {
-  /** crankcase at the other end of its band, Pa gauge */
+  /** crankcase at the other end of its band, and as it is likely at its highest and lowest, Pa gauge */
   readonly lowest: number
+  readonly likelyHigh: number
+  readonly likelyLow: number
   /** share of the gas that goes into the open */
   readonly vented: number
   /** points of findings that are to be mended in it */
@@ -73,7 +75,8 @@ export function wallOf(f: PlanFigures, wishes: Wishes): PlanWall | undefined {
   if (f.stage === 0) return 'no answer'
   if (wishes.sealed && f.vented > 0) return 'law'
   if (f.looks > wishes.mostLooks) return 'looks'
-  if (f.pressure > LIMITS.crankcaseHigh || f.lowest < LIMITS.crankcaseTooLow) return 'pressure'
+  const [high, low] = wishes.badEnd ? [f.pressure, f.lowest] : [f.likelyHigh, f.likelyLow]
+  if (high > LIMITS.crankcaseHigh || low < LIMITS.crankcaseTooLow) return 'pressure'
   return undefined
 }
 /** How far a plan is from passing: 0 passes, the earlier a wall the further. */
@@ -157,6 +160,8 @@ export function planTrial(
           hours,
           price,
           lowest: unknown,
+          likelyHigh: unknown,
+          likelyLow: unknown,
           findings: unknown,
           vented: unknown,
           means: bitsOf(MEANS, means),
@@ -195,7 +200,10 @@ export function planTrial(
   }
 }
 
-type Likely = Pick<PlanFigures, 'oil' | 'pressure' | 'lowest' | 'looks' | 'vented' | 'stage'>
+type Likely = Pick<
+  PlanFigures,
+  'oil' | 'pressure' | 'lowest' | 'likelyHigh' | 'likelyLow' | 'looks' | 'vented' | 'stage'
+>
 function likelyFigures(plan: Build, worked: Figures): Likely {
   const solved = worked.states.filter(isSolved)
   const gauges = solved.map((s) => s.crankcaseGauge)
@@ -204,6 +212,8 @@ function likelyFigures(plan: Build, worked: Figures): Likely {
       oil: Number.NaN,
       pressure: LIMITS.sealsLetGo,
       lowest: Number.NaN,
+      likelyHigh: LIMITS.sealsLetGo,
+      likelyLow: Number.NaN,
       looks: Number.NaN,
       vented: Number.NaN,
       stage: 0,
@@ -212,6 +222,8 @@ function likelyFigures(plan: Build, worked: Figures): Likely {
     oil: worked.intakeOil * unwashedShare(plan.engine),
     pressure: Math.max(...gauges),
     lowest: Math.min(...gauges),
+    likelyHigh: Math.max(...gauges),
+    likelyLow: Math.min(...gauges),
     looks: looksAYear(plan, worked),
     vented: shareVented(plan, worked),
     stage: 2,

@@ -9,6 +9,8 @@ import { setField, type EditBuilder } from '../edit/edit-builders'
 export type Wishes = {
   /** nothing may leave into the open on public roads */
   readonly sealed: boolean
+  /** the crankcase keeps its limits at the bad end of its band too, not only as it is likely */
+  readonly badEnd: boolean
   /** what will not be done */
   readonly refused: readonly Means[]
   /** the most that parts may cost, and hours; Infinity: as it comes */
@@ -24,8 +26,16 @@ export type Wishes = {
 export function wishesOf(build: Build): Wishes {
   const { ask } = build
   if (!ask) return assumedWishes(build)
-  const { sealed, refused, keepCan, mostPrice = Infinity, mostHours = Infinity, mostLooks = Infinity } = ask
-  return { sealed, refused, keepCan, mostPrice, mostHours, mostLooks }
+  const {
+    sealed,
+    badEnd = true,
+    refused,
+    keepCan,
+    mostPrice = Infinity,
+    mostHours = Infinity,
+    mostLooks = Infinity,
+  } = ask
+  return { sealed, badEnd, refused, keepCan, mostPrice, mostHours, mostLooks }
 }
 /** Keeps what is asked with the build. */
 export const keepWishes = ({ mostPrice, mostHours, mostLooks, ...rest }: Wishes): EditBuilder =>
@@ -39,6 +49,7 @@ export const keepWishes = ({ mostPrice, mostHours, mostLooks, ...rest }: Wishes)
 /** What is assumed where nothing was asked: sealed where it sees public roads, the bench's own refusals, a look a month. */
 export const assumedWishes = (build: Build): Wishes => ({
   sealed: roadHours(build.duty.hours) > 0,
+  badEnd: true,
   refused: build.bench?.refuses ?? [],
   mostPrice: Infinity,
   mostHours: Infinity,
@@ -69,7 +80,7 @@ export const WALL_NAMES: Readonly<Record<PlanWall, string>> = {
   'no answer': 'leave gas no way out in some state',
   law: 'vent into the open',
   looks: 'ask to be looked at too often',
-  pressure: 'have the crankcase above +2 or below −8 kPa at the bad end',
+  pressure: 'have the crankcase above +2 or below −8 kPa',
   finding: 'have a finding that no press mends',
   bay: 'do not fit the bay',
 }
@@ -80,8 +91,15 @@ const isMeans = (x: unknown): x is Means => typeof x === 'string' && Object.hasO
 export function readWishes(value: unknown, build: Build): Result<Wishes> {
   if (value === null || typeof value !== 'object' || Array.isArray(value)) return fail('Wishes are an object.')
   const assumed = assumedWishes(build)
-  const { sealed = assumed.sealed, refused = assumed.refused, keepCan, ...rest } = value as Record<string, unknown>
+  const {
+    sealed = assumed.sealed,
+    badEnd = true,
+    refused = assumed.refused,
+    keepCan,
+    ...rest
+  } = value as Record<string, unknown>
   if (typeof sealed !== 'boolean') return fail('sealed is true or false.')
+  if (typeof badEnd !== 'boolean') return fail('badEnd is true or false.')
   if (!Array.isArray(refused) || !refused.every(isMeans))
     return fail(`refused is a list of ${Object.keys(MEANS_NAMES).join(', ')}.`)
   if (keepCan !== undefined && !CANS.some((c) => c.key === keepCan))
@@ -92,5 +110,5 @@ export function readWishes(value: unknown, build: Build): Result<Wishes> {
     if (typeof x !== 'number' || !(x >= 0)) return fail(`${key} is a number, 0 or more.`)
     Object.assign(most, { [key]: x })
   }
-  return ok({ sealed, refused, keepCan: keepCan as string | undefined, ...most })
+  return ok({ sealed, badEnd, refused, keepCan: keepCan as string | undefined, ...most })
 }
