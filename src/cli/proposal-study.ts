@@ -115,7 +115,7 @@ function customerSection(): string {
     const found = finish(propose(of, assumedWishes(of), TODAY, { plans: 4000, seed: 1 }))
     const best = finish(rankSchools(of, TODAY)).ranked.find((r) => !r.yardstick)!
     const at = found.offers.find((o) => o.circuit === best.key)
-    const refused = found.refused.find((r) => r.name.startsWith(best.name.split(',')[0]!))
+    const refused = found.refused.findLast((r) => r.circuit === best.key)
     const count = found.circuits.find((c) => c.key === best.key)
     const points = found.best[best.key]
     const shown = found.offers.map((o) => Math.round(o.measure.total))

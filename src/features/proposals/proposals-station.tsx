@@ -321,8 +321,8 @@ function Circuits({ search: { survey, offers, refused, best } }: { search: Propo
     const points = best[c.key]
     if (points !== undefined)
       return `passes; its best costs ${Math.round(points)} points, those shown ${Math.round(Math.min(...shown))} to ${Math.round(Math.max(...shown))}`
-    const stopped = refused.find((r) => r.name.startsWith(c.name))
-    if (stopped) return `judged in full and stopped: ${stopped.because}`
+    const stopped = refused.findLast((r) => r.circuit === c.key)
+    if (stopped) return `its best ${stopped.wall === 'bay' ? 'did not fit' : 'were stopped'}: ${stopped.because}`
     if (c.sound > 0) return 'passes; none of its plans stands at the front'
     return c.wall ? `all that were tried ${WALL_NAMES[c.wall]}` : 'not tried yet'
   }

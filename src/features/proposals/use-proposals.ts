@@ -121,7 +121,7 @@ export function useProposals(): ProposalsState & {
           doing,
           offers: shownOffers(next.shown, wins),
           unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
-          best: bestByCircuit(offers),
+          best: bestByCircuit({ judged: offers, placed }),
           refused: refusedOf([...judged, ...placed.values()]),
         })
       show('placing')

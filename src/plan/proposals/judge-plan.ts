@@ -43,7 +43,8 @@ export type PlanOffer = {
 }
 /** A plan judged: an offer, or what stops it after all. */
 export type Judged =
-  { readonly offer: PlanOffer } | { readonly wall: PlanWall; readonly name: string; readonly because: string }
+  | { readonly offer: PlanOffer }
+  | { readonly wall: PlanWall; readonly circuit: string; readonly name: string; readonly because: string }
 
 /** The build with one plan alone: what else is known of the car stays. */
 export const withOnlyPlan = (build: Build, plan: Variant, name: string): Build => ({
@@ -80,7 +81,7 @@ type Unjudged = Pick<PlanOffer, 'genome' | 'circuit' | 'name' | 'differs' | 'bui
 
 function* judgeBuild(of: Unjudged, wishes: Wishes, today: string, evaluator: Evaluator): Job<Judged> {
   const { build, name, genome } = of
-  const stopped = (wall: PlanWall, because: string): Judged => ({ wall, name, because })
+  const stopped = (wall: PlanWall, because: string): Judged => ({ wall, circuit: of.circuit, name, because })
   const variant = activeVariant(build)
   const trial = planTrial(build, evaluator)
   const { figures } = trial.goOn(trial.begin(genome, variant), variant, wishes)
@@ -144,7 +145,7 @@ export function* placeOffer(
     ...opened.unplaced.map((u) => `${u.part.name}: ${u.reason}`),
     ...opened.stuck.map((s) => `${s.line.name}: ${s.reason}`),
   ]
-  if (own && left.length > 0) return { wall: 'bay', name, because: left.join('; ') }
+  if (own && left.length > 0) return { wall: 'bay', circuit: offer.circuit, name, because: left.join('; ') }
   const { parts, lines } = activeVariant(opened.build)
   const hoseM = lines.reduce((sum, l) => sum + (l.kind === 'direct' ? 0 : l.lengthMm / 1000), 0)
   const place = { own, hoseM, left }

@@ -235,7 +235,7 @@ test('an offer that finds no place in the bay makes room for the next', () => {
   expect(first.toPlace).toHaveLength(3)
   const without = placingOf({
     judged,
-    placed: new Map([[a!, { wall: 'bay', name: a!.name, because: 'no room' }]]),
+    placed: new Map([[a!, { wall: 'bay', circuit: a!.circuit, name: a!.name, because: 'no room' }]]),
   })
   expect(without.shown.map((o) => o.name)).toEqual([b!.name, c!.name])
   // a bay so full that nothing fits is the builder's own: it stops the plan, and says why

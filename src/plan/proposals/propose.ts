@@ -12,7 +12,7 @@ import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan
 import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
 import { OBJECTIVES, priceWith, roughPoints, wallOf, type Objective } from './tried-plan'
-import type { PlanWall, Wishes } from './wishes'
+import type { Wishes } from './wishes'
 
 /** What is asked: a build, what of it is held, and the wishes. */
 export type SearchAsk = {
@@ -95,16 +95,13 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): Found {
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
 export type Placing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
+const fits = (placed: Judged | undefined): boolean => placed === undefined || 'offer' in placed
 /** The offers as far as they are placed: those that were, those still to be. */
 export function placingOf({ judged, placed }: Placing): {
   readonly shown: readonly PlanOffer[]
   readonly toPlace: readonly PlanOffer[]
 } {
-  const fits = judged.filter((o) => {
-    const p = placed.get(o)
-    return p === undefined || 'offer' in p
-  })
-  const chosen = chooseOffers(fits)
+  const chosen = chooseOffers(judged.filter((o) => fits(placed.get(o))))
   const toPlace = chosen.filter((o) => !placed.has(o))
   const shown = chosen.flatMap((o) => {
     const p = placed.get(o)
@@ -121,7 +118,7 @@ export type ShownOffer = PlanOffer & {
   readonly wins: string | undefined
 }
 /** What stopped plans that were judged in full. */
-export type Refused = { readonly wall: PlanWall; readonly name: string; readonly because: string }
+export type Refused = Exclude<Judged, { readonly offer: PlanOffer }>
 export type Proposals = Survey & {
   readonly offers: readonly ShownOffer[]
   readonly refused: readonly Refused[]
@@ -133,12 +130,14 @@ export type Proposals = Survey & {
 export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
 
-/** Of each circuit that passed when judged in full, the points of its best plan. */
-export const bestByCircuit = (judged: readonly PlanOffer[]): Readonly<Record<string, number>> =>
-  judged.reduce<Record<string, number>>((best, { circuit, measure: { total } }) => {
-    best[circuit] = Math.min(total, best[circuit] ?? Infinity)
-    return best
-  }, {})
+/** Of each circuit that passed when judged in full, the points of its best plan that found its place or was not placed. */
+export const bestByCircuit = ({ judged, placed }: Placing): Readonly<Record<string, number>> =>
+  judged
+    .filter((o) => fits(placed.get(o)))
+    .reduce<Record<string, number>>((best, { circuit, measure: { total } }) => {
+      best[circuit] = Math.min(total, best[circuit] ?? Infinity)
+      return best
+    }, {})
 
 /** Offers with what each is best in, and what would make it win. */
 export function shownOffers(
@@ -195,7 +194,7 @@ export function* propose(
   return {
     ...survey,
     offers: shownOffers(shown, wins),
-    best: bestByCircuit(offers),
+    best: bestByCircuit({ judged: offers, placed }),
     refused: refusedOf([...judged, ...placed.values()]),
   }
 }
