@@ -134,6 +134,8 @@ export type CanForecast = {
     readonly found: DutyRates
     readonly predicted: DutyRates
     readonly metres: number
+    /** gathered while something was broken that has been mended since: it taught nothing */
+    readonly ofFault?: true
   }[]
 }
 

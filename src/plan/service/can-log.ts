@@ -76,6 +76,17 @@ function sessionsOn(onPlan: readonly LogEntry[]) {
   }
 }
 
+/** Days during which a plan had a fault that was then mended: what it gathered meanwhile says nothing of it as it is. */
+function faultyOn(build: Build, plan: string): readonly { readonly from: string; readonly to: string }[] {
+  return (build.cases ?? []).flatMap((c) =>
+    c.plan === plan && c.closed && c.closed.fault !== NO_FAULT && c.closed.fixed !== false
+      ? [{ from: c.since ?? c.opened, to: c.closed.on }]
+      : [],
+  )
+}
+/** What a case is closed with where nothing was wrong. */
+const NO_FAULT = 'nothing'
+
 /** A can of a plan, and what its bowl holds. */
 type LoggedCan = { readonly plan: string; readonly can: string; readonly bowlM3: number }
 
@@ -84,6 +95,7 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
   // in the order in which it was driven, however the log arrived
   const onPlan = build.log.filter((e) => planOf(build, e) === plan).toSorted((x, y) => x.odometerKm - y.odometerKm)
   const ticked = sessionsOn(onPlan)
+  const faulty = faultyOn(build, plan)
   const said: Emptying[] = []
   const history: CanForecast['history'][number][] = []
   let emptied: LogEntry | undefined
@@ -101,7 +113,9 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
     if (e.kind === 'emptied' && emptied) {
       const model = predicted(emptied, e, e.sessions ?? ticked(emptied, e))
       const says = saidBy(e, model, bowlM3)
-      said.push(says)
+      const since = emptied.date
+      const ofFault = faulty.some(({ from, to }) => e.date > from && since < to)
+      if (!ofFault) said.push(says)
       if (says.all && 'atLeast' in says.all) ranOver = model.oil + model.water
       history.push({
         id: e.id,
@@ -109,6 +123,7 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
         found: split(e, model, bowlM3),
         predicted: model,
         metres: metresTo(e, emptied),
+        ...(ofFault ? { ofFault } : {}),
       })
     } else if (e.kind === 'fitted') works = said.length
     emptied = e

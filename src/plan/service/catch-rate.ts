@@ -58,6 +58,7 @@ export function intervalsOf(build: Build, states: readonly StateResult[], can: C
       gas: gas ? gas.road * metres + gas.session * sessions : 0,
       events: [
         ...(added > 0 ? ['oil added'] : []),
+        ...(h.ofFault ? ['with a fault, not counted'] : []),
         ...(can.changed?.since === h.date ? [can.changed.rise ? 'more since' : 'less since'] : []),
       ],
     }

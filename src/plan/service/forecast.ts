@@ -135,6 +135,9 @@ const learnedFrom = ({ log, prior, hasLearned }: CanKnowledge, evaluator: Evalua
     ? evaluator.unlearned(prior.oil.sigma)
     : learn(log.fillings.slice(-MOST_LEARNED), prior)
 
+/** Emptyings that say something of the engine: not those of a fault that was mended. */
+const taught = ({ history }: Pick<CanLog, 'history'>): CanForecast['history'] => history.filter((h) => !h.ofFault)
+
 /** How well each filling of a can was foreseen by what the log had taught before it. */
 export function foreseenOf(
   build: Build,
@@ -143,7 +146,7 @@ export function foreseenOf(
   evaluator: Evaluator,
 ): readonly Foreseen[] {
   const { log, prior } = knowledgeOf({ build, figures, today: '', evaluator }, can)
-  return calibrationOf(log.fillings, prior, log.history.slice(log.earlier.length), evaluator)
+  return calibrationOf(log.fillings, prior, taught(log).slice(log.earlier.length), evaluator)
 }
 
 function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
@@ -240,7 +243,10 @@ function looksAsked(
 /** What the log itself makes doubtful: a change of the engine, and emptyings that stray. */
 function strangenessOf(known: Learned, log: CanLog): Pick<CanForecast, 'changed' | 'doubted'> {
   const learned = Math.min(log.fillings.length, MOST_LEARNED)
-  const entryOf = (k: number) => log.history.slice(log.earlier.length).at(log.fillings.length - learned + k)
+  const entryOf = (k: number) =>
+    taught(log)
+      .slice(log.earlier.length)
+      .at(log.fillings.length - learned + k)
   const probability = known.changes.reduce((sum, c) => sum + c.any, 0)
   const at = known.changes.reduce((most, c, k, all) => (c.any > (all[most]?.any ?? 0) ? k : most), 0)
   const odds = probability / Math.max(1e-9, 1 - probability)

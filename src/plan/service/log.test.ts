@@ -519,3 +519,45 @@ test('the grade-efficiency curve is the very one that the state was carried by, 
     ),
   ).toBe(1)
 })
+
+test('what a can gathered while something was broken teaches nothing once that is mended; not fixed, it does', () => {
+  const b = build('both-sides', 'street')
+  const model = (() => {
+    const { all } = canRates(b, figuresOf(b), can(b).id).at(b.site.ambientC)
+    return (all.oil + all.water) * 1e6 * 1e6
+  })()
+  // ml in 1 000 km as the model has it, then four times that while a hose was split, then mended
+  const ml = (times: number) => Number((model * times).toPrecision(3))
+  const log = [
+    entry(b, '2026-01-10', 1000, { kind: 'fitted', ml: undefined }),
+    entry(b, '2026-02-10', 2000, { ml: ml(1) }),
+    entry(b, '2026-03-10', 3000, { ml: ml(1.1) }),
+    entry(b, '2026-04-10', 4000, { ml: ml(0.9) }),
+    entry(b, '2026-05-10', 5000, { ml: ml(4.2) }),
+    entry(b, '2026-06-10', 6000, { ml: ml(3.9) }),
+  ]
+  const oilTimes = (fixed: boolean | undefined, fault = 'breather-split') => {
+    const closed = { fault, says: 'Breather line split', on: '2026-06-12', fixed }
+    const c = {
+      id: 'c',
+      plan: b.active,
+      opened: '2026-06-01',
+      since: '2026-04-12',
+      symptoms: [],
+      findings: [],
+      recorded: undefined,
+      closed,
+    }
+    return analyse({ ...b, log, cases: [c] }, DAY).cans.find((x) => x.part === can(b).id)!
+  }
+  const asIt = analyse({ ...b, log }, DAY).cans.find((x) => x.part === can(b).id)!
+  const mended = oilTimes(true)
+  const sound = analyse({ ...b, log: log.slice(0, 4) }, DAY).cans.find((x) => x.part === can(b).id)!
+  expect(mended.multiplier.mu).toBeCloseTo(sound.multiplier.mu, 9)
+  expect(mended.multiplier.mu).toBeLessThan(asIt.multiplier.mu - 0.3)
+  expect(mended.history.map((h) => h.ofFault === true)).toEqual([false, false, false, true, true])
+  expect(mended.doubted).toEqual([])
+  // asked about and not fixed, or nothing found: all of it counts
+  expect(oilTimes(false).multiplier.mu).toBeCloseTo(asIt.multiplier.mu, 9)
+  expect(oilTimes(true, 'nothing').multiplier.mu).toBeCloseTo(asIt.multiplier.mu, 9)
+})

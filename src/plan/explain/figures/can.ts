@@ -34,7 +34,8 @@ function posterior(c: CanForecast, draft: Draft): void {
       origin: c.startsFrom === 'estimates' ? 'estimated' : 'learned',
     },
   )
-  c.history.slice(-MOST_TOLD).forEach((h, i) => {
+  const taught = c.history.filter((h) => !h.ofFault)
+  taught.slice(-MOST_TOLD).forEach((h, i) => {
     const mark = sub(i + 1)
     const sum = (v: { readonly oil: number; readonly water: number }) => v.oil + v.water
     draft.given(`F${mark}`, `${h.date}: found`, sum(h.found), { dimension: 'volume', origin: 'measured' })
