@@ -5,14 +5,16 @@ import { expect, withServer, type Ivent } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
 const test = withServer()
-const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare'] as const
+const STATIONS = ['engine', 'circuit', 'bay', 'parts', 'fit', 'log', 'compare', 'faults', 'proposals'] as const
 
 /** Every page, the stations of one build. */
 async function pagesOf(ivent: Ivent): Promise<readonly string[]> {
   const heron = await ivent.build('Heron')
   return [
     ivent.url,
-    ...['new', 'reference', 'help', 'devices'].map((page) => `${ivent.url}/${page}`),
+    ...['new', 'reference', 'help', 'devices', 'practice', 'practice/lessons/worth', 'practice/cars/12'].map(
+      (page) => `${ivent.url}/${page}`,
+    ),
     ...STATIONS.map((s) => `${heron}/${s}`),
   ]
 }

@@ -2,12 +2,16 @@
  * ./ivent docs: the JSON Schema of a build, generated from the Yup schema that checks it; and the table of
  * verification, from the checks themselves.
  */
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { convertSchema } from '@sodaru/yup-to-json-schema'
 import type { Schema } from 'yup'
 import { allChecks, workedCases } from '../../verification/all'
 import { passes, type Check } from '../../verification/check'
+import { finish } from '@/core/job'
 import { FORMAT, FORMAT_VERSION } from '@/plan/document/bounds'
+import { faultSets, weigh } from '@/plan/finder/fault-odds'
+import { predict } from '@/plan/finder/predictions'
+import { newBuild } from '@/plan/schools/new-build'
 import { buildSchema, partSchemas, stageSchemas, variantSchema } from '@/plan/document/schema'
 
 type Json = Record<string, unknown>
@@ -91,7 +95,43 @@ async function verification(): Promise<string> {
     'number, or the answer says in words why there is none; gas runs from high pressure to low through everything that is not driven (second law);',
     'a passive circuit has one answer, whatever pressures the solver starts from; a wider hose never raises the crankcase of a single path.',
     '',
+    ...faultFinder(),
   ].join('\n')
+}
+
+/** Plans of which it is told what no reading tells apart. */
+const TOLD_APART = [
+  ['i5-turbo', 'vacuum-side-can'],
+  ['i5-turbo', 'both-sides'],
+  ['i4-turbo', 'two-outlets'],
+  ['v8-na', 'separator-return'],
+] as const
+
+/** Calibration of the finder as `./ivent docs faults` found it, and the faults of some plans that no reading tells apart. */
+function faultFinder(): string[] {
+  const tried = readFileSync('docs/fault-finder.md', 'utf8')
+  const calibration = /## Do odds hold what they say\?\n([\s\S]*?)\n\n/.exec(tried)?.[1] ?? ''
+  return [
+    '## The fault finder',
+    '',
+    'Against cars that were simulated, not against the world: the same model drew them, with its inputs and instruments astray (`docs/fault-finder.md`).',
+    '',
+    calibration.trim(),
+    '',
+    'What gauge, trim and catch tell apart by less than 0.1 bit, before anything is read; what is in one set with "Nothing is wrong" is too slight to show in',
+    'most engines.',
+    '',
+    '| plan | sets |',
+    '|---|---|',
+    ...TOLD_APART.map(([engineClass, school]) => {
+      const build = newBuild({ name: 'x', engineClass, use: 'street', ambientC: 15, units: 'metric', school })
+      const predictions = finish(predict(build))
+      const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)!.name
+      const sets = faultSets(predictions, weigh(predictions, [], []))
+      return `| ${engineClass}, ${school} | ${sets.map((s) => s.map(nameOf).join(', ')).join('; ') || 'none'} |`
+    }),
+    '',
+  ]
 }
 
 async function write(): Promise<void> {
