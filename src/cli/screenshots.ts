@@ -53,13 +53,23 @@ const SHOTS: readonly Shot[] = [
     act: (page) => page.keyboard.press('5'),
   },
   {
-    name: 'bay-space',
-    build: 'Godwit',
-    path: '/bay',
+    name: 'practice',
+    path: '/practice/cars/14',
     act: async (page) => {
-      await page.getByRole('radio', { name: 'In space' }).click()
-      await page.locator('canvas').waitFor()
-      await page.waitForTimeout(1500)
+      const take = async (tool: RegExp, how: RegExp) => {
+        await page.getByRole('button', { name: tool }).click()
+        await page.getByRole('button', { name: how }).click()
+      }
+      await page.getByText('75 of 75 minutes left').waitFor({ timeout: 60_000 })
+      await take(/^Fuel trim at idle/, /^Do it/)
+      await page.getByText('3 min spent').waitFor()
+      await take(/^Feel along the suction line/, /^Let it cool first/)
+      await page.getByText('folded or soft').waitFor()
+      await page.getByRole('combobox', { name: 'What is wrong' }).click()
+      await page.getByRole('option', { name: 'Suction line collapsed', exact: true }).click()
+      await page.getByRole('button', { name: 'That is it' }).click()
+      await page.getByRole('heading', { name: /^Found/ }).waitFor()
+      await page.evaluate(() => scrollTo(0, 0))
     },
   },
   {
@@ -119,19 +129,6 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
-    name: 'what-if',
-    build: 'Heron',
-    path: '/circuit',
-    act: async (page) => {
-      await choosePlan(page, 'One can, two checked outlets')
-      await page.getByRole('tab', { name: 'What if' }).click()
-      await page
-        .getByRole('row', { name: /Check A stuck open/ })
-        .getByRole('button', { name: 'Try it' })
-        .click()
-    },
-  },
-  {
     name: 'compare',
     build: 'Heron',
     path: '/compare',
@@ -153,12 +150,6 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'log-phone', build: 'Wren', path: '/log', phone: true },
 ]
-
-async function choosePlan(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name: /^Plan:/ }).click()
-  await page.getByRole('radio', { name }).click()
-  await page.keyboard.press('Escape')
-}
 
 async function take(): Promise<void> {
   const only = process.argv.slice(2)

@@ -112,7 +112,7 @@ function Known({ view }: { view: HuntView }) {
           <li key={`${t.tool} ${k}`} className="border-b border-rule py-1.5">
             <span className="flex justify-between gap-4">
               <span>{t.name}</span>
-              <span className="fig text-soft">{t.minutes} min</span>
+              <span className="fig shrink-0 text-soft">{t.minutes} min</span>
             </span>
             <strong className="fig">{t.says}</strong>
             {t.foretold && <span className="text-soft"> · a sound car: {t.foretold}</span>}

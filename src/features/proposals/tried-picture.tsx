@@ -157,8 +157,20 @@ export function TriedPicture({
       <text x={W - 4} y={H - 3} fontSize="10.5" textAnchor="end" fill="var(--soft)">
         {objectiveName(across, units)}
       </text>
+      {/* where each stands, below all letters */}
+      {letters.map(([bx, by], k) => {
+        const [ax, ay] = trueAt[k]!
+        return (
+          <g key={offers[k]!.name} aria-hidden>
+            {(ax !== bx || ay !== by) && (
+              <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="var(--blue)" strokeWidth="1.2" fill="none" />
+            )}
+            <circle cx={ax} cy={ay} r="3" fill="var(--blue)" />
+          </g>
+        )
+      })}
       {offers.map((o, k) => {
-        const [[ax, ay], [bx, by]] = [trueAt[k]!, letters[k]!]
+        const [bx, by] = letters[k]!
         return (
           <g
             key={o.name}
@@ -174,10 +186,6 @@ export function TriedPicture({
               onChoose(k)
             }}
           >
-            {(ax !== bx || ay !== by) && (
-              <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="var(--blue)" strokeWidth="1.2" fill="none" />
-            )}
-            <circle cx={ax} cy={ay} r="3" fill="var(--blue)" />
             <circle
               cx={bx}
               cy={by}

@@ -61,7 +61,7 @@ export function WishesForm({
   const set = (change: Partial<Wishes>) => onChange({ ...wishes, ...change })
   const box = (label: string, checked: boolean, on: (checked: boolean) => void) => (
     <label key={label} className="flex min-h-9 items-center gap-2">
-      <input type="checkbox" className="size-5" checked={checked} onChange={(e) => on(e.target.checked)} />
+      <input type="checkbox" className="size-5 shrink-0" checked={checked} onChange={(e) => on(e.target.checked)} />
       {label}
     </label>
   )
