@@ -238,10 +238,11 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
       const promise = promiseOf(wishes)
       const order = found.map((genome) => ({ genome, worth: promise(genome) })).toSorted((a, b) => b.worth - a.worth)
       const most = isSmall ? order.length : Math.ceil((order.length * TRIED) / CONSIDERED)
-      for (const { genome } of order.slice(most)) passedOver.add(genome.join())
+      const taken = promising(order, most)
+      for (const o of order) if (!taken.has(o)) passedOver.add(o.genome.join())
       const made: TriedPlan[] = []
       const worth = worthIt(wishes)
-      for (const { genome } of order.slice(0, most)) {
+      for (const { genome } of taken) {
         made.push(take(genome, wishes, worth))
         yield Math.min(1, considered() / plans)
       }
@@ -250,6 +251,17 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     }
   }
   return { tryOn, tried: () => [...known.values()], considered }
+}
+
+/** Of what was considered, the share that is tried whatever it promises: what two choices do together no sum of their effects foretells. */
+const UNFORESEEN = 0.25
+type Considered = { readonly genome: Genome; readonly worth: number }
+/** Those that are tried: most of them by what they promise, the rest evenly from among the others. @param order the best first */
+function promising(order: readonly Considered[], most: number): ReadonlySet<Considered> {
+  const first = Math.ceil(most * (1 - UNFORESEEN))
+  const rest = order.slice(first).filter((o) => o.worth > -Infinity)
+  const stride = Math.max(1, Math.floor(rest.length / Math.max(1, most - first)))
+  return new Set([...order.slice(0, first), ...rest.filter((_, k) => k % stride === 0).slice(0, most - first)])
 }
 
 /** Each circuit as it is, then with one choice moved: of these every island takes its share. */
