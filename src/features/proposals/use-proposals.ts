@@ -67,7 +67,14 @@ async function shared<T, R>(
   await Promise.all(lanes)
   return answers
 }
+/** The picture is drawn anew each time so many more plans were considered. */
+const SHOWN_EACH = 1500
 const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
+
+/** Whether two asks look for plans in one place: what is wished does not count. */
+const isSameSearch = (a: SearchAsk, b: SearchAsk): boolean =>
+  a.hold === b.hold &&
+  (['engine', 'site', 'duty', 'bench', 'variants', 'active', 'bay'] as const).every((k) => a.build[k] === b.build[k])
 
 export function useProposals(): ProposalsState & {
   readonly start: (ask: SearchAsk, plans: number) => void
@@ -77,7 +84,7 @@ export function useProposals(): ProposalsState & {
   // the run whose answers count, and whether its search was stopped
   const run = useRef(0)
   const halted = useRef(false)
-  const found = useRef<readonly Found[]>([])
+  const found = useRef<{ readonly of: SearchAsk; readonly islands: readonly Found[] } | undefined>(undefined)
 
   const start = useCallback((ask: SearchAsk, plans: number) => {
     const mine = ++run.current
@@ -88,23 +95,34 @@ export function useProposals(): ProposalsState & {
       startTransition(() => setState((s) => ({ ...s, ...change })))
     }
     const report = (progress: number) => set({ progress })
+    const surveyOf = (of: readonly Found[]) => runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
     async function search(): Promise<void> {
       set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
       // what was tried already is sorted anew under these wishes at once
-      const tables = found.current.map((f) => f.table)
-      if (tables.length > 0) set({ survey: await runJob(0, 'survey', [ask, tables], () => undefined) })
-      const tryOn = (more: number) =>
-        shared<number, Found>(ISLAND_NUMBERS, (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, more], tell), report)
-      let islands = await tryOn(plans)
-      if (run.current !== mine) return
-      // a search that was stopped gives what there is
-      if (islands.includes(undefined) && halted.current) islands = await tryOn(0)
-      const whole = islands.filter((x) => x !== undefined)
-      if (run.current !== mine || whole.length < ISLANDS) return
-      found.current = whole
-      const survey = await runJob(0, 'survey', [ask, whole.map((f) => f.table)], () => undefined)
+      const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
+      if (kept.length > 0) set({ survey: await surveyOf(kept) })
+      const tryOn = (until: number) =>
+        shared<number, Found>(
+          ISLAND_NUMBERS,
+          (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, until], tell),
+          (share) => report((share * until) / Math.max(1, plans)),
+        )
+      let survey: Survey | undefined
+      for (let until = Math.min(SHOWN_EACH, plans); ; until = Math.min(until + SHOWN_EACH, plans)) {
+        let islands = await tryOn(until)
+        if (run.current !== mine) return
+        // a search that was stopped gives what there is
+        if (islands.includes(undefined) && halted.current) islands = await tryOn(0)
+        const whole = islands.filter((x) => x !== undefined)
+        if (run.current !== mine || whole.length < ISLANDS) return
+        found.current = { of: ask, islands: whole }
+        survey = await surveyOf(whole)
+        // what was tried stands in the picture as it comes
+        set({ survey })
+        if (until >= plans || halted.current) break
+      }
       set({ survey, doing: 'judging', progress: 0, stopped: halted.current })
-      const genomes = plansToJudge(whole.flatMap((f) => f.candidates)).map((c) => c.genome)
+      const genomes = plansToJudge(found.current!.islands.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
         await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
       ).flatMap((x) => x ?? [])
