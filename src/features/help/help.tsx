@@ -52,6 +52,21 @@ const WORK: readonly Stage[] = [
     says: 'Start Ivent with --lan, let the phone in by its camera, and take it to the car: card, log and tape sheet work there, without a connection too. What you enter waits on it and is sent when the connection is back.',
   },
   {
+    what: 'Let Ivent propose',
+    where: 'Plans, What should I build?',
+    says: 'Say what you will not do and what it may cost. Thousands of plans are tried; the few worth choosing between are shown, with what a step from one to the next costs and brings.',
+  },
+  {
+    what: 'When it smokes, leaks or fills too fast',
+    where: 'Find the fault',
+    says: 'Tick what is noticed. Every fault by its odds, what to read or look at next, and how it is mended.',
+  },
+  {
+    what: 'Learn it first',
+    where: 'Garage, Practice',
+    says: 'Lessons in the order of the work, and cars that are not there with a fault to find against the clock.',
+  },
+  {
     what: 'When something is odd',
     where: 'Circuit, What if',
     says: 'Stick a valve, block a filter, pull a hose off: the picture shows what it would do, and saves nothing.',

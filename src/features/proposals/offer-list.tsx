@@ -25,7 +25,7 @@ export function OfferList({
       {offers.map((o, k) => (
         <li
           key={o.name}
-          className={`grid grid-cols-[minmax(0,1fr)_9.5rem] gap-x-3 border-t-[1.5px] border-ink px-2 py-2 print:break-inside-avoid ${k === chosen ? 'bg-blue-wash' : ''}`}
+          className={`grid grid-cols-[minmax(0,1fr)_9.5rem] gap-x-3 [contain-intrinsic-size:auto_12rem] [content-visibility:auto] print:[content-visibility:visible] border-t-[1.5px] border-ink px-2 py-2 print:break-inside-avoid ${k === chosen ? 'bg-blue-wash' : ''}`}
         >
           <div className="min-w-0">
             <button

@@ -248,6 +248,8 @@ export function oddsAfter(
   return weigh(predictions, [...last.values()], dealt.symptoms, findings)
 }
 
+/** Whether a fault is the one that the car has, alone or with what it brings (a lifted cap). */
+const isOfTruth = ({ truth }: DealtCar, id: string): boolean => id.split('+')[0] === truth
 /** Whether a fault that was named is the one, or of the set that nothing tells apart from it. */
 function isRight(
   dealt: DealtCar,
@@ -255,7 +257,7 @@ function isRight(
   weighed: readonly WeighedHypothesis[],
   named: string,
 ): boolean {
-  if (named === dealt.truth) return true
+  if (isOfTruth(dealt, named)) return true
   const sets = faultSets(
     predictions,
     weighed.filter((w) => w.share > 0.002),
@@ -358,7 +360,7 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, n
   const oddsOf = (n: number) => {
     const weighed = oddsAfter(dealt, predictions, told.slice(0, n))
     const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === dealt.truth)
-    return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: w.hypothesis.id === dealt.truth }))
+    return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: isOfTruth(dealt, w.hypothesis.id) }))
   }
   const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
   const wrong = found ? undefined : wrongPart(dealt, predictions, named)

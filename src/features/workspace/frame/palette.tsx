@@ -134,6 +134,7 @@ export function Palette({
           name: 'Reference',
           run: () => go(`/reference?system=${build.units.system}&pressure=${build.units.pressure}`),
         },
+        { name: 'Practice', other: 'lessons learn train hunt', run: () => go('/practice') },
         { name: 'Help', other: 'keys how', run: () => go('/help') },
         { name: 'Earlier versions', run: onRevisions },
         {
