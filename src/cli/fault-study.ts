@@ -15,9 +15,9 @@ import { simulateDrive } from '@/plan/studies/simulated-drive'
 import { gaugeError } from '@/plan/service/readings'
 import { faultSets, rankedSets, weigh, type FaultFinding } from '@/plan/finder/fault-odds'
 import { gasSolver } from '@/plan/finder/gas-states'
-import { chanceOf, looksOf, outcomesOf } from '@/plan/finder/looks'
+import { findingOf, looksOf } from '@/plan/finder/looks'
 import { nextSteps } from '@/plan/finder/measure-next'
-import { errorOnScale, toScale, type Evidence, type Observable } from '@/plan/finder/observables'
+import { readingEvidence, type Evidence, type Observable } from '@/plan/finder/observables'
 import { predict, type Predictions } from '@/plan/finder/predictions'
 import { simulatedCase, type SimulatedCase } from '@/plan/finder/simulated-case'
 
@@ -76,14 +76,7 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
         : gas.find((s) => 'state' in observable && s.id === observable.state)!.crankcase
     const error = observable.kind === 'trim' ? 0.02 : gaugeError(value)
     const seen = observable.kind === 'trim' ? value : value + error * normalQuantile(uniform())
-    evidence.push({
-      observable,
-      value: seen,
-      scaled: toScale(observable, seen),
-      error: errorOnScale(observable, seen, error),
-      date: '',
-      before: false,
-    })
+    evidence.push(readingEvidence(observable, seen, error))
   }
   const fixed = [
     ...predictions.observables.filter((o) => o.kind === 'crankcase' && o.state === 'idle'),
@@ -114,9 +107,7 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
     if (observable) read(observable)
     else {
       const look = looks.find((l) => l.id === next.id)!
-      const outcomes = outcomesOf(look, predictions.hypotheses)
-      const saw = look.shows(truth)
-      findings.push({ chanceWith: (h) => chanceOf(look, saw, outcomes, h) })
+      findings.push(findingOf(look, look.shows(truth), predictions.hypotheses))
     }
   }
   return undefined

@@ -3,15 +3,15 @@ import { writeFileSync } from 'node:fs'
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { dealCar, type DealtCar } from '@/plan/practice/dealt-car'
-import { carefulHunt, huntScore, oddsAfter, playHunt, predictionsFor, toolsOf, type Played } from '@/plan/practice/hunt'
+import { carefulHunt, huntScore, oddsAfter, playHunt, toolsOf, type HuntAttempt } from '@/plan/practice/hunt'
 import type { HuntStep } from '@/plan/practice/hunt-tools'
-import type { Predictions } from '@/plan/finder/predictions'
+import { predict, type Predictions } from '@/plan/finder/predictions'
 
 const CARS = Number(process.argv[2] ?? 200)
 const CARE = { cooled: true, helped: true }
 
 /** Looks one after another as they stand in the list until time is up, then names what is likeliest. */
-function inOrder(dealt: DealtCar, predictions: Predictions): Played {
+function inOrder(dealt: DealtCar, predictions: Predictions): HuntAttempt {
   const steps: HuntStep[] = []
   for (const tool of toolsOf(dealt.build, predictions)) {
     if (tool.group === 'drive') continue
@@ -23,7 +23,7 @@ function inOrder(dealt: DealtCar, predictions: Predictions): Played {
   return { steps, named: oddsAfter(dealt, predictions, told)[0]!.hypothesis.id }
 }
 /** Takes two tools as they come to hand, hot and alone, and names any fault. */
-function guess(dealt: DealtCar, predictions: Predictions): Played {
+function guess(dealt: DealtCar, predictions: Predictions): HuntAttempt {
   const uniform = uniforms(dealt.seed + 5)
   const tools = toolsOf(dealt.build, predictions)
   const pick = <T>(of: readonly T[]): T => of[Math.floor(uniform() * of.length)]!
@@ -31,7 +31,7 @@ function guess(dealt: DealtCar, predictions: Predictions): Played {
   return { steps, named: pick(predictions.hypotheses.slice(1)).id }
 }
 /** Names at once what is likeliest by the complaint. */
-const atOnce = (dealt: DealtCar, predictions: Predictions): Played => ({
+const atOnce = (dealt: DealtCar, predictions: Predictions): HuntAttempt => ({
   steps: [],
   named: oddsAfter(dealt, predictions, [])[0]!.hypothesis.id,
 })
@@ -45,7 +45,7 @@ const POLICIES = {
 const scores = Object.fromEntries(Object.keys(POLICIES).map((name) => [name, [] as number[]]))
 for (let seed = 1; seed <= CARS; seed++) {
   const dealt = dealCar(seed)
-  const predictions = finish(predictionsFor(dealt))
+  const predictions = finish(predict(dealt.build))
   for (const [name, policy] of Object.entries(POLICIES))
     scores[name]!.push(huntScore(dealt, predictions, policy(dealt, predictions)))
   if (seed % 20 === 0) console.error(seed)

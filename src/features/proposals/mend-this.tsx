@@ -1,10 +1,8 @@
 'use client'
 /** The plan as it stands, mended at a press a step, the fewest that do it. */
-import { formatNumber } from '@/core/units/format'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
-
-const signed = (x: number) => (Math.abs(x) < 0.05 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
+import { signed } from './objectives'
 
 export function MendThis() {
   const build = useWorkspace((s) => s.build)

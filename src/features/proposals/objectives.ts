@@ -1,6 +1,6 @@
 'use client'
 /** What proposals are weighed by, as the builder reads it, in the build's units. */
-import { formatQuantity } from '@/core/units/format'
+import { formatNumber, formatQuantity } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel, type Dimension, type UnitChoice } from '@/core/units/units'
 import type { Objective } from '@/plan/proposals/tried-plan'
 
@@ -12,7 +12,7 @@ const NAMES: Readonly<Record<Objective, string>> = {
   price: 'parts',
 }
 /** What an offer that is ahead in it is called. */
-export const BEST_IN: Readonly<Record<Objective, string>> = {
+export const BEST_IN_NAMES: Readonly<Record<Objective, string>> = {
   oil: 'least oil',
   pressure: 'lowest crankcase',
   looks: 'fewest looks',
@@ -35,3 +35,7 @@ export function objectiveFigure(o: Objective, value: number, units: UnitChoice):
 export const oilText = (oil: number, units: UnitChoice) => formatQuantity(oil, 'perDistance', units, 2)
 
 export const offerLetter = (k: number): string => String.fromCodePoint(65 + k)
+
+/** A difference with its sign; what is less than `least` is none. */
+export const signed = (x: number, least = 0.05): string =>
+  Math.abs(x) < least ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`

@@ -4,7 +4,7 @@ import { formatNumber, quantityText } from '@/core/units/format'
 import type { ShownOffer } from '@/plan/proposals/propose'
 import { MARGIN } from '@/plan/studies/measure-parts'
 import { useUnits } from '../workspace/store'
-import { BEST_IN, offerLetter, oilText } from './objectives'
+import { BEST_IN_NAMES, offerLetter, oilText } from './objectives'
 import { PlanThumbnail } from './plan-thumbnail'
 
 export function OfferList({
@@ -65,7 +65,7 @@ function Standing({ offer, first }: { offer: ShownOffer; first: ShownOffer }) {
   const near = offer !== first && offer.measure.total - first.measure.total < MARGIN
   const says = [
     ...(offer === first ? ['best all round'] : near ? ['as good as A, within what is known'] : []),
-    ...offer.best.map((o) => BEST_IN[o]),
+    ...offer.best.map((o) => BEST_IN_NAMES[o]),
   ]
   return says.length > 0 ? <p className="text-xs font-bold text-good">{says.join(' · ')}</p> : null
 }

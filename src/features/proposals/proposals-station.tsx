@@ -12,7 +12,7 @@ import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { MendThis } from './mend-this'
-import { objectiveFigure, objectiveName, offerLetter } from './objectives'
+import { objectiveFigure, objectiveName, offerLetter, signed } from './objectives'
 import { OfferList } from './offer-list'
 import { OtherPlaces } from './other-places'
 import { TriedPicture } from './tried-picture'
@@ -269,8 +269,6 @@ function Axes({
   )
 }
 
-const signed = (x: number) => (Math.abs(x) < 0.095 ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`)
-
 /** From the chosen one to each other: what the step costs and brings. */
 function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: number }) {
   const units = useUnits()
@@ -299,7 +297,10 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
                 </th>
                 {OBJECTIVES.map((o) => (
                   <td key={o} className="num">
-                    {signed(objectiveFigure(o, to.figures[o], units) - objectiveFigure(o, from.figures[o], units))}
+                    {signed(
+                      objectiveFigure(o, to.figures[o], units) - objectiveFigure(o, from.figures[o], units),
+                      0.095,
+                    )}
                   </td>
                 ))}
               </tr>

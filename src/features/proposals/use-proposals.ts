@@ -10,7 +10,7 @@ import {
   refusedOf,
   shownOffers,
   type SearchAsk,
-  type Found,
+  type IslandResult,
   type Refused,
   type ShownOffer,
 } from '@/plan/proposals/propose'
@@ -18,9 +18,9 @@ import type { Survey } from '@/plan/proposals/survey'
 import { runJob, stopJob, WORKERS } from '../workspace/jobs/jobs'
 
 /** What is being done; undefined when nothing is. */
-export type Doing = 'trying' | 'judging' | 'placing'
+export type SearchPhase = 'trying' | 'judging' | 'placing'
 export type ProposalsState = {
-  readonly doing: Doing | undefined
+  readonly doing: SearchPhase | undefined
   /** share done of what is being done */
   readonly progress: number
   readonly plans: number
@@ -84,7 +84,7 @@ export function useProposals(): ProposalsState & {
   // the run whose answers count, and whether its search was stopped
   const run = useRef(0)
   const halted = useRef(false)
-  const found = useRef<{ readonly of: SearchAsk; readonly islands: readonly Found[] } | undefined>(undefined)
+  const found = useRef<{ readonly of: SearchAsk; readonly islands: readonly IslandResult[] } | undefined>(undefined)
 
   const start = useCallback((ask: SearchAsk, plans: number) => {
     const mine = ++run.current
@@ -95,19 +95,19 @@ export function useProposals(): ProposalsState & {
       startTransition(() => setState((s) => ({ ...s, ...change })))
     }
     const report = (progress: number) => set({ progress })
-    const surveyOf = (of: readonly Found[]) => runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
+    const surveyOf = (of: readonly IslandResult[]) =>
+      runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
     async function search(): Promise<void> {
       set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
       // what was tried already is sorted anew under these wishes at once
       const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
       if (kept.length > 0) set({ survey: await surveyOf(kept) })
       const tryOn = (until: number) =>
-        shared<number, Found>(
+        shared<number, IslandResult>(
           ISLAND_NUMBERS,
           (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, until], tell),
           (share) => report((share * until) / Math.max(1, plans)),
         )
-      let survey: Survey | undefined
       for (let until = Math.min(SHOWN_EACH, plans); ; until = Math.min(until + SHOWN_EACH, plans)) {
         let islands = await tryOn(until)
         if (run.current !== mine) return
@@ -116,12 +116,11 @@ export function useProposals(): ProposalsState & {
         const whole = islands.filter((x) => x !== undefined)
         if (run.current !== mine || whole.length < ISLANDS) return
         found.current = { of: ask, islands: whole }
-        survey = await surveyOf(whole)
         // what was tried stands in the picture as it comes
-        set({ survey })
+        set({ survey: await surveyOf(whole) })
         if (until >= plans || halted.current) break
       }
-      set({ survey, doing: 'judging', progress: 0, stopped: halted.current })
+      set({ doing: 'judging', progress: 0, stopped: halted.current })
       const genomes = plansToJudge(found.current!.islands.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
         await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
@@ -134,7 +133,7 @@ export function useProposals(): ProposalsState & {
       const placed = new Map<PlanOffer, Judged>()
       const wins = new Map<string, string | undefined>()
       let next = placingOf({ judged: offers, placed })
-      const show = (doing: Doing | undefined) =>
+      const show = (doing: SearchPhase | undefined) =>
         set({
           doing,
           offers: shownOffers(next.shown, wins),

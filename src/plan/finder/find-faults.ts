@@ -19,7 +19,7 @@ import {
   type TickedSymptom,
   type WeighedHypothesis,
 } from './fault-odds'
-import { chanceOf, looksOf, outcomesOf } from './looks'
+import { findingOf, looksOf } from './looks'
 import { nextSteps, pinchedChances, type NextStep } from './measure-next'
 import {
   atRecorded,
@@ -92,10 +92,7 @@ function findingsOf(
   const looks = looksOf(build)
   return findings.flatMap((f): FaultFinding[] => {
     const look = looks.find((l) => l.id === f.step)
-    if (look && f.saw !== undefined) {
-      const outcomes = [...new Set([...outcomesOf(look, predictions.hypotheses), f.saw])]
-      return [{ chanceWith: (h) => chanceOf(look, f.saw!, outcomes, h) }]
-    }
+    if (look && f.saw !== undefined) return [findingOf(look, f.saw, predictions.hypotheses)]
     if (!f.step.startsWith('pinch-') || f.kpa === undefined) return []
     const chances = pinchedChances(predictions, weighed, { line: f.step.slice('pinch-'.length), pa: 1000 * f.kpa })
     return [{ chanceWith: (h) => chances.get(h.id) ?? 1 }]

@@ -3,6 +3,7 @@ import type { Build, Part } from '../document/schema'
 import { lowered } from '../document/words'
 import { activeVariant } from '../edit/edit'
 import type { FaultKind } from '../faults/faults'
+import type { FaultFinding } from './fault-odds'
 import type { WorkedHypothesis } from './predictions'
 
 export type Look = {
@@ -202,4 +203,10 @@ export function chanceOf(
 ): number {
   if (outcomes.length < 2) return 1
   return look.shows(h) === outcome ? 1 - MISSED : MISSED / (outcomes.length - 1)
+}
+
+/** What a look showed, as what it makes of each fault. @param saw what was seen, also what none of the faults foretells */
+export function findingOf(look: Look, saw: string, hypotheses: readonly WorkedHypothesis[]): FaultFinding {
+  const outcomes = [...new Set([...outcomesOf(look, hypotheses), saw])]
+  return { chanceWith: (h) => chanceOf(look, saw, outcomes, h) }
 }

@@ -36,7 +36,8 @@ const MOST_STEPS = 12
 /** Crankcase that seals bear for a moment, Pa either way. */
 const SAFE_PA = 4000
 
-const DRIVEN =
+/** What is read of a car that is driven. */
+export const DRIVEN =
   'Somebody else drives, on a road or track where that may be done; eyes on it only when parked or as passenger.'
 const READING_WORK: Readonly<Record<string, readonly [minutes: number, needs: string, caution: string]>> = {
   idle: [
@@ -47,8 +48,21 @@ const READING_WORK: Readonly<Record<string, readonly [minutes: number, needs: st
   trim: [3, 'scan tool, engine warm', ''],
   driven: [14, 'gauge in the cabin, a second person', DRIVEN],
 }
-const workOf = (o: Observable) =>
-  READING_WORK[o.kind === 'trim' ? 'trim' : 'state' in o && o.state === 'idle' ? 'idle' : 'driven']!
+/** What reading a running engine takes, under the id by which the step is known. */
+export function readingWork(
+  build: Build,
+  o: Observable,
+): Pick<NextStep, 'id' | 'name' | 'minutes' | 'needs' | 'caution'> {
+  const [minutes, needs, caution] =
+    READING_WORK[o.kind === 'trim' ? 'trim' : 'state' in o && o.state === 'idle' ? 'idle' : 'driven']!
+  return {
+    id: `read-${o.kind}${'state' in o ? `-${o.state}` : ''}`,
+    name: o.kind === 'trim' ? 'Fuel trim at idle' : `Crankcase, ${observableName(build, o).toLowerCase()}`,
+    minutes,
+    needs,
+    caution,
+  }
+}
 
 /** The faults that are worth reckoning with, and their weights. */
 const reckoned = (weighed: readonly WeighedHypothesis[]) =>
@@ -62,14 +76,9 @@ function readingSteps(build: Build, predictions: Predictions, top: readonly Weig
     const error = USUAL_ERROR[o.kind]
     const likely = densities(of, error)
     if (!likely) return []
-    const [minutes, needs, caution] = workOf(o)
     return [
       {
-        id: `read-${o.kind}${'state' in o ? `-${o.state}` : ''}`,
-        name: o.kind === 'trim' ? 'Fuel trim at idle' : `Crankcase, ${observableName(build, o).toLowerCase()}`,
-        minutes,
-        needs,
-        caution,
+        ...readingWork(build, o),
         reads: { observable: o },
         bits: informationOf(
           top.map((w) => w.share),

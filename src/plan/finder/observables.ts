@@ -57,16 +57,18 @@ export type Evidence = {
   readonly before: boolean
 }
 
-const evidenceOf = (observable: Observable, value: number, error: number, date: string): Omit<Evidence, 'before'> => ({
+/** What was read of a thing, with its error, on its own scale: of now, unless it is said otherwise. @param date where it is known */
+export const readingEvidence = (observable: Observable, value: number, error: number, date = ''): Evidence => ({
   observable,
   value,
   scaled: toScale(observable, value),
   error: errorOnScale(observable, value, error),
   date,
+  before: false,
 })
 
 /** What was read with the active plan on the engine. */
-function readingsIn(build: Build): readonly Omit<Evidence, 'before'>[] {
+function readingsIn(build: Build): readonly Evidence[] {
   return build.log
     .filter((e) => e.kind === 'reading' && e.reading && planOf(build, e) === build.active)
     .toSorted((a, b) => a.odometerKm - b.odometerKm || a.date.localeCompare(b.date))
@@ -74,21 +76,21 @@ function readingsIn(build: Build): readonly Omit<Evidence, 'before'>[] {
       const { state } = e.reading!
       const quantity = quantityOf(e.reading!)
       const { value, error } = valueOf(build, e.reading!)
-      if (quantity === 'trim') return state === 'idle' ? [evidenceOf({ kind: 'trim' }, value, error, e.date)] : []
+      if (quantity === 'trim') return state === 'idle' ? [readingEvidence({ kind: 'trim' }, value, error, e.date)] : []
       if (quantity === 'crankcase' || quantity === 'blowBy')
-        return [evidenceOf({ kind: quantity, state }, value, error, e.date)]
+        return [readingEvidence({ kind: quantity, state }, value, error, e.date)]
       return []
     })
 }
 
 /** What each can was found to have caught, over what the plan would have. */
-const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Omit<Evidence, 'before'>[] =>
+const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Evidence[] =>
   cans.flatMap((c) =>
     c.history.flatMap((h) => {
       const [found, predicted] = [h.found.oil + h.found.water, h.predicted.oil + h.predicted.water]
       if (!(found > 0 && predicted > 0)) return []
       const ratio = found / predicted
-      return [evidenceOf({ kind: 'catch', can: c.part }, ratio, FILLING_SCATTER * ratio, h.date)]
+      return [readingEvidence({ kind: 'catch', can: c.part }, ratio, FILLING_SCATTER * ratio, h.date)]
     }),
   )
 
@@ -114,7 +116,7 @@ export function withRecorded(
   const others = evidence.filter((e) => !('state' in e.observable && states.has(e.observable.state)))
   const reading = (id: StateId, kpa: number, before: boolean): Evidence => {
     const value = toSi('pressure', kpa, 'kPa')
-    return { ...evidenceOf({ kind: 'crankcase', state: id }, value, gaugeError(value), ''), before }
+    return { ...readingEvidence({ kind: 'crankcase', state: id }, value, gaugeError(value), ''), before }
   }
   return [
     ...others,

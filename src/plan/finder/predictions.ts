@@ -55,7 +55,8 @@ type Workshop = {
   readonly soundCatch: ReadonlyMap<string, number>
 }
 
-const ratesOf = (build: Build, figures: Figures): ReadonlyMap<string, number> =>
+/** What each can of the active plan catches, m3 a metre; NaN where a state that it needs has no answer. */
+export const catchRates = (build: Build, figures: Figures): ReadonlyMap<string, number> =>
   new Map(
     activeVariant(build).parts.flatMap((p) => {
       if (p.kind !== 'can') return []
@@ -63,6 +64,10 @@ const ratesOf = (build: Build, figures: Figures): ReadonlyMap<string, number> =>
       return [[p.id, known ? all.oil + all.water : Number.NaN]]
     }),
   )
+
+/** The same of all cans together; NaN without one. */
+export const caughtBy = (rates: ReadonlyMap<string, number>): number =>
+  rates.size === 0 ? Number.NaN : [...rates.values()].reduce((a, b) => a + b, 0)
 
 /** Figures of gas on the scale of each observable; a catch is left at its sound one. */
 function scaledGas({ observables }: Workshop, gas: readonly GasState[]): Float64Array {
@@ -103,15 +108,14 @@ function pointOf(
   const rows = inputSlopes(shop, of, gasMiddle, strong)
   // after the trials its own answer is where the next begins
   const figures = figuresOf(of, shop.evaluator)
-  const rates = ratesOf(of, figures)
+  const rates = catchRates(of, figures)
   const middle = gasMiddle.map((m, k) => {
     const o = shop.observables[k]!
     if (o.kind !== 'catch') return m
     const [now, sound] = [rates.get(o.can) ?? Number.NaN, shop.soundCatch.get(o.can) ?? Number.NaN]
     return sound > 0 && now >= 0 ? Math.max(-5, Math.min(5, Math.log(Math.max(now / sound, 1e-3)))) : Number.NaN
   })
-  const caught = rates.size === 0 ? Number.NaN : [...rates.values()].reduce((a, b) => a + b, 0)
-  return { share, extent: undefined, middle, rows, figures: symptomFigures(of, gas, figures, caught) }
+  return { share, extent: undefined, middle, rows, figures: symptomFigures(of, gas, figures, caughtBy(rates)) }
 }
 
 /** The points of one hypothesis, each with its slope by its own severity from its neighbours. */
@@ -151,7 +155,7 @@ export function* predict(build: Build): Job<Predictions> {
       figures.states.map((s) => s.id),
     ),
     inputs: uncertainInputs(build),
-    soundCatch: ratesOf(build, figures),
+    soundCatch: catchRates(build, figures),
   }
   const lifts = (fault: GradedFault) => {
     const broken = applyEdits(build, fault.editsAt(0.7))

@@ -15,7 +15,7 @@ import { gaugeError } from '../service/readings'
 import { uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
-import { errorOnScale, FILLING_SCATTER, toScale, type Evidence, type Observable } from './observables'
+import { readingEvidence, FILLING_SCATTER, type Evidence } from './observables'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -33,7 +33,8 @@ export type SimulatedCase = {
 /** Share of cars that have nothing. */
 const SOUND_SHARE = 0.15
 /** What a trim strays by, shares of 1; what a can's catch strays by, of its logarithm (methods 7). */
-const [TRIM_ERROR, CATCH_SIGMA] = [0.02, 0.8]
+export const TRIM_ERROR = 0.02
+const CATCH_SIGMA = 0.8
 
 /** A fault by its odds beforehand. */
 function drawn(faults: readonly GradedFault[], share: number): GradedFault {
@@ -70,19 +71,11 @@ function read(
   const gas = gasSolver(evaluator)(car)
   if (!gas) return undefined
   const full = gas.find((s) => s.id === 'boost') ?? gas.find((s) => s.id === 'pull')
-  const evidence = (observable: Observable, value: number, error: number): Evidence => ({
-    observable,
-    value,
-    scaled: toScale(observable, value),
-    error: errorOnScale(observable, value, error),
-    date: '2026-01-01',
-    before: false,
-  })
   const gauge = ['idle', 'cruise', full?.id].flatMap((id) => {
     const state = gas.find((s) => s.id === id)
     if (!state) return []
     const value = state.crankcase + gaugeError(state.crankcase) * normal()
-    return [evidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))]
+    return [readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))]
   })
   const { parts } = activeVariant(build)
   const trim = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
@@ -96,9 +89,9 @@ function read(
     }
     const ratio = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
     return ratio > 0 && Number.isFinite(ratio)
-      ? [evidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)]
+      ? [readingEvidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)]
       : []
   })
-  const trims = parts.some((p) => p.kind === 'manifold') ? [evidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []
+  const trims = parts.some((p) => p.kind === 'manifold') ? [readingEvidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []
   return { build, truth: fault?.id ?? NOTHING, fault, severity, car, readings: [...gauge, ...trims, ...catches] }
 }

@@ -1,12 +1,11 @@
 /** A car to practise on, dealt from a seed: an engine, a plan, a fault of some severity or none, and what its driver complains of. */
 import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
-import { activeVariant } from '../edit/edit'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { canRates } from '../service/can-rates'
 import { gasSolver } from '../finder/gas-states'
 import type { TickedSymptom } from '../finder/fault-odds'
+import { catchRates, caughtBy } from '../finder/predictions'
 import { simulatedCase, type SimulatedCase } from '../finder/simulated-case'
 import { chanceSeen, SYMPTOM_IDS, symptomFigures, type SymptomFigures, type SymptomId } from '../finder/symptoms'
 
@@ -35,19 +34,13 @@ const SAYS: Readonly<Record<SymptomId, string>> = {
 const NOTHING_NOTICED = 'I notice nothing. Look it over before I drive it hard.'
 /** A driver tells of so many things. */
 const MOST_TOLD = 2
-export const MINUTES = 75
+const MINUTES = 75
 
 /** Figures by which a car's driver notices things. */
 function noticed(car: Build): SymptomFigures {
   const evaluator = makeEvaluator()
   const figures = figuresOf(car, evaluator)
-  const rates = activeVariant(car).parts.flatMap((p) => {
-    if (p.kind !== 'can') return []
-    const { all, known } = canRates(car, figures, p.id).at(car.site.ambientC)
-    return [known ? all.oil + all.water : Number.NaN]
-  })
-  const caught = rates.length === 0 ? Number.NaN : rates.reduce((a, b) => a + b, 0)
-  return symptomFigures(car, gasSolver(evaluator)(car) ?? [], figures, caught)
+  return symptomFigures(car, gasSolver(evaluator)(car) ?? [], figures, caughtBy(catchRates(car, figures)))
 }
 
 /** Each seed has so many tries until a draw is a car. */

@@ -2,9 +2,9 @@
 import { scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import type { Predictions } from '../finder/predictions'
+import { predict, type Predictions } from '../finder/predictions'
 import { dealCar, type DealtCar } from './dealt-car'
-import { playHunt, predictionsFor, reviewHunt, toolsOf, type HuntReview, type ToldStep } from './hunt'
+import { playHunt, reviewHunt, toolsOf, type HuntReview, type ToldStep } from './hunt'
 import type { HuntStep, HuntTool } from './hunt-tools'
 
 /** Everything that may be named. */
@@ -35,7 +35,7 @@ export function makeHunts(): {
     *view(seed, steps, named) {
       if (kept?.dealt.seed !== seed) {
         const dealt = dealCar(seed)
-        kept = { dealt, predictions: yield* scaled(predictionsFor(dealt), 0.1, 0.8) }
+        kept = { dealt, predictions: yield* scaled(predict(dealt.build), 0.1, 0.8) }
       }
       const { dealt, predictions } = kept
       const { told, spent, isHot } = playHunt(dealt, predictions, steps)

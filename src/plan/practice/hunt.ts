@@ -1,10 +1,9 @@
 /** A fault hunt on a dealt car: what each tool answers, how long it takes, what it risks, and what it tells as the finder sees it. */
 import { uniforms } from '@/core/random'
-import type { Job } from '@/core/job'
 import { normalQuantile } from '@/core/service/normal'
 import { HOSE_EFFORT, PART_EFFORT } from '../catalogue/effort'
 import type { Build } from '../document/schema'
-import { STATE_NAMES, teller } from '../document/words'
+import { teller } from '../document/words'
 import { activeVariant } from '../edit/edit'
 import { cureOf } from '../finder/cures'
 import {
@@ -18,15 +17,16 @@ import {
 } from '../finder/fault-odds'
 import { gasSolver } from '../finder/gas-states'
 import { NOTHING } from '../finder/hypotheses'
-import { chanceOf, looksOf, outcomesOf, type Look } from '../finder/looks'
-import { nextSteps } from '../finder/measure-next'
-import { errorOnScale, observableName, toScale, type Evidence, type Observable } from '../finder/observables'
-import { predict, type Predictions } from '../finder/predictions'
+import { findingOf, looksOf, type Look } from '../finder/looks'
+import { DRIVEN, nextSteps, readingWork } from '../finder/measure-next'
+import { readingEvidence, FILLING_SCATTER, observableName, type Evidence, type Observable } from '../finder/observables'
+import type { Predictions } from '../finder/predictions'
 import { makeEvaluator } from '../model/evaluator'
 import { engineModel } from '../model/engine'
 import { extentAt } from '../faults/graded-faults'
 import { gaugeError } from '../service/readings'
 import { simulateDrive } from '../studies/simulated-drive'
+import { TRIM_ERROR } from '../finder/simulated-case'
 import type { DealtCar } from './dealt-car'
 import { dangerOf, minutesOf, type HuntStep, type HuntTool } from './hunt-tools'
 
@@ -44,51 +44,16 @@ export type ToldStep = HuntStep & {
 }
 export type HuntState = { readonly told: readonly ToldStep[]; readonly spent: number; readonly isHot: boolean }
 
-/** What a trim strays by, shares of 1; how much one filling strays from the next. */
-const [TRIM_ERROR, FILLING_ERROR] = [0.02, 0.25]
-
 /** Tools of a car: readings, a drive with the logger, what can be looked at, and its cans emptied. */
 export function toolsOf(build: Build, predictions: Pick<Predictions, 'observables'>): readonly HuntTool[] {
-  const looks = looksOf(build).map((l): HuntTool => ({
-    id: l.id,
-    group: 'look',
-    name: l.name,
-    minutes: l.minutes,
-    needs: l.needs,
-    caution: l.caution,
-    engine: /cold/i.test(l.caution) ? 'cold' : 'any',
-    people: 1,
-  }))
+  const looks = looksOf(build).map(({ id, name, minutes, needs, caution }): HuntTool => {
+    const engine = /cold/i.test(caution) ? 'cold' : 'any'
+    return { id, group: 'look', name, minutes, needs, caution, engine, people: 1 }
+  })
   const read = predictions.observables.flatMap((o): HuntTool[] => {
-    if (o.kind === 'trim')
-      return [
-        {
-          id: 'read-trim',
-          group: 'gauge',
-          name: 'Fuel trim at idle',
-          minutes: 3,
-          needs: 'scan tool',
-          caution: '',
-          engine: 'warm',
-          people: 1,
-        },
-      ]
-    if (o.kind !== 'crankcase') return []
-    const isIdle = o.state === 'idle'
-    return [
-      {
-        id: `read-crankcase-${o.state}`,
-        group: 'gauge',
-        name: `Crankcase, ${STATE_NAMES[o.state].toLowerCase()}`,
-        minutes: isIdle ? 3 : 14,
-        needs: isIdle ? 'manometer on the dipstick tube' : 'gauge in the cabin',
-        caution: isIdle
-          ? 'Hot engine, moving belt and fan: hose and gauge clear of them.'
-          : 'Somebody else drives, on a road or track where that may be done.',
-        engine: 'warm',
-        people: isIdle ? 1 : 2,
-      },
-    ]
+    if (o.kind !== 'trim' && o.kind !== 'crankcase') return []
+    const isDriven = o.kind === 'crankcase' && o.state !== 'idle'
+    return [{ ...readingWork(build, o), group: 'gauge', engine: 'warm', people: isDriven ? 2 : 1 }]
   })
   const cans = activeVariant(build).parts.flatMap((p): HuntTool[] =>
     p.kind === 'can'
@@ -112,7 +77,7 @@ export function toolsOf(build: Build, predictions: Pick<Predictions, 'observable
     name: 'Drive on with the logger',
     minutes: 25,
     needs: 'logger on the dipstick tube',
-    caution: 'Somebody else drives, on a road or track where that may be done.',
+    caution: DRIVEN,
     engine: 'warm',
     people: 2,
   }
@@ -121,15 +86,6 @@ export function toolsOf(build: Build, predictions: Pick<Predictions, 'observable
 
 /** A number that follows from text, so that a tool answers the same whenever it is asked. */
 const numberOf = (text: string): number => [...text].reduce((n, c) => (n * 31 + c.codePointAt(0)!) % 1_000_003, 7)
-
-const evidenceOf = (observable: Observable, value: number, error: number): Evidence => ({
-  observable,
-  value,
-  scaled: toScale(observable, value),
-  error: errorOnScale(observable, value, error),
-  date: '',
-  before: false,
-})
 
 /** Nearness of a sample to a state's point that counts as the state: share of its speed, Pa of its manifold; and least samples. */
 const [NEAR_SPEED, NEAR_PA, LEAST_SAMPLES] = [0.15, 9000, 15]
@@ -150,7 +106,7 @@ function driven(dealt: DealtCar, observables: readonly Observable[]): readonly E
     )
     if (samples.length < LEAST_SAMPLES) return []
     const mean = samples.reduce((a, b) => a + b, 0) / samples.length
-    return [evidenceOf(o, mean, 1.5 * gaugeError(mean))]
+    return [readingEvidence(o, mean, 1.5 * gaugeError(mean))]
   })
 }
 
@@ -195,20 +151,20 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
     const known = dealt.readings.find((r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`)
     if (!known) return told([], 'nothing but a film')
     return told(
-      [evidenceOf(known.observable, known.value, FILLING_ERROR * known.value)],
+      [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
       `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
     )
   }
   const gas = gasSolver(makeEvaluator())(dealt.car) ?? []
   if (tool.id === 'read-trim') {
     const value = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
-    return told([evidenceOf({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
+    return told([readingEvidence({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
   }
   const id = tool.id.slice('read-crankcase-'.length)
   const state = gas.find((s) => s.id === id)
   if (!state) return told([], 'the needle swings too much to read')
   const value = state.crankcase + gaugeError(state.crankcase) * normal()
-  return told([evidenceOf({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
+  return told([readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
 }
 const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): string =>
   look.shows(hypotheses.find((h) => h.id === truth) ?? hypotheses[0]!)
@@ -239,9 +195,7 @@ export function oddsAfter(
   const looks = looksOf(dealt.build)
   const findings = told.flatMap(({ look: seen }): FaultFinding[] => {
     const look = seen && looks.find((l) => l.id === seen.id)
-    if (!look) return []
-    const outcomes = [...new Set([...outcomesOf(look, predictions.hypotheses), seen.saw])]
-    return [{ chanceWith: (h) => chanceOf(look, seen.saw, outcomes, h) }]
+    return look ? [findingOf(look, seen.saw, predictions.hypotheses)] : []
   })
   // a gauge that was read again says no more than once
   const last = new Map(told.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
@@ -268,9 +222,9 @@ function isRight(
 /** Odds at which a careful fitter names it. */
 const SURE = 0.9
 
-export type Played = { readonly steps: readonly HuntStep[]; readonly named: string }
+export type HuntAttempt = { readonly steps: readonly HuntStep[]; readonly named: string }
 /** What a careful fitter does: the step that tells most a minute, waiting counted, until one is sure or time is up. */
-export function carefulHunt(dealt: DealtCar, predictions: Predictions): Played {
+export function carefulHunt(dealt: DealtCar, predictions: Predictions): HuntAttempt {
   const tools = toolsOf(dealt.build, predictions)
   const steps: HuntStep[] = []
   for (;;) {
@@ -344,29 +298,31 @@ function scoreOf({ isRight: found, spent, dangers, wrong, named }: Scored): numb
 }
 type Scored = Pick<HuntReview, 'isRight' | 'spent' | 'wrong' | 'named'> & { readonly dangers: number }
 
-/** The score of a hunt alone. */
-export function huntScore(dealt: DealtCar, predictions: Predictions, { steps, named }: Played): number {
+/** How a hunt went: what was told, whether it was found, what it cost. */
+function outcomeOf(dealt: DealtCar, predictions: Predictions, { steps, named }: HuntAttempt) {
   const { told, spent } = playHunt(dealt, predictions, steps)
   const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
-  const dangers = told.filter((t) => t.danger !== undefined).length
+  const dangers = told.flatMap((t) => t.danger ?? [])
   const wrong = found ? undefined : wrongPart(dealt, predictions, named)
-  return scoreOf({ isRight: found, spent, dangers, wrong, named })
+  const score = scoreOf({ isRight: found, spent, dangers: dangers.length, wrong, named })
+  return { told, spent, isRight: found, dangers, wrong, score }
 }
 
+/** The score of a hunt alone. */
+export const huntScore = (dealt: DealtCar, predictions: Predictions, played: HuntAttempt): number =>
+  outcomeOf(dealt, predictions, played).score
+
 /** A hunt looked back on. */
-export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, named }: Played): HuntReview {
+export function reviewHunt(dealt: DealtCar, predictions: Predictions, played: HuntAttempt): HuntReview {
   const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)?.name ?? id
-  const { told, spent } = playHunt(dealt, predictions, steps)
+  const { told, score, ...outcome } = outcomeOf(dealt, predictions, played)
   const oddsOf = (n: number) => {
     const weighed = oddsAfter(dealt, predictions, told.slice(0, n))
     const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === dealt.truth)
     return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: isOfTruth(dealt, w.hypothesis.id) }))
   }
-  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
-  const wrong = found ? undefined : wrongPart(dealt, predictions, named)
   const careful = carefulHunt(dealt, predictions)
-  const carefulState = playHunt(dealt, predictions, careful.steps)
-  const dangers = told.flatMap((t) => t.danger ?? [])
+  const carefully = outcomeOf(dealt, predictions, careful)
   const truth = predictions.hypotheses.find((h) => h.id === dealt.truth)
   const { fault } = dealt
   return {
@@ -375,25 +331,19 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, { steps, n
       name: truth?.name ?? fault?.name ?? 'Nothing is wrong',
       extent: fault?.extent?.says(extentAt(fault.extent, dealt.severity)),
     },
-    isRight: found,
-    named: nameOf(named),
+    ...outcome,
+    named: nameOf(played.named),
     steps: [
       { name: 'what the driver says', minutes: 0, odds: oddsOf(0) },
       ...told.map((t, k) => ({ name: t.name, minutes: t.minutes, odds: oddsOf(k + 1) })),
     ],
     careful: {
-      steps: carefulState.told.map((t) => `${t.name}: ${t.says}`),
-      minutes: carefulState.spent,
-      isRight: isRight(dealt, predictions, oddsAfter(dealt, predictions, carefulState.told), careful.named),
+      steps: carefully.told.map((t) => `${t.name}: ${t.says}`),
+      minutes: carefully.spent,
+      isRight: carefully.isRight,
       named: nameOf(careful.named),
     },
-    wrong,
-    dangers,
-    spent,
-    score: Math.round(scoreOf({ isRight: found, spent, dangers: dangers.length, wrong, named })),
+    score: Math.round(score),
     cure: (truth && cureOf(dealt.build, truth)?.steps) ?? [],
   }
 }
-
-/** What faults a dealt car may have, worked out; about a second. Yields the share done. */
-export const predictionsFor = (dealt: DealtCar): Job<Predictions> => predict(dealt.build)

@@ -1,9 +1,10 @@
 /** Practice: every lesson's answers worked out again by the model; hunts that answer alike for a seed, reward care, and cost what they should. */
 import { finish } from '@/core/job'
 import { validateBuild } from '../document/validate'
+import { predict } from '../finder/predictions'
 import { badNumbers } from '../testing'
 import { dealCar } from './dealt-car'
-import { carefulHunt, huntScore, oddsAfter, playHunt, predictionsFor, reviewHunt, toolsOf } from './hunt'
+import { carefulHunt, huntScore, oddsAfter, playHunt, reviewHunt, toolsOf } from './hunt'
 import type { HuntStep } from './hunt-tools'
 import { isRightAnswer } from './answers'
 import { contradictions, LESSONS, readLesson, workLesson } from './lessons'
@@ -58,7 +59,7 @@ test('a lesson that the model contradicts is refused, and one that is written wr
 
 const CARS = [1, 4, 6, 8, 12, 16].map((seed) => {
   const dealt = dealCar(seed)
-  return { dealt, predictions: finish(predictionsFor(dealt)) }
+  return { dealt, predictions: finish(predict(dealt.build)) }
 })
 const CARE = { cooled: true, helped: true }
 

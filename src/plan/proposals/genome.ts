@@ -12,7 +12,7 @@ import { isUntouched, planName, SCHOOLS, variantOf } from '../schools/schools'
 /** What plans begin with: a school, or the plan as it stands. */
 export type Circuit = { readonly key: string; readonly name: string; readonly plan: Variant }
 /** The key of the plan as it stands, where it is no school as it is. */
-export const PRESENT = 'present'
+export const PRESENT_PLAN = 'present'
 
 /** What may be chosen, in the order of a genome; the first choice of each leaves what the circuit has. */
 export const GENES = [
@@ -64,7 +64,7 @@ const SIZES: Readonly<Record<Exclude<Gene, 'circuit'>, number>> = {
  */
 export function planSpace(build: Build, hold?: 'circuit', free: readonly Gene[] = GENES): PlanSpace {
   const now = activeVariant(build)
-  const present: Circuit = { key: PRESENT, name: planName(now, build.engine), plan: { ...now, id: 'a' } }
+  const present: Circuit = { key: PRESENT_PLAN, name: planName(now, build.engine), plan: { ...now, id: 'a' } }
   const schools = SCHOOLS.filter((s) => s.fits(build.engine)).map((s) => ({
     key: s.key,
     name: s.name,

@@ -9,7 +9,7 @@ import { fitAdditive, type AdditiveModel } from '@/core/search/additive-model'
 import { crowdingOf, dominates, frontOf, frontsOf, type Scored } from '@/core/search/pareto'
 import { makeEvaluator } from '../model/evaluator'
 import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
-import { brokenBy, OBJECTIVES, planTrial, priceWith, wallOf, type TriedPlan } from './tried-plan'
+import { brokenBy, OBJECTIVES, objectivesOf, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** Islands that a search is made of, so that two workers find what one finds. */
@@ -39,14 +39,15 @@ const MOST_KNOWN = 600
 const ENOUGH = 12
 
 /** What of a plan the search weighs: less is better, and below the air outside a crankcase is as good as it gets. */
-export const scoredOf = ({ figures }: TriedPlan, wishes: Wishes): Scored => ({
-  objectives: OBJECTIVES.map((o) => {
-    const x = o === 'price' ? priceWith(figures, wishes) : o === 'pressure' ? Math.max(0, figures.pressure) : figures[o]
-    return Number.isFinite(x) ? x : 1e9
-  }),
-  // a finding can be mended, at a price: a plan without one comes first
-  broken: brokenBy(wallOf(figures, wishes)) + (figures.findings > 0 ? figures.findings / 1000 : 0),
-})
+export const scoredOf = ({ figures }: TriedPlan, wishes: Wishes): Scored => {
+  const weighed = objectivesOf(figures, wishes)
+  const known = { ...weighed, pressure: Math.max(0, weighed.pressure) }
+  return {
+    objectives: OBJECTIVES.map((o) => (Number.isFinite(known[o]) ? known[o] : 1e9)),
+    // a finding can be mended, at a price: a plan without one comes first
+    broken: brokenBy(wallOf(figures, wishes)) + (figures.findings > 0 ? figures.findings / 1000 : 0),
+  }
+}
 
 /** The best of all, by fronts, the roomiest of the last first. */
 function survivors(all: readonly TriedPlan[], wishes: Wishes): readonly TriedPlan[] {

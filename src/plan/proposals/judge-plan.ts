@@ -14,7 +14,7 @@ import { measurePlan } from '../studies/measure'
 import type { PlanMeasure } from '../studies/measure-parts'
 import { nameWith, type Genome, type PlanMaker } from './genome'
 import { graveFindings, mendPlan } from './mend-plan'
-import { priceWith, planTrial, wallOf, type Objective, type PlanFigures } from './tried-plan'
+import { objectivesOf, planTrial, wallOf, type Objective } from './tried-plan'
 import type { PlanWall, Wishes } from './wishes'
 
 /** Where an offer would stand and run. */
@@ -102,20 +102,12 @@ function* judgeBuild(of: Unjudged, wishes: Wishes, today: string, evaluator: Eva
   return {
     offer: {
       ...of,
-      figures: shownFigures({ ...figures, pressure: highest ?? LIMITS.sealsLetGo }, wishes),
+      figures: objectivesOf({ ...figures, pressure: highest ?? LIMITS.sealsLetGo }, wishes),
       measure,
       findings: analysis.verdicts.filter((v) => v.severity === 'watch').map((v) => v.title),
     },
   }
 }
-
-const shownFigures = (f: PlanFigures, wishes: Wishes): PlanOffer['figures'] => ({
-  oil: f.oil,
-  pressure: f.pressure,
-  looks: f.looks,
-  hours: f.hours,
-  price: priceWith(f, wishes),
-})
 
 /** A plan with its findings mended at a press each, as far as they go. */
 function mended(build: Build, today: string): { readonly build: Build; readonly says: readonly string[] } {
@@ -146,11 +138,11 @@ export function* placeOffer(
     ...opened.stuck.map((s) => `${s.line.name}: ${s.reason}`),
   ]
   if (own && left.length > 0) return { wall: 'bay', circuit: offer.circuit, name, because: left.join('; ') }
-  const { parts, lines } = activeVariant(opened.build)
+  const { lines } = activeVariant(opened.build)
   const hoseM = lines.reduce((sum, l) => sum + (l.kind === 'direct' ? 0 : l.lengthMm / 1000), 0)
   const place = { own, hoseM, left }
   // a ready bay says what is likely, and does not become the builder's own by being looked at
   if (!own) return { offer: { ...offer, place } }
-  const placed = withOnlyPlan(opened.build, { ...activeVariant(opened.build), parts, lines }, name)
+  const placed = withOnlyPlan(opened.build, activeVariant(opened.build), name)
   return yield* scaled(judgeBuild({ ...offer, build: placed, place }, wishes, today, evaluator), 0.8, 0.2)
 }

@@ -11,7 +11,7 @@ import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
 import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
-import { OBJECTIVES, priceWith, roughPoints, wallOf, type Objective } from './tried-plan'
+import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** What is asked: a build, what of it is held, and the wishes. */
@@ -25,12 +25,12 @@ export type SearchAsk = {
   readonly today: string
 }
 /** What one search has come to. */
-export type Found = { readonly table: TriedTable; readonly candidates: readonly Candidate[] }
+export type IslandResult = { readonly table: TriedTable; readonly candidates: readonly Candidate[] }
 
 /** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
 export type Searches = {
   /** tries on until an island has considered its share of so many plans. Yields the share done */
-  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number) => Job<Found>
+  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number) => Job<IslandResult>
   /** what several searches came to, put together */
   readonly survey: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<Survey>
   /** judges plans that were found. Yields the share done */
@@ -80,24 +80,22 @@ export function makeSearches(): Searches {
   }
 }
 
-function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): Found {
+function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandResult {
   const tried = island.tried()
   const sound = tried.filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
   const candidates = sound.map(({ genome, figures }) => ({
     genome,
-    figures: Object.fromEntries(
-      OBJECTIVES.map((o) => [o, o === 'price' ? priceWith(figures, wishes) : figures[o]]),
-    ) as Record<Objective, number>,
+    figures: objectivesOf(figures, wishes),
     points: roughPoints(build, figures, wishes),
   }))
   return { table: packTried(tried, island.considered()), candidates: plansToJudge(candidates) }
 }
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
-export type Placing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
+export type OfferPlacing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
 const fits = (placed: Judged | undefined): boolean => placed === undefined || 'offer' in placed
 /** The offers as far as they are placed: those that were, those still to be. */
-export function placingOf({ judged, placed }: Placing): {
+export function placingOf({ judged, placed }: OfferPlacing): {
   readonly shown: readonly PlanOffer[]
   readonly toPlace: readonly PlanOffer[]
 } {
@@ -131,7 +129,7 @@ export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
 
 /** Of each circuit that passed when judged in full, the points of its best plan that found its place or was not placed. */
-export const bestByCircuit = ({ judged, placed }: Placing): Readonly<Record<string, number>> =>
+export const bestByCircuit = ({ judged, placed }: OfferPlacing): Readonly<Record<string, number>> =>
   judged
     .filter((o) => fits(placed.get(o)))
     .reduce<Record<string, number>>((best, { circuit, measure: { total } }) => {
@@ -165,7 +163,7 @@ export function* propose(
 ): Job<Proposals> {
   const searches = makeSearches()
   const ask: SearchAsk = { build, wishes, hold, seed, today }
-  const found: Found[] = []
+  const found: IslandResult[] = []
   for (let nth = 0; nth < ISLANDS; nth++)
     found.push(yield* scaled(searches.tryPlans(ask, nth, plans), (0.6 * nth) / ISLANDS, 0.6 / ISLANDS))
   const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)

@@ -5,7 +5,7 @@ import { MEANS_NAMES } from '../catalogue/effort'
 import type { Build } from '../document/schema'
 import { GENES, type Genome, type PlanMaker } from './genome'
 import {
-  OBJECTIVES,
+  objectivesOf,
   planTrial,
   priceWith,
   refusedMeans,
@@ -128,9 +128,7 @@ export function surveyOf(maker: PlanMaker, tables: readonly TriedTable[], wishes
     dots: all
       .filter((_, k) => k % stride === 0)
       .map(({ figures, wall }) => ({
-        figures: Object.fromEntries(
-          OBJECTIVES.map((o) => [o, o === 'price' ? priceWith(figures, wishes) : figures[o]]),
-        ) as Dot['figures'],
+        figures: objectivesOf(figures, wishes),
         wall,
       })),
   }

@@ -18,7 +18,7 @@ import {
   shareVented,
   opensOnTheRoad,
   pointsOf,
-  SOME_CARS,
+  RELIEF_VENT_SHARE,
   totalOf,
   unwashedShare,
   willingLooks,
@@ -65,6 +65,15 @@ export const priceWith = ({ price, cans }: Pick<PlanFigures, 'price' | 'cans'>, 
   keepCan !== undefined && (cans & (1 << CAN_KEYS.indexOf(keepCan))) !== 0
     ? Math.max(0, price - PART_EFFORT.can.price)
     : price
+
+/** What a plan is weighed by for one who has these wishes. */
+export const objectivesOf = (f: PlanFigures, wishes: Wishes): Readonly<Record<Objective, number>> => ({
+  oil: f.oil,
+  pressure: f.pressure,
+  looks: f.looks,
+  hours: f.hours,
+  price: priceWith(f, wishes),
+})
 
 /** What stops a plan first, as far as it was worked out; undefined where nothing does. */
 export function wallOf(f: PlanFigures, wishes: Wishes): PlanWall | undefined {
@@ -188,7 +197,7 @@ export function planTrial(
       const highs = new Set([outermost(1), ...(full ? [full] : [])])
       const pressure = Math.max(...[...highs].map((s) => badEnd(at, like, s, 1)))
       const lowest = badEnd(at, like, outermost(-1), -1)
-      const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, SOME_CARS) : figures.vented
+      const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, RELIEF_VENT_SHARE) : figures.vented
       figures = { ...figures, pressure, lowest, vented, stage: 3 }
       if (wallOf(figures, wishes) !== undefined) return { genome, figures }
       // when cans will be full is weighed as looks, and where they stand is tried of what is offered

@@ -127,7 +127,7 @@ export function opensOnTheRoad(build: Build, high: number | undefined): boolean 
   )
 }
 /** Share of all gas that goes into the open where a cap opens in one car of ten, in one state of some (estimate). */
-export const SOME_CARS = 0.05
+export const RELIEF_VENT_SHARE = 0.05
 
 /** The build in its bay: as measured, the rest as a ready bay of its layout has it. */
 const bayed = (build: Build): Build => {
@@ -314,7 +314,7 @@ export function* measurePlan(build: Build, today: string, analysis: Analysis, ev
   const missing = effort.means.filter((m) => !has.includes(m) && !refuses.includes(m))
   const vented = Math.max(
     ventedShare(build, analysis),
-    opensOnTheRoad(build, complete ? high : undefined) ? SOME_CARS : 0,
+    opensOnTheRoad(build, complete ? high : undefined) ? RELIEF_VENT_SHARE : 0,
   )
   const open = (severity: string) =>
     analysis.verdicts.filter((v) => v.severity === severity && !MEASURED.has(v.rule)).length
