@@ -19,11 +19,13 @@ import { findingOf, looksOf } from '@/plan/finder/looks'
 import { nextSteps } from '@/plan/finder/measure-next'
 import { readingEvidence, type Evidence, type Observable } from '@/plan/finder/observables'
 import { predict, type Predictions } from '@/plan/finder/predictions'
+import { relinearised } from '@/plan/finder/relinearise'
 import { simulatedCase, type SimulatedCase } from '@/plan/finder/simulated-case'
 
-const [FAULTY, FOLLOWED, FIRST_SEED] = [Number(process.argv[2] ?? 300), Number(process.argv[3] ?? 60), 7000]
+const [FAULTY, FOLLOWED, FIRST_SEED] = [Number(process.argv[2] ?? 300), Number(process.argv[3] ?? 30), 30000]
 const [FOUND, MOST_STEPS] = [0.9, 25]
 const [DRIVEN_SCHOOLS, DRIVES] = [['both-sides', 'vacuum-side-can', 'breather-side-can', 'two-outlets'], 6] as const
+const EVERY_INSTRUMENT = ['crankcase', 'trim', 'catch'] as const
 const known = new Map<string, Predictions>()
 function predictionsOf({ build }: SimulatedCase): Predictions {
   const key = JSON.stringify(build)
@@ -38,16 +40,19 @@ function predictionsOf({ build }: SimulatedCase): Predictions {
 function placeOf(
   dealt: SimulatedCase,
   evidence: readonly Evidence[],
+  instruments: readonly Observable['kind'][],
 ): {
   place: number
   lead: number
   tenths: [number, boolean][]
 } {
-  const predictions = predictionsOf(dealt)
+  const predictions = finish(relinearised(dealt.build, predictionsOf(dealt), evidence))
   const weighed = weigh(predictions, evidence, [])
   const sets = faultSets(
     predictions,
     weighed.filter((w) => w.share > 0.002),
+    // what is not at hand tells nothing apart
+    predictions.observables.filter((o) => instruments.includes(o.kind)),
   )
   const groups = rankedSets(weighed, sets)
   const shareOf = new Map(weighed.map((w) => [w.hypothesis.id, w.share]))
@@ -60,9 +65,10 @@ function placeOf(
 
 /** Minutes until one has nine in ten, by a policy; undefined where it never does. */
 function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number | undefined {
-  const predictions = predictionsOf(dealt)
+  const before = predictionsOf(dealt)
+  let predictions = before
   const uniform = uniforms(seed)
-  const truth = predictions.hypotheses.find((h) => h.id === dealt.truth)!
+  const truth = before.hypotheses.find((h) => h.id === dealt.truth)!
   const gas = gasSolver(makeEvaluator())(dealt.car)!
   const looks = looksOf(dealt.build)
   const evidence: Evidence[] = []
@@ -77,6 +83,7 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
     const error = observable.kind === 'trim' ? 0.02 : gaugeError(value)
     const seen = observable.kind === 'trim' ? value : value + error * normalQuantile(uniform())
     evidence.push(readingEvidence(observable, seen, error))
+    predictions = finish(relinearised(dealt.build, before, evidence))
   }
   const fixed = [
     ...predictions.observables.filter((o) => o.kind === 'crankcase' && o.state === 'idle'),
@@ -128,7 +135,7 @@ const tally = {
 const tenths = Array.from({ length: 10 }, () => ({ n: 0, said: 0, true: 0 }))
 const kinds = new Map<string, { n: number; first: number }>()
 for (const dealt of cases) {
-  const { place, lead, tenths: shares } = placeOf(dealt, dealt.readings)
+  const { place, lead, tenths: shares } = placeOf(dealt, dealt.readings, EVERY_INSTRUMENT)
   for (const [share, isTrue] of shares) {
     const t = tenths[Math.min(9, Math.floor(10 * share))]!
     t.n++
@@ -143,6 +150,7 @@ for (const dealt of cases) {
   const gauge = placeOf(
     dealt,
     dealt.readings.filter((e) => e.observable.kind === 'crankcase'),
+    ['crankcase'],
   ).place
   tally.led += lead
   if (place === 0) tally.all.first++
@@ -215,7 +223,7 @@ const text = `# The fault finder, tried on simulated cars
 
 Written by \`./ivent docs faults\` (${FAULTY} faulty cars and ${tally.sounds} sound ones, over all engine classes and schools whose pistons do not
 pump; each engine's truth drawn from its ranges, one fault by its odds beforehand, its severity even in the logarithm, instruments with their noise; seeds from ${FIRST_SEED}).
-A set is what no reading of a running engine tells apart by 0.1 bit; what is too slight to show is in one set with "nothing is wrong".
+A set is what no reading with the instruments at hand tells apart by 0.1 bit; what is too slight to show is in one set with "nothing is wrong".
 
 | read | the fault or its set first | in the first three |
 |---|---|---|

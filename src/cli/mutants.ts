@@ -53,6 +53,7 @@ async function mutants(folder: string, count: number): Promise<string> {
       // what reads the sources, builds or serves has nothing to say of a fault in core or plan
       config: {
         ...JEST,
+        testSequencer: '<rootDir>/src/cli/quick-tests-first.cjs',
         // the tests beside the code, the figures of every plan, and for core the checks against the world outside
         testMatch: [
           `<rootDir>/${folder}/**/*.test.ts`,
@@ -64,6 +65,8 @@ async function mutants(folder: string, count: number): Promise<string> {
       },
     },
     coverageAnalysis: 'perTest',
+    // a table that is read when its file is loaded would ask for every test of all for each of its figures
+    ignoreStatic: true,
     incremental: true,
     incrementalFile: `.cache/mutants-${name}.json`,
     tempDirName: '.cache/mutants',
@@ -74,7 +77,9 @@ async function mutants(folder: string, count: number): Promise<string> {
     allowConsoleColors: false,
     reporters: ['clear-text', 'progress'],
     clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: false },
-    timeoutMS: 60_000,
+    // what runs on without an end is found sooner
+    timeoutMS: 15_000,
+    timeoutFactor: 1.2,
     concurrency: 2,
   }).runMutationTest()
   const of = (status: string) => results.filter((m) => m.status === status).length

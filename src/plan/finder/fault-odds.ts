@@ -45,11 +45,12 @@ function readingsOf(
 ): readonly LinearReading[] {
   return evidence.flatMap((e): LinearReading[] => {
     const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
-    const of = e.before ? sound : point
+    const of: Pick<FaultPoint, 'middle' | 'slopes' | 'open'> = e.before ? (point.before ?? sound) : point
     if (k < 0 || !Number.isFinite(of.middle[k]!)) return []
     const slopes = of.slopes[k]!
-    // what is not straight in how a figure goes with the car is an error of its own
-    const error = Math.hypot(e.error, BENT * Math.hypot(...slopes))
+    // what is not straight in how a figure goes with the car is an error of its own: over all that is open where it was made straight
+    const open = of.open?.[k] ?? Math.hypot(...slopes)
+    const error = Math.hypot(e.error, BENT * open)
     // how severe a fault is says nothing of what was read before it
     return [{ off: e.scaled - of.middle[k]!, slopes: e.before ? withoutLast(slopes) : slopes, error }]
   })
@@ -193,14 +194,15 @@ const TOLD_APART = 0.1
 /**
  * Faults that no reading of a running engine tells apart: each is in one set; a set of one is left out. Only taking a part out, or looking,
  * tells those of a set apart. What is too slight to show is in one set with "nothing is wrong".
- * @param weighed those that are worth a word
+ * @param weighed those that are worth a word @param offered what can be read; all that the plan has, unless an instrument is missing
  */
 export function faultSets(
   predictions: Predictions,
   weighed: readonly WeighedHypothesis[],
+  offered: readonly Observable[] = predictions.observables,
 ): readonly (readonly string[])[] {
   const faults = weighed
-  const rows = predictions.observables.map((o) => ({
+  const rows = offered.map((o) => ({
     o,
     normals: faults.map((w) => foretold(predictions, w, o)),
   }))

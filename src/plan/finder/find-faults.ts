@@ -32,6 +32,7 @@ import {
 } from './observables'
 import { predict, type Predictions } from './predictions'
 import { chanceSeen, SYMPTOM_IDS, SYMPTOMS, type SymptomId } from './symptoms'
+import { relinearised } from './relinearise'
 import { teller } from '../document/words'
 
 /** What is known beside the log. */
@@ -107,28 +108,29 @@ const nowOf = (evidence: readonly Evidence[]): readonly Evidence[] =>
       evidence.findLastIndex((x) => !x.before && observableKey(x.observable) === observableKey(e.observable)) === k,
   )
 
-function report(
-  build: Build,
-  predictions: Predictions,
-  evidence: readonly Evidence[],
-  known: CaseEvidence,
-): FaultReport {
+type Reckoned = { readonly build: Build; readonly evidence: readonly Evidence[]; readonly known: CaseEvidence }
+/**
+ * @param before what each fault would show before anything was read @param predictions the same, straight about where it explains what was
+ */
+function report({ build, evidence, known }: Reckoned, before: Predictions, predictions: Predictions): FaultReport {
   const symptoms = known.symptoms.flatMap(({ id, seen }): TickedSymptom[] => (isSymptom(id) ? [{ id, seen }] : []))
   const first = weigh(predictions, evidence, symptoms)
   const findings = findingsOf(build, predictions, known, first)
   const weighed = findings.length === 0 ? first : weigh(predictions, evidence, symptoms, findings)
   const say = teller(build.units)
   const now = nowOf(evidence)
-  const sound = predictions.hypotheses[0]!
-  const boxOf = (of: WeighedHypothesis['hypothesis'], e: Evidence) =>
-    foretoldRange(e.observable, foretoldBefore(predictions, of, e.observable), e.error)
+  const sound = before.hypotheses[0]!
+  const boxOf = (of: string, e: Evidence) => {
+    const hypothesis = before.hypotheses.find((h) => h.id === of)!
+    return foretoldRange(e.observable, foretoldBefore(before, hypothesis, e.observable), e.error)
+  }
   const rows = weighed.flatMap((w, k): FaultRow[] => {
-    const isNothing = w.hypothesis === sound
+    const isNothing = w.hypothesis.id === sound.id
     if (!isNothing && (k >= MOST_ROWS || (k >= LEAST_ROWS && w.share < LEAST_SHARE))) return []
     const compared = now.map((e): ComparedReading => ({
       evidence: e,
-      sound: boxOf(sound, e),
-      shown: boxOf(w.hypothesis, e),
+      sound: boxOf(sound.id, e),
+      shown: boxOf(w.hypothesis.id, e),
     }))
     const best = likeliestPoint(w).point
     const { fault, id, name, of, kinds } = w.hypothesis
@@ -187,20 +189,24 @@ export type FaultFinder = {
 /** A finder that keeps what it worked out of the last build. */
 export function makeFaultFinder(): FaultFinder {
   let kept: { readonly key: string; readonly predictions: Predictions } | undefined
+  let near: { readonly key: string; readonly predictions: Predictions } | undefined
   return {
     *find(asBuilt, known, today) {
       const recorded = known.recorded ?? []
       const build = atRecorded(asBuilt, recorded)
       const key = keyOf(build)
-      if (kept?.key !== key) kept = { key, predictions: yield* scaled(predict(build), 0, 0.9) }
+      if (kept?.key !== key) kept = { key, predictions: yield* scaled(predict(build), 0, 0.7) }
       const evaluator = makeEvaluator()
       const worked = withLearnedRates(build, figuresOf(build, evaluator), today, evaluator)
       // where the pistons pump, a gauge reads the mean of a turn, which still flow does not know
       const evidence = withRecorded(evidenceIn(build, worked, known.since), recorded).filter(
         (e) => e.observable.kind !== 'crankcase' || !pulsates(build.engine),
       )
+      const readKey = `${key} ${JSON.stringify(evidence)}`
+      if (near?.key !== readKey)
+        near = { key: readKey, predictions: yield* scaled(relinearised(build, kept.predictions, evidence), 0.7, 0.25) }
       yield 0.95
-      return report(build, kept.predictions, evidence, known)
+      return report({ build, evidence, known }, kept.predictions, near.predictions)
     },
   }
 }

@@ -1,5 +1,6 @@
 /** What is read of a car to find its fault: crankcase pressure, fuel trim, blow-by, what a can catches; on scales on which faults add up. */
 import type { StateId } from '@/core/engine/states'
+import { WET_WALL_M3 } from '@/core/service/prior'
 import { toSi } from '@/core/units/units'
 import type { Build, FaultCase } from '../document/schema'
 import { STATE_NAMES } from '../document/words'
@@ -24,13 +25,16 @@ const LINEAR_PA = 600
 /** A trim beyond this is as far off as can be, shares of 1. */
 const MOST_TRIM = 0.5
 
+/** A can that catches less than this share of what it would is as good as empty. */
+export const LEAST_CATCH = 0.02
+
 /** A figure on the scale on which it is judged: of a pressure about its logarithm, of a flow and a catch that itself. */
 export const toScale = ({ kind }: Observable, value: number): number =>
   kind === 'crankcase'
     ? Math.asinh(value / LINEAR_PA)
     : kind === 'trim'
       ? Math.max(-MOST_TRIM, Math.min(MOST_TRIM, value))
-      : Math.log(Math.max(1e-9, value))
+      : Math.log(Math.max(kind === 'catch' ? LEAST_CATCH : 1e-9, value))
 /** The figure again: Pa, kg/s, a share of 1, a ratio. */
 export const fromScale = ({ kind }: Observable, scaled: number): number =>
   kind === 'crankcase' ? LINEAR_PA * Math.sinh(scaled) : kind === 'trim' ? scaled : Math.exp(scaled)
@@ -40,7 +44,7 @@ export const errorOnScale = ({ kind }: Observable, value: number, error: number)
     ? error / Math.hypot(value, LINEAR_PA)
     : kind === 'trim'
       ? error
-      : error / Math.max(1e-9, Math.abs(value))
+      : error / Math.max(kind === 'catch' ? LEAST_CATCH : 1e-9, Math.abs(value))
 
 /** How much one filling strays from the next on its own, of its logarithm (methods 7). */
 export const FILLING_SCATTER = 0.25
@@ -83,14 +87,19 @@ function readingsIn(build: Build): readonly Evidence[] {
     })
 }
 
+/** Where so much was foretold, a can that is found dry says something, m3. */
+const MUCH_M3 = 5 * WET_WALL_M3
 /** What each can was found to have caught, over what the plan would have. */
 const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Evidence[] =>
   cans.flatMap((c) =>
     c.history.flatMap((h) => {
       const [found, predicted] = [h.found.oil + h.found.water, h.predicted.oil + h.predicted.water]
-      if (!(found > 0 && predicted > 0)) return []
-      const ratio = found / predicted
-      return [readingEvidence({ kind: 'catch', can: c.part }, ratio, FILLING_SCATTER * ratio, h.date)]
+      // a film tells nothing where a film was foretold
+      const film = WET_WALL_M3 / 2
+      if (!(predicted > 0) || (found < film && predicted < MUCH_M3)) return []
+      const ratio = Math.max(found, film) / predicted
+      const scatter = found < film ? 1 : FILLING_SCATTER
+      return [readingEvidence({ kind: 'catch', can: c.part }, ratio, scatter * ratio, h.date)]
     }),
   )
 

@@ -10,7 +10,7 @@ import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Figures } from '../model/results'
 import { canRates } from '../service/can-rates'
-import { uncertainInputs, type Uncertain } from '../studies/uncertain'
+import { inputsAfter, uncertainInputs, type Uncertain } from '../studies/uncertain'
 import { gasSolver, type GasState } from './gas-states'
 import { hypothesesOf, type Hypothesis } from './hypotheses'
 import { observablesOf, toScale, type Observable } from './observables'
@@ -25,6 +25,10 @@ export type FaultPoint = {
   /** of each observable, on its scale: the middle, and its slopes by each unknown; the last one is this severity's own */
   readonly middle: Float64Array
   readonly slopes: readonly Float64Array[]
+  /** where it was made straight about what was read: standard deviation of each observable by what that leaves open */
+  readonly open?: Float64Array
+  /** and what the sound car showed there, where something was read before the trouble */
+  readonly before?: Required<Pick<FaultPoint, 'middle' | 'slopes' | 'open'>>
   readonly figures: SymptomFigures
 }
 export type WorkedHypothesis = Hypothesis & { readonly points: readonly FaultPoint[] }
@@ -34,16 +38,20 @@ export type Predictions = {
   readonly hypotheses: readonly WorkedHypothesis[]
   /** unknowns of the car, then what multiplies its oil, then the severity */
   readonly unknowns: number
+  /** m3 a metre by each can of the sound plan */
+  readonly soundCatch: ReadonlyMap<string, number>
 }
 
 /** Severities at which a fault is worked out: middles of as many equal parts of its range. */
-const SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
+export const SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
 /** Standard deviation of a severity within its part, in parts. */
-const WITHIN = 1 / Math.sqrt(12)
+export const WITHIN = 1 / Math.sqrt(12)
 /** What multiplies a can's catch before its log speaks, of its logarithm (methods 7). */
 const CATCH_SIGMA = 0.8
 /** An input that moves no reading by more than this where all is sound moves little else. */
 const LITTLE = 0.02
+/** More than this times what it would be tells no more, as a logarithm. */
+const MOST_CATCH = 5
 
 type Workshop = {
   readonly build: Build
@@ -53,6 +61,7 @@ type Workshop = {
   readonly inputs: readonly Uncertain[]
   /** m3 a metre by each can of the sound plan */
   readonly soundCatch: ReadonlyMap<string, number>
+  readonly catchSlopes: readonly Float64Array[]
 }
 
 /** What each can of the active plan catches, m3 a metre; NaN where a state that it needs has no answer. */
@@ -70,7 +79,7 @@ export const caughtBy = (rates: ReadonlyMap<string, number>): number =>
   rates.size === 0 ? Number.NaN : [...rates.values()].reduce((a, b) => a + b, 0)
 
 /** Figures of gas on the scale of each observable; a catch is left at its sound one. */
-function scaledGas({ observables }: Workshop, gas: readonly GasState[]): Float64Array {
+export function scaledGas(observables: readonly Observable[], gas: readonly GasState[]): Float64Array {
   return Float64Array.from(observables, (o) => {
     if (o.kind === 'catch') return 0
     if (o.kind === 'trim') return toScale(o, gas.find((s) => s.id === 'idle')?.unmetered ?? 0)
@@ -81,16 +90,49 @@ function scaledGas({ observables }: Workshop, gas: readonly GasState[]): Float64
 
 /** Slopes by the inputs: their mean over a standard deviation either way, or one way where an input moves little. */
 function inputSlopes(shop: Workshop, of: Build, middle: Float64Array, strong: readonly boolean[] | undefined) {
-  return shop.inputs.map((input, i): Float64Array => {
+  return inputsAfter(shop.inputs, of).map((input, i): Float64Array => {
     const moved = (z: number) => {
       const build = applyEdits(of, input.edits(z))
       const gas = build.ok ? shop.solve(build.value) : undefined
-      return gas && scaledGas(shop, gas)
+      return gas && scaledGas(shop.observables, gas)
     }
     const up = moved(1)
     if (!up) return new Float64Array(middle.length)
     const down = strong?.[i] === false ? undefined : moved(-1)
     return middle.map((m, k) => (down ? (up[k]! - down[k]!) / 2 : up[k]! - m))
+  })
+}
+
+/** What each can catches over what the sound plan would, on its scale; 0 for what is no catch. */
+export function scaledCatch(
+  observables: readonly Observable[],
+  rates: ReadonlyMap<string, number>,
+  sound: ReadonlyMap<string, number>,
+): Float64Array {
+  return Float64Array.from(observables, (o) => {
+    if (o.kind !== 'catch') return 0
+    const [now, was] = [rates.get(o.can) ?? Number.NaN, sound.get(o.can) ?? Number.NaN]
+    return was > 0 && now >= 0 ? Math.min(MOST_CATCH, toScale(o, now / was)) : Number.NaN
+  })
+}
+
+/** How each catch of the sound plan goes with the inputs, a standard deviation of each: that of a faulty one is much the same. */
+function catchSlopes({
+  build,
+  evaluator,
+  inputs,
+  observables,
+  soundCatch,
+}: Omit<Workshop, 'catchSlopes'>): readonly Float64Array[] {
+  const moved = (input: Uncertain, z: number) => {
+    const car = applyEdits(build, input.edits(z))
+    return car.ok
+      ? scaledCatch(observables, catchRates(car.value, figuresOf(car.value, evaluator)), soundCatch)
+      : new Float64Array(observables.length)
+  }
+  return inputs.map((input) => {
+    const [up, down] = [moved(input, 1), moved(input, -1)]
+    return up.map((u, k) => (Number.isFinite(u - down[k]!) ? (u - down[k]!) / 2 : 0))
   })
 }
 
@@ -104,17 +146,13 @@ function pointOf(
 ): MadePoint | undefined {
   const gas = shop.solve(of)
   if (!gas) return undefined
-  const gasMiddle = scaledGas(shop, gas)
+  const gasMiddle = scaledGas(shop.observables, gas)
   const rows = inputSlopes(shop, of, gasMiddle, strong)
   // after the trials its own answer is where the next begins
   const figures = figuresOf(of, shop.evaluator)
   const rates = catchRates(of, figures)
-  const middle = gasMiddle.map((m, k) => {
-    const o = shop.observables[k]!
-    if (o.kind !== 'catch') return m
-    const [now, sound] = [rates.get(o.can) ?? Number.NaN, shop.soundCatch.get(o.can) ?? Number.NaN]
-    return sound > 0 && now >= 0 ? Math.max(-5, Math.min(5, Math.log(Math.max(now / sound, 1e-3)))) : Number.NaN
-  })
+  const caught = scaledCatch(shop.observables, rates, shop.soundCatch)
+  const middle = gasMiddle.map((m, k) => (shop.observables[k]!.kind === 'catch' ? caught[k]! : m))
   return { share, extent: undefined, middle, rows, figures: symptomFigures(of, gas, figures, caughtBy(rates)) }
 }
 
@@ -134,7 +172,9 @@ function workedPoints(shop: Workshop, h: Hypothesis, strong: readonly boolean[] 
       const slope = (WITHIN * (after.middle[o]! - before.middle[o]!)) / apart
       return Number.isFinite(slope) ? slope : 0
     })
-    const slopes = Array.from(point.middle, (_, o) => Float64Array.of(...rows.map((r) => r[o]!), oil[o]!, own[o]!))
+    const slopes = Array.from(point.middle, (_, o) =>
+      Float64Array.of(...rows.map((r, i) => r[o]! + shop.catchSlopes[i]![o]!), oil[o]!, own[o]!),
+    )
     return { ...point, extent: extent && extentAt(extent, point.share), slopes }
   })
 }
@@ -146,7 +186,7 @@ const LIFTS_PA = 3000
 export function* predict(build: Build): Job<Predictions> {
   const evaluator = makeEvaluator()
   const figures = figuresOf(build, evaluator)
-  const shop: Workshop = {
+  const shop: Omit<Workshop, 'catchSlopes'> = {
     build,
     evaluator,
     solve: gasSolver(evaluator),
@@ -157,6 +197,7 @@ export function* predict(build: Build): Job<Predictions> {
     inputs: uncertainInputs(build),
     soundCatch: catchRates(build, figures),
   }
+  const whole: Workshop = { ...shop, catchSlopes: catchSlopes(shop) }
   const lifts = (fault: GradedFault) => {
     const broken = applyEdits(build, fault.editsAt(0.7))
     const gas = broken.ok ? shop.solve(broken.value) : undefined
@@ -166,14 +207,15 @@ export function* predict(build: Build): Job<Predictions> {
   const hypotheses: WorkedHypothesis[] = []
   let strong: readonly boolean[] | undefined
   for (const [k, h] of tried.entries()) {
-    const points = workedPoints(shop, h, strong)
+    const points = workedPoints(whole, h, strong)
     if (points.length > 0) hypotheses.push({ ...h, points })
     // what moves the sound plan is tried both ways from then on
     strong ??= shop.inputs.map((_, i) => points[0]?.slopes.some((row) => Math.abs(row[i]!) > LITTLE) ?? true)
     yield* scaled(oneStep(), k / tried.length, 1 / tried.length)
   }
-  return { observables: shop.observables, hypotheses, unknowns: shop.inputs.length + 2 }
+  return { observables: shop.observables, hypotheses, unknowns: shop.inputs.length + 2, soundCatch: shop.soundCatch }
 }
-function* oneStep(): Job<void> {
+/** A step of a job that is done. */
+export function* oneStep(): Job<void> {
   yield 1
 }

@@ -12,10 +12,10 @@ import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { canRates } from '../service/can-rates'
 import { gaugeError } from '../service/readings'
-import { uncertainInputs } from '../studies/uncertain'
+import { inputsAfter, uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
-import { readingEvidence, FILLING_SCATTER, type Evidence } from './observables'
+import { readingEvidence, FILLING_SCATTER, LEAST_CATCH, type Evidence } from './observables'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -57,7 +57,9 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined
-  const scores = uncertainInputs(build).map((input) => input.edits(Math.max(-3, Math.min(3, normal()))))
+  const scores = inputsAfter(uncertainInputs(build), broken.value).map((input) =>
+    input.edits(Math.max(-3, Math.min(3, normal()))),
+  )
   const car = applyEdits(broken.value, scores.flat())
   return car.ok ? read(build, { fault, severity, car: car.value }, normal) : undefined
 }
@@ -87,10 +89,10 @@ function read(
       const { all } = canRates(b, f, p.id).at(b.site.ambientC)
       return all.oil + all.water
     }
-    const ratio = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
-    return ratio > 0 && Number.isFinite(ratio)
-      ? [readingEvidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)]
-      : []
+    const times = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
+    // an empty can says a lot
+    const ratio = Math.max(LEAST_CATCH, times)
+    return Number.isFinite(ratio) ? [readingEvidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)] : []
   })
   const trims = parts.some((p) => p.kind === 'manifold') ? [readingEvidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []
   return { build, truth: fault?.id ?? NOTHING, fault, severity, car, readings: [...gauge, ...trims, ...catches] }

@@ -19,7 +19,14 @@ import { gasSolver } from '../finder/gas-states'
 import { NOTHING } from '../finder/hypotheses'
 import { findingOf, looksOf, type Look } from '../finder/looks'
 import { DRIVEN, nextSteps, readingWork } from '../finder/measure-next'
-import { readingEvidence, FILLING_SCATTER, observableName, type Evidence, type Observable } from '../finder/observables'
+import {
+  readingEvidence,
+  FILLING_SCATTER,
+  LEAST_CATCH,
+  observableName,
+  type Evidence,
+  type Observable,
+} from '../finder/observables'
 import type { Predictions } from '../finder/predictions'
 import { makeEvaluator } from '../model/evaluator'
 import { engineModel } from '../model/engine'
@@ -149,10 +156,12 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
   }
   if (tool.group === 'can') {
     const known = dealt.readings.find((r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`)
-    if (!known) return told([], 'nothing but a film')
+    if (!known) return told([], 'nothing that tells')
     return told(
       [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
-      `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
+      known.value <= LEAST_CATCH
+        ? 'nothing but a film'
+        : `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
     )
   }
   const gas = gasSolver(makeEvaluator())(dealt.car) ?? []

@@ -1,0 +1,128 @@
+/** Evidence about the peak against the same evidence drawn: the mean likelihood of cars drawn from their ranges (MacKay, Information Theory, 29). */
+import { finish } from '@/core/job'
+import { uniforms } from '@/core/random'
+import { normalQuantile } from '@/core/service/normal'
+import { applyEdits } from '../edit/edit'
+import { gradedFaults } from '../faults/graded-faults'
+import { makeEvaluator } from '../model/evaluator'
+import { newBuild } from '../schools/new-build'
+import { gaugeError } from '../service/readings'
+import { inputsAfter, uncertainInputs } from '../studies/uncertain'
+import { weigh } from './fault-odds'
+import { gasSolver } from './gas-states'
+import { observableKey, readingEvidence, type Evidence } from './observables'
+import { predict, scaledGas, type Predictions } from './predictions'
+import { relinearised } from './relinearise'
+
+const build = newBuild({
+  name: 'x',
+  engineClass: 'i4-turbo',
+  use: 'street',
+  ambientC: 15,
+  units: 'metric',
+  school: 'vacuum-side-can',
+})
+const before = finish(predict(build))
+const inputs = uncertainInputs(build)
+const solve = gasSolver(makeEvaluator())
+
+/** What a gauge reads of the build with a fault, its inputs off by these standard deviations. */
+function read(
+  fault: string | undefined,
+  off: Readonly<Record<string, number>>,
+  states = ['idle', 'boost'],
+): Evidence[] {
+  const broken =
+    fault &&
+    applyEdits(
+      build,
+      gradedFaults(build)
+        .find((f) => f.id === fault)!
+        .editsAt(0.5),
+    )
+  const of = broken && broken.ok ? broken.value : build
+  const car = applyEdits(
+    of,
+    inputsAfter(inputs, of).flatMap((input) => input.edits(off[input.id] ?? 0)),
+  )
+  if (!car.ok) throw new Error(car.reason)
+  return solve(car.value)!.flatMap((s) =>
+    states.includes(s.id)
+      ? [readingEvidence({ kind: 'crankcase', state: s.id }, s.crankcase, gaugeError(s.crankcase))]
+      : [],
+  )
+}
+
+/** Logarithm of the evidence of a fault, by the finder. */
+function evidenceOf(predictions: Predictions, readings: readonly Evidence[], id: string): number {
+  const { points } = weigh(predictions, readings, []).find((w) => w.hypothesis.id === id)!
+  return Math.log(points.reduce((sum, p) => sum + Math.exp(p.evidence.log), 0) / points.length)
+}
+const DRAWS = 1500
+/** The same, drawn. */
+function drawnEvidence(readings: readonly Evidence[], id: string): number {
+  const uniform = uniforms(4)
+  const h = before.hypotheses.find((x) => x.id === id)!
+  let sum = 0
+  for (let n = 0; n < DRAWS; n++) {
+    const broken = h.buildAt(h.fault?.extent ? uniform() : 0.5)!
+    const car = applyEdits(
+      broken,
+      inputsAfter(inputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
+    )
+    const gas = car.ok ? solve(car.value) : undefined
+    if (!gas) continue
+    const figures = scaledGas(before.observables, gas)
+    const log = readings.reduce((all, e) => {
+      const k = before.observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+      return all - ((e.scaled - figures[k]!) / e.error) ** 2 / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI))
+    }, 0)
+    sum += Math.exp(log)
+  }
+  return Math.log(sum / DRAWS)
+}
+
+test.each([
+  ['a valve stuck open', 'pcv-open', { blowBy: 1.2 }, ['pcv-open', 'pcv-leaks']],
+  ['a sound car', undefined, { blowBy: -1 }, ['nothing', 'breather-split', 'pcv-leaks']],
+  ['worn rings', 'rings-worn', { blowBy: 0.5 }, ['rings-worn', 'nothing']],
+] as const)(
+  '%s: the evidence of each fault about its peak is what draws from all ranges give',
+  (_, fault, off, tried) => {
+    const readings = read(fault, off)
+    const near = finish(relinearised(build, before, readings))
+    for (const id of tried)
+      expect([id, Math.abs(evidenceOf(near, readings, id) - drawnEvidence(readings, id)) < 0.5]).toEqual([id, true])
+  },
+)
+
+test('worn rings, which a straight model about the middle of all ranges takes for what they are not, lead', () => {
+  const readings = read('rings-worn', { blowBy: 0.5 })
+  const near = finish(relinearised(build, before, readings))
+  expect(weigh(near, readings, [])[0]!.hypothesis.id).toBe('rings-worn')
+  // what can explain it too is not ruled out, as it was
+  expect(evidenceOf(near, readings, 'nothing')).toBeGreaterThan(evidenceOf(before, readings, 'nothing') + 10)
+})
+
+test('what was read while the car was sound holds the car where it was: the fault stands out', () => {
+  const car = { blowBy: 0.5 }
+  const was = read(undefined, car).map((e) => ({ ...e, before: true }))
+  const share = (readings: readonly Evidence[]) =>
+    weigh(finish(relinearised(build, before, readings)), readings, []).find((w) => w.hypothesis.id === 'rings-worn')!
+      .share
+  const now = read('rings-worn', car)
+  expect(share([...was, ...now])).toBeGreaterThan(1.5 * share(now))
+})
+
+test('with nothing read since the trouble is there, nothing is worked out', () => {
+  expect(finish(relinearised(build, before, []))).toBe(before)
+  expect(
+    finish(
+      relinearised(
+        build,
+        before,
+        read(undefined, {}).map((e) => ({ ...e, before: true })),
+      ),
+    ),
+  ).toBe(before)
+})

@@ -1,0 +1,270 @@
+/**
+ * Predictions made straight anew where each fault explains best what was read: Gauss-Newton on the solved network, then Laplace around the
+ * peak (methods 12). About the middle of all ranges a straight model is too coarse for what a gauge tells.
+ */
+import { gaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
+import { scaled, type Job } from '@/core/job'
+import type { Build } from '../document/schema'
+import { applyEdits } from '../edit/edit'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { figuresOf } from '../model/figures'
+import { inputsAfter, uncertainInputs, type Uncertain } from '../studies/uncertain'
+import { weigh } from './fault-odds'
+import { gasSolver, type GasState } from './gas-states'
+import { observableKey, type Evidence } from './observables'
+import {
+  catchRates,
+  oneStep,
+  scaledCatch,
+  scaledGas,
+  SHARES,
+  WITHIN,
+  type FaultPoint,
+  type Predictions,
+  type WorkedHypothesis,
+} from './predictions'
+
+/** Rounds of Gauss-Newton at most; a step shorter than this ends it, standard deviations. */
+const [ROUNDS, SETTLED] = [4, 0.2]
+/** Parts of a step that are tried until one explains more. */
+const STEP_PARTS = [1, 0.4, 0.12] as const
+/** Where no unknown is farther off than this, slopes are as they were, standard deviations. */
+const NEAR = 0.4
+/** Step by which slopes are taken, standard deviations; farthest that an input is believed to be off. */
+const [SLOPE_STEP, FARTHEST] = [0.5, 3]
+/** An unknown that moved no reading by more than this is left straight. */
+const STRONG = 0.02
+/** How far off a straight model may be: a share of its spread, and so much beside. */
+const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
+/** Faults with less of the odds are worked out at one severity alone, others at all that are within this of the likeliest, as logarithms. */
+const [LEAST_SHARE, LESS_LIKELY] = [0.02, 1.5]
+
+type Trial = {
+  readonly inputs: readonly Uncertain[]
+  readonly evaluator: Evaluator
+  readonly solve: (build: Build) => readonly GasState[] | undefined
+  readonly predictions: Predictions
+  /** what was read, with the row that foretells it */
+  readonly read: readonly { readonly row: number; readonly e: Evidence }[]
+  /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
+  readonly withBefore: boolean
+}
+/** One severity of a fault on trial: its share of the way from least to most. */
+type FaultTrial = Trial & { readonly h: WorkedHypothesis; readonly share: number }
+/** A straight model: figures with all unknowns at 0, and how each goes with them. */
+type Straight = Pick<FaultPoint, 'middle' | 'slopes'>
+
+const dot = (a: Float64Array, b: Float64Array) => a.reduce((sum, x, i) => sum + x * b[i]!, 0)
+
+/** The car at one place of the unknowns, with a fault of a severity about `share`. */
+function carAt({ inputs, h, share }: FaultTrial, z: Float64Array): Build | undefined {
+  const width = h.fault?.extent ? 1 / SHARES.length : 0
+  const broken = h.buildAt(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN * width)))
+  if (!broken) return undefined
+  const edits = inputsAfter(inputs, broken).flatMap((input, i) => (z[i] === 0 ? [] : input.edits(z[i]!)))
+  const car = applyEdits(broken, edits)
+  return car.ok ? car.value : undefined
+}
+
+/** Whether a row is of what a can catches: that is left to the straight model but at the peak. */
+const isCatch = ({ predictions: { observables } }: Trial, row: number) =>
+  observables[row % observables.length]!.kind === 'catch'
+
+const straightFigures = ({ middle, slopes }: Straight, z: Float64Array): Float64Array =>
+  middle.map((m, row) => m + dot(slopes[row]!, z))
+
+/** Figures of all rows as solved. */
+function solvedFigures(trial: FaultTrial, straight: Straight, z: Float64Array) {
+  const sound = trial.predictions.hypotheses[0]!
+  const gasOf = (of: WorkedHypothesis) => {
+    const car = carAt({ ...trial, h: of }, z)
+    const gas = car && trial.solve(car)
+    return gas && [...scaledGas(trial.predictions.observables, gas)]
+  }
+  const [now, before] = [gasOf(trial.h), trial.withBefore ? gasOf(sound) : []]
+  if (!now || !before) return undefined
+  const rough = straightFigures(straight, z)
+  return Float64Array.from([...now, ...before], (f, row) => (isCatch(trial, row) ? rough[row]! : f))
+}
+
+/** The straight model with these slopes, through figures at a place of the unknowns. */
+const through = (slopes: Straight['slopes'], z: Float64Array, figures: Float64Array): Straight => ({
+  slopes,
+  middle: figures.map((f, row) => f - dot(slopes[row]!, z)),
+})
+
+/** Slopes that agree with what a step has shown (Broyden 1965). */
+function correctedSlopes({ slopes }: Straight, step: Float64Array, shown: Float64Array): Straight['slopes'] {
+  const length = dot(step, step)
+  return slopes.map((own, row) => {
+    const miss = (shown[row]! - dot(own, step)) / length
+    return Number.isFinite(miss) ? own.map((s, i) => s + miss * step[i]!) : own
+  })
+}
+
+/** Slopes as solved about a place of the unknowns. */
+function solvedSlopes(trial: FaultTrial, { straight, z }: Place): Straight['slopes'] {
+  const here = straightFigures(straight, z)
+  const columns = Array.from(z, (at, i): Float64Array => {
+    const movesGas = straight.slopes.some((own, row) => !isCatch(trial, row) && Math.abs(own[i]!) > STRONG)
+    const by = at > 0 ? -SLOPE_STEP : SLOPE_STEP
+    const beside = z.slice()
+    beside[i] = at + by
+    const moved = movesGas ? solvedFigures(trial, straight, beside) : undefined
+    return here.map((f, row) => {
+      const slope = moved ? (moved[row]! - f) / by : Number.NaN
+      return Number.isFinite(slope) ? slope : straight.slopes[row]![i]!
+    })
+  })
+  return Array.from(here, (_, row) => Float64Array.from(columns, (c) => c[row]!))
+}
+
+const linearReadings = ({ read }: Trial, { middle, slopes }: Straight): readonly LinearReading[] =>
+  read.flatMap(({ row, e }) =>
+    Number.isFinite(middle[row]!) ? [{ off: e.scaled - middle[row]!, slopes: slopes[row]!, error: e.error }] : [],
+  )
+
+/** Where the unknowns are likeliest, by a straight model. */
+function likeliestUnknowns(trial: Trial, straight: Straight): Float64Array {
+  const { unknowns } = trial.predictions
+  const evidence = gaussianEvidence(linearReadings(trial, straight))
+  return Float64Array.from({ length: unknowns }, (_, i) => {
+    const unit = new Float64Array(unknowns)
+    unit[i] = 1
+    return Math.max(-FARTHEST, Math.min(FARTHEST, evidence.predict(unit).shift))
+  })
+}
+
+/** How unlikely figures and unknowns are: a sum of squares, of standard deviations. */
+const misfitOf = ({ read }: Trial, figures: Float64Array, z: Float64Array): number =>
+  read.reduce(
+    (sum, { row, e }) => {
+      const off = (e.scaled - figures[row]!) / e.error
+      return Number.isFinite(off) ? sum + off * off : sum
+    },
+    dot(z, z),
+  )
+
+type Place = { readonly straight: Straight; readonly z: Float64Array; readonly misfit: number }
+
+/** A step to where the straight model has the peak, or so far of it as explains more; undefined where none does. */
+function stepped(trial: FaultTrial, { straight, z, misfit }: Place): Place | undefined {
+  const to = likeliestUnknowns(trial, straight)
+  for (const part of STEP_PARTS) {
+    const step = to.map((t, i) => part * (t - z[i]!))
+    const next = z.map((at, i) => at + step[i]!)
+    const figures = solvedFigures(trial, straight, next)
+    const then = figures && misfitOf(trial, figures, next)
+    if (!figures || then === undefined || then > misfit) continue
+    const was = straightFigures(straight, z)
+    const shown = figures.map((f, row) => f - was[row]!)
+    return { straight: through(correctedSlopes(straight, step, shown), next, figures), z: next, misfit: then }
+  }
+  return undefined
+}
+
+/** The place of the unknowns where a fault of a severity explains best what was read. */
+function peakOf(trial: FaultTrial, straight: Straight): Place {
+  const start = new Float64Array(trial.predictions.unknowns)
+  let place: Place = { straight, z: start, misfit: misfitOf(trial, straight.middle, start) }
+  for (let round = 0; round < ROUNDS; round++) {
+    const next = stepped(trial, place)
+    if (!next) break
+    const moved = Math.max(...next.z.map((z, i) => Math.abs(z - place.z[i]!)))
+    place = next
+    if (moved < SETTLED) break
+  }
+  if (Math.max(...place.z.map(Math.abs)) <= NEAR) return place
+  const figures = straightFigures(place.straight, place.z)
+  place = { ...place, straight: through(solvedSlopes(trial, place), place.z, figures) }
+  return stepped(trial, place) ?? place
+}
+
+/** What a straight model of all rows says of the faulty car, or of the sound one, with what is still open of it. */
+function rowsOf(
+  { middle, slopes }: Straight,
+  [from, to]: readonly [number, number],
+  openOf: (row: Float64Array) => number,
+) {
+  const own = slopes.slice(from, to)
+  return { middle: middle.slice(from, to), slopes: own, open: Float64Array.from(own, openOf) }
+}
+
+/** A severity of a fault, straight about where it explains best what was read. */
+function atPeak(shared: Trial, h: WorkedHypothesis, given: FaultPoint): FaultPoint {
+  const trial: FaultTrial = { ...shared, h, share: given.share }
+  const { unknowns, observables, soundCatch } = trial.predictions
+  const count = observables.length
+  const { straight, z } = peakOf(trial, startOf(trial, given))
+  const car = carAt(trial, z)
+  const caught = car && scaledCatch(observables, catchRates(car, figuresOf(car, trial.evaluator)), soundCatch)
+  const oil = unknowns - 2
+  const figures = straightFigures(straight, z).map((f, row) => {
+    const own = caught && row < count && isCatch(trial, row) ? caught[row]! + straight.slopes[row]![oil]! * z[oil]! : f
+    return Number.isFinite(own) ? own : f
+  })
+  const peak = through(straight.slopes, z, figures)
+  const evidence = gaussianEvidence(linearReadings(trial, peak))
+  const openOf = (row: Float64Array) => Math.sqrt(evidence.predict(row).variance)
+  const before = trial.withBefore ? { before: rowsOf(peak, [count, 2 * count], openOf) } : {}
+  return { ...given, ...rowsOf(peak, [0, count], openOf), ...before }
+}
+
+/** The straight model of a severity of a fault as it was given, of all rows. */
+function startOf({ predictions, withBefore }: Trial, { middle, slopes }: FaultPoint): Straight {
+  if (!withBefore) return { middle, slopes }
+  const sound = predictions.hypotheses[0]!.points[0]!
+  return { middle: Float64Array.of(...middle, ...sound.middle), slopes: [...slopes, ...sound.slopes] }
+}
+
+/** How likely what was read is, as a logarithm, where a straight model may be far off. */
+function roughEvidence(trial: Trial, point: FaultPoint): number {
+  const readings = linearReadings(trial, startOf(trial, point)).map((r) => ({
+    ...r,
+    error: r.error + ROUGH_SHARE * Math.hypot(...Array.from(r.slopes)) + ROUGH_ERROR,
+  }))
+  return gaussianEvidence(readings).log
+}
+
+/**
+ * The predictions, straight about where each fault explains best what was read; where nothing was read since the trouble is there, as they
+ * are. Yields the share done.
+ */
+export function* relinearised(build: Build, predictions: Predictions, evidence: readonly Evidence[]): Job<Predictions> {
+  const { observables } = predictions
+  const read = evidence.flatMap((e) => {
+    const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+    return k < 0 ? [] : [{ row: e.before ? k + observables.length : k, e }]
+  })
+  if (read.every(({ e }) => e.before)) return predictions
+  const evaluator = makeEvaluator()
+  const trial: Trial = {
+    inputs: uncertainInputs(build),
+    evaluator,
+    solve: gasSolver(evaluator),
+    predictions,
+    read,
+    withBefore: read.some(({ e }) => e.before),
+  }
+  const peaks = new Map<FaultPoint, FaultPoint>()
+  const soFar = (): Predictions => ({
+    ...predictions,
+    hypotheses: predictions.hypotheses.map((h) => ({ ...h, points: h.points.map((p) => peaks.get(p) ?? p) })),
+  })
+  const ranked = predictions.hypotheses.map((h) => ({
+    h,
+    points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
+  }))
+  for (const [k, { h, points }] of ranked.entries()) {
+    peaks.set(points[0]!.point, atPeak(trial, h, points[0]!.point))
+    yield* scaled(oneStep(), (0.7 * k) / ranked.length, 0.7 / ranked.length)
+  }
+  const likely = new Set(weigh(soFar(), evidence, []).flatMap((w) => (w.share >= LEAST_SHARE ? [w.hypothesis.id] : [])))
+  for (const [k, { h, points }] of ranked.entries()) {
+    if (likely.has(h.id))
+      for (const { point, log } of points.slice(1))
+        if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, atPeak(trial, h, point))
+    yield* scaled(oneStep(), 0.7 + (0.3 * k) / ranked.length, 0.3 / ranked.length)
+  }
+  return soFar()
+}
