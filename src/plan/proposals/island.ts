@@ -8,6 +8,7 @@ import type { Job } from '@/core/job'
 import { fitAdditive, type AdditiveModel } from '@/core/search/additive-model'
 import { crowdingOf, dominates, frontOf, frontsOf, type Scored } from '@/core/search/pareto'
 import { makeEvaluator } from '../model/evaluator'
+import { LIMITS } from '../model/limits'
 import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
 import { brokenBy, OBJECTIVES, objectivesOf, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import type { Wishes } from './wishes'
@@ -35,6 +36,11 @@ const POPULATION = 200
 const [CROSSED, MUTATES] = [0.5, 0.12]
 /** Children in a row that were known already before a space counts as tried whole. */
 const MOST_KNOWN = 600
+/**
+ * Shares of children that are of a circuit drawn evenly: of all circuits, from the plans of each that come nearest to passing; and of those on
+ * the front, from what stands there. Without them one circuit that passes easily takes all.
+ */
+const [OF_EACH, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.3, 8]
 /** Tries of a circuit before its like can be told from them. */
 const ENOUGH = 12
 
@@ -45,7 +51,7 @@ export const scoredOf = ({ figures }: TriedPlan, wishes: Wishes): Scored => {
   return {
     objectives: OBJECTIVES.map((o) => (Number.isFinite(known[o]) ? known[o] : 1e9)),
     // a finding can be mended, at a price: a plan without one comes first
-    broken: brokenBy(wallOf(figures, wishes)) + (figures.findings > 0 ? figures.findings / 1000 : 0),
+    broken: brokenBy(figures, wishes) + (figures.findings > 0 ? figures.findings / 1000 : 0),
   }
 }
 
@@ -74,7 +80,7 @@ function joined(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: 
 const FITTED = {
   oil: { stage: 2, to: (x: number) => Math.log(Math.max(1e-16, x)), from: Math.exp },
   looks: { stage: 2, to: (x: number) => Math.log(x + 0.05), from: (y: number) => Math.exp(y) - 0.05 },
-  pressure: { stage: 3, to: (x: number) => Math.asinh(x / 300), from: (y: number) => 300 * Math.sinh(y) },
+  pressure: { stage: 0, to: (x: number) => Math.asinh(x / 300), from: (y: number) => 300 * Math.sinh(y) },
   findings: { stage: 4, to: (x: number) => x, from: (y: number) => Math.max(0, y) },
 } as const
 type FittedFigure = keyof typeof FITTED
@@ -82,15 +88,23 @@ const FITTED_FIGURES = Object.keys(FITTED) as readonly FittedFigure[]
 type Models = Readonly<Record<FittedFigure, AdditiveModel | undefined>>
 /** Points of findings from which a plan is likely to have one. */
 const LIKELY_FINDING = 4
+/** What is likely past the limit of the crankcase promises less than any finding does. */
+const PAST_LIMIT = 1000
 
-/** What plans of each circuit are likely to give, from those that were worked out. */
-function modelsOf(all: Iterable<TriedPlan>): ReadonlyMap<number, Models> {
-  const byCircuit = new Map<number, TriedPlan[]>()
+/** Plans by their circuit, each list in the order given. */
+function byCircuitOf<T extends { readonly genome: Genome }>(all: Iterable<T>): ReadonlyMap<number, readonly T[]> {
+  const byCircuit = new Map<number, T[]>()
   for (const t of all) {
     const like = byCircuit.get(t.genome[0]!)
     if (like) like.push(t)
     else byCircuit.set(t.genome[0]!, [t])
   }
+  return byCircuit
+}
+
+/** What plans of each circuit are likely to give, from those that were worked out. */
+function modelsOf(all: Iterable<TriedPlan>): ReadonlyMap<number, Models> {
+  const byCircuit = byCircuitOf(all)
   const fit = (tried: readonly TriedPlan[], o: FittedFigure): AdditiveModel | undefined => {
     const known = tried.filter((t) => t.figures.stage >= FITTED[o].stage && Number.isFinite(t.figures[o]))
     return known.length < ENOUGH
@@ -132,12 +146,24 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   let under: string | undefined
   /** all that none is better than, however many */
   let front: TriedPlan[] = []
+  /** of each circuit those that come nearest to passing: one whose plans have a finding yet stays alive beside one whose have none */
+  let nearestOfEach: readonly (readonly TriedPlan[])[] = []
+  let frontOfEach: readonly (readonly TriedPlan[])[] = []
 
   const considered = () => known.size + passedOver.size
   const below = (n: number) => Math.floor(uniform() * n)
   const pick = <T>(of: readonly T[]): T => of[below(of.length)]!
 
+  function childOfOne(like: readonly TriedPlan[]): Genome {
+    const [a, b] = [pick(like).genome, pick(like).genome]
+    const crossed = a.map((x, k) => (uniform() < 0.5 ? x : b[k]!))
+    const at = 1 + below(sizes.length - 1)
+    return crossed.map((x, k) => (k === at || (k > 0 && uniform() < MUTATES) ? below(sizes[k]!) : x))
+  }
   function child(): Genome {
+    const from = uniform()
+    if (from < OF_EACH && nearestOfEach.length > 1) return childOfOne(pick(nearestOfEach))
+    if (from < OF_EACH + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
     const a = pick(front.length > 0 && uniform() < 0.7 ? front : population).genome
     if (uniform() < CROSSED) {
       const b = pick(front.length > 0 ? front : population).genome
@@ -193,6 +219,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
         FITTED_FIGURES.map((o) => [o, model[o] ? FITTED[o].from(model[o].predict(genome)) : 0]),
       )
       const { objectives } = scoredOf({ genome, figures: { ...begun.figures, ...likely } }, wishes)
+      if (likely.pressure! > LIMITS.crankcaseHigh) return -PAST_LIMIT - likely.pressure!
       if (likely.findings! > LIKELY_FINDING && front[0]!.figures.findings === 0) return -likely.findings!
       if (wallOf(begun.figures, wishes) !== undefined) return -Infinity
       return points.reduce(
@@ -210,6 +237,8 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   function takeStock(wishes: Wishes): void {
     population = survivors([...known.values()], wishes)
     front = joined([], known.values(), wishes)
+    nearestOfEach = nearestByCircuit(known.values(), wishes)
+    frontOfEach = [...byCircuitOf(front).values()]
   }
   function* tryOn(wishes: Wishes, plans: number): Job<void> {
     if (JSON.stringify(wishes) !== under) {
@@ -249,20 +278,44 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
       }
       population = survivors([...population, ...made], wishes)
       front = joined(front, made, wishes)
+      nearestOfEach = nearestByCircuit([...nearestOfEach.flat(), ...made], wishes)
+      frontOfEach = [...byCircuitOf(front).values()]
     }
   }
   return { tryOn, tried: () => [...known.values()], considered }
 }
 
-/** Of what was considered, the share that is tried whatever it promises: what two choices do together no sum of their effects foretells. */
-const UNFORESEEN = 0.25
+/** Of each circuit those that break least, the first tried first. */
+function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (readonly TriedPlan[])[] {
+  const byCircuit = byCircuitOf(all)
+  return [...byCircuit.values()].map((like) =>
+    like
+      .map((t) => ({ t, broken: scoredOf(t, wishes).broken }))
+      .toSorted((a, b) => a.broken - b.broken)
+      .slice(0, NEAREST_OF_EACH)
+      .map(({ t }) => t),
+  )
+}
+
+/**
+ * Of what is tried, the share that is taken from each circuit in turn, and the share that is tried whatever it promises: what two choices do
+ * together no sum of their effects foretells.
+ */
+const [IN_TURN, UNFORESEEN] = [0.25, 0.15]
 type Considered = { readonly genome: Genome; readonly worth: number }
-/** Those that are tried: most of them by what they promise, the rest evenly from among the others. @param order the best first */
+/** Those that are tried: most of them by what they promise, the rest by circuit and evenly. @param order the best first */
 function promising(order: readonly Considered[], most: number): ReadonlySet<Considered> {
-  const first = Math.ceil(most * (1 - UNFORESEEN))
+  const first = Math.ceil(most * (1 - IN_TURN - UNFORESEEN))
+  const taken = new Set(order.slice(0, first))
   const rest = order.slice(first).filter((o) => o.worth > -Infinity)
-  const stride = Math.max(1, Math.floor(rest.length / Math.max(1, most - first)))
-  return new Set([...order.slice(0, first), ...rest.filter((_, k) => k % stride === 0).slice(0, most - first)])
+  const queues = [...byCircuitOf(rest).values()]
+  const turns = Math.ceil(most * (1 - UNFORESEEN))
+  for (let k = 0; taken.size < turns && queues.some((q) => k < q.length); k++)
+    for (const q of queues) if (k < q.length && taken.size < turns) taken.add(q[k]!)
+  const others = rest.filter((o) => !taken.has(o))
+  const stride = Math.max(1, Math.floor(others.length / Math.max(1, most - taken.size)))
+  for (let k = 0; k < others.length && taken.size < most; k += stride) taken.add(others[k]!)
+  return taken
 }
 
 /** Each circuit as it is, then with one choice moved: of these every island takes its share. */

@@ -21,7 +21,7 @@ import { mendPlan } from './mend-plan'
 import { makeSearches, placingOf, propose, type SearchAsk } from './propose'
 import { packTried, surveyOf, unpackTried } from './survey'
 import { takeOffer } from './take-offer'
-import { planTrial, wallOf, type TriedPlan } from './tried-plan'
+import { brokenBy, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import { turnsTo } from './turn-choice'
 import { assumedWishes, keepWishes, readWishes, wishesOf, type Wishes } from './wishes'
 
@@ -141,6 +141,32 @@ test.each(SPACES)(
   },
 )
 
+test('a circuit that passes only with several choices at once is found beside one that passes as it is', () => {
+  const of = newBuild({ name: 'x', engineClass: 'v6-na', use: 'street-track', ambientC: 15, units: 'metric' })
+  const wished = assumedWishes(of)
+  const island = makeIsland(planSpace(of), 1)
+  finish(island.tryOn(wished, 2500))
+  const sound = island.tried().filter((t) => scoredOf(t, wished).broken === 0)
+  const changes = (genome: Genome) => genome.filter((x, k) => k > 0 && x !== 0).length
+  const leastOf = new Map<number, number>()
+  for (const { genome } of sound)
+    leastOf.set(genome[0]!, Math.min(leastOf.get(genome[0]!) ?? Infinity, changes(genome)))
+  expect(Math.min(...leastOf.values())).toBe(0)
+  expect(Math.max(...leastOf.values())).toBeGreaterThanOrEqual(2)
+})
+
+test('of plans that one wall stops, the one less past it is nearer to passing', () => {
+  const maker = planMaker(planSpace(build))
+  const { genome } = found.walls.find((w) => w.wall === 'pressure')!.nearest
+  const trial = planTrial(build, makeEvaluator())
+  const high = trial.goOn(trial.begin(genome, maker.plan(genome)), maker.plan(genome), wishes).figures
+  const at = (pascal: number) => brokenBy({ ...high, pressure: pascal, likelyHigh: pascal }, wishes)
+  expect(at(2100)).toBeLessThan(at(5000))
+  expect(at(5000)).toBeLessThan(at(60_000))
+  // but no pressure is worse than what needs no solving to be stopped
+  expect(at(60_000)).toBeLessThan(brokenBy({ ...high, hours: wishes.mostHours + 0.1 }, wishes))
+})
+
 test('a plan is its choices: nothing chosen is the school as it is, what changes nothing is left out, what is chosen is said', () => {
   const maker = planMaker(planSpace(build))
   const at = maker.space.circuits.findIndex((s) => s.key === 'vacuum-side-can')
@@ -238,9 +264,10 @@ test('an offer that finds no place in the bay makes room for the next', () => {
     placed: new Map([[a!, { wall: 'bay', circuit: a!.circuit, name: a!.name, because: 'no room' }]]),
   })
   expect(without.shown.map((o) => o.name)).toEqual([b!.name, c!.name])
-  // a bay so full that nothing fits is the builder's own: it stops the plan, and says why
+  // a bay so full that nothing fits is the builder's own: it stops the plan that has a can to place, and says why
+  const withCan = found.offers.find((o) => activeVariant(o.build).parts.some((p) => p.kind === 'can'))!
   const cramped: Build = {
-    ...a!.build,
+    ...withCan.build,
     bay: {
       datum: 'x',
       spots: [],
@@ -248,7 +275,7 @@ test('an offer that finds no place in the bay makes room for the next', () => {
       bonnet: [{ id: 'b', forwardMm: 0, leftMm: 0, upMm: -2000, measured: true }],
     },
   }
-  const judgedIn = finish(placeOffer({ ...a!, build: cramped }, wishes, TODAY))
+  const judgedIn = finish(placeOffer({ ...withCan, build: cramped }, wishes, TODAY))
   expect(judgedIn).toMatchObject({ wall: 'bay' })
 })
 

@@ -88,9 +88,39 @@ export function wallOf(f: PlanFigures, wishes: Wishes): PlanWall | undefined {
   if (high > LIMITS.crankcaseHigh || low < LIMITS.crankcaseTooLow) return 'pressure'
   return undefined
 }
-/** How far a plan is from passing: 0 passes, the earlier a wall the further. */
-export const brokenBy = (wall: PlanWall | undefined): number =>
-  wall === undefined ? 0 : WALLS.length - WALLS.indexOf(wall)
+/** How far above a limit something is, 0 to 1. */
+const beyond = (x: number, limit: number, scale: number): number => {
+  const over = Math.max(0, x - limit) / scale
+  return over / (1 + over)
+}
+/** Pressure past its limit, half of what can be said of it, Pa. */
+const PRESSURE_SCALE = 1000
+/** How far a plan is past the wall that stops it, 0 to 1. */
+function excessOf(f: PlanFigures, wall: PlanWall, wishes: Wishes): number {
+  const [high, low] = wishes.badEnd ? [f.pressure, f.lowest] : [f.likelyHigh, f.likelyLow]
+  switch (wall) {
+    case 'pressure':
+      return Math.max(
+        beyond(high, LIMITS.crankcaseHigh, PRESSURE_SCALE),
+        beyond(-low, -LIMITS.crankcaseTooLow, PRESSURE_SCALE),
+      )
+    case 'looks':
+      return beyond(f.looks, wishes.mostLooks, Math.max(1, wishes.mostLooks))
+    case 'hours':
+      return beyond(f.hours, wishes.mostHours, Math.max(1, wishes.mostHours))
+    case 'price':
+      return beyond(priceWith(f, wishes), wishes.mostPrice, Math.max(100, wishes.mostPrice))
+    default:
+      return 0.5
+  }
+}
+/** How far a plan is from passing: 0 passes; the earlier a wall the further, and the further past it. */
+export function brokenBy(f: PlanFigures, wishes: Wishes): number {
+  const wall = wallOf(f, wishes)
+  if (wall === undefined) return 0
+  const excess = excessOf(f, wall, wishes)
+  return WALLS.length - WALLS.indexOf(wall) + (Number.isFinite(excess) ? excess : 1)
+}
 
 /** Points of a tried plan, as the measure of ranking gives them, but for failures, findings and drains; less is better. */
 export function roughPoints(build: Build, f: PlanFigures, wishes: Wishes): number {
