@@ -36,6 +36,8 @@ const [SLOPE_STEP, FARTHEST] = [0.5, 3]
 const STRONG = 0.02
 /** How far off a straight model may be: a share of its spread, and so much beside. */
 const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
+/** Faults that are so much less likely than the likeliest, roughly, are left as they are, as a logarithm. */
+const HOPELESS = 6
 /** Faults with less of the odds are worked out at one severity alone, others at all that are within this of the likeliest, as logarithms. */
 const [LEAST_SHARE, LESS_LIKELY] = [0.02, 1.5]
 
@@ -49,21 +51,44 @@ type Trial = {
   /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
   readonly withBefore: boolean
 }
+/** A plan with a fault of a severity, and how its inputs move it; undefined where it can have none. */
+type Broken = { readonly build: Build; readonly inputs: readonly Uncertain[] } | undefined
 /** One severity of a fault on trial: its share of the way from least to most. */
-type FaultTrial = Trial & { readonly h: WorkedHypothesis; readonly share: number }
+type FaultTrial = Trial & {
+  readonly h: WorkedHypothesis
+  readonly share: number
+  /** the plan with it, a share of the way from least to most; and the sound one */
+  readonly broken: (share: number) => Broken
+  readonly sound: () => Broken
+}
 /** A straight model: figures with all unknowns at 0, and how each goes with them. */
 type Straight = Pick<FaultPoint, 'middle' | 'slopes'>
 
 const dot = (a: Float64Array, b: Float64Array) => a.reduce((sum, x, i) => sum + x * b[i]!, 0)
 
-/** The car at one place of the unknowns, with a fault of a severity about `share`. */
-function carAt({ inputs, h, share }: FaultTrial, z: Float64Array): Build | undefined {
-  const width = h.fault?.extent ? 1 / SHARES.length : 0
-  const broken = h.buildAt(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN * width)))
+/** Plans with a fault, each severity made once. */
+function brokenPlans({ inputs }: Pick<Trial, 'inputs'>, h: WorkedHypothesis): FaultTrial['broken'] {
+  const made = new Map<number, Broken>()
+  return (share) => {
+    if (!made.has(share)) {
+      const build = h.buildAt(share)
+      made.set(share, build && { build, inputs: inputsAfter(inputs, build) })
+    }
+    return made.get(share)
+  }
+}
+
+/** The car at one place of the unknowns. */
+function carAt(broken: Broken, z: Float64Array): Build | undefined {
   if (!broken) return undefined
-  const edits = inputsAfter(inputs, broken).flatMap((input, i) => (z[i] === 0 ? [] : input.edits(z[i]!)))
-  const car = applyEdits(broken, edits)
+  const edits = broken.inputs.flatMap((input, i) => (z[i] === 0 ? [] : input.edits(z[i]!)))
+  const car = applyEdits(broken.build, edits)
   return car.ok ? car.value : undefined
+}
+/** The same with the fault on trial, its severity about `share`. */
+function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): Build | undefined {
+  const width = h.fault?.extent ? 1 / SHARES.length : 0
+  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN * width))), z)
 }
 
 /** Whether a row is of what a can catches: that is left to the straight model but at the peak. */
@@ -75,13 +100,11 @@ const straightFigures = ({ middle, slopes }: Straight, z: Float64Array): Float64
 
 /** Figures of all rows as solved. */
 function solvedFigures(trial: FaultTrial, straight: Straight, z: Float64Array) {
-  const sound = trial.predictions.hypotheses[0]!
-  const gasOf = (of: WorkedHypothesis) => {
-    const car = carAt({ ...trial, h: of }, z)
+  const gasOf = (car: Build | undefined) => {
     const gas = car && trial.solve(car)
     return gas && [...scaledGas(trial.predictions.observables, gas)]
   }
-  const [now, before] = [gasOf(trial.h), trial.withBefore ? gasOf(sound) : []]
+  const [now, before] = [gasOf(faultyCarAt(trial, z)), trial.withBefore ? gasOf(carAt(trial.sound(), z)) : []]
   if (!now || !before) return undefined
   const rough = straightFigures(straight, z)
   return Float64Array.from([...now, ...before], (f, row) => (isCatch(trial, row) ? rough[row]! : f))
@@ -191,12 +214,11 @@ function rowsOf(
 }
 
 /** A severity of a fault, straight about where it explains best what was read. */
-function atPeak(shared: Trial, h: WorkedHypothesis, given: FaultPoint): FaultPoint {
-  const trial: FaultTrial = { ...shared, h, share: given.share }
+function atPeak(trial: FaultTrial, given: FaultPoint): FaultPoint {
   const { unknowns, observables, soundCatch } = trial.predictions
   const count = observables.length
   const { straight, z } = peakOf(trial, startOf(trial, given))
-  const car = carAt(trial, z)
+  const car = faultyCarAt(trial, z)
   const caught = car && scaledCatch(observables, catchRates(car, figuresOf(car, trial.evaluator)), soundCatch)
   const oil = unknowns - 2
   const figures = straightFigures(straight, z).map((f, row) => {
@@ -255,16 +277,21 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     h,
     points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
   }))
-  for (const [k, { h, points }] of ranked.entries()) {
-    peaks.set(points[0]!.point, atPeak(trial, h, points[0]!.point))
-    yield* scaled(oneStep(), (0.7 * k) / ranked.length, 0.7 / ranked.length)
+  const most = Math.max(...ranked.map(({ points }) => points[0]!.log))
+  const hopeful = ranked.filter(({ points }) => points[0]!.log >= most - HOPELESS)
+  const sound = brokenPlans(trial, predictions.hypotheses[0]!)
+  const peakOfPoint = (h: WorkedHypothesis, point: FaultPoint) =>
+    atPeak({ ...trial, h, share: point.share, broken: brokenPlans(trial, h), sound: () => sound(0) }, point)
+  for (const [k, { h, points }] of hopeful.entries()) {
+    peaks.set(points[0]!.point, peakOfPoint(h, points[0]!.point))
+    yield* scaled(oneStep(), (0.7 * k) / hopeful.length, 0.7 / hopeful.length)
   }
   const likely = new Set(weigh(soFar(), evidence, []).flatMap((w) => (w.share >= LEAST_SHARE ? [w.hypothesis.id] : [])))
-  for (const [k, { h, points }] of ranked.entries()) {
+  for (const [k, { h, points }] of hopeful.entries()) {
     if (likely.has(h.id))
       for (const { point, log } of points.slice(1))
-        if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, atPeak(trial, h, point))
-    yield* scaled(oneStep(), 0.7 + (0.3 * k) / ranked.length, 0.3 / ranked.length)
+        if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, peakOfPoint(h, point))
+    yield* scaled(oneStep(), 0.7 + (0.3 * k) / hopeful.length, 0.3 / hopeful.length)
   }
   return soFar()
 }
