@@ -32,7 +32,7 @@ const STREET_USES: readonly Use[] = ['street', 'fast-road', 'street-track']
 const classOf = (k: number): EngineClass => ENGINE_CLASSES[k % ENGINE_CLASSES.length]!.key
 
 // ---- how far the search gets
-const [ASKS, SEARCHED, TIMES, DRAWS] = [20, 4000, 10, 20_000]
+const [ASKS, SEARCHED, TIMES, DRAWS] = [6, 6000, 10, 20_000]
 type Point = readonly number[]
 
 function byChance(of: Build, wishes: Wishes, plans: number, seed: number): readonly TriedPlan[] {
