@@ -3,7 +3,7 @@ import { scaled, type Job } from '@/core/job'
 import type { Result } from '@/core/result'
 import { readyBay } from '../catalogue/bays'
 import { spotIn } from '../catalogue/bay-geometry'
-import type { Build, PartOf } from '../document/schema'
+import type { Bay, Build, PartOf } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import type { StateResult } from '../model/results'
 import { leadLines, linesRound, type Led } from './lead-lines'
@@ -27,9 +27,17 @@ function* placesFor(build: Build, states: readonly StateResult[], can: string): 
   return yield* scaled(spotsFor(build, states, can, { most: TRIED, drained: false }), 0.5, 0.5)
 }
 
-/** The build in a ready bay; measured ends stay. What no way or place was found for is told. Yields the share done. */
-export function* openBay(build: Build, states: readonly StateResult[], key: string): Job<OpenedBay> {
-  const bay = readyBay(build, activeVariant(build), key)
+/**
+ * The build in a ready bay; measured ends stay. What no way or place was found for is told. Yields the share done.
+ * @param around bonnet and what stands in the bay, where they are the builder's own
+ */
+export function* openBay(
+  build: Build,
+  states: readonly StateResult[],
+  key: string,
+  around: Partial<Pick<Bay, 'bonnet' | 'keepOuts'>> = {},
+): Job<OpenedBay> {
+  const bay = { ...readyBay(build, activeVariant(build), key), ...around }
   const bare: Build = { ...build, bay, variants: build.variants.map((v) => withLengths(bay, v)) }
   const variant = activeVariant(bare)
   const seated = variant.parts.filter((p) => p.kind === 'can' && sitsOnEngine(variant, p.id)).map((p) => p.id)

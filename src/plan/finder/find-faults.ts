@@ -202,11 +202,13 @@ export function makeFaultFinder(): FaultFinder {
       const evidence = withRecorded(evidenceIn(build, worked, known.since), recorded).filter(
         (e) => e.observable.kind !== 'crankcase' || !pulsates(build.engine),
       )
+      // the mean of a state as driven is not the steady state: about a peak that would be taken for the car, or for a fault
+      const isDriven = recorded.length > 0
       const readKey = `${key} ${JSON.stringify(evidence)}`
-      if (near?.key !== readKey)
+      if (!isDriven && near?.key !== readKey)
         near = { key: readKey, predictions: yield* scaled(relinearised(build, kept.predictions, evidence), 0.7, 0.25) }
       yield 0.95
-      return report({ build, evidence, known }, kept.predictions, near.predictions)
+      return report({ build, evidence, known }, kept.predictions, isDriven ? kept.predictions : near!.predictions)
     },
   }
 }

@@ -132,7 +132,9 @@ export function* placeOffer(
   const { build, name } = offer
   const own = build.bay !== undefined
   const { states } = analyse(build, today, evaluator)
-  const opened = yield* scaled(openBay(build, states, bayFor(build.engine)), 0, 0.8)
+  const { bonnet = [], keepOuts = [] } = build.bay ?? {}
+  const around = { ...(bonnet.length > 0 && { bonnet }), ...(keepOuts.length > 0 && { keepOuts }) }
+  const opened = yield* scaled(openBay(build, states, bayFor(build.engine), around), 0, 0.8)
   const left = [
     ...opened.unplaced.map((u) => `${u.part.name}: ${u.reason}`),
     ...opened.stuck.map((s) => `${s.line.name}: ${s.reason}`),
