@@ -43,9 +43,9 @@ export type Predictions = {
 }
 
 /** Severities at which a fault is worked out: middles of as many equal parts of its range. */
-export const SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
+export const SEVERITY_SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
 /** Standard deviation of a severity within its part, in parts. */
-export const WITHIN = 1 / Math.sqrt(12)
+export const WITHIN_PART = 1 / Math.sqrt(12)
 /** What multiplies a can's catch before its log speaks, of its logarithm (methods 7). */
 const CATCH_SIGMA = 0.8
 /** An input that moves no reading by more than this where all is sound moves little else. */
@@ -159,7 +159,7 @@ function pointOf(
 /** The points of one hypothesis, each with its slope by its own severity from its neighbours. */
 function workedPoints(shop: Workshop, h: Hypothesis, strong: readonly boolean[] | undefined): readonly FaultPoint[] {
   const extent = h.fault?.extent
-  const shares = extent ? SHARES : [0.5]
+  const shares = extent ? SEVERITY_SHARES : [0.5]
   const made = shares.flatMap((share) => {
     const build = h.buildAt(share)
     return (build && pointOf(shop, build, share, strong)) ?? []
@@ -169,7 +169,7 @@ function workedPoints(shop: Workshop, h: Hypothesis, strong: readonly boolean[] 
     const [before, after] = [made[k - 1] ?? made[k]!, made[k + 1] ?? made[k]!]
     const apart = Math.max(1, made.indexOf(after) - made.indexOf(before))
     const own = point.middle.map((_, o) => {
-      const slope = (WITHIN * (after.middle[o]! - before.middle[o]!)) / apart
+      const slope = (WITHIN_PART * (after.middle[o]! - before.middle[o]!)) / apart
       return Number.isFinite(slope) ? slope : 0
     })
     const slopes = Array.from(point.middle, (_, o) =>

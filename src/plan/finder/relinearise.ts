@@ -17,8 +17,8 @@ import {
   oneStep,
   scaledCatch,
   scaledGas,
-  SHARES,
-  WITHIN,
+  SEVERITY_SHARES,
+  WITHIN_PART,
   type FaultPoint,
   type Predictions,
   type WorkedHypothesis,
@@ -87,8 +87,8 @@ function carAt(broken: Broken, z: Float64Array): Build | undefined {
 }
 /** The same with the fault on trial, its severity about `share`. */
 function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): Build | undefined {
-  const width = h.fault?.extent ? 1 / SHARES.length : 0
-  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN * width))), z)
+  const width = h.fault?.extent ? 1 / SEVERITY_SHARES.length : 0
+  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN_PART * width))), z)
 }
 
 /** Whether a row is of what a can catches: that is left to the straight model but at the peak. */
