@@ -36,8 +36,6 @@ const [SLOPE_STEP, FARTHEST] = [0.5, 3]
 const STRONG = 0.02
 /** How far off a straight model may be: a share of its spread, and so much beside. */
 const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
-/** Faults that are so much less likely than the likeliest, roughly, are left as they are, as a logarithm. */
-const HOPELESS = 6
 /** Faults with less of the odds are worked out at one severity alone, others at all that are within this of the likeliest, as logarithms. */
 const [LEAST_SHARE, LESS_LIKELY] = [0.02, 1.5]
 
@@ -277,21 +275,19 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     h,
     points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
   }))
-  const most = Math.max(...ranked.map(({ points }) => points[0]!.log))
-  const hopeful = ranked.filter(({ points }) => points[0]!.log >= most - HOPELESS)
   const sound = brokenPlans(trial, predictions.hypotheses[0]!)
   const peakOfPoint = (h: WorkedHypothesis, point: FaultPoint) =>
     atPeak({ ...trial, h, share: point.share, broken: brokenPlans(trial, h), sound: () => sound(0) }, point)
-  for (const [k, { h, points }] of hopeful.entries()) {
+  for (const [k, { h, points }] of ranked.entries()) {
     peaks.set(points[0]!.point, peakOfPoint(h, points[0]!.point))
-    yield* scaled(oneStep(), (0.7 * k) / hopeful.length, 0.7 / hopeful.length)
+    yield* scaled(oneStep(), (0.7 * k) / ranked.length, 0.7 / ranked.length)
   }
   const likely = new Set(weigh(soFar(), evidence, []).flatMap((w) => (w.share >= LEAST_SHARE ? [w.hypothesis.id] : [])))
-  for (const [k, { h, points }] of hopeful.entries()) {
+  for (const [k, { h, points }] of ranked.entries()) {
     if (likely.has(h.id))
       for (const { point, log } of points.slice(1))
         if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, peakOfPoint(h, point))
-    yield* scaled(oneStep(), 0.7 + (0.3 * k) / hopeful.length, 0.3 / hopeful.length)
+    yield* scaled(oneStep(), 0.7 + (0.3 * k) / ranked.length, 0.3 / ranked.length)
   }
   return soFar()
 }
