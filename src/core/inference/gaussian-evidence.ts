@@ -13,7 +13,15 @@ export type GaussianEvidence = {
   readonly predict: (slopes: ArrayLike<number>) => Foretold
 }
 
-function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+/**
+ * Sum of the products of two lists of one length.
+ *
+ * @example
+ * import { dot } from '@/core/inference/gaussian-evidence'
+ *
+ * console.log(dot([1, 2], [3, 4])) // 11
+ */
+export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
   let sum = 0
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
   return sum

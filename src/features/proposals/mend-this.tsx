@@ -2,7 +2,7 @@
 /** The plan as it stands, mended at a press a step, the fewest that do it. */
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
-import { signed } from './objectives'
+import { signedNumber } from './objectives'
 
 export function MendThis() {
   const build = useWorkspace((s) => s.build)
@@ -34,8 +34,8 @@ export function MendThis() {
           )}
           {found.steps.length > 0 && (
             <p className="py-1">
-              {found.steps.length === 1 ? 'One step' : `${found.steps.length} steps`}, {signed(found.hours)} h,{' '}
-              {signed(found.price)} for parts. Each is undone alone.
+              {found.steps.length === 1 ? 'One step' : `${found.steps.length} steps`}, {signedNumber(found.hours)} h,{' '}
+              {signedNumber(found.price)} for parts. Each is undone alone.
             </p>
           )}
           <ol className="list-decimal pl-5">

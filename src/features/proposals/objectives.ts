@@ -37,5 +37,5 @@ export const oilText = (oil: number, units: UnitChoice) => formatQuantity(oil, '
 export const offerLetter = (k: number): string => String.fromCodePoint(65 + k)
 
 /** A difference with its sign; what is less than `least` is none. */
-export const signed = (x: number, least = 0.05): string =>
+export const signedNumber = (x: number, least = 0.05): string =>
   Math.abs(x) < least ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`

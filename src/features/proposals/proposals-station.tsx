@@ -12,7 +12,7 @@ import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { MendThis } from './mend-this'
-import { objectiveFigure, objectiveName, offerLetter, signed } from './objectives'
+import { objectiveFigure, objectiveName, offerLetter, signedNumber } from './objectives'
 import { OfferList } from './offer-list'
 import { OtherPlaces } from './other-places'
 import { TriedPicture } from './tried-picture'
@@ -297,7 +297,7 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
                 </th>
                 {OBJECTIVES.map((o) => (
                   <td key={o} className="num">
-                    {signed(
+                    {signedNumber(
                       objectiveFigure(o, to.figures[o], units) - objectiveFigure(o, from.figures[o], units),
                       0.095,
                     )}

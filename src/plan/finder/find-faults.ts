@@ -203,12 +203,12 @@ export function makeFaultFinder(): FaultFinder {
         (e) => e.observable.kind !== 'crankcase' || !pulsates(build.engine),
       )
       // the mean of a state as driven is not the steady state: about a peak that would be taken for the car, or for a fault
-      const isDriven = recorded.length > 0
-      const readKey = `${key} ${JSON.stringify(evidence)}`
-      if (!isDriven && near?.key !== readKey)
-        near = { key: readKey, predictions: yield* scaled(relinearised(build, kept.predictions, evidence), 0.7, 0.25) }
+      const read = recorded.length > 0 ? [] : evidence
+      const readKey = `${key} ${JSON.stringify(read)}`
+      if (near?.key !== readKey)
+        near = { key: readKey, predictions: yield* scaled(relinearised(build, kept.predictions, read), 0.7, 0.25) }
       yield 0.95
-      return report({ build, evidence, known }, kept.predictions, isDriven ? kept.predictions : near!.predictions)
+      return report({ build, evidence, known }, kept.predictions, near.predictions)
     },
   }
 }

@@ -37,7 +37,7 @@ const MOST_STEPS = 12
 const SAFE_PA = 4000
 
 /** What is read of a car that is driven. */
-export const DRIVEN =
+export const DRIVING_CAUTION =
   'Somebody else drives, on a road or track where that may be done; eyes on it only when parked or as passenger.'
 const READING_WORK: Readonly<Record<string, readonly [minutes: number, needs: string, caution: string]>> = {
   idle: [
@@ -46,7 +46,7 @@ const READING_WORK: Readonly<Record<string, readonly [minutes: number, needs: st
     'Hot engine, moving belt and fan: hose and gauge clear of them.',
   ],
   trim: [3, 'scan tool, engine warm', ''],
-  driven: [14, 'gauge in the cabin, a second person', DRIVEN],
+  driven: [14, 'gauge in the cabin, a second person', DRIVING_CAUTION],
 }
 /** What reading a running engine takes, under the id by which the step is known. */
 export function readingWork(

@@ -26,7 +26,7 @@ const LINEAR_PA = 600
 const MOST_TRIM = 0.5
 
 /** A can that catches less than this share of what it would is as good as empty. */
-export const LEAST_CATCH = 0.02
+export const LEAST_CATCH_RATIO = 0.02
 
 /** A figure on the scale on which it is judged: of a pressure about its logarithm, of a flow and a catch that itself. */
 export const toScale = ({ kind }: Observable, value: number): number =>
@@ -34,7 +34,7 @@ export const toScale = ({ kind }: Observable, value: number): number =>
     ? Math.asinh(value / LINEAR_PA)
     : kind === 'trim'
       ? Math.max(-MOST_TRIM, Math.min(MOST_TRIM, value))
-      : Math.log(Math.max(kind === 'catch' ? LEAST_CATCH : 1e-9, value))
+      : Math.log(Math.max(kind === 'catch' ? LEAST_CATCH_RATIO : 1e-9, value))
 /** The figure again: Pa, kg/s, a share of 1, a ratio. */
 export const fromScale = ({ kind }: Observable, scaled: number): number =>
   kind === 'crankcase' ? LINEAR_PA * Math.sinh(scaled) : kind === 'trim' ? scaled : Math.exp(scaled)
@@ -44,7 +44,7 @@ export const errorOnScale = ({ kind }: Observable, value: number, error: number)
     ? error / Math.hypot(value, LINEAR_PA)
     : kind === 'trim'
       ? error
-      : error / Math.max(kind === 'catch' ? LEAST_CATCH : 1e-9, Math.abs(value))
+      : error / Math.max(kind === 'catch' ? LEAST_CATCH_RATIO : 1e-9, Math.abs(value))
 
 /** How much one filling strays from the next on its own, of its logarithm (methods 7). */
 export const FILLING_SCATTER = 0.25
@@ -125,7 +125,7 @@ export function withRecorded(
   const others = evidence.filter((e) => !('state' in e.observable && states.has(e.observable.state)))
   const reading = (id: StateId, kpa: number, before: boolean): Evidence => {
     const value = toSi('pressure', kpa, 'kPa')
-    return { ...readingEvidence({ kind: 'crankcase', state: id }, value, gaugeError(value), ''), before }
+    return { ...readingEvidence({ kind: 'crankcase', state: id }, value, gaugeError(value)), before }
   }
   return [
     ...others,

@@ -2,7 +2,7 @@
  * What every fault would show of this very build: middle figures at some severities, and how they go with what is not known of the car. It
  * depends on the build alone, so that what is read later moves odds at once.
  */
-import { scaled, type Job } from '@/core/job'
+import type { Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { extentAt, type GradedFault } from '../faults/graded-faults'
@@ -10,7 +10,7 @@ import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Figures } from '../model/results'
 import { canRates } from '../service/can-rates'
-import { inputsAfter, uncertainInputs, type Uncertain } from '../studies/uncertain'
+import { inputsOfChanged, uncertainInputs, type Uncertain } from '../studies/uncertain'
 import { gasSolver, type GasState } from './gas-states'
 import { hypothesesOf, type Hypothesis } from './hypotheses'
 import { observablesOf, toScale, type Observable } from './observables'
@@ -45,7 +45,7 @@ export type Predictions = {
 /** Severities at which a fault is worked out: middles of as many equal parts of its range. */
 export const SEVERITY_SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
 /** Standard deviation of a severity within its part, in parts. */
-export const WITHIN_PART = 1 / Math.sqrt(12)
+export const PART_DEVIATION = 1 / Math.sqrt(12)
 /** What multiplies a can's catch before its log speaks, of its logarithm (methods 7). */
 const CATCH_SIGMA = 0.8
 /** An input that moves no reading by more than this where all is sound moves little else. */
@@ -61,7 +61,6 @@ type Workshop = {
   readonly inputs: readonly Uncertain[]
   /** m3 a metre by each can of the sound plan */
   readonly soundCatch: ReadonlyMap<string, number>
-  readonly catchSlopes: readonly Float64Array[]
 }
 
 /** What each can of the active plan catches, m3 a metre; NaN where a state that it needs has no answer. */
@@ -75,7 +74,7 @@ export const catchRates = (build: Build, figures: Figures): ReadonlyMap<string, 
   )
 
 /** The same of all cans together; NaN without one. */
-export const caughtBy = (rates: ReadonlyMap<string, number>): number =>
+export const totalCatchRate = (rates: ReadonlyMap<string, number>): number =>
   rates.size === 0 ? Number.NaN : [...rates.values()].reduce((a, b) => a + b, 0)
 
 /** Figures of gas on the scale of each observable; a catch is left at its sound one. */
@@ -90,7 +89,7 @@ export function scaledGas(observables: readonly Observable[], gas: readonly GasS
 
 /** Slopes by the inputs: their mean over a standard deviation either way, or one way where an input moves little. */
 function inputSlopes(shop: Workshop, of: Build, middle: Float64Array, strong: readonly boolean[] | undefined) {
-  return inputsAfter(shop.inputs, of).map((input, i): Float64Array => {
+  return inputsOfChanged(shop.inputs, of).map((input, i): Float64Array => {
     const moved = (z: number) => {
       const build = applyEdits(of, input.edits(z))
       const gas = build.ok ? shop.solve(build.value) : undefined
@@ -117,13 +116,7 @@ export function scaledCatch(
 }
 
 /** How each catch of the sound plan goes with the inputs, a standard deviation of each: that of a faulty one is much the same. */
-function catchSlopes({
-  build,
-  evaluator,
-  inputs,
-  observables,
-  soundCatch,
-}: Omit<Workshop, 'catchSlopes'>): readonly Float64Array[] {
+function catchSlopes({ build, evaluator, inputs, observables, soundCatch }: Workshop): readonly Float64Array[] {
   const moved = (input: Uncertain, z: number) => {
     const car = applyEdits(build, input.edits(z))
     return car.ok
@@ -153,11 +146,19 @@ function pointOf(
   const rates = catchRates(of, figures)
   const caught = scaledCatch(shop.observables, rates, shop.soundCatch)
   const middle = gasMiddle.map((m, k) => (shop.observables[k]!.kind === 'catch' ? caught[k]! : m))
-  return { share, extent: undefined, middle, rows, figures: symptomFigures(of, gas, figures, caughtBy(rates)) }
+  return { share, extent: undefined, middle, rows, figures: symptomFigures(of, gas, figures, totalCatchRate(rates)) }
 }
 
-/** The points of one hypothesis, each with its slope by its own severity from its neighbours. */
-function workedPoints(shop: Workshop, h: Hypothesis, strong: readonly boolean[] | undefined): readonly FaultPoint[] {
+/**
+ * The points of one hypothesis, each with its slope by its own severity from its neighbours.
+ * @param caught slopes of what cans catch by the inputs
+ */
+function workedPoints(
+  shop: Workshop,
+  h: Hypothesis,
+  strong: readonly boolean[] | undefined,
+  caught: readonly Float64Array[],
+): readonly FaultPoint[] {
   const extent = h.fault?.extent
   const shares = extent ? SEVERITY_SHARES : [0.5]
   const made = shares.flatMap((share) => {
@@ -169,11 +170,11 @@ function workedPoints(shop: Workshop, h: Hypothesis, strong: readonly boolean[] 
     const [before, after] = [made[k - 1] ?? made[k]!, made[k + 1] ?? made[k]!]
     const apart = Math.max(1, made.indexOf(after) - made.indexOf(before))
     const own = point.middle.map((_, o) => {
-      const slope = (WITHIN_PART * (after.middle[o]! - before.middle[o]!)) / apart
+      const slope = (PART_DEVIATION * (after.middle[o]! - before.middle[o]!)) / apart
       return Number.isFinite(slope) ? slope : 0
     })
     const slopes = Array.from(point.middle, (_, o) =>
-      Float64Array.of(...rows.map((r, i) => r[o]! + shop.catchSlopes[i]![o]!), oil[o]!, own[o]!),
+      Float64Array.of(...rows.map((r, i) => r[o]! + caught[i]![o]!), oil[o]!, own[o]!),
     )
     return { ...point, extent: extent && extentAt(extent, point.share), slopes }
   })
@@ -186,7 +187,7 @@ const LIFTS_PA = 3000
 export function* predict(build: Build): Job<Predictions> {
   const evaluator = makeEvaluator()
   const figures = figuresOf(build, evaluator)
-  const shop: Omit<Workshop, 'catchSlopes'> = {
+  const shop: Workshop = {
     build,
     evaluator,
     solve: gasSolver(evaluator),
@@ -197,7 +198,7 @@ export function* predict(build: Build): Job<Predictions> {
     inputs: uncertainInputs(build),
     soundCatch: catchRates(build, figures),
   }
-  const whole: Workshop = { ...shop, catchSlopes: catchSlopes(shop) }
+  const caught = catchSlopes(shop)
   const lifts = (fault: GradedFault) => {
     const broken = applyEdits(build, fault.editsAt(0.7))
     const gas = broken.ok ? shop.solve(broken.value) : undefined
@@ -207,15 +208,11 @@ export function* predict(build: Build): Job<Predictions> {
   const hypotheses: WorkedHypothesis[] = []
   let strong: readonly boolean[] | undefined
   for (const [k, h] of tried.entries()) {
-    const points = workedPoints(whole, h, strong)
+    const points = workedPoints(shop, h, strong, caught)
     if (points.length > 0) hypotheses.push({ ...h, points })
     // what moves the sound plan is tried both ways from then on
     strong ??= shop.inputs.map((_, i) => points[0]?.slopes.some((row) => Math.abs(row[i]!) > LITTLE) ?? true)
-    yield* scaled(oneStep(), k / tried.length, 1 / tried.length)
+    yield (k + 1) / tried.length
   }
   return { observables: shop.observables, hypotheses, unknowns: shop.inputs.length + 2, soundCatch: shop.soundCatch }
-}
-/** A step of a job that is done. */
-export function* oneStep(): Job<void> {
-  yield 1
 }

@@ -7,7 +7,7 @@ import { gradedFaults } from '../faults/graded-faults'
 import { makeEvaluator } from '../model/evaluator'
 import { newBuild } from '../schools/new-build'
 import { gaugeError } from '../service/readings'
-import { inputsAfter, uncertainInputs } from '../studies/uncertain'
+import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
 import { weigh } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableKey, readingEvidence, type Evidence } from './observables'
@@ -43,7 +43,7 @@ function read(
   const of = broken && broken.ok ? broken.value : build
   const car = applyEdits(
     of,
-    inputsAfter(inputs, of).flatMap((input) => input.edits(off[input.id] ?? 0)),
+    inputsOfChanged(inputs, of).flatMap((input) => input.edits(off[input.id] ?? 0)),
   )
   if (!car.ok) throw new Error(car.reason)
   return solve(car.value)!.flatMap((s) =>
@@ -68,7 +68,7 @@ function drawnEvidence(readings: readonly Evidence[], id: string): number {
     const broken = h.buildAt(h.fault?.extent ? uniform() : 0.5)!
     const car = applyEdits(
       broken,
-      inputsAfter(inputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
+      inputsOfChanged(inputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
     )
     const gas = car.ok ? solve(car.value) : undefined
     if (!gas) continue

@@ -2,23 +2,22 @@
  * Predictions made straight anew where each fault explains best what was read: Gauss-Newton on the solved network, then Laplace around the
  * peak (methods 12). About the middle of all ranges a straight model is too coarse for what a gauge tells.
  */
-import { gaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
-import { scaled, type Job } from '@/core/job'
+import { dot, gaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
+import type { Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { inputsAfter, uncertainInputs, type Uncertain } from '../studies/uncertain'
+import { inputsOfChanged, uncertainInputs, type Uncertain } from '../studies/uncertain'
 import { weigh } from './fault-odds'
 import { gasSolver, type GasState } from './gas-states'
 import { observableKey, type Evidence } from './observables'
 import {
   catchRates,
-  oneStep,
   scaledCatch,
   scaledGas,
   SEVERITY_SHARES,
-  WITHIN_PART,
+  PART_DEVIATION,
   type FaultPoint,
   type Predictions,
   type WorkedHypothesis,
@@ -40,6 +39,8 @@ const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
 const [LEAST_SHARE, LESS_LIKELY] = [0.02, 1.5]
 
 type Trial = {
+  /** the sound plan, and how its inputs move it */
+  readonly build: Build
   readonly inputs: readonly Uncertain[]
   readonly evaluator: Evaluator
   readonly solve: (build: Build) => readonly GasState[] | undefined
@@ -50,19 +51,16 @@ type Trial = {
   readonly withBefore: boolean
 }
 /** A plan with a fault of a severity, and how its inputs move it; undefined where it can have none. */
-type Broken = { readonly build: Build; readonly inputs: readonly Uncertain[] } | undefined
+type Broken = Pick<Trial, 'build' | 'inputs'> | undefined
 /** One severity of a fault on trial: its share of the way from least to most. */
 type FaultTrial = Trial & {
   readonly h: WorkedHypothesis
   readonly share: number
-  /** the plan with it, a share of the way from least to most; and the sound one */
+  /** the plan with it, a share of the way from least to most */
   readonly broken: (share: number) => Broken
-  readonly sound: () => Broken
 }
 /** A straight model: figures with all unknowns at 0, and how each goes with them. */
 type Straight = Pick<FaultPoint, 'middle' | 'slopes'>
-
-const dot = (a: Float64Array, b: Float64Array) => a.reduce((sum, x, i) => sum + x * b[i]!, 0)
 
 /** Plans with a fault, each severity made once. */
 function brokenPlans({ inputs }: Pick<Trial, 'inputs'>, h: WorkedHypothesis): FaultTrial['broken'] {
@@ -70,7 +68,7 @@ function brokenPlans({ inputs }: Pick<Trial, 'inputs'>, h: WorkedHypothesis): Fa
   return (share) => {
     if (!made.has(share)) {
       const build = h.buildAt(share)
-      made.set(share, build && { build, inputs: inputsAfter(inputs, build) })
+      made.set(share, build && { build, inputs: inputsOfChanged(inputs, build) })
     }
     return made.get(share)
   }
@@ -86,7 +84,7 @@ function carAt(broken: Broken, z: Float64Array): Build | undefined {
 /** The same with the fault on trial, its severity about `share`. */
 function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): Build | undefined {
   const width = h.fault?.extent ? 1 / SEVERITY_SHARES.length : 0
-  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * WITHIN_PART * width))), z)
+  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * PART_DEVIATION * width))), z)
 }
 
 /** Whether a row is of what a can catches: that is left to the straight model but at the peak. */
@@ -102,7 +100,7 @@ function solvedFigures(trial: FaultTrial, straight: Straight, z: Float64Array) {
     const gas = car && trial.solve(car)
     return gas && [...scaledGas(trial.predictions.observables, gas)]
   }
-  const [now, before] = [gasOf(faultyCarAt(trial, z)), trial.withBefore ? gasOf(carAt(trial.sound(), z)) : []]
+  const [now, before] = [gasOf(faultyCarAt(trial, z)), trial.withBefore ? gasOf(carAt(trial, z)) : []]
   if (!now || !before) return undefined
   const rough = straightFigures(straight, z)
   return Float64Array.from([...now, ...before], (f, row) => (isCatch(trial, row) ? rough[row]! : f))
@@ -259,6 +257,7 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   if (read.every(({ e }) => e.before)) return predictions
   const evaluator = makeEvaluator()
   const trial: Trial = {
+    build,
     inputs: uncertainInputs(build),
     evaluator,
     solve: gasSolver(evaluator),
@@ -275,19 +274,18 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     h,
     points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
   }))
-  const sound = brokenPlans(trial, predictions.hypotheses[0]!)
   const peakOfPoint = (h: WorkedHypothesis, point: FaultPoint) =>
-    atPeak({ ...trial, h, share: point.share, broken: brokenPlans(trial, h), sound: () => sound(0) }, point)
+    atPeak({ ...trial, h, share: point.share, broken: brokenPlans(trial, h) }, point)
   for (const [k, { h, points }] of ranked.entries()) {
     peaks.set(points[0]!.point, peakOfPoint(h, points[0]!.point))
-    yield* scaled(oneStep(), (0.7 * k) / ranked.length, 0.7 / ranked.length)
+    yield (0.7 * (k + 1)) / ranked.length
   }
   const likely = new Set(weigh(soFar(), evidence, []).flatMap((w) => (w.share >= LEAST_SHARE ? [w.hypothesis.id] : [])))
   for (const [k, { h, points }] of ranked.entries()) {
     if (likely.has(h.id))
       for (const { point, log } of points.slice(1))
         if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, peakOfPoint(h, point))
-    yield* scaled(oneStep(), 0.7 + (0.3 * k) / ranked.length, 0.3 / ranked.length)
+    yield 0.7 + (0.3 * (k + 1)) / ranked.length
   }
   return soFar()
 }

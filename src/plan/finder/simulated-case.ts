@@ -12,10 +12,10 @@ import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { canRates } from '../service/can-rates'
 import { gaugeError } from '../service/readings'
-import { inputsAfter, uncertainInputs } from '../studies/uncertain'
+import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
-import { readingEvidence, FILLING_SCATTER, LEAST_CATCH, type Evidence } from './observables'
+import { readingEvidence, FILLING_SCATTER, LEAST_CATCH_RATIO, type Evidence } from './observables'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -57,7 +57,7 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined
-  const scores = inputsAfter(uncertainInputs(build), broken.value).map((input) =>
+  const scores = inputsOfChanged(uncertainInputs(build), broken.value).map((input) =>
     input.edits(Math.max(-3, Math.min(3, normal()))),
   )
   const car = applyEdits(broken.value, scores.flat())
@@ -91,7 +91,7 @@ function read(
     }
     const times = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
     // an empty can says a lot
-    const ratio = Math.max(LEAST_CATCH, times)
+    const ratio = Math.max(LEAST_CATCH_RATIO, times)
     return Number.isFinite(ratio) ? [readingEvidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)] : []
   })
   const trims = parts.some((p) => p.kind === 'manifold') ? [readingEvidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []

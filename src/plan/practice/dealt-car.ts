@@ -5,7 +5,7 @@ import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { gasSolver } from '../finder/gas-states'
 import type { TickedSymptom } from '../finder/fault-odds'
-import { catchRates, caughtBy } from '../finder/predictions'
+import { catchRates, totalCatchRate } from '../finder/predictions'
 import { simulatedCase, type SimulatedCase } from '../finder/simulated-case'
 import { chanceSeen, SYMPTOM_IDS, symptomFigures, type SymptomFigures, type SymptomId } from '../finder/symptoms'
 
@@ -40,7 +40,7 @@ const MINUTES = 75
 function noticed(car: Build): SymptomFigures {
   const evaluator = makeEvaluator()
   const figures = figuresOf(car, evaluator)
-  return symptomFigures(car, gasSolver(evaluator)(car) ?? [], figures, caughtBy(catchRates(car, figures)))
+  return symptomFigures(car, gasSolver(evaluator)(car) ?? [], figures, totalCatchRate(catchRates(car, figures)))
 }
 
 /** Each seed has so many tries until a draw is a car. */

@@ -18,11 +18,11 @@ import {
 import { gasSolver } from '../finder/gas-states'
 import { NOTHING } from '../finder/hypotheses'
 import { findingOf, looksOf, type Look } from '../finder/looks'
-import { DRIVEN, nextSteps, readingWork } from '../finder/measure-next'
+import { DRIVING_CAUTION, nextSteps, readingWork } from '../finder/measure-next'
 import {
   readingEvidence,
   FILLING_SCATTER,
-  LEAST_CATCH,
+  LEAST_CATCH_RATIO,
   observableName,
   type Evidence,
   type Observable,
@@ -84,7 +84,7 @@ export function toolsOf(build: Build, predictions: Pick<Predictions, 'observable
     name: 'Drive on with the logger',
     minutes: 25,
     needs: 'logger on the dipstick tube',
-    caution: DRIVEN,
+    caution: DRIVING_CAUTION,
     engine: 'warm',
     people: 2,
   }
@@ -159,7 +159,7 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
     if (!known) return told([], 'nothing that tells')
     return told(
       [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
-      known.value <= LEAST_CATCH
+      known.value <= LEAST_CATCH_RATIO
         ? 'nothing but a film'
         : `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
     )

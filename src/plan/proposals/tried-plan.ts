@@ -93,7 +93,7 @@ const beyond = (x: number, limit: number, scale: number): number => {
   const over = Math.max(0, x - limit) / scale
   return over / (1 + over)
 }
-/** Pressure past its limit, half of what can be said of it, Pa. */
+/** So far past its limit a pressure counts half, Pa. */
 const PRESSURE_SCALE = 1000
 /** How far a plan is past the wall that stops it, 0 to 1. */
 function excessOf(f: PlanFigures, wall: PlanWall, wishes: Wishes): number {
