@@ -372,6 +372,8 @@ test('a part of the program that does not come over is had again by itself', asy
   )
   await page.goto(`${await ivent.build('Heron')}/fit`)
   await expect(page.getByRole('link', { name: 'Ivent, to the garage' })).toBeVisible()
+  // plan and state are in the address once the page is live: a click before that loads the garage as a new document
+  await expect(page).toHaveURL(/state=/)
   let cut = 0
   await page.route('**/_next/static/chunks/*.js', (route) => {
     cut++
