@@ -1,4 +1,5 @@
 /** The small numerical tools, against closed forms. */
+import { weakMemo } from './weak-memo'
 import { accelerator } from './fixed-point'
 import { stepper } from './pulsation/integrate'
 import { solveLinear } from './network/linear'
@@ -103,4 +104,11 @@ describe('the stiff step', () => {
       )(0, 1, y),
     ).toBe(false)
   })
+})
+
+test('what was worked out of an object is not worked out of it again', () => {
+  let made = 0
+  const sizeOf = weakMemo((of: readonly number[]) => ({ size: of.length, nth: ++made }))
+  const [one, other] = [[1], [1]]
+  expect([sizeOf(one).nth, sizeOf(one).nth, sizeOf(other).nth, sizeOf(one).nth]).toEqual([1, 1, 2, 1])
 })

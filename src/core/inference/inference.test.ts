@@ -72,3 +72,20 @@ test('weights sum to one, what has no answer counts nothing, and none stands for
   expect(starved.reduce((sum, w) => sum + w, 0)).toBeCloseTo(1, 12)
   expect([...weightsOf(Float64Array.of(-Infinity, -Infinity))]).toEqual([0.5, 0.5])
 })
+
+test('slopes are taken toward the middle, where an answer is surer, and from the other side where there is none', () => {
+  const asked: number[] = []
+  // an answer below 1 alone
+  const of: Residuals = ([z]) => {
+    asked.push(z!)
+    return z! <= 1 ? Float64Array.of(4 * (z! - 0.8)) : undefined
+  }
+  expect(findPeak(of, Float64Array.of(1))!.at[0]).toBeCloseTo(12.8 / 17, 4)
+  expect(asked.slice(0, 2)).toEqual([1, 0.9])
+  asked.length = 0
+  expect(findPeak(of, Float64Array.of(-1))!.at[0]).toBeCloseTo(12.8 / 17, 4)
+  expect(asked.slice(0, 2)).toEqual([-1, -0.9])
+  // none toward the middle: the slope is that of the side that has one
+  const fromAbove: Residuals = ([z]) => (z! >= 1 ? Float64Array.of(4 * (z! - 1.5)) : undefined)
+  expect(findPeak(fromAbove, Float64Array.of(1))!.at[0]).toBeCloseTo(24 / 17, 4)
+})

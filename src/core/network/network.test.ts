@@ -198,6 +198,7 @@ test.each([
     /joined to nothing/,
   ],
   ['a NaN size', { a: { p: P0 }, b: { p: 9e4 } }, [hose('h', 'a', 'b', Number.NaN)], /must be a number/],
+  ['gas that is no number', { a: { source: Number.NaN }, b: { p: P0 } }, [hose('h', 'a', 'b')], /is not a number/],
   ['a negative pressure', { a: { p: -5 }, b: { p: 9e4 } }, [hose('h', 'a', 'b')], /above zero/],
 ])('%s is a reason, not a number', (_, nodes, elements, reason) => {
   const s = solve(nodes, elements)

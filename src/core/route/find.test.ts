@@ -4,7 +4,8 @@ import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
 import { distanceOfWay, distanceOfWays, distanceToBox } from './distance'
 import { findWay } from './find'
-import type { RoutingBay } from './room'
+import { GRID_STEP, gridOver } from './grid'
+import { blockerAlong, hoseRoomOf, type RoutingBay } from './room'
 import { clocking, pathOf, roundedWay, turnBetween } from './path'
 
 /** Calls `see` every two millimetres of a way. */
@@ -35,6 +36,45 @@ test('the least distance of a way to a box is that of its nearest point, leaving
   })
   expect(distanceOfWay(way, box, [[0.5, 0.1, 0.02]]).least).toBeCloseTo(beyond, 3)
   expect(beyond).toBeGreaterThan(least)
+})
+
+test('an end that was not measured, or two in one place, are refused with a reason', () => {
+  const empty: RoutingBay = { boxes: [], ceiling: () => undefined }
+  const asked = (from: Point3, to: Point3, radiusM = 0.1) =>
+    finish(findWay(empty, { from, to, radiusM, falls: false })).ok
+  expect(asked([0, 0, 0], [1, 0, 0])).toBe(true)
+  expect([
+    asked([Number.NaN, 0, 0], [1, 0, 0]),
+    asked([0, 0, 0], [1, Infinity, 0]),
+    asked([0, 0, 0], [1, 0, 0], Number.NaN),
+    asked([0, 0, 0], [0, 0, 0]),
+  ]).toEqual([false, false, false, false])
+})
+
+test('the cell of a place stands within half a step of it', () => {
+  const empty: RoutingBay = { boxes: [], ceiling: () => undefined }
+  const [from, to]: Point3[] = [
+    [0.1, 0.2, 0.3],
+    [0.9, -0.4, 0.5],
+  ]
+  const grid = gridOver(empty, { from: from!, to: to!, radiusM: 0.1, falls: false })
+  for (const p of [from!, to!, [0.47, 0.03, 0.41] as const])
+    grid.at(grid.index(p)).forEach((x, k) => expect(Math.abs(x - p[k]!)).toBeLessThanOrEqual(GRID_STEP / 2 + 1e-12))
+})
+
+test('a way that ends too near to a body is blocked by it, and not where its own end stands on it', () => {
+  const box = { middle: [0.5, 0, 0], half: [0.1, 0.1, 0.1], round: false } as const
+  const bay: RoutingBay = { boxes: [{ name: 'the battery', box, keepM: 0.01 }], ceiling: () => undefined }
+  const blocked = (from: Point3, to: Point3, ends: { from: Point3; to: Point3 }) =>
+    blockerAlong(hoseRoomOf(bay, ends), [from, to], 0)
+  const far = { from: [0, 0, 0], to: [0, 0, 1] } as { from: Point3; to: Point3 }
+  expect(blocked([0.3, 0, 0], [0.38, 0, 0], far)).toBeUndefined()
+  // only its last point lies within what is to be kept
+  expect(blocked([0.3, 0, 0], [0.393, 0, 0], far)).toBe(0)
+  // it begins on the body: that is free within reach of the end, and nowhere else
+  const on = { from: [0.4, 0, 0], to: [0, 0, 1] } as { from: Point3; to: Point3 }
+  expect(blocked([0.4, 0, 0], [0.3, 0, 0], on)).toBeUndefined()
+  expect(blocked([0.5, 0.105, 0], [0.5, 0.3, 0], on)).toBe(0)
 })
 
 const unit = double({ min: 0, max: 1, noNaN: true })

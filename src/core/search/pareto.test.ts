@@ -26,6 +26,11 @@ test('what breaks a constraint is worse than anything that breaks none, and than
   expect([dominates(sound, little), dominates(little, much), dominates(much, sound)]).toEqual([true, true, false])
 })
 
+test('of two that break as much, neither is better, whatever else they are', () => {
+  const [good, bad] = [1, 2].map((objective): Scored => ({ objectives: [objective], broken: 1 }))
+  expect([dominates(good!, bad!), dominates(bad!, good!)]).toEqual([false, false])
+})
+
 test('ends of a front have all the room there is; one between has the box about it', () => {
   const front = [
     [0, 10],
