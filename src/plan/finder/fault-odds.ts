@@ -61,6 +61,13 @@ const withoutLast = (slopes: Float64Array): Float64Array => {
   return own
 }
 
+/** What the straight model of one severity of a fault makes of what was read. */
+export const straightEvidence = (
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+  point: FaultPoint,
+): GaussianEvidence => gaussianEvidence(readingsOf(predictions, evidence, point, predictions.hypotheses[0]!.points[0]!))
+
 /** Logarithm of how likely all that is known is with one severity of a fault. */
 function likelihoodOf(
   predictions: Predictions,
@@ -73,7 +80,10 @@ function likelihoodOf(
   const straight = gaussianEvidence(readings)
   // now and then one is misread: no reading alone rules a fault out for good
   const wide = gaussianEvidence(readings.map((r) => ({ ...r, error: r.error + MISREAD_ERROR })))
-  let log = readings.length === 0 ? 0 : logSum([Math.log(1 - MISREAD) + straight.log, Math.log(MISREAD) + wide.log])
+  let log =
+    readings.length === 0
+      ? 0
+      : logSum([Math.log(1 - MISREAD) + straight.log - (point.beyond ?? 0), Math.log(MISREAD) + wide.log])
   for (const { id, seen } of symptoms) {
     const chance = chanceSeen(id, point.figures, sound.figures)
     if (chance !== undefined) log += Math.log(seen ? chance : 1 - chance)
@@ -81,7 +91,8 @@ function likelihoodOf(
   return { log, evidence: straight }
 }
 
-function logSum(logs: readonly number[]): number {
+/** Logarithm of the sum of what these are logarithms of. */
+export function logSum(logs: readonly number[]): number {
   const most = Math.max(...logs)
   return most === -Infinity ? most : most + Math.log(logs.reduce((sum, x) => sum + Math.exp(x - most), 0))
 }

@@ -8,6 +8,7 @@ import { setLine } from '../edit/edit-builders'
 import { makeEvaluator } from '../model/evaluator'
 import { densities, foretold, foretoldRange, likeliestPoint, USUAL_ERROR, type WeighedHypothesis } from './fault-odds'
 import { gasSolver } from './gas-states'
+import { NOTHING } from './hypotheses'
 import { chanceOf, looksOf, outcomesOf } from './looks'
 import { fromScale, observableName, toScale, type Observable } from './observables'
 import type { Predictions } from './predictions'
@@ -106,13 +107,15 @@ function pinchedFigures(top: readonly WeighedHypothesis[], line: string): readon
 }
 const IDLE: Observable = { kind: 'crankcase', state: 'idle' }
 
-function pinchSteps(build: Build, predictions: Predictions, top: readonly WeighedHypothesis[]): NextStep[] {
+function pinchSteps(build: Build, predictions: Predictions, weighed: readonly WeighedHypothesis[]): NextStep[] {
+  const top = reckoned(weighed)
+  const sound = weighed.filter((w) => w.hypothesis.id === NOTHING && !top.includes(w))
   const [, , caution] = READING_WORK.idle!
   return activeVariant(build).lines.flatMap((l): NextStep[] => {
     if (l.kind !== 'hose') return []
     const middles = pinchedFigures(top, l.id)
-    // one that might draw seals in or push them out is not offered
-    if (middles.some((m) => !(Math.abs(fromScale(IDLE, m)) <= SAFE_PA))) return []
+    // one that might draw seals in or push them out is not offered, be the car sound after all
+    if ([...middles, ...pinchedFigures(sound, l.id)].some((m) => !(Math.abs(fromScale(IDLE, m)) <= SAFE_PA))) return []
     const of = top.map((w, k) => {
       const spread = foretold(predictions, w, IDLE)
       const deviation = Math.sqrt(spread.reduce((sum, n) => sum + n.weight * n.deviation ** 2, 0))
@@ -192,7 +195,11 @@ export function nextSteps(
   weighed: readonly WeighedHypothesis[],
 ): readonly NextStep[] {
   const top = reckoned(weighed)
-  return [...readingSteps(build, predictions, top), ...pinchSteps(build, predictions, top), ...lookSteps(build, top)]
+  return [
+    ...readingSteps(build, predictions, top),
+    ...pinchSteps(build, predictions, weighed),
+    ...lookSteps(build, top),
+  ]
     .filter((s) => s.bits >= LEAST_BITS)
     .toSorted((a, b) => b.bits / b.minutes - a.bits / a.minutes)
     .slice(0, MOST_STEPS)

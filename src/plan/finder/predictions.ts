@@ -29,6 +29,8 @@ export type FaultPoint = {
   readonly open?: Float64Array
   /** and what the sound car showed there, where something was read before the trouble */
   readonly before?: Required<Pick<FaultPoint, 'middle' | 'slopes' | 'open'>>
+  /** logarithm by which its straight model explains more than the solved network does */
+  readonly beyond?: number
   readonly figures: SymptomFigures
 }
 export type WorkedHypothesis = Hypothesis & { readonly points: readonly FaultPoint[] }
@@ -47,7 +49,7 @@ export const SEVERITY_SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
 /** Standard deviation of a severity within its part, in parts. */
 export const PART_DEVIATION = 1 / Math.sqrt(12)
 /** What multiplies a can's catch before its log speaks, of its logarithm (methods 7). */
-const CATCH_SIGMA = 0.8
+export const CATCH_SIGMA = 0.8
 /** An input that moves no reading by more than this where all is sound moves little else. */
 const LITTLE = 0.02
 /** More than this times what it would be tells no more, as a logarithm. */

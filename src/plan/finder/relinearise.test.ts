@@ -2,17 +2,20 @@
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
+import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { gradedFaults } from '../faults/graded-faults'
 import { makeEvaluator } from '../model/evaluator'
+import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { gaugeError } from '../service/readings'
 import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
 import { weigh } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableKey, readingEvidence, type Evidence } from './observables'
-import { predict, scaledGas, type Predictions } from './predictions'
+import { CATCH_SIGMA, catchRates, predict, scaledCatch, scaledGas, type Predictions } from './predictions'
 import { relinearised } from './relinearise'
+import { simulatedCase } from './simulated-case'
 
 const build = newBuild({
   name: 'x',
@@ -24,7 +27,8 @@ const build = newBuild({
 })
 const before = finish(predict(build))
 const inputs = uncertainInputs(build)
-const solve = gasSolver(makeEvaluator())
+const evaluator = makeEvaluator()
+const solve = gasSolver(evaluator)
 
 /** What a gauge reads of the build with a fault, its inputs off by these standard deviations. */
 function read(
@@ -56,30 +60,51 @@ function read(
 /** Logarithm of the evidence of a fault, by the finder. */
 function evidenceOf(predictions: Predictions, readings: readonly Evidence[], id: string): number {
   const { points } = weigh(predictions, readings, []).find((w) => w.hypothesis.id === id)!
-  return Math.log(points.reduce((sum, p) => sum + Math.exp(p.evidence.log), 0) / points.length)
+  return Math.log(points.reduce((sum, p) => sum + Math.exp(p.evidence.log - (p.point.beyond ?? 0)), 0) / points.length)
 }
-const DRAWS = 1500
+/** What is so unlikely by the gauge alone adds nothing, as a logarithm. */
+const HOPELESS = -12
+type Drawn = { readonly of: Build; readonly predictions: Predictions; readonly draws: number }
 /** The same, drawn. */
-function drawnEvidence(readings: readonly Evidence[], id: string): number {
+function drawnEvidence(
+  readings: readonly Evidence[],
+  id: string,
+  { of, predictions, draws }: Drawn = { of: build, predictions: before, draws: 5000 },
+): number {
   const uniform = uniforms(4)
-  const h = before.hypotheses.find((x) => x.id === id)!
+  const { observables, soundCatch, hypotheses } = predictions
+  const h = hypotheses.find((x) => x.id === id)!
+  const logOf = (figures: Float64Array, read: readonly Evidence[]) =>
+    read.reduce((all, e) => {
+      const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+      return all - ((e.scaled - figures[k]!) / e.error) ** 2 / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI))
+    }, 0)
+  const [catches, others] = [true, false].map((is) => readings.filter((e) => (e.observable.kind === 'catch') === is))
+  const ownInputs = uncertainInputs(of)
   let sum = 0
-  for (let n = 0; n < DRAWS; n++) {
+  for (let n = 0; n < draws; n++) {
     const broken = h.buildAt(h.fault?.extent ? uniform() : 0.5)!
     const car = applyEdits(
       broken,
-      inputsOfChanged(inputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
+      inputsOfChanged(ownInputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
     )
     const gas = car.ok ? solve(car.value) : undefined
-    if (!gas) continue
-    const figures = scaledGas(before.observables, gas)
-    const log = readings.reduce((all, e) => {
-      const k = before.observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
-      return all - ((e.scaled - figures[k]!) / e.error) ** 2 / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI))
-    }, 0)
-    sum += Math.exp(log)
+    if (!car.ok || !gas) continue
+    const log = logOf(scaledGas(observables, gas), others!)
+    if (log < HOPELESS) continue
+    const habit = CATCH_SIGMA * normalQuantile(uniform())
+    const caught = () => scaledCatch(observables, catchRates(car.value, figuresOf(car.value, evaluator)), soundCatch)
+    sum += Math.exp(
+      log +
+        (catches!.length === 0
+          ? 0
+          : logOf(
+              caught().map((c) => c + habit),
+              catches!,
+            )),
+    )
   }
-  return Math.log(sum / DRAWS)
+  return Math.log(sum / draws)
 }
 
 test.each([
@@ -95,6 +120,18 @@ test.each([
       expect([id, Math.abs(evidenceOf(near, readings, id) - drawnEvidence(readings, id)) < 0.5]).toEqual([id, true])
   },
 )
+
+test('what a can catches jumps where a flow turns: its part in the evidence is what draws give', () => {
+  // a separator that is full and is found dry: about the peak of all else, the slopes of a sound one ruled it out
+  const { build: of, readings, truth } = simulatedCase(50054)!
+  expect(truth).toBe('separator-full')
+  const predictions = finish(predict(of))
+  const near = finish(relinearised(of, predictions, readings))
+  for (const id of [truth, 'breather-off']) {
+    const drawn = drawnEvidence(readings, id, { of, predictions, draws: 5000 })
+    expect([id, Math.abs(evidenceOf(near, readings, id) - drawn) < 1]).toEqual([id, true])
+  }
+})
 
 test('worn rings, which a straight model about the middle of all ranges takes for what they are not, lead', () => {
   const readings = read('rings-worn', { blowBy: 0.5 })

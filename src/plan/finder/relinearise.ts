@@ -1,203 +1,50 @@
 /**
- * Predictions made straight anew where each fault explains best what was read: Gauss-Newton on the solved network, then Laplace around the
- * peak (methods 12). About the middle of all ranges a straight model is too coarse for what a gauge tells.
+ * Predictions made straight anew where each fault explains best what was read, then Laplace around that peak (methods 12). What a can catches
+ * jumps where a flow turns: how likely that is, is the mean over cars that all else leaves.
  */
-import { dot, gaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
+import { dot, gaussianEvidence } from '@/core/inference/gaussian-evidence'
 import type { Job } from '@/core/job'
+import { uniforms } from '@/core/random'
+import { normalQuantile } from '@/core/service/normal'
 import type { Build } from '../document/schema'
-import { applyEdits } from '../edit/edit'
-import { makeEvaluator, type Evaluator } from '../model/evaluator'
+import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { inputsOfChanged, uncertainInputs, type Uncertain } from '../studies/uncertain'
-import { weigh } from './fault-odds'
-import { gasSolver, type GasState } from './gas-states'
-import { observableKey, type Evidence } from './observables'
+import { uncertainInputs } from '../studies/uncertain'
 import {
+  brokenPlans,
+  FARTHEST,
+  faultyCarAt,
+  isCatch,
+  linearReadings,
+  peakOf,
+  roughEvidence,
+  startOf,
+  straightFigures,
+  through,
+  unit,
+  type FaultTrial,
+  type Place,
+  type Straight,
+  type Trial,
+} from './fault-peak'
+import { logSum, straightEvidence, weigh } from './fault-odds'
+import { gasSolver } from './gas-states'
+import { observableKey, type Evidence, type Observable } from './observables'
+import {
+  CATCH_SIGMA,
   catchRates,
   scaledCatch,
-  scaledGas,
-  SEVERITY_SHARES,
-  PART_DEVIATION,
   type FaultPoint,
   type Predictions,
   type WorkedHypothesis,
 } from './predictions'
 
-/** Rounds of Gauss-Newton at most; a step shorter than this ends it, standard deviations. */
-const [ROUNDS, SETTLED] = [4, 0.2]
-/** Parts of a step that are tried until one explains more. */
-const STEP_PARTS = [1, 0.4, 0.12] as const
-/** Where no unknown is farther off than this, slopes are as they were, standard deviations. */
-const NEAR = 0.4
-/** Step by which slopes are taken, standard deviations; farthest that an input is believed to be off. */
-const [SLOPE_STEP, FARTHEST] = [0.5, 3]
-/** An unknown that moved no reading by more than this is left straight. */
-const STRONG = 0.02
-/** How far off a straight model may be: a share of its spread, and so much beside. */
-const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
-/** Faults with less of the odds are worked out at one severity alone, others at all that are within this of the likeliest, as logarithms. */
-const [LEAST_SHARE, LESS_LIKELY] = [0.02, 1.5]
-
-type Trial = {
-  /** the sound plan, and how its inputs move it */
-  readonly build: Build
-  readonly inputs: readonly Uncertain[]
-  readonly evaluator: Evaluator
-  readonly solve: (build: Build) => readonly GasState[] | undefined
-  readonly predictions: Predictions
-  /** what was read, with the row that foretells it */
-  readonly read: readonly { readonly row: number; readonly e: Evidence }[]
-  /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
-  readonly withBefore: boolean
-}
-/** A plan with a fault of a severity, and how its inputs move it; undefined where it can have none. */
-type Broken = Pick<Trial, 'build' | 'inputs'> | undefined
-/** One severity of a fault on trial: its share of the way from least to most. */
-type FaultTrial = Trial & {
-  readonly h: WorkedHypothesis
-  readonly share: number
-  /** the plan with it, a share of the way from least to most */
-  readonly broken: (share: number) => Broken
-}
-/** A straight model: figures with all unknowns at 0, and how each goes with them. */
-type Straight = Pick<FaultPoint, 'middle' | 'slopes'>
-
-/** Plans with a fault, each severity made once. */
-function brokenPlans({ inputs }: Pick<Trial, 'inputs'>, h: WorkedHypothesis): FaultTrial['broken'] {
-  const made = new Map<number, Broken>()
-  return (share) => {
-    if (!made.has(share)) {
-      const build = h.buildAt(share)
-      made.set(share, build && { build, inputs: inputsOfChanged(inputs, build) })
-    }
-    return made.get(share)
-  }
-}
-
-/** The car at one place of the unknowns. */
-function carAt(broken: Broken, z: Float64Array): Build | undefined {
-  if (!broken) return undefined
-  const edits = broken.inputs.flatMap((input, i) => (z[i] === 0 ? [] : input.edits(z[i]!)))
-  const car = applyEdits(broken.build, edits)
-  return car.ok ? car.value : undefined
-}
-/** The same with the fault on trial, its severity about `share`. */
-function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): Build | undefined {
-  const width = h.fault?.extent ? 1 / SEVERITY_SHARES.length : 0
-  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * PART_DEVIATION * width))), z)
-}
-
-/** Whether a row is of what a can catches: that is left to the straight model but at the peak. */
-const isCatch = ({ predictions: { observables } }: Trial, row: number) =>
-  observables[row % observables.length]!.kind === 'catch'
-
-const straightFigures = ({ middle, slopes }: Straight, z: Float64Array): Float64Array =>
-  middle.map((m, row) => m + dot(slopes[row]!, z))
-
-/** Figures of all rows as solved. */
-function solvedFigures(trial: FaultTrial, straight: Straight, z: Float64Array) {
-  const gasOf = (car: Build | undefined) => {
-    const gas = car && trial.solve(car)
-    return gas && [...scaledGas(trial.predictions.observables, gas)]
-  }
-  const [now, before] = [gasOf(faultyCarAt(trial, z)), trial.withBefore ? gasOf(carAt(trial, z)) : []]
-  if (!now || !before) return undefined
-  const rough = straightFigures(straight, z)
-  return Float64Array.from([...now, ...before], (f, row) => (isCatch(trial, row) ? rough[row]! : f))
-}
-
-/** The straight model with these slopes, through figures at a place of the unknowns. */
-const through = (slopes: Straight['slopes'], z: Float64Array, figures: Float64Array): Straight => ({
-  slopes,
-  middle: figures.map((f, row) => f - dot(slopes[row]!, z)),
-})
-
-/** Slopes that agree with what a step has shown (Broyden 1965). */
-function correctedSlopes({ slopes }: Straight, step: Float64Array, shown: Float64Array): Straight['slopes'] {
-  const length = dot(step, step)
-  return slopes.map((own, row) => {
-    const miss = (shown[row]! - dot(own, step)) / length
-    return Number.isFinite(miss) ? own.map((s, i) => s + miss * step[i]!) : own
-  })
-}
-
-/** Slopes as solved about a place of the unknowns. */
-function solvedSlopes(trial: FaultTrial, { straight, z }: Place): Straight['slopes'] {
-  const here = straightFigures(straight, z)
-  const columns = Array.from(z, (at, i): Float64Array => {
-    const movesGas = straight.slopes.some((own, row) => !isCatch(trial, row) && Math.abs(own[i]!) > STRONG)
-    const by = at > 0 ? -SLOPE_STEP : SLOPE_STEP
-    const beside = z.slice()
-    beside[i] = at + by
-    const moved = movesGas ? solvedFigures(trial, straight, beside) : undefined
-    return here.map((f, row) => {
-      const slope = moved ? (moved[row]! - f) / by : Number.NaN
-      return Number.isFinite(slope) ? slope : straight.slopes[row]![i]!
-    })
-  })
-  return Array.from(here, (_, row) => Float64Array.from(columns, (c) => c[row]!))
-}
-
-const linearReadings = ({ read }: Trial, { middle, slopes }: Straight): readonly LinearReading[] =>
-  read.flatMap(({ row, e }) =>
-    Number.isFinite(middle[row]!) ? [{ off: e.scaled - middle[row]!, slopes: slopes[row]!, error: e.error }] : [],
-  )
-
-/** Where the unknowns are likeliest, by a straight model. */
-function likeliestUnknowns(trial: Trial, straight: Straight): Float64Array {
-  const { unknowns } = trial.predictions
-  const evidence = gaussianEvidence(linearReadings(trial, straight))
-  return Float64Array.from({ length: unknowns }, (_, i) => {
-    const unit = new Float64Array(unknowns)
-    unit[i] = 1
-    return Math.max(-FARTHEST, Math.min(FARTHEST, evidence.predict(unit).shift))
-  })
-}
-
-/** How unlikely figures and unknowns are: a sum of squares, of standard deviations. */
-const misfitOf = ({ read }: Trial, figures: Float64Array, z: Float64Array): number =>
-  read.reduce(
-    (sum, { row, e }) => {
-      const off = (e.scaled - figures[row]!) / e.error
-      return Number.isFinite(off) ? sum + off * off : sum
-    },
-    dot(z, z),
-  )
-
-type Place = { readonly straight: Straight; readonly z: Float64Array; readonly misfit: number }
-
-/** A step to where the straight model has the peak, or so far of it as explains more; undefined where none does. */
-function stepped(trial: FaultTrial, { straight, z, misfit }: Place): Place | undefined {
-  const to = likeliestUnknowns(trial, straight)
-  for (const part of STEP_PARTS) {
-    const step = to.map((t, i) => part * (t - z[i]!))
-    const next = z.map((at, i) => at + step[i]!)
-    const figures = solvedFigures(trial, straight, next)
-    const then = figures && misfitOf(trial, figures, next)
-    if (!figures || then === undefined || then > misfit) continue
-    const was = straightFigures(straight, z)
-    const shown = figures.map((f, row) => f - was[row]!)
-    return { straight: through(correctedSlopes(straight, step, shown), next, figures), z: next, misfit: then }
-  }
-  return undefined
-}
-
-/** The place of the unknowns where a fault of a severity explains best what was read. */
-function peakOf(trial: FaultTrial, straight: Straight): Place {
-  const start = new Float64Array(trial.predictions.unknowns)
-  let place: Place = { straight, z: start, misfit: misfitOf(trial, straight.middle, start) }
-  for (let round = 0; round < ROUNDS; round++) {
-    const next = stepped(trial, place)
-    if (!next) break
-    const moved = Math.max(...next.z.map((z, i) => Math.abs(z - place.z[i]!)))
-    place = next
-    if (moved < SETTLED) break
-  }
-  if (Math.max(...place.z.map(Math.abs)) <= NEAR) return place
-  const figures = straightFigures(place.straight, place.z)
-  place = { ...place, straight: through(solvedSlopes(trial, place), place.z, figures) }
-  return stepped(trial, place) ?? place
-}
+/** Cars of each fault over which the likelihood of a catch is taken, over all its severities. */
+const DRAWS = 12
+/** Faults with less of the odds, with what cans caught or without, are worked out at one severity alone. */
+const [LEAST_SHARE, LEAST_WITHOUT_CATCH] = [0.01, 0.003]
+/** Others are worked out at all severities that are within this of the likeliest, as logarithms. */
+const LESS_LIKELY = 1.5
 
 /** What a straight model of all rows says of the faulty car, or of the sound one, with what is still open of it. */
 function rowsOf(
@@ -209,40 +56,87 @@ function rowsOf(
   return { middle: middle.slice(from, to), slopes: own, open: Float64Array.from(own, openOf) }
 }
 
-/** A severity of a fault, straight about where it explains best what was read. */
-function atPeak(trial: FaultTrial, given: FaultPoint): FaultPoint {
-  const { unknowns, observables, soundCatch } = trial.predictions
-  const count = observables.length
-  const { straight, z } = peakOf(trial, startOf(trial, given))
-  const car = faultyCarAt(trial, z)
-  const caught = car && scaledCatch(observables, catchRates(car, figuresOf(car, trial.evaluator)), soundCatch)
-  const oil = unknowns - 2
-  const figures = straightFigures(straight, z).map((f, row) => {
-    const own = caught && row < count && isCatch(trial, row) ? caught[row]! + straight.slopes[row]![oil]! * z[oil]! : f
+/** A severity of a fault, its peak, and the point made straight there. */
+type Peak = { readonly trial: FaultTrial; readonly place: Place; readonly point: FaultPoint }
+
+/** Figures with what the cans of the faulty car catch as given, before its own multiplier of oil. */
+const withCaught = (trial: FaultTrial, { straight, z }: Place, caught: Float64Array): Float64Array =>
+  straightFigures(straight, z).map((f, row) => {
+    const own = isCatch(trial, row) && row < caught.length ? caught[row]! + CATCH_SIGMA * z.at(-2)! : f
     return Number.isFinite(own) ? own : f
   })
-  const peak = through(straight.slopes, z, figures)
-  const evidence = gaussianEvidence(linearReadings(trial, peak))
+
+/** What the cans of the faulty car catch at a place of the unknowns, before its own multiplier of oil; undefined where it has no answer. */
+function caughtAt(trial: FaultTrial, z: Float64Array): Float64Array | undefined {
+  const { observables, soundCatch } = trial.predictions
+  const car = faultyCarAt(trial, z)
+  return car && scaledCatch(observables, catchRates(car, figuresOf(car, trial.evaluator)), soundCatch)
+}
+
+/** A severity of a fault, straight about a place. @param caught what cans catch there */
+function pointAt(
+  trial: FaultTrial,
+  given: FaultPoint,
+  place: Place,
+  caught: Float64Array = new Float64Array(0),
+): FaultPoint {
+  const count = trial.predictions.observables.length
+  const straight = through(place.straight.slopes, place.z, withCaught(trial, place, caught))
+  const evidence = gaussianEvidence(linearReadings(trial, straight))
   const openOf = (row: Float64Array) => Math.sqrt(evidence.predict(row).variance)
-  const before = trial.withBefore ? { before: rowsOf(peak, [count, 2 * count], openOf) } : {}
-  return { ...given, ...rowsOf(peak, [0, count], openOf), ...before }
+  const before = trial.withBefore ? { before: rowsOf(straight, [count, 2 * count], openOf) } : {}
+  return { ...given, ...rowsOf(straight, [0, count], openOf), ...before, beyond: place.beyond }
 }
 
-/** The straight model of a severity of a fault as it was given, of all rows. */
-function startOf({ predictions, withBefore }: Trial, { middle, slopes }: FaultPoint): Straight {
-  if (!withBefore) return { middle, slopes }
-  const sound = predictions.hypotheses[0]!.points[0]!
-  return { middle: Float64Array.of(...middle, ...sound.middle), slopes: [...slopes, ...sound.slopes] }
+/** Cars with the fault as all but the catches leaves them, drawn from the straight model (Matheron's rule). */
+function drawnUnknowns(trial: FaultTrial, { straight }: Place, count: number): readonly Float64Array[] {
+  const uniform = uniforms(Math.round(1000 * trial.share))
+  const normal = () => normalQuantile(uniform())
+  const readings = linearReadings(trial, straight)
+  return Array.from({ length: count }, () => {
+    const drawn = Float64Array.from({ length: trial.predictions.unknowns }, normal)
+    const left = gaussianEvidence(
+      readings.map((r) => ({ ...r, off: r.off - dot(r.slopes, drawn) - r.error * normal() })),
+    )
+    return drawn.map((z, i) => Math.max(-FARTHEST, Math.min(FARTHEST, z + left.predict(unit(drawn.length, i)).shift)))
+  })
 }
 
-/** How likely what was read is, as a logarithm, where a straight model may be far off. */
-function roughEvidence(trial: Trial, point: FaultPoint): number {
-  const readings = linearReadings(trial, startOf(trial, point)).map((r) => ({
-    ...r,
-    error: r.error + ROUGH_SHARE * Math.hypot(...Array.from(r.slopes)) + ROUGH_ERROR,
-  }))
-  return gaussianEvidence(readings).log
+/**
+ * The same point with what cans catch drawn: the mean likelihood of the catches over cars as all else leaves them, which is what the straight
+ * model's own is held to.
+ */
+function withDrawnCatch(
+  { trial, place, point: given }: Peak,
+  evidence: readonly Evidence[],
+  draws: number,
+): FaultPoint {
+  const { observables, unknowns } = trial.predictions
+  const straight = gaussianEvidence(linearReadings(trial, place.straight))
+  const oil = straight.predict(unit(unknowns, unknowns - 2))
+  const drawn = drawnUnknowns(trial, place, draws).flatMap((z) => {
+    const caught = caughtAt(trial, z)
+    if (!caught) return []
+    const { log } = gaussianEvidence(
+      trial.catches.map((e) => ({
+        off: e.scaled - caught[rowOf(observables, e)]! - CATCH_SIGMA * oil.shift,
+        slopes: [CATCH_SIGMA * Math.sqrt(oil.variance)],
+        error: e.error,
+      })),
+    )
+    return Number.isFinite(log) ? [{ caught, log }] : []
+  })
+  if (drawn.length === 0) return given
+  const log = logSum(drawn.map((d) => d.log)) - Math.log(drawn.length)
+  const mean = drawn[0]!.caught.map((_, row) => drawn.reduce((sum, d) => sum + d.caught[row]!, 0) / drawn.length)
+  const point = pointAt(trial, given, place, mean)
+  const others = evidence.filter((e) => !trial.catches.includes(e))
+  const [all, without] = [evidence, others].map((of) => straightEvidence(trial.predictions, of, point).log)
+  return { ...point, beyond: place.beyond + all! - without! - log }
 }
+
+const rowOf = (observables: readonly Observable[], e: Evidence): number =>
+  observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
 
 /**
  * The predictions, straight about where each fault explains best what was read; where nothing was read since the trouble is there, as they
@@ -250,11 +144,10 @@ function roughEvidence(trial: Trial, point: FaultPoint): number {
  */
 export function* relinearised(build: Build, predictions: Predictions, evidence: readonly Evidence[]): Job<Predictions> {
   const { observables } = predictions
-  const read = evidence.flatMap((e) => {
-    const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
-    return k < 0 ? [] : [{ row: e.before ? k + observables.length : k, e }]
-  })
-  if (read.every(({ e }) => e.before)) return predictions
+  const known = evidence.filter((e) => rowOf(observables, e) >= 0)
+  if (known.every((e) => e.before)) return predictions
+  const catches = known.filter((e) => !e.before && e.observable.kind === 'catch')
+  const others = known.filter((e) => !catches.includes(e))
   const evaluator = makeEvaluator()
   const trial: Trial = {
     build,
@@ -262,30 +155,47 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     evaluator,
     solve: gasSolver(evaluator),
     predictions,
-    read,
-    withBefore: read.some(({ e }) => e.before),
+    catches,
+    read: others.map((e) => ({ row: rowOf(observables, e) + (e.before ? observables.length : 0), e })),
+    withBefore: others.some((e) => e.before),
   }
-  const peaks = new Map<FaultPoint, FaultPoint>()
+  const peaks = new Map<FaultPoint, Peak>()
   const soFar = (): Predictions => ({
     ...predictions,
-    hypotheses: predictions.hypotheses.map((h) => ({ ...h, points: h.points.map((p) => peaks.get(p) ?? p) })),
+    hypotheses: predictions.hypotheses.map((h) => ({
+      ...h,
+      points: h.points.map((p) => peaks.get(p)?.point ?? p),
+    })),
   })
   const ranked = predictions.hypotheses.map((h) => ({
     h,
     points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
   }))
-  const peakOfPoint = (h: WorkedHypothesis, point: FaultPoint) =>
-    atPeak({ ...trial, h, share: point.share, broken: brokenPlans(trial, h) }, point)
-  for (const [k, { h, points }] of ranked.entries()) {
-    peaks.set(points[0]!.point, peakOfPoint(h, points[0]!.point))
-    yield (0.7 * (k + 1)) / ranked.length
+  const findPeak = (h: WorkedHypothesis, point: FaultPoint) => {
+    const own = { ...trial, h, share: point.share, broken: brokenPlans(trial, h) }
+    const place = peakOf(own, startOf(own, point))
+    const peak = { trial: own, place, point: pointAt(own, point, place, caughtAt(own, place.z)) }
+    peaks.set(point, peak)
+    return peak
   }
-  const likely = new Set(weigh(soFar(), evidence, []).flatMap((w) => (w.share >= LEAST_SHARE ? [w.hypothesis.id] : [])))
   for (const [k, { h, points }] of ranked.entries()) {
-    if (likely.has(h.id))
-      for (const { point, log } of points.slice(1))
-        if (log >= points[0]!.log - LESS_LIKELY) peaks.set(point, peakOfPoint(h, point))
-    yield 0.7 + (0.3 * (k + 1)) / ranked.length
+    findPeak(h, points[0]!.point)
+    yield (0.6 * (k + 1)) / ranked.length
+  }
+  // what a catch is far off by at the peak, it need not be by over all cars
+  const worthMore = [
+    ...weigh(soFar(), evidence, []).filter((w) => w.share >= LEAST_SHARE),
+    ...(catches.length === 0 ? [] : weigh(soFar(), others, []).filter((w) => w.share >= LEAST_WITHOUT_CATCH)),
+  ]
+  const likely = new Set(worthMore.map((w) => w.hypothesis.id))
+  for (const [k, { h, points }] of ranked.entries()) {
+    const tried = likely.has(h.id) ? points.filter(({ log }) => log >= points[0]!.log - LESS_LIKELY) : []
+    for (const { point } of tried) {
+      const peak = peaks.get(point) ?? findPeak(h, point)
+      if (catches.length > 0)
+        peaks.set(point, { ...peak, point: withDrawnCatch(peak, evidence, Math.ceil(DRAWS / tried.length)) })
+    }
+    yield 0.6 + (0.4 * (k + 1)) / ranked.length
   }
   return soFar()
 }

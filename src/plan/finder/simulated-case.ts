@@ -16,6 +16,7 @@ import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
 import { readingEvidence, FILLING_SCATTER, LEAST_CATCH_RATIO, type Evidence } from './observables'
+import { CATCH_SIGMA } from './predictions'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -32,9 +33,8 @@ export type SimulatedCase = {
 
 /** Share of cars that have nothing. */
 const SOUND_SHARE = 0.15
-/** What a trim strays by, shares of 1; what a can's catch strays by, of its logarithm (methods 7). */
+/** What a trim strays by, shares of 1. */
 export const TRIM_ERROR = 0.02
-const CATCH_SIGMA = 0.8
 
 /** A fault by its odds beforehand. */
 function drawn(faults: readonly GradedFault[], share: number): GradedFault {
