@@ -52,6 +52,9 @@ test('nothing known: odds are flat; what is ticked, looked at and read moves the
   await page.goto(`${await ivent.build('Godwit')}/faults`)
   await expect(page.getByText('Nothing was read yet, so the odds are those of the trade.')).toBeVisible()
   await expect(rows(page).first()).toHaveAttribute('aria-label', /^Nothing is wrong: /)
+  // those that no reading tells apart carry one letter, and their odds together
+  await expect(page.getByText('No reading of a running engine tells faults of one letter apart')).toBeVisible()
+  await expect(page.getByText(/^A: \d+ faults, \d+ in 100 together$/)).toBeVisible()
   const next = page.getByRole('region', { name: 'Measure next', exact: true })
   await next.getByRole('button', { name: 'Read the oil level: above full' }).click()
   await expect.poll(() => shareOf(page, 'Oil overfull by a tenth of the sump')).toBeGreaterThan(40)

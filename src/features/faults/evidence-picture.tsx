@@ -20,6 +20,32 @@ function fitted(text: string, size: number, most: number): string {
 export const inHundred = (share: number): string =>
   share < 0.005 ? 'under 1 in 100' : `${Math.round(100 * share)} in 100`
 
+type AlikeFaults = { readonly letter: string; readonly rows: readonly FaultRow[] }
+/** Sets of faults that no reading tells apart, of which two or more are shown. */
+const alikeFaults = ({ sets, rows }: FaultReport): readonly AlikeFaults[] =>
+  sets
+    .map((set) => rows.filter((r) => set.includes(r.id)))
+    .filter((shown) => shown.length > 1)
+    .map((shown, k) => ({ letter: String.fromCharCode(65 + k), rows: shown }))
+
+/** What the letters in the picture mean. */
+function AlikeLegend({ alike }: { alike: readonly AlikeFaults[] }) {
+  if (alike.length === 0) return null
+  return (
+    <div className="py-2 text-soft">
+      <p>No reading of a running engine tells faults of one letter apart; only looking does.</p>
+      <ul className="flex flex-wrap gap-x-5">
+        {alike.map(({ letter, rows }) => (
+          <li key={letter}>
+            <strong className="text-ink">{letter}</strong>: {rows.length} faults,{' '}
+            {inHundred(rows.reduce((sum, r) => sum + r.share, 0))} together
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
 export function EvidencePicture({
   report,
   chosen,
@@ -34,6 +60,7 @@ export function EvidencePicture({
   const width = Math.max(640, NAMES + columns.length * LEAST_COLUMN)
   const wide = columns.length > 0 ? (width - NAMES) / columns.length : 0
   const height = HEAD + rows.length * ROW
+  const alike = alikeFaults(report)
   /** where a figure stands in its column: all boxes and what was read have room in it */
   const scales = columns.map((c, k) => {
     const at = (v: number) => toScale(c.observable, v)
@@ -72,6 +99,7 @@ export function EvidencePicture({
           <Row
             key={r.id}
             row={r}
+            letter={alike.find((a) => a.rows.includes(r))?.letter}
             y={HEAD + i * ROW}
             width={width}
             columns={columns}
@@ -91,12 +119,14 @@ export function EvidencePicture({
           )
         })}
       </svg>
+      <AlikeLegend alike={alike} />
     </div>
   )
 }
 
 function Row({
   row,
+  letter,
   y,
   width,
   columns,
@@ -106,6 +136,8 @@ function Row({
   onChoose,
 }: {
   row: FaultRow
+  /** of the faults that no reading tells it from */
+  letter: string | undefined
   y: number
   width: number
   columns: readonly ReadColumn[]
@@ -137,6 +169,12 @@ function Row({
       <rect x="6" y={y + 31} width={Math.max(2, BAR * row.share)} height="8" fill="var(--ink)" />
       <text x={12 + Math.max(2, BAR * row.share)} y={y + 39} fontSize="11" fill="var(--soft)">
         {inHundred(row.share)}
+        {letter && (
+          <tspan fontWeight="700" fill="var(--ink)">
+            {' '}
+            · {letter}
+          </tspan>
+        )}
       </text>
       {columns.map((c, k) => {
         const box = row.boxes[k]
