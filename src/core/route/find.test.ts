@@ -2,7 +2,7 @@
 import { array, assert, boolean, constant, double, property, record, tuple } from 'fast-check'
 import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
-import { distanceOfWay, distanceOfWays, distanceToBox } from './distance'
+import { distanceOfCylinder, distanceOfWay, distanceOfWays, distanceToBox } from './distance'
 import { findWay } from './find'
 import { GRID_STEP, gridOver } from './grid'
 import { blockerAlong, hoseRoomOf, type RoutingBay } from './room'
@@ -124,14 +124,55 @@ test('where there is none it says what stands in the way; a drain is not led uph
   expect(shut.ok ? '' : shut.reason).toMatch(/Firewall/)
   const up = finish(findWay({ boxes: [], ceiling: () => undefined }, { from: TO, to: FROM, radiusM: R, falls: true }))
   expect(up.ok ? '' : up.reason).toMatch(/cannot fall/)
-  const none = finish(
-    findWay({ boxes: [], ceiling: () => undefined }, { from: FROM, to: [NaN, 0, 0], radiusM: R, falls: false }),
-  )
-  expect(none.ok).toBe(false)
-  const same = finish(
-    findWay({ boxes: [], ceiling: () => undefined }, { from: FROM, to: FROM, radiusM: R, falls: false }),
-  )
-  expect(same.ok).toBe(false)
+})
+
+/** A body across the straight line between two ends, and no bonnet. */
+const ACROSS: { readonly from: Point3; readonly to: Point3; readonly bay: RoutingBay } = {
+  from: [0, 0, 0.3],
+  to: [1.2, 0, 0.3],
+  bay: {
+    boxes: [{ name: 'the engine', keepM: 0.02, box: { middle: [0.6, 0, 0.3], half: [0.12, 0.25, 0.6] } }],
+    ceiling: () => undefined,
+  },
+}
+
+test.each([
+  ['a tight bend', 0.06, 1.03],
+  ['a wider one, whose arcs push its corners outwards', 0.32, 1.04],
+  ['one for which a run between two corners is too short: one corner is left', 0.5, 1.1],
+])('round a body across the straight line: %s, not much longer than a taut string', (_, radiusM, most) => {
+  const { from, to } = ACROSS
+  const found = finish(findWay(ACROSS.bay, { from, to, radiusM, falls: false }))
+  if (!found.ok) throw new Error(found.reason)
+  const way = [from, ...found.value, to]
+  expect(pathOf(way, radiusM).ok).toBe(true)
+  walkAlong(roundedWay(way, radiusM), (p) => {
+    expect(distanceToBox(p, ACROSS.bay.boxes[0]!.box)).toBeGreaterThan(0.02 - 1e-9)
+  })
+  const length = way.slice(1).reduce((sum, p, i) => sum + Math.hypot(...p.map((x, k) => x - way[i]![k]!)), 0)
+  // a string round the two corners that are kept from, by hand
+  const taut = 2 * Math.hypot(0.6 - 0.14, 0.27) + 0.28
+  expect(length / taut).toBeGreaterThan(1)
+  expect(length / taut).toBeLessThan(most)
+})
+
+test('bends too wide for the room are named, with what is met', () => {
+  const { from, to } = ACROSS
+  const none = finish(findWay(ACROSS.bay, { from, to, radiusM: 0.8, falls: false }))
+  expect(none.ok ? '' : none.reason).toMatch(/not for its bends of 800 mm.*the engine/)
+})
+
+test('a can beside, under and over a body, and one that it stands in', () => {
+  const can = { floor: [0, 0, 0.1], radiusM: 0.04, heightM: 0.14 } as const
+  const to = (middle: Point3, round = false) => distanceOfCylinder(can, { middle, half: [0.02, 0.02, 0.02], round })
+  expect(to([0.16, 0, 0.15])).toBeCloseTo(0.1, 12)
+  expect(to([0, 0, 0.36])).toBeCloseTo(0.1, 12)
+  expect(to([0, 0, 0])).toBeCloseTo(0.08, 12)
+  expect(to([0.09, 0, 0.3])).toBeCloseTo(Math.hypot(0.03, 0.04), 12)
+  // a round body is nearer by its corner that is not there
+  expect(to([0.1, 0.1, 0.15])).toBeCloseTo(Math.hypot(0.08, 0.08) - 0.04, 12)
+  expect(to([0.1, 0.1, 0.15], true)).toBeCloseTo(Math.hypot(0.1, 0.1) - 0.02 - 0.04, 12)
+  expect(to([0.03, 0, 0.15])).toBe(0)
 })
 
 test('arcs: the rounded way of a right angle is as long as its closed form, and stands off the corner by r (sqrt 2 - 1)', () => {
