@@ -87,6 +87,7 @@ export function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): 
 export const isCatch = ({ predictions: { observables } }: Trial, row: number) =>
   observables[row % observables.length]!.kind === 'catch'
 
+/** Figures of all rows at a place of the unknowns, by the straight model. */
 export const straightFigures = ({ middle, slopes }: Straight, z: Float64Array): Float64Array =>
   middle.map((m, row) => m + dot(slopes[row]!, z))
 
@@ -118,7 +119,7 @@ function correctedSlopes({ slopes }: Straight, step: Float64Array, shown: Float6
 }
 
 /** Slopes as solved about a place of the unknowns. */
-function solvedSlopes(trial: FaultTrial, { straight, z }: Omit<Place, 'beyond'>): Straight['slopes'] {
+function solvedSlopes(trial: FaultTrial, { straight, z }: SolvedPlace): Straight['slopes'] {
   const here = straightFigures(straight, z)
   const columns = Array.from(z, (at, i): Float64Array => {
     const moves = straight.slopes.some((own, row) => !isCatch(trial, row) && Math.abs(own[i]!) > STRONG)
@@ -134,6 +135,7 @@ function solvedSlopes(trial: FaultTrial, { straight, z }: Omit<Place, 'beyond'>)
   return Array.from(here, (_, row) => Float64Array.from(columns, (c) => c[row]!))
 }
 
+/** What was read, as the straight model has it. */
 export const linearReadings = ({ read }: Trial, { middle, slopes }: Straight): readonly LinearReading[] =>
   read.flatMap(({ row, e }) =>
     Number.isFinite(middle[row]!) ? [{ off: e.scaled - middle[row]!, slopes: slopes[row]!, error: e.error }] : [],
@@ -165,7 +167,8 @@ const misfitOf = ({ read }: Trial, figures: Float64Array, z: Float64Array): numb
     dot(z, z),
   )
 
-export type Place = {
+/** A place of the unknowns, the straight model about it, and how unlikely both they and what was read are there. */
+export type StraightPeak = {
   readonly straight: Straight
   readonly z: Float64Array
   readonly misfit: number
@@ -173,8 +176,11 @@ export type Place = {
   readonly beyond: number
 }
 
+/** One on the way there. */
+type SolvedPlace = Omit<StraightPeak, 'beyond'>
+
 /** A step to where the straight model has the peak, or so far of it as explains more; undefined where none does. */
-function stepped(trial: FaultTrial, { straight, z, misfit }: Omit<Place, 'beyond'>): Omit<Place, 'beyond'> | undefined {
+function stepped(trial: FaultTrial, { straight, z, misfit }: SolvedPlace): SolvedPlace | undefined {
   const to = likeliestUnknowns(trial, straight)
   for (const part of STEP_PARTS) {
     const step = to.map((t, i) => part * (t - z[i]!))
@@ -190,23 +196,23 @@ function stepped(trial: FaultTrial, { straight, z, misfit }: Omit<Place, 'beyond
 }
 
 /** How far a straight model's own peak is above the place, as a logarithm: 0 where the search for the peak has come to an end. */
-function withBeyond(trial: FaultTrial, place: Omit<Place, 'beyond'>): Place {
+function withBeyond(trial: FaultTrial, place: SolvedPlace): StraightPeak {
   const peak = likeliestUnknowns(trial, place.straight)
   const least = misfitOf(trial, straightFigures(place.straight, peak), peak)
   return { ...place, beyond: Math.max(0, (place.misfit - least) / 2) }
 }
 
 /** A place with slopes as solved about it, and a step from there. */
-function refined(trial: FaultTrial, place: Omit<Place, 'beyond'>): Place {
+function refined(trial: FaultTrial, place: SolvedPlace): StraightPeak {
   const figures = straightFigures(place.straight, place.z)
   const about = { ...place, straight: through(solvedSlopes(trial, place), place.z, figures) }
   return withBeyond(trial, stepped(trial, about) ?? about)
 }
 
 /** The place of the unknowns where a fault of a severity explains best what was read. */
-export function peakOf(trial: FaultTrial, straight: Straight): Place {
+export function peakOf(trial: FaultTrial, straight: Straight): StraightPeak {
   const start = new Float64Array(trial.predictions.unknowns)
-  let place: Omit<Place, 'beyond'> = { straight, z: start, misfit: misfitOf(trial, straight.middle, start) }
+  let place: SolvedPlace = { straight, z: start, misfit: misfitOf(trial, straight.middle, start) }
   for (let round = 0; round < ROUNDS; round++) {
     const next = stepped(trial, place)
     if (!next) break
@@ -218,7 +224,7 @@ export function peakOf(trial: FaultTrial, straight: Straight): Place {
 }
 
 /** The straight model of a severity of a fault as it was given, of all rows. */
-export function startOf({ predictions, withBefore }: Trial, { middle, slopes }: FaultPoint): Straight {
+export function straightAsGiven({ predictions, withBefore }: Trial, { middle, slopes }: FaultPoint): Straight {
   if (!withBefore) return { middle, slopes }
   const sound = predictions.hypotheses[0]!.points[0]!
   return { middle: Float64Array.of(...middle, ...sound.middle), slopes: [...slopes, ...sound.slopes] }
@@ -226,7 +232,7 @@ export function startOf({ predictions, withBefore }: Trial, { middle, slopes }: 
 
 /** How likely what was read is, as a logarithm, where a straight model may be far off. */
 export function roughEvidence(trial: Trial, point: FaultPoint): number {
-  const readings = linearReadings(trial, startOf(trial, point)).map((r) => ({
+  const readings = linearReadings(trial, straightAsGiven(trial, point)).map((r) => ({
     ...r,
     error: r.error + ROUGH_SHARE * Math.hypot(...Array.from(r.slopes)) + ROUGH_ERROR,
   }))

@@ -18,12 +18,12 @@ import {
   linearReadings,
   peakOf,
   roughEvidence,
-  startOf,
+  straightAsGiven,
   straightFigures,
   through,
   unit,
   type FaultTrial,
-  type Place,
+  type StraightPeak,
   type Straight,
   type Trial,
 } from './fault-peak'
@@ -57,10 +57,10 @@ function rowsOf(
 }
 
 /** A severity of a fault, its peak, and the point made straight there. */
-type Peak = { readonly trial: FaultTrial; readonly place: Place; readonly point: FaultPoint }
+type FaultPeak = { readonly trial: FaultTrial; readonly place: StraightPeak; readonly point: FaultPoint }
 
 /** Figures with what the cans of the faulty car catch as given, before its own multiplier of oil. */
-const withCaught = (trial: FaultTrial, { straight, z }: Place, caught: Float64Array): Float64Array =>
+const withCaught = (trial: FaultTrial, { straight, z }: StraightPeak, caught: Float64Array): Float64Array =>
   straightFigures(straight, z).map((f, row) => {
     const own = isCatch(trial, row) && row < caught.length ? caught[row]! + CATCH_SIGMA * z.at(-2)! : f
     return Number.isFinite(own) ? own : f
@@ -77,7 +77,7 @@ function caughtAt(trial: FaultTrial, z: Float64Array): Float64Array | undefined 
 function pointAt(
   trial: FaultTrial,
   given: FaultPoint,
-  place: Place,
+  place: StraightPeak,
   caught: Float64Array = new Float64Array(0),
 ): FaultPoint {
   const count = trial.predictions.observables.length
@@ -89,7 +89,7 @@ function pointAt(
 }
 
 /** Cars with the fault as all but the catches leaves them, drawn from the straight model (Matheron's rule). */
-function drawnUnknowns(trial: FaultTrial, { straight }: Place, count: number): readonly Float64Array[] {
+function drawnUnknowns(trial: FaultTrial, { straight }: StraightPeak, count: number): readonly Float64Array[] {
   const uniform = uniforms(Math.round(1000 * trial.share))
   const normal = () => normalQuantile(uniform())
   const readings = linearReadings(trial, straight)
@@ -107,7 +107,7 @@ function drawnUnknowns(trial: FaultTrial, { straight }: Place, count: number): r
  * model's own is held to.
  */
 function withDrawnCatch(
-  { trial, place, point: given }: Peak,
+  { trial, place, point: given }: FaultPeak,
   evidence: readonly Evidence[],
   draws: number,
 ): FaultPoint {
@@ -159,7 +159,7 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     read: others.map((e) => ({ row: rowOf(observables, e) + (e.before ? observables.length : 0), e })),
     withBefore: others.some((e) => e.before),
   }
-  const peaks = new Map<FaultPoint, Peak>()
+  const peaks = new Map<FaultPoint, FaultPeak>()
   const soFar = (): Predictions => ({
     ...predictions,
     hypotheses: predictions.hypotheses.map((h) => ({
@@ -173,7 +173,7 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   }))
   const findPeak = (h: WorkedHypothesis, point: FaultPoint) => {
     const own = { ...trial, h, share: point.share, broken: brokenPlans(trial, h) }
-    const place = peakOf(own, startOf(own, point))
+    const place = peakOf(own, straightAsGiven(own, point))
     const peak = { trial: own, place, point: pointAt(own, point, place, caughtAt(own, place.z)) }
     peaks.set(point, peak)
     return peak
