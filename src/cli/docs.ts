@@ -50,9 +50,11 @@ function row(c: Check): string {
   const expected =
     typeof c.expected === 'number' ? digits(c.expected) : `${digits(c.expected[0])} to ${digits(c.expected[1])}`
   const off =
-    typeof c.expected === 'number'
-      ? `${(100 * (c.got / c.expected - 1)).toFixed(2)} % of ${Number((100 * c.within).toPrecision(2))} %`
-      : 'inside'
+    typeof c.expected !== 'number'
+      ? 'inside'
+      : c.expected === 0
+        ? 'none'
+        : `${(100 * (c.got / c.expected - 1)).toFixed(2)} % of ${Number((100 * c.within).toPrecision(2))} %`
   return `| ${c.what}${c.unit ? `, ${c.unit}` : ''} | ${expected} | ${digits(c.got)} | ${passes(c) ? off : 'FAILS'} | ${c.source} |`
 }
 
