@@ -14,10 +14,9 @@ test('plans are tried, stopped, gone on with and sorted anew under other wishes;
   await expect(page).toHaveTitle(/Proposals/)
   await page.getByRole('button', { name: 'Try plans' }).click()
   // stopped while plans are tried: what there is stays, and is judged
-  await expect(page.getByText(/plans considered/)).toBeVisible()
-  await page.getByRole('button', { name: 'Stop' }).click()
   const crossed = page.getByRole('region', { name: 'Crossed out' })
-  await expect(crossed).toContainText('plans considered')
+  await expect(crossed).toContainText(/[1-9][\d\s]* plans considered/)
+  await page.getByRole('button', { name: 'Stop' }).click()
   const more = page.getByRole('button', { name: /^Try .* more$/ })
   await expect(more).toBeVisible({ timeout: 60_000 })
   const offers = page.getByRole('region', { name: 'Really different' })
