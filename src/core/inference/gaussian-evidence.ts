@@ -17,11 +17,11 @@ export type GaussianEvidence = {
  * Sum of the products of two lists of one length.
  *
  * @example
- * import { dot } from '@/core/inference/gaussian-evidence'
+ * import { dotProduct } from '@/core/inference/gaussian-evidence'
  *
- * console.log(dot([1, 2], [3, 4])) // 11
+ * console.log(dotProduct([1, 2], [3, 4])) // 11
  */
-export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+export function dotProduct(a: ArrayLike<number>, b: ArrayLike<number>): number {
   let sum = 0
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
   return sum
@@ -42,7 +42,7 @@ export function gaussianEvidence(readings: readonly LinearReading[]): GaussianEv
   // Cholesky of H H^T + R
   const lower = readings.map((a, i) => {
     const row = new Float64Array(i + 1)
-    for (let j = 0; j <= i; j++) row[j] = dot(a.slopes, readings[j]!.slopes) + (i === j ? a.error * a.error : 0)
+    for (let j = 0; j <= i; j++) row[j] = dotProduct(a.slopes, readings[j]!.slopes) + (i === j ? a.error * a.error : 0)
     return row
   })
   for (let i = 0; i < n; i++)
@@ -65,8 +65,11 @@ export function gaussianEvidence(readings: readonly LinearReading[]): GaussianEv
   return {
     log,
     predict(slopes) {
-      const across = solved(Float64Array.from(readings, (r) => dot(r.slopes, slopes)))
-      return { shift: dot(across, whitened), variance: Math.max(0, dot(slopes, slopes) - dot(across, across)) }
+      const across = solved(Float64Array.from(readings, (r) => dotProduct(r.slopes, slopes)))
+      return {
+        shift: dotProduct(across, whitened),
+        variance: Math.max(0, dotProduct(slopes, slopes) - dotProduct(across, across)),
+      }
     },
   }
 }

@@ -1,7 +1,7 @@
 'use client'
 /** Where the can would stand well: a few places apart, each with its reasons, one press to put it there with its hoses. */
 import { formatNumber, quantityText } from '@/core/units/format'
-import { lowered } from '@/plan/document/words'
+import { letterOf, lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
 import type { JobValue } from '../workspace/jobs/jobs.worker'
 import { useJob } from '../workspace/jobs/jobs'
@@ -52,7 +52,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
         <ol className="mt-1 space-y-1">
           {value.value.map((s, i) => (
             <li key={s.floor.join(' ')} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule pb-1">
-              <strong className="fig">{String.fromCharCode(65 + i)}</strong>
+              <strong className="fig">{letterOf(i)}</strong>
               <span className="min-w-0 flex-1">
                 {where(s.floor[0], 'ahead', 'behind')}, {where(s.floor[1], 'left', 'right')},{' '}
                 {where(s.floor[2], 'up', 'down')}
@@ -66,7 +66,7 @@ export function BestSpots({ can }: { can: PartOf<'can'> }) {
               <button
                 type="button"
                 className="link-button"
-                onClick={() => act(() => s.edits, `${can.name} put at spot ${String.fromCharCode(65 + i)}`)}
+                onClick={() => act(() => s.edits, `${can.name} put at spot ${letterOf(i)}`)}
               >
                 Put it there
               </button>

@@ -1,6 +1,7 @@
 'use client'
 /** Rows are faults, columns what was read: boxes are what each would show of this build, the line is what was read. */
 import { fromSi, unitLabel } from '@/core/units/units'
+import { letterOf } from '@/plan/document/words'
 import type { FaultReport, FaultRow, ReadColumn } from '@/plan/finder/find-faults'
 import { toScale } from '@/plan/finder/observables'
 import { textWidth } from '@/ui/text-width'
@@ -26,7 +27,7 @@ const alikeFaults = ({ sets, rows }: FaultReport): readonly AlikeFaults[] =>
   sets
     .map((set) => rows.filter((r) => set.includes(r.id)))
     .filter((shown) => shown.length > 1)
-    .map((shown, k) => ({ letter: String.fromCharCode(65 + k), rows: shown }))
+    .map((shown, k) => ({ letter: letterOf(k), rows: shown }))
 
 /** What the letters in the picture mean. */
 function AlikeLegend({ alike }: { alike: readonly AlikeFaults[] }) {
@@ -77,50 +78,52 @@ export function EvidencePicture({
       ? `${c.value > 0 ? '+' : '−'}${Math.abs(fromSi('pressure', c.value, units.pressure)).toPrecision(2)} ${unitLabel(units.pressure)}`
       : c.says.replace(' times the usual catch', ' × usual')
   return (
-    <div className="overflow-x-auto">
-      <svg
-        viewBox={`0 0 ${width} ${height}`}
-        style={{ minWidth: Math.min(width, 640) }}
-        className="w-full"
-        role="group"
-        aria-label="What was read, against what each fault would show"
-      >
-        {columns.map((c, k) => (
-          <g key={c.key}>
-            <text x={NAMES + k * wide + EDGE} y="16" fontSize="12.5" fontWeight="700" fill="var(--ink)">
-              {fitted(c.name, 12.5, wide - 14)}
-            </text>
-            <text x={NAMES + k * wide + EDGE} y="33" fontSize="11.5" fill="var(--soft)">
-              {text(c)}
-            </text>
-          </g>
-        ))}
-        {rows.map((r, i) => (
-          <Row
-            key={r.id}
-            row={r}
-            letter={alike.find((a) => a.rows.includes(r))?.letter}
-            y={HEAD + i * ROW}
-            width={width}
-            columns={columns}
-            scales={scales}
-            chosen={r.id === chosen}
-            leads={i === 0}
-            onChoose={() => onChoose(r.id)}
-          />
-        ))}
-        {columns.map((c, k) => {
-          const x = scales[k]!(c.value)
-          return (
-            <g key={c.key} pointerEvents="none">
-              <path d={`M${x} ${HEAD - 6}V${height}`} stroke="var(--blue)" strokeWidth="2" />
-              <path d={`M${x - 6} ${HEAD - 14}h12l-6 9z`} fill="var(--blue)" />
+    <>
+      <div className="overflow-x-auto">
+        <svg
+          viewBox={`0 0 ${width} ${height}`}
+          style={{ minWidth: Math.min(width, 640) }}
+          className="w-full"
+          role="group"
+          aria-label="What was read, against what each fault would show"
+        >
+          {columns.map((c, k) => (
+            <g key={c.key}>
+              <text x={NAMES + k * wide + EDGE} y="16" fontSize="12.5" fontWeight="700" fill="var(--ink)">
+                {fitted(c.name, 12.5, wide - 14)}
+              </text>
+              <text x={NAMES + k * wide + EDGE} y="33" fontSize="11.5" fill="var(--soft)">
+                {text(c)}
+              </text>
             </g>
-          )
-        })}
-      </svg>
+          ))}
+          {rows.map((r, i) => (
+            <Row
+              key={r.id}
+              row={r}
+              letter={alike.find((a) => a.rows.includes(r))?.letter}
+              y={HEAD + i * ROW}
+              width={width}
+              columns={columns}
+              scales={scales}
+              chosen={r.id === chosen}
+              leads={i === 0}
+              onChoose={() => onChoose(r.id)}
+            />
+          ))}
+          {columns.map((c, k) => {
+            const x = scales[k]!(c.value)
+            return (
+              <g key={c.key} pointerEvents="none">
+                <path d={`M${x} ${HEAD - 6}V${height}`} stroke="var(--blue)" strokeWidth="2" />
+                <path d={`M${x - 6} ${HEAD - 14}h12l-6 9z`} fill="var(--blue)" />
+              </g>
+            )
+          })}
+        </svg>
+      </div>
       <AlikeLegend alike={alike} />
-    </div>
+    </>
   )
 }
 
@@ -151,7 +154,7 @@ function Row({
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${row.name}: ${inHundred(row.share)}`}
+      aria-label={`${row.name}: ${inHundred(row.share)}${letter ? `, ${letter}` : ''}`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(e) => {

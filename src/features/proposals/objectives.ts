@@ -34,8 +34,6 @@ export function objectiveFigure(o: Objective, value: number, units: UnitChoice):
 /** Oil as text and unit. */
 export const oilText = (oil: number, units: UnitChoice) => formatQuantity(oil, 'perDistance', units, 2)
 
-export const offerLetter = (k: number): string => String.fromCodePoint(65 + k)
-
 /** A difference with its sign; what is less than `least` is none. */
 export const signedNumber = (x: number, least = 0.05): string =>
   Math.abs(x) < least ? '0' : `${x > 0 ? '+' : '−'}${formatNumber(Math.abs(x), 2)}`

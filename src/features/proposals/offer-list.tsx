@@ -1,10 +1,11 @@
 'use client'
 /** The few that are really different: what each brings, costs and asks, and what would have to be otherwise for it to win. */
 import { formatNumber, quantityText } from '@/core/units/format'
+import { letterOf } from '@/plan/document/words'
 import type { ShownOffer } from '@/plan/proposals/propose'
 import { MARGIN } from '@/plan/studies/measure-parts'
 import { useUnits } from '../workspace/store'
-import { BEST_IN_NAMES, offerLetter, oilText } from './objectives'
+import { BEST_IN_NAMES, oilText } from './objectives'
 import { PlanThumbnail } from './plan-thumbnail'
 
 export function OfferList({
@@ -34,7 +35,7 @@ export function OfferList({
               aria-pressed={k === chosen}
               onClick={() => onChoose(k)}
             >
-              <span className="mr-2 text-blue">{offerLetter(k)}</span>
+              <span className="mr-2 text-blue">{letterOf(k)}</span>
               {o.name}
             </button>
             <Standing offer={o} first={offers[0]!} />
@@ -43,7 +44,7 @@ export function OfferList({
             {o.wins && <p className="pt-1">It would win if {o.wins}.</p>}
           </div>
           <div className="h-32">
-            <PlanThumbnail build={o.build} label={`Schematic of ${offerLetter(k)}`} />
+            <PlanThumbnail build={o.build} label={`Schematic of ${letterOf(k)}`} />
           </div>
           {k === chosen && onTake && (
             <button

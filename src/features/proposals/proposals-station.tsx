@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
 import { formatNumber } from '@/core/units/format'
+import { letterOf } from '@/plan/document/words'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
 import type { SearchAsk, ShownOffer } from '@/plan/proposals/propose'
@@ -12,7 +13,7 @@ import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { MendThis } from './mend-this'
-import { objectiveFigure, objectiveName, offerLetter, signedNumber } from './objectives'
+import { objectiveFigure, objectiveName, signedNumber } from './objectives'
 import { OfferList } from './offer-list'
 import { OtherPlaces } from './other-places'
 import { TriedPicture } from './tried-picture'
@@ -277,7 +278,7 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
   return (
     <WideRegion label="From one to the others">
       <table className="table w-full">
-        <caption className="head py-1 text-left">From {offerLetter(chosen)}, what a step costs and brings</caption>
+        <caption className="head py-1 text-left">From {letterOf(chosen)}, what a step costs and brings</caption>
         <thead>
           <tr>
             <th scope="col">to</th>
@@ -293,7 +294,7 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
             k === chosen ? null : (
               <tr key={to.name}>
                 <th scope="row">
-                  {offerLetter(chosen)} → {offerLetter(k)}
+                  {letterOf(chosen)} → {letterOf(k)}
                 </th>
                 {OBJECTIVES.map((o) => (
                   <td key={o} className="num">
@@ -317,7 +318,7 @@ function Circuits({ search: { survey, offers, refused, best } }: { search: Propo
   if (!survey) return null
   const shown = offers.map((o) => o.measure.total)
   const says = (c: (typeof survey.circuits)[number]): string => {
-    const letters = offers.flatMap((o, k) => (o.circuit === c.key ? [offerLetter(k)] : []))
+    const letters = offers.flatMap((o, k) => (o.circuit === c.key ? [letterOf(k)] : []))
     if (letters.length > 0) return `offered: ${letters.join(', ')}`
     const points = best[c.key]
     if (points !== undefined)

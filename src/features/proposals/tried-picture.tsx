@@ -1,12 +1,13 @@
 'use client'
 /** Every plan that was tried as a dot on two of what is weighed; what a wall stopped in its own mark; offers by their letters. */
 import { useMemo } from 'react'
+import { letterOf } from '@/plan/document/words'
 import type { Dot } from '@/plan/proposals/survey'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import type { Objective } from '@/plan/proposals/tried-plan'
 import type { Wishes } from '@/plan/proposals/wishes'
 import { useUnits } from '../workspace/store'
-import { objectiveFigure, objectiveName, offerLetter } from './objectives'
+import { objectiveFigure, objectiveName } from './objectives'
 
 const [W, H, LEFT, BOTTOM, TOP] = [640, 340, 48, 34, 12]
 /** Letters that would lie on each other stand so far apart. */
@@ -177,7 +178,7 @@ export function TriedPicture({
             role="button"
             tabIndex={0}
             aria-pressed={k === chosen}
-            aria-label={`${offerLetter(k)}: ${o.name}`}
+            aria-label={`${letterOf(k)}: ${o.name}`}
             className="cursor-pointer"
             onClick={() => onChoose(k)}
             onKeyDown={(e) => {
@@ -202,7 +203,7 @@ export function TriedPicture({
               textAnchor="middle"
               fill={k === chosen ? 'var(--on-blue)' : 'var(--blue)'}
             >
-              {offerLetter(k)}
+              {letterOf(k)}
             </text>
           </g>
         )

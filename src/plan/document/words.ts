@@ -68,3 +68,7 @@ export type Teller = ReturnType<typeof teller>
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
 /** '2026-05-30' as 30 May 2026. */
 export const dayText = (iso: string): string => DAY.format(new Date(`${iso}T00:00Z`))
+
+/** Letter of the n-th of a list, from 0: A to Z, then A1. */
+export const letterOf = (n: number): string =>
+  String.fromCharCode(65 + (n % 26)) + (n >= 26 ? String(Math.floor(n / 26)) : '')

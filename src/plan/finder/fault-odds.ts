@@ -3,7 +3,7 @@ import { gaussianEvidence, type GaussianEvidence, type LinearReading } from '@/c
 import { informationOf } from '@/core/inference/information'
 import { normalQuantile } from '@/core/service/normal'
 import type { Range } from '@/core/range'
-import { fromScale, observableKey, type Evidence, type Observable } from './observables'
+import { fromScale, observableRow, type Evidence, type Observable } from './observables'
 import type { FaultPoint, Predictions, WorkedHypothesis } from './predictions'
 import { chanceSeen, type SymptomId } from './symptoms'
 
@@ -44,7 +44,7 @@ function readingsOf(
   sound: FaultPoint,
 ): readonly LinearReading[] {
   return evidence.flatMap((e): LinearReading[] => {
-    const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+    const k = observableRow(observables, e.observable)
     const of: Pick<FaultPoint, 'middle' | 'slopes' | 'open'> = e.before ? (point.before ?? sound) : point
     if (k < 0 || !Number.isFinite(of.middle[k]!)) return []
     const slopes = of.slopes[k]!
@@ -62,7 +62,7 @@ const withoutLast = (slopes: Float64Array): Float64Array => {
 }
 
 /** What the straight model of one severity of a fault makes of what was read. */
-export const straightEvidence = (
+export const linearEvidence = (
   predictions: Predictions,
   evidence: readonly Evidence[],
   point: FaultPoint,
@@ -83,7 +83,7 @@ function likelihoodOf(
   let log =
     readings.length === 0
       ? 0
-      : logSum([Math.log(1 - MISREAD) + straight.log - (point.beyond ?? 0), Math.log(MISREAD) + wide.log])
+      : logSumExp([Math.log(1 - MISREAD) + straight.log - (point.overstatement ?? 0), Math.log(MISREAD) + wide.log])
   for (const { id, seen } of symptoms) {
     const chance = chanceSeen(id, point.figures, sound.figures)
     if (chance !== undefined) log += Math.log(seen ? chance : 1 - chance)
@@ -92,7 +92,7 @@ function likelihoodOf(
 }
 
 /** Logarithm of the sum of what these are logarithms of. */
-export function logSum(logs: readonly number[]): number {
+export function logSumExp(logs: readonly number[]): number {
   const most = Math.max(...logs)
   return most === -Infinity ? most : most + Math.log(logs.reduce((sum, x) => sum + Math.exp(x - most), 0))
 }
@@ -112,7 +112,7 @@ export function weigh(
       point,
       ...likelihoodOf(predictions, evidence, symptoms, point),
     }))
-    const all = logSum(points.map((p) => p.log))
+    const all = logSumExp(points.map((p) => p.log))
     const found = findings.reduce((sum, f) => sum + Math.log(f.chanceWith(hypothesis)), 0)
     return {
       hypothesis,
@@ -120,7 +120,7 @@ export function weigh(
       points: points.map(({ point, log, evidence: e }) => ({ point, evidence: e, weight: Math.exp(log - all) })),
     }
   })
-  const total = logSum(weighed.map((w) => w.log))
+  const total = logSumExp(weighed.map((w) => w.log))
   return weighed
     .map(({ hypothesis, log, points }) => ({ hypothesis, points, share: Math.exp(log - total) }))
     .toSorted((a, b) => b.share - a.share)
@@ -129,7 +129,7 @@ export function weigh(
 type Normal = { readonly weight: number; readonly mean: number; readonly deviation: number }
 /** What a fault foretells of an observable by all that is known, on its scale; empty where it has none. */
 export function foretold(predictions: Predictions, { points }: WeighedHypothesis, o: Observable): readonly Normal[] {
-  const k = predictions.observables.findIndex((x) => observableKey(x) === observableKey(o))
+  const k = observableRow(predictions.observables, o)
   return points.flatMap(({ point, weight, evidence }) => {
     if (k < 0 || !Number.isFinite(point.middle[k]!)) return []
     const { shift, variance } = evidence.predict(point.slopes[k]!)

@@ -2,17 +2,22 @@
  * Where a fault of a severity explains best what was read: Gauss-Newton on the solved network, with slopes that each step corrects (methods
  * 12; Broyden 1965). About the middle of all ranges a straight model is too coarse for what a gauge tells.
  */
-import { dot, gaussianEvidence, type LinearReading } from '@/core/inference/gaussian-evidence'
+import {
+  dotProduct,
+  gaussianEvidence,
+  type GaussianEvidence,
+  type LinearReading,
+} from '@/core/inference/gaussian-evidence'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import type { Evaluator } from '../model/evaluator'
-import { inputsOfChanged, type Uncertain } from '../studies/uncertain'
+import { recentredInputs, type Uncertain } from '../studies/uncertain'
 import type { GasState } from './gas-states'
 import type { Evidence } from './observables'
 import {
   scaledGas,
   SEVERITY_SHARES,
-  PART_DEVIATION,
+  SEVERITY_DEVIATION,
   type FaultPoint,
   type Predictions,
   type WorkedHypothesis,
@@ -27,19 +32,21 @@ const NEAR = 0.4
 /** Step by which slopes are taken, standard deviations. */
 const SLOPE_STEP = 0.5
 /** Farthest that an input is believed to be off, standard deviations. */
-export const FARTHEST = 3
+const MOST_DEVIATIONS = 3
 /** An unknown that moved no reading by more than this is left straight. */
 const STRONG = 0.02
 /** How far off a straight model may be: a share of its spread, and so much beside. */
 const [ROUGH_SHARE, ROUGH_ERROR] = [1, 0.5]
-export type Trial = {
+
+/** A search for peaks: the plan, what was read, and what each fault would show. */
+export type PeakSearch = {
   /** the sound plan, and how its inputs move it */
   readonly build: Build
   readonly inputs: readonly Uncertain[]
   readonly evaluator: Evaluator
   readonly solve: (build: Build) => readonly GasState[] | undefined
   readonly predictions: Predictions
-  /** all else that was read, with the row that foretells it */
+  /** what was read but for `catches`, with the row that foretells it */
   readonly read: readonly { readonly row: number; readonly e: Evidence }[]
   /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
   readonly withBefore: boolean
@@ -47,24 +54,24 @@ export type Trial = {
   readonly catches: readonly Evidence[]
 }
 /** A plan with a fault of a severity, and how its inputs move it; undefined where it can have none. */
-type Broken = Pick<Trial, 'build' | 'inputs'> | undefined
-/** One severity of a fault on trial: its share of the way from least to most. */
-export type FaultTrial = Trial & {
+type Broken = Pick<PeakSearch, 'build' | 'inputs'> | undefined
+/** One severity of a fault searched for: its share of the way from least to most. */
+export type FaultPeakSearch = PeakSearch & {
   readonly h: WorkedHypothesis
   readonly share: number
   /** the plan with it, a share of the way from least to most */
   readonly broken: (share: number) => Broken
 }
 /** A straight model: figures with all unknowns at 0, and how each goes with them. */
-export type Straight = Pick<FaultPoint, 'middle' | 'slopes'>
+export type LinearModel = Pick<FaultPoint, 'middle' | 'slopes'>
 
 /** Plans with a fault, each severity made once. */
-export function brokenPlans({ inputs }: Pick<Trial, 'inputs'>, h: WorkedHypothesis): FaultTrial['broken'] {
+export function plansWithFault({ inputs }: Pick<PeakSearch, 'inputs'>, h: WorkedHypothesis): FaultPeakSearch['broken'] {
   const made = new Map<number, Broken>()
   return (share) => {
     if (!made.has(share)) {
       const build = h.buildAt(share)
-      made.set(share, build && { build, inputs: inputsOfChanged(inputs, build) })
+      made.set(share, build && { build, inputs: recentredInputs(inputs, build) })
     }
     return made.get(share)
   }
@@ -77,162 +84,167 @@ function carAt(broken: Broken, z: Float64Array): Build | undefined {
   const car = applyEdits(broken.build, edits)
   return car.ok ? car.value : undefined
 }
-/** The same with the fault on trial, its severity about `share`. */
-export function faultyCarAt({ h, share, broken }: FaultTrial, z: Float64Array): Build | undefined {
+/** The same with the fault searched for, its severity about `share`. */
+export function faultyCarAt({ h, share, broken }: FaultPeakSearch, z: Float64Array): Build | undefined {
   const width = h.fault?.extent ? 1 / SEVERITY_SHARES.length : 0
-  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * PART_DEVIATION * width))), z)
+  return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * SEVERITY_DEVIATION * width))), z)
 }
 
 /** Whether a row is of what a can catches: that is left to the straight model here. */
-export const isCatch = ({ predictions: { observables } }: Trial, row: number) =>
+export const isCatchRow = ({ predictions: { observables } }: PeakSearch, row: number) =>
   observables[row % observables.length]!.kind === 'catch'
 
 /** Figures of all rows at a place of the unknowns, by the straight model. */
-export const straightFigures = ({ middle, slopes }: Straight, z: Float64Array): Float64Array =>
-  middle.map((m, row) => m + dot(slopes[row]!, z))
+export const linearFigures = ({ middle, slopes }: LinearModel, z: Float64Array): Float64Array =>
+  middle.map((m, row) => m + dotProduct(slopes[row]!, z))
 
 /** Figures of all rows as solved. */
-function solvedFigures(trial: FaultTrial, straight: Straight, z: Float64Array) {
+function solvedFigures(search: FaultPeakSearch, model: LinearModel, z: Float64Array) {
   const gasOf = (car: Build | undefined) => {
-    const gas = car && trial.solve(car)
-    return gas && [...scaledGas(trial.predictions.observables, gas)]
+    const gas = car && search.solve(car)
+    return gas && [...scaledGas(search.predictions.observables, gas)]
   }
-  const [now, before] = [gasOf(faultyCarAt(trial, z)), trial.withBefore ? gasOf(carAt(trial, z)) : []]
+  const [now, before] = [gasOf(faultyCarAt(search, z)), search.withBefore ? gasOf(carAt(search, z)) : []]
   if (!now || !before) return undefined
-  const rough = straightFigures(straight, z)
-  return Float64Array.from([...now, ...before], (f, row) => (isCatch(trial, row) ? rough[row]! : f))
+  const rough = linearFigures(model, z)
+  return Float64Array.from([...now, ...before], (f, row) => (isCatchRow(search, row) ? rough[row]! : f))
 }
 
 /** The straight model with these slopes, through figures at a place of the unknowns. */
-export const through = (slopes: Straight['slopes'], z: Float64Array, figures: Float64Array): Straight => ({
+export const linearModelThrough = (
+  slopes: LinearModel['slopes'],
+  z: Float64Array,
+  figures: Float64Array,
+): LinearModel => ({
   slopes,
-  middle: figures.map((f, row) => f - dot(slopes[row]!, z)),
+  middle: figures.map((f, row) => f - dotProduct(slopes[row]!, z)),
 })
 
 /** Slopes that agree with what a step has shown (Broyden 1965). */
-function correctedSlopes({ slopes }: Straight, step: Float64Array, shown: Float64Array): Straight['slopes'] {
-  const length = dot(step, step)
+function correctedSlopes({ slopes }: LinearModel, step: Float64Array, shown: Float64Array): LinearModel['slopes'] {
+  const length = dotProduct(step, step)
   return slopes.map((own, row) => {
-    const miss = (shown[row]! - dot(own, step)) / length
+    const miss = (shown[row]! - dotProduct(own, step)) / length
     return Number.isFinite(miss) ? own.map((s, i) => s + miss * step[i]!) : own
   })
 }
 
 /** Slopes as solved about a place of the unknowns. */
-function solvedSlopes(trial: FaultTrial, { straight, z }: SolvedPlace): Straight['slopes'] {
-  const here = straightFigures(straight, z)
+function solvedSlopes(search: FaultPeakSearch, { model, z }: SolvedPlace): LinearModel['slopes'] {
+  const here = linearFigures(model, z)
   const columns = Array.from(z, (at, i): Float64Array => {
-    const moves = straight.slopes.some((own, row) => !isCatch(trial, row) && Math.abs(own[i]!) > STRONG)
+    const moves = model.slopes.some((own, row) => !isCatchRow(search, row) && Math.abs(own[i]!) > STRONG)
     const by = at > 0 ? -SLOPE_STEP : SLOPE_STEP
     const beside = z.slice()
     beside[i] = at + by
-    const moved = moves ? solvedFigures(trial, straight, beside) : undefined
+    const moved = moves ? solvedFigures(search, model, beside) : undefined
     return here.map((f, row) => {
       const slope = moved ? (moved[row]! - f) / by : Number.NaN
-      return Number.isFinite(slope) ? slope : straight.slopes[row]![i]!
+      return Number.isFinite(slope) ? slope : model.slopes[row]![i]!
     })
   })
   return Array.from(here, (_, row) => Float64Array.from(columns, (c) => c[row]!))
 }
 
 /** What was read, as the straight model has it. */
-export const linearReadings = ({ read }: Trial, { middle, slopes }: Straight): readonly LinearReading[] =>
+export const linearReadings = ({ read }: PeakSearch, { middle, slopes }: LinearModel): readonly LinearReading[] =>
   read.flatMap(({ row, e }) =>
     Number.isFinite(middle[row]!) ? [{ off: e.scaled - middle[row]!, slopes: slopes[row]!, error: e.error }] : [],
   )
 
 /** One unknown by itself, of so many. */
-export function unit(unknowns: number, i: number): Float64Array {
+export function unitVector(unknowns: number, i: number): Float64Array {
   const one = new Float64Array(unknowns)
   one[i] = 1
   return one
 }
 
-/** Where the unknowns are likeliest, by a straight model. */
-function likeliestUnknowns(trial: Trial, straight: Straight): Float64Array {
-  const { unknowns } = trial.predictions
-  const evidence = gaussianEvidence(linearReadings(trial, straight))
-  return Float64Array.from({ length: unknowns }, (_, i) =>
-    Math.max(-FARTHEST, Math.min(FARTHEST, evidence.predict(unit(unknowns, i)).shift)),
+/** A place of the unknowns moved by what readings say of them, none farther than is believed. */
+export const updatedUnknowns = ({ predict }: GaussianEvidence, from: Float64Array): Float64Array =>
+  from.map((z, i) =>
+    Math.max(-MOST_DEVIATIONS, Math.min(MOST_DEVIATIONS, z + predict(unitVector(from.length, i)).shift)),
   )
-}
+
+/** Where the unknowns are likeliest, by a straight model. */
+const likeliestUnknowns = (search: PeakSearch, model: LinearModel): Float64Array =>
+  updatedUnknowns(gaussianEvidence(linearReadings(search, model)), new Float64Array(search.predictions.unknowns))
 
 /** How unlikely figures and unknowns are: a sum of squares, of standard deviations. */
-const misfitOf = ({ read }: Trial, figures: Float64Array, z: Float64Array): number =>
+const misfitOf = ({ read }: PeakSearch, figures: Float64Array, z: Float64Array): number =>
   read.reduce(
     (sum, { row, e }) => {
       const off = (e.scaled - figures[row]!) / e.error
       return Number.isFinite(off) ? sum + off * off : sum
     },
-    dot(z, z),
+    dotProduct(z, z),
   )
 
 /** A place of the unknowns, the straight model about it, and how unlikely both they and what was read are there. */
-export type StraightPeak = {
-  readonly straight: Straight
+export type LinearisedPeak = {
+  readonly model: LinearModel
   readonly z: Float64Array
   readonly misfit: number
   /** logarithm by which the straight model believes in more than is there: it would go on to where the solved network explains less */
-  readonly beyond: number
+  readonly overstatement: number
 }
 
 /** One on the way there. */
-type SolvedPlace = Omit<StraightPeak, 'beyond'>
+type SolvedPlace = Omit<LinearisedPeak, 'overstatement'>
 
 /** A step to where the straight model has the peak, or so far of it as explains more; undefined where none does. */
-function stepped(trial: FaultTrial, { straight, z, misfit }: SolvedPlace): SolvedPlace | undefined {
-  const to = likeliestUnknowns(trial, straight)
+function stepped(search: FaultPeakSearch, { model, z, misfit }: SolvedPlace): SolvedPlace | undefined {
+  const to = likeliestUnknowns(search, model)
   for (const part of STEP_PARTS) {
     const step = to.map((t, i) => part * (t - z[i]!))
     const next = z.map((at, i) => at + step[i]!)
-    const figures = solvedFigures(trial, straight, next)
-    const then = figures && misfitOf(trial, figures, next)
+    const figures = solvedFigures(search, model, next)
+    const then = figures && misfitOf(search, figures, next)
     if (!figures || then === undefined || then > misfit) continue
-    const was = straightFigures(straight, z)
+    const was = linearFigures(model, z)
     const shown = figures.map((f, row) => f - was[row]!)
-    return { straight: through(correctedSlopes(straight, step, shown), next, figures), z: next, misfit: then }
+    return { model: linearModelThrough(correctedSlopes(model, step, shown), next, figures), z: next, misfit: then }
   }
   return undefined
 }
 
 /** How far a straight model's own peak is above the place, as a logarithm: 0 where the search for the peak has come to an end. */
-function withBeyond(trial: FaultTrial, place: SolvedPlace): StraightPeak {
-  const peak = likeliestUnknowns(trial, place.straight)
-  const least = misfitOf(trial, straightFigures(place.straight, peak), peak)
-  return { ...place, beyond: Math.max(0, (place.misfit - least) / 2) }
+function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): LinearisedPeak {
+  const peak = likeliestUnknowns(search, place.model)
+  const least = misfitOf(search, linearFigures(place.model, peak), peak)
+  return { ...place, overstatement: Math.max(0, (place.misfit - least) / 2) }
 }
 
 /** A place with slopes as solved about it, and a step from there. */
-function refined(trial: FaultTrial, place: SolvedPlace): StraightPeak {
-  const figures = straightFigures(place.straight, place.z)
-  const about = { ...place, straight: through(solvedSlopes(trial, place), place.z, figures) }
-  return withBeyond(trial, stepped(trial, about) ?? about)
+function refined(search: FaultPeakSearch, place: SolvedPlace): LinearisedPeak {
+  const figures = linearFigures(place.model, place.z)
+  const about = { ...place, model: linearModelThrough(solvedSlopes(search, place), place.z, figures) }
+  return withOverstatement(search, stepped(search, about) ?? about)
 }
 
 /** The place of the unknowns where a fault of a severity explains best what was read. */
-export function peakOf(trial: FaultTrial, straight: Straight): StraightPeak {
-  const start = new Float64Array(trial.predictions.unknowns)
-  let place: SolvedPlace = { straight, z: start, misfit: misfitOf(trial, straight.middle, start) }
+export function findFaultPeak(search: FaultPeakSearch, model: LinearModel): LinearisedPeak {
+  const start = new Float64Array(search.predictions.unknowns)
+  let place: SolvedPlace = { model, z: start, misfit: misfitOf(search, model.middle, start) }
   for (let round = 0; round < ROUNDS; round++) {
-    const next = stepped(trial, place)
+    const next = stepped(search, place)
     if (!next) break
     const moved = Math.max(...next.z.map((z, i) => Math.abs(z - place.z[i]!)))
     place = next
     if (moved < SETTLED) break
   }
-  return Math.max(...place.z.map(Math.abs)) <= NEAR ? withBeyond(trial, place) : refined(trial, place)
+  return Math.max(...place.z.map(Math.abs)) <= NEAR ? withOverstatement(search, place) : refined(search, place)
 }
 
 /** The straight model of a severity of a fault as it was given, of all rows. */
-export function straightAsGiven({ predictions, withBefore }: Trial, { middle, slopes }: FaultPoint): Straight {
+export function linearModelOf({ predictions, withBefore }: PeakSearch, { middle, slopes }: FaultPoint): LinearModel {
   if (!withBefore) return { middle, slopes }
   const sound = predictions.hypotheses[0]!.points[0]!
   return { middle: Float64Array.of(...middle, ...sound.middle), slopes: [...slopes, ...sound.slopes] }
 }
 
 /** How likely what was read is, as a logarithm, where a straight model may be far off. */
-export function roughEvidence(trial: Trial, point: FaultPoint): number {
-  const readings = linearReadings(trial, straightAsGiven(trial, point)).map((r) => ({
+export function roughLogEvidence(search: PeakSearch, point: FaultPoint): number {
+  const readings = linearReadings(search, linearModelOf(search, point)).map((r) => ({
     ...r,
     error: r.error + ROUGH_SHARE * Math.hypot(...Array.from(r.slopes)) + ROUGH_ERROR,
   }))

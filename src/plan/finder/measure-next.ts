@@ -107,15 +107,19 @@ function pinchedFigures(top: readonly WeighedHypothesis[], line: string): readon
 }
 const IDLE: Observable = { kind: 'crankcase', state: 'idle' }
 
-function pinchSteps(build: Build, predictions: Predictions, weighed: readonly WeighedHypothesis[]): NextStep[] {
-  const top = reckoned(weighed)
-  const sound = weighed.filter((w) => w.hypothesis.id === NOTHING && !top.includes(w))
+/** @param sound the car with nothing wrong */
+function pinchSteps(
+  build: Build,
+  predictions: Predictions,
+  top: readonly WeighedHypothesis[],
+  sound: readonly WeighedHypothesis[],
+): NextStep[] {
   const [, , caution] = READING_WORK.idle!
   return activeVariant(build).lines.flatMap((l): NextStep[] => {
     if (l.kind !== 'hose') return []
-    const middles = pinchedFigures(top, l.id)
+    const middles = pinchedFigures([...top, ...sound], l.id)
     // one that might draw seals in or push them out is not offered, be the car sound after all
-    if ([...middles, ...pinchedFigures(sound, l.id)].some((m) => !(Math.abs(fromScale(IDLE, m)) <= SAFE_PA))) return []
+    if (middles.some((m) => !(Math.abs(fromScale(IDLE, m)) <= SAFE_PA))) return []
     const of = top.map((w, k) => {
       const spread = foretold(predictions, w, IDLE)
       const deviation = Math.sqrt(spread.reduce((sum, n) => sum + n.weight * n.deviation ** 2, 0))
@@ -195,9 +199,10 @@ export function nextSteps(
   weighed: readonly WeighedHypothesis[],
 ): readonly NextStep[] {
   const top = reckoned(weighed)
+  const sound = weighed.filter((w) => w.hypothesis.id === NOTHING && !top.includes(w))
   return [
     ...readingSteps(build, predictions, top),
-    ...pinchSteps(build, predictions, weighed),
+    ...pinchSteps(build, predictions, top, sound),
     ...lookSteps(build, top),
   ]
     .filter((s) => s.bits >= LEAST_BITS)

@@ -20,6 +20,10 @@ export type Observable =
 export const observableKey = (o: Observable): string =>
   'state' in o ? `${o.kind} ${o.state}` : o.kind === 'catch' ? `catch ${o.can}` : o.kind
 
+/** Where an observable stands among those of a plan; -1 where it is none of them. */
+export const observableRow = (all: readonly Observable[], o: Observable): number =>
+  all.findIndex((x) => observableKey(x) === observableKey(o))
+
 /** Pressures below this are told apart by their difference, above it by their ratio, Pa. */
 const LINEAR_PA = 600
 /** A trim beyond this is as far off as can be, shares of 1. */

@@ -10,7 +10,7 @@ import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import type { Figures } from '../model/results'
 import { canRates } from '../service/can-rates'
-import { inputsOfChanged, uncertainInputs, type Uncertain } from '../studies/uncertain'
+import { recentredInputs, uncertainInputs, type Uncertain } from '../studies/uncertain'
 import { gasSolver, type GasState } from './gas-states'
 import { hypothesesOf, type Hypothesis } from './hypotheses'
 import { observablesOf, toScale, type Observable } from './observables'
@@ -30,7 +30,7 @@ export type FaultPoint = {
   /** and what the sound car showed there, where something was read before the trouble */
   readonly before?: Required<Pick<FaultPoint, 'middle' | 'slopes' | 'open'>>
   /** logarithm by which its straight model explains more than the solved network does */
-  readonly beyond?: number
+  readonly overstatement?: number
   readonly figures: SymptomFigures
 }
 export type WorkedHypothesis = Hypothesis & { readonly points: readonly FaultPoint[] }
@@ -47,9 +47,9 @@ export type Predictions = {
 /** Severities at which a fault is worked out: middles of as many equal parts of its range. */
 export const SEVERITY_SHARES = [0.1, 0.3, 0.5, 0.7, 0.9] as const
 /** Standard deviation of a severity within its part, in parts. */
-export const PART_DEVIATION = 1 / Math.sqrt(12)
+export const SEVERITY_DEVIATION = 1 / Math.sqrt(12)
 /** What multiplies a can's catch before its log speaks, of its logarithm (methods 7). */
-export const CATCH_SIGMA = 0.8
+export const LOG_CATCH_DEVIATION = 0.8
 /** An input that moves no reading by more than this where all is sound moves little else. */
 const LITTLE = 0.02
 /** More than this times what it would be tells no more, as a logarithm. */
@@ -91,7 +91,7 @@ export function scaledGas(observables: readonly Observable[], gas: readonly GasS
 
 /** Slopes by the inputs: their mean over a standard deviation either way, or one way where an input moves little. */
 function inputSlopes(shop: Workshop, of: Build, middle: Float64Array, strong: readonly boolean[] | undefined) {
-  return inputsOfChanged(shop.inputs, of).map((input, i): Float64Array => {
+  return recentredInputs(shop.inputs, of).map((input, i): Float64Array => {
     const moved = (z: number) => {
       const build = applyEdits(of, input.edits(z))
       const gas = build.ok ? shop.solve(build.value) : undefined
@@ -167,12 +167,12 @@ function workedPoints(
     const build = h.buildAt(share)
     return (build && pointOf(shop, build, share, strong)) ?? []
   })
-  const oil = Float64Array.from(shop.observables, (o) => (o.kind === 'catch' ? CATCH_SIGMA : 0))
+  const oil = Float64Array.from(shop.observables, (o) => (o.kind === 'catch' ? LOG_CATCH_DEVIATION : 0))
   return made.map(({ rows, ...point }, k): FaultPoint => {
     const [before, after] = [made[k - 1] ?? made[k]!, made[k + 1] ?? made[k]!]
     const apart = Math.max(1, made.indexOf(after) - made.indexOf(before))
     const own = point.middle.map((_, o) => {
-      const slope = (PART_DEVIATION * (after.middle[o]! - before.middle[o]!)) / apart
+      const slope = (SEVERITY_DEVIATION * (after.middle[o]! - before.middle[o]!)) / apart
       return Number.isFinite(slope) ? slope : 0
     })
     const slopes = Array.from(point.middle, (_, o) =>

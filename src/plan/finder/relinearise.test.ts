@@ -9,11 +9,11 @@ import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { gaugeError } from '../service/readings'
-import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
+import { recentredInputs, uncertainInputs } from '../studies/uncertain'
 import { weigh } from './fault-odds'
 import { gasSolver } from './gas-states'
-import { observableKey, readingEvidence, type Evidence } from './observables'
-import { CATCH_SIGMA, catchRates, predict, scaledCatch, scaledGas, type Predictions } from './predictions'
+import { observableRow, readingEvidence, type Evidence } from './observables'
+import { LOG_CATCH_DEVIATION, catchRates, predict, scaledCatch, scaledGas, type Predictions } from './predictions'
 import { relinearised } from './relinearise'
 import { simulatedCase } from './simulated-case'
 
@@ -47,7 +47,7 @@ function read(
   const of = broken && broken.ok ? broken.value : build
   const car = applyEdits(
     of,
-    inputsOfChanged(inputs, of).flatMap((input) => input.edits(off[input.id] ?? 0)),
+    recentredInputs(inputs, of).flatMap((input) => input.edits(off[input.id] ?? 0)),
   )
   if (!car.ok) throw new Error(car.reason)
   return solve(car.value)!.flatMap((s) =>
@@ -60,7 +60,9 @@ function read(
 /** Logarithm of the evidence of a fault, by the finder. */
 function evidenceOf(predictions: Predictions, readings: readonly Evidence[], id: string): number {
   const { points } = weigh(predictions, readings, []).find((w) => w.hypothesis.id === id)!
-  return Math.log(points.reduce((sum, p) => sum + Math.exp(p.evidence.log - (p.point.beyond ?? 0)), 0) / points.length)
+  return Math.log(
+    points.reduce((sum, p) => sum + Math.exp(p.evidence.log - (p.point.overstatement ?? 0)), 0) / points.length,
+  )
 }
 /** What is so unlikely by the gauge alone adds nothing, as a logarithm. */
 const HOPELESS = -12
@@ -76,7 +78,7 @@ function drawnEvidence(
   const h = hypotheses.find((x) => x.id === id)!
   const logOf = (figures: Float64Array, read: readonly Evidence[]) =>
     read.reduce((all, e) => {
-      const k = observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
+      const k = observableRow(observables, e.observable)
       return all - ((e.scaled - figures[k]!) / e.error) ** 2 / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI))
     }, 0)
   const [catches, others] = [true, false].map((is) => readings.filter((e) => (e.observable.kind === 'catch') === is))
@@ -86,13 +88,13 @@ function drawnEvidence(
     const broken = h.buildAt(h.fault?.extent ? uniform() : 0.5)!
     const car = applyEdits(
       broken,
-      inputsOfChanged(ownInputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
+      recentredInputs(ownInputs, broken).flatMap((input) => input.edits(normalQuantile(uniform()))),
     )
     const gas = car.ok ? solve(car.value) : undefined
     if (!car.ok || !gas) continue
     const log = logOf(scaledGas(observables, gas), others!)
     if (log < HOPELESS) continue
-    const habit = CATCH_SIGMA * normalQuantile(uniform())
+    const habit = LOG_CATCH_DEVIATION * normalQuantile(uniform())
     const caught = () => scaledCatch(observables, catchRates(car.value, figuresOf(car.value, evaluator)), soundCatch)
     sum += Math.exp(
       log +

@@ -2,7 +2,7 @@
  * Predictions made straight anew where each fault explains best what was read, then Laplace around that peak (methods 12). What a can catches
  * jumps where a flow turns: how likely that is, is the mean over cars that all else leaves.
  */
-import { dot, gaussianEvidence } from '@/core/inference/gaussian-evidence'
+import { dotProduct, gaussianEvidence } from '@/core/inference/gaussian-evidence'
 import type { Job } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
@@ -11,27 +11,27 @@ import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { uncertainInputs } from '../studies/uncertain'
 import {
-  brokenPlans,
-  FARTHEST,
+  plansWithFault,
   faultyCarAt,
-  isCatch,
+  isCatchRow,
   linearReadings,
-  peakOf,
-  roughEvidence,
-  straightAsGiven,
-  straightFigures,
-  through,
-  unit,
-  type FaultTrial,
-  type StraightPeak,
-  type Straight,
-  type Trial,
+  updatedUnknowns,
+  findFaultPeak,
+  roughLogEvidence,
+  linearModelOf,
+  linearFigures,
+  linearModelThrough,
+  unitVector,
+  type FaultPeakSearch,
+  type LinearisedPeak,
+  type LinearModel,
+  type PeakSearch,
 } from './fault-peak'
-import { logSum, straightEvidence, weigh } from './fault-odds'
+import { logSumExp, linearEvidence, weigh } from './fault-odds'
 import { gasSolver } from './gas-states'
-import { observableKey, type Evidence, type Observable } from './observables'
+import { observableRow, type Evidence } from './observables'
 import {
-  CATCH_SIGMA,
+  LOG_CATCH_DEVIATION,
   catchRates,
   scaledCatch,
   type FaultPoint,
@@ -48,7 +48,7 @@ const LESS_LIKELY = 1.5
 
 /** What a straight model of all rows says of the faulty car, or of the sound one, with what is still open of it. */
 function rowsOf(
-  { middle, slopes }: Straight,
+  { middle, slopes }: LinearModel,
   [from, to]: readonly [number, number],
   openOf: (row: Float64Array) => number,
 ) {
@@ -57,48 +57,48 @@ function rowsOf(
 }
 
 /** A severity of a fault, its peak, and the point made straight there. */
-type FaultPeak = { readonly trial: FaultTrial; readonly place: StraightPeak; readonly point: FaultPoint }
+type FaultPeak = { readonly search: FaultPeakSearch; readonly place: LinearisedPeak; readonly point: FaultPoint }
 
 /** Figures with what the cans of the faulty car catch as given, before its own multiplier of oil. */
-const withCaught = (trial: FaultTrial, { straight, z }: StraightPeak, caught: Float64Array): Float64Array =>
-  straightFigures(straight, z).map((f, row) => {
-    const own = isCatch(trial, row) && row < caught.length ? caught[row]! + CATCH_SIGMA * z.at(-2)! : f
+const withCaught = (search: FaultPeakSearch, { model, z }: LinearisedPeak, caught: Float64Array): Float64Array =>
+  linearFigures(model, z).map((f, row) => {
+    const own = isCatchRow(search, row) && row < caught.length ? caught[row]! + LOG_CATCH_DEVIATION * z.at(-2)! : f
     return Number.isFinite(own) ? own : f
   })
 
 /** What the cans of the faulty car catch at a place of the unknowns, before its own multiplier of oil; undefined where it has no answer. */
-function caughtAt(trial: FaultTrial, z: Float64Array): Float64Array | undefined {
-  const { observables, soundCatch } = trial.predictions
-  const car = faultyCarAt(trial, z)
-  return car && scaledCatch(observables, catchRates(car, figuresOf(car, trial.evaluator)), soundCatch)
+function caughtAt(search: FaultPeakSearch, z: Float64Array): Float64Array | undefined {
+  const { observables, soundCatch } = search.predictions
+  const car = faultyCarAt(search, z)
+  return car && scaledCatch(observables, catchRates(car, figuresOf(car, search.evaluator)), soundCatch)
 }
 
 /** A severity of a fault, straight about a place. @param caught what cans catch there */
 function pointAt(
-  trial: FaultTrial,
+  search: FaultPeakSearch,
   given: FaultPoint,
-  place: StraightPeak,
+  place: LinearisedPeak,
   caught: Float64Array = new Float64Array(0),
 ): FaultPoint {
-  const count = trial.predictions.observables.length
-  const straight = through(place.straight.slopes, place.z, withCaught(trial, place, caught))
-  const evidence = gaussianEvidence(linearReadings(trial, straight))
+  const count = search.predictions.observables.length
+  const model = linearModelThrough(place.model.slopes, place.z, withCaught(search, place, caught))
+  const evidence = gaussianEvidence(linearReadings(search, model))
   const openOf = (row: Float64Array) => Math.sqrt(evidence.predict(row).variance)
-  const before = trial.withBefore ? { before: rowsOf(straight, [count, 2 * count], openOf) } : {}
-  return { ...given, ...rowsOf(straight, [0, count], openOf), ...before, beyond: place.beyond }
+  const before = search.withBefore ? { before: rowsOf(model, [count, 2 * count], openOf) } : {}
+  return { ...given, ...rowsOf(model, [0, count], openOf), ...before, overstatement: place.overstatement }
 }
 
 /** Cars with the fault as all but the catches leaves them, drawn from the straight model (Matheron's rule). */
-function drawnUnknowns(trial: FaultTrial, { straight }: StraightPeak, count: number): readonly Float64Array[] {
-  const uniform = uniforms(Math.round(1000 * trial.share))
+function drawnUnknowns(search: FaultPeakSearch, { model }: LinearisedPeak, count: number): readonly Float64Array[] {
+  const uniform = uniforms(Math.round(1000 * search.share))
   const normal = () => normalQuantile(uniform())
-  const readings = linearReadings(trial, straight)
+  const readings = linearReadings(search, model)
   return Array.from({ length: count }, () => {
-    const drawn = Float64Array.from({ length: trial.predictions.unknowns }, normal)
+    const drawn = Float64Array.from({ length: search.predictions.unknowns }, normal)
     const left = gaussianEvidence(
-      readings.map((r) => ({ ...r, off: r.off - dot(r.slopes, drawn) - r.error * normal() })),
+      readings.map((r) => ({ ...r, off: r.off - dotProduct(r.slopes, drawn) - r.error * normal() })),
     )
-    return drawn.map((z, i) => Math.max(-FARTHEST, Math.min(FARTHEST, z + left.predict(unit(drawn.length, i)).shift)))
+    return updatedUnknowns(left, drawn)
   })
 }
 
@@ -107,36 +107,32 @@ function drawnUnknowns(trial: FaultTrial, { straight }: StraightPeak, count: num
  * model's own is held to.
  */
 function withDrawnCatch(
-  { trial, place, point: given }: FaultPeak,
+  { search, place, point: given }: FaultPeak,
   evidence: readonly Evidence[],
   draws: number,
 ): FaultPoint {
-  const { observables, unknowns } = trial.predictions
-  const straight = gaussianEvidence(linearReadings(trial, place.straight))
-  const oil = straight.predict(unit(unknowns, unknowns - 2))
-  const drawn = drawnUnknowns(trial, place, draws).flatMap((z) => {
-    const caught = caughtAt(trial, z)
+  const { observables, unknowns } = search.predictions
+  const oil = gaussianEvidence(linearReadings(search, place.model)).predict(unitVector(unknowns, unknowns - 2))
+  const drawn = drawnUnknowns(search, place, draws).flatMap((z) => {
+    const caught = caughtAt(search, z)
     if (!caught) return []
     const { log } = gaussianEvidence(
-      trial.catches.map((e) => ({
-        off: e.scaled - caught[rowOf(observables, e)]! - CATCH_SIGMA * oil.shift,
-        slopes: [CATCH_SIGMA * Math.sqrt(oil.variance)],
+      search.catches.map((e) => ({
+        off: e.scaled - caught[observableRow(observables, e.observable)]! - LOG_CATCH_DEVIATION * oil.shift,
+        slopes: [LOG_CATCH_DEVIATION * Math.sqrt(oil.variance)],
         error: e.error,
       })),
     )
     return Number.isFinite(log) ? [{ caught, log }] : []
   })
   if (drawn.length === 0) return given
-  const log = logSum(drawn.map((d) => d.log)) - Math.log(drawn.length)
+  const log = logSumExp(drawn.map((d) => d.log)) - Math.log(drawn.length)
   const mean = drawn[0]!.caught.map((_, row) => drawn.reduce((sum, d) => sum + d.caught[row]!, 0) / drawn.length)
-  const point = pointAt(trial, given, place, mean)
-  const others = evidence.filter((e) => !trial.catches.includes(e))
-  const [all, without] = [evidence, others].map((of) => straightEvidence(trial.predictions, of, point).log)
-  return { ...point, beyond: place.beyond + all! - without! - log }
+  const point = pointAt(search, given, place, mean)
+  const others = evidence.filter((e) => !search.catches.includes(e))
+  const [all, without] = [evidence, others].map((of) => linearEvidence(search.predictions, of, point).log)
+  return { ...point, overstatement: place.overstatement + all! - without! - log }
 }
-
-const rowOf = (observables: readonly Observable[], e: Evidence): number =>
-  observables.findIndex((o) => observableKey(o) === observableKey(e.observable))
 
 /**
  * The predictions, straight about where each fault explains best what was read; where nothing was read since the trouble is there, as they
@@ -144,19 +140,22 @@ const rowOf = (observables: readonly Observable[], e: Evidence): number =>
  */
 export function* relinearised(build: Build, predictions: Predictions, evidence: readonly Evidence[]): Job<Predictions> {
   const { observables } = predictions
-  const known = evidence.filter((e) => rowOf(observables, e) >= 0)
+  const known = evidence.filter((e) => observableRow(observables, e.observable) >= 0)
   if (known.every((e) => e.before)) return predictions
   const catches = known.filter((e) => !e.before && e.observable.kind === 'catch')
   const others = known.filter((e) => !catches.includes(e))
   const evaluator = makeEvaluator()
-  const trial: Trial = {
+  const search: PeakSearch = {
     build,
     inputs: uncertainInputs(build),
     evaluator,
     solve: gasSolver(evaluator),
     predictions,
     catches,
-    read: others.map((e) => ({ row: rowOf(observables, e) + (e.before ? observables.length : 0), e })),
+    read: others.map((e) => ({
+      row: observableRow(observables, e.observable) + (e.before ? observables.length : 0),
+      e,
+    })),
     withBefore: others.some((e) => e.before),
   }
   const peaks = new Map<FaultPoint, FaultPeak>()
@@ -169,12 +168,14 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   })
   const ranked = predictions.hypotheses.map((h) => ({
     h,
-    points: h.points.map((point) => ({ point, log: roughEvidence(trial, point) })).toSorted((a, b) => b.log - a.log),
+    points: h.points
+      .map((point) => ({ point, log: roughLogEvidence(search, point) }))
+      .toSorted((a, b) => b.log - a.log),
   }))
   const findPeak = (h: WorkedHypothesis, point: FaultPoint) => {
-    const own = { ...trial, h, share: point.share, broken: brokenPlans(trial, h) }
-    const place = peakOf(own, straightAsGiven(own, point))
-    const peak = { trial: own, place, point: pointAt(own, point, place, caughtAt(own, place.z)) }
+    const own = { ...search, h, share: point.share, broken: plansWithFault(search, h) }
+    const place = findFaultPeak(own, linearModelOf(own, point))
+    const peak = { search: own, place, point: pointAt(own, point, place, caughtAt(own, place.z)) }
     peaks.set(point, peak)
     return peak
   }

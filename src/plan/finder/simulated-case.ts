@@ -12,11 +12,11 @@ import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { canRates } from '../service/can-rates'
 import { gaugeError } from '../service/readings'
-import { inputsOfChanged, uncertainInputs } from '../studies/uncertain'
+import { recentredInputs, uncertainInputs } from '../studies/uncertain'
 import { gasSolver } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
 import { readingEvidence, FILLING_SCATTER, LEAST_CATCH_RATIO, type Evidence } from './observables'
-import { CATCH_SIGMA } from './predictions'
+import { LOG_CATCH_DEVIATION } from './predictions'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -57,7 +57,7 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined
-  const scores = inputsOfChanged(uncertainInputs(build), broken.value).map((input) =>
+  const scores = recentredInputs(uncertainInputs(build), broken.value).map((input) =>
     input.edits(Math.max(-3, Math.min(3, normal()))),
   )
   const car = applyEdits(broken.value, scores.flat())
@@ -82,7 +82,7 @@ function read(
   const { parts } = activeVariant(build)
   const trim = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
   const [now, sound] = [figuresOf(car, evaluator), figuresOf(build, evaluator)]
-  const habit = CATCH_SIGMA * normal()
+  const habit = LOG_CATCH_DEVIATION * normal()
   const catches = parts.flatMap((p) => {
     if (p.kind !== 'can') return []
     const rate = (b: Build, f: typeof now) => {

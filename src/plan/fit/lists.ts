@@ -2,7 +2,7 @@
 import { threadOf } from '@/core/sizes/threads'
 import { KINDS } from '../document/kinds'
 import type { Build, Part, PartOf, Variant } from '../document/schema'
-import { lowered, teller, type Teller } from '../document/words'
+import { letterOf, lowered, teller, type Teller } from '../document/words'
 import { barbName, formName, formOf } from '../catalogue/forms'
 import { PIECES, type Piece } from '../catalogue/pieces'
 import { hasTap } from '../bay/place'
@@ -329,10 +329,6 @@ const toldApart = (items: readonly Item[]): readonly Item[] =>
   items.map((i) =>
     items.some((o) => o !== i && o.name === i.name) ? { ...i, name: `${i.name}, for the ${lowered(i.for[0]!)}` } : i,
   )
-
-/** Letter of the n-th hose that is cut: A to Z, then A1. */
-export const letterOf = (n: number): string =>
-  String.fromCharCode(65 + (n % 26)) + (n >= 26 ? String(Math.floor(n / 26)) : '')
 
 /** The cut list: a row a hose that is made, labelled at both ends. */
 export const cutList = (strips: readonly Strip[]): readonly Cut[] =>

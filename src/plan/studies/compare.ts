@@ -6,6 +6,7 @@ import { analyseOverCycle } from '../analyse-over-cycle'
 import type { Build, Variant } from '../document/schema'
 import { drainWord } from '../bay/drains'
 import { KINDS } from '../document/kinds'
+import { letterOf } from '../document/words'
 import { shoppingList } from '../fit/lists'
 import { stripsOf } from '../fit/strips'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
@@ -36,7 +37,7 @@ export function* compare(build: Build, today: string): Job<readonly Comparison[]
     const count = (severity: string) => a.verdicts.filter((x) => x.severity === severity).length
     rows.push({
       id: v.id,
-      letter: String.fromCharCode(65 + i),
+      letter: letterOf(i),
       name: planName(v, build.engine),
       sealed: !v.parts.some((p) => p.kind === 'atmosphere'),
       law: legalNote(v, build.engine),

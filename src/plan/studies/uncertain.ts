@@ -306,7 +306,7 @@ export const uncertainInputs = (build: Build): readonly Uncertain[] => [...engin
  * Those of a build as they stand in one that was made from it by a change: a figure that the change has set moves about what it is now. What
  * the change has taken away moves nothing.
  */
-export function inputsOfChanged(inputs: readonly Uncertain[], changed: Build): readonly Uncertain[] {
+export function recentredInputs(inputs: readonly Uncertain[], changed: Build): readonly Uncertain[] {
   const now = new Map(uncertainInputs(changed).map((input) => [input.id, input]))
   return inputs.map((input) => now.get(input.id) ?? { ...input, edits: () => [] })
 }

@@ -1,9 +1,8 @@
 /** On the bench: places tried, brackets, holes and bungs made, pieces screwed into what is new, hoses cut and their ends made. */
 import { spotIn } from '../../catalogue/bay-geometry'
 import type { Part } from '../../document/schema'
-import { lowered } from '../../document/words'
+import { letterOf, lowered } from '../../document/words'
 import { coverBafflesOf } from '../cover-baffle'
-import { letterOf } from '../lists'
 import type { Piece } from '../../catalogue/pieces'
 import type { Strip } from '../strips'
 import { isNew, endName, type CardGround, type CardStep } from './step'
