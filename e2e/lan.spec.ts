@@ -320,6 +320,12 @@ test('a newer version says so, and takes over without losing what waits', async 
   shop.network.line('down')
   await page.getByRole('checkbox', { checked: false }).first().click()
   await expect(page.getByText('1 waiting to send')).toBeVisible()
+  // a page that is waited for in vain does not hold it up
+  await page.evaluate(async () => {
+    for (const name of await caches.keys()) await (await caches.open(name)).delete('/')
+    const { active } = await navigator.serviceWorker.ready
+    active!.postMessage({ type: 'keep', paths: ['/'] }, [new MessageChannel().port2])
+  })
   await over.click()
   await expect
     .poll(() => page.evaluate(() => navigator.serviceWorker.controller?.scriptURL).catch(() => undefined))

@@ -22,6 +22,8 @@ const PAGE_CACHE = `${PAGES}${BUILD_ID}`
 const MOST_PAGES = 64
 /** A bench that takes longer is as good as none: a page that was kept is shown. */
 const PATIENCE_S = 5
+/** A page that does not come over in this time is not kept: while it is waited for, no newer version can take over. */
+const KEEP_PATIENCE_MS = 15_000
 /** A kept page is had anew when it is older than this. */
 const STALE_MS = 10 * 60_000
 
@@ -71,7 +73,11 @@ async function keepPage(path: string, cacheName: string): Promise<void> {
   const cache = await caches.open(cacheName)
   const there = await cache.match(path)
   if (there && Date.now() - Date.parse(there.headers.get('date') ?? '') < STALE_MS) return
-  const response = await fetch(path, { headers: { accept: 'text/html' }, credentials: 'same-origin' })
+  const response = await fetch(path, {
+    headers: { accept: 'text/html' },
+    credentials: 'same-origin',
+    signal: AbortSignal.timeout(KEEP_PATIENCE_MS),
+  })
   const text = await response.clone().text()
   if (response.status === 200 && !response.redirected && !text.includes('data-unkept')) await cache.put(path, response)
 }
