@@ -18,9 +18,10 @@ test('plans are tried, stopped, gone on with and sorted anew under other wishes;
   await expect(crossed).toContainText(/[1-9][\d\s]* plans considered/)
   await page.getByRole('button', { name: 'Stop' }).click()
   const more = page.getByRole('button', { name: /^Try .* more$/ })
-  await expect(more).toBeVisible({ timeout: 60_000 })
+  await expect(more).toBeVisible({ timeout: 120_000 })
   const offers = page.getByRole('region', { name: 'Really different' })
   await expect(offers.getByRole('listitem')).not.toHaveCount(0)
+  await expect(offers.getByText(/was not looked for/).first()).toBeVisible()
   // another wish: what was tried is sorted anew, and tried on
   await page.getByRole('checkbox', { name: 'no welding' }).check()
   await expect(crossed).toContainText('ask for what you will not do', { timeout: 60_000 })

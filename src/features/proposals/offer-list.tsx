@@ -107,7 +107,7 @@ function Place({ offer: { place }, looking }: { offer: ShownOffer; looking: bool
         Looking for places and ways in the bay…
       </p>
     )
-  if (!place) return null
+  if (!place) return <p className="text-soft">Its place in the bay was not looked for: try more plans.</p>
   const where = place.own ? 'In your bay' : 'In a ready bay of this layout'
   const hose = `${quantityText(place.hoseM, 'length', units, 2)} of hose`
   return place.left.length === 0 ? (

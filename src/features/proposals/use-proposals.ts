@@ -32,7 +32,6 @@ export type ProposalsState = {
   readonly refused: readonly Refused[]
   /** points of the best plan of each circuit that was judged and passed */
   readonly best: Readonly<Record<string, number>>
-  readonly stopped: boolean
   readonly failed: string | undefined
 }
 const NOTHING: ProposalsState = {
@@ -45,7 +44,6 @@ const NOTHING: ProposalsState = {
   unplaced: new Set(),
   refused: [],
   best: {},
-  stopped: false,
   failed: undefined,
 }
 
@@ -98,7 +96,7 @@ export function useProposals(): ProposalsState & {
     const surveyOf = (of: readonly IslandResult[]) =>
       runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
     async function search(): Promise<void> {
-      set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
+      set({ doing: 'trying', progress: 0, plans, ask, failed: undefined })
       // what was tried already is sorted anew under these wishes at once
       const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
       if (kept.length > 0) set({ survey: await surveyOf(kept) })
@@ -111,8 +109,8 @@ export function useProposals(): ProposalsState & {
       for (let until = Math.min(SHOWN_EACH, plans); ; until = Math.min(until + SHOWN_EACH, plans)) {
         let islands = await tryOn(until)
         if (run.current !== mine) return
-        // a search that was stopped gives what there is
-        if (islands.includes(undefined) && halted.current) islands = await tryOn(0)
+        // a search that was stopped gives what there is, however often Stop is pressed
+        while (islands.includes(undefined) && halted.current && run.current === mine) islands = await tryOn(0)
         const whole = islands.filter((x) => x !== undefined)
         if (run.current !== mine || whole.length < ISLANDS) return
         found.current = { of: ask, islands: whole }
@@ -120,7 +118,7 @@ export function useProposals(): ProposalsState & {
         set({ survey: await surveyOf(whole) })
         if (until >= plans || halted.current) break
       }
-      set({ doing: 'judging', progress: 0, stopped: halted.current })
+      set({ doing: 'judging', progress: 0 })
       const genomes = plansToJudge(found.current!.islands.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
         await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
@@ -141,6 +139,8 @@ export function useProposals(): ProposalsState & {
           best: bestByCircuit({ judged: offers, placed }),
           refused: refusedOf([...judged, ...placed.values()]),
         })
+      // a search that was stopped shows what there is and goes no further: places and ways take longest
+      if (halted.current) return show(undefined)
       show('placing')
       set({ progress: 0 })
       while (next.toPlace.length > 0) {
@@ -171,7 +171,7 @@ export function useProposals(): ProposalsState & {
   const stop = useCallback(() => {
     halted.current = true
     for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
-    setState((s) => (s.doing === 'trying' ? s : { ...s, doing: undefined, unplaced: new Set(), stopped: true }))
+    setState((s) => (s.doing === 'trying' ? s : { ...s, doing: undefined, unplaced: new Set() }))
     if (state.doing !== 'trying') run.current++
   }, [state.doing])
   // a page that is left leaves no work behind

@@ -219,7 +219,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
         FITTED_FIGURES.map((o) => [o, model[o] ? FITTED[o].from(model[o].predict(genome)) : 0]),
       )
       const { objectives } = scoredOf({ genome, figures: { ...begun.figures, ...likely } }, wishes)
-      if (likely.pressure! > LIMITS.crankcaseHigh) return -PAST_LIMIT - likely.pressure!
+      if (wishes.badEnd && likely.pressure! > LIMITS.crankcaseHigh) return -PAST_LIMIT - likely.pressure!
       if (likely.findings! > LIKELY_FINDING && front[0]!.figures.findings === 0) return -likely.findings!
       if (wallOf(begun.figures, wishes) !== undefined) return -Infinity
       return points.reduce(
