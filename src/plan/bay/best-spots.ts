@@ -51,13 +51,14 @@ const WARM = 0.3
 /** Room that a vent filter takes over the lid of its can, m (estimate). */
 const VENT_ROOM = 0.05
 
-/** What a spot costs, in metres of hose: hose itself, heat, how far its mount is; head to spare and height earn a little. */
+/** What a spot costs at the least, in metres of hose: hose itself; head to spare and height earn a little. */
+const leastCostOf = (s: Pick<FreeSpot, 'floor' | 'hoseM' | 'headM'>): number =>
+  s.hoseM - Math.min(0.3, s.headM ?? 0) - 0.15 * s.floor[2]
+/** What it costs in all: heat and a mount that is far add to it. */
 const costOf = (s: FreeSpot): number =>
-  s.hoseM +
+  leastCostOf(s) +
   (s.heatM === undefined ? 0 : 2 * Math.max(0, WARM - s.heatM)) +
-  Math.max(0, (s.mounts[0]?.awayM ?? 0) - 0.1) -
-  Math.min(0.3, s.headM ?? 0) -
-  0.15 * s.floor[2]
+  Math.max(0, (s.mounts[0]?.awayM ?? 0) - 0.1)
 
 /** What is looked for in a bay for one can. */
 type Scan = {
@@ -117,16 +118,20 @@ function scanOf(build: Build, states: readonly StateResult[], canId: string, dra
 const headAt = ({ columnM, returnZ }: Scan, floor: Point3): number | undefined =>
   columnM === undefined || returnZ === undefined ? undefined : floor[2] - returnZ - columnM
 
+/** Straight from the lid of a can that stands here to where its lines go, m. */
+const hoseFrom = ({ ends, ground }: Scan, [x, y, z]: Point3): number =>
+  ends.reduce((sum, p) => sum + Math.hypot(p[0] - x, p[1] - y, p[2] - z - ground.heightM), 0)
+
 /** A spot as it is told, once it is known to be free. */
 function spotAt(scan: Scan, floor: Point3): FreeSpot {
-  const { ground, bay, ends } = scan
+  const { ground, bay } = scan
   const { heightM, radiusM } = ground
   const body = { floor, heightM, radiusM }
   const hot = ground.boxes.filter((b) => b.k.kind === 'hot')
   const over = roomOverLid(ground, floor)
   return {
     floor,
-    hoseM: ends.reduce((sum, p) => sum + Math.hypot(p[0] - floor[0], p[1] - floor[1], p[2] - floor[2] - heightM), 0),
+    hoseM: hoseFrom(scan, floor),
     headM: headAt(scan, floor),
     heatM: hot.length > 0 ? Math.min(...hot.map((b) => distanceOfCylinder(body, b.box))) : undefined,
     lidM: Number.isFinite(over) ? over : undefined,
@@ -152,8 +157,8 @@ function bayWith(bay: Bay, canId: string, [x, y, z]: Point3): Bay {
   return { ...bay, spots: [...bay.spots.filter((s) => s.id !== canId), { ...spot, ...at }] }
 }
 
-/** Floors of the grid over everything that is measured, with the share of them that is behind. */
-function* floorsOf(bay: Bay, step: number): Generator<readonly [Point3, number]> {
+/** Floors of the grid over everything that is measured. */
+function* floorsOf(bay: Bay, step: number): Generator<Point3> {
   const all = [...bay.spots, ...(bay.mounts ?? []), ...bay.bonnet].map(pointOf)
   const boxes = bay.keepOuts.map(boxOf)
   const range = (k: 0 | 1 | 2, room: number) => {
@@ -163,29 +168,44 @@ function* floorsOf(bay: Bay, step: number): Generator<readonly [Point3, number]>
   }
   const [xs, ys, zs] = [range(0, 0), range(1, 0), range(2, 0.1)]
   for (let x = xs[0]; x <= xs[1]; x += step)
-    for (let y = ys[0]; y <= ys[1]; y += step)
-      for (let z = zs[0]; z <= zs[1]; z += step) yield [[x, y, z], (x - xs[0]) / (xs[1] - xs[0] + 1e-9)]
+    for (let y = ys[0]; y <= ys[1]; y += step) for (let z = zs[0]; z <= zs[1]; z += step) yield [x, y, z]
 }
 
-/** Every free place of the grid, the cheapest first. Yields the share done. */
-export function* freeSpots(scan: Scan): Job<readonly FreeSpot[]> {
-  const found: FreeSpot[] = []
-  let told = 0
-  for (const [floor, share] of floorsOf(scan.bay, STEP)) {
-    if (share > told) yield (told = share)
-    if (faultsAt(scan, floor).next().done) found.push(spotAt(scan, floor))
-  }
-  return found.toSorted((a, b) => costOf(a) - costOf(b))
-}
-
-/** Real choices among spots: no two nearer than `APART`. */
+/** Real choices among spots, the cheapest first: no two nearer than `APART`. */
 function choicesOf(spots: readonly FreeSpot[], most: number): FreeSpot[] {
   const out: FreeSpot[] = []
-  for (const s of spots) {
+  for (const s of spots.toSorted((a, b) => costOf(a) - costOf(b))) {
     if (out.length === most) break
     if (out.every((o) => distanceBetween(s.floor, o.floor) > APART)) out.push(s)
   }
   return out
+}
+
+/** How often it is looked whether what was found is the cheapest, in metres of hose. */
+const LOOK_EACH = 0.02
+/**
+ * Real choices among the free places of the grid, the cheapest first. Floors are judged in the order of what they cost at the least, until
+ * no other can cost less than what was found: most are never judged. Yields the share done.
+ */
+function* cheapestSpots(scan: Scan, most: number): Job<readonly FreeSpot[]> {
+  const floors = [...floorsOf(scan.bay, STEP)]
+    .map((floor) => ({
+      floor,
+      leastCost: leastCostOf({ floor, hoseM: hoseFrom(scan, floor), headM: headAt(scan, floor) }),
+    }))
+    .toSorted((a, b) => a.leastCost - b.leastCost)
+  const found: FreeSpot[] = []
+  let lookAt = -Infinity
+  for (const [k, { floor, leastCost }] of floors.entries()) {
+    if (leastCost >= lookAt) {
+      yield k / floors.length
+      const choices = choicesOf(found, most)
+      if (choices.length === most && costOf(choices.at(-1)!) < leastCost) return choices
+      lookAt = leastCost + LOOK_EACH
+    }
+    if (faultsAt(scan, floor).next().done) found.push(spotAt(scan, floor))
+  }
+  return choicesOf(found, most)
 }
 
 /** The build with a can at a spot, what hangs on it moved along and its hoses led there. */
@@ -204,7 +224,7 @@ export function* spotsFor(
 ): Job<Result<readonly FreeSpot[]>> {
   const scan = scanOf(build, states, canId, drained)
   if (!scan.ok) return scan
-  const spots = choicesOf(yield* freeSpots(scan.value), most)
+  const spots = yield* cheapestSpots(scan.value, most)
   return spots.length > 0 ? ok(spots) : fail(inTheWay(scan.value))
 }
 
@@ -273,7 +293,7 @@ function inTheWay(scan: Scan): string {
   if ((bay.mounts ?? []).length === 0 && !scan.ground.seated)
     return `Nothing is entered that the ${can.name.toLowerCase()} could hang on. Enter a bolt, stud or bracket of the bay.`
   let best: { readonly says: string; readonly m: number; readonly floor: Point3 } | undefined
-  for (const [floor] of floorsOf(bay, STEP * 1.5)) {
+  for (const floor of floorsOf(bay, STEP * 1.5)) {
     const cures = [...faultsAt(scan, floor)].map((f) => CURES[f.what](f))
     const m = cures.reduce((sum, c) => sum + c.m, 0) + 0.05 * cures.length
     if (cures.length === 0 || !Number.isFinite(m) || (best && m >= best.m)) continue

@@ -12,7 +12,7 @@ import { activeVariant } from '../edit/edit'
 import { newBuild } from '../schools/new-build'
 import { perform, setLine } from '../edit/edit-builders'
 import { after } from '../testing'
-import { bestSpots } from './best-spots'
+import { bestSpots, spotsFor } from './best-spots'
 import { tightGaps } from './clearance'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
 import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
@@ -68,6 +68,16 @@ test.each(BAY_LAYOUTS.map((r) => r.key))(
     }
   },
 )
+
+test.each(BAY_LAYOUTS.map((r) => r.key))('%s: a search that ends early finds what all of the bay holds', (key) => {
+  const b = build('separator-return', 'street', key)
+  const { states } = figuresOf(b)
+  const spots = (most: number) => finish(spotsFor(b, states, 'separator', { most, drained: true }))
+  // so many are nowhere: every floor is judged
+  const all = spots(10_000)
+  if (!all.ok) throw new Error(all.reason)
+  for (const most of [1, 3, 9]) expect(spots(most)).toEqual({ ok: true, value: all.value.slice(0, most) })
+})
 
 test('no place at all is said: a bonnet lower than any can', () => {
   const b = build()
