@@ -1,4 +1,5 @@
 /** The small numerical tools, against closed forms. */
+import { unions } from './unions'
 import { weakMemo } from './weak-memo'
 import { accelerator } from './fixed-point'
 import { stepper } from './pulsation/integrate'
@@ -111,4 +112,18 @@ test('what was worked out of an object is not worked out of it again', () => {
   const sizeOf = weakMemo((of: readonly number[]) => ({ size: of.length, nth: ++made }))
   const [one, other] = [[1], [1]]
   expect([sizeOf(one).nth, sizeOf(one).nth, sizeOf(other).nth, sizeOf(one).nth]).toEqual([1, 1, 2, 1])
+})
+
+test('sets joined in any order go under the name that was kept', () => {
+  const sets = unions()
+  for (const [keep, other] of [
+    ['d', 'e'],
+    ['c', 'd'],
+    ['b', 'c'],
+    ['a', 'b'],
+    ['a', 'e'],
+  ] as const)
+    sets.join(keep, other)
+  expect(['a', 'b', 'c', 'd', 'e'].map(sets.find)).toEqual(['a', 'a', 'a', 'a', 'a'])
+  expect(sets.find('alone')).toBe('alone')
 })

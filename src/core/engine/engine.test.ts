@@ -1,6 +1,6 @@
 import { KG_PER_STANDARD_LITRE } from '../gas/air'
 import { blowBy, leakAreaFor, makeBlowBy } from './blowby'
-import { closedCycle, cylinderVolume } from './cylinder'
+import { closedCycle, cycleOf, cylinderVolume, writePressures } from './cylinder'
 import {
   chargeOf,
   fullLoadState,
@@ -177,4 +177,14 @@ test('one law asked about many engines in turn answers each as a fresh one does'
   })
   for (const round of [asked, asked.toReversed(), asked])
     for (const [ring, charge, p] of round) expect(law(ring, charge, p)).toBe(makeBlowBy()(ring, charge, p))
+})
+
+test('room for a cycle is filled to its last step, with heat and without', () => {
+  const cycle = cycleOf(five.cylinder)
+  for (const heatJ of [0, 800]) {
+    const into = new Float64Array(131).fill(-1)
+    writePressures(cycle, { pPa: 1e5, tK: 320, heatJ }, into)
+    expect([...into]).toEqual([...closedCycle(five.cylinder, { pPa: 1e5, tK: 320, heatJ })])
+    expect(into[130]! / into[129]!).toBeCloseTo(into[129]! / into[128]!, 2)
+  }
 })

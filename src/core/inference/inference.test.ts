@@ -89,3 +89,8 @@ test('slopes are taken toward the middle, where an answer is surer, and from the
   const fromAbove: Residuals = ([z]) => (z! >= 1 ? Float64Array.of(4 * (z! - 1.5)) : undefined)
   expect(findPeak(fromAbove, Float64Array.of(1))!.at[0]).toBeCloseTo(24 / 17, 4)
 })
+
+test('where neither side of a place has an answer there is no slope to go by', () => {
+  expect(findPeak(([z]) => (z === 0 ? Float64Array.of(1) : undefined), new Float64Array(1))).toBeUndefined()
+  expect(findPeak(() => undefined, new Float64Array(1))).toBeUndefined()
+})

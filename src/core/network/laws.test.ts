@@ -2,7 +2,7 @@
 import type { Element } from './elements'
 import { flowLaw } from './flow'
 import type { Flow } from './law'
-import { nozzle, orificeFlow } from './nozzle'
+import { nozzle, nozzlePsi, orificeFlow } from './nozzle'
 import { tableArea } from './valve-laws'
 import { makeHose } from './hose'
 
@@ -188,4 +188,14 @@ test('a small pressure drop drives what Bernoulli has through an orifice, one sm
     expect(lawOf(orifice)(P0, P0 - dp).m / expected).toBeCloseTo(1, 2)
     expect(lawOf(orifice)(P0 - dp, P0).m / expected).toBeCloseTo(-1, 2)
   }
+})
+
+test('flow through a nozzle without its slope, by the formula of its gas (Anderson, Modern Compressible Flow, 5)', () => {
+  for (const gamma of [1.4, 1.3])
+    for (const r of [0, 0.2, 0.5, 0.6, 0.9, 0.999, 1, 1.2]) {
+      const critical = (2 / (gamma + 1)) ** (gamma / (gamma - 1))
+      const at = Math.min(1, Math.max(r, critical))
+      const psi = Math.sqrt(((2 * gamma) / (gamma - 1)) * (at ** (2 / gamma) - at ** ((gamma + 1) / gamma)))
+      expect(nozzlePsi(r, gamma)).toBeCloseTo(psi, 6)
+    }
 })

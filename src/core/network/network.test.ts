@@ -136,6 +136,9 @@ test('every size of every kind is refused by name where it is none', () => {
     { kind: 'pcv', id: 'x', ...ends, cd: 0.6, area: [[0, -1e-6]] },
     { kind: 'pcv', id: 'x', ...ends, cd: 0.6, area: [[Number.NaN, 1e-6]] },
     { kind: 'regulator', id: 'x', ...ends, cd: 0.6, areaM2: 1e-5, shutPa: 100, openPa: 100 } as Element,
+    { kind: 'regulator', id: 'x', ...ends, cd: -0.6, areaM2: 1e-5, shutPa: 100, openPa: 200 } as Element,
+    { kind: 'regulator', id: 'x', ...ends, cd: 0.6, areaM2: -1e-5, shutPa: 100, openPa: 200 } as Element,
+    { kind: 'regulator', id: 'x', ...ends, cd: 0.6, areaM2: 1e-5, shutPa: -100, openPa: 200 } as Element,
     { kind: 'pump', id: 'x', ...ends, sweptM3s: Infinity, clearance: 0.1 } as Element,
     { kind: 'pump', id: 'x', ...ends, sweptM3s: 1e-3, clearance: -0.1 } as Element,
     { kind: 'loss', id: 'x', ...ends, a: 0, b: 0 },
@@ -145,12 +148,24 @@ test('every size of every kind is refused by name where it is none', () => {
     const s = solve({ a: { p: P0 }, b: { p: P0 - 1000 } }, [element])
     expect([element.kind, s.ok ? 'solved' : s.reason]).toEqual([element.kind, expect.stringMatching(/^x: every size/)])
   }
+  const sound = { kind: 'regulator', id: 'x', ...ends, cd: 0.6, areaM2: 1e-5, shutPa: 100, openPa: 200 } as Element
+  expect(solve({ a: { p: P0 }, b: { p: P0 - 1000 } }, [sound]).ok).toBe(true)
   // of two joints on their own the one with gas is named
   const lost = solve({ idle: {}, idle2: {}, made: { source: 1e-3 }, made2: {}, c: { p: P0 } }, [
     hose('1', 'idle', 'idle2'),
     hose('2', 'made', 'made2'),
   ])
   expect(lost.ok ? '' : lost.reason).toMatch(/^made is joined to nothing/)
+})
+
+test('a pressure is above zero and below 20 MPa, gas entering is a number', () => {
+  const refused = (node: Network['nodes'][string]) => {
+    const s = solve({ a: node, b: { p: P0 } }, [hose('x', 'a', 'b')])
+    return s.ok ? undefined : s.reason
+  }
+  for (const p of [0, -1, 2e7, 3e7, Number.NaN]) expect(refused({ p })).toMatch(/^a: pressure must be above zero/)
+  expect(refused({ source: Number.NaN })).toMatch(/^a: the gas entering/)
+  expect(refused({ p: P0 + 1 })).toBeUndefined()
 })
 
 test('a hose whose ends lose more one way than the other: each way is that of a hose with those ends alone', () => {

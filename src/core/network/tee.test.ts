@@ -1,7 +1,7 @@
 /** Losses of tees against published values, and circuits whose tees lose what their own flows make them lose. */
 import { uniforms } from '../random'
 import type { Element, Network } from './elements'
-import { solveNetwork } from './solve'
+import { solveNetwork, withTeeLosses } from './solve'
 import { headsLost, teePressures, teeShifts } from './tee'
 
 const even = (...into: number[]) => into.map((m) => ({ into: m, areaM2: 1e-4 }))
@@ -219,4 +219,35 @@ test('tees in a row, in loops and in rings agree with their own flows to 0.1 Pa,
     }
   }
   expect(refused / count).toBeLessThan(0.005)
+})
+
+test('a branch as narrow as the tables go: its factor is 1 from 0.35 of the run on', () => {
+  // C (1 + (q a)^2 - 2 (1 - q)^2), by the run's bore: Idelchik, ch. 7 (from memory)
+  const lost = (areas: number, q: number, factor: number) => factor * (1 + (q * areas) ** 2 - 2 * (1 - q) ** 2)
+  for (const q of [0.1, 0.3, 0.7]) {
+    expect(headsLost('corner', true, q, 1 / 0.35)).toBeCloseTo(lost(1 / 0.35, q, 1), 9)
+    expect(headsLost('corner', true, q, 4)).toBeCloseTo(lost(4, q, 1), 9)
+  }
+  expect(headsLost('corner', true, 0.3, 2)).toBeCloseTo(lost(2, 0.3, 0.63), 9)
+})
+
+test('fittings in place of tees lose what the tees lose: a circuit stands as it stood', () => {
+  const elements = [hose('a', 'x', 'tee', 14), hose('b', 'tee', 'y', 12), hose('c', 'tee', 'z', 10)]
+  const network: Network = {
+    gas: GAS,
+    nodes: { x: { source: 4e-3 }, y: { p: 101_325 }, z: { p: 101_325 - 800 }, tee: {} },
+    elements,
+    tees: [{ legs: legsOf(14, 12, 10) }],
+  }
+  const tees = solveNetwork(network)
+  if (!tees.ok) throw new Error(tees.reason)
+  expect(Math.max(...Object.values(tees.value.teeLoss))).toBeGreaterThan(50)
+  const fittings = solveNetwork(withTeeLosses(network, tees.value))
+  const without = solveNetwork({ ...network, tees: [] })
+  if (!fittings.ok || !without.ok) throw new Error('no answer')
+  const at = (s: typeof fittings.value) => s.pressure.x! - 101_325
+  // losses below zero are left out: the stand-in loses a little more, never less
+  expect(at(fittings.value) / at(tees.value)).toBeGreaterThan(0.99)
+  expect(at(fittings.value) / at(tees.value)).toBeLessThan(1.05)
+  expect(at(without.value) / at(tees.value)).toBeLessThan(0.95)
 })

@@ -2,8 +2,9 @@ import type { Element } from '../network/elements'
 import { makeHose } from '../network/hose'
 import { crankcaseVolume, volumeRange, type Space } from './crankcase'
 import { stepper } from './integrate'
+import { solveNetwork } from '../network/solve'
 import { pulsate } from './pulsation'
-import type { PulseNetwork } from './system'
+import { pulseSystem, type PulseNetwork } from './system'
 
 const gas = { R: 287.05, gamma: 1.4, T: 350 }
 const P0 = 101325
@@ -138,4 +139,30 @@ test('a phase later the same volume, and two joints of one space have the mean t
   const mean = sealed.pressure.reduce((sum, p) => sum + p, 0) / sealed.pressure.length
   expect(sealed.mean / mean).toBeCloseTo(1, 9)
   expect(sealed.means.c! / mean).toBeCloseTo(1, 9)
+})
+
+test('gas in a hose is slowed by what it loses, whichever way it goes, and at rest where the drop is that of its flow', () => {
+  const hose = makeHose('h', 'c', 'out', { boreM: 0.02, lengthM: 1, k: 1.5 })
+  const system = pulseSystem({
+    network: { gas, nodes: { c: {}, out: { p: P0 } }, elements: [hose] },
+    volumes: { c: 5e-3 },
+    index: 1.4,
+  })
+  const [node, row] = [system.nodeRow.get('c')!, system.hoseRow.get('h')!]
+  const slopeAt = (pPa: number, m: number) => {
+    const y = new Float64Array(system.size)
+    y[node] = pPa
+    y[row] = m
+    const f = new Float64Array(system.size)
+    system.slope(0, y, f, new Float64Array(system.size * system.size))
+    return f[row]!
+  }
+  expect(slopeAt(P0, 5e-3)).toBeLessThan(0)
+  expect(slopeAt(P0, -5e-3)).toBeGreaterThan(0)
+  for (const dp of [2000, -2000]) {
+    const s = solveNetwork({ gas, nodes: { c: { p: P0 + dp }, out: { p: P0 } }, elements: [hose] })
+    if (!s.ok) throw new Error(s.reason)
+    // beside what the drop alone would make of it
+    expect(Math.abs(slopeAt(P0 + dp, s.value.flow.h!) / slopeAt(P0 + dp, 0))).toBeLessThan(0.02)
+  }
 })

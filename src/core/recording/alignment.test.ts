@@ -46,3 +46,9 @@ test('records of nothing, or with too little in common, have no shift', () => {
   const still = { ...record(100), values: new Float64Array(1000).fill(3) }
   expect(align(record(100), still)).toBeUndefined()
 })
+
+test('a clock that is hours off does not hide how it runs', () => {
+  const { shift, skew } = align(record(1200), record(1200, 0, 10_000, 1.001))!
+  expect(Math.abs(skew + 0.001)).toBeLessThan(0.0001)
+  expect(Math.abs(10_700.7 + shift + skew * (10_700.7 - 10_000) - 700)).toBeLessThan(0.1)
+})

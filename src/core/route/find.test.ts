@@ -228,3 +228,15 @@ test('two runs that cross at a distance, lie beside each other, and end before e
   ).toBeCloseTo(1, 12)
   expect(distanceOfWays(one, [[2, 0, 0]]).least).toBe(Infinity)
 })
+
+test('an end above the bonnet is told, one below it or where none is known is not', () => {
+  const sloped: RoutingBay = { boxes: [], ceiling: (x) => (x < 1 ? 0.5 + 0.1 * x : undefined) }
+  const above = (from: Point3, to: Point3) => hoseRoomOf(sloped, { from, to }).above
+  expect(above([0, 0, 0.49], [0.5, 0, 0.54])).toEqual([])
+  expect(above([0, 0, 0.51], [0.5, 0, 0.54])).toEqual([[0, 0, 0.51]])
+  expect(above([0.2, 0, 0.6], [0.5, 0, 0.56])).toEqual([
+    [0.2, 0, 0.6],
+    [0.5, 0, 0.56],
+  ])
+  expect(above([2, 0, 9], [0, 0, 0])).toEqual([])
+})

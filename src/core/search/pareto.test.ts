@@ -60,3 +60,11 @@ test('the first front alone is the first of all fronts, with walls and equals am
   }
   expect(frontOf([])).toEqual([])
 })
+
+test('of two that break nothing the one that is as good in all and better in one is better', () => {
+  const sound = (...objectives: number[]): Scored => ({ objectives, broken: 0 })
+  expect(dominates(sound(1, 2), sound(1, 3))).toBe(true)
+  expect(dominates(sound(1, 3), sound(1, 2))).toBe(false)
+  expect(dominates(sound(1, 2), sound(1, 2))).toBe(false)
+  expect(dominates(sound(0, 3), sound(1, 2))).toBe(false)
+})
