@@ -82,3 +82,20 @@ test('nothing known: odds are flat; what is ticked, looked at and read moves the
       .getByRole('button', { name: 'seen', exact: true }),
   ).toHaveAttribute('aria-pressed', 'true')
 })
+
+test('on a phone the picture and the steps fit its width, and a reading is entered without scrolling sideways', async ({
+  page,
+  ivent,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${await ivent.build('Heron')}/faults`)
+  const steps = page.getByRole('region', { name: 'Steps' })
+  await expect(steps.getByRole('textbox').first()).toBeVisible()
+  const overhang = (e: Element) => e.scrollWidth - e.clientWidth
+  expect(await steps.evaluate(overhang)).toBe(0)
+  const picture = page.getByRole('group', { name: 'What was read, against what each fault would show' })
+  await expect.poll(() => picture.evaluate((e) => e.parentElement!.scrollWidth - e.parentElement!.clientWidth)).toBe(0)
+  const field = (await steps.getByRole('textbox').first().boundingBox())!
+  expect(field.x + field.width).toBeLessThan(390)
+  await expect(steps).toContainText('takes')
+})

@@ -4,11 +4,28 @@ import { fromSi, unitLabel } from '@/core/units/units'
 import { letterOf } from '@/plan/document/words'
 import type { FaultReport, FaultRow, ReadColumn } from '@/plan/finder/find-faults'
 import { toScale } from '@/plan/finder/observables'
+import { useMedia } from '@/ui/media'
 import { textWidth } from '@/ui/text-width'
 import { useUnits } from '../workspace/store'
 
-const [NAMES, HEAD, ROW, LEAST_COLUMN, EDGE] = [230, 52, 54, 116, 12]
+const [HEAD, LEAST_COLUMN, EDGE] = [52, 116, 12]
 const BAR = 120
+
+/** Where the boxes of a row stand beside its name. */
+type PictureLayout = {
+  /** at the least, pixels */
+  readonly width: number
+  /** where the first column begins */
+  readonly boxesFrom: number
+  readonly row: number
+  /** middle of the boxes, from the top of their row */
+  readonly boxesAt: number
+  /** from where in its row the line of what was read may be drawn: not through its name */
+  readonly lineFrom: number
+}
+const BENCH: PictureLayout = { width: 640, boxesFrom: 230, row: 54, boxesAt: 27, lineFrom: 0 }
+/** A phone is too narrow for both side by side: the boxes stand below the name. */
+const PHONE: PictureLayout = { width: 358, boxesFrom: 0, row: 80, boxesAt: 60, lineFrom: 44 }
 
 /** Shortens a name to what fits. */
 function fitted(text: string, size: number, most: number): string {
@@ -58,9 +75,11 @@ export function EvidencePicture({
 }) {
   const units = useUnits()
   const { columns, rows } = report
-  const width = Math.max(640, NAMES + columns.length * LEAST_COLUMN)
-  const wide = columns.length > 0 ? (width - NAMES) / columns.length : 0
-  const height = HEAD + rows.length * ROW
+  const layout = useMedia('(width < 40rem)', false) ? PHONE : BENCH
+  const { boxesFrom, row: rowHeight } = layout
+  const width = Math.max(layout.width, boxesFrom + columns.length * LEAST_COLUMN)
+  const wide = columns.length > 0 ? (width - boxesFrom) / columns.length : 0
+  const height = HEAD + rows.length * rowHeight
   const alike = alikeFaults(report)
   /** where a figure stands in its column: all boxes and what was read have room in it */
   const scales = columns.map((c, k) => {
@@ -71,7 +90,8 @@ export function EvidencePicture({
     })
     const [low, high] = [Math.min(at(c.value), ...all), Math.max(at(c.value), ...all)]
     const room = Math.max(high - low, 0.05)
-    return (v: number) => NAMES + k * wide + EDGE + ((at(v) - low + 0.04 * room) / (1.08 * room)) * (wide - 2 * EDGE)
+    return (v: number) =>
+      boxesFrom + k * wide + EDGE + ((at(v) - low + 0.04 * room) / (1.08 * room)) * (wide - 2 * EDGE)
   })
   const text = (c: ReadColumn) =>
     c.observable.kind === 'crankcase'
@@ -89,10 +109,10 @@ export function EvidencePicture({
         >
           {columns.map((c, k) => (
             <g key={c.key}>
-              <text x={NAMES + k * wide + EDGE} y="16" fontSize="12.5" fontWeight="700" fill="var(--ink)">
+              <text x={boxesFrom + k * wide + EDGE} y="16" fontSize="12.5" fontWeight="700" fill="var(--ink)">
                 {fitted(c.name, 12.5, wide - 14)}
               </text>
-              <text x={NAMES + k * wide + EDGE} y="33" fontSize="11.5" fill="var(--soft)">
+              <text x={boxesFrom + k * wide + EDGE} y="33" fontSize="11.5" fill="var(--soft)">
                 {text(c)}
               </text>
             </g>
@@ -102,8 +122,9 @@ export function EvidencePicture({
               key={r.id}
               row={r}
               letter={alike.find((a) => a.rows.includes(r))?.letter}
-              y={HEAD + i * ROW}
+              y={HEAD + i * rowHeight}
               width={width}
+              layout={layout}
               columns={columns}
               scales={scales}
               chosen={r.id === chosen}
@@ -115,7 +136,11 @@ export function EvidencePicture({
             const x = scales[k]!(c.value)
             return (
               <g key={c.key} pointerEvents="none">
-                <path d={`M${x} ${HEAD - 6}V${height}`} stroke="var(--blue)" strokeWidth="2" />
+                <path
+                  d={`M${x} ${HEAD - 6}V${HEAD}${rows.map((_, i) => `M${x} ${HEAD + i * rowHeight + layout.lineFrom}V${HEAD + (i + 1) * rowHeight}`).join('')}`}
+                  stroke="var(--blue)"
+                  strokeWidth="2"
+                />
                 <path d={`M${x - 6} ${HEAD - 14}h12l-6 9z`} fill="var(--blue)" />
               </g>
             )
@@ -132,6 +157,7 @@ function Row({
   letter,
   y,
   width,
+  layout: { boxesFrom, row: rowHeight, boxesAt },
   columns,
   scales,
   chosen,
@@ -143,6 +169,7 @@ function Row({
   letter: string | undefined
   y: number
   width: number
+  layout: PictureLayout
   columns: readonly ReadColumn[]
   scales: readonly ((v: number) => number)[]
   chosen: boolean
@@ -163,11 +190,11 @@ function Row({
         onChoose()
       }}
     >
-      <rect x="0" y={y} width={width} height={ROW} fill={chosen ? 'var(--blue-wash)' : 'transparent'} />
-      <path d={`M0 ${y + ROW}H${width}`} stroke="var(--rule)" />
+      <rect x="0" y={y} width={width} height={rowHeight} fill={chosen ? 'var(--blue-wash)' : 'transparent'} />
+      <path d={`M0 ${y + rowHeight}H${width}`} stroke="var(--rule)" />
       <text x="6" y={y + 21} fontSize="12.5" fontWeight={leads || chosen ? 700 : 400} fill="var(--ink)">
         <title>{row.name}</title>
-        {fitted(row.name, 12.8, NAMES - 10)}
+        {fitted(row.name, 12.8, (boxesFrom || width) - 10)}
       </text>
       <rect x="6" y={y + 31} width={Math.max(2, BAR * row.share)} height="8" fill="var(--ink)" />
       <text x={12 + Math.max(2, BAR * row.share)} y={y + 39} fontSize="11" fill="var(--soft)">
@@ -183,7 +210,7 @@ function Row({
         const box = row.boxes[k]
         if (!box?.range) return null
         const [a, b, read] = [scales[k]!(box.range.low), scales[k]!(box.range.high), scales[k]!(c.value)]
-        const middle = y + ROW / 2
+        const middle = y + boxesAt
         return (
           <g key={c.key}>
             {!box.inside && (

@@ -112,7 +112,7 @@ export function NextSteps({
         <p className="py-1">Nothing that is left tells them apart: mend the likeliest, or the cheapest of its set.</p>
       ) : (
         <WideRegion label="Steps">
-          <table className="table w-full">
+          <table className="table table-stacked w-full">
             <thead>
               <tr>
                 <th scope="col">Do</th>
@@ -138,13 +138,17 @@ export function NextSteps({
                     {step.caution && <span className="block text-xs font-normal text-watch">{step.caution}</span>}
                   </th>
                   {leaders.map((l) => (
-                    <td key={l.id}>{shown(step, l.id)}</td>
+                    <td key={l.id} data-head={`if ${lowered(l.name)}`}>
+                      {shown(step, l.id)}
+                    </td>
                   ))}
-                  <td>
+                  <td data-head="takes">
                     {step.minutes} min
-                    <span className="block text-xs text-soft">{step.needs}</span>
+                    <span className="text-xs text-soft max-sm:before:content-[',_'] sm:block">{step.needs}</span>
                   </td>
-                  <td className="num">{step.bits.toFixed(2)}</td>
+                  <td className="num" data-head="tells, bits">
+                    {step.bits.toFixed(2)}
+                  </td>
                   <td className="no-print">
                     <Enter step={step} onResult={(result) => onResult(step, result)} />
                   </td>

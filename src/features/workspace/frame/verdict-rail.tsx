@@ -2,9 +2,9 @@
 /** What is wrong or risky now, worst first, with its number, why it matters, a jump and a fix. */
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
-import { useSyncExternalStore } from 'react'
 import type { Verdict } from '@/plan/verdicts/verdict'
 import { SeverityMark } from '@/ui/marks'
+import { useMedia } from '@/ui/media'
 import { fixIn, useUnits, useWorkspace } from '../store'
 import { Turns } from '../jobs/turns'
 import { figureOfVerdict } from '../figures/verdict-figure'
@@ -42,20 +42,11 @@ export function VerdictsLink() {
 
 /** As wide as verdicts stand beside the station. */
 const WIDE = '(min-width: 64rem)'
-function watchWidth(changed: () => void): () => void {
-  const query = matchMedia(WIDE)
-  query.addEventListener('change', changed)
-  return () => query.removeEventListener('change', changed)
-}
 
 /** Why the last edit was not made: above the verdicts at the bench, below the states where the verdicts are out of view. */
 function Refusal({ at }: { at: 'bench' | 'phone' }) {
   const refusal = useWorkspace((s) => s.refusal)
-  const wide = useSyncExternalStore(
-    watchWidth,
-    () => matchMedia(WIDE).matches,
-    () => true,
-  )
+  const wide = useMedia(WIDE, true)
   if (refusal === undefined || wide !== (at === 'bench')) return null
   return (
     <p role="alert" className={`border-l-4 border-stop pl-2 ${at === 'bench' ? 'mt-3' : 'py-1'}`}>
