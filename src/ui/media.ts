@@ -21,3 +21,6 @@ export function useMedia(query: string, atFirst: boolean): boolean {
     () => atFirst,
   )
 }
+
+/** Whether a picture has a phone's width alone (Tailwind's `max-sm`). */
+export const usePhoneWidth = (): boolean => useMedia('(width < 40rem)', false)

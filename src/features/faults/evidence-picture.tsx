@@ -4,7 +4,7 @@ import { fromSi, unitLabel } from '@/core/units/units'
 import { letterOf } from '@/plan/document/words'
 import type { FaultReport, FaultRow, ReadColumn } from '@/plan/finder/find-faults'
 import { toScale } from '@/plan/finder/observables'
-import { useMedia } from '@/ui/media'
+import { usePhoneWidth } from '@/ui/media'
 import { textWidth } from '@/ui/text-width'
 import { useUnits } from '../workspace/store'
 
@@ -75,7 +75,7 @@ export function EvidencePicture({
 }) {
   const units = useUnits()
   const { columns, rows } = report
-  const layout = useMedia('(width < 40rem)', false) ? PHONE : BENCH
+  const layout = usePhoneWidth() ? PHONE : BENCH
   const { boxesFrom, row: rowHeight } = layout
   const width = Math.max(layout.width, boxesFrom + columns.length * LEAST_COLUMN)
   const wide = columns.length > 0 ? (width - boxesFrom) / columns.length : 0

@@ -277,7 +277,7 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
   if (!from || offers.length < 2) return null
   return (
     <WideRegion label="From one to the others">
-      <table className="table w-full">
+      <table className="table table-stacked w-full">
         <caption className="head py-1 text-left">From {letterOf(chosen)}, what a step costs and brings</caption>
         <thead>
           <tr>
@@ -297,7 +297,7 @@ function Steps({ offers, chosen }: { offers: readonly ShownOffer[]; chosen: numb
                   {letterOf(chosen)} → {letterOf(k)}
                 </th>
                 {OBJECTIVES.map((o) => (
-                  <td key={o} className="num">
+                  <td key={o} className="num" data-head={objectiveName(o, units)}>
                     {signedNumber(
                       objectiveFigure(o, to.figures[o], units) - objectiveFigure(o, from.figures[o], units),
                       0.095,

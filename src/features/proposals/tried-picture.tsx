@@ -6,10 +6,13 @@ import type { Dot } from '@/plan/proposals/survey'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import type { Objective } from '@/plan/proposals/tried-plan'
 import type { Wishes } from '@/plan/proposals/wishes'
+import { usePhoneWidth } from '@/ui/media'
 import { useUnits } from '../workspace/store'
 import { objectiveFigure, objectiveName } from './objectives'
 
-const [W, H, LEFT, BOTTOM, TOP] = [640, 340, 48, 34, 12]
+const [H, LEFT, BOTTOM, TOP] = [340, 48, 34, 12]
+/** How wide it is drawn: on a phone as wide as that shows it, so that its figures can be read. */
+const [BENCH_WIDTH, PHONE_WIDTH] = [640, 360]
 /** Letters that would lie on each other stand so far apart. */
 const LETTER = 26
 
@@ -26,7 +29,7 @@ function mostWished(o: Objective, wishes: Wishes): number | undefined {
 }
 
 /** Places for letters that do not lie on each other: each later one steps aside. */
-function spread(points: readonly (readonly [number, number])[]): readonly (readonly [number, number])[] {
+function spread(points: readonly (readonly [number, number])[], width: number): readonly (readonly [number, number])[] {
   const placed: (readonly [number, number])[] = []
   for (const [x, y] of points) {
     const tries = [0, 1, 2, 3, 4].flatMap((n) =>
@@ -40,7 +43,7 @@ function spread(points: readonly (readonly [number, number])[]): readonly (reado
     const free = tries.find(
       ([a, b]) =>
         a > LEFT + 8 &&
-        a < W - 14 &&
+        a < width - 14 &&
         b > TOP + 14 &&
         b < H - BOTTOM - 8 &&
         placed.every(([c, d]) => Math.hypot(a - c, b - d) >= LETTER),
@@ -66,6 +69,7 @@ export function TriedPicture({
   onChoose: (k: number) => void
 }) {
   const units = useUnits()
+  const width = usePhoneWidth() ? PHONE_WIDTH : BENCH_WIDTH
   const { x, y, x1, passed, stopped, ticks } = useMemo(() => {
     const at = (o: Objective, value: number) => objectiveFigure(o, value, units)
     const points = all
@@ -87,7 +91,7 @@ export function TriedPicture({
       points.map((p) => p.b),
       own.map((p) => p.b),
     )
-    const scaleX = (v: number) => LEFT + ((v - x0) / (right - x0)) * (W - LEFT - 16)
+    const scaleX = (v: number) => LEFT + ((v - x0) / (right - x0)) * (width - LEFT - 16)
     const scaleY = (v: number) => H - BOTTOM - ((v - y0) / (top - y0)) * (H - BOTTOM - TOP - 10)
     const steps = (low: number, high: number) => {
       const step = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500].find((s) => (high - low) / s <= 6) ?? 1000
@@ -110,21 +114,21 @@ export function TriedPicture({
         .join(''),
       ticks: { x: steps(x0, right), y: steps(y0, top) },
     }
-  }, [all, offers, across, up, units])
+  }, [all, offers, across, up, units, width])
   const most = mostWished(across, wishes)
   const trueAt = offers.map(
     (o) =>
       [x(objectiveFigure(across, o.figures[across], units)), y(objectiveFigure(up, o.figures[up], units))] as const,
   )
-  const letters = spread(trueAt)
+  const letters = spread(trueAt, width)
   return (
     <svg
-      viewBox={`0 0 ${W} ${H}`}
+      viewBox={`0 0 ${width} ${H}`}
       className="w-full"
       role="group"
       aria-label={`Plans tried: ${objectiveName(up, units)} against ${objectiveName(across, units)}`}
     >
-      <path d={`M${LEFT} ${TOP}V${H - BOTTOM}H${W}`} fill="none" stroke="var(--ink)" strokeWidth="1.2" />
+      <path d={`M${LEFT} ${TOP}V${H - BOTTOM}H${width}`} fill="none" stroke="var(--ink)" strokeWidth="1.2" />
       {ticks.x.map((v) => (
         <text key={v} x={x(v)} y={H - BOTTOM + 14} fontSize="10" textAnchor="middle" fill="var(--soft)">
           {v}
@@ -155,7 +159,7 @@ export function TriedPicture({
       <text x={LEFT + 6} y={TOP + 6} fontSize="10.5" fill="var(--soft)" className="paint-halo">
         {objectiveName(up, units)}
       </text>
-      <text x={W - 4} y={H - 3} fontSize="10.5" textAnchor="end" fill="var(--soft)">
+      <text x={width - 4} y={H - 3} fontSize="10.5" textAnchor="end" fill="var(--soft)">
         {objectiveName(across, units)}
       </text>
       {/* where each stands, below all letters */}
