@@ -166,3 +166,22 @@ test('gas in a hose is slowed by what it loses, whichever way it goes, and at re
     expect(Math.abs(slopeAt(P0 + dp, s.value.flow.h!) / slopeAt(P0 + dp, 0))).toBeLessThan(0.02)
   }
 })
+
+test('progress begins low and comes near the end before the answer does', () => {
+  const pipe = makeHose('pipe', 'c', 'out', { boreM: 0.012, lengthM: 0.8, k: 1.5 })
+  const job = pulsate(
+    {
+      network: { gas, nodes: { c: { source: 1e-3 }, out: { p: P0 } }, elements: [pipe] },
+      volumes: {},
+      pumped: { node: 'c', at: single(2e-3) },
+      index: 1.4,
+    },
+    rpm,
+  )
+  const shares: number[] = []
+  for (let s = job.next(); !s.done; s = job.next()) shares.push(s.value)
+  expect(shares.length).toBeGreaterThan(3)
+  expect(shares[0]).toBeLessThan(0.2)
+  expect(shares.at(-1)).toBeGreaterThan(0.5)
+  for (const share of shares) expect(share > 0 && share <= 0.95).toBe(true)
+})

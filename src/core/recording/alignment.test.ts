@@ -52,3 +52,15 @@ test('a clock that is hours off does not hide how it runs', () => {
   expect(Math.abs(skew + 0.001)).toBeLessThan(0.0001)
   expect(Math.abs(10_700.7 + shift + skew * (10_700.7 - 10_000) - 700)).toBeLessThan(0.1)
 })
+
+test('what a record lacks for a while counts neither for nor against a shift', () => {
+  const { seconds, values } = record(100)
+  const kept = [...seconds.keys()].filter((k) => seconds[k]! < 40 || seconds[k]! > 70)
+  const holed = {
+    seconds: Float64Array.from(kept, (k) => seconds[k]!),
+    values: Float64Array.from(kept, (k) => values[k]!),
+  }
+  const found = align(holed, record(100, 0, 5))!
+  expect(Math.abs(found.shift + 5)).toBeLessThanOrEqual(0.05)
+  expect(found.match).toBeGreaterThan(0.98)
+})

@@ -323,3 +323,32 @@ test('a floor does not clog, nor the one jet that is the nipple', () => {
   ] as const)
     expect(clogged(s, 5)).toEqual(s)
 })
+
+test('air drawn from the inlet is as moist as the air there, whatever runs back into it', () => {
+  const back: CarriageInput = {
+    ...chain,
+    streams: [
+      { id: 'breather', from: 'crankcase', to: 'inlet', flow: 1e-4 },
+      { id: 'passage', from: 'crankcase', to: 'cover', flow: 3e-4 },
+      { id: 'fresh', from: 'inlet', to: 'cover', flow: 2e-4 },
+      { id: 'can', from: 'cover', to: 'can', flow: 5e-4 },
+      { id: 'suction', from: 'can', to: 'manifold', flow: 5e-4 },
+    ],
+  }
+  const c = carry(back)
+  // by moles of 18.0 and 29.0 g: 0.8 of a hundred in air
+  expect(c.water.fresh! / 2e-4).toBeCloseTo((0.008 * 18.015) / (0.008 * 18.015 + 0.992 * 28.96), 4)
+  expect(c.water.breather! / 1e-4).toBeCloseTo((0.055 * 18.015) / (0.055 * 18.015 + 0.945 * 28.96), 3)
+})
+
+test('the speed in a can is that of the volume at its pressure; above the limit it keeps so much less', () => {
+  for (const pPa of [50e3, 101_325, 200e3]) {
+    const pressure = Object.fromEntries(Object.keys(chain.pressure).map((id) => [id, pPa]))
+    const c = carry({ ...chain, pressure, cans: [{ ...chain.cans[0]!, faceM2: 2e-4 }] })
+    const speed = 6e-4 / airDensity(pPa, chain.gasK) / 2e-4
+    expect(c.cans.can!.faceVelocity).toBeCloseTo(speed, 9)
+    const carrier = { pPa, tK: chain.gasK, oilDensity: chain.oilDensity }
+    expect(c.cans.can!.kept).toBeCloseTo(keptAgainstFlow(speed, SOUDERS_BROWN_OPEN, carrier), 9)
+    expect(c.cans.can!.kept).toBeLessThan(1)
+  }
+})
