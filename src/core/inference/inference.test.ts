@@ -94,3 +94,15 @@ test('where neither side of a place has an answer there is no slope to go by', (
   expect(findPeak(([z]) => (z === 0 ? Float64Array.of(1) : undefined), new Float64Array(1))).toBeUndefined()
   expect(findPeak(() => undefined, new Float64Array(1))).toBeUndefined()
 })
+
+test('measurements may be written into one array again and again', () => {
+  const own = new Float64Array(2)
+  const off = (z: Float64Array) => [3 * z[0]! + z[0]! ** 2 - 2, z[1]! - z[0]! - 1]
+  const again: Residuals = (z) => {
+    own.set(off(z))
+    return own
+  }
+  const anew: Residuals = (z) => Float64Array.from(off(z))
+  const start = Float64Array.of(1, -1)
+  expect(findPeak(again, start)).toEqual(findPeak(anew, start))
+})

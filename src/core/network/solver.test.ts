@@ -36,12 +36,14 @@ test.each([P0 + 2000, P0 - 400, P0 - 8000])('held at %d Pa a joint is left by wh
   expect(left.value).toBeCloseTo(breather! - 1.5e-3 - valve!, 8)
 })
 
-test('at the pressure that it finds by itself nothing is left over; a joint that was not pinned, or a gas that jams, is refused', () => {
+test('at the pressure that it finds by itself nothing is left over; a joint that was not pinned, or a pressure that is none, is refused', () => {
   const free = solveNetwork(network({}))
   const made = makeSolver(network({}), { pin: 'crankcase' })
   if (!made.ok || !free.ok) throw new Error('no answer')
   const left = made.value.leavingAt(free.value.pressure.crankcase!)
   expect(left.ok ? left.value : left.reason).toBeCloseTo(0, 8)
+  expect(made.value.leavingAt(Number.NaN).ok).toBe(false)
+  expect(made.value.leavingAt(P0).ok).toBe(true)
   const unpinned = makeSolver(network({}))
   if (!unpinned.ok) throw new Error(unpinned.reason)
   expect(unpinned.value.leavingAt(P0).ok).toBe(false)

@@ -55,6 +55,8 @@ test('a lasting change is told by where it came and which way, and the next fill
   expect(nextFilling(rise, { oil: 20e-6, water: 0 }).mid).toBeGreaterThan(52e-6)
   expect(of(60, 60, 60, 60, 20, 20, 20, 20).changes[4]!.rise).toBeLessThan(0.01)
   expect(of(20, 20, 20, 20, 20, 20, 20, 20).changes.reduce((sum, c) => sum + c.any, 0)).toBeLessThan(0.15)
+  // what lasts is no stray entry, on either side of the change
+  expect(Math.min(...rise.rarity)).toBeGreaterThan(0.3)
   // none before the first, and none where there is but one
   expect(rise.changes[0]).toEqual({ any: 0, rise: 0 })
   expect(of(90).changes).toEqual([{ any: 0, rise: 0 }])
