@@ -69,3 +69,12 @@ test('a network of the same shape is taken over, with its own gas entering, size
   // another shape is not
   expect(made.value.retune({ ...other, elements: other.elements.slice(1) })).toBe(false)
 })
+
+test.each([500, 0, -2000])('with the intake %d Pa below the surroundings it takes a few steps of Newton', (below) => {
+  const at = network({})
+  const solved = solveNetwork({ ...at, nodes: { ...at.nodes, intake: { p: P0 - below } } })
+  if (!solved.ok) throw new Error(solved.reason)
+  // followed in time until it rests, the same takes more than fifty
+  expect(solved.value.iterations).toBeLessThan(13)
+  expect(solved.value.residual).toBeLessThan(1e-10)
+})
