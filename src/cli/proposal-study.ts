@@ -208,7 +208,14 @@ function stabilitySection(): string {
       const near = before[1] && before[0] && before[1].measure.total - before[0].measure.total < MARGIN
       return {
         same: before.filter((o) => circuits.has(o.circuit)).length,
-        first: first ? 'the same' : near ? 'another, said to be as good' : 'another',
+        first:
+          before.length === 0 && after.length === 0
+            ? 'none'
+            : first
+              ? 'the same'
+              : near
+                ? 'another, said to be as good'
+                : 'another',
       }
     }
     const blowBy = kept(shown({ ...of, engine: { ...of.engine, blowByTimes: 1.02 } }))
