@@ -58,6 +58,23 @@ test('the page answers while plans are tried', async ({ page, ivent }) => {
   await page.getByRole('button', { name: 'Stop' }).click()
 })
 
+test('stopped again while it judges, it ends with what was judged and does not say that nothing came through', async ({
+  page,
+  ivent,
+}) => {
+  await page.goto(`${await ivent.build('Heron')}/proposals`)
+  await page.getByRole('button', { name: 'Try plans' }).click()
+  await expect(page.getByRole('region', { name: 'Crossed out' })).toContainText(/[1-9][\d\s]* plans considered/)
+  await page.getByRole('button', { name: 'Stop' }).click()
+  await expect(page.getByText('judging what stands at the front')).toBeVisible()
+  await page.getByRole('button', { name: 'Stop' }).click()
+  await expect(page.getByRole('button', { name: /^Try .* more$/ })).toBeVisible()
+  await expect(
+    page.getByText(/was not looked for: try more plans|^Stopped before a plan that keeps to all/).first(),
+  ).toBeVisible()
+  await expect(page.getByText('Nothing came through')).toHaveCount(0)
+})
+
 test('from New build to its proposals; the plan as it stands is sized alone', async ({ page, ivent }) => {
   await page.goto(`${ivent.url}/new`)
   await page.getByRole('textbox', { name: 'Name of the build' }).fill('Sandpiper')

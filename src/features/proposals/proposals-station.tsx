@@ -126,12 +126,17 @@ export function ProposalsStation() {
         </section>
         <section aria-labelledby="offers" className="min-w-0 lg:col-span-2">
           <h2 id="offers" className="head pb-1">
-            {offers.length > 0 ? 'Really different' : survey && !doing ? 'Nothing came through' : 'Offers'}
+            {offers.length > 0
+              ? 'Really different'
+              : survey && !doing && !search.stopped
+                ? 'Nothing came through'
+                : 'Offers'}
           </h2>
           {survey && !doing && offers.length === 0 && (
             <p>
-              No plan keeps to all of it: give way where most were crossed out, or try more. Where it is the crankcase,
-              measure blow-by first: what is known is narrower than what is guessed.
+              {search.stopped
+                ? 'Stopped before a plan that keeps to all of it was found and judged: try more.'
+                : 'No plan keeps to all of it: give way where most were crossed out, or try more. Where it is the crankcase, measure blow-by first: what is known is narrower than what is guessed.'}
             </p>
           )}
           {offers.length === 0 && doing && <p className="text-soft">The few worth choosing between stand here.</p>}

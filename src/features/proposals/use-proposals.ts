@@ -32,6 +32,8 @@ export type ProposalsState = {
   readonly refused: readonly Refused[]
   /** points of the best plan of each circuit that was judged and passed */
   readonly best: Readonly<Record<string, number>>
+  /** it was ended by the builder: there may be more to find */
+  readonly stopped: boolean
   readonly failed: string | undefined
 }
 const NOTHING: ProposalsState = {
@@ -44,19 +46,20 @@ const NOTHING: ProposalsState = {
   unplaced: new Set(),
   refused: [],
   best: {},
+  stopped: false,
   failed: undefined,
 }
 
-/** Work shared by the workers, in turn; an answer is undefined where it was stopped. */
+/** Work shared by the workers, in turn, until it is stopped; an answer is undefined where there is none. */
 async function shared<T, R>(
   items: readonly T[],
   work: (nth: number, item: T, report: (share: number) => void) => Promise<R | undefined>,
-  report: (share: number) => void,
+  { report, isStopped }: { readonly report: (share: number) => void; readonly isStopped: () => boolean },
 ): Promise<readonly (R | undefined)[]> {
   const answers: (R | undefined)[] = items.map(() => undefined)
   const shares = items.map(() => 0)
   const lanes = Array.from({ length: WORKERS }, async (_, nth) => {
-    for (let i = nth; i < items.length; i += WORKERS)
+    for (let i = nth; i < items.length && !isStopped(); i += WORKERS)
       answers[i] = await work(nth, items[i]!, (share) => {
         shares[i] = share
         report(shares.reduce((sum, x) => sum + x, 0) / items.length)
@@ -79,24 +82,25 @@ export function useProposals(): ProposalsState & {
   readonly stop: () => void
 } {
   const [state, setState] = useState<ProposalsState>(NOTHING)
-  // the run whose answers count, and whether its search was stopped
+  // the run whose answers count, and whether what it does was stopped
   const run = useRef(0)
-  const halted = useRef(false)
+  const stopped = useRef(false)
   const found = useRef<{ readonly of: SearchAsk; readonly islands: readonly IslandResult[] } | undefined>(undefined)
 
   const start = useCallback((ask: SearchAsk, plans: number) => {
     const mine = ++run.current
-    halted.current = false
+    stopped.current = false
     const set = (change: Partial<ProposalsState>) => {
       if (run.current !== mine) return
       // thousands of dots and five drawings: drawn in slices, so that the page answers meanwhile
       startTransition(() => setState((s) => ({ ...s, ...change })))
     }
     const report = (progress: number) => set({ progress })
+    const isStopped = () => stopped.current || run.current !== mine
     const surveyOf = (of: readonly IslandResult[]) =>
       runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
     async function search(): Promise<void> {
-      set({ doing: 'trying', progress: 0, plans, ask, failed: undefined })
+      set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
       // what was tried already is sorted anew under these wishes at once
       const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
       if (kept.length > 0) set({ survey: await surveyOf(kept) })
@@ -104,29 +108,36 @@ export function useProposals(): ProposalsState & {
         shared<number, IslandResult>(
           ISLAND_NUMBERS,
           (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, until], tell),
-          (share) => report((share * until) / Math.max(1, plans)),
+          // what was begun is asked for what there is, stopped or not
+          { report: (share) => report((share * until) / Math.max(1, plans)), isStopped: () => run.current !== mine },
         )
       for (let until = Math.min(SHOWN_EACH, plans); ; until = Math.min(until + SHOWN_EACH, plans)) {
         let islands = await tryOn(until)
         if (run.current !== mine) return
         // a search that was stopped gives what there is, however often Stop is pressed
-        while (islands.includes(undefined) && halted.current && run.current === mine) islands = await tryOn(0)
+        while (islands.includes(undefined) && stopped.current && run.current === mine) islands = await tryOn(0)
         const whole = islands.filter((x) => x !== undefined)
         if (run.current !== mine || whole.length < ISLANDS) return
         found.current = { of: ask, islands: whole }
         // what was tried stands in the picture as it comes
         set({ survey: await surveyOf(whole) })
-        if (until >= plans || halted.current) break
+        if (until >= plans || stopped.current) break
       }
-      set({ doing: 'judging', progress: 0 })
+      // stopped while plans were tried: those at the front are judged all the same, and stopped anew by another press
+      const shortened = stopped.current
+      stopped.current = false
+      set({ doing: 'judging', progress: 0, stopped: shortened })
       const genomes = plansToJudge(found.current!.islands.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
-        await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), report)
+        await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
+          report,
+          isStopped,
+        })
       ).flatMap((x) => x ?? [])
       if (run.current !== mine) return
-      await place(judged)
+      await place(judged, shortened || stopped.current)
     }
-    async function place(judged: readonly Judged[]): Promise<void> {
+    async function place(judged: readonly Judged[], shortened: boolean): Promise<void> {
       const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
       const placed = new Map<PlanOffer, Judged>()
       const wins = new Map<string, string | undefined>()
@@ -138,28 +149,27 @@ export function useProposals(): ProposalsState & {
           unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
           best: bestByCircuit({ judged: offers, placed }),
           refused: refusedOf([...judged, ...placed.values()]),
+          stopped: shortened || stopped.current,
         })
       // a search that was stopped shows what there is and goes no further: places and ways take longest
-      if (halted.current) return show(undefined)
+      if (shortened) return show(undefined)
       show('placing')
       set({ progress: 0 })
       while (next.toPlace.length > 0) {
-        const answers = await shared(
-          next.toPlace,
-          (nth, offer, tell) => runJob(nth, 'place', [ask, offer], tell),
+        const answers = await shared(next.toPlace, (nth, offer, tell) => runJob(nth, 'place', [ask, offer], tell), {
           report,
-        )
-        if (run.current !== mine || answers.includes(undefined)) return show(undefined)
-        next.toPlace.forEach((o, k) => placed.set(o, answers[k]!))
+          isStopped,
+        })
+        for (const [k, o] of next.toPlace.entries()) if (answers[k]) placed.set(o, answers[k])
         next = placingOf({ judged: offers, placed })
+        if (answers.includes(undefined)) return show(undefined)
         show('placing')
       }
       const [first, ...others] = next.shown
-      const turns = await shared(
-        others,
-        (nth, other, tell) => runJob(nth, 'turn', [first!, other, ask.today], tell),
+      const turns = await shared(others, (nth, other, tell) => runJob(nth, 'turn', [first!, other, ask.today], tell), {
         report,
-      )
+        isStopped,
+      })
       others.forEach((o, k) => wins.set(o.name, turns[k]?.says))
       show(undefined)
     }
@@ -168,12 +178,11 @@ export function useProposals(): ProposalsState & {
     })
   }, [])
 
+  // what runs ends at its next step, and what there is is shown
   const stop = useCallback(() => {
-    halted.current = true
+    stopped.current = true
     for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
-    setState((s) => (s.doing === 'trying' ? s : { ...s, doing: undefined, unplaced: new Set() }))
-    if (state.doing !== 'trying') run.current++
-  }, [state.doing])
+  }, [])
   // a page that is left leaves no work behind
   useEffect(
     () => () => {
