@@ -310,7 +310,17 @@ test('a newer version says so, and takes over without losing what waits', async 
   const context = await phone.open()
   const page = await pair(context, { bench, shop }, 'Old phone')
   const path = `/builds/${await idOf(shop, 'Dunlin')}/fit`
+  // the page registers its own worker when it is at rest: done after the newer one, that would be the newer of the two
+  await page.addInitScript(() => {
+    const own = navigator.serviceWorker.register.bind(navigator.serviceWorker)
+    navigator.serviceWorker.register = async (...asked) => {
+      const registration = await own(...asked)
+      document.documentElement.setAttribute('data-registered', '')
+      return registration
+    }
+  })
   await page.goto(shop.url + path)
+  await expect(page.locator('html[data-registered]')).toBeAttached()
   await expect.poll(async () => (await keptPages(page)).includes(path)).toBe(true)
   const ticks = (await head(shop, 'Dunlin')).document.fit?.ticks.length ?? 0
   // another script at the same scope is a newer version to the browser

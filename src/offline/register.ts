@@ -16,18 +16,17 @@ export async function registerWorker(onNewer: (takeOver: () => void) => void): P
       updateViaCache: 'none',
     })
     const tell = () => {
-      const waiting = registration.waiting
-      // the first one of all takes over nothing
-      if (waiting && navigator.serviceWorker.controller)
-        onNewer(() => waiting.postMessage({ type: 'SKIP_WAITING' }, []))
+      // the first one of all takes over nothing; the one that waits when it is pressed takes over, not one that was replaced meanwhile
+      if (registration.waiting && navigator.serviceWorker.controller)
+        onNewer(() => registration.waiting?.postMessage({ type: 'SKIP_WAITING' }, []))
     }
-    tell()
-    registration.addEventListener('updatefound', () => {
-      const coming = registration.installing
+    const watch = (coming: ServiceWorker | null) =>
       coming?.addEventListener('statechange', () => {
         if (coming.state === 'installed') tell()
       })
-    })
+    tell()
+    watch(registration.installing)
+    registration.addEventListener('updatefound', () => watch(registration.installing))
     return undefined
   } catch (error) {
     return error instanceof DOMException && error.name === 'SecurityError' ? 'untrusted' : undefined
