@@ -202,21 +202,15 @@ function stabilitySection(): string {
     const shown = (of: Build) => chooseOffers(judgedOf(of, assumedWishes(of), 3000, 1).offers)
     const of = build(key, use)
     const before = shown(of)
+    const firstOf = (after: readonly PlanOffer[]) => {
+      if (before.length === 0 && after.length === 0) return 'none'
+      if (before[0] && after[0] && before[0].circuit === after[0].circuit) return 'the same'
+      const near = before[1] && before[0] && before[1].measure.total - before[0].measure.total < MARGIN
+      return near ? 'another, said to be as good' : 'another'
+    }
     const kept = (after: readonly PlanOffer[]) => {
       const circuits = new Set(after.map((o) => o.circuit))
-      const first = before[0] && after[0] && before[0].circuit === after[0].circuit
-      const near = before[1] && before[0] && before[1].measure.total - before[0].measure.total < MARGIN
-      return {
-        same: before.filter((o) => circuits.has(o.circuit)).length,
-        first:
-          before.length === 0 && after.length === 0
-            ? 'none'
-            : first
-              ? 'the same'
-              : near
-                ? 'another, said to be as good'
-                : 'another',
-      }
+      return { same: before.filter((o) => circuits.has(o.circuit)).length, first: firstOf(after) }
     }
     const blowBy = kept(shown({ ...of, engine: { ...of.engine, blowByTimes: 1.02 } }))
     const distance = kept(shown({ ...of, duty: { ...of.duty, kmPerYear: of.duty.kmPerYear * 1.02 } }))
