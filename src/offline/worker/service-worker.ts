@@ -104,7 +104,19 @@ const dropOld = async () => {
   for (const name of await caches.keys()) if (name.startsWith(PAGES) && name !== PAGE_CACHE) await caches.delete(name)
 }
 
-self.addEventListener('install', (event) => event.waitUntil(bringOver()))
+/** What goes straight to the bench, past this worker; not every browser can, and TypeScript does not know it yet. */
+type InstallEvent = ExtendableEvent & {
+  readonly addRoutes?: (route: {
+    readonly condition: { readonly urlPattern: string }
+    readonly source: 'network'
+  }) => Promise<void>
+}
+self.addEventListener('install', (event) => {
+  // a worker that is to go goes when it has been at rest for half a minute. A page without a connection asks for it every few seconds: did
+  // that come here, a newer version would wait for minutes
+  const routed = (event as InstallEvent).addRoutes?.({ condition: { urlPattern: '/api/*' }, source: 'network' })
+  event.waitUntil(Promise.all([bringOver(), routed]))
+})
 self.addEventListener('activate', (event) => event.waitUntil(dropOld()))
 self.addEventListener('message', (event) => {
   const request = event.data as KeepRequest | { readonly type?: unknown } | undefined
