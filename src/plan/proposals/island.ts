@@ -29,7 +29,7 @@ export type Island = {
 }
 
 /** Of so many children of a generation so many are tried. */
-const [CONSIDERED, TRIED] = [250, 75]
+const [CONSIDERED, TRIED] = [250, 92]
 /** A space of fewer plans than this is tried whole: nothing in it is passed over. */
 const SMALL = 1500
 const POPULATION = 200

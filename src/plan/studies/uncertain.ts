@@ -263,9 +263,14 @@ function partInputs(build: Build, p: Part): Uncertain[] {
     return [
       {
         id: `${p.id} ${key}`,
-        name: `${p.name}, ${lowered(labelIn(field.label, build.units))}`,
+        // words when they are read: plans are tried by the thousand for their figures alone
+        get name() {
+          return `${p.name}, ${lowered(labelIn(field.label, build.units))}`
+        },
         measure: field.measure ?? 'measure it',
-        range: spreadText(spread, field, build.units),
+        get range() {
+          return spreadText(spread, field, build.units)
+        },
         step: inputStep(spread, field),
         left: widthOf(field.measured) / widthOf(spread),
         edits: (z) => [
