@@ -252,7 +252,12 @@ test('what both changed while there was no connection is shown with both sides',
   const dialog = page.getByRole('dialog', { name: /changed on another device/ })
   await expect(dialog).toBeVisible()
   await expect(dialog.getByRole('row', { name: /14.*17/ })).toBeVisible()
+  // what was decided is sent when there is a connection again
+  shop.network.line('down')
   await dialog.getByRole('button', { name: 'Put mine in its place' }).click()
+  await expect(dialog).toHaveCount(0)
+  await expect(noConnection(page)).toBeVisible()
+  shop.network.line('up')
   await expect.poll(async () => JSON.stringify((await head(shop, 'Godwit')).document)).toContain('"boreMm":17,')
 })
 

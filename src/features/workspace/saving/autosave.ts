@@ -110,20 +110,21 @@ export function dependentOn(document: Build, pending: readonly Change[], change:
 
 /**
  * A change that could not be saved: it is put aside with what builds on it, and what stands in the build goes on; or, where it clashed, mine
- * goes on top of theirs. False where Ivent does not answer: everything stays as it is.
+ * goes on top of the theirs that was shown, and is sent as any change is, at once or when Ivent answers again. False where it has to answer
+ * first and does not: everything stays as it is.
  */
 export async function takeReply(store: WorkspaceStore, whose: 'theirs' | 'mine'): Promise<boolean> {
   const { id, save, pending, rebase } = store.getState()
   if (save.kind !== 'clash' && save.kind !== 'refused') return true
   const { change } = save
-  const head = await readHead(id)
-  if (!head) return false
   const rest = pending.filter((c) => c.id !== change.id)
-  if (whose === 'mine') {
-    // sent again under another id and on top of theirs, it clashes with nothing
-    rebase(head, [{ ...change, id: crypto.randomUUID(), base: head.revision }, ...rest])
+  if (save.kind === 'clash' && whose === 'mine') {
+    // under another id and on top of theirs it clashes with nothing but what is newer than what was shown
+    rebase(save.head, [{ ...change, id: crypto.randomUUID(), base: save.head.revision }, ...rest])
     return true
   }
+  const head = await readHead(id)
+  if (!head) return false
   const aside = [change, ...dependentOn(head.document, pending, change)]
   if (!(await putAside(id, head.revision, aside))) return false
   rebase(

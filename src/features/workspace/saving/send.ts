@@ -2,12 +2,16 @@
 import type { Change } from '@/plan/edit/edit'
 import type { KeptOnDevice, SentChange } from './device'
 
+/** A connection that was cut may keep what was sent for minutes: it is sent anew, under the same id, so that it is saved once, ms. */
+const PATIENCE_MS = 20_000
+
 const post = (id: string, body: string, keepalive = false): Promise<Response> =>
   fetch(`/api/builds/${id}/changes`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body,
     keepalive,
+    signal: AbortSignal.timeout(PATIENCE_MS),
   })
 
 export const posted = (id: string, base: number, changes: readonly Change[], keepalive: boolean): Promise<Response> =>
