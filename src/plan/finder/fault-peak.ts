@@ -27,6 +27,8 @@ import {
 const [ROUNDS, SETTLED] = [5, 0.2]
 /** Parts of a step that are tried until one explains more. */
 const STEP_PARTS = [1, 0.4, 0.12] as const
+/** Times that slopes are taken anew at most; a peak that is overstated by less is reached, as a logarithm. */
+const [REFINEMENTS, REACHED] = [4, 0.5]
 /** Where no unknown is farther off than this, slopes are as they were, standard deviations. */
 const NEAR = 0.4
 /** Step by which slopes are taken, standard deviations. */
@@ -214,14 +216,24 @@ function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): Lineari
   return { ...place, overstatement: Math.max(0, (place.misfit - least) / 2) }
 }
 
-/** A place with slopes as solved about it, and a step from there. */
-function refined(search: FaultPeakSearch, place: SolvedPlace): LinearisedPeak {
-  const figures = linearFigures(place.model, place.z)
-  const about = { ...place, model: linearModelThrough(solvedSlopes(search, place), place.z, figures) }
-  return withOverstatement(search, stepped(search, about) ?? about)
+/**
+ * A peak with slopes as solved about it, and a step from there, again until the straight model has its own peak there too; as it is where no
+ * unknown is far off.
+ */
+export function refinedPeak(search: FaultPeakSearch, found: LinearisedPeak): LinearisedPeak {
+  if (Math.max(...found.z.map(Math.abs)) <= NEAR) return found
+  let peak = found
+  for (let round = 0; round < REFINEMENTS; round++) {
+    const figures = linearFigures(peak.model, peak.z)
+    const about = { ...peak, model: linearModelThrough(solvedSlopes(search, peak), peak.z, figures) }
+    const next = stepped(search, about)
+    peak = withOverstatement(search, next ?? about)
+    if (!next || peak.overstatement < REACHED) break
+  }
+  return peak
 }
 
-/** The place of the unknowns where a fault of a severity explains best what was read. */
+/** The place of the unknowns where a fault of a severity explains best what was read, by slopes that each step corrects. */
 export function findFaultPeak(search: FaultPeakSearch, model: LinearModel): LinearisedPeak {
   const start = new Float64Array(search.predictions.unknowns)
   let place: SolvedPlace = { model, z: start, misfit: misfitOf(search, model.middle, start) }
@@ -232,7 +244,7 @@ export function findFaultPeak(search: FaultPeakSearch, model: LinearModel): Line
     place = next
     if (moved < SETTLED) break
   }
-  return Math.max(...place.z.map(Math.abs)) <= NEAR ? withOverstatement(search, place) : refined(search, place)
+  return withOverstatement(search, place)
 }
 
 /** The straight model of a severity of a fault as it was given, of all rows. */

@@ -17,6 +17,7 @@ import {
   linearReadings,
   updatedUnknowns,
   findFaultPeak,
+  refinedPeak,
   roughLogEvidence,
   linearModelOf,
   linearFigures,
@@ -41,6 +42,8 @@ import {
 
 /** Cars of each fault over which the likelihood of a catch is taken, over all its severities. */
 const DRAWS = 12
+/** A peak that even by its straight model lies so far below the highest keeps the slopes by which it was found, as a logarithm. */
+const HOPELESS = 10
 /** Faults with less of the odds, with what cans caught or without, are worked out at one severity alone. */
 const [LEAST_SHARE, LEAST_WITHOUT_CATCH] = [0.01, 0.003]
 /** Others are worked out at all severities that are within this of the likeliest, as logarithms. */
@@ -172,16 +175,30 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
       .map((point) => ({ point, log: roughLogEvidence(search, point) }))
       .toSorted((a, b) => b.log - a.log),
   }))
+  const keepPeak = (own: FaultPeakSearch, given: FaultPoint, place: LinearisedPeak) => {
+    // what a can catches takes as long as all gas, and tells nothing of which fault it is while none was emptied
+    const point = pointAt(own, given, place, catches.length > 0 ? caughtAt(own, place.z) : undefined)
+    const peak = { search: own, place, point }
+    peaks.set(given, peak)
+    return peak
+  }
   const findPeak = (h: WorkedHypothesis, point: FaultPoint) => {
     const own = { ...search, h, share: point.share, broken: plansWithFault(search, h) }
-    const place = findFaultPeak(own, linearModelOf(own, point))
-    const peak = { search: own, place, point: pointAt(own, point, place, caughtAt(own, place.z)) }
-    peaks.set(point, peak)
-    return peak
+    return keepPeak(own, point, findFaultPeak(own, linearModelOf(own, point)))
   }
   for (const [k, { h, points }] of ranked.entries()) {
     findPeak(h, points[0]!.point)
-    yield (0.6 * (k + 1)) / ranked.length
+    yield (0.4 * (k + 1)) / ranked.length
+  }
+  const highest = Math.max(...Array.from(peaks.values(), ({ place }) => -place.misfit / 2))
+  const refineWhereItMatters = (given: FaultPoint, peak: FaultPeak) =>
+    peak.place.overstatement - peak.place.misfit / 2 < highest - HOPELESS
+      ? peak
+      : keepPeak(peak.search, given, refinedPeak(peak.search, peak.place))
+  for (const [k, { points }] of ranked.entries()) {
+    const { point } = points[0]!
+    refineWhereItMatters(point, peaks.get(point)!)
+    yield 0.4 + (0.2 * (k + 1)) / ranked.length
   }
   // what a catch is far off by at the peak, it need not be by over all cars
   const worthMore = [
@@ -192,9 +209,12 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   for (const [k, { h, points }] of ranked.entries()) {
     const tried = likely.has(h.id) ? points.filter(({ log }) => log >= points[0]!.log - LESS_LIKELY) : []
     for (const { point } of tried) {
-      const peak = peaks.get(point) ?? findPeak(h, point)
-      if (catches.length > 0)
-        peaks.set(point, { ...peak, point: withDrawnCatch(peak, evidence, Math.ceil(DRAWS / tried.length)) })
+      const peak = peaks.get(point) ?? refineWhereItMatters(point, findPeak(h, point))
+      const whole =
+        catches.length > 0
+          ? withDrawnCatch(peak, evidence, Math.ceil(DRAWS / tried.length))
+          : pointAt(peak.search, point, peak.place, caughtAt(peak.search, peak.place.z))
+      peaks.set(point, { ...peak, point: whole })
     }
     yield 0.6 + (0.4 * (k + 1)) / ranked.length
   }
