@@ -1,5 +1,5 @@
 /** Archives made while the database is in use, and put back while others save. */
-import { createReadStream, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { createReadStream, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
@@ -146,6 +146,17 @@ test('while a backup is put back saves are refused in words, none that was ackno
   )
   // a save is a revision: those there now but the first, and those that were kept
   expect(now.length - 1 + (then.length - 1)).toBe(others.acknowledged.length)
+})
+
+test('once an archive that is none is refused nothing of it is written any more: its folder can be taken away', async () => {
+  const unpacked = join(folder, 'unpacked')
+  const tar = pack()
+  for (let k = 0; k < 40; k++) tar.entry({ name: `file-${k}` }, Buffer.alloc(60_000, k))
+  tar.entry({ name: '../out' }, 'x')
+  tar.finalize()
+  const unpacking = unpackFolder(Readable.from(tar.pipe(createGzip())), unpacked)
+  await expect(unpacking).rejects.toThrow(/leads out/)
+  expect(readdirSync(unpacked).map((name) => statSync(join(unpacked, name)).size)).toEqual(Array(40).fill(60_000))
 })
 
 test('names that lead out of an archive are refused', async () => {

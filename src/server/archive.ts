@@ -110,7 +110,7 @@ export function packFolder(folder: string, closed: () => boolean): Readable {
   return zipped
 }
 
-/** Unpacks such an archive into a folder that is not there yet. Names that lead out of it are an error. */
+/** Unpacks such an archive into a folder that is not there yet. Names that lead out of it are an error. Once it ends nothing is written any more. */
 export async function unpackFolder(archive: Readable, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true, mode: 0o700 })
   const made = new Set<string>()
@@ -121,6 +121,10 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
   }
   const files = extract()
   const writing: Promise<void>[] = []
+  /** Waits for all that is being written, whatever becomes of it; fails as the first of them did. */
+  const written = async () => {
+    for (const one of await Promise.allSettled(writing.splice(0))) if (one.status === 'rejected') throw one.reason
+  }
   const unpack = async () => {
     for await (const entry of files) {
       const { name, type } = entry.header
@@ -137,12 +141,17 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
         else {
           const whole: Buffer[] = []
           for await (const piece of pieces) whole.push(piece)
-          writing.push(writeFile(file, Buffer.concat(whole), { mode: 0o600 }))
-          if (writing.length >= AT_A_TIME) await Promise.all(writing.splice(0))
+          const one = writeFile(file, Buffer.concat(whole), { mode: 0o600 })
+          // that it failed is told with the others
+          one.catch(() => undefined)
+          writing.push(one)
+          if (writing.length >= AT_A_TIME) await written()
         }
       } else throw new Error(`what is called ${name} in the archive is neither file nor folder`)
     }
-    await Promise.all(writing)
   }
-  await Promise.all([pipeline(archive, createGunzip(), files), unpack()])
+  const parts = await Promise.allSettled([unpack(), pipeline(archive, createGunzip(), files)])
+  await written()
+  // what ended the one ended the other: the files are nearer to the cause
+  for (const part of parts) if (part.status === 'rejected') throw part.reason
 }
