@@ -126,7 +126,9 @@ for (let seed = FIRST_SEED; cases.filter((c) => c.fault).length < FAULTY; seed++
   if (dealt) cases.push(dealt)
 }
 const tally = {
+  /** odds of the first set of all cars, and how many had what was wrong in it */
   led: 0,
+  right: 0,
   all: { first: 0, three: 0 },
   gauge: { first: 0, three: 0 },
   sound: 0,
@@ -142,6 +144,8 @@ for (const dealt of cases) {
     t.said += share
     t.true += isTrue ? 1 : 0
   }
+  tally.led += lead
+  if (place === 0) tally.right++
   if (!dealt.fault) {
     tally.sounds++
     if (place === 0) tally.sound++
@@ -152,7 +156,6 @@ for (const dealt of cases) {
     dealt.readings.filter((e) => e.observable.kind === 'crankcase'),
     ['crankcase'],
   ).place
-  tally.led += lead
   if (place === 0) tally.all.first++
   if (place >= 0 && place < 3) tally.all.three++
   if (gauge === 0) tally.gauge.first++
@@ -230,9 +233,8 @@ A set is what no reading with the instruments at hand tells apart by 0.1 bit; wh
 | gauge at idle, cruise and full load, catch, idle trim | ${percent(tally.all.first, FAULTY)} | ${percent(tally.all.three, FAULTY)} |
 | gauge alone | ${percent(tally.gauge.first, FAULTY)} | ${percent(tally.gauge.three, FAULTY)} |
 
-The odds of what stood first come to ${percent(tally.led, FAULTY)} in the mean over these cars, all of them faulty.
-
-Sound cars: "nothing is wrong", or a set with it, first in ${percent(tally.sound, tally.sounds)}.
+Sound cars: "nothing is wrong", or a set with it, first in ${percent(tally.sound, tally.sounds)}. Over all cars, faulty and sound, the odds of the first set come to
+${percent(tally.led, cases.length)} in the mean, and it is the right one in ${percent(tally.right, cases.length)}: where the two agree, the readings say no more.
 
 ## Do odds hold what they say?
 | odds said | how often | mean of what was said | true |

@@ -92,7 +92,14 @@ test('drawn piece by piece: every hole inside its plate, none over another, thos
   expect(outlines.length).toBe(4)
   const holes = drawing.marks.flatMap((m) => (m.kind === 'circle' && m.r === 2.5 ? [m] : []))
   expect(holes.length).toBe(30)
-  expect(drawing.marks.filter((m) => m.kind === 'circle' && m.r === 2).length).toBe(4)
+  // returns for the oil halve the lower edge of their plate evenly
+  const returns = drawing.marks.flatMap((m) => (m.kind === 'circle' && m.r === 2 ? [m] : []))
+  expect(returns.length).toBe(4)
+  returns.forEach((r, i) => {
+    const [[left, low], [right]] = outlines[i < 2 ? 0 : 1]! as [[number, number], [number, number]]
+    expect((r.at[0] - left) / (right - left)).toBeCloseTo(i % 2 === 0 ? 0.25 : 0.75, 9)
+    expect(r.at[1]).toBe(low)
+  })
   holes.forEach((h, i) => {
     const own = outlines.find(
       (p) =>
