@@ -340,3 +340,18 @@ test('a can whose media have filled costs more, and cleaning it is offered first
   const verdicts = open(fouled, 'crankcase-pressure')
   expect(verdicts.some((v) => v.fix?.label.startsWith('Clean the'))).toBe(true)
 })
+
+test('a fresh-air line that a fix adds leads from the inlet tract to the cover that fewest lines use, and lets air in', () => {
+  const closed = make('stock', [cut('breather')])
+  const [finding] = open(closed, 'fresh-air').filter((v) => v.fix)
+  const mended = after(closed, byEdits(finding!.fix!.edits))
+  const { lines, parts } = activeVariant(mended)
+  const old = activeVariant(closed).lines
+  const [added] = lines.filter((l) => l.kind === 'hose' && !old.some((x) => x.id === l.id))
+  const cover = parts.find((p) => p.id === added!.to.part)!
+  expect(cover.kind).toBe('cover')
+  const uses = (id: string) => old.filter((l) => l.from.part === id || l.to.part === id).length
+  const covers = parts.filter((p) => p.kind === 'cover')
+  expect(uses(cover.id)).toBe(Math.min(...covers.map((p) => uses(p.id))))
+  expect(open(mended, 'fresh-air').filter((v) => v.severity === 'fix' || v.severity === 'stop')).toEqual([])
+})
