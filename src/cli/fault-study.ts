@@ -126,9 +126,8 @@ for (let seed = FIRST_SEED; cases.filter((c) => c.fault).length < FAULTY; seed++
   if (dealt) cases.push(dealt)
 }
 const tally = {
-  /** odds of the first set of all cars, and how many had what was wrong in it */
+  /** odds of the first set, of all cars */
   led: 0,
-  right: 0,
   all: { first: 0, three: 0 },
   gauge: { first: 0, three: 0 },
   sound: 0,
@@ -145,7 +144,6 @@ for (const dealt of cases) {
     t.true += isTrue ? 1 : 0
   }
   tally.led += lead
-  if (place === 0) tally.right++
   if (!dealt.fault) {
     tally.sounds++
     if (place === 0) tally.sound++
@@ -234,7 +232,7 @@ A set is what no reading with the instruments at hand tells apart by 0.1 bit; wh
 | gauge alone | ${percent(tally.gauge.first, FAULTY)} | ${percent(tally.gauge.three, FAULTY)} |
 
 Sound cars: "nothing is wrong", or a set with it, first in ${percent(tally.sound, tally.sounds)}. Over all cars, faulty and sound, the odds of the first set come to
-${percent(tally.led, cases.length)} in the mean, and it is the right one in ${percent(tally.right, cases.length)}: where the two agree, the readings say no more.
+${percent(tally.led, cases.length)} in the mean, and it is the right one in ${percent(tally.all.first + tally.sound, cases.length)}: where the two agree, the readings say no more.
 
 ## Do odds hold what they say?
 | odds said | how often | mean of what was said | true |

@@ -110,6 +110,11 @@ export function packFolder(folder: string, closed: () => boolean): Readable {
   return zipped
 }
 
+/** Waits for all, whatever becomes of them; fails as the first of them did. */
+async function settle(all: readonly Promise<void>[]): Promise<void> {
+  for (const one of await Promise.allSettled(all)) if (one.status === 'rejected') throw one.reason
+}
+
 /** Unpacks such an archive into a folder that is not there yet. Names that lead out of it are an error. Once it ends nothing is written any more. */
 export async function unpackFolder(archive: Readable, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true, mode: 0o700 })
@@ -121,10 +126,6 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
   }
   const files = extract()
   const writing: Promise<void>[] = []
-  /** Waits for all that is being written, whatever becomes of it; fails as the first of them did. */
-  const written = async () => {
-    for (const one of await Promise.allSettled(writing.splice(0))) if (one.status === 'rejected') throw one.reason
-  }
   const unpack = async () => {
     for await (const entry of files) {
       const { name, type } = entry.header
@@ -145,13 +146,11 @@ export async function unpackFolder(archive: Readable, folder: string): Promise<v
           // that it failed is told with the others
           one.catch(() => undefined)
           writing.push(one)
-          if (writing.length >= AT_A_TIME) await written()
+          if (writing.length >= AT_A_TIME) await settle(writing.splice(0))
         }
       } else throw new Error(`what is called ${name} in the archive is neither file nor folder`)
     }
   }
-  const parts = await Promise.allSettled([unpack(), pipeline(archive, createGunzip(), files)])
-  await written()
-  // what ended the one ended the other: the files are nearer to the cause
-  for (const part of parts) if (part.status === 'rejected') throw part.reason
+  // what ends the one ends the other: the files, first here, are nearer to the cause
+  await settle([unpack(), pipeline(archive, createGunzip(), files)]).finally(() => settle(writing))
 }

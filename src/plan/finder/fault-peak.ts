@@ -220,7 +220,7 @@ function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): Lineari
  * A peak with slopes as solved about it, and a step from there, again until the straight model has its own peak there too; as it is where no
  * unknown is far off.
  */
-export function refinedPeak(search: FaultPeakSearch, found: LinearisedPeak): LinearisedPeak {
+export function refineFaultPeak(search: FaultPeakSearch, found: LinearisedPeak): LinearisedPeak {
   if (Math.max(...found.z.map(Math.abs)) <= NEAR) return found
   let peak = found
   for (let round = 0; round < REFINEMENTS; round++) {

@@ -17,7 +17,7 @@ import {
   linearReadings,
   updatedUnknowns,
   findFaultPeak,
-  refinedPeak,
+  refineFaultPeak,
   roughLogEvidence,
   linearModelOf,
   linearFigures,
@@ -182,22 +182,27 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     peaks.set(given, peak)
     return peak
   }
-  const findPeak = (h: WorkedHypothesis, point: FaultPoint) => {
-    const own = { ...search, h, share: point.share, broken: plansWithFault(search, h) }
-    return keepPeak(own, point, findFaultPeak(own, linearModelOf(own, point)))
-  }
+  const searchOf = (h: WorkedHypothesis, { share }: FaultPoint): FaultPeakSearch => ({
+    ...search,
+    h,
+    share,
+    broken: plansWithFault(search, h),
+  })
+  const find = (own: FaultPeakSearch, point: FaultPoint) => findFaultPeak(own, linearModelOf(own, point))
   for (const [k, { h, points }] of ranked.entries()) {
-    findPeak(h, points[0]!.point)
+    const { point } = points[0]!
+    const own = searchOf(h, point)
+    keepPeak(own, point, find(own, point))
     yield (0.4 * (k + 1)) / ranked.length
   }
   const highest = Math.max(...Array.from(peaks.values(), ({ place }) => -place.misfit / 2))
-  const refineWhereItMatters = (given: FaultPoint, peak: FaultPeak) =>
-    peak.place.overstatement - peak.place.misfit / 2 < highest - HOPELESS
-      ? peak
-      : keepPeak(peak.search, given, refinedPeak(peak.search, peak.place))
+  const refine = (own: FaultPeakSearch, place: LinearisedPeak) =>
+    place.overstatement - place.misfit / 2 < highest - HOPELESS ? place : refineFaultPeak(own, place)
   for (const [k, { points }] of ranked.entries()) {
     const { point } = points[0]!
-    refineWhereItMatters(point, peaks.get(point)!)
+    const { search: own, place } = peaks.get(point)!
+    const refined = refine(own, place)
+    if (refined !== place) keepPeak(own, point, refined)
     yield 0.4 + (0.2 * (k + 1)) / ranked.length
   }
   // what a catch is far off by at the peak, it need not be by over all cars
@@ -209,7 +214,8 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   for (const [k, { h, points }] of ranked.entries()) {
     const tried = likely.has(h.id) ? points.filter(({ log }) => log >= points[0]!.log - LESS_LIKELY) : []
     for (const { point } of tried) {
-      const peak = peaks.get(point) ?? refineWhereItMatters(point, findPeak(h, point))
+      const own = searchOf(h, point)
+      const peak = peaks.get(point) ?? keepPeak(own, point, refine(own, find(own, point)))
       const whole =
         catches.length > 0
           ? withDrawnCatch(peak, evidence, Math.ceil(DRAWS / tried.length))
