@@ -112,7 +112,7 @@ const TOLD_APART = [
 /** Calibration of the finder as `./ivent docs faults` found it, and the faults of some plans that no reading tells apart. */
 function faultFinder(): string[] {
   const tried = readFileSync('docs/fault-finder.md', 'utf8')
-  const calibration = /## Do odds hold what they say\?\n([\s\S]*?)\n\n/.exec(tried)?.[1] ?? ''
+  const calibration = /## Do odds hold what they say\?\n([\s\S]*?)\n## /.exec(tried)?.[1] ?? ''
   return [
     '## The fault finder',
     '',

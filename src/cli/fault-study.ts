@@ -1,5 +1,7 @@
 /** ./ivent docs faults: how often the finder finds the fault of simulated cars, how well its odds hold, and what its next step saves. */
+import { fork } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
@@ -23,6 +25,9 @@ import { relinearised } from '@/plan/finder/relinearise'
 import { simulatedCase, type SimulatedCase } from '@/plan/finder/simulated-case'
 
 const [FAULTY, FOLLOWED, FIRST_SEED] = [Number(process.argv[2] ?? 300), Number(process.argv[3] ?? 30), 30000]
+/** Cars are shared out to so many processes; one of them is told which it is. */
+const PROCESSES = availableParallelism()
+const PART = process.argv[4] === undefined ? undefined : Number(process.argv[4])
 const [FOUND, MOST_STEPS] = [0.9, 25]
 const [DRIVEN_SCHOOLS, DRIVES] = [['both-sides', 'vacuum-side-can', 'breather-side-can', 'two-outlets'], 6] as const
 const EVERY_INSTRUMENT = ['crankcase', 'trim', 'catch'] as const
@@ -120,47 +125,70 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
   return undefined
 }
 
-const cases: SimulatedCase[] = []
-for (let seed = FIRST_SEED; cases.filter((c) => c.fault).length < FAULTY; seed++) {
+const cases: { readonly seed: number; readonly dealt: SimulatedCase }[] = []
+for (let seed = FIRST_SEED; cases.filter((c) => c.dealt.fault).length < FAULTY; seed++) {
   const dealt = simulatedCase(seed)
-  if (dealt) cases.push(dealt)
+  if (dealt) cases.push({ seed, dealt })
 }
-const tally = {
-  /** odds of the first set, of all cars */
-  led: 0,
-  all: { first: 0, three: 0 },
-  gauge: { first: 0, three: 0 },
-  sound: 0,
-  sounds: 0,
+/** What is read of a car, and with which instruments. */
+const READ = {
+  all: { instruments: EVERY_INSTRUMENT, evidence: ({ readings }: SimulatedCase) => readings },
+  before: {
+    instruments: EVERY_INSTRUMENT,
+    evidence: ({ soundReadings, readings }: SimulatedCase) => [...soundReadings, ...readings],
+  },
+  gauge: {
+    instruments: ['crankcase'],
+    evidence: ({ readings }: SimulatedCase) => readings.filter((e) => e.observable.kind === 'crankcase'),
+  },
+} as const
+type Read = keyof typeof READ
+const READS = Object.keys(READ) as readonly Read[]
+/** What the finder makes of one car; and minutes to settle it, by its next steps and by one order, where both were followed. */
+type CarResult = {
+  readonly seed: number
+  readonly reads: Readonly<Record<Read, ReturnType<typeof placeOf>>>
+  readonly minutes: readonly [number | null, number | null] | undefined
 }
-const tenths = Array.from({ length: 10 }, () => ({ n: 0, said: 0, true: 0 }))
-const kinds = new Map<string, { n: number; first: number }>()
-for (const dealt of cases) {
-  const { place, lead, tenths: shares } = placeOf(dealt, dealt.readings, EVERY_INSTRUMENT)
-  for (const [share, isTrue] of shares) {
-    const t = tenths[Math.min(9, Math.floor(10 * share))]!
-    t.n++
-    t.said += share
-    t.true += isTrue ? 1 : 0
+function resultOf(dealt: SimulatedCase, { seed, nth }: { seed: number; nth: number | undefined }): CarResult {
+  const tried = READS.map((read) => {
+    const { evidence, instruments } = READ[read]
+    return [read, placeOf(dealt, evidence(dealt), instruments)] as const
+  })
+  return {
+    seed,
+    reads: Object.fromEntries(tried) as CarResult['reads'],
+    minutes: nth === undefined ? undefined : [followed(dealt, nth, true) ?? null, followed(dealt, nth, false) ?? null],
   }
-  tally.led += lead
-  if (!dealt.fault) {
-    tally.sounds++
-    if (place === 0) tally.sound++
-    continue
-  }
-  const gauge = placeOf(
-    dealt,
-    dealt.readings.filter((e) => e.observable.kind === 'crankcase'),
-    ['crankcase'],
-  ).place
-  if (place === 0) tally.all.first++
-  if (place >= 0 && place < 3) tally.all.three++
-  if (gauge === 0) tally.gauge.first++
-  if (gauge >= 0 && gauge < 3) tally.gauge.three++
-  const k = kinds.get(dealt.fault.kind) ?? { n: 0, first: 0 }
-  kinds.set(dealt.fault.kind, { n: k.n + 1, first: k.first + (place === 0 ? 1 : 0) })
 }
+
+/** The cars, with those of one build in one process, where what it foretells is worked out once. */
+function carsOf(part: number) {
+  const builds = new Map<string, number>()
+  let faulty = 0
+  return cases.flatMap(({ seed, dealt }) => {
+    const nth = dealt.fault && faulty++ < FOLLOWED ? faulty - 1 : undefined
+    const key = JSON.stringify(dealt.build)
+    if (!builds.has(key)) builds.set(key, builds.size)
+    return builds.get(key)! % PROCESSES === part ? [{ seed, nth, dealt }] : []
+  })
+}
+/** Results of all cars, from as many processes as there are cores. */
+const resultsOfAll = (): Promise<readonly CarResult[]> =>
+  Promise.all(
+    Array.from(
+      { length: PROCESSES },
+      (_, part) =>
+        new Promise<readonly CarResult[]>((resolve, reject) => {
+          const child = fork(process.argv[1]!, [String(FAULTY), String(FOLLOWED), String(part)])
+          child.on('message', (results: readonly CarResult[]) => resolve(results))
+          child.on('exit', (code) => {
+            if (code !== 0) reject(new Error(`part ${part} ended with ${code}`))
+          })
+        }),
+    ),
+  ).then((parts) => parts.flat())
+
 /** Drives with a fault from half way on, as a logger has them. */
 function recordedDrives(): { first: number; all: number; silent: number } {
   const counted = { first: 0, all: 0, silent: 0 }
@@ -211,50 +239,94 @@ function recordedDrives(): { first: number; all: number; silent: number } {
     }
   return counted
 }
-const drives = recordedDrives()
-const both = cases
-  .filter((c) => c.fault)
-  .slice(0, FOLLOWED)
-  .map((c, k) => [followed(c, k, true), followed(c, k, false)] as const)
-const settled = both.filter(([a, b]) => a !== undefined && b !== undefined) as [number, number][]
-const meanOf = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / Math.max(1, xs.length)
+
+const meanOf = (xs: readonly number[]) => xs.reduce((sum, x) => sum + x, 0) / Math.max(1, xs.length)
 const percent = (n: number, of: number) => `${Math.round((100 * n) / Math.max(1, of))} %`
 
-const text = `# The fault finder, tried on simulated cars
+function textOf(results: readonly CarResult[], drives: ReturnType<typeof recordedDrives>): string {
+  const bySeed = new Map(results.map((r) => [r.seed, r]))
+  const cars = cases.map(({ seed, dealt }) => ({ fault: dealt.fault, ...bySeed.get(seed)! }))
+  const [faulty, sound] = [cars.filter((c) => c.fault), cars.filter((c) => !c.fault)]
+  const isFirst = (read: Read) => (c: CarResult) => c.reads[read].place === 0
+  const within = (of: readonly CarResult[], is: (c: CarResult) => boolean) => percent(of.filter(is).length, of.length)
+  const readRow = (read: Read, what: string): string =>
+    `| ${[
+      what,
+      within(faulty, isFirst(read)),
+      within(faulty, ({ reads }) => reads[read].place >= 0 && reads[read].place < 3),
+      within(sound, isFirst(read)),
+      percent(meanOf(cars.map((c) => c.reads[read].lead)), 1),
+      within(cars, isFirst(read)),
+    ].join(' | ')} |`
+  const tenth = (read: Read, k: number): readonly (number | string)[] => {
+    const said = cars.flatMap((c) =>
+      c.reads[read].tenths.filter(([share]) => Math.min(9, Math.floor(10 * share)) === k),
+    )
+    return said.length === 0
+      ? [0, '', '']
+      : [
+          said.length,
+          percent(meanOf(said.map(([share]) => share)), 1),
+          percent(said.filter(([, is]) => is).length, said.length),
+        ]
+  }
+  const kinds = [...new Set(faulty.map((c) => c.fault!.kind))]
+    .map((kind) => ({ kind, of: faulty.filter((c) => c.fault!.kind === kind) }))
+    .toSorted((a, b) => b.of.length - a.of.length)
+  const both = results.flatMap(({ minutes }) => (minutes ? [minutes] : []))
+  const settled = both.flatMap(([a, b]) => (a !== null && b !== null ? [[a, b] as const] : []))
+  const settledBy = (k: 0 | 1) => both.filter((m) => m[k] !== null).length
+  return `# The fault finder, tried on simulated cars
 
-Written by \`./ivent docs faults\` (${FAULTY} faulty cars and ${tally.sounds} sound ones, over all engine classes and schools whose pistons do not
+Written by \`./ivent docs faults\` (${faulty.length} faulty cars and ${sound.length} sound ones, over all engine classes and schools whose pistons do not
 pump; each engine's truth drawn from its ranges, one fault by its odds beforehand, its severity even in the logarithm, instruments with their noise; seeds from ${FIRST_SEED}).
 A set is what no reading with the instruments at hand tells apart by 0.1 bit; what is too slight to show is in one set with "nothing is wrong".
 
-| read | the fault or its set first | in the first three |
-|---|---|---|
-| gauge at idle, cruise and full load, catch, idle trim | ${percent(tally.all.first, FAULTY)} | ${percent(tally.all.three, FAULTY)} |
-| gauge alone | ${percent(tally.gauge.first, FAULTY)} | ${percent(tally.gauge.three, FAULTY)} |
+| read | the fault or its set first | in the first three | sound: "nothing" or its set first | odds of the first set | the first set is right |
+|---|---|---|---|---|---|
+${readRow('all', 'gauge at idle, cruise and full load, catch, idle trim; nothing known of the car before')}
+${readRow('before', 'the same, and the same read once while the car was sound')}
+${readRow('gauge', 'gauge alone')}
 
-Sound cars: "nothing is wrong", or a set with it, first in ${percent(tally.sound, tally.sounds)}. Over all cars, faulty and sound, the odds of the first set come to
-${percent(tally.led, cases.length)} in the mean, and it is the right one in ${percent(tally.all.first + tally.sound, cases.length)}: where the two agree, the readings say no more.
+The last two columns are of all cars, faulty and sound, in the mean: where they agree, the readings say no more.
 
 ## Do odds hold what they say?
-| odds said | how often | mean of what was said | true |
-|---|---|---|---|
-${tenths.map((t, k) => `| ${10 * k} to ${10 * k + 10} % | ${t.n} | ${t.n ? percent(t.said, t.n) : ''} | ${t.n ? percent(t.true, t.n) : ''} |`).join('\n')}
+All readings, with nothing known of the car before, and with the same read once while it was sound.
+
+| odds said | how often | mean of what was said | true | read before too: how often | mean of what was said | true |
+|---|---|---|---|---|---|---|
+${Array.from({ length: 10 }, (_, k) => `| ${10 * k} to ${10 * k + 10} % | ${[...tenth('all', k), ...tenth('before', k)].join(' | ')} |`).join('\n')}
 
 ## From a recording
 ${drives.all} drives up a hill, a fault of an even severity from half way on, told by the states before and after alone: the fault, its set, or the fault with what it brings first in
 ${percent(drives.first, drives.all)}; ${drives.silent} more showed no change in any state that was held.
 
 ## By what is wrong
-| fault | cars | it or its set first |
-|---|---|---|
-${[...kinds]
-  .toSorted((a, b) => b[1].n - a[1].n)
-  .map(([kind, k]) => `| ${kind} | ${k.n} | ${percent(k.first, k.n)} |`)
-  .join('\n')}
+| fault | cars | it or its set first | read before too |
+|---|---|---|---|
+${kinds.map(({ kind, of }) => `| ${kind} | ${of.length} | ${within(of, isFirst('all'))} | ${within(of, isFirst('before'))} |`).join('\n')}
 
 ## What to do next
-${FOLLOWED} of the faulty cars from nothing known to nine in ten: by the finder's next step, and by the same steps in one order (gauge at idle,
+${both.length} of the faulty cars from nothing known to nine in ten: by the finder's next step, and by the same steps in one order (gauge at idle,
 trim, looks, gauge when driven). Of those that both settled rightly (${settled.length}): ${meanOf(settled.map(([a]) => a)).toFixed(0)} minutes in the mean against
-${meanOf(settled.map(([, b]) => b)).toFixed(0)}. Settled at all: ${both.filter(([a]) => a !== undefined).length} against ${both.filter(([, b]) => b !== undefined).length}.
+${meanOf(settled.map(([, b]) => b)).toFixed(0)}. Settled at all: ${settledBy(0)} against ${settledBy(1)}.
 `
-writeFileSync('docs/fault-finder.md', text)
-console.log(text)
+}
+
+async function study(): Promise<void> {
+  const results = resultsOfAll()
+  // meanwhile, in this one
+  const drives = recordedDrives()
+  const text = textOf(await results, drives)
+  writeFileSync('docs/fault-finder.md', text)
+  console.log(text)
+}
+if (PART === undefined) void study()
+else {
+  const cars = carsOf(PART)
+  const results = cars.map(({ dealt, ...of }, k) => {
+    console.error(`part ${PART}: ${k + 1} of ${cars.length}`)
+    return resultOf(dealt, of)
+  })
+  process.send!(results, () => process.exit(0))
+}

@@ -13,7 +13,7 @@ import { applyEdits } from '../edit/edit'
 import type { Evaluator } from '../model/evaluator'
 import { recentredInputs, type Uncertain } from '../studies/uncertain'
 import type { GasState } from './gas-states'
-import type { Evidence } from './observables'
+import { observableRow, type Evidence, type Observable } from './observables'
 import {
   scaledGas,
   SEVERITY_SHARES,
@@ -47,12 +47,14 @@ export type PeakSearch = {
   readonly inputs: readonly Uncertain[]
   readonly evaluator: Evaluator
   readonly solve: (build: Build) => readonly GasState[] | undefined
+  /** gas of the sound car at a place of the unknowns: the same for every fault */
+  readonly soundGas: (z: Float64Array) => readonly GasState[] | undefined
   readonly predictions: Predictions
   /** what was read but for `catches`, with the row that foretells it */
   readonly read: readonly { readonly row: number; readonly e: Evidence }[]
   /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
   readonly withBefore: boolean
-  /** what cans were found to have caught since: it jumps where a flow turns, so that it is drawn, not made straight */
+  /** what cans were found to have caught: it jumps where a flow turns, so that it is drawn, not made straight */
   readonly catches: readonly Evidence[]
 }
 /** A plan with a fault of a severity, and how its inputs move it; undefined where it can have none. */
@@ -86,11 +88,34 @@ function carAt(broken: Broken, z: Float64Array): Build | undefined {
   const car = applyEdits(broken.build, edits)
   return car.ok ? car.value : undefined
 }
+/** The same without a fault. */
+export const soundCarAt = (search: Pick<PeakSearch, 'build' | 'inputs'>, z: Float64Array): Build | undefined =>
+  carAt(search, z)
+/** Gas of the sound car, worked out once at each place: searches for many faults begin at the same ones. */
+export function soundGasAt(
+  sound: Pick<PeakSearch, 'build' | 'inputs'>,
+  solve: PeakSearch['solve'],
+): PeakSearch['soundGas'] {
+  const known = new Map<string, readonly GasState[] | undefined>()
+  return (z) => {
+    const key = z.join()
+    if (!known.has(key)) {
+      const car = soundCarAt(sound, z)
+      known.set(key, car && solve(car))
+    }
+    return known.get(key)
+  }
+}
+
 /** The same with the fault searched for, its severity about `share`. */
 export function faultyCarAt({ h, share, broken }: FaultPeakSearch, z: Float64Array): Build | undefined {
   const width = h.fault?.extent ? 1 / SEVERITY_SHARES.length : 0
   return carAt(broken(Math.max(0, Math.min(1, share + z.at(-1)! * SEVERITY_DEVIATION * width))), z)
 }
+
+/** The row of what was read: those of the faulty car first, then those of the sound one. */
+export const rowOf = (observables: readonly Observable[], { observable, before }: Evidence): number =>
+  observableRow(observables, observable) + (before ? observables.length : 0)
 
 /** Whether a row is of what a can catches: that is left to the straight model here. */
 export const isCatchRow = ({ predictions: { observables } }: PeakSearch, row: number) =>
@@ -102,11 +127,11 @@ export const linearFigures = ({ middle, slopes }: LinearModel, z: Float64Array):
 
 /** Figures of all rows as solved. */
 function solvedFigures(search: FaultPeakSearch, model: LinearModel, z: Float64Array) {
-  const gasOf = (car: Build | undefined) => {
-    const gas = car && search.solve(car)
-    return gas && [...scaledGas(search.predictions.observables, gas)]
-  }
-  const [now, before] = [gasOf(faultyCarAt(search, z)), search.withBefore ? gasOf(carAt(search, z)) : []]
+  const { observables } = search.predictions
+  const scaledOf = (gas: readonly GasState[] | undefined) => gas && scaledGas(observables, gas)
+  const car = faultyCarAt(search, z)
+  const now = scaledOf(car && search.solve(car))
+  const before = search.withBefore ? scaledOf(search.soundGas(z)) : new Float64Array(0)
   if (!now || !before) return undefined
   const rough = linearFigures(model, z)
   return Float64Array.from([...now, ...before], (f, row) => (isCatchRow(search, row) ? rough[row]! : f))
@@ -155,7 +180,7 @@ export const linearReadings = ({ read }: PeakSearch, { middle, slopes }: LinearM
   )
 
 /** One unknown by itself, of so many. */
-export function unitVector(unknowns: number, i: number): Float64Array {
+function unitVector(unknowns: number, i: number): Float64Array {
   const one = new Float64Array(unknowns)
   one[i] = 1
   return one
@@ -218,10 +243,16 @@ function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): Lineari
 
 /**
  * A peak with slopes as solved about it, and a step from there, again until the straight model has its own peak there too; as it is where no
- * unknown is far off.
+ * unknown is far from where the slopes are of.
+ * @param about that place; the middle of all ranges, unless another is given
  */
-export function refineFaultPeak(search: FaultPeakSearch, found: LinearisedPeak): LinearisedPeak {
-  if (Math.max(...found.z.map(Math.abs)) <= NEAR) return found
+export function refineFaultPeak(
+  search: FaultPeakSearch,
+  found: LinearisedPeak,
+  about: Float64Array = new Float64Array(found.z.length),
+): LinearisedPeak {
+  // how severe the fault is has slopes of its own in each part of its range
+  if (found.z.every((x, i) => i === found.z.length - 1 || Math.abs(x - about[i]!) <= NEAR)) return found
   let peak = found
   for (let round = 0; round < REFINEMENTS; round++) {
     const figures = linearFigures(peak.model, peak.z)
@@ -233,10 +264,31 @@ export function refineFaultPeak(search: FaultPeakSearch, found: LinearisedPeak):
   return peak
 }
 
-/** The place of the unknowns where a fault of a severity explains best what was read, by slopes that each step corrects. */
-export function findFaultPeak(search: FaultPeakSearch, model: LinearModel): LinearisedPeak {
-  const start = new Float64Array(search.predictions.unknowns)
-  let place: SolvedPlace = { model, z: start, misfit: misfitOf(search, model.middle, start) }
+/** A place of the unknowns as solved, with the slopes of a straight model; undefined where it has no answer. */
+function solvedPlace(search: FaultPeakSearch, model: LinearModel, z: Float64Array): SolvedPlace | undefined {
+  if (z.every((x) => x === 0)) return middlePlace(search, model)
+  const figures = solvedFigures(search, model, z)
+  return figures && { model: linearModelThrough(model.slopes, z, figures), z, misfit: misfitOf(search, figures, z) }
+}
+
+/** Where the unknowns are in the middle of their ranges, and the straight model there. */
+const middlePlace = (search: FaultPeakSearch, model: LinearModel): SolvedPlace => {
+  const z = new Float64Array(search.predictions.unknowns)
+  return { model, z, misfit: misfitOf(search, model.middle, z) }
+}
+
+/**
+ * The place of the unknowns where a fault of a severity explains best what was read, by slopes that each step corrects.
+ * @param starts where the search may begin: it does at the likeliest of them; the middle of all ranges, unless others are given
+ */
+export function findFaultPeak(
+  search: FaultPeakSearch,
+  model: LinearModel,
+  starts?: readonly Float64Array[],
+): LinearisedPeak {
+  const middle = middlePlace(search, model)
+  const begun = (starts ?? []).flatMap((z) => solvedPlace(search, model, z) ?? [])
+  let place = begun.reduce((a, b) => (b.misfit < a.misfit ? b : a), begun[0] ?? middle)
   for (let round = 0; round < ROUNDS; round++) {
     const next = stepped(search, place)
     if (!next) break

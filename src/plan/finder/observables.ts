@@ -63,6 +63,8 @@ export type Evidence = {
   readonly date: string
   /** read before the trouble began: it says how this car was while it was sound */
   readonly before: boolean
+  /** a can that was as good as dry: it caught so much or less */
+  readonly atMost?: true
 }
 
 /** What was read of a thing, with its error, on its own scale: of now, unless it is said otherwise. @param date where it is known */
@@ -103,7 +105,8 @@ const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Evidence[] =>
       if (!(predicted > 0) || (found < film && predicted < MUCH_M3)) return []
       const ratio = Math.max(found, film) / predicted
       const scatter = found < film ? 1 : FILLING_SCATTER
-      return [readingEvidence({ kind: 'catch', can: c.part }, ratio, scatter * ratio, h.date)]
+      const read = readingEvidence({ kind: 'catch', can: c.part }, ratio, scatter * ratio, h.date)
+      return [found < film ? { ...read, atMost: true } : read]
     }),
   )
 

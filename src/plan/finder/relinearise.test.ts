@@ -1,7 +1,7 @@
 /** Evidence about the peak against the same evidence drawn: the mean likelihood of cars drawn from their ranges (MacKay, Information Theory, 29). */
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
-import { normalQuantile } from '@/core/service/normal'
+import { normalCdf, normalQuantile } from '@/core/service/normal'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
 import { gradedFaults } from '../faults/graded-faults'
@@ -78,8 +78,8 @@ function drawnEvidence(
   const h = hypotheses.find((x) => x.id === id)!
   const logOf = (figures: Float64Array, read: readonly Evidence[]) =>
     read.reduce((all, e) => {
-      const k = observableRow(observables, e.observable)
-      return all - ((e.scaled - figures[k]!) / e.error) ** 2 / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI))
+      const off = (e.scaled - figures[observableRow(observables, e.observable)]!) / e.error
+      return all + (e.atMost ? Math.log(normalCdf(off)) : -(off ** 2) / 2 - Math.log(e.error * Math.sqrt(2 * Math.PI)))
     }, 0)
   const [catches, others] = [true, false].map((is) => readings.filter((e) => (e.observable.kind === 'catch') === is))
   const ownInputs = uncertainInputs(of)
@@ -142,6 +142,18 @@ test('a peak that one step from the first slopes does not reach is reached: a fo
   const near = finish(relinearised(of, predictions, readings))
   const drawn = drawnEvidence(readings, truth, { of, predictions, draws: 4000 })
   expect(Math.abs(evidenceOf(near, readings, truth) - drawn)).toBeLessThan(1)
+})
+
+test.each([
+  ['a can that is dry after a hose came off, which caught little before too', 30366, 'breather-off'],
+  ['two cans whose shares turn over with the car, each emptied while it was sound', 30165, 'suction-off'],
+  ['a car that is sound far from the middle of its ranges', 30032, 'breather-off'],
+] as const)('%s: with how it read before, the fault that it has leads', (_, seed, fault) => {
+  const { build: of, readings, soundReadings, truth } = simulatedCase(seed)!
+  expect(truth).toBe(fault)
+  const all = [...soundReadings, ...readings]
+  const [first] = weigh(finish(relinearised(of, finish(predict(of)), all)), all, [])
+  expect([first!.hypothesis.id, first!.share > 0.8]).toEqual([fault, true])
 })
 
 test('worn rings, which a straight model about the middle of all ranges takes for what they are not, lead', () => {

@@ -2,139 +2,283 @@
  * Predictions made straight anew where each fault explains best what was read, then Laplace around that peak (methods 12). What a can catches
  * jumps where a flow turns: how likely that is, is the mean over cars that all else leaves.
  */
-import { dotProduct, gaussianEvidence } from '@/core/inference/gaussian-evidence'
-import type { Job } from '@/core/job'
-import { uniforms } from '@/core/random'
-import { normalQuantile } from '@/core/service/normal'
+import { scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
-import { figuresOf } from '../model/figures'
 import { uncertainInputs } from '../studies/uncertain'
+import { caughtAt, drawCatch, pointAt, withDrawnCatch, type DrawnCatch, type FaultPeak } from './drawn-catches'
 import {
-  plansWithFault,
-  faultyCarAt,
-  isCatchRow,
-  linearReadings,
-  updatedUnknowns,
   findFaultPeak,
+  linearModelOf,
+  plansWithFault,
   refineFaultPeak,
   roughLogEvidence,
-  linearModelOf,
-  linearFigures,
-  linearModelThrough,
-  unitVector,
+  rowOf,
+  soundGasAt,
   type FaultPeakSearch,
   type LinearisedPeak,
   type LinearModel,
   type PeakSearch,
 } from './fault-peak'
-import { logSumExp, linearEvidence, weigh } from './fault-odds'
+import { weigh, type WeighedHypothesis } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableRow, type Evidence } from './observables'
-import {
-  LOG_CATCH_DEVIATION,
-  catchRates,
-  scaledCatch,
-  type FaultPoint,
-  type Predictions,
-  type WorkedHypothesis,
-} from './predictions'
+import type { FaultPoint, Predictions, WorkedHypothesis } from './predictions'
 
-/** Cars of each fault over which the likelihood of a catch is taken, over all its severities. */
-const DRAWS = 12
-/** A peak that even by its straight model lies so far below the highest keeps the slopes by which it was found, as a logarithm. */
+/** A peak so far below the highest is not searched further, as a logarithm. */
 const HOPELESS = 10
-/** Faults with less of the odds, with what cans caught or without, are worked out at one severity alone. */
-const [LEAST_SHARE, LEAST_WITHOUT_CATCH] = [0.01, 0.003]
-/** Others are worked out at all severities that are within this of the likeliest, as logarithms. */
-const LESS_LIKELY = 1.5
+/** Rounds in which a search begins anew where the best of others ended; of those so many, so far apart, standard deviations. */
+const [START_ROUNDS, STARTS, APART] = [2, 3, 1]
+/** A misfit so little above the least needs no other start: a sum of squares. */
+const FITS_WELL = 3
+/** How far off one unknown of the sound car is where a search for it may begin, standard deviations. */
+const ONE_OFF = [-2, 2] as const
+/** A severity whose peak lies so far below that of its fault's first, or so far below the best of all, keeps the slopes by which it was found, as logarithms. */
+const [LESS_LIKELY, FAR_BELOW] = [3, 4]
+/** A search that goes out from another severity's peak is not believed where it stays overstated by more, as a logarithm. */
+const ENOUGH = 0.5
+/** Rounds in which what only seems likely is worked out. */
+const SEEMING_ROUNDS = 4
+/** Cars of each fault over which the likelihood of a catch is taken, over all its severities, and of one of these at least. */
+const [DRAWS, LEAST_DRAWS] = [12, 2]
+/** Catches are drawn of faults with so much of the odds, or with so much without what cans caught; of severities with so much of their fault's. */
+const [LEAST_SHARE, LEAST_WITHOUT_CATCH, LEAST_WEIGHT] = [0.01, 0.003, 0.03]
 
-/** What a straight model of all rows says of the faulty car, or of the sound one, with what is still open of it. */
-function rowsOf(
-  { middle, slopes }: LinearModel,
-  [from, to]: readonly [number, number],
-  openOf: (row: Float64Array) => number,
-) {
-  const own = slopes.slice(from, to)
-  return { middle: middle.slice(from, to), slopes: own, open: Float64Array.from(own, openOf) }
+/** Where the best searches ended, apart from each other, and the least misfit of them. */
+function bestStarts(places: readonly LinearisedPeak[]) {
+  const sorted = places.toSorted((a, b) => a.misfit - b.misfit)
+  const starts: Float64Array[] = []
+  for (const { z } of sorted) {
+    const isNew = starts.every((s) => Math.hypot(...s.map((x, i) => x - z[i]!)) > APART)
+    if (isNew && starts.length < STARTS) starts.push(z)
+  }
+  return { starts, least: sorted[0]!.misfit }
 }
 
-/** A severity of a fault, its peak, and the point made straight there. */
-type FaultPeak = { readonly search: FaultPeakSearch; readonly place: LinearisedPeak; readonly point: FaultPoint }
+/** Peaks of all faults as far as they are worked out. */
+type Peaks = {
+  readonly of: (point: FaultPoint) => FaultPeak | undefined
+  readonly all: () => readonly FaultPeak[]
+  readonly set: (point: FaultPoint, peak: FaultPeak) => void
+  /** the predictions with what is worked out */
+  readonly predictions: () => Predictions
+}
+function makePeaks(predictions: Predictions): Peaks {
+  const peaks = new Map<FaultPoint, FaultPeak>()
+  return {
+    of: (point) => peaks.get(point),
+    all: () => [...peaks.values()],
+    set: (point, peak) => peaks.set(point, peak),
+    predictions: () => ({
+      ...predictions,
+      hypotheses: predictions.hypotheses.map((h) => ({
+        ...h,
+        points: h.points.map((p) => peaks.get(p)?.point ?? p),
+      })),
+    }),
+  }
+}
 
-/** Figures with what the cans of the faulty car catch as given, before its own multiplier of oil. */
-const withCaught = (search: FaultPeakSearch, { model, z }: LinearisedPeak, caught: Float64Array): Float64Array =>
-  linearFigures(model, z).map((f, row) => {
-    const own = isCatchRow(search, row) && row < caught.length ? caught[row]! + LOG_CATCH_DEVIATION * z.at(-2)! : f
-    return Number.isFinite(own) ? own : f
+/** A fault, its severities with the likeliest at a first look first, and the search for the peak of each. */
+type RankedFault = {
+  readonly h: WorkedHypothesis
+  readonly points: readonly FaultPoint[]
+  readonly searchOf: (point: FaultPoint) => FaultPeakSearch
+}
+function rankedFaults(search: PeakSearch): readonly RankedFault[] {
+  return search.predictions.hypotheses.map((h) => {
+    const broken = plansWithFault(search, h)
+    const rough = new Map(h.points.map((p) => [p, roughLogEvidence(search, p)]))
+    return {
+      h,
+      points: h.points.toSorted((a, b) => rough.get(b)! - rough.get(a)!),
+      searchOf: ({ share }) => ({ ...search, h, share, broken }),
+    }
   })
-
-/** What the cans of the faulty car catch at a place of the unknowns, before its own multiplier of oil; undefined where it has no answer. */
-function caughtAt(search: FaultPeakSearch, z: Float64Array): Float64Array | undefined {
-  const { observables, soundCatch } = search.predictions
-  const car = faultyCarAt(search, z)
-  return car && scaledCatch(observables, catchRates(car, figuresOf(car, search.evaluator)), soundCatch)
 }
 
-/** A severity of a fault, straight about a place. @param caught what cans catch there */
-function pointAt(
+const leastMisfit = (places: readonly LinearisedPeak[]): LinearisedPeak =>
+  places.reduce((a, b) => (b.misfit < a.misfit ? b : a))
+
+/** How low the misfit would be where the straight model has its own peak. */
+const promisedMisfit = ({ misfit, overstatement }: LinearisedPeak): number => misfit - 2 * overstatement
+
+/** The best of several ends of a search, each refined where it promises no more than so much of a misfit. */
+const refinedOf = (
   search: FaultPeakSearch,
-  given: FaultPoint,
-  place: LinearisedPeak,
-  caught: Float64Array = new Float64Array(0),
-): FaultPoint {
-  const count = search.predictions.observables.length
-  const model = linearModelThrough(place.model.slopes, place.z, withCaught(search, place, caught))
-  const evidence = gaussianEvidence(linearReadings(search, model))
-  const openOf = (row: Float64Array) => Math.sqrt(evidence.predict(row).variance)
-  const before = search.withBefore ? { before: rowsOf(model, [count, 2 * count], openOf) } : {}
-  return { ...given, ...rowsOf(model, [0, count], openOf), ...before, overstatement: place.overstatement }
-}
+  ends: readonly LinearisedPeak[],
+  most: number,
+  about?: Float64Array,
+): LinearisedPeak =>
+  leastMisfit(ends.map((place) => (promisedMisfit(place) < most ? refineFaultPeak(search, place, about) : place)))
 
-/** Cars with the fault as all but the catches leaves them, drawn from the straight model (Matheron's rule). */
-function drawnUnknowns(search: FaultPeakSearch, { model }: LinearisedPeak, count: number): readonly Float64Array[] {
-  const uniform = uniforms(Math.round(1000 * search.share))
-  const normal = () => normalQuantile(uniform())
-  const readings = linearReadings(search, model)
-  return Array.from({ length: count }, () => {
-    const drawn = Float64Array.from({ length: search.predictions.unknowns }, normal)
-    const left = gaussianEvidence(
-      readings.map((r) => ({ ...r, off: r.off - dotProduct(r.slopes, drawn) - r.error * normal() })),
-    )
-    return updatedUnknowns(left, drawn)
-  })
+/** Slopes by the car's unknowns as they are about one severity's peak, for another severity of the same fault. */
+const slopesOfPeak = (own: LinearModel, { model }: LinearisedPeak): LinearModel => ({
+  middle: own.middle,
+  slopes: own.slopes.map((row, k) => {
+    const slopes = model.slopes[k]!.slice()
+    slopes[slopes.length - 1] = row.at(-1)!
+    return slopes
+  }),
+})
+
+/** All unknowns in the middle of their ranges. */
+const middleOf = ({ predictions }: PeakSearch) => new Float64Array(predictions.unknowns)
+
+/** Where the unknowns are likeliest by what was read of the sound car alone, with the search begun at the best of places one unknown off. */
+function soundPeak({ points, searchOf }: RankedFault): Float64Array {
+  const search = searchOf(points[0]!)
+  const before = { ...search, read: search.read.filter(({ e }) => e.before) }
+  const beside = search.inputs.flatMap((_, i) =>
+    ONE_OFF.map((off) => {
+      const z = middleOf(search)
+      z[i] = off
+      return z
+    }),
+  )
+  return findFaultPeak(before, linearModelOf(before, points[0]!), [middleOf(search), ...beside]).z
 }
 
 /**
- * The same point with what cans catch drawn: the mean likelihood of the catches over cars as all else leaves them, which is what the straight
- * model's own is held to.
+ * Where searches for each fault's first severity end: from the middle of all ranges or where the sound car was, then from where those of other
+ * faults did. Yields the share done.
  */
-function withDrawnCatch(
-  { search, place, point: given }: FaultPeak,
-  evidence: readonly Evidence[],
-  draws: number,
-): FaultPoint {
-  const { observables, unknowns } = search.predictions
-  const oil = gaussianEvidence(linearReadings(search, place.model)).predict(unitVector(unknowns, unknowns - 2))
-  const drawn = drawnUnknowns(search, place, draws).flatMap((z) => {
-    const caught = caughtAt(search, z)
-    if (!caught) return []
-    const { log } = gaussianEvidence(
-      search.catches.map((e) => ({
-        off: e.scaled - caught[observableRow(observables, e.observable)]! - LOG_CATCH_DEVIATION * oil.shift,
-        slopes: [LOG_CATCH_DEVIATION * Math.sqrt(oil.variance)],
-        error: e.error,
-      })),
+function* firstEnds(search: PeakSearch, faults: readonly RankedFault[]): Job<readonly (readonly LinearisedPeak[])[]> {
+  const begin = ({ points, searchOf }: RankedFault, starts?: readonly Float64Array[]): LinearisedPeak => {
+    const own = searchOf(points[0]!)
+    return findFaultPeak(own, linearModelOf(own, points[0]!), starts)
+  }
+  const [sound] = faults
+  const known = search.withBefore && sound ? [middleOf(search), soundPeak(sound)] : undefined
+  const ends: LinearisedPeak[][] = []
+  for (const [k, fault] of faults.entries()) {
+    ends.push([begin(fault, known)])
+    yield (k + 1) / faults.length
+  }
+  for (let round = 0; round < START_ROUNDS; round++) {
+    const { starts, least } = bestStarts(ends.map(leastMisfit))
+    for (const [k, fault] of faults.entries()) {
+      const { misfit } = leastMisfit(ends[k]!)
+      if (misfit <= least + FITS_WELL) continue
+      const again = begin(fault, starts)
+      if (again.misfit < misfit) ends[k]!.push(again)
+    }
+  }
+  return ends
+}
+
+/**
+ * Peaks of a fault's other severities, each searched for from its neighbour's.
+ * @param first peak of the fault's first severity @param best the best of all faults
+ */
+function otherSeverities(
+  { points: [given, ...others], searchOf }: RankedFault,
+  first: LinearisedPeak,
+  best: LinearisedPeak,
+): readonly (readonly [FaultPoint, LinearisedPeak])[] {
+  const most = Math.min(first.misfit + 2 * LESS_LIKELY, best.misfit + 2 * FAR_BELOW)
+  const apart = (a: FaultPoint, b: FaultPoint) => Math.abs(a.share - b.share)
+  /** with whether its slopes are of its own severity */
+  const worked = [{ point: given!, place: first, ownSlopes: true }]
+  for (const point of others.toSorted((a, b) => apart(a, given!) - apart(b, given!))) {
+    const own = searchOf(point)
+    const straight = linearModelOf(own, point)
+    const beside = worked.reduce((a, b) => (apart(b.point, point) < apart(a.point, point) ? b : a))
+    const near = findFaultPeak(own, slopesOfPeak(straight, beside.place), [beside.place.z, best.z])
+    const ends = [refinedOf(own, [near], most, beside.ownSlopes ? beside.place.z : undefined)]
+    // a search that goes out from another severity may end short of the peak
+    if (near.overstatement > ENOUGH || near.misfit > first.misfit + FITS_WELL)
+      ends.push(refinedOf(own, [findFaultPeak(own, straight)], most))
+    const place = leastMisfit(ends)
+    worked.push({ point, place, ownSlopes: place !== near })
+  }
+  return worked.slice(1).map(({ point, place }) => [point, place])
+}
+
+/** Finds the peak of each fault at each severity that may count. Yields the share done. */
+function* findPeaks(search: PeakSearch, others: readonly Evidence[], peaks: Peaks): Job<void> {
+  const faults = rankedFaults(search)
+  const keep = (own: FaultPeakSearch, given: FaultPoint, place: LinearisedPeak) =>
+    peaks.set(given, { search: own, place, point: pointAt(own, given, place) })
+  const ends = yield* scaled(firstEnds(search, faults), 0, 0.5)
+  const best = leastMisfit(ends.flat())
+  const most = best.misfit + 2 * HOPELESS
+  for (const [k, fault] of faults.entries()) {
+    const own = fault.searchOf(fault.points[0]!)
+    const first = refinedOf(own, ends[k]!, most)
+    keep(own, fault.points[0]!, first)
+    if (promisedMisfit(first) < most)
+      for (const [point, place] of otherSeverities(fault, first, best)) keep(fault.searchOf(point), point, place)
+    yield 0.5 + (0.4 * (k + 1)) / faults.length
+  }
+  // straight about the middle of all ranges, a severity may seem likelier than it is
+  for (let round = 0; round < SEEMING_ROUNDS; round++) {
+    const weighed = weigh(peaks.predictions(), others, [])
+    const seeming = faults.flatMap((fault, k) => {
+      const { share, points } = weighed.find((w) => w.hypothesis.id === fault.h.id)!
+      return fault.h.points
+        .filter((p, i) => !peaks.of(p) && share * points[i]!.weight > LEAST_WITHOUT_CATCH)
+        .map((point) => ({ point, own: fault.searchOf(point), starts: [leastMisfit(ends[k]!).z, best.z] }))
+    })
+    if (seeming.length === 0) break
+    for (const { point, own, starts } of seeming) {
+      const straight = linearModelOf(own, point)
+      const found = [findFaultPeak(own, straight), findFaultPeak(own, straight, starts)]
+      keep(own, point, refinedOf(own, found, best.misfit + 2 * FAR_BELOW))
+    }
+  }
+}
+
+/** Puts what cans catch to the peaks that count. Yields the share done. */
+function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Evidence[], peaks: Peaks): Job<void> {
+  const others = evidence.filter((e) => !catches.includes(e))
+  // what a catch is far off by at the peak, it need not be by over all cars: odds without it say what counts
+  const withoutCatch = weigh(peaks.predictions(), others, [])
+  const workedOf = ({ hypothesis, points }: WeighedHypothesis) =>
+    predictions.hypotheses
+      .find((h) => h.id === hypothesis.id)!
+      .points.flatMap((point, k) => {
+        const peak = peaks.of(point)
+        return peak ? [{ point, peak, weight: points[k]!.weight }] : []
+      })
+      .toSorted((a, b) => b.weight - a.weight)
+  const put = (weighed: WeighedHypothesis): void => {
+    const worked = workedOf(weighed)
+    const counted = worked.filter(({ weight }) => weight >= LEAST_WEIGHT)
+    const sum = counted.reduce((all, { weight }) => all + weight, 0)
+    let likeliest: DrawnCatch | undefined
+    for (const { point, peak, weight } of worked) {
+      const draws = weight >= LEAST_WEIGHT ? Math.max(LEAST_DRAWS, Math.round((DRAWS * weight) / sum)) : 0
+      // a severity that hardly counts is taken to catch as the likeliest does
+      const drawn = (draws > 0 ? drawCatch(peak, draws) : undefined) ?? likeliest
+      likeliest ??= drawn
+      if (drawn) peaks.set(point, { ...peak, point: withDrawnCatch(peak, evidence, drawn) })
+    }
+  }
+  if (catches.length === 0) {
+    for (const weighed of withoutCatch.filter(({ share }) => share >= LEAST_SHARE))
+      for (const { point, peak, weight } of workedOf(weighed))
+        if (weight >= LEAST_WEIGHT)
+          peaks.set(point, {
+            ...peak,
+            point: pointAt(peak.search, point, peak.place, caughtAt(peak.search, peak.place.z)),
+          })
+    return
+  }
+  const isPut = new Set<string>()
+  for (let round = 0; round < SEEMING_ROUNDS; round++) {
+    const seeming = weigh(peaks.predictions(), evidence, [])
+    const counts = withoutCatch.filter(
+      ({ hypothesis: { id }, share }) =>
+        !isPut.has(id) &&
+        (share >= LEAST_WITHOUT_CATCH || seeming.find((w) => w.hypothesis.id === id)!.share >= LEAST_SHARE),
     )
-    return Number.isFinite(log) ? [{ caught, log }] : []
-  })
-  if (drawn.length === 0) return given
-  const log = logSumExp(drawn.map((d) => d.log)) - Math.log(drawn.length)
-  const mean = drawn[0]!.caught.map((_, row) => drawn.reduce((sum, d) => sum + d.caught[row]!, 0) / drawn.length)
-  const point = pointAt(search, given, place, mean)
-  const others = evidence.filter((e) => !search.catches.includes(e))
-  const [all, without] = [evidence, others].map((of) => linearEvidence(search.predictions, of, point).log)
-  return { ...point, overstatement: place.overstatement + all! - without! - log }
+    for (const [k, weighed] of counts.entries()) {
+      put(weighed)
+      isPut.add(weighed.hypothesis.id)
+      yield (k + 1) / counts.length
+    }
+  }
 }
 
 /**
@@ -145,84 +289,23 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
   const { observables } = predictions
   const known = evidence.filter((e) => observableRow(observables, e.observable) >= 0)
   if (known.every((e) => e.before)) return predictions
-  const catches = known.filter((e) => !e.before && e.observable.kind === 'catch')
+  const catches = known.filter((e) => e.observable.kind === 'catch')
   const others = known.filter((e) => !catches.includes(e))
   const evaluator = makeEvaluator()
+  const sound = { build, inputs: uncertainInputs(build) }
   const search: PeakSearch = {
-    build,
-    inputs: uncertainInputs(build),
+    ...sound,
     evaluator,
     solve: gasSolver(evaluator),
+    // a solver of its own goes on from where it ended
+    soundGas: soundGasAt(sound, gasSolver(evaluator)),
     predictions,
     catches,
-    read: others.map((e) => ({
-      row: observableRow(observables, e.observable) + (e.before ? observables.length : 0),
-      e,
-    })),
+    read: others.map((e) => ({ row: rowOf(observables, e), e })),
     withBefore: others.some((e) => e.before),
   }
-  const peaks = new Map<FaultPoint, FaultPeak>()
-  const soFar = (): Predictions => ({
-    ...predictions,
-    hypotheses: predictions.hypotheses.map((h) => ({
-      ...h,
-      points: h.points.map((p) => peaks.get(p)?.point ?? p),
-    })),
-  })
-  const ranked = predictions.hypotheses.map((h) => ({
-    h,
-    points: h.points
-      .map((point) => ({ point, log: roughLogEvidence(search, point) }))
-      .toSorted((a, b) => b.log - a.log),
-  }))
-  const keepPeak = (own: FaultPeakSearch, given: FaultPoint, place: LinearisedPeak) => {
-    // what a can catches takes as long as all gas, and tells nothing of which fault it is while none was emptied
-    const point = pointAt(own, given, place, catches.length > 0 ? caughtAt(own, place.z) : undefined)
-    const peak = { search: own, place, point }
-    peaks.set(given, peak)
-    return peak
-  }
-  const searchOf = (h: WorkedHypothesis, { share }: FaultPoint): FaultPeakSearch => ({
-    ...search,
-    h,
-    share,
-    broken: plansWithFault(search, h),
-  })
-  const find = (own: FaultPeakSearch, point: FaultPoint) => findFaultPeak(own, linearModelOf(own, point))
-  for (const [k, { h, points }] of ranked.entries()) {
-    const { point } = points[0]!
-    const own = searchOf(h, point)
-    keepPeak(own, point, find(own, point))
-    yield (0.4 * (k + 1)) / ranked.length
-  }
-  const highest = Math.max(...Array.from(peaks.values(), ({ place }) => -place.misfit / 2))
-  const refine = (own: FaultPeakSearch, place: LinearisedPeak) =>
-    place.overstatement - place.misfit / 2 < highest - HOPELESS ? place : refineFaultPeak(own, place)
-  for (const [k, { points }] of ranked.entries()) {
-    const { point } = points[0]!
-    const { search: own, place } = peaks.get(point)!
-    const refined = refine(own, place)
-    if (refined !== place) keepPeak(own, point, refined)
-    yield 0.4 + (0.2 * (k + 1)) / ranked.length
-  }
-  // what a catch is far off by at the peak, it need not be by over all cars
-  const worthMore = [
-    ...weigh(soFar(), evidence, []).filter((w) => w.share >= LEAST_SHARE),
-    ...(catches.length === 0 ? [] : weigh(soFar(), others, []).filter((w) => w.share >= LEAST_WITHOUT_CATCH)),
-  ]
-  const likely = new Set(worthMore.map((w) => w.hypothesis.id))
-  for (const [k, { h, points }] of ranked.entries()) {
-    const tried = likely.has(h.id) ? points.filter(({ log }) => log >= points[0]!.log - LESS_LIKELY) : []
-    for (const { point } of tried) {
-      const own = searchOf(h, point)
-      const peak = peaks.get(point) ?? keepPeak(own, point, refine(own, find(own, point)))
-      const whole =
-        catches.length > 0
-          ? withDrawnCatch(peak, evidence, Math.ceil(DRAWS / tried.length))
-          : pointAt(peak.search, point, peak.place, caughtAt(peak.search, peak.place.z))
-      peaks.set(point, { ...peak, point: whole })
-    }
-    yield 0.6 + (0.4 * (k + 1)) / ranked.length
-  }
-  return soFar()
+  const peaks = makePeaks(predictions)
+  yield* scaled(findPeaks(search, others, peaks), 0, 0.6)
+  yield* scaled(putCatches(search, known, peaks), 0.6, 0.4)
+  return peaks.predictions()
 }

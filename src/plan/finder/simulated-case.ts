@@ -6,17 +6,16 @@ import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { gradedFaults, type GradedFault } from '../faults/graded-faults'
 import { pulsates } from '../model/engine'
-import { makeEvaluator } from '../model/evaluator'
+import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
-import { canRates } from '../service/can-rates'
 import { gaugeError } from '../service/readings'
 import { recentredInputs, uncertainInputs } from '../studies/uncertain'
-import { gasSolver } from './gas-states'
+import { gasSolver, type GasState } from './gas-states'
 import { NOTHING, PRIOR_ODDS } from './hypotheses'
 import { readingEvidence, FILLING_SCATTER, LEAST_CATCH_RATIO, type Evidence } from './observables'
-import { LOG_CATCH_DEVIATION } from './predictions'
+import { catchRates, LOG_CATCH_DEVIATION } from './predictions'
 
 export type SimulatedCase = {
   /** the build as its owner knows it */
@@ -29,6 +28,8 @@ export type SimulatedCase = {
   readonly car: Build
   /** gauge at idle, cruise and full load; then trim and catch */
   readonly readings: readonly Evidence[]
+  /** the same things as they were read before the fault came */
+  readonly soundReadings: readonly Evidence[]
 }
 
 /** Share of cars that have nothing. */
@@ -57,21 +58,36 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined
-  const scores = recentredInputs(uncertainInputs(build), broken.value).map((input) =>
-    input.edits(Math.max(-3, Math.min(3, normal()))),
-  )
-  const car = applyEdits(broken.value, scores.flat())
-  return car.ok ? read(build, { fault, severity, car: car.value }, normal) : undefined
+  const scores = uncertainInputs(build).map(() => Math.max(-3, Math.min(3, normal())))
+  const carOf = (of: Build) =>
+    applyEdits(
+      of,
+      recentredInputs(uncertainInputs(build), of).flatMap((input, k) => input.edits(scores[k]!)),
+    )
+  const [car, soundCar] = [carOf(broken.value), carOf(build)]
+  if (!car.ok || !soundCar.ok) return undefined
+  const evaluator = makeEvaluator()
+  const now = gasSolver(evaluator)(car.value)
+  if (!now) return undefined
+  const read = readingsOf(build, now, normal)
+  const habit = LOG_CATCH_DEVIATION * normal()
+  const cans = catchReader(build, evaluator, habit)
+  const readings = [...read, ...cans(car.value, normal)]
+  const sound = gasSolver(evaluator)(soundCar.value)
+  const soundReadings = sound ? [...readingsOf(build, sound, normal), ...cans(soundCar.value, normal)] : []
+  return {
+    build,
+    truth: fault?.id ?? NOTHING,
+    fault,
+    severity,
+    car: car.value,
+    readings,
+    soundReadings: soundReadings.map((e) => ({ ...e, before: true })),
+  }
 }
 
-function read(
-  build: Build,
-  { fault, severity, car }: Pick<SimulatedCase, 'fault' | 'severity' | 'car'>,
-  normal: () => number,
-): SimulatedCase | undefined {
-  const evaluator = makeEvaluator()
-  const gas = gasSolver(evaluator)(car)
-  if (!gas) return undefined
+/** Gauge at idle, cruise and full load, then the idle trim where it has a manifold, as instruments show a car's gas. */
+function readingsOf(build: Build, gas: readonly GasState[], normal: () => number): readonly Evidence[] {
   const full = gas.find((s) => s.id === 'boost') ?? gas.find((s) => s.id === 'pull')
   const gauge = ['idle', 'cruise', full?.id].flatMap((id) => {
     const state = gas.find((s) => s.id === id)
@@ -79,21 +95,26 @@ function read(
     const value = state.crankcase + gaugeError(state.crankcase) * normal()
     return [readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))]
   })
-  const { parts } = activeVariant(build)
   const trim = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
-  const [now, sound] = [figuresOf(car, evaluator), figuresOf(build, evaluator)]
-  const habit = LOG_CATCH_DEVIATION * normal()
-  const catches = parts.flatMap((p) => {
-    if (p.kind !== 'can') return []
-    const rate = (b: Build, f: typeof now) => {
-      const { all } = canRates(b, f, p.id).at(b.site.ambientC)
-      return all.oil + all.water
-    }
-    const times = (rate(car, now) / rate(build, sound)) * Math.exp(habit + FILLING_SCATTER * normal())
-    // an empty can says a lot
-    const ratio = Math.max(LEAST_CATCH_RATIO, times)
-    return Number.isFinite(ratio) ? [readingEvidence({ kind: 'catch', can: p.id }, ratio, FILLING_SCATTER * ratio)] : []
-  })
-  const trims = parts.some((p) => p.kind === 'manifold') ? [readingEvidence({ kind: 'trim' }, trim, TRIM_ERROR)] : []
-  return { build, truth: fault?.id ?? NOTHING, fault, severity, car, readings: [...gauge, ...trims, ...catches] }
+  const hasManifold = activeVariant(build).parts.some((p) => p.kind === 'manifold')
+  return hasManifold ? [...gauge, readingEvidence({ kind: 'trim' }, trim, TRIM_ERROR)] : gauge
+}
+
+/**
+ * What each can is found to have caught, over what its plan is thought to.
+ * @param habit of this car, a logarithm: how much more oil it carries than thought
+ */
+function catchReader(build: Build, evaluator: Evaluator, habit: number) {
+  const planned = catchRates(build, figuresOf(build, evaluator))
+  return (car: Build, normal: () => number): readonly Evidence[] => {
+    const rates = catchRates(car, figuresOf(car, evaluator))
+    return [...planned].flatMap(([can, rate]) => {
+      const times = ((rates.get(can) ?? Number.NaN) / rate) * Math.exp(habit + FILLING_SCATTER * normal())
+      if (!Number.isFinite(times)) return []
+      // an empty can says a lot
+      const ratio = Math.max(LEAST_CATCH_RATIO, times)
+      const read = readingEvidence({ kind: 'catch', can }, ratio, FILLING_SCATTER * ratio)
+      return [times < ratio ? { ...read, atMost: true } : read]
+    })
+  }
 }
