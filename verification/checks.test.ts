@@ -1,11 +1,20 @@
+import { readFileSync } from 'node:fs'
 import { immediateChecks, workedCases } from './all'
 import { passes, type Check } from './check'
 import { epanetChecks } from './checks/epanet'
 
 const told = (c: Check) => `${c.group}: ${c.what}`
 
-test.each(immediateChecks().map((c) => [told(c), c] as const))('%s', (_, c) => {
+const immediate = immediateChecks()
+
+test.each(immediate.map((c) => [told(c), c] as const))('%s', (_, c) => {
   if (!passes(c)) throw new Error(`expected ${c.expected.toString()}, got ${c.got}; ${c.source}`)
+})
+
+test('docs/verification.md tells every comparison that is run', () => {
+  const page = readFileSync('docs/verification.md', 'utf8')
+  expect(immediate.map((c) => c.what).filter((what) => !page.includes(`| ${what}`))).toEqual([])
+  expect(page).not.toContain('FAILS')
 })
 
 test('a six-unknown circuit agrees with epanet-js in every pressure and flow', async () => {

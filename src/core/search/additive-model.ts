@@ -26,19 +26,22 @@ export type AdditiveModel = {
 export function fitAdditive(choices: readonly (readonly number[])[], figures: readonly number[]): AdditiveModel {
   const width = choices[0]?.length ?? 0
   const mean = figures.reduce((sum, x) => sum + x, 0) / figures.length
-  const effects = Array.from({ length: width }, () => [] as number[])
-  const left = figures.map((x) => x - mean)
+  // thousands of plans are fitted again and again: loops over flat lists take a third of what lists of lists do
+  const columns = Array.from({ length: width }, (_, g) => Uint16Array.from(choices, (c) => c[g]!))
+  const counts = columns.map((column) => {
+    const count = new Uint32Array(Math.max(0, ...column) + 1)
+    for (const v of column) count[v]!++
+    return count
+  })
+  const effects = counts.map((count) => new Float64Array(count.length))
+  const left = Float64Array.from(figures, (x) => x - mean)
   for (let sweep = 0; sweep < SWEEPS; sweep++)
-    for (let g = 0; g < width; g++) {
-      const [sums, counts]: [number[], number[]] = [[], []]
-      const old = effects[g]!
-      choices.forEach((c, i) => {
-        const v = c[g]!
-        sums[v] = (sums[v] ?? 0) + left[i]! + (old[v] ?? 0)
-        counts[v] = (counts[v] ?? 0) + 1
-      })
-      const now = Array.from(sums, (sum, v) => (counts[v] ? sum! / (counts[v] + SHRINK) : 0))
-      choices.forEach((c, i) => (left[i] = left[i]! + (old[c[g]!] ?? 0) - now[c[g]!]!))
+    for (const [g, column] of columns.entries()) {
+      const [count, old] = [counts[g]!, effects[g]!]
+      const now = new Float64Array(count.length)
+      for (let i = 0; i < left.length; i++) now[column[i]!] = now[column[i]!]! + left[i]! + old[column[i]!]!
+      for (let v = 0; v < now.length; v++) now[v] = count[v]! > 0 ? now[v]! / (count[v]! + SHRINK) : 0
+      for (let i = 0; i < left.length; i++) left[i] = left[i]! + old[column[i]!]! - now[column[i]!]!
       effects[g] = now
     }
   return { predict: (c) => c.reduce((sum, v, g) => sum + (effects[g]?.[v] ?? 0), mean) }

@@ -23,6 +23,7 @@ import {
   unwashedShare,
   willingLooks,
 } from '../studies/measure'
+import { planInputs } from '../studies/uncertain'
 import type { Genome, PlanMaker } from './genome'
 import { WALLS, type PlanWall, type Wishes } from './wishes'
 
@@ -178,11 +179,17 @@ export function planTrial(
     }
     return ways.get(name)
   }
-  function badEnd(at: Build, like: ReturnType<PlanMaker['alike']>, state: SolvedState, sign: 1 | -1): number {
+  /** @param plan with what is uncertain of it */
+  function badEnd(
+    plan: Parameters<typeof movedGauge>[0],
+    like: ReturnType<PlanMaker['alike']>,
+    state: SolvedState,
+    sign: 1 | -1,
+  ): number {
     const way = wayOf(like, state.id, sign)
     if (!way) return state.crankcaseGauge
     // where there is no answer seals have let go
-    return movedGauge(at, state.id, way, evaluator) ?? LIMITS.sealsLetGo
+    return movedGauge(plan, state.id, way, evaluator) ?? LIMITS.sealsLetGo
   }
 
   return {
@@ -225,8 +232,9 @@ export function planTrial(
       const like = alike?.(genome) ?? { key: 'itself', plan }
       // the band of full load is the widest, wherever its middle stands
       const highs = new Set([outermost(1), ...(full ? [full] : [])])
-      const pressure = Math.max(...[...highs].map((s) => badEnd(at, like, s, 1)))
-      const lowest = badEnd(at, like, outermost(-1), -1)
+      const uncertain = { build: at, inputs: planInputs(at) }
+      const pressure = Math.max(...[...highs].map((s) => badEnd(uncertain, like, s, 1)))
+      const lowest = badEnd(uncertain, like, outermost(-1), -1)
       const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, RELIEF_VENT_SHARE) : figures.vented
       figures = { ...figures, pressure, lowest, vented, stage: 3 }
       if (wallOf(figures, wishes) !== undefined) return { genome, figures }

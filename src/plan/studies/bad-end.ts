@@ -11,7 +11,7 @@ import { pulsates } from '../model/engine'
 import type { Evaluator } from '../model/evaluator'
 import { solveGas } from '../model/gas-alone'
 import { pulse } from '../model/pulsation'
-import { engineInputs, planInputs, uncertainInputs, type Uncertain } from './uncertain'
+import { engineInputs, uncertainInputs, type Uncertain } from './uncertain'
 
 /** Standard deviations between the middle and the 90 % point. */
 const NINETY = 1.2816
@@ -74,14 +74,17 @@ export const movedEngine = (build: Build, by: Direction): Build['engine'] | unde
 /** The way to a bad end: inputs moved, and the engine with its own moved already, since it is the same for many plans. */
 export type BadWay = { readonly by: Direction; readonly engine: Build['engine'] }
 
-/** Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer. */
+/**
+ * Crankcase of a state with the inputs of a plan moved, on still flow, Pa gauge; undefined where there is no answer.
+ * @param plan the build, and what is uncertain of its plan, as `planInputs` has it
+ */
 export function movedGauge(
-  build: Build,
+  { build, inputs }: { readonly build: Build; readonly inputs: readonly Uncertain[] },
   id: StateId,
   { by, engine }: BadWay,
   evaluator: Evaluator,
 ): number | undefined {
-  const moved = movedBy(build, planInputs(build), by)
+  const moved = movedBy(build, inputs, by)
   return moved && stillGauge({ ...moved, engine }, id, evaluator)
 }
 

@@ -135,7 +135,9 @@ function cruiseManifold(build: Build): Uncertain[] {
       id: 'cruiseManifold',
       name: 'Manifold at cruise, absolute',
       measure: field.measure,
-      range: spreadText(field.spread, field, build.units),
+      get range() {
+        return spreadText(field.spread, field, build.units)
+      },
       step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => [
@@ -165,7 +167,9 @@ function sharedInput(
       id,
       name,
       measure: field.measure,
-      range: spreadText(field.spread, field, build.units),
+      get range() {
+        return spreadText(field.spread, field, build.units)
+      },
       step: inputStep(field.spread, field),
       left: widthOf(field.measured) / widthOf(field.spread),
       edits: (z) => at.map(({ path, value }) => ({ op: 'set', path, value: move(value, z) })),
@@ -230,7 +234,9 @@ function holeInputs(build: Build): Uncertain[] {
     id,
     name: 'Fresh-air hole',
     measure: field.measure,
-    range: spreadText(field.spread, field, build.units),
+    get range() {
+      return spreadText(field.spread, field, build.units)
+    },
     left: widthOf(field.measured) / widthOf(field.spread),
     step: inputStep(field.spread, field),
     from: { value: boreMm, unit: 'mm' },
