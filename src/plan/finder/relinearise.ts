@@ -153,7 +153,7 @@ function* firstEnds(search: PeakSearch, faults: readonly RankedFault[]): Job<rea
   const ends: LinearisedPeak[][] = []
   for (const [k, fault] of faults.entries()) {
     ends.push([begin(fault, known)])
-    yield (k + 1) / faults.length
+    yield (0.6 * (k + 1)) / faults.length
   }
   for (let round = 0; round < START_ROUNDS; round++) {
     const { starts, least } = bestStarts(ends.map(leastMisfit))
@@ -162,6 +162,7 @@ function* firstEnds(search: PeakSearch, faults: readonly RankedFault[]): Job<rea
       if (misfit <= least + FITS_WELL) continue
       const again = begin(fault, starts)
       if (again.misfit < misfit) ends[k]!.push(again)
+      yield 0.6 + (0.4 * (round + (k + 1) / faults.length)) / START_ROUNDS
     }
   }
   return ends
@@ -225,6 +226,7 @@ function* findPeaks(search: PeakSearch, others: readonly Evidence[], peaks: Peak
       const straight = linearModelOf(own, point)
       const found = [findFaultPeak(own, straight), findFaultPeak(own, straight, starts)]
       keep(own, point, refinedOf(own, found, best.misfit + 2 * FAR_BELOW))
+      yield 0.9 + (0.1 * round) / SEEMING_ROUNDS
     }
   }
 }
