@@ -24,18 +24,23 @@ export function evidenceText(say: Teller, o: Observable, value: number): string 
   return `${value.toPrecision(2)} times the usual catch`
 }
 
-const inside = (value: number, range: Range | undefined): boolean =>
-  range !== undefined && value >= range.low && value <= range.high
+/** What was read in words: a can that was as good as dry caught so much at most. */
+export const evidenceFoundText = (say: Teller, { observable, value, atMost }: Evidence): string =>
+  `${atMost ? 'at most ' : ''}${evidenceText(say, observable, value)}`
+
+/** Whether what was read is in the range that would be shown; of a can that was as good as dry, whether so much or less would be. */
+export const agrees = ({ value, atMost }: Pick<Evidence, 'value' | 'atMost'>, range: Range | undefined): boolean =>
+  range !== undefined && value >= range.low && (atMost === true || value <= range.high)
 
 /** What readings say of a fault, and what it takes. */
 export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly ComparedReading[]): string {
   const say = teller(build.units)
   const name = (c: ComparedReading) => lowered(observableName(build, c.evidence.observable))
   const told = compared.filter((c) => c.sound && c.shown)
-  const usual = told.filter((c) => inside(c.evidence.value, c.sound))
-  const odd = told.filter((c) => !inside(c.evidence.value, c.sound))
+  const usual = told.filter((c) => agrees(c.evidence, c.sound))
+  const odd = told.filter((c) => !agrees(c.evidence, c.sound))
   const figures = (cs: readonly ComparedReading[]) =>
-    listed(cs.map((c) => `${name(c)} (${evidenceText(say, c.evidence.observable, c.evidence.value)})`))
+    listed(cs.map((c) => `${name(c)} (${evidenceFoundText(say, c.evidence)})`))
   const { fault } = w.hypothesis
   if (!fault) {
     if (told.length === 0) return 'Nothing was read yet: it stands as before.'
@@ -43,8 +48,8 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
       ? `${first(listed(usual.map(name)))} read as a sound car like this one would.`
       : `A sound car like this one would not often read ${figures(odd)}.`
   }
-  const explained = odd.filter((c) => inside(c.evidence.value, c.shown))
-  const against = told.filter((c) => !inside(c.evidence.value, c.shown))
+  const explained = odd.filter((c) => agrees(c.evidence, c.shown))
+  const against = told.filter((c) => !agrees(c.evidence, c.shown))
   const best = likeliestPoint(w)
   const { extent } = fault
   const takes = extent && best.point.extent !== undefined ? ` That takes ${extent.says(best.point.extent)}.` : ''
@@ -56,7 +61,7 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
       : ''
   const speaks =
     against.length > 0
-      ? ` Against it ${against.length === 1 ? 'speaks' : 'speak'} ${listed(against.map((c) => `${name(c)}: ${evidenceText(say, c.evidence.observable, c.evidence.value)} where it would show ${evidenceText(say, c.evidence.observable, c.shown!.low)} to ${evidenceText(say, c.evidence.observable, c.shown!.high)}`))}.`
+      ? ` Against it ${against.length === 1 ? 'speaks' : 'speak'} ${listed(against.map((c) => `${name(c)}: ${evidenceFoundText(say, c.evidence)} where it would show ${evidenceText(say, c.evidence.observable, c.shown!.low)} to ${evidenceText(say, c.evidence.observable, c.shown!.high)}`))}.`
       : ''
   if (main === '' && speaks === '')
     return told.length === 0 ? 'Nothing that was read bears on it.' : `It would change nothing that was read.${takes}`

@@ -8,7 +8,7 @@ import type { FaultKind } from '../faults/faults'
 import { pulsates } from '../model/engine'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { evidenceText, reasonOf, type ComparedReading } from './fault-reason'
+import { agrees, evidenceFoundText, reasonOf, type ComparedReading } from './fault-reason'
 import {
   faultSets,
   foretoldBefore,
@@ -146,7 +146,7 @@ function report({ build, evidence, known }: Reckoned, before: Predictions, predi
         reason: reasonOf(build, w, compared),
         boxes: compared.map(({ evidence: e, shown }) => ({
           range: shown,
-          inside: shown !== undefined && e.value >= shown.low && e.value <= shown.high,
+          inside: agrees(e, shown),
         })),
       },
     ]
@@ -158,7 +158,7 @@ function report({ build, evidence, known }: Reckoned, before: Predictions, predi
     columns: now.map((e) => ({
       key: observableKey(e.observable),
       name: observableName(build, e.observable),
-      says: evidenceText(say, e.observable, e.value),
+      says: evidenceFoundText(say, e),
       observable: e.observable,
       value: e.value,
       date: e.date,
