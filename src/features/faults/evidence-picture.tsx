@@ -38,13 +38,15 @@ function fitted(text: string, size: number, most: number): string {
 export const inHundred = (share: number): string =>
   share < 0.005 ? 'under 1 in 100' : `${Math.round(100 * share)} in 100`
 
-type AlikeFaults = { readonly letter: string; readonly rows: readonly FaultRow[] }
-/** Sets of faults that no reading tells apart, of which two or more are shown. */
+type AlikeFaults = { readonly letter: string; readonly rows: readonly FaultRow[]; readonly share: number }
+/** Sets of faults that no reading tells apart, of which two or more are shown, the likeliest together first. */
 const alikeFaults = ({ sets, rows }: FaultReport): readonly AlikeFaults[] =>
   sets
     .map((set) => rows.filter((r) => set.includes(r.id)))
     .filter((shown) => shown.length > 1)
-    .map((shown, k) => ({ letter: letterOf(k), rows: shown }))
+    .map((shown) => ({ rows: shown, share: shown.reduce((sum, r) => sum + r.share, 0) }))
+    .toSorted((a, b) => b.share - a.share)
+    .map((alike, k) => ({ ...alike, letter: letterOf(k) }))
 
 /** What the letters in the picture mean. */
 function AlikeLegend({ alike }: { alike: readonly AlikeFaults[] }) {
@@ -53,10 +55,9 @@ function AlikeLegend({ alike }: { alike: readonly AlikeFaults[] }) {
     <div className="py-2 text-soft">
       <p>No reading of a running engine tells faults of one letter apart; only looking does.</p>
       <ul className="flex flex-wrap gap-x-5">
-        {alike.map(({ letter, rows }) => (
+        {alike.map(({ letter, rows, share }) => (
           <li key={letter}>
-            <strong className="text-ink">{letter}</strong>: {rows.length} faults,{' '}
-            {inHundred(rows.reduce((sum, r) => sum + r.share, 0))} together
+            <strong className="text-ink">{letter}</strong>: {rows.length} faults, {inHundred(share)} together
           </li>
         ))}
       </ul>

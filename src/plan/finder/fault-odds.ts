@@ -232,16 +232,21 @@ export function faultSets(
 }
 
 /**
- * Faults in the order of their odds, each with those that no reading tells from it: what is offered as one answer.
+ * Faults, each with those that no reading tells from it, in the order of their odds together: what is offered as one answer.
  * @param weighed likeliest first @param sets as `faultSets` has them
+ *
+ * @example
+ * import { rankedSets } from '@/plan/finder/fault-odds'
+ *
+ * const weighed = [['a', 0.4], ['b', 0.35], ['c', 0.25]].map(([id, share]) => ({ hypothesis: { id }, share }))
+ * console.log(rankedSets(weighed, [['b', 'c']])) // [ [ 'b', 'c' ], [ 'a' ] ]
  */
 export function rankedSets(
-  weighed: readonly WeighedHypothesis[],
+  weighed: readonly { readonly hypothesis: { readonly id: string }; readonly share: number }[],
   sets: readonly (readonly string[])[],
 ): readonly (readonly string[])[] {
-  const ranked: (readonly string[])[] = []
-  for (const { hypothesis } of weighed)
-    if (!ranked.some((r) => r.includes(hypothesis.id)))
-      ranked.push(sets.find((s) => s.includes(hypothesis.id)) ?? [hypothesis.id])
-  return ranked
+  const shares = new Map(weighed.map(({ hypothesis: { id }, share }) => [id, share]))
+  const together = (set: readonly string[]) => set.reduce((sum, id) => sum + (shares.get(id) ?? 0), 0)
+  const alone = weighed.map(({ hypothesis: { id } }) => id).filter((id) => !sets.some((set) => set.includes(id)))
+  return [...sets, ...alone.map((id) => [id])].toSorted((a, b) => together(b) - together(a))
 }
