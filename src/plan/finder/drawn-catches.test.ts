@@ -1,6 +1,6 @@
 /** How likely catches are, against the same by summing over the car's own multiplier of oil in small steps. */
 import { normalCdf } from '@/core/service/normal'
-import { logOfCatches } from './drawn-catches'
+import { catchLogLikelihood } from './drawn-catches'
 import { readingEvidence, type Evidence, type Observable } from './observables'
 import { LOG_CATCH_DEVIATION } from './predictions'
 
@@ -61,6 +61,6 @@ test.each([
     ],
   ],
 ] as const)('%s', (_, catches) => {
-  const log = logOfCatches({ catches: catches.map(([, e]) => e), predictions: { observables } }, CAUGHT)
+  const log = catchLogLikelihood({ catches: catches.map(([, e]) => e), predictions: { observables } }, CAUGHT)
   expect(log).toBeCloseTo(summed(catches), 4)
 })

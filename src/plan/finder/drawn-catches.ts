@@ -13,7 +13,7 @@ import {
   linearFigures,
   linearModelThrough,
   linearReadings,
-  rowOf,
+  evidenceRow,
   soundCarAt,
   updatedUnknowns,
   type FaultPeakSearch,
@@ -48,7 +48,7 @@ const withCaught = (search: FaultPeakSearch, { model, z }: LinearisedPeak, caugh
  * What cans catch at a place of the unknowns, before the car's own multiplier of oil: rows of the faulty car, then of the sound one where cans
  * were emptied before the trouble; undefined where there is no answer.
  */
-export function caughtAt(search: FaultPeakSearch, z: Float64Array): Float64Array | undefined {
+export function catchesAt(search: FaultPeakSearch, z: Float64Array): Float64Array | undefined {
   const { observables, soundCatch } = search.predictions
   const of = (car: Build | undefined) =>
     car && scaledCatch(observables, catchRates(car, figuresOf(car, search.evaluator)), soundCatch)
@@ -58,7 +58,7 @@ export function caughtAt(search: FaultPeakSearch, z: Float64Array): Float64Array
 }
 
 /** A severity of a fault, straight about a place. @param caught what cans catch there */
-export function pointAt(
+export function linearisedPoint(
   search: FaultPeakSearch,
   given: FaultPoint,
   place: LinearisedPeak,
@@ -88,9 +88,9 @@ function drawnUnknowns(search: FaultPeakSearch, { model }: LinearisedPeak, count
 
 /**
  * How likely what cans were found to have caught is where so much is caught, whatever the car's own multiplier of oil, as a logarithm.
- * @param caught by rows, as `caughtAt` has it
+ * @param caught by rows, as `catchesAt` has it
  */
-export function logOfCatches(
+export function catchLogLikelihood(
   {
     catches,
     predictions: { observables },
@@ -98,7 +98,7 @@ export function logOfCatches(
   caught: ArrayLike<number>,
 ): number {
   const readings = catches.map((e): LinearReading => ({
-    off: e.scaled - caught[rowOf(observables, e)]!,
+    off: e.scaled - caught[evidenceRow(observables, e)]!,
     slopes: [LOG_CATCH_DEVIATION],
     error: e.error,
   }))
@@ -111,13 +111,13 @@ export function logOfCatches(
 }
 
 /** What cans catch with a severity of a fault: in the mean, and how likely what they were found to have caught is, as a logarithm. */
-export type DrawnCatch = { readonly caught: Float64Array; readonly log: number }
+export type DrawnCatches = { readonly caught: Float64Array; readonly log: number }
 
 /** Over cars as all else leaves them: their mean likelihood is what the straight model's own is held to; undefined where none has an answer. */
-export function drawCatch({ search, place }: FaultPeak, draws: number): DrawnCatch | undefined {
+export function drawCatches({ search, place }: FaultPeak, draws: number): DrawnCatches | undefined {
   const drawn = drawnUnknowns(search, place, draws).flatMap((z) => {
-    const caught = caughtAt(search, z)
-    const log = caught && logOfCatches(search, caught)
+    const caught = catchesAt(search, z)
+    const log = caught && catchLogLikelihood(search, caught)
     return caught && log !== undefined && Number.isFinite(log) ? [{ caught, log }] : []
   })
   if (drawn.length === 0) return undefined
@@ -128,12 +128,12 @@ export function drawCatch({ search, place }: FaultPeak, draws: number): DrawnCat
 }
 
 /** The point of a peak with its catches as likely as they were drawn. */
-export function withDrawnCatch(
+export function withDrawnCatches(
   { search, place, point: given }: FaultPeak,
   evidence: readonly Evidence[],
-  { caught, log }: DrawnCatch,
+  { caught, log }: DrawnCatches,
 ): FaultPoint {
-  const point = pointAt(search, given, place, caught)
+  const point = linearisedPoint(search, given, place, caught)
   const others = evidence.filter((e) => !search.catches.includes(e))
   const [all, without] = [evidence, others].map((of) => linearEvidence(search.predictions, of, point).log)
   return { ...point, overstatement: place.overstatement + all! - without! - log }

@@ -114,7 +114,7 @@ export function faultyCarAt({ h, share, broken }: FaultPeakSearch, z: Float64Arr
 }
 
 /** The row of what was read: those of the faulty car first, then those of the sound one. */
-export const rowOf = (observables: readonly Observable[], { observable, before }: Evidence): number =>
+export const evidenceRow = (observables: readonly Observable[], { observable, before }: Evidence): number =>
   observableRow(observables, observable) + (before ? observables.length : 0)
 
 /** Whether a row is of what a can catches: that is left to the straight model here. */

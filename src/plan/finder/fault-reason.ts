@@ -29,16 +29,18 @@ export const evidenceFoundText = (say: Teller, { observable, value, atMost }: Ev
   `${atMost ? 'at most ' : ''}${evidenceText(say, observable, value)}`
 
 /** Whether what was read is in the range that would be shown; of a can that was as good as dry, whether so much or less would be. */
-export const agrees = ({ value, atMost }: Pick<Evidence, 'value' | 'atMost'>, range: Range | undefined): boolean =>
-  range !== undefined && value >= range.low && (atMost === true || value <= range.high)
+export const isWithinForetold = (
+  { value, atMost }: Pick<Evidence, 'value' | 'atMost'>,
+  range: Range | undefined,
+): boolean => range !== undefined && value >= range.low && (atMost === true || value <= range.high)
 
 /** What readings say of a fault, and what it takes. */
 export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly ComparedReading[]): string {
   const say = teller(build.units)
   const name = (c: ComparedReading) => lowered(observableName(build, c.evidence.observable))
   const told = compared.filter((c) => c.sound && c.shown)
-  const usual = told.filter((c) => agrees(c.evidence, c.sound))
-  const odd = told.filter((c) => !agrees(c.evidence, c.sound))
+  const usual = told.filter((c) => isWithinForetold(c.evidence, c.sound))
+  const odd = told.filter((c) => !isWithinForetold(c.evidence, c.sound))
   const figures = (cs: readonly ComparedReading[]) =>
     listed(cs.map((c) => `${name(c)} (${evidenceFoundText(say, c.evidence)})`))
   const { fault } = w.hypothesis
@@ -48,8 +50,8 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
       ? `${first(listed(usual.map(name)))} read as a sound car like this one would.`
       : `A sound car like this one would not often read ${figures(odd)}.`
   }
-  const explained = odd.filter((c) => agrees(c.evidence, c.shown))
-  const against = told.filter((c) => !agrees(c.evidence, c.shown))
+  const explained = odd.filter((c) => isWithinForetold(c.evidence, c.shown))
+  const against = told.filter((c) => !isWithinForetold(c.evidence, c.shown))
   const best = likeliestPoint(w)
   const { extent } = fault
   const takes = extent && best.point.extent !== undefined ? ` That takes ${extent.says(best.point.extent)}.` : ''

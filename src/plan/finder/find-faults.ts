@@ -8,7 +8,7 @@ import type { FaultKind } from '../faults/faults'
 import { pulsates } from '../model/engine'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { agrees, evidenceFoundText, reasonOf, type ComparedReading } from './fault-reason'
+import { isWithinForetold, evidenceFoundText, reasonOf, type ComparedReading } from './fault-reason'
 import {
   faultSets,
   foretoldBefore,
@@ -146,7 +146,7 @@ function report({ build, evidence, known }: Reckoned, before: Predictions, predi
         reason: reasonOf(build, w, compared),
         boxes: compared.map(({ evidence: e, shown }) => ({
           range: shown,
-          inside: agrees(e, shown),
+          inside: isWithinForetold(e, shown),
         })),
       },
     ]

@@ -6,14 +6,21 @@ import { scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
 import { uncertainInputs } from '../studies/uncertain'
-import { caughtAt, drawCatch, pointAt, withDrawnCatch, type DrawnCatch, type FaultPeak } from './drawn-catches'
+import {
+  catchesAt,
+  drawCatches,
+  linearisedPoint,
+  withDrawnCatches,
+  type DrawnCatches,
+  type FaultPeak,
+} from './drawn-catches'
 import {
   findFaultPeak,
   linearModelOf,
   plansWithFault,
   refineFaultPeak,
   roughLogEvidence,
-  rowOf,
+  evidenceRow,
   soundGasAt,
   type FaultPeakSearch,
   type LinearisedPeak,
@@ -200,7 +207,7 @@ function otherSeverities(
 function* findPeaks(search: PeakSearch, others: readonly Evidence[], peaks: Peaks): Job<void> {
   const faults = rankedFaults(search)
   const keep = (own: FaultPeakSearch, given: FaultPoint, place: LinearisedPeak) =>
-    peaks.set(given, { search: own, place, point: pointAt(own, given, place) })
+    peaks.set(given, { search: own, place, point: linearisedPoint(own, given, place) })
   const ends = yield* scaled(firstEnds(search, faults), 0, 0.5)
   const best = leastMisfit(ends.flat())
   const most = best.misfit + 2 * HOPELESS
@@ -248,13 +255,13 @@ function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Ev
     const worked = workedOf(weighed)
     const counted = worked.filter(({ weight }) => weight >= LEAST_WEIGHT)
     const sum = counted.reduce((all, { weight }) => all + weight, 0)
-    let likeliest: DrawnCatch | undefined
+    let likeliest: DrawnCatches | undefined
     for (const { point, peak, weight } of worked) {
       const draws = weight >= LEAST_WEIGHT ? Math.max(LEAST_DRAWS, Math.round((DRAWS * weight) / sum)) : 0
       // a severity that hardly counts is taken to catch as the likeliest does
-      const drawn = (draws > 0 ? drawCatch(peak, draws) : undefined) ?? likeliest
+      const drawn = (draws > 0 ? drawCatches(peak, draws) : undefined) ?? likeliest
       likeliest ??= drawn
-      if (drawn) peaks.set(point, { ...peak, point: withDrawnCatch(peak, evidence, drawn) })
+      if (drawn) peaks.set(point, { ...peak, point: withDrawnCatches(peak, evidence, drawn) })
     }
   }
   if (catches.length === 0) {
@@ -263,7 +270,7 @@ function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Ev
         if (weight >= LEAST_WEIGHT)
           peaks.set(point, {
             ...peak,
-            point: pointAt(peak.search, point, peak.place, caughtAt(peak.search, peak.place.z)),
+            point: linearisedPoint(peak.search, point, peak.place, catchesAt(peak.search, peak.place.z)),
           })
     return
   }
@@ -303,7 +310,7 @@ export function* relinearised(build: Build, predictions: Predictions, evidence: 
     soundGas: soundGasAt(sound, gasSolver(evaluator)),
     predictions,
     catches,
-    read: others.map((e) => ({ row: rowOf(observables, e), e })),
+    read: others.map((e) => ({ row: evidenceRow(observables, e), e })),
     withBefore: others.some((e) => e.before),
   }
   const peaks = makePeaks(predictions)
