@@ -194,7 +194,7 @@ export const updatedUnknowns = ({ predict }: GaussianEvidence, from: Float64Arra
 
 /** Where the unknowns are likeliest, by a straight model. */
 const likeliestUnknowns = (search: PeakSearch, model: LinearModel): Float64Array =>
-  updatedUnknowns(gaussianEvidence(linearReadings(search, model)), new Float64Array(search.predictions.unknowns))
+  updatedUnknowns(gaussianEvidence(linearReadings(search, model)), middleOf(search))
 
 /** How unlikely figures and unknowns are: a sum of squares, of standard deviations. */
 const misfitOf = ({ read }: PeakSearch, figures: Float64Array, z: Float64Array): number =>
@@ -241,6 +241,9 @@ function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): Lineari
   return { ...place, overstatement: Math.max(0, (place.misfit - least) / 2) }
 }
 
+/** Whether a search came to the peak: the straight model has its own hardly above. */
+export const isReached = ({ overstatement }: LinearisedPeak): boolean => overstatement < REACHED
+
 /**
  * A peak with slopes as solved about it, and a step from there, again until the straight model has its own peak there too; as it is where no
  * unknown is far from where the slopes are of.
@@ -249,7 +252,7 @@ function withOverstatement(search: FaultPeakSearch, place: SolvedPlace): Lineari
 export function refineFaultPeak(
   search: FaultPeakSearch,
   found: LinearisedPeak,
-  about: Float64Array = new Float64Array(found.z.length),
+  about: Float64Array = middleOf(search),
 ): LinearisedPeak {
   // how severe the fault is has slopes of its own in each part of its range
   if (found.z.every((x, i) => i === found.z.length - 1 || Math.abs(x - about[i]!) <= NEAR)) return found
@@ -259,7 +262,7 @@ export function refineFaultPeak(
     const about = { ...peak, model: linearModelThrough(solvedSlopes(search, peak), peak.z, figures) }
     const next = stepped(search, about)
     peak = withOverstatement(search, next ?? about)
-    if (!next || peak.overstatement < REACHED) break
+    if (!next || isReached(peak)) break
   }
   return peak
 }
@@ -271,9 +274,12 @@ function solvedPlace(search: FaultPeakSearch, model: LinearModel, z: Float64Arra
   return figures && { model: linearModelThrough(model.slopes, z, figures), z, misfit: misfitOf(search, figures, z) }
 }
 
-/** Where the unknowns are in the middle of their ranges, and the straight model there. */
+/** All unknowns in the middle of their ranges. */
+export const middleOf = ({ predictions }: PeakSearch): Float64Array => new Float64Array(predictions.unknowns)
+
+/** The straight model there. */
 const middlePlace = (search: FaultPeakSearch, model: LinearModel): SolvedPlace => {
-  const z = new Float64Array(search.predictions.unknowns)
+  const z = middleOf(search)
   return { model, z, misfit: misfitOf(search, model.middle, z) }
 }
 

@@ -16,7 +16,9 @@ import {
 } from './drawn-catches'
 import {
   findFaultPeak,
+  isReached,
   linearModelOf,
+  middleOf,
   plansWithFault,
   refineFaultPeak,
   roughLogEvidence,
@@ -40,10 +42,11 @@ const [START_ROUNDS, STARTS, APART] = [2, 3, 1]
 const FITS_WELL = 3
 /** How far off one unknown of the sound car is where a search for it may begin, standard deviations. */
 const ONE_OFF = [-2, 2] as const
-/** A severity whose peak lies so far below that of its fault's first, or so far below the best of all, keeps the slopes by which it was found, as logarithms. */
+/**
+ * A severity whose peak lies so far below that of its fault's first, or so far below the best of all, keeps the slopes by which it was found;
+ * as logarithms.
+ */
 const [LESS_LIKELY, FAR_BELOW] = [3, 4]
-/** A search that goes out from another severity's peak is not believed where it stays overstated by more, as a logarithm. */
-const ENOUGH = 0.5
 /** Rounds in which what only seems likely is worked out. */
 const SEEMING_ROUNDS = 4
 /** Cars of each fault over which the likelihood of a catch is taken, over all its severities, and of one of these at least. */
@@ -65,7 +68,6 @@ function bestStarts(places: readonly LinearisedPeak[]) {
 /** Peaks of all faults as far as they are worked out. */
 type Peaks = {
   readonly of: (point: FaultPoint) => FaultPeak | undefined
-  readonly all: () => readonly FaultPeak[]
   readonly set: (point: FaultPoint, peak: FaultPeak) => void
   /** the predictions with what is worked out */
   readonly predictions: () => Predictions
@@ -74,7 +76,6 @@ function makePeaks(predictions: Predictions): Peaks {
   const peaks = new Map<FaultPoint, FaultPeak>()
   return {
     of: (point) => peaks.get(point),
-    all: () => [...peaks.values()],
     set: (point, peak) => peaks.set(point, peak),
     predictions: () => ({
       ...predictions,
@@ -128,9 +129,6 @@ const slopesOfPeak = (own: LinearModel, { model }: LinearisedPeak): LinearModel 
     return slopes
   }),
 })
-
-/** All unknowns in the middle of their ranges. */
-const middleOf = ({ predictions }: PeakSearch) => new Float64Array(predictions.unknowns)
 
 /** Where the unknowns are likeliest by what was read of the sound car alone, with the search begun at the best of places one unknown off. */
 function soundPeak({ points, searchOf }: RankedFault): Float64Array {
@@ -195,7 +193,7 @@ function otherSeverities(
     const near = findFaultPeak(own, slopesOfPeak(straight, beside.place), [beside.place.z, best.z])
     const ends = [refinedOf(own, [near], most, beside.ownSlopes ? beside.place.z : undefined)]
     // a search that goes out from another severity may end short of the peak
-    if (near.overstatement > ENOUGH || near.misfit > first.misfit + FITS_WELL)
+    if (!isReached(near) || near.misfit > first.misfit + FITS_WELL)
       ends.push(refinedOf(own, [findFaultPeak(own, straight)], most))
     const place = leastMisfit(ends)
     worked.push({ point, place, ownSlopes: place !== near })
@@ -282,6 +280,7 @@ function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Ev
         !isPut.has(id) &&
         (share >= LEAST_WITHOUT_CATCH || seeming.find((w) => w.hypothesis.id === id)!.share >= LEAST_SHARE),
     )
+    if (counts.length === 0) break
     for (const [k, weighed] of counts.entries()) {
       put(weighed)
       isPut.add(weighed.hypothesis.id)

@@ -58,11 +58,12 @@ export function simulatedCase(seed: number): SimulatedCase | undefined {
   const severity = uniform()
   const broken = fault ? applyEdits(build, fault.editsAt(severity)) : ({ ok: true, value: build } as const)
   if (!broken.ok) return undefined
-  const scores = uncertainInputs(build).map(() => Math.max(-3, Math.min(3, normal())))
+  const inputs = uncertainInputs(build)
+  const scores = inputs.map(() => Math.max(-3, Math.min(3, normal())))
   const carOf = (of: Build) =>
     applyEdits(
       of,
-      recentredInputs(uncertainInputs(build), of).flatMap((input, k) => input.edits(scores[k]!)),
+      recentredInputs(inputs, of).flatMap((input, k) => input.edits(scores[k]!)),
     )
   const [car, soundCar] = [carOf(broken.value), carOf(build)]
   if (!car.ok || !soundCar.ok) return undefined
