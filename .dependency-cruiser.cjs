@@ -119,7 +119,7 @@ module.exports = {
     {
       name: 'test-helpers-are-for-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]tsx?$' },
+      from: { pathNot: ['[.]test[.]tsx?$', '/testing[.]ts$'] },
       to: { path: '^src/plan/testing[.]ts$' },
     },
   ],

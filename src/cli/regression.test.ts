@@ -2,9 +2,12 @@
 import { readFileSync } from 'node:fs'
 import {
   CLASS_PLANS,
+  brokenFigures,
   classFigures,
   DEMO_PLANS,
   demoFigures,
+  MISTAKEN_PLANS,
+  mistakesFigures,
   REGRESSION_FILE,
   tableFigures,
   type KeptFigures,
@@ -17,6 +20,8 @@ test('the file has every plan, and no other', () => {
     'tables',
     ...CLASS_PLANS.map(([c, s]) => `${c}, ${s}`),
     ...DEMO_PLANS.map((b) => b.name),
+    'broken plans',
+    ...MISTAKEN_PLANS.map(([c, s]) => `mistakes: ${c}, ${s}`),
   ])
 })
 
@@ -31,3 +36,14 @@ test.each(CLASS_PLANS)('%s, %s: no figure has changed', (engineClass, school) =>
 test.each(DEMO_PLANS.map((b) => [b.name, b] as const))('%s: no figure has changed', (name, build) => {
   expect(demoFigures(build)).toEqual(kept[name])
 })
+
+test('broken plans: nothing that is found or offered has changed', () => {
+  expect(brokenFigures()).toEqual(kept['broken plans'])
+})
+
+test.each(MISTAKEN_PLANS)(
+  '%s, %s, with each mistake: nothing that is found or offered has changed',
+  (engineClass, school) => {
+    expect(mistakesFigures(engineClass, school)).toEqual(kept[`mistakes: ${engineClass}, ${school}`])
+  },
+)

@@ -1,5 +1,5 @@
 /**
- * What Ivent works out today, of every school on every engine class and of the demo builds: ./ivent docs regression writes it to
+ * What Ivent works out today, of every school on every engine class, of the demo builds and of plans with mistakes: ./ivent docs regression writes it to
  * docs/regression.json, and a test holds it. It says nothing of whether a figure is right (verification/ does); it says that no figure
  * changed unseen. Crankcase pressures and verdicts stand there to be read; the rest as a count and a checksum of its figures.
  */
@@ -53,6 +53,7 @@ import { engineMap } from '@/plan/studies/map'
 import { measurePlan } from '@/plan/studies/measure'
 import { sizeCan } from '@/plan/studies/size-can'
 import { summarise } from '@/plan/studies/summary'
+import { oneMistakeEach, RULE_CASES, SLIPS } from '@/plan/verdicts/testing'
 import { demoBuilds } from '@/server/demo-builds'
 
 export const REGRESSION_DAY = '2026-11-25'
@@ -164,6 +165,36 @@ export function tableFigures(): KeptFigures {
   }
 }
 
+/** Plans whose single mistakes are judged: valves, cans with and without a drain, a vent, a pump of pistons. */
+export const MISTAKEN_PLANS = [
+  ['i5-turbo', 'both-sides'],
+  ['i6-turbo', 'two-outlets'],
+  ['v8-na', 'separator-return'],
+  ['i4-turbo', 'vented-can'],
+  ['v6-turbo', 'relief-cap'],
+  ['single', 'vented-return'],
+] as const satisfies readonly (readonly [EngineClass, string])[]
+
+/** What is found in a plan with a mistake, offered against it, bought and done. */
+function mistakenFigures(build: Build): string {
+  const a = analyse(build, REGRESSION_DAY)
+  const found = a.verdicts.filter((v) => v.severity !== 'ok').map((v) => `${v.severity} ${v.rule} ${v.subject}`)
+  return `${found.join(', ')}; ${checksum(a.verdicts)}; work ${checksum(work(build, a))}`
+}
+
+/** Every single mistake that a plan allows. */
+export const mistakesFigures = (engineClass: EngineClass, school: string): KeptFigures =>
+  Object.fromEntries(
+    oneMistakeEach(school, engineClass).map(([mistake, build]) => [mistake, mistakenFigures(build)] as const),
+  )
+
+/** Circuits that break each rule, and slips as builders make them. */
+export const brokenFigures = (): KeptFigures =>
+  Object.fromEntries([
+    ...RULE_CASES.map(([rule, breaks]) => [rule, mistakenFigures(breaks)] as const),
+    ...SLIPS.map(([slip, , , , , made]) => [slip, mistakenFigures(made)] as const),
+  ])
+
 /** A demo build, with its log, bay and studies. */
 export function demoFigures(build: Build): KeptFigures {
   const evaluator = makeEvaluator()
@@ -201,6 +232,8 @@ if (process.argv[1]?.endsWith('regression.ts')) {
     ['tables', tableFigures()] as const,
     ...CLASS_PLANS.map(([c, s]) => [`${c}, ${s}`, classFigures(c, s)] as const),
     ...DEMO_PLANS.map((b) => [b.name, demoFigures(b)] as const),
+    ['broken plans', brokenFigures()] as const,
+    ...MISTAKEN_PLANS.map(([c, s]) => [`mistakes: ${c}, ${s}`, mistakesFigures(c, s)] as const),
   ])
   writeFileSync(REGRESSION_FILE, `${JSON.stringify(kept, null, 1)}\n`)
   console.log(REGRESSION_FILE)
