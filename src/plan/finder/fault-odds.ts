@@ -68,27 +68,27 @@ export const linearEvidence = (
   point: FaultPoint,
 ): GaussianEvidence => gaussianEvidence(readingsOf(predictions, evidence, point, predictions.hypotheses[0]!.points[0]!))
 
-/** Logarithm of how likely all that is known is with one severity of a fault. */
+/** Logarithms of how likely is what was read, and what was seen, with one severity of a fault. */
 function likelihoodOf(
   predictions: Predictions,
   evidence: readonly Evidence[],
   symptoms: readonly TickedSymptom[],
   point: FaultPoint,
-): { readonly log: number; readonly evidence: GaussianEvidence } {
+): { readonly read: number; readonly seen: number; readonly evidence: GaussianEvidence } {
   const sound = predictions.hypotheses[0]!.points[0]!
   const readings = readingsOf(predictions, evidence, point, sound)
   const straight = gaussianEvidence(readings)
   // now and then one is misread: no reading alone rules a fault out for good
   const wide = gaussianEvidence(readings.map((r) => ({ ...r, error: r.error + MISREAD_ERROR })))
-  let log =
+  const read =
     readings.length === 0
       ? 0
       : logSumExp([Math.log(1 - MISREAD) + straight.log - (point.overstatement ?? 0), Math.log(MISREAD) + wide.log])
-  for (const { id, seen } of symptoms) {
-    const chance = chanceSeen(id, point.figures, sound.figures)
-    if (chance !== undefined) log += Math.log(seen ? chance : 1 - chance)
-  }
-  return { log, evidence: straight }
+  const seen = symptoms.reduce((sum, symptom) => {
+    const chance = chanceSeen(symptom.id, point.figures, sound.figures)
+    return chance === undefined ? sum : sum + Math.log(symptom.seen ? chance : 1 - chance)
+  }, 0)
+  return { read, seen, evidence: straight }
 }
 
 /** Logarithm of the sum of what these are logarithms of. */
@@ -97,33 +97,74 @@ export function logSumExp(logs: readonly number[]): number {
   return most === -Infinity ? most : most + Math.log(logs.reduce((sum, x) => sum + Math.exp(x - most), 0))
 }
 
-/**
- * All that may be wrong, likeliest first; a fault's severities count together, so that one that can explain anything gains nothing (methods
- * 12; MacKay, Information Theory, 28).
- */
+type ComputedHypothesis = Omit<WeighedHypothesis, 'share'> & {
+  /** logarithms: odds beforehand, how likely is what was read, and what was seen */
+  readonly prior: number
+  readonly read: number
+  readonly seen: number
+}
+/** A fault's severities count together, so that one that can explain anything gains nothing (methods 12; MacKay, Information Theory, 28). */
+const computedOf = (
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+  symptoms: readonly TickedSymptom[],
+): readonly ComputedHypothesis[] =>
+  predictions.hypotheses.map((hypothesis) => {
+    const points = hypothesis.points.map((point) => {
+      const { read, seen, evidence: straight } = likelihoodOf(predictions, evidence, symptoms, point)
+      return { point, evidence: straight, seen, log: read + seen }
+    })
+    const all = logSumExp(points.map((p) => p.log))
+    const seen = logSumExp(points.map((p) => p.seen))
+    return {
+      hypothesis,
+      prior: Math.log(hypothesis.odds),
+      read: all - seen,
+      seen: seen - Math.log(points.length),
+      points: points.map(({ point, evidence: straight, log }) => ({
+        point,
+        evidence: straight,
+        weight: Math.exp(log - all),
+      })),
+    }
+  })
+
+/** Shares of all by the logarithm of each, likeliest first. */
+function shared(
+  all: readonly ComputedHypothesis[],
+  logOf: (of: ComputedHypothesis) => number,
+): readonly WeighedHypothesis[] {
+  const logs = all.map(logOf)
+  const total = logSumExp(logs)
+  return all
+    .map(({ hypothesis, points }, k) => ({ hypothesis, points, share: Math.exp(logs[k]! - total) }))
+    .toSorted((a, b) => b.share - a.share)
+}
+
+/** All that may be wrong by what was read, as if every fault were computed rightly. */
+export const weighAsComputed = (
+  predictions: Predictions,
+  evidence: readonly Evidence[],
+): readonly WeighedHypothesis[] => shared(computedOf(predictions, evidence, []), ({ prior, read }) => prior + read)
+
+/** Once in so many cases what a fault makes of the readings is computed wrongly: the search missed its peak (estimate, from simulated cars). */
+const COMPUTED_WRONGLY = 0.02
+
+/** All that may be wrong, likeliest first. */
 export function weigh(
   predictions: Predictions,
   evidence: readonly Evidence[],
   symptoms: readonly TickedSymptom[],
   findings: readonly FaultFinding[] = [],
 ): readonly WeighedHypothesis[] {
-  const weighed = predictions.hypotheses.map((hypothesis) => {
-    const points = hypothesis.points.map((point) => ({
-      point,
-      ...likelihoodOf(predictions, evidence, symptoms, point),
-    }))
-    const all = logSumExp(points.map((p) => p.log))
+  const computed = computedOf(predictions, evidence, symptoms)
+  // what is computed wrongly says as much of the readings as all faults together
+  const ofAll = logSumExp(computed.map((c) => c.prior + c.read)) - logSumExp(computed.map((c) => c.prior))
+  return shared(computed, ({ hypothesis, prior, read, seen }) => {
     const found = findings.reduce((sum, f) => sum + Math.log(f.chanceWith(hypothesis)), 0)
-    return {
-      hypothesis,
-      log: Math.log(hypothesis.odds) + all - Math.log(points.length) + found,
-      points: points.map(({ point, log, evidence: e }) => ({ point, evidence: e, weight: Math.exp(log - all) })),
-    }
+    const mixed = logSumExp([Math.log(1 - COMPUTED_WRONGLY) + read, Math.log(COMPUTED_WRONGLY) + ofAll])
+    return prior + mixed + seen + found
   })
-  const total = logSumExp(weighed.map((w) => w.log))
-  return weighed
-    .map(({ hypothesis, log, points }) => ({ hypothesis, points, share: Math.exp(log - total) }))
-    .toSorted((a, b) => b.share - a.share)
 }
 
 type Normal = { readonly weight: number; readonly mean: number; readonly deviation: number }

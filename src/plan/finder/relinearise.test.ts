@@ -10,7 +10,7 @@ import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { gaugeError } from '../service/readings'
 import { recentredInputs, uncertainInputs } from '../studies/uncertain'
-import { weigh } from './fault-odds'
+import { weigh, weighAsComputed } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableRow, readingEvidence, type Evidence } from './observables'
 import { LOG_CATCH_DEVIATION, catchRates, predict, scaledCatch, scaledGas, type Predictions } from './predictions'
@@ -185,4 +185,22 @@ test('with nothing read since the trouble is there, nothing is worked out', () =
       ),
     ),
   ).toBe(before)
+})
+
+test('what readings rule out keeps a fiftieth of its odds beforehand, in case it was computed wrongly, and looks still count in full', () => {
+  const readings = read('rings-worn', {}).map((e) => ({ ...e, error: e.error / 10 }))
+  const computed = new Map(weighAsComputed(before, readings).map((w) => [w.hypothesis.id, w.share]))
+  const odds = before.hypotheses.reduce((sum, h) => sum + h.odds, 0)
+  const weighed = weigh(before, readings, [])
+  for (const { hypothesis, share } of weighed)
+    expect(share).toBeCloseTo(0.98 * computed.get(hypothesis.id)! + (0.02 * hypothesis.odds) / odds, 9)
+  const [leader] = weighed
+  const ruledOut = weighed.filter(({ hypothesis }) => computed.get(hypothesis.id)! < (0.1 * hypothesis.odds) / odds)
+  expect(ruledOut.length).toBeGreaterThan(5)
+  // a part that is seen whole is out, whatever was computed
+  const seenWhole = { chanceWith: (h: { id: string }) => (h.id === leader!.hypothesis.id ? 1e-6 : 1) }
+  const looked = weigh(before, readings, [], [seenWhole]).find((w) => w.hypothesis.id === leader!.hypothesis.id)!
+  expect(looked.share).toBeLessThan(1e-3)
+  // without readings they are the odds beforehand
+  for (const { hypothesis, share } of weigh(before, [], [])) expect(share).toBeCloseTo(hypothesis.odds / odds, 9)
 })

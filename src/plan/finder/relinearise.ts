@@ -29,7 +29,7 @@ import {
   type LinearModel,
   type PeakSearch,
 } from './fault-peak'
-import { weigh, type WeighedHypothesis } from './fault-odds'
+import { weighAsComputed, type WeighedHypothesis } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableRow, type Evidence } from './observables'
 import type { FaultPoint, Predictions, WorkedHypothesis } from './predictions'
@@ -219,7 +219,7 @@ function* findPeaks(search: PeakSearch, others: readonly Evidence[], peaks: Peak
   }
   // straight about the middle of all ranges, a severity may seem likelier than it is
   for (let round = 0; round < SEEMING_ROUNDS; round++) {
-    const weighed = weigh(peaks.predictions(), others, [])
+    const weighed = weighAsComputed(peaks.predictions(), others)
     const seeming = faults.flatMap((fault, k) => {
       const { share, points } = weighed.find((w) => w.hypothesis.id === fault.h.id)!
       return fault.h.points
@@ -240,7 +240,7 @@ function* findPeaks(search: PeakSearch, others: readonly Evidence[], peaks: Peak
 function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Evidence[], peaks: Peaks): Job<void> {
   const others = evidence.filter((e) => !catches.includes(e))
   // what a catch is far off by at the peak, it need not be by over all cars: odds without it say what counts
-  const withoutCatch = weigh(peaks.predictions(), others, [])
+  const withoutCatch = weighAsComputed(peaks.predictions(), others)
   const workedOf = ({ hypothesis, points }: WeighedHypothesis) =>
     predictions.hypotheses
       .find((h) => h.id === hypothesis.id)!
@@ -274,7 +274,7 @@ function* putCatches({ catches, predictions }: PeakSearch, evidence: readonly Ev
   }
   const isPut = new Set<string>()
   for (let round = 0; round < SEEMING_ROUNDS; round++) {
-    const seeming = weigh(peaks.predictions(), evidence, [])
+    const seeming = weighAsComputed(peaks.predictions(), evidence)
     const counts = withoutCatch.filter(
       ({ hypothesis: { id }, share }) =>
         !isPut.has(id) &&
