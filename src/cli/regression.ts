@@ -75,10 +75,12 @@ function* figuresOfValue(value: unknown): Generator<string> {
     for (const [key, x] of Object.entries(value)) if (!OF_THE_WAY.has(key)) yield* figuresOfValue(x)
 }
 
+const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex').slice(0, 8)
+
 /** "412 figures, 1f3a09c2" */
 export function checksum(value: unknown): string {
   const all = [...figuresOfValue(value)]
-  return `${all.length} figures, ${createHash('sha1').update(all.join('\n')).digest('hex').slice(0, 8)}`
+  return `${all.length} figures, ${sha1(all.join('\n'))}`
 }
 
 /** A pumping engine's turns take seconds for each failure: here its failures are those of the mean flow. */
@@ -175,11 +177,13 @@ export const MISTAKEN_PLANS = [
   ['single', 'vented-return'],
 ] as const satisfies readonly (readonly [EngineClass, string])[]
 
-/** What is found in a plan with a mistake, offered against it, bought and done. */
+/** What is found in a plan with a mistake, in which words, what is offered against it, bought and done. */
 function mistakenFigures(build: Build): string {
   const a = analyse(build, REGRESSION_DAY)
   const found = a.verdicts.filter((v) => v.severity !== 'ok').map((v) => `${v.severity} ${v.rule} ${v.subject}`)
-  return `${found.join(', ')}; ${checksum(a.verdicts)}; work ${checksum(work(build, a))}`
+  // which of its sentences a rule says is a choice too: after a sentence is worded anew they are written anew
+  const words = sha1(a.verdicts.map((v) => `${v.title} ${v.why} ${v.fix?.label ?? ''}`).join('\n'))
+  return `${found.join(', ')}; ${checksum(a.verdicts)}; words ${words}; work ${checksum(work(build, a))}`
 }
 
 /** Every single mistake that a plan allows. */

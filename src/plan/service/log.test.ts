@@ -390,6 +390,39 @@ test('a look that says how much stood in it narrows what it holds now, until it 
   expect(emptied.multiplier.entries).toBe(1)
 })
 
+test('the same driving foretells the same from whatever odometer it begins at, looked into or not', () => {
+  const b = build('vacuum-side-can')
+  const cold = { ...b, site: { ...b.site, climate: 'inland' as const } }
+  const distance = (from: number) =>
+    analyse(
+      logged(
+        cold,
+        entry(b, '2026-01-05', from, { kind: 'fitted', ml: undefined }),
+        entry(b, '2026-02-01', from + 400, { kind: 'checked', ml: 20 }),
+        entry(b, '2026-03-01', from + 1000, {
+          kind: 'reading',
+          part: undefined,
+          ml: undefined,
+          reading: { state: 'idle', kpa: -0.1 },
+        }),
+      ),
+      '2026-03-01',
+    ).cans[0]!.distance
+  const young = distance(0)
+  const old = distance(200_000)
+  for (const q of ['low', 'mid', 'high'] as const) expect(old[q]).toBeCloseTo(young[q], 0)
+})
+
+test('nothing that came out says what a dry can says: so much as a wall holds, or less', () => {
+  const b = build('vacuum-side-can')
+  const fitted = entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined })
+  const after1000 = (found: Partial<LogEntry>) =>
+    analyse(logged(b, fitted, entry(b, '2026-04-01', 11_000, found)), '2026-04-02').cans[0]!
+  const dry = after1000({ ml: undefined, seen: 'dry' })
+  expect(after1000({ ml: 0 }).multiplier).toEqual(dry.multiplier)
+  expect(dry.multiplier.mu).toBeLessThan(after1000({ ml: 5 }).multiplier.mu - 0.3)
+})
+
 test('the next look is the earliest that anything asks for, and says what', () => {
   const b = build('breather-side-can', 'street')
   const fitted = entry(b, '2026-03-01', 10_000, { kind: 'fitted', ml: undefined })

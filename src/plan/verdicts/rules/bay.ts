@@ -87,20 +87,21 @@ export const pulledOut: Rule = {
   id: 'pulled-out',
   judge: (c) => {
     const { bay } = c.build
-    const pulled = (bay?.keepOuts ?? []).filter((k) => k.pullMm)
+    const pulled = (bay?.keepOuts ?? []).flatMap((k) => {
+      const column = pullColumn(k)
+      return column ? [{ k, column, pullMm: k.pullMm! }] : []
+    })
     if (pulled.length === 0) return []
     const bonnet = (bay?.bonnet ?? []).map(pointOf)
     const things = thingsIn(c.build, c.variant)
-    return pulled.flatMap((k): Finding[] => {
-      const column = pullColumn(k)
-      if (!column || !k.pullMm) return []
+    return pulled.flatMap(({ k, column, pullMm }): Finding[] => {
       const top = column.middle[2] - column.half[2]
       const inWay = things.find(
         ({ points, radiusM, kind, of }) =>
           !(kind === 'part' && sitsOnEngine(c.variant, of)) && distanceOfWay(points, column).least < radiusM,
       )
       const lid = heightAt(bonnet, column.middle[0], column.middle[1])
-      const short = lid === undefined ? 0 : top + k.pullMm / 1000 - (lid + BONNET_RISES)
+      const short = lid === undefined ? 0 : top + pullMm / 1000 - (lid + BONNET_RISES)
       if (!inWay && short <= 0) return []
       return [
         {
@@ -112,8 +113,8 @@ export const pulledOut: Rule = {
             ? `${inWay.name} stands over the ${lowered(k.name)}`
             : `The bonnet leaves the ${lowered(k.name)} ${c.say.length(short)} too little`,
           why: inWay
-            ? `It is drawn up by ${c.say.mm(k.pullMm)} and meets it on the way: oil could not be checked.`
-            : `It is drawn up by ${c.say.mm(k.pullMm)}; the bonnet lies ${c.say.length(lid! - top)} above it and opens by some ${c.say.length(BONNET_RISES)} there (estimate).`,
+            ? `It is drawn up by ${c.say.mm(pullMm)} and meets it on the way: oil could not be checked.`
+            : `It is drawn up by ${c.say.mm(pullMm)}; the bonnet lies ${c.say.length(lid! - top)} above it and opens by some ${c.say.length(BONNET_RISES)} there (estimate).`,
         },
       ]
     })
