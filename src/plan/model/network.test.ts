@@ -9,7 +9,7 @@ import { endLoss, leastBore, resolve, SPACE_END_K } from './resolve'
 import { dropShares } from '../explain/drop-shares'
 import { engineModel } from './engine'
 import { makeEvaluator } from './evaluator'
-import { boundaryPressure } from './network'
+import { boundaryPressure, makeNetworkOf, networkOf } from './network'
 import { newBuild } from '../schools/new-build'
 import type { BoundaryPart } from '../document/kinds'
 import type { Build, Part } from '../document/schema'
@@ -41,6 +41,20 @@ test('what no line joins to the crankcase is left out; a drain joins nothing', (
   const separated = activeVariant(build('separator-return'))
   const only = { ...separated, lines: separated.lines.filter((l) => l.kind === 'drain' || l.kind === 'direct') }
   expect([...resolve(only).topology.unjoined]).toContain('separator')
+})
+
+test('elements that are kept from state to state are made anew where the pressure outside is another', () => {
+  const regulated = { engineClass: 'i6-turbo', engine: { freshAir: 'regulator' }, school: 'stock-regulator' } as const
+  const b = newBuild({ name: 'Test', use: 'street', ambientC: 15, altitudeM: 0, units: 'metric', ...regulated })
+  const low = model(b)
+  const high = engineModel({ ...b, site: { ...b.site, altitudeM: 2500 } })
+  const r = resolve(activeVariant(b))
+  const kept = makeNetworkOf()
+  const before = kept(r, low.states[0]!, low.amb, 1e-4).elements
+  const idle = high.states[0]!
+  const { elements } = networkOf(r, idle, high.amb, 1e-4)
+  expect(elements).not.toEqual(before)
+  expect(kept(r, idle, high.amb, 1e-4).elements).toEqual(elements)
 })
 
 test('each place holds the pressure that the state says', () => {

@@ -47,3 +47,7 @@ test('hours of a use are estimates until one of them is changed', () => {
   const own = after(build(), setField(['duty', 'hours'], { ...build().duty.hours, track: 3.3 }))
   expect(assumedIn(own)(['duty', 'hours', 'track'])).toBe(false)
 })
+
+test('what no class, school or use has a figure for was entered', () => {
+  expect(assumedIn(build())(['site', 'ambientC'])).toBe(false)
+})
