@@ -7,6 +7,7 @@ import { setBay } from '../bay/bay-builders'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { ENGINE_CLASSES } from '../catalogue/engines'
 import { activeVariant } from '../edit/edit'
+import { setPart } from '../edit/edit-builders'
 import { makeEvaluator } from '../model/evaluator'
 import { isSolved, NO_FLOW } from '../model/results'
 import { newBuild } from '../schools/new-build'
@@ -41,6 +42,32 @@ test.each(ENGINE_CLASSES.map((c) => [c.key]))('%s: the workings of every school 
     expect(bad.slice(0, 6)).toEqual([])
   }
   expect(all).toBeGreaterThan(300)
+})
+
+test.each([
+  [
+    'whose table begins late and ends early',
+    {
+      areaMm2ByKpa: [
+        [1, 14],
+        [3, 9],
+      ],
+    },
+  ],
+  ['that is stuck open', { stuck: 'open' }],
+])('the flow through a PCV valve %s comes out by hand', (_, change) => {
+  const plain = newBuild({
+    name: 'x',
+    engineClass: 'i4-turbo',
+    use: 'street',
+    ambientC: 15,
+    units: 'metric',
+    school: 'stock',
+  })
+  const b = after(plain, setPart('pcv', change))
+  const { tried, bad } = followWorkings(b, evaluate(b, DAY), 1)
+  expect(tried).toBeGreaterThan(50)
+  expect(bad).toEqual([])
 })
 
 test('a working names every symbol once, an estimate as such and an entered figure as entered', () => {
