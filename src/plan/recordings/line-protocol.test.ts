@@ -55,7 +55,8 @@ test('a run is a recording: gaps told, what did not come counted, times that sta
   }))
   const recorded = recordingOfRun(head, lines, { missing: 12, unread: 1 })
   if (!recorded.ok) throw new Error(recorded.reason)
-  const { seconds, gaps, bad, joined, channels } = recorded.value
+  const { seconds, gaps, bad, joined, channels, cutOff } = recorded.value
+  expect(cutOff).toBe(false)
   expect(Array.from(seconds, (t) => Number(t.toFixed(3)))).toEqual([0, 0.1, 0.2, 3, 3.1])
   expect(gaps.map((g) => [g.from.toFixed(1), g.to.toFixed(1)])).toEqual([['0.2', '3.0']])
   expect([bad.count, joined, channels.length]).toEqual([13, 1, 4])

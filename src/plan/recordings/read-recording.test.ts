@@ -2,6 +2,7 @@
 import { uniforms } from '@/core/random'
 import { makeRecordingReader, previewRecording, readLoggerFile, type LoggerRecording } from './read-recording'
 import { toSiOf } from './si'
+import { tableFormat } from './table-format'
 
 const read = (text: string): LoggerRecording => {
   const found = readLoggerFile(text)
@@ -55,6 +56,17 @@ test.each([
 ])('times as %s', (_, times, seconds) => {
   const r = read(`Time\tRPM\n${times.map((t, k) => `${t}\t${800 + k}`).join('\n')}\n`)
   expect([...r.seconds].map((s) => Math.round(s * 1e6) / 1e6)).toEqual(seconds)
+})
+
+test('a time without a unit is told to count milliseconds where it does, and only there', () => {
+  const reasonOf = (step: number) => {
+    const found = previewRecording(`Time,RPM\n0,800\n${step},810\n${2 * step},820\n`)
+    if (!found.ok) throw new Error(found.reason)
+    const [time] = found.value.columns
+    return [time!.role, time!.unit, time!.reason.includes('milliseconds')]
+  }
+  expect(reasonOf(50)).toEqual(['time', 'ms', true])
+  expect(reasonOf(0.05)).toEqual(['time', '', false])
 })
 
 test('date and time of day in two columns say of what day it is', () => {
@@ -120,6 +132,7 @@ test('in pieces of any length as in one', () => {
 test('what is no recording is refused in words', () => {
   for (const text of ['', 'hello', '{"a":1}', 'a,b,c\nx,y,z\n', '\u0000\u0001\u0002', 'Time,RPM\n0,800'])
     expect(readLoggerFile(text)).toMatchObject({ ok: false, reason: expect.stringMatching(/\.$/) as string })
+  for (const text of ['', 'hello', '{"a":1}', 'a,b,c\nx,y,z\n']) expect(tableFormat(text).ok).toBe(false)
 })
 
 test('a thousand spoilt files: no crash, no hang, no figure from nowhere', () => {

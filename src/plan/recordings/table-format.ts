@@ -84,7 +84,7 @@ export function tableFormat(beginning: string): Result<TableFormat> {
   const best = SEPARATORS.map((s) => tryWith(lines, s)).reduce((a, b) =>
     b.rows * b.columns > a.rows * a.columns ? b : a,
   )
-  if (best.rows === 0 || best.first < 0)
+  if (best.rows === 0)
     return fail('No rows of figures were found in it: a logger’s file has a row of heads and rows of figures below it.')
   if (best.columns > MAX_COLUMNS) return fail(`It has ${best.columns} columns; up to ${MAX_COLUMNS} can be read.`)
   const { separator, first, columns } = best
