@@ -2,12 +2,12 @@
 import { readFileSync } from 'node:fs'
 import {
   CLASS_PLANS,
-  brokenFigures,
+  brokenPlanFigures,
   classFigures,
   DEMO_PLANS,
   demoFigures,
   MISTAKEN_PLANS,
-  mistakesFigures,
+  mistakenPlanFigures,
   REGRESSION_FILE,
   tableFigures,
   type KeptFigures,
@@ -38,12 +38,12 @@ test.each(DEMO_PLANS.map((b) => [b.name, b] as const))('%s: no figure has change
 })
 
 test('broken plans: nothing that is found or offered has changed', () => {
-  expect(brokenFigures()).toEqual(kept['broken plans'])
+  expect(brokenPlanFigures()).toEqual(kept['broken plans'])
 })
 
 test.each(MISTAKEN_PLANS)(
   '%s, %s, with each mistake: nothing that is found or offered has changed',
   (engineClass, school) => {
-    expect(mistakesFigures(engineClass, school)).toEqual(kept[`mistakes: ${engineClass}, ${school}`])
+    expect(mistakenPlanFigures(engineClass, school)).toEqual(kept[`mistakes: ${engineClass}, ${school}`])
   },
 )

@@ -187,13 +187,13 @@ function mistakenFigures(build: Build): string {
 }
 
 /** Every single mistake that a plan allows. */
-export const mistakesFigures = (engineClass: EngineClass, school: string): KeptFigures =>
+export const mistakenPlanFigures = (engineClass: EngineClass, school: string): KeptFigures =>
   Object.fromEntries(
     oneMistakeEach(school, engineClass).map(([mistake, build]) => [mistake, mistakenFigures(build)] as const),
   )
 
 /** Circuits that break each rule, and slips as builders make them. */
-export const brokenFigures = (): KeptFigures =>
+export const brokenPlanFigures = (): KeptFigures =>
   Object.fromEntries([
     ...RULE_CASES.map(([rule, breaks]) => [rule, mistakenFigures(breaks)] as const),
     ...SLIPS.map(([slip, , , , , made]) => [slip, mistakenFigures(made)] as const),
@@ -236,8 +236,8 @@ if (process.argv[1]?.endsWith('regression.ts')) {
     ['tables', tableFigures()] as const,
     ...CLASS_PLANS.map(([c, s]) => [`${c}, ${s}`, classFigures(c, s)] as const),
     ...DEMO_PLANS.map((b) => [b.name, demoFigures(b)] as const),
-    ['broken plans', brokenFigures()] as const,
-    ...MISTAKEN_PLANS.map(([c, s]) => [`mistakes: ${c}, ${s}`, mistakesFigures(c, s)] as const),
+    ['broken plans', brokenPlanFigures()] as const,
+    ...MISTAKEN_PLANS.map(([c, s]) => [`mistakes: ${c}, ${s}`, mistakenPlanFigures(c, s)] as const),
   ])
   writeFileSync(REGRESSION_FILE, `${JSON.stringify(kept, null, 1)}\n`)
   console.log(REGRESSION_FILE)
