@@ -346,6 +346,17 @@ export const SLIPS: readonly Slip[] = [
     schoolPlan('vacuum-side-can', [splice('suction', check('fit', 'Manifold check', 'large'), 'to', true)]),
   ],
   [
+    'a check before the can that is stuck open',
+    'can-sees-boost',
+    /can/,
+    /stuck open/,
+    schoolPlan('vacuum-side-can', [splice('suction', check('fit', 'Manifold check', 'large'), 'to')]),
+    schoolPlan('vacuum-side-can', [
+      splice('suction', check('fit', 'Manifold check', 'large'), 'to'),
+      setPart('fit', { stuck: 'open' }),
+    ]),
+  ],
+  [
     'no fresh-air path',
     'fresh-air',
     /missing/,
@@ -448,6 +459,25 @@ export const SLIPS: readonly Slip[] = [
     schoolPlan('separator-return', [
       cut('return'),
       join(drain('r', 'Return', { from: 'separator.drain', to: 'manifold.r', boreMm: 9.5, lengthMm: 400 })),
+    ]),
+  ],
+  [
+    'a bowl that hangs on the suction side',
+    'drain-back',
+    /separator-held/,
+    /Suction holds/,
+    schoolPlan('separator-return'),
+    schoolPlan('separator-return', [setPart('separator', { dropKpaAt100: 3, bowl: 'outlet' })]),
+  ],
+  [
+    'a valve in a return that opens late',
+    'drain-back',
+    /separator-held/,
+    /The valve in it holds/,
+    schoolPlan('separator-return'),
+    schoolPlan('separator-return', [
+      splice('return', check('v', 'Return check', 'large'), 'to'),
+      setPart('v', { crackKpa: 4 }),
     ]),
   ],
   [
