@@ -1,4 +1,4 @@
-/** The log: tables in and out, doubts, track days, calibration, the calendar, frost, and the size of a can. */
+/** The log: tables in and out, doubts, track days, calibration, the calendar, and the size of a can. */
 import { format } from 'date-fns'
 import { parseICS } from 'node-ical'
 import { finish } from '@/core/job'
@@ -7,8 +7,8 @@ import { analyse } from '../analyse'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
 import { foreseenOf } from './forecast'
-import { CLIMATE_FACTS, climateOf } from '../catalogue/climates'
-import { CLIMATES, LOG_KINDS } from '../document/bounds'
+import { climateOf } from '../catalogue/climates'
+import { LOG_KINDS } from '../document/bounds'
 import type { Build, LogEntry, PartOf } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { setField, setLine, setPart, upsertLogEntry } from '../edit/edit-builders'
@@ -249,29 +249,6 @@ test('forecast and calendar follow the plan on the car, whichever is shown', () 
   expect(fittedPlan(after(said, upsertLogEntry({ ...newest, id: 'newest' })))?.id).toBe('idea')
   const old = entry(b, '2026-09-01', 900, { kind: 'fitted', plan: 'idea' })
   expect(fittedPlan(after(said, upsertLogEntry({ ...old, id: 'old' })))?.id).toBe(b.active)
-})
-
-test('frost: a hot climate freezes nothing, a cold one does, sooner the more water; ice shuts the crankcase in', () => {
-  for (const c of CLIMATES) {
-    expect(CLIMATE_FACTS[c].nights.length).toBe(12)
-    // the coldest night is colder than the mean
-    CLIMATE_FACTS[c].nights.forEach((night, i) => expect(night).toBeLessThan(CLIMATE_FACTS[c].means[i]!))
-  }
-  const plan = build('vacuum-side-can', 'street')
-  const driven = (climate: (typeof CLIMATES)[number]) => after(plan, setField(['site', 'climate'], climate))
-  expect(frost(plan, 10)).toBeUndefined()
-  expect(frost(driven('hot'), 10)!.first).toBeUndefined()
-  const cold = frost(driven('inland'), 10)!
-  expect(cold.first).toBeDefined()
-  expect(cold.first!.kmToPlug).toBeGreaterThan(0)
-  // from December on it is December; from May on it is the next winter
-  expect(frost(driven('inland'), 4)!.first!.month).toBeGreaterThanOrEqual(8)
-  expect(cold.frozenPa!).toBeGreaterThan(cold.openPa!)
-  // what is offered against it does what it says: later, or less pressure
-  const help = (what: string) => cold.helps.find((h) => h.what === what)!
-  expect(help('insulated').kmToPlug).toBeGreaterThan(cold.first!.kmToPlug)
-  expect(help('relief').kmToPlug).toBe(cold.first!.kmToPlug)
-  expect(help('relief').frozenPa!).toBeLessThanOrEqual(cold.frozenPa!)
 })
 
 test('months of one’s own count before any ready climate', () => {
