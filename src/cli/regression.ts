@@ -1,7 +1,7 @@
 /**
- * What Ivent works out today, of every school on every engine class, of the demo builds and of plans with mistakes: ./ivent docs regression writes it to
- * docs/regression.json, and a test holds it. It says nothing of whether a figure is right (verification/ does); it says that no figure
- * changed unseen. Crankcase pressures and verdicts stand there to be read; the rest as a count and a checksum of its figures.
+ * What Ivent works out today, of every school on every engine class, of the demo builds and of plans with mistakes: ./ivent docs regression
+ * writes it to docs/regression.json, and a test holds it. It says nothing of whether a figure is right (verification/ does); it says that no
+ * figure changed unseen. Crankcase pressures and verdicts stand there to be read; the rest as a count and a checksum of its figures.
  */
 import { createHash } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
@@ -75,12 +75,12 @@ function* figuresOfValue(value: unknown): Generator<string> {
     for (const [key, x] of Object.entries(value)) if (!OF_THE_WAY.has(key)) yield* figuresOfValue(x)
 }
 
-const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex').slice(0, 8)
+const shortHash = (text: string): string => createHash('sha1').update(text).digest('hex').slice(0, 8)
 
 /** "412 figures, 1f3a09c2" */
 export function checksum(value: unknown): string {
   const all = [...figuresOfValue(value)]
-  return `${all.length} figures, ${sha1(all.join('\n'))}`
+  return `${all.length} figures, ${shortHash(all.join('\n'))}`
 }
 
 /** A pumping engine's turns take seconds for each failure: here its failures are those of the mean flow. */
@@ -178,25 +178,25 @@ export const MISTAKEN_PLANS = [
 ] as const satisfies readonly (readonly [EngineClass, string])[]
 
 /** What is found in a plan with a mistake, in which words, what is offered against it, bought and done. */
-function mistakenFigures(build: Build): string {
+function findingFigures(build: Build): string {
   const a = analyse(build, REGRESSION_DAY)
   const found = a.verdicts.filter((v) => v.severity !== 'ok').map((v) => `${v.severity} ${v.rule} ${v.subject}`)
   // which of its sentences a rule says is a choice too: after a sentence is worded anew they are written anew
-  const words = sha1(a.verdicts.map((v) => `${v.title} ${v.why} ${v.fix?.label ?? ''}`).join('\n'))
+  const words = shortHash(a.verdicts.map((v) => `${v.title} ${v.why} ${v.fix?.label ?? ''}`).join('\n'))
   return `${found.join(', ')}; ${checksum(a.verdicts)}; words ${words}; work ${checksum(work(build, a))}`
 }
 
 /** Every single mistake that a plan allows. */
 export const mistakenPlanFigures = (engineClass: EngineClass, school: string): KeptFigures =>
   Object.fromEntries(
-    oneMistakeEach(school, engineClass).map(([mistake, build]) => [mistake, mistakenFigures(build)] as const),
+    oneMistakeEach(school, engineClass).map(([mistake, build]) => [mistake, findingFigures(build)] as const),
   )
 
 /** Circuits that break each rule, and slips as builders make them. */
 export const brokenPlanFigures = (): KeptFigures =>
   Object.fromEntries([
-    ...RULE_CASES.map(([rule, breaks]) => [rule, mistakenFigures(breaks)] as const),
-    ...SLIPS.map(([slip, , , , , made]) => [slip, mistakenFigures(made)] as const),
+    ...RULE_CASES.map(([rule, breaks]) => [rule, findingFigures(breaks)] as const),
+    ...SLIPS.map(([slip, , , , , made]) => [slip, findingFigures(made)] as const),
   ])
 
 /** A demo build, with its log, bay and studies. */

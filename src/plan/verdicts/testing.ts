@@ -1,7 +1,7 @@
 /** For tests: circuits that break each rule, the slips that builders make, and every single mistake that a plan allows. */
 import { changeBay, setBay, setSpot, setWay } from '../bay/bay-builders'
 import { spotIn } from '../catalogue/bay-geometry'
-import { bayFor, readyBay } from '../catalogue/bays'
+import { readyBay } from '../catalogue/bays'
 import type { EngineClass } from '../catalogue/engines'
 import { check, drain, filter, hose, port, sensor, space } from '../catalogue/parts'
 import type { Build, Line, LogEntry, Part } from '../document/schema'
@@ -20,7 +20,7 @@ import {
   type EditBuilder,
 } from '../edit/edit-builders'
 import { newBuild } from '../schools/new-build'
-import { after } from '../testing'
+import { after, inReadyBay } from '../testing'
 
 /** A plan of a school with edits. */
 export const schoolPlan = (
@@ -33,10 +33,8 @@ export const schoolPlan = (
     newBuild({ name: 'Test', engineClass, use: 'street', ambientC: 10, units: 'metric', school, ...more }),
     ...builders,
   )
-const set = setField
-const part = (id: string, change: object): EditBuilder => setPart(id, { ...change })
 const bore = (line: string, boreMm: number): EditBuilder => setLine(line, { boreMm })
-const ROAD_OFF: EditBuilder = set(['duty', 'hours'], {
+const ROAD_OFF: EditBuilder = setField(['duty', 'hours'], {
   street: 0,
   motorway: 0,
   mountain: 0,
@@ -45,35 +43,27 @@ const ROAD_OFF: EditBuilder = set(['duty', 'hours'], {
   towing: 0,
   shortCold: 0,
 })
-const air: Part = { kind: 'atmosphere', id: 'air', name: 'Open air', ports: [{ id: 'a', name: 'Open' }], at: undefined }
-const OPEN_HOSE: Line = {
-  id: 'leak',
-  name: 'Open hose',
-  kind: 'hose',
-  from: { part: 'air', port: 'a' },
-  to: { part: 'air', port: 'a' },
-  boreMm: 12,
-  lengthMm: 100,
-  bends: [],
-  way: undefined,
-}
+const air = space('atmosphere', 'air', 'Open air', port('a', 'Open'))
+const OPEN_HOSE = hose('leak', 'Open hose', { from: 'air.a', to: 'air.a', boreMm: 12, lengthMm: 100 })
 const openTo = (partId: string, port: string): EditBuilder[] => [
   addPart(air),
   join({ ...OPEN_HOSE, to: { part: partId, port } }),
 ]
 
 /** A plan in the ready bay of its engine, with edits after it. */
-const inBay = (school: string, builders: readonly EditBuilder[] = []): Build =>
-  schoolPlan(school, [(b) => setBay(readyBay(b, b.variants[0]!, bayFor(b.engine)))(b), ...builders])
+const inBay = (school: string, builders: readonly EditBuilder[] = [], engineClass: EngineClass = 'i5-turbo'): Build =>
+  after(inReadyBay({ engineClass, use: 'street', school }), ...builders)
 const spotAt = (b: Build, id: string) => {
   const { forwardMm, leftMm, upMm } = spotIn(b.bay, id)!
   return { forwardMm, leftMm, upMm }
 }
-/** A measured part so many mm lower. */
-const lowered =
-  (id: string, byMm: number): EditBuilder =>
-  (b) =>
-    setSpot(id, { ...spotAt(b, id), upMm: spotAt(b, id).upMm - byMm })(b)
+/** A measured part so many mm from where it is. */
+const moved =
+  (id: string, { upMm = 0, leftMm = 0 }: { readonly upMm?: number; readonly leftMm?: number }): EditBuilder =>
+  (b) => {
+    const at = spotAt(b, id)
+    return setSpot(id, { ...at, leftMm: at.leftMm + leftMm, upMm: at.upMm + upMm })(b)
+  }
 /** A dipstick under the can, so far to its left. */
 const dipstick =
   (leftMm: number): EditBuilder =>
@@ -98,7 +88,7 @@ const hungOn =
   (kind: 'bolt' | 'bracket'): EditBuilder =>
   (b) => {
     const mount = { ...spotAt(b, 'can'), id: 'm', name: 'Mount', kind, measured: true }
-    return [...changeBay({ mounts: [mount] })(b), ...part('can', { bowlMl: 2000 })(b)]
+    return [...changeBay({ mounts: [mount] })(b), ...setPart('can', { bowlMl: 2000 })(b)]
   }
 
 /** A battery so far below the only can. */
@@ -111,12 +101,19 @@ const batteryUnder =
     return changeBay({ keepOuts: [{ ...battery, upMm: upMm - belowMm - 70, measured: true }], bonnet: [] })(b)
   }
 
+/** A second plan, with the sensor that the one on the car has not. */
+const besideOneWithSensor: EditBuilder = (b) => {
+  const v = activeVariant(b)
+  const other = { ...v, id: 'b', name: 'With a sensor', parts: [...v.parts, sensor('sensor', 'Sensor')] }
+  return [{ op: 'insert', path: ['variants', 'b'], value: other, before: null }]
+}
+
 /** rule, a circuit that breaks it, one that does not */
 export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps: Build])[] = [
   ['not-solved', schoolPlan('stock', [bore('breather', 0), bore('suction', 0)]), schoolPlan('stock')],
   [
     'boost-in-crankcase',
-    schoolPlan('vacuum-side-can', [part('pcv', { stuck: 'open' })]),
+    schoolPlan('vacuum-side-can', [setPart('pcv', { stuck: 'open' })]),
     schoolPlan('vacuum-side-can'),
   ],
   ['can-sees-boost', schoolPlan('vacuum-side-can'), schoolPlan('breather-side-can')],
@@ -124,7 +121,7 @@ export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps:
   ['fresh-air', schoolPlan('stock', [cut('breather')]), schoolPlan('stock')],
   [
     'idle-bypass',
-    schoolPlan('two-outlets', [part('restrictor', { boreMm: 9 }), bore('fresh', 19)]),
+    schoolPlan('two-outlets', [setPart('restrictor', { boreMm: 9 }), bore('fresh', 19)]),
     schoolPlan('two-outlets'),
   ],
   ['breather-unprotected', schoolPlan('vacuum-side-can'), schoolPlan('both-sides')],
@@ -135,21 +132,21 @@ export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps:
   ],
   [
     'fill',
-    schoolPlan('vacuum-side-can', [set(['duty', 'checkEveryKm'], 50000)]),
-    schoolPlan('vacuum-side-can', [set(['duty', 'checkEveryKm'], 100)]),
+    schoolPlan('vacuum-side-can', [setField(['duty', 'checkEveryKm'], 50000)]),
+    schoolPlan('vacuum-side-can', [setField(['duty', 'checkEveryKm'], 100)]),
   ],
   ['freezing', schoolPlan('vacuum-side-can', [], 'i5-turbo', { ambientC: -8 }), schoolPlan('vacuum-side-can')],
   [
     'oil-water',
-    schoolPlan('vacuum-side-can', [set(['engine', 'oilC'], 77)], 'i5-turbo', { ambientC: 0 }),
-    schoolPlan('vacuum-side-can', [set(['engine', 'oilC'], 96)], 'i5-turbo', { ambientC: 0 }),
+    schoolPlan('vacuum-side-can', [setField(['engine', 'oilC'], 77)], 'i5-turbo', { ambientC: 0 }),
+    schoolPlan('vacuum-side-can', [setField(['engine', 'oilC'], 96)], 'i5-turbo', { ambientC: 0 }),
   ],
   ['pulsation', schoolPlan('vented-can', [], 'single'), schoolPlan('vented-return', [], 'single')],
   ['unjoined', schoolPlan('stock', [addPart({ ...air, kind: 'tee' })]), schoolPlan('stock')],
   ['can-swapped', schoolPlan('breather-side-can', [reverseValve('breather-can')]), schoolPlan('breather-side-can')],
   [
     'torn-off',
-    schoolPlan('breather-side-can', [part('breather-can', { faceCm2: 6 })]),
+    schoolPlan('breather-side-can', [setPart('breather-can', { faceCm2: 6 })]),
     schoolPlan('breather-side-can'),
   ],
   ['valve-idle', schoolPlan('two-outlets', [reverseValve('check-manifold')]), schoolPlan('two-outlets')],
@@ -157,8 +154,8 @@ export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps:
   ['vented-street', schoolPlan('vented-can'), schoolPlan('vented-can', [ROAD_OFF])],
   [
     'catch-rule',
-    schoolPlan('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 }), set(['duty', 'catchRuleMl'], 3000)]),
-    schoolPlan('vented-can', [ROAD_OFF, part('can', { bowlMl: 500 })]),
+    schoolPlan('vented-can', [ROAD_OFF, setPart('can', { bowlMl: 500 }), setField(['duty', 'catchRuleMl'], 3000)]),
+    schoolPlan('vented-can', [ROAD_OFF, setPart('can', { bowlMl: 500 })]),
   ],
   [
     'clearance',
@@ -187,47 +184,18 @@ export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps:
     ]),
     inBay('stock'),
   ],
-  ['vent-low', inBay('vented-can', [lowered('vent', 900)]), inBay('vented-can', [lowered('vent', -900)])],
+  [
+    'vent-low',
+    inBay('vented-can', [moved('vent', { upMm: -900 })]),
+    inBay('vented-can', [moved('vent', { upMm: 900 })]),
+  ],
   ['pulled-out', inBay('vacuum-side-can', [dipstick(0)]), inBay('vacuum-side-can', [dipstick(1500)])],
   ['weak-mount', inBay('vented-can', [hungOn('bracket')]), inBay('vented-can', [hungOn('bolt')])],
   ['can-reach', inBay('vented-can', [batteryUnder(0)]), inBay('vented-can', [batteryUnder(300)])],
   ['drain-back', schoolPlan('separator-return', [cut('return')]), schoolPlan('separator-return')],
   ['open-end', schoolPlan('vented-can', [unsplice('vent')]), schoolPlan('vented-can')],
-  ['stuck-valve', schoolPlan('stock', [part('pcv', { stuck: 'shut' })]), schoolPlan('stock')],
-  [
-    'sensor-lost',
-    (() => {
-      const b = schoolPlan('stock')
-      const v = b.variants[0]!
-      return {
-        ...b,
-        active: 'a',
-        variants: [
-          v,
-          {
-            ...v,
-            id: 'b',
-            name: 'With a sensor',
-            parts: [
-              ...v.parts,
-              {
-                kind: 'sensor',
-                id: 'sensor',
-                name: 'Sensor',
-                ports: [
-                  { id: 'in', name: 'In' },
-                  { id: 'out', name: 'Out' },
-                ],
-                boreMm: 12,
-                at: undefined,
-              },
-            ],
-          },
-        ],
-      }
-    })(),
-    schoolPlan('stock'),
-  ],
+  ['stuck-valve', schoolPlan('stock', [setPart('pcv', { stuck: 'shut' })]), schoolPlan('stock')],
+  ['sensor-lost', schoolPlan('stock', [besideOneWithSensor]), schoolPlan('stock')],
   ['port-open', schoolPlan('vacuum-side-can', [cut('suction')]), schoolPlan('vacuum-side-can')],
   ['relief-open', schoolPlan('relief-cap', [bore('breather', 5), bore('suction', 5)]), schoolPlan('relief-cap')],
   [
@@ -257,7 +225,7 @@ export const RULE_CASES: readonly (readonly [rule: string, breaks: Build, keeps:
           },
           'middle',
         ),
-        set(['engine', 'blowBy'], { state: 'pull', lpm: 1 }),
+        setField(['engine', 'blowBy'], { state: 'pull', lpm: 1 }),
       ],
       'i4-na',
     ),
@@ -370,13 +338,7 @@ export const SLIPS: readonly Slip[] = [
     /lost/,
     /sensor/,
     schoolPlan('stock'),
-    schoolPlan('stock', [
-      (b) => {
-        const v = activeVariant(b)
-        const other = { ...v, id: 'b', name: 'With', parts: [...v.parts, sensor('s', 'Sensor')] }
-        return [{ op: 'insert', path: ['variants', 'b'], value: other, before: null }]
-      },
-    ]),
+    schoolPlan('stock', [besideOneWithSensor]),
   ],
   [
     'the breather led to the charge pipe, little boost',
@@ -530,19 +492,16 @@ export const SLIPS: readonly Slip[] = [
 function mistakesWith(p: Part): readonly (readonly [mistake: string, EditBuilder])[] {
   const stuck = (is: string) => [`${p.id} stuck ${is}`, setPart(p.id, { stuck: is })] as const
   const turned = [`${p.id} the wrong way round`, reverseValve(p.id)] as const
+  const fouled = [`${p.id} fouled`, setPart(p.id, { fouling: 12 })] as const
   switch (p.kind) {
     case 'check':
     case 'pcv':
     case 'relief':
       return [turned, stuck('open'), stuck('shut')]
     case 'can':
-      return [
-        [`${p.id} small`, setPart(p.id, { bowlMl: 60 })],
-        [`${p.id} fouled`, setPart(p.id, { fouling: 12 })],
-        [`${p.id} the wrong way round`, reverseValve(p.id)],
-      ]
+      return [[`${p.id} small`, setPart(p.id, { bowlMl: 60 })], fouled, turned]
     case 'filter':
-      return [[`${p.id} fouled`, setPart(p.id, { fouling: 12 })]]
+      return [fouled]
     case 'restrictor':
       return [
         [`${p.id} wide`, setPart(p.id, { boreMm: 12 })],
@@ -553,19 +512,12 @@ function mistakesWith(p: Part): readonly (readonly [mistake: string, EditBuilder
   }
 }
 
-const moved =
-  (id: string, by: { readonly upMm?: number; readonly leftMm?: number }): EditBuilder =>
-  (b) => {
-    const { forwardMm, leftMm, upMm } = spotIn(b.bay, id)!
-    return setSpot(id, { forwardMm, leftMm: leftMm + (by.leftMm ?? 0), upMm: upMm + (by.upMm ?? 0) })(b)
-  }
-
 /** A plan in the ready bay of its engine with each single mistake that it allows, and as it is. */
 export function oneMistakeEach(
   school: string,
   engineClass: EngineClass,
 ): readonly (readonly [mistake: string, plan: Build])[] {
-  const plain = schoolPlan(school, [(b) => setBay(readyBay(b, activeVariant(b), bayFor(b.engine)))(b)], engineClass)
+  const plain = inBay(school, [], engineClass)
   const { parts, lines } = activeVariant(plain)
   const mistakes: readonly (readonly [string, EditBuilder])[] = [
     ...parts.flatMap(mistakesWith),
@@ -583,11 +535,11 @@ export function oneMistakeEach(
         [`${l.id} narrow`, bore(l.id, 5)] as const,
         [`${l.id} wide`, bore(l.id, 31.8)] as const,
       ]),
-    ['seldom looked into', set(['duty', 'checkEveryKm'], 50000)],
-    ['frost', set(['site', 'ambientC'], -15)],
-    ['oil cold', set(['engine', 'oilC'], 70)],
-    ['much blow-by', set(['engine', 'blowBy'], { state: 'pull', lpm: 260 })],
-    ['little blow-by', set(['engine', 'blowBy'], { state: 'pull', lpm: 1 })],
+    ['seldom looked into', setField(['duty', 'checkEveryKm'], 50000)],
+    ['frost', setField(['site', 'ambientC'], -15)],
+    ['oil cold', setField(['engine', 'oilC'], 70)],
+    ['much blow-by', setField(['engine', 'blowBy'], { state: 'pull', lpm: 260 })],
+    ['little blow-by', setField(['engine', 'blowBy'], { state: 'pull', lpm: 1 })],
   ]
   return [
     ['as it is', plain],
