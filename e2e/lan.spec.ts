@@ -2,12 +2,12 @@
  * At the car: a phone in another network, with the authority in its own store of certificates, is paired, works, loses its connection, reloads, comes
  * back, clashes and is put out. Strangers get nothing.
  */
-import { AxeBuilder } from '@axe-core/playwright'
 import { execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type BrowserContext, type Page } from '@playwright/test'
+import { seriousFindings } from './accessibility'
 import { Ivent } from './ivent'
 import { Phone, ShopNetwork } from './phone'
 
@@ -515,17 +515,12 @@ test('axe finds nothing serious on the pages of pairing', async ({ bench, phone,
   const context = await phone.open()
   const page = await context.newPage()
   const found: string[] = []
-  const look = async (p: Page) => {
-    const { violations } = await new AxeBuilder({ page: p }).analyze()
-    const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    found.push(...serious.map((v) => `${p.url()} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`))
-  }
-  await look(bench)
+  found.push(...(await seriousFindings(bench)))
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme })
     for (const url of [`http://${shop.network.bench}:${shop.ivent.port + 2}/`, `${shop.url}/pair`]) {
       await page.goto(url)
-      await look(page)
+      found.push(...(await seriousFindings(page)))
     }
   }
   expect(found).toEqual([])

@@ -1,6 +1,6 @@
 /** What holds for every screen: nothing for axe to complain of, no sideways scroll on a phone, keyboard, weight. */
-import { AxeBuilder } from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { seriousFindings } from './accessibility'
 import { expect, withServer, type Ivent } from './server'
 
 /** Plans are as they were laid out: what other files change is not seen here. */
@@ -35,8 +35,6 @@ const SIZES = {
   phone: { width: 390, height: 844 },
   zoomed: { width: 640, height: 400 },
 }
-/** What axe holds for less than serious, and a reader of a screen does not. */
-const LANDMARKS = ['region', 'landmark-one-main', 'page-has-heading-one', 'scrollable-region-focusable']
 for (const [size, viewport] of Object.entries(SIZES)) {
   test(`axe finds nothing serious by day or night, ${size}`, async ({ browser, ivent }) => {
     const context = await browser.newContext({ colorScheme: 'light', reducedMotion: 'reduce', viewport })
@@ -62,21 +60,12 @@ for (const [size, viewport] of Object.entries(SIZES)) {
         await expect(page.getByRole('button', { name: 'End it' })).toBeVisible()
         await expect(page.getByRole('status').filter({ hasText: /failures, worst first/ })).toBeVisible()
       }
-      const day = await new AxeBuilder({ page }).analyze()
+      found.push(...(await seriousFindings(page)))
       // at night nothing is other than its colours
       await page.evaluate(() => {
         document.documentElement.dataset.theme = 'night'
       })
-      const night = await new AxeBuilder({ page }).withRules('color-contrast').analyze()
-      const serious = [...day.violations, ...night.violations].filter(
-        (v) => v.impact === 'serious' || v.impact === 'critical' || LANDMARKS.includes(v.id),
-      )
-      found.push(
-        ...serious.map((v) => {
-          const nodes = v.nodes.map((n) => n.target.join(' ')).slice(0, 3)
-          return `${path} ${v.id}: ${nodes.join(' | ')}`
-        }),
-      )
+      found.push(...(await seriousFindings(page, ['color-contrast'])))
     }
     expect(found).toEqual([])
     await context.close()
