@@ -95,10 +95,9 @@ function* fewCorners({ space, wish, grid }: GridSearch): Job<readonly Point3[] |
   const toThere: Point3[] = []
   for (const [i, c] of order.slice(0, CORNERS).entries()) {
     if (i % 400 === 0) yield i / CORNERS / 2
-    const [first, last] = [
-      blockerAlong(space, [from, lerp(from, c, 0.9)], 0) === undefined,
-      blockerAlong(space, [lerp(c, to, 0.1), to], 0) === undefined,
-    ]
+    const first = blockerAlong(space, [from, lerp(from, c, 0.9)], 0) === undefined
+    if (!first && toThere.length >= PAIRED) continue
+    const last = blockerAlong(space, [lerp(c, to, 0.1), to], 0) === undefined
     if (first && last && holds(space, [from, c, to], wish)) return [from, c, to]
     if (first && fromHere.length < PAIRED) fromHere.push(c)
     if (last && toThere.length < PAIRED) toThere.push(c)

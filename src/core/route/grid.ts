@@ -50,41 +50,43 @@ export function gridOver(bay: RoutingBay, wish: RouteRequest): Grid {
 function heapOf() {
   const costs: number[] = []
   const nodes: number[] = []
-  const swap = (a: number, b: number) => {
-    ;[costs[a], costs[b]] = [costs[b]!, costs[a]!]
-    ;[nodes[a], nodes[b]] = [nodes[b]!, nodes[a]!]
+  const put = (i: number, node: number, cost: number) => {
+    nodes[i] = node
+    costs[i] = cost
   }
   return {
     push(node: number, cost: number) {
       let i = nodes.length
-      nodes.push(node)
-      costs.push(cost)
-      for (let up = (i - 1) >> 1; i > 0 && costs[up]! > costs[i]!; up = (i - 1) >> 1) {
-        swap(i, up)
+      for (let up = (i - 1) >> 1; i > 0 && costs[up]! > cost; up = (i - 1) >> 1) {
+        put(i, nodes[up]!, costs[up]!)
         i = up
       }
+      put(i, node, cost)
     },
     pop(): number | undefined {
       const top = nodes[0]
-      const [node, cost] = [nodes.pop(), costs.pop()]
-      if (top === undefined || nodes.length === 0) return top
-      nodes[0] = node!
-      costs[0] = cost!
+      const node = nodes.pop()
+      const cost = costs.pop()
+      if (node === undefined || cost === undefined || nodes.length === 0) return top
       for (let i = 0; ;) {
-        const left = 2 * i + 1
-        let least = i
-        if (left < nodes.length && costs[left]! < costs[least]!) least = left
-        if (left + 1 < nodes.length && costs[left + 1]! < costs[least]!) least = left + 1
-        if (least === i) return top
-        swap(i, least)
-        i = least
+        let under = 2 * i + 1
+        if (under + 1 < nodes.length && costs[under + 1]! < costs[under]!) under++
+        if (under >= nodes.length || costs[under]! >= cost) {
+          put(i, node, cost)
+          return top
+        }
+        put(i, nodes[under]!, costs[under]!)
+        i = under
       }
     },
   }
 }
 
-const NEIGHBOURS = [-1, 0, 1].flatMap((x) =>
-  [-1, 0, 1].flatMap((y) => [-1, 0, 1].flatMap((z) => (x || y || z ? [[x, y, z] as const] : []))),
+/** Steps to the cells round a cell, and how far each goes, m. */
+const NEIGHBOURS = [-1, 0, 1].flatMap((dx) =>
+  [-1, 0, 1].flatMap((dy) =>
+    [-1, 0, 1].flatMap((dz) => (dx || dy || dz ? [{ dx, dy, dz, run: GRID_STEP * Math.hypot(dx, dy, dz) }] : [])),
+  ),
 )
 
 /** Room round each cell, looked up once: how far the nearest thing is beyond what it asks, m, and its number; bonnet and ends counted. */
@@ -97,13 +99,50 @@ export type GridSearch = {
   readonly field: RoomField
 }
 
-function roomAt({ space, field }: GridSearch, i: number, p: Point3): number {
+function roomAt({ space, grid, field }: GridSearch, i: number): number {
   const known = field.room[i]!
   if (!Number.isNaN(known)) return known
-  const { m, by } = roomFrom(space, p)
+  const { m, by } = roomFrom(space, grid.at(i))
   field.room[i] = m
   field.by[i] = by
   return m
+}
+
+/** The cells round a cell, each with the step to it, m; `not` leaves out those above or below. */
+function forCellsRound(
+  { size: [nx, ny, nz] }: Grid,
+  i: number,
+  not: 'above' | 'below' | undefined,
+  visit: (k: number, run: number) => void,
+): void {
+  const cx = i % nx
+  const cy = Math.floor(i / nx) % ny
+  const cz = Math.floor(i / (nx * ny))
+  for (const { dx, dy, dz, run } of NEIGHBOURS) {
+    if ((not === 'above' && dz > 0) || (not === 'below' && dz < 0)) continue
+    const x = cx + dx
+    const y = cy + dy
+    const z = cz + dz
+    if (x < 0 || y < 0 || z < 0 || x >= nx || y >= ny || z >= nz) continue
+    visit(x + nx * (y + ny * z), run)
+  }
+}
+
+/** So many cells from the goal are looked at before a search, to see whether it is shut in. */
+const POCKET = 400
+
+/**
+ * Whether the goal stands in a pocket of few free cells without the start: a search from the start would look at all others before it knows.
+ */
+function isShutIn({ wish, grid }: GridSearch, start: number, goal: number, free: (i: number) => boolean): boolean {
+  const pocket = new Set([goal])
+  for (const k of pocket) {
+    if (k === start || pocket.size > POCKET) return false
+    forCellsRound(grid, k, wish.falls ? 'below' : undefined, (i) => {
+      if (!pocket.has(i) && (i === start || free(i))) pocket.add(i)
+    })
+  }
+  return true
 }
 
 /** Cells of the grid from end to end with `spare` metres beyond what is asked (A*); what stood most in the way where there is none. */
@@ -112,16 +151,27 @@ export function* search(ground: GridSearch, spare: number): Job<Result<readonly 
   const { size } = grid
   const count = size[0] * size[1] * size[2]
   const [start, goal] = [grid.index(wish.from), grid.index(wish.to)]
-  const cost = new Float64Array(count).fill(Infinity)
-  const before = new Int32Array(count).fill(-1)
-  const done = new Uint8Array(count)
   const blamed = new Map<number, number>()
-  const free = (i: number, p: Point3): boolean => {
-    if (i === goal || roomAt(ground, i, p) >= spare) return true
+  const free = (i: number): boolean => {
+    if (i === goal || roomAt(ground, i) >= spare) return true
     const by = field.by[i]!
     blamed.set(by, (blamed.get(by) ?? 0) + 1)
     return false
   }
+  const noWay = () => {
+    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => blockerName(space, k))
+    return fail(
+      worst.length > 0
+        ? `There is no way with this clearance: ${worst.slice(0, 2).join(' and ')} ${worst.length > 1 ? 'stand' : 'stands'} in it.`
+        : 'There is no way that falls from one end to the other.',
+      worst[0],
+    )
+  }
+  if (isShutIn(ground, start, goal, free)) return noWay()
+  blamed.clear()
+  const cost = new Float64Array(count).fill(Infinity)
+  const before = new Int32Array(count).fill(-1)
+  const done = new Uint8Array(count)
   cost[start] = 0
   const open = heapOf()
   const target = grid.at(goal)
@@ -132,31 +182,16 @@ export function* search(ground: GridSearch, spare: number): Job<Result<readonly 
     done[i] = 1
     if (++seen % 2000 === 0) yield Math.min(0.9, seen / count)
     if (i === goal) break
-    const [cx, cy, cz] = [i % size[0], Math.floor(i / size[0]) % size[1], Math.floor(i / (size[0] * size[1]))]
-    for (const [dx, dy, dz] of NEIGHBOURS) {
-      if (wish.falls && dz > 0) continue
-      const [x, y, z] = [cx + dx, cy + dy, cz + dz]
-      if (x < 0 || y < 0 || z < 0 || x >= size[0] || y >= size[1] || z >= size[2]) continue
-      const k = x + size[0] * (y + size[1] * z)
-      if (done[k]) continue
-      const p = grid.at(k)
-      if (!free(k, p)) continue
-      const next = cost[i]! + GRID_STEP * Math.hypot(dx, dy, dz)
-      if (next >= cost[k]!) continue
+    const from = i
+    forCellsRound(grid, from, wish.falls ? 'above' : undefined, (k, run) => {
+      const next = cost[from]! + run
+      if (done[k] || next >= cost[k]! || !free(k)) return
       cost[k] = next
-      before[k] = i
-      open.push(k, next + distanceBetween(p, target))
-    }
+      before[k] = from
+      open.push(k, next + distanceBetween(grid.at(k), target))
+    })
   }
-  if (before[goal] === -1 && goal !== start) {
-    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => blockerName(space, k))
-    return fail(
-      worst.length > 0
-        ? `There is no way with this clearance: ${worst.slice(0, 2).join(' and ')} ${worst.length > 1 ? 'stand' : 'stands'} in it.`
-        : 'There is no way that falls from one end to the other.',
-      worst[0],
-    )
-  }
+  if (before[goal] === -1 && goal !== start) return noWay()
   const cells: Point3[] = [wish.to]
   for (let i = before[goal]!; i !== -1 && i !== start; i = before[i]!) cells.push(grid.at(i))
   cells.push(wish.from)

@@ -208,11 +208,11 @@ function* cheapestSpots(scan: Scan, most: number): Job<readonly FreeSpot[]> {
   return choicesOf(found, most)
 }
 
-/** The build with a can at a spot, what hangs on it moved along and its hoses led there. */
-export function* putAt(build: Build, canId: string, floor: Point3): Job<Led> {
+/** The build with a can at a spot, what hangs on it moved along and its hoses led there; given up with more than `mostStuck` that find no way. */
+export function* putAt(build: Build, canId: string, floor: Point3, mostStuck?: number): Job<Led> {
   const cans = new Set(activeVariant(build).parts.flatMap((p) => (p.kind === 'can' ? [p.id] : [])))
   const there = withLooseParts(withSpots(build, new Map([[canId, floor]])), cans)
-  return yield* leadLines(there, linesRound(there, canId))
+  return yield* leadLines(there, linesRound(there, canId), mostStuck)
 }
 
 /** Places for a can by themselves, no hose led yet; fails with what is in the way. Yields the share done. */

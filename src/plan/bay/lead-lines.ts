@@ -22,8 +22,9 @@ const ORDERS = 3
 /**
  * Leads some lines of the active plan, drains first, then the shortest: each keeps clear of all that have their ways. Those that find none
  * are led first in a next round. Yields the share done.
+ * @param mostStuck with more than so many the answer is of no use: a round is given up there, its lines led in part
  */
-export function* leadLines(build: Build, ids: ReadonlySet<string>): Job<Led> {
+export function* leadLines(build: Build, ids: ReadonlySet<string>, mostStuck = Infinity): Job<Led> {
   const variant = activeVariant(build)
   const span = (l: Line) => {
     const [a, b] = [endPlace(build.bay, variant, l.from)?.at, endPlace(build.bay, variant, l.to)?.at]
@@ -34,7 +35,7 @@ export function* leadLines(build: Build, ids: ReadonlySet<string>): Job<Led> {
     .toSorted((a, b) => Number(b.kind === 'drain') - Number(a.kind === 'drain') || span(a) - span(b))
   let best: Led | undefined
   for (let round = 0; round < ORDERS; round++) {
-    const led = yield* scaled(leadInOrder(build, order), round / ORDERS, 1 / ORDERS)
+    const led = yield* scaled(leadInOrder(build, order, mostStuck), round / ORDERS, 1 / ORDERS)
     if (!best || led.stuck.length < best.stuck.length) best = led
     if (best.stuck.length === 0) break
     const stuck = new Set(led.stuck.map((s) => s.line.id))
@@ -45,7 +46,7 @@ export function* leadLines(build: Build, ids: ReadonlySet<string>): Job<Led> {
   return best!
 }
 
-function* leadInOrder(build: Build, lines: readonly Line[]): Job<Led> {
+function* leadInOrder(build: Build, lines: readonly Line[], mostStuck: number): Job<Led> {
   const unled = new Set(lines.map((l) => l.id))
   const stuck: { line: Line; reason: string }[] = []
   let now = build
@@ -60,6 +61,7 @@ function* leadInOrder(build: Build, lines: readonly Line[]): Job<Led> {
       if (clear.ok) now = withWay(now, line.id, clear.value)
       else {
         stuck.push({ line, reason: found.reason })
+        if (stuck.length > mostStuck) return { build: now, stuck }
         const past = yield* passingWay(now, line, { unled, falls: false })
         if (past.ok) now = withWay(now, line.id, past.value)
       }
