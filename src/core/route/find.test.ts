@@ -1,11 +1,11 @@
 /** A found way keeps clear, bends no tighter than it may and, for a drain, falls: over random bays. */
-import { array, assert, boolean, constant, double, property, record, tuple } from 'fast-check'
+import { array, assert, boolean, constant, constantFrom, double, property, record, tuple } from 'fast-check'
 import type { Point3 } from '../drain/profile'
 import { finish } from '../job'
 import { distanceOfCylinder, distanceOfWay, distanceOfWays, distanceToBox } from './distance'
 import { findWay } from './find'
 import { GRID_STEP, gridOver } from './grid'
-import { blockerAlong, hoseRoomOf, type RoutingBay } from './room'
+import { blockerAlong, hoseRoomOf, roomFrom, type RoutingBay } from './room'
 import { clocking, pathOf, roundedWay, turnBetween } from './path'
 
 /** Calls `see` every two millimetres of a way. */
@@ -114,6 +114,51 @@ test('a found way never enters what it keeps from, keeps its radius and its fall
     { numRuns: 25, seed: 11 },
   )
   expect(found).toBeGreaterThan(12)
+})
+
+test('room round a point is what the nearest of all bodies leaves, each looked at by itself', () => {
+  const body = record({ keepM: unit, box: record({ middle: tuple(unit, unit, unit), half: tuple(unit, unit, unit) }) })
+  const shape = constantFrom(
+    {},
+    { round: true },
+    { round: true, along: 0 as const },
+    { round: true, along: 1 as const },
+  )
+  assert(
+    property(
+      array(tuple(body, shape), { minLength: 1, maxLength: 8 }),
+      tuple(unit, unit, unit),
+      (bodies, [x, y, z]) => {
+        const boxes = bodies.map(([b, s]) => ({ name: 'a body', keepM: 0.1 * b.keepM, box: { ...b.box, ...s } }))
+        const at: Point3 = [3 * x - 1, 3 * y - 1, 3 * z - 1]
+        const far = { from: [9, 9, 9] as Point3, to: [9, 9, 8] as Point3 }
+        const least = Math.min(...boxes.map((b) => distanceToBox(at, b.box) - b.keepM))
+        expect(roomFrom(hoseRoomOf({ boxes, ceiling: () => undefined }, far), at).m).toBe(least)
+      },
+    ),
+    { numRuns: 400, seed: 5 },
+  )
+})
+
+test.each([
+  ['its start', FROM],
+  ['its goal', TO],
+])('what shuts in %s is named, and not what stands about in the open', (_, end) => {
+  const engine = { name: 'Engine', keepM: 0.02, box: { middle: [0.4, 0.4, 0.3], half: [0.1, 0.1, 0.3] } } as const
+  // six sides round it, nearer than a hose may come
+  const sides = [0, 1, 2].flatMap((k) =>
+    [-0.12, 0.12].map((off) => ({
+      name: 'Tray',
+      keepM: 0.03,
+      box: {
+        middle: end.map((v, j) => (j === k ? v + off : v)) as unknown as Point3,
+        half: [0, 1, 2].map((j) => (j === k ? 0.01 : 0.13)) as unknown as Point3,
+      },
+    })),
+  )
+  const bay = { boxes: [engine, ...sides], ceiling: () => undefined }
+  const shut = finish(findWay(bay, { from: FROM, to: TO, radiusM: R, falls: false }))
+  expect(shut.ok ? '' : shut.reason).toBe('There is no way with this clearance: Tray stands in it.')
 })
 
 test('where there is none it says what stands in the way; a drain is not led uphill', () => {

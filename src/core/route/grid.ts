@@ -159,7 +159,9 @@ export function* search(ground: GridSearch, spare: number): Job<Result<readonly 
     return false
   }
   const noWay = () => {
-    const worst = [...blamed].toSorted((a, b) => b[1] - a[1]).map(([k]) => blockerName(space, k))
+    const most = [...blamed].toSorted((a, b) => b[1] - a[1])
+    // a hose is a row of bodies of one name
+    const worst = [...new Set(most.map(([k]) => blockerName(space, k)))]
     return fail(
       worst.length > 0
         ? `There is no way with this clearance: ${worst.slice(0, 2).join(' and ')} ${worst.length > 1 ? 'stand' : 'stands'} in it.`
