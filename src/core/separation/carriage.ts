@@ -499,11 +499,19 @@ function send(
  * third sweep goes straight to where such a series ends (Aitken), however much the loop returns.
  */
 function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }: Scratch): void {
-  const nothing = new Float64Array(2 * SIZES)
-  const flat = (): Float64Array =>
-    Float64Array.from(
-      nodes.flatMap(({ lifted }) => [lifted.water, lifted.filmMist, lifted.filmSplash, ...(lifted.oil ?? nothing)]),
-    )
+  // what is lifted, node by node, written over what was two sweeps ago
+  const each = 3 + 2 * SIZES
+  const flat = (into: Float64Array): Float64Array => {
+    for (const [n, { lifted }] of nodes.entries()) {
+      let at = n * each
+      into[at++] = lifted.water
+      into[at++] = lifted.filmMist
+      into[at++] = lifted.filmSplash
+      if (lifted.oil) into.set(lifted.oil, at)
+      else into.fill(0, at, at + 2 * SIZES)
+    }
+    return into
+  }
   const put = (x: Float64Array) => {
     let at = 0
     for (const { lifted } of nodes) {
@@ -514,11 +522,13 @@ function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }:
       for (let k = 0; k < 2 * SIZES; k++) lifted.oil[k] = x[at++]!
     }
   }
-  let [first, second] = [flat(), flat()]
+  const sheet = (): Float64Array => new Float64Array(nodes.length * each)
+  let [first, second, third] = [flat(sheet()), flat(sheet()), sheet()]
   for (let k = 1; k < SWEEPS; k++) {
     sweep()
-    const third = flat()
-    const scale = third.reduce((most, v) => Math.max(most, v), 0)
+    flat(third)
+    let scale = 0
+    for (const v of third) scale = Math.max(scale, v)
     if (third.every((v, i) => Math.abs(v - second[i]!) <= SETTLED * scale)) return
     if (k % 3 === 2)
       put(
@@ -528,6 +538,6 @@ function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }:
           return Math.abs(two - one) > 1e-9 * Math.abs(one) && end >= 0 ? end : v
         }),
       )
-    ;[first, second] = [second, flat()]
+    ;[first, second, third] = [second, flat(third), first]
   }
 }
