@@ -194,15 +194,28 @@ test('held to its circuit, the plan as it stands is sized; free, it is among the
   expect(planSpace(changed.value).circuits.at(-1)!.key).toBe('present')
   const held = planSpace(changed.value, 'circuit')
   expect(held.circuits.map((c) => c.key)).toEqual(['present'])
-  const size = () =>
-    finish(propose(changed.value, assumedWishes(build), TODAY, { plans: 300, seed: 1, hold: 'circuit' }))
-  const sized = size()
+  const wished = assumedWishes(build)
+  const sized = finish(propose(changed.value, wished, TODAY, { plans: 300, seed: 1, hold: 'circuit' }))
   expect(sized.offers.length).toBeGreaterThan(0)
   for (const o of sized.offers) expect(activeVariant(o.build).school).toBe('vacuum-side-can')
-  // same build, wishes and seed: the same offers
-  expect(size().offers.map((o) => [o.name, o.measure.total])).toEqual(
-    sized.offers.map((o) => [o.name, o.measure.total]),
-  )
+})
+
+test('same build, wishes and seed: the same plans tried, and judged the same', () => {
+  const once = () => {
+    const searches = makeSearches()
+    const ask: SearchAsk = { build, wishes, seed: 3, today: TODAY }
+    const { table, candidates } = finish(searches.tryPlans(ask, 0, PLANS))
+    const [judged] = finish(
+      searches.judgePlans(
+        ask,
+        candidates.slice(0, 1).map((c) => c.genome),
+      ),
+    )
+    return { tried: unpackTried(table), candidates, judged }
+  }
+  const first = once()
+  expect(first.candidates.length).toBeGreaterThan(0)
+  expect(once()).toEqual(first)
 })
 
 test('what was tried passes between workers as numbers, and comes back as it was', () => {
