@@ -501,7 +501,7 @@ function send(
 function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }: Scratch): void {
   // what is lifted, node by node, written over what was two sweeps ago
   const each = 3 + 2 * SIZES
-  const flat = (into: Float64Array): Float64Array => {
+  const copyLifted = (into: Float64Array): Float64Array => {
     for (const [n, { lifted }] of nodes.entries()) {
       let at = n * each
       into[at++] = lifted.water
@@ -522,11 +522,11 @@ function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }:
       for (let k = 0; k < 2 * SIZES; k++) lifted.oil[k] = x[at++]!
     }
   }
-  const sheet = (): Float64Array => new Float64Array(nodes.length * each)
-  let [first, second, third] = [flat(sheet()), flat(sheet()), sheet()]
+  const buffer = (): Float64Array => new Float64Array(nodes.length * each)
+  let [first, second, third] = [copyLifted(buffer()), copyLifted(buffer()), buffer()]
   for (let k = 1; k < SWEEPS; k++) {
     sweep()
-    flat(third)
+    copyLifted(third)
     let scale = 0
     for (const v of third) scale = Math.max(scale, v)
     if (third.every((v, i) => Math.abs(v - second[i]!) <= SETTLED * scale)) return
@@ -538,6 +538,6 @@ function goRound(sweep: () => void, nodes: readonly CarriageNode[], { noSizes }:
           return Math.abs(two - one) > 1e-9 * Math.abs(one) && end >= 0 ? end : v
         }),
       )
-    ;[first, second, third] = [second, flat(third), first]
+    ;[first, second, third] = [second, copyLifted(third), first]
   }
 }

@@ -15,6 +15,7 @@ import { bestSpots } from './best-spots'
 import { setWay } from './bay-builders'
 import { findLineWay } from './find-way'
 import { layOf } from './lay'
+import { leadLines } from './lead-lines'
 import { openBay, type OpenedBay } from './open-bay'
 
 /** Every so many of all plans is opened in the suite; all of them take four minutes. */
@@ -130,6 +131,20 @@ test('after best spot and find a way nothing is nearer than it may be, and the c
     const arcs = l.bends.reduce((sum, x) => sum + (x.angleDeg * Math.PI * x.radiusMm) / 180, 0)
     expect((l.lengthMm + arcs) / 1000).toBeCloseTo(chords, 2)
   }
+})
+
+test('led for nothing: with one hose stuck that may not be, what would come after it is left', () => {
+  const { build } = opened('i5-turbo', 'both-sides')
+  // a wall right across: hoses from one side to the other find no way
+  const wall = { ...build.bay!.keepOuts[0]!, id: 'wall', name: 'Wall', kind: 'panel', round: undefined } as const
+  const across = { ...wall, forwardMm: 400, leftMm: -450, upMm: 0, longMm: 4000, wideMm: 20, highMm: 2000 }
+  const walled = { ...build, bay: { ...build.bay!, bonnet: [], keepOuts: [across] } }
+  const hoses = new Set(activeVariant(build).lines.flatMap((l) => (l.kind === 'direct' ? [] : [l.id])))
+  const whole = finish(leadLines(walled, hoses))
+  expect(whole.stuck.length).toBeGreaterThan(1)
+  expect(finish(leadLines(walled, hoses, whole.stuck.length)).stuck).toEqual(whole.stuck)
+  const given = finish(leadLines(walled, hoses, 0))
+  expect(given.stuck).toHaveLength(1)
 })
 
 test('a hostile bay is answered in words: what is in the way, and the least that would have to move', () => {
