@@ -205,10 +205,10 @@ test('same build, wishes and seed: the same plans tried, and judged the same', (
     const searches = makeSearches()
     const ask: SearchAsk = { build, wishes, seed: 3, today: TODAY }
     const { table, candidates } = finish(searches.tryPlans(ask, 0, PLANS))
-    const [judged] = finish(
+    const judged = finish(
       searches.judgePlans(
         ask,
-        candidates.slice(0, 1).map((c) => c.genome),
+        candidates.map((c) => c.genome),
       ),
     )
     return { tried: unpackTried(table), candidates, judged }
