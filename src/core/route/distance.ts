@@ -24,18 +24,25 @@ export function distanceToBox(p: Point3, { middle, half, round, along }: Box): n
   const dx = Math.abs(p[0] - middle[0])
   const dy = Math.abs(p[1] - middle[1])
   const dz = Math.abs(p[2] - middle[2])
-  if (round && along === 0) return outside(root(dy, dz) - half[2], dx - half[0])
-  if (round && along === 1) return outside(root(dx, dz) - half[2], dy - half[1])
-  if (round) return outside(root(dx, dy) - half[0], dz - half[2])
+  if (round && along === 0) return outside(hypotenuse(dy, dz) - half[2], dx - half[0])
+  if (round && along === 1) return outside(hypotenuse(dx, dz) - half[2], dy - half[1])
+  if (round) return outside(hypotenuse(dx, dy) - half[0], dz - half[2])
   return outside(dx - half[0], dy - half[1], dz - half[2])
 }
 /** Math.hypot, which takes ten times as long for the sake of sizes that no bay has. */
-const root = (x: number, y: number, z = 0): number => Math.sqrt(x * x + y * y + z * z)
+const hypotenuse = (x: number, y: number, z = 0): number => Math.sqrt(x * x + y * y + z * z)
 /** Distance to a corner, edge or face, from how far a point is beyond it along each axis. */
-const outside = (x: number, y: number, z = 0): number => root(Math.max(0, x), Math.max(0, y), Math.max(0, z))
+const outside = (x: number, y: number, z = 0): number => hypotenuse(Math.max(0, x), Math.max(0, y), Math.max(0, z))
 
-/** Half the size each way of the box that a body fills, m: a point further off along any axis is further off from the body. */
-export const extentOf = ({ half, round, along }: Box): Point3 => {
+/**
+ * Half the size each way of the box that a body fills, m: a point further off along any axis is further off from the body.
+ *
+ * @example
+ * import { halfExtentOf } from '@/core/route/distance'
+ *
+ * console.log(halfExtentOf({ middle: [0, 0, 0], half: [0.25, 0.125, 0.5], round: true })) // [ 0.25, 0.25, 0.5 ]
+ */
+export const halfExtentOf = ({ half, round, along }: Box): Point3 => {
   if (!round) return half
   if (along === 0) return [half[0], half[2], half[2]]
   if (along === 1) return [half[2], half[1], half[2]]
@@ -50,7 +57,7 @@ export const extentOf = ({ half, round, along }: Box): Point3 => {
  *
  * console.log(distanceBetween([0, 0, 0], [0.03, 0.04, 0])) // 0.05
  */
-export const distanceBetween = (a: Point3, b: Point3): number => root(a[0] - b[0], a[1] - b[1], a[2] - b[2])
+export const distanceBetween = (a: Point3, b: Point3): number => hypotenuse(a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
 /** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
 export const END_FREE = 0.045
@@ -114,7 +121,7 @@ export function distanceOfCylinder(
 ): number {
   const dx = Math.abs(floor[0] - middle[0])
   const dy = Math.abs(floor[1] - middle[1])
-  const beside = round && along === undefined ? root(dx, dy) - half[0] : outside(dx - half[0], dy - half[1])
+  const beside = round && along === undefined ? hypotenuse(dx, dy) - half[0] : outside(dx - half[0], dy - half[1])
   const over = Math.max(floor[2] - middle[2] - half[2], middle[2] - half[2] - floor[2] - heightM)
   return outside(beside - radiusM, over)
 }

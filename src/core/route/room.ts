@@ -1,6 +1,6 @@
 /** Room for a hose in a bay: what it would come too near to along a way, the bodies that its own ends stand on left out. */
 import type { Point3 } from '../drain/profile'
-import { distanceBetween, distanceToBox, END_FREE, extentOf, type Box } from './distance'
+import { distanceBetween, distanceToBox, END_FREE, halfExtentOf, type Box } from './distance'
 import { roundedWay } from './path'
 
 /** Something in the bay, and how far the middle of a hose keeps from it, m. */
@@ -36,7 +36,7 @@ export const lerp = (a: Point3, b: Point3, t: number): Point3 => [
 
 /** A bay with the ends of one hose in it: what an end stands on or near to is not in the way within `END_FREE` of it. */
 export type HoseRoom = Pick<RoutingBay, 'ceiling'> & {
-  readonly boxes: readonly (Obstacle & { readonly free: readonly Point3[]; readonly extent: Point3 })[]
+  readonly boxes: readonly (Obstacle & { readonly free: readonly Point3[]; readonly halfExtent: Point3 })[]
   /** ends that stand higher than a hose may go */
   readonly above: readonly Point3[]
 }
@@ -48,7 +48,7 @@ export function hoseRoomOf(bay: RoutingBay, { from, to }: Pick<RouteRequest, 'fr
     boxes: bay.boxes.map((b) => ({
       ...b,
       free: ends.filter((end) => distanceToBox(end, b.box) < b.keepM),
-      extent: extentOf(b.box),
+      halfExtent: halfExtentOf(b.box),
     })),
     above: ends.filter((end) => (bay.ceiling(end[0], end[1]) ?? Infinity) < end[2]),
   }
@@ -61,13 +61,13 @@ export type Room = { readonly m: number; readonly by: number; readonly step: num
 export function roomFrom(space: HoseRoom, p: Point3): Room {
   let [m, by, step] = [Infinity, NOTHING, Infinity]
   for (let k = 0; k < space.boxes.length; k++) {
-    const { box, keepM, free, extent } = space.boxes[k]!
+    const { box, keepM, free, halfExtent } = space.boxes[k]!
     // most boxes are further off along one axis than the nearest so far
     const { middle } = box
     const near = m + keepM
-    if (Math.abs(p[0] - middle[0]) - extent[0] > near) continue
-    if (Math.abs(p[1] - middle[1]) - extent[1] > near) continue
-    if (Math.abs(p[2] - middle[2]) - extent[2] > near) continue
+    if (Math.abs(p[0] - middle[0]) - halfExtent[0] > near) continue
+    if (Math.abs(p[1] - middle[1]) - halfExtent[1] > near) continue
+    if (Math.abs(p[2] - middle[2]) - halfExtent[2] > near) continue
     const room = distanceToBox(p, box) - keepM
     if (room >= m) continue
     if (isNear(p, free)) step = CLOSE
