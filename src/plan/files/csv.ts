@@ -21,9 +21,10 @@ export const csvOf = (rows: readonly (readonly CsvCell[])[]): string =>
     { escapeFormulae: FORMULA },
   )
 
+/** A CSV parsed, a mark at its head left out. */
+const parse = (text: string) => Papa.parse<string[]>(text.replace(/^\uFEFF/, ''))
 /** Rows and cells of a CSV as they stand, a mark at its head left out. */
-export const tableOf = (text: string): readonly (readonly string[])[] =>
-  Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false }).data
+export const tableOf = (text: string): readonly (readonly string[])[] => parse(text.trimEnd()).data
 
 export type CsvRow = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
 
@@ -47,7 +48,7 @@ export const byLine = (problems: readonly { readonly line: number; readonly says
  * console.log(readCsv('a,b\n1,2', ['a', 'b']).value[0].cells.b) // '2'
  */
 export function readCsv(text: string, columns: readonly string[]): Result<readonly CsvRow[]> {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd(), { skipEmptyLines: false })
+  const parsed = parse(text)
   const [head, ...rest] = parsed.data
   if (!head || head.every((c) => c.trim() === '')) return fail('The file is empty.')
   const heads = head.map((c) => c.trim().toLowerCase())
