@@ -15,7 +15,7 @@ import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace, type Genome } from '@/plan/proposals/genome'
-import { ISLANDS, makeIsland, scoredOf } from '@/plan/proposals/island'
+import { ISLANDS, joinFront, joinsFront, makeIsland, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import { makeSearches, propose, type SearchAsk } from '@/plan/proposals/propose'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
@@ -32,19 +32,29 @@ const STREET_USES: readonly Use[] = ['street', 'fast-road', 'street-track']
 const classOf = (k: number): EngineClass => ENGINE_CLASSES[k % ENGINE_CLASSES.length]!.key
 
 // ---- how far the search gets
-const [ASKS, SEARCHED, TIMES, DRAWS] = [10, 6000, 10, 20_000]
+const [ASKS, SEARCHED, TIMES, DRAWS] = [20, 6000, 10, 20_000]
 type Point = readonly number[]
 
+/** The front of so many plans drawn evenly; the bad end of one that others outdo already is not worked out. */
 function byChance(of: Build, wishes: Wishes, plans: number, seed: number): readonly TriedPlan[] {
   const space = planSpace(of)
   const maker = planMaker(space)
   const trial = planTrial(of, makeEvaluator(), maker.alike)
   const uniform = uniforms(seed)
-  return Array.from({ length: plans }, () => {
+  const known = new Set<string>()
+  let front: readonly TriedPlan[] = []
+  let worth = joinsFront(front, wishes)
+  for (let drawn = 0; drawn < plans; drawn++) {
     const genome = maker.canonical(space.sizes.map((n) => Math.floor(n * uniform())))
+    if (known.has(genome.join())) continue
+    known.add(genome.join())
     const plan = maker.plan(genome)
-    return trial.goOn(trial.begin(genome, plan), plan, wishes)
-  })
+    const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
+    if (tried.figures.stage < 4) continue
+    front = joinFront(front, [tried], wishes)
+    worth = joinsFront(front, wishes)
+  }
+  return front
 }
 function frontPoints(all: readonly TriedPlan[], wishes: Wishes): readonly Point[] {
   const sound = all.filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)

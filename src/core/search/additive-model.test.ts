@@ -29,3 +29,15 @@ test('a choice that was never tried does nothing; equal figures are told as they
   expect(predict([5, 9])).toBeCloseTo(4, 12)
   expect(predict([0, 1])).toBeCloseTo(4, 12)
 })
+
+test('what two choices do together is told of their like: in what else they differ does not hide it', () => {
+  // exclusive or: no sum of effects tells any of it
+  const pairs = [0, 1].flatMap((a) => [0, 1].map((b) => [a, b] as const))
+  const figure = (a: number, b: number) => (a === b ? 0 : 8)
+  const tries = pairs.flatMap(([a, b]) => [0, 1, 2, 3].map((c) => [a, b, c]))
+  const { predict } = fitAdditive(
+    tries,
+    tries.map(([a, b]) => figure(a!, b!)),
+  )
+  for (const [a, b] of pairs) expect(Math.abs(predict([a, b, 9]) - figure(a, b))).toBeLessThan(1)
+})

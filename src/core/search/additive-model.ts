@@ -1,6 +1,7 @@
 /**
  * What a figure is likely to be, from choices that were tried before: an additive model over choices, fitted by backfitting (Hastie & Tibshirani,
- * Generalized Additive Models, 1990). It says where to look next, never what is shown.
+ * Generalized Additive Models, 1990), and what it leaves of the nearest tries, which holds what choices do together. It says where to look next,
+ * never what is shown.
  */
 
 /** Prior weight of "this choice does nothing", tries. */
@@ -44,5 +45,19 @@ export function fitAdditive(choices: readonly (readonly number[])[], figures: re
       for (let i = 0; i < left.length; i++) left[i] = left[i]! + old[column[i]!]! - now[column[i]!]!
       effects[g] = now
     }
-  return { predict: (c) => c.reduce((sum, v, g) => sum + (effects[g]?.[v] ?? 0), mean) }
+  /** What the sum of effects leaves of the tries that are most like some choices, in the mean. */
+  function leftNear(c: readonly number[]): number {
+    let [nearest, sum, like] = [width + 1, 0, 0]
+    for (let i = 0; i < left.length; i++) {
+      let apart = 0
+      for (let g = 0; g < width && apart <= nearest; g++) if (columns[g]![i] !== c[g]) apart++
+      if (apart < nearest) [nearest, sum, like] = [apart, 0, 0]
+      if (apart === nearest) {
+        sum += left[i]!
+        like++
+      }
+    }
+    return like > 0 ? sum / (like + SHRINK) : 0
+  }
+  return { predict: (c) => c.reduce((sum, v, g) => sum + (effects[g]?.[v] ?? 0), mean) + leftNear(c) }
 }

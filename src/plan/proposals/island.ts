@@ -33,14 +33,14 @@ const [CONSIDERED, TRIED] = [250, 92]
 /** A space of fewer plans than this is tried whole: nothing in it is passed over. */
 const SMALL = 1500
 const POPULATION = 200
-const [CROSSED, MUTATES] = [0.5, 0.12]
+const [CROSSED, MUTATES] = [0.5, 0.06]
 /** Children in a row that were known already before a space counts as tried whole. */
 const MOST_KNOWN = 600
 /**
- * Shares of children that are of a circuit drawn evenly: of all circuits, from the plans of each that come nearest to passing; and of those on
- * the front, from what stands there. Without them one circuit that passes easily takes all.
+ * Shares of children that are of a circuit drawn evenly: of those whose nearest plans do not all pass yet, from these; and of those on the
+ * front, from what stands there. Without them one circuit that passes easily takes all.
  */
-const [OF_EACH, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.3, 8]
+const [OF_EACH_STOPPED, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.3, 8]
 /** Tries of a circuit before its like can be told from them. */
 const ENOUGH = 12
 
@@ -70,10 +70,22 @@ function survivors(all: readonly TriedPlan[], wishes: Wishes): readonly TriedPla
 }
 
 /** A front with more plans joined to it: those that pass and were worked out whole. */
-function joined(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: Wishes): TriedPlan[] {
+export function joinFront(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: Wishes): TriedPlan[] {
   const passed = [...more].filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
   const both = [...front, ...passed]
   return frontOf(both.map((t) => scoredOf(t, wishes))).map((i) => both[i]!)
+}
+
+/**
+ * Tells whether a plan may stand on a front, by its likely figures: its bad end is never better than what is likely, so one that is worse
+ * already stays so.
+ */
+export function joinsFront(front: readonly TriedPlan[], wishes: Wishes): (tried: TriedPlan) => boolean {
+  const points = front.map((t) => scoredOf(t, wishes)).filter((p) => p.broken === 0)
+  return (tried) => {
+    const scored = { ...scoredOf(tried, wishes), broken: 0 }
+    return !points.some((p) => dominates(p, scored))
+  }
 }
 
 /** Figures that follow from choices by much the same steps: on which scale, and from which stage on they are known. */
@@ -148,6 +160,8 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   let front: TriedPlan[] = []
   /** of each circuit those that come nearest to passing: one whose plans have a finding yet stays alive beside one whose have none */
   let nearestOfEach: readonly (readonly TriedPlan[])[] = []
+  /** those of them that do not all pass */
+  let stoppedOfEach: readonly (readonly TriedPlan[])[] = []
   let frontOfEach: readonly (readonly TriedPlan[])[] = []
 
   const considered = () => known.size + passedOver.size
@@ -156,14 +170,15 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
 
   function childOfOne(like: readonly TriedPlan[]): Genome {
     const [a, b] = [pick(like).genome, pick(like).genome]
-    const crossed = a.map((x, k) => (uniform() < 0.5 ? x : b[k]!))
     const at = 1 + below(sizes.length - 1)
+    if (uniform() >= CROSSED) return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
+    const crossed = a.map((x, k) => (uniform() < 0.5 ? x : b[k]!))
     return crossed.map((x, k) => (k === at || (k > 0 && uniform() < MUTATES) ? below(sizes[k]!) : x))
   }
   function child(): Genome {
     const from = uniform()
-    if (from < OF_EACH && nearestOfEach.length > 1) return childOfOne(pick(nearestOfEach))
-    if (from < OF_EACH + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
+    if (from < OF_EACH_STOPPED && stoppedOfEach.length > 0) return childOfOne(pick(stoppedOfEach))
+    if (from < OF_EACH_STOPPED + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
     const a = pick(front.length > 0 && uniform() < 0.7 ? front : population).genome
     if (uniform() < CROSSED) {
       const b = pick(front.length > 0 ? front : population).genome
@@ -172,15 +187,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     const at = below(sizes.length)
     return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
   }
-  /** Whether a plan may stand on the front: its bad end is never better than what is likely, so one that is worse already stays so. */
-  const worthIt = (wishes: Wishes) => {
-    const points = front.map((t) => scoredOf(t, wishes))
-    return (tried: TriedPlan): boolean => {
-      const scored = { ...scoredOf(tried, wishes), broken: 0 }
-      return !points.some((p) => p.broken === 0 && dominates(p, scored))
-    }
-  }
-  function take(genome: Genome, wishes: Wishes, worth = worthIt(wishes)): TriedPlan {
+  function take(genome: Genome, wishes: Wishes, worth = joinsFront(front, wishes)): TriedPlan {
     const plan = maker.plan(genome)
     const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
     const key = genome.join()
@@ -233,18 +240,23 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     }
   }
 
+  /** Front and nearest plans by circuit, the nearest of some plans. */
+  function group(of: Iterable<TriedPlan>, wishes: Wishes): void {
+    nearestOfEach = nearestByCircuit(of, wishes)
+    stoppedOfEach = nearestOfEach.filter((like) => like.some((t) => scoredOf(t, wishes).broken > 0))
+    frontOfEach = [...byCircuitOf(front).values()]
+  }
   /** Population and front anew, of all that was tried. */
   function takeStock(wishes: Wishes): void {
     population = survivors([...known.values()], wishes)
-    front = joined([], known.values(), wishes)
-    nearestOfEach = nearestByCircuit(known.values(), wishes)
-    frontOfEach = [...byCircuitOf(front).values()]
+    front = joinFront([], known.values(), wishes)
+    group(known.values(), wishes)
   }
   function* tryOn(wishes: Wishes, plans: number): Job<void> {
     if (JSON.stringify(wishes) !== under) {
       // other wishes may let through what was stopped before it was worked out
       takeStock(wishes)
-      const worth = worthIt(wishes)
+      const worth = joinsFront(front, wishes)
       for (const [key, tried] of known) {
         if (tried.figures.stage === 0 || tried.figures.stage === 4) continue
         const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worth)
@@ -271,15 +283,14 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
       const taken = promising(order, most)
       for (const o of order) if (!taken.has(o)) passedOver.add(o.genome.join())
       const made: TriedPlan[] = []
-      const worth = worthIt(wishes)
+      const worth = joinsFront(front, wishes)
       for (const { genome } of taken) {
         made.push(take(genome, wishes, worth))
         yield Math.min(1, considered() / plans)
       }
       population = survivors([...population, ...made], wishes)
-      front = joined(front, made, wishes)
-      nearestOfEach = nearestByCircuit([...nearestOfEach.flat(), ...made], wishes)
-      frontOfEach = [...byCircuitOf(front).values()]
+      front = joinFront(front, made, wishes)
+      group([...nearestOfEach.flat(), ...made], wishes)
     }
   }
   return { tryOn, tried: () => [...known.values()], considered }
@@ -301,7 +312,7 @@ function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (r
  * Of what is tried, the share that is taken from each circuit in turn, and the share that is tried whatever it promises: what two choices do
  * together no sum of their effects foretells.
  */
-const [IN_TURN, UNFORESEEN] = [0.25, 0.15]
+const [IN_TURN, UNFORESEEN] = [0.4, 0.1]
 type Considered = { readonly genome: Genome; readonly worth: number }
 /** Those that are tried: most of them by what they promise, the rest by circuit and evenly. @param order the best first */
 function promising(order: readonly Considered[], most: number): ReadonlySet<Considered> {
