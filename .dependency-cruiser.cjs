@@ -1,6 +1,6 @@
 /**
  * Arrows point downward only, over resolved paths, types too: core knows nothing above it, plan knows core, screens reach the store through
- * route handlers. No circles. `src/cli/layers.test.ts` holds probes that must be refused.
+ * route handlers. No circles. `src/cli/layers.long.test.ts` holds probes that must be refused.
  */
 const LAYERS = '^src/(app|cli|features|front|offline|plan|server|ui)/'
 const SCREENS =

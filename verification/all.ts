@@ -1,4 +1,4 @@
-/** Every comparison with the world outside. `./ivent docs` prints them, `checks.test.ts` runs them. */
+/** Every comparison with the world outside. `./ivent docs` prints them, `checks.long.test.ts` runs them. */
 import { runCases } from './worked-cases'
 import type { Check } from './check'
 import { aerosolChecks } from './checks/aerosol'
