@@ -168,7 +168,7 @@ test('a new car starts from what others of its kind taught; left out and taken a
   for (const made of [...taught, next]) await page.request.delete(at(`/${made}`))
 })
 
-test('a logger’s file is laid over what the plan foretells: columns, zoom, a place, kept, accepted and taken out', async ({
+test('a logger’s file is laid over what the plan predicts: columns, zoom, a place, kept, accepted and taken out', async ({
   browser,
   ivent,
 }, info) => {

@@ -64,7 +64,7 @@ test('lines come in through a broken line: nothing twice, nothing lost; opened a
     await toRecordings(page)
     const logger = startLogger(await fileOf(url), addressOf(url), '--drive', 'idle', '--seconds', '300')
     await expect.poll(() => lines(page)).toBeGreaterThan(20)
-    await expect(gauge(page)).toContainText('idle, foretold')
+    await expect(gauge(page)).toContainText('idle, predicted')
     await ivent.stop('SIGKILL')
     await expect.poll(logger.said).toContain('No answer')
     const before = await lines(page)

@@ -162,7 +162,7 @@ function resultOf(dealt: SimulatedCase, { seed, nth }: { seed: number; nth: numb
   }
 }
 
-/** The cars, with those of one build in one process, where what it foretells is worked out once. */
+/** The cars, with those of one build in one process, where what it predicts is worked out once. */
 function carsOf(part: number) {
   const builds = new Map<string, number>()
   let faulty = 0

@@ -61,7 +61,12 @@ async function mutants(folder: string, count: number): Promise<string> {
           ...(folder.startsWith('src/core') ? ['<rootDir>/verification/*.test.ts'] : []),
         ],
         // these lay every school on every class, or hundreds of random circuits: minutes for each fault
-        testPathIgnorePatterns: ['judgement.long.test.ts', 'properties.test.ts', 'checks.long.test.ts', 'measure.long.test.ts'],
+        testPathIgnorePatterns: [
+          'judgement.long.test.ts',
+          'properties.test.ts',
+          'checks.long.test.ts',
+          'measure.long.test.ts',
+        ],
       },
     },
     coverageAnalysis: 'perTest',

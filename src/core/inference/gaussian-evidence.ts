@@ -1,16 +1,16 @@
 /**
- * How well a straight model of unknowns that were standard normals explains measurements, and what it then foretells of another: the evidence
+ * How well a straight model of unknowns that were standard normals explains measurements, and what it then predicts of another: the evidence
  * and the predictive of a linear Gaussian model (MacKay, Information Theory, 28; Bishop, Pattern Recognition, 3.3).
  */
 
 /** A measurement less what the model has of it with all unknowns at 0, how it goes with each of them, and its own standard deviation. */
 export type LinearReading = { readonly off: number; readonly slopes: ArrayLike<number>; readonly error: number }
-export type Foretold = { readonly shift: number; readonly variance: number }
+export type PredictedShift = { readonly shift: number; readonly variance: number }
 export type GaussianEvidence = {
   /** logarithm of the measurements' density */
   readonly log: number
   /** by how much a figure with these slopes is moved by what was measured, and its variance then, without an instrument's */
-  readonly predict: (slopes: ArrayLike<number>) => Foretold
+  readonly predict: (slopes: ArrayLike<number>) => PredictedShift
 }
 
 /**

@@ -9,7 +9,7 @@ import { NIGHT_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { atState, lowered, teller } from '@/plan/document/words'
-import { foreseenOf } from '@/plan/service/forecast'
+import { forecastChecks } from '@/plan/service/forecast'
 import { returnedBy, waterIntoOil } from '@/plan/service/oil-water'
 import { waterWay } from '@/plan/studies/water-way'
 import { oilBalance } from '@/plan/service/balance'
@@ -334,15 +334,15 @@ function Calibration({ can }: { can: CanForecast }) {
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
   const evaluator = useWorkspace((s) => s.evaluator)
-  const foreseen = useMemo(() => {
+  const checks = useMemo(() => {
     const part = activeVariant(build).parts.find((p) => p.id === can.part)
-    return part?.kind === 'can' ? foreseenOf(build, analysis, part, evaluator) : []
+    return part?.kind === 'can' ? forecastChecks(build, analysis, part, evaluator) : []
   }, [build, analysis, evaluator, can.part])
-  if (foreseen.length === 0) return null
-  const most = Math.max(...foreseen.flatMap((c) => [c.found, c.band.high]))
-  const inside = foreseen.filter((c) => c.inside).length
+  if (checks.length === 0) return null
+  const most = Math.max(...checks.flatMap((c) => [c.found, c.band.high]))
+  const inside = checks.filter((c) => c.inside).length
   const y = (m3: number) => 96 - (88 * m3) / most
-  const step = Math.min(52, 400 / foreseen.length)
+  const step = Math.min(52, 400 / checks.length)
   return (
     <section aria-label={`How well the forecasts of the ${lowered(can.name)} did`}>
       <h2 className="head border-b-[1.5px] border-ink pb-1">How well the forecasts of the {lowered(can.name)} did</h2>
@@ -350,15 +350,15 @@ function Calibration({ can }: { can: CanForecast }) {
         viewBox="0 0 420 104"
         className="mt-1 w-full max-w-lg"
         role="img"
-        aria-label={foreseen
+        aria-label={checks
           .map(
             (c) =>
-              `${c.date}: foretold ${say.volume(c.band.low)} to ${say.volume(c.band.high)}, found ${say.volume(c.found)}`,
+              `${c.date}: predicted ${say.volume(c.band.low)} to ${say.volume(c.band.high)}, found ${say.volume(c.found)}`,
           )
           .join('; ')}
       >
         <path d="M0 96H420" stroke="var(--rule-strong)" />
-        {foreseen.map((c, i) => {
+        {checks.map((c, i) => {
           const x = 14 + i * step
           return (
             <g key={c.id}>
@@ -380,7 +380,7 @@ function Calibration({ can }: { can: CanForecast }) {
         })}
       </svg>
       <p className="text-xs text-soft">
-        {inside} of {foreseen.length} fillings lay in the band that was told before them; four in five should.
+        {inside} of {checks.length} fillings lay in the band that was told before them; four in five should.
       </p>
     </section>
   )

@@ -115,7 +115,7 @@ function Known({ view }: { view: HuntView }) {
               <span className="fig shrink-0 text-soft">{t.minutes} min</span>
             </span>
             <strong className="fig">{t.says}</strong>
-            {t.foretold && <span className="text-soft"> · a sound car: {t.foretold}</span>}
+            {t.predicted && <span className="text-soft"> · a sound car: {t.predicted}</span>}
             {t.danger && <span className="block font-bold text-stop">{t.danger}</span>}
           </li>
         ))}

@@ -1,5 +1,5 @@
 'use client'
-/** A logger that sends as it reads: needle and strip against what this plan foretells, and a steady reading taken into the log. */
+/** A logger that sends as it reads: needle and strip against what this plan predicts, and a steady reading taken into the log. */
 import { useEffect, useMemo, useState } from 'react'
 import { quantityText } from '@/core/units/format'
 import { fromSi } from '@/core/units/units'
@@ -165,7 +165,7 @@ export function LiveGauge({ run, onOpen }: { run: LoggerRun; onOpen?: (run: Logg
   const build = useWorkspace((s) => s.build)
   const pressed = useWorkspace((s) => s.state)
   const { value: band, start } = useJob('band')
-  // worked out once for a plan: what is foretold of any speed and manifold
+  // worked out once for a plan: what is predicted of any speed and manifold
   useEffect(() => start(build), [start, build])
   const model = useMemo(() => engineModel(build), [build])
   const point = model.states.find((s) => s.id === pressed) ?? model.states[0]!
@@ -214,7 +214,7 @@ export function LiveGauge({ run, onOpen }: { run: LoggerRun; onOpen?: (run: Logg
             {logs ? '' : ' (as the switch above has it: the logger sends no speed and manifold)'}
             {now && Number.isFinite(now.low) && (
               <>
-                , foretold <span className="fig">{quantityText(now.low, 'pressure', units, 2)}</span> to{' '}
+                , predicted <span className="fig">{quantityText(now.low, 'pressure', units, 2)}</span> to{' '}
                 <span className="fig">{quantityText(now.high, 'pressure', units, 2)}</span>
                 {now.crankcase < now.low || now.crankcase > now.high ? (
                   <strong className="text-fix"> · outside the band</strong>

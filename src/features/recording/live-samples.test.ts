@@ -1,4 +1,4 @@
-/** What comes in from a logger: told its state, laid on what is foretold, and taken for steady only when nothing moves. */
+/** What comes in from a logger: told its state, laid on what is predicted, and taken for steady only when nothing moves. */
 import { finish } from '@/core/job'
 import { engineModel } from '@/plan/model/engine'
 import { runColumns, type LoggerLine } from '@/plan/recordings/line-protocol'
@@ -24,13 +24,13 @@ const lines = (
   }))
 const view = (of: readonly LoggerLine[]) => liveView(of, runColumns(head, of), model, { band, shown })!
 
-test('at idle it is told so, read as a gauge, and laid on what the plan foretells there', () => {
+test('at idle it is told so, read as a gauge, and laid on what the plan predicts there', () => {
   const { state, now, steady } = view(lines(8, () => -0.41))
   expect(state).toBe('idle')
   expect(now!.crankcase).toBeCloseTo(-410, 6)
   expect(steady).toBeCloseTo(-410, 6)
-  expect(now!.low).toBeLessThan(now!.foretold)
-  expect(now!.high).toBeGreaterThan(now!.foretold)
+  expect(now!.low).toBeLessThan(now!.predicted)
+  expect(now!.high).toBeGreaterThan(now!.predicted)
 })
 
 test.each<[string, readonly LoggerLine[]]>([

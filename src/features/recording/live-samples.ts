@@ -1,4 +1,4 @@
-/** The last samples of a logger's run in SI, laid on what the plan foretells of each; and whether the engine has been held steady. */
+/** The last samples of a logger's run in SI, laid on what the plan predicts of each; and whether the engine has been held steady. */
 import { STATE_IDS, type EngineFacts, type StateId, type Surroundings } from '@/core/engine/states'
 import { drivingStates } from '@/core/recording/driving-state'
 import { robustDeviation } from '@/core/recording/robust'
@@ -19,8 +19,8 @@ export type LiveSample = {
   readonly rpm: number
   /** Pa absolute */
   readonly manifoldPa: number
-  /** what is foretold there, and its band, Pa gauge; NaN where it is not known */
-  readonly foretold: number
+  /** what is predicted there, and its band, Pa gauge; NaN where it is not known */
+  readonly predicted: number
   readonly low: number
   readonly high: number
 }
@@ -60,7 +60,7 @@ function steadyIn(samples: readonly LiveSample[], states: ArrayLike<number>): nu
   return robustDeviation(read.map((p) => p - value)) <= allowed && drift <= allowed ? value : undefined
 }
 
-/** The last minute of a run. @param band what the plan foretells; undefined while that is worked out */
+/** The last minute of a run. @param band what the plan predicts; undefined while that is worked out */
 export function liveView(
   lines: readonly LoggerLine[],
   columns: readonly ColumnMeaning[],
@@ -80,15 +80,15 @@ export function liveView(
     const of = (k: number, otherwise: number) => (k < 0 ? otherwise : si[k]!(l.values[k]!))
     const rpm = logs ? of(rpmAt, Number.NaN) : shown.rpm
     const manifoldPa = logs ? of(manifoldAt, Number.NaN) + amb.pressurePa : shown.manifoldPa
-    const foretold = band ? surfaceAt(band.middle, rpm, manifoldPa) : Number.NaN
+    const predicted = band ? surfaceAt(band.middle, rpm, manifoldPa) : Number.NaN
     return {
       seconds: l.seconds,
       crankcase: of(crankcaseAt, Number.NaN),
       rpm,
       manifoldPa,
-      foretold,
-      low: band ? foretold + surfaceAt(band.low, rpm, manifoldPa) : Number.NaN,
-      high: band ? foretold + surfaceAt(band.high, rpm, manifoldPa) : Number.NaN,
+      predicted,
+      low: band ? predicted + surfaceAt(band.low, rpm, manifoldPa) : Number.NaN,
+      high: band ? predicted + surfaceAt(band.high, rpm, manifoldPa) : Number.NaN,
     }
   })
   const states = logs

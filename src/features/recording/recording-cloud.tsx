@@ -1,5 +1,5 @@
 'use client'
-/** Measured against foretold, a square a state: on the slope the plan is right, above it the crankcase stands higher than it says. */
+/** Measured against predicted, a square a state: on the slope the plan is right, above it the crankcase stands higher than it says. */
 import { useMemo } from 'react'
 import { STATE_IDS } from '@/core/engine/states'
 import { fromSi, unitLabel } from '@/core/units/units'
@@ -38,7 +38,7 @@ export function RecordingCloud({ drawn }: { drawn: DrawnRecording }) {
   return (
     <section aria-labelledby="cloud">
       <h3 id="cloud" className="head border-b-[1.5px] border-ink pb-1">
-        Measured against foretold
+        Measured against predicted
       </h3>
       <ul className="mt-2 flex flex-wrap gap-4">
         {clouds.map(({ id, points, off, ends }) => {
@@ -51,7 +51,7 @@ export function RecordingCloud({ drawn }: { drawn: DrawnRecording }) {
               <svg
                 viewBox={`-1 -1 ${SIDE + 2} ${SIDE + 2}`}
                 role="img"
-                aria-label={`${STATE_NAMES[id]}: ${points.length} samples, in the middle ${by} ${unitLabel(units.pressure)} ${off > 0 ? 'above' : 'below'} what is foretold`}
+                aria-label={`${STATE_NAMES[id]}: ${points.length} samples, in the middle ${by} ${unitLabel(units.pressure)} ${off > 0 ? 'above' : 'below'} what is predicted`}
               >
                 <rect width={SIDE} height={SIDE} fill="var(--sheet)" stroke="var(--rule-strong)" />
                 <path d={`M0 ${y(0)}H${SIDE}M${x(0)} 0V${SIDE}`} stroke="var(--rule-strong)" strokeDasharray="2 3" />
@@ -70,7 +70,7 @@ export function RecordingCloud({ drawn }: { drawn: DrawnRecording }) {
         })}
       </ul>
       <p className="text-xs text-soft">
-        Across what is foretold, up what was read, by the ladder’s scale; on the slope they are the same.
+        Across what is predicted, up what was read, by the ladder’s scale; on the slope they are the same.
       </p>
     </section>
   )

@@ -27,7 +27,7 @@ function Boxes({ mine, other }: { mine: Of; other: Of }) {
     return a || b ? [{ id, a, b }] : []
   })
   const all = rows.flatMap(({ a, b }) =>
-    [a, b].flatMap((s) => (s ? [s.measured.low, s.measured.high, s.foretold.low, s.foretold.high] : [])),
+    [a, b].flatMap((s) => (s ? [s.measured.low, s.measured.high, s.predicted.low, s.predicted.high] : [])),
   )
   const [low, high] = [Math.min(-300, ...all.filter(Number.isFinite)), Math.max(300, ...all.filter(Number.isFinite))]
   const x = pressureScale(LINEAR_PA, [low * 1.1, high * 1.1], [LEFT, WIDTH])
@@ -48,7 +48,7 @@ function Boxes({ mine, other }: { mine: Of; other: Of }) {
           ))}
         {rows.map(({ id, a, b }, k) => {
           const y = k * ROW
-          const band = (a ?? b)!.foretold
+          const band = (a ?? b)!.predicted
           return (
             <g key={id}>
               <path d={`M0 ${y + ROW - 4}H${WIDTH}`} stroke="var(--rule)" />
@@ -114,7 +114,7 @@ function Boxes({ mine, other }: { mine: Of; other: Of }) {
           ))}
         </tbody>
       </table>
-      <p className="text-xs text-soft">Boxes hold four of five readings; behind them what this plan foretells.</p>
+      <p className="text-xs text-soft">Boxes hold four of five readings; behind them what this plan predicts.</p>
     </>
   )
 }

@@ -1,4 +1,4 @@
-/** Runs in the worker: a logger's file read piece by piece, laid beside what the plan foretells, and made small enough to be drawn. */
+/** Runs in the worker: a logger's file read piece by piece, laid beside what the plan predicts, and made small enough to be drawn. */
 import { scaled, type Job } from '@/core/job'
 import { fail, ok, type Result } from '@/core/result'
 import type { Build } from '@/plan/document/schema'
@@ -20,7 +20,7 @@ import {
   drivenOn,
   reportRecording,
   type DrivenState,
-  type ForetoldBand,
+  type PredictedBand,
   type RecordingReport,
 } from '@/plan/studies/recording-report'
 
@@ -30,7 +30,7 @@ declare class FileReaderSync {
 }
 
 /** What is drawn: no more samples than can be told apart when drawn as wide as a screen ten times over; Pa gauge, Pa absolute. */
-export type DrawnRecording = ForetoldBand & {
+export type DrawnRecording = PredictedBand & {
   readonly seconds: Float64Array
   readonly rpm: Float32Array
   readonly crankcase: Float32Array
@@ -58,7 +58,7 @@ const PIECE = 4_000_000
 const MOST_DRAWN = 60_000
 
 /** Of each stretch the samples with the lowest and the highest crankcase, so that no peak is lost. */
-function drawn(drive: Drive, foretold: ForetoldBand): DrawnRecording {
+function drawn(drive: Drive, predicted: PredictedBand): DrawnRecording {
   const n = drive.seconds.length
   const stride = Math.max(1, Math.ceil((2 * n) / MOST_DRAWN))
   const kept: number[] = []
@@ -79,9 +79,9 @@ function drawn(drive: Drive, foretold: ForetoldBand): DrawnRecording {
     crankcase: at(drive.crankcase),
     manifoldPa: at(drive.manifoldPa),
     states: at(drive.states),
-    middle: at(foretold.middle),
-    low: at(foretold.low),
-    high: at(foretold.high),
+    middle: at(predicted.middle),
+    low: at(predicted.low),
+    high: at(predicted.high),
   }
 }
 
@@ -168,7 +168,7 @@ export function* statesOfSource(build: Build, source: RecordingSource): Job<Resu
   return drive.ok ? ok(yield* scaled(drivenOn(build, drive.value), 0.5, 0.5)) : drive
 }
 
-/** Read, foretold, fitted: a file, or one that was kept with the build. */
+/** Read, predicted, fitted: a file, or one that was kept with the build. */
 export function* studyRecording(build: Build, source: RecordingSource): Job<Result<StudiedRecording>> {
   const read = yield* scaled(assemble(build, source), 0, 0.35)
   if (!read.ok) return read
@@ -185,6 +185,6 @@ export function* studyRecording(build: Build, source: RecordingSource): Job<Resu
   const engine = engineModel(build)
   const drive = driveOf(recorded, engine.facts, engine.amb)
   if (!drive.ok) return ok({ file: facts, found: drive })
-  const { report, foretold } = yield* scaled(reportRecording(build, drive.value), 0.35, 0.65)
-  return ok({ file: facts, found: ok({ report, drawn: drawn(drive.value, foretold) }) })
+  const { report, predicted } = yield* scaled(reportRecording(build, drive.value), 0.35, 0.65)
+  return ok({ file: facts, found: ok({ report, drawn: drawn(drive.value, predicted) }) })
 }

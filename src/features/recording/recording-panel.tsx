@@ -1,5 +1,5 @@
 'use client'
-/** A logger's file opened at the Log: what it holds, what was read on what is foretold, and what it says. */
+/** A logger's file opened at the Log: what it holds, what was read on what is predicted, and what it says. */
 import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
 import { recordingOfRun } from '@/plan/recordings/line-protocol'
@@ -130,7 +130,7 @@ export function RecordingPanel() {
       {!file && (
         <p className="text-soft">
           CSV or TSV of any logger with the crankcase’s pressure, the manifold’s and the engine’s speed: it is laid over
-          what this plan foretells, and says what it knows better. What you accept stands in the plan, and the file is
+          what this plan predicts, and says what it knows better. What you accept stands in the plan, and the file is
           kept with the build if you say so. A logger that is connected sends its lines to{' '}
           <strong className="break-all">
             {location.origin}/api/builds/{id}/logger
@@ -143,7 +143,7 @@ export function RecordingPanel() {
       {progress !== undefined && (
         <p className="flex items-center gap-3">
           <progress value={progress} max={1} aria-label="Reading and fitting" />
-          {progress < 0.35 ? 'Reading' : progress < 0.6 ? 'Foretelling' : 'Fitting'}, {Math.round(100 * progress)} %
+          {progress < 0.35 ? 'Reading' : progress < 0.6 ? 'Predicting' : 'Fitting'}, {Math.round(100 * progress)} %
           <button type="button" className="link-button" onClick={stop}>
             Stop
           </button>

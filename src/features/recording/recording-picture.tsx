@@ -1,5 +1,5 @@
 'use client'
-/** A recording over time: the states it was driven in, what was read on what this plan foretells, and the manifold below. */
+/** A recording over time: the states it was driven in, what was read on what this plan predicts, and the manifold below. */
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react'
 import { STATE_IDS, type StateId } from '@/core/engine/states'
@@ -218,11 +218,11 @@ export function RecordingPicture({ drawn, place, onHand, onTrim }: Props) {
   const said =
     under === undefined
       ? undefined
-      : `${timeText(seconds[under]!, true)}: ${pressure(crankcase[under]!)}, foretold ${pressure(drawn.middle[under]!)}`
+      : `${timeText(seconds[under]!, true)}: ${pressure(crankcase[under]!)}, predicted ${pressure(drawn.middle[under]!)}`
   return (
     <figure>
       <figcaption className="flex flex-wrap items-center justify-between gap-x-4 border-b-[1.5px] border-ink pb-1">
-        <span className="head">Crankcase, measured on what this plan foretells</span>
+        <span className="head">Crankcase, measured on what this plan predicts</span>
         <span className="flex items-center gap-1">
           <span className="text-xs tabular-nums text-soft" aria-live="off">
             {said ?? `${unitLabel(units.pressure)}; drag or arrows move, wheel or + − zoom`}

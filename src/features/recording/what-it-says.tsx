@@ -144,8 +144,8 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
     const kilo = (pa: number) => round(fromSi('pressure', pa - offset, 'kPa'), 0.001)
     const recorded = kept.map((s) => {
       const was = before.find((b) => b.id === s.id && b.seconds >= LONG_ENOUGH_S)
-      // driven elsewhere before: the difference is what is foretold of it
-      const moved = was && was.measured.mid + (s.foretold.mid - was.foretold.mid)
+      // driven elsewhere before: the difference is what is predicted of it
+      const moved = was && was.measured.mid + (s.predicted.mid - was.predicted.mid)
       return {
         id: s.id,
         rpm: round(s.rpm, 10),
@@ -203,7 +203,7 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
           Where it leaves the band
         </h3>
         {report.places.length === 0 ? (
-          <p className="mt-1">Nowhere: all of it is as this plan foretells.</p>
+          <p className="mt-1">Nowhere: all of it is as this plan predicts.</p>
         ) : (
           <ol className="mt-1 max-h-56 overflow-y-auto">
             {report.places.map((p) => (
@@ -211,8 +211,8 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
                 <button type="button" className="link-button" onClick={() => onPlace({ from: p.from, to: p.to })}>
                   {timeText(p.from, p.to - p.from < 2)} to {timeText(p.to, p.to - p.from < 2)}
                 </button>{' '}
-                {p.state && STATE_NAMES[p.state].toLowerCase()}: {kpa(p.worst.measured)}, foretold{' '}
-                {kpa(p.worst.foretold)}
+                {p.state && STATE_NAMES[p.state].toLowerCase()}: {kpa(p.worst.measured)}, predicted{' '}
+                {kpa(p.worst.predicted)}
               </li>
             ))}
           </ol>
@@ -225,7 +225,7 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
         <WideRegion label="How it was driven, state by state">
           <table className="table">
             <Heads
-              of={['State', 'time', 'rpm', 'the plan’s', 'manifold', 'the plan’s', 'crankcase', 'foretold there']}
+              of={['State', 'time', 'rpm', 'the plan’s', 'manifold', 'the plan’s', 'crankcase', 'predicted there']}
             />
             <tbody>
               {report.states.map((s) => {
@@ -240,7 +240,7 @@ export function WhatItSays({ report, onPlace }: { report: RecordingReport; onPla
                     <td className="num text-soft">{plan ? kpa(plan.manifoldPa) : ''}</td>
                     <td className="num font-bold">{kpa(s.measured.mid)}</td>
                     <td className="num text-soft">
-                      {kpa(s.foretold.low)} to {kpa(s.foretold.high)}
+                      {kpa(s.predicted.low)} to {kpa(s.predicted.high)}
                     </td>
                   </tr>
                 )

@@ -54,7 +54,7 @@ test.each([
     ],
   ],
   [
-    'dry where much was foretold',
+    'dry where much was predicted',
     [
       [1, found('a', 0.6, { atMost: true })],
       [5, found('b', 1.2, { before: true })],

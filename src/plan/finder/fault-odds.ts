@@ -168,8 +168,12 @@ export function weigh(
 }
 
 type Normal = { readonly weight: number; readonly mean: number; readonly deviation: number }
-/** What a fault foretells of an observable by all that is known, on its scale; empty where it has none. */
-export function foretold(predictions: Predictions, { points }: WeighedHypothesis, o: Observable): readonly Normal[] {
+/** What a fault predicts of an observable by all that is known, on its scale; empty where it has none. */
+export function predictedNormals(
+  predictions: Predictions,
+  { points }: WeighedHypothesis,
+  o: Observable,
+): readonly Normal[] {
   const k = observableRow(predictions.observables, o)
   return points.flatMap(({ point, weight, evidence }) => {
     if (k < 0 || !Number.isFinite(point.middle[k]!)) return []
@@ -178,22 +182,22 @@ export function foretold(predictions: Predictions, { points }: WeighedHypothesis
   })
 }
 /** The same before anything was read. */
-export const foretoldBefore = (
+export const predictedBefore = (
   predictions: Predictions,
   { points }: WorkedHypothesis,
   o: Observable,
 ): readonly Normal[] => {
   const none = gaussianEvidence([])
   const alike = points.map((point) => ({ point, weight: 1 / points.length, evidence: none }))
-  return foretold(predictions, { hypothesis: {} as WorkedHypothesis, share: 0, points: alike }, o)
+  return predictedNormals(predictions, { hypothesis: {} as WorkedHypothesis, share: 0, points: alike }, o)
 }
 
 const QUANTILES = [0.1, 0.5, 0.9] as const
 const POINTS_EACH = 40
 const NORMALS = Array.from({ length: POINTS_EACH }, (_, i) => normalQuantile((i + 0.5) / POINTS_EACH))
 
-/** 10, 50 and 90 % points of what a fault foretells, as read: Pa, shares of 1, ratios; undefined where it has none. */
-export function foretoldRange(o: Observable, normals: readonly Normal[], error: number): Range | undefined {
+/** 10, 50 and 90 % points of what a fault predicts, as read: Pa, shares of 1, ratios; undefined where it has none. */
+export function predictedRange(o: Observable, normals: readonly Normal[], error: number): Range | undefined {
   if (normals.length === 0) return undefined
   const drawn = normals
     .flatMap(({ weight, mean, deviation }) =>
@@ -256,7 +260,7 @@ export function faultSets(
   const faults = weighed
   const rows = offered.map((o) => ({
     o,
-    normals: faults.map((w) => foretold(predictions, w, o)),
+    normals: faults.map((w) => predictedNormals(predictions, w, o)),
   }))
   const apart = (a: number, b: number): boolean =>
     rows.some(({ o, normals }) => {

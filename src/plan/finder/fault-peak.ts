@@ -50,7 +50,7 @@ export type PeakSearch = {
   /** gas of the sound car at a place of the unknowns: the same for every fault */
   readonly soundGas: (z: Float64Array) => readonly GasState[] | undefined
   readonly predictions: Predictions
-  /** what was read but for `catches`, with the row that foretells it */
+  /** what was read but for `catches`, with the row that predicts it */
   readonly read: readonly { readonly row: number; readonly e: Evidence }[]
   /** something was read before the trouble: what the sound car shows has rows too, after those of the faulty one */
   readonly withBefore: boolean

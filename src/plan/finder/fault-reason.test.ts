@@ -1,6 +1,6 @@
 /** What was read, in words and beside what would be shown. */
 import { teller } from '../document/words'
-import { isWithinForetold, evidenceFoundText } from './fault-reason'
+import { isWithinPredicted, evidenceFoundText } from './fault-reason'
 import { readingEvidence } from './observables'
 
 const found = readingEvidence({ kind: 'catch', can: 'can' }, 0.3, 0.075)
@@ -12,9 +12,9 @@ test('a can that was as good as dry agrees with a fault by which it catches so m
     { low: 0.2, mid: 0.3, high: 0.4 },
     { low: 0.5, mid: 1, high: 2 },
   ]
-  expect([less, about, more].map((range) => isWithinForetold(found, range))).toEqual([false, true, false])
-  expect([less, about, more].map((range) => isWithinForetold(dry, range))).toEqual([true, true, false])
-  expect(isWithinForetold(dry, undefined)).toBe(false)
+  expect([less, about, more].map((range) => isWithinPredicted(found, range))).toEqual([false, true, false])
+  expect([less, about, more].map((range) => isWithinPredicted(dry, range))).toEqual([true, true, false])
+  expect(isWithinPredicted(dry, undefined)).toBe(false)
 })
 
 test('and is said to have caught so much at most', () => {

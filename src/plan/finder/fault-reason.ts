@@ -29,7 +29,7 @@ export const evidenceFoundText = (say: Teller, { observable, value, atMost }: Ev
   `${atMost ? 'at most ' : ''}${evidenceText(say, observable, value)}`
 
 /** Whether what was read is in the range that would be shown; of a can that was as good as dry, whether so much or less would be. */
-export const isWithinForetold = (
+export const isWithinPredicted = (
   { value, atMost }: Pick<Evidence, 'value' | 'atMost'>,
   range: Range | undefined,
 ): boolean => range !== undefined && value >= range.low && (atMost === true || value <= range.high)
@@ -39,8 +39,8 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
   const say = teller(build.units)
   const name = (c: ComparedReading) => lowered(observableName(build, c.evidence.observable))
   const told = compared.filter((c) => c.sound && c.shown)
-  const usual = told.filter((c) => isWithinForetold(c.evidence, c.sound))
-  const odd = told.filter((c) => !isWithinForetold(c.evidence, c.sound))
+  const usual = told.filter((c) => isWithinPredicted(c.evidence, c.sound))
+  const odd = told.filter((c) => !isWithinPredicted(c.evidence, c.sound))
   const figures = (cs: readonly ComparedReading[]) =>
     listed(cs.map((c) => `${name(c)} (${evidenceFoundText(say, c.evidence)})`))
   const { fault } = w.hypothesis
@@ -50,8 +50,8 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
       ? `${first(listed(usual.map(name)))} read as a sound car like this one would.`
       : `A sound car like this one would not often read ${figures(odd)}.`
   }
-  const explained = odd.filter((c) => isWithinForetold(c.evidence, c.shown))
-  const against = told.filter((c) => !isWithinForetold(c.evidence, c.shown))
+  const explained = odd.filter((c) => isWithinPredicted(c.evidence, c.shown))
+  const against = told.filter((c) => !isWithinPredicted(c.evidence, c.shown))
   const best = likeliestPoint(w)
   const { extent } = fault
   const takes = extent && best.point.extent !== undefined ? ` That takes ${extent.says(best.point.extent)}.` : ''

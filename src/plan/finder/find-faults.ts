@@ -8,11 +8,11 @@ import type { FaultKind } from '../faults/faults'
 import { pulsates } from '../model/engine'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { isWithinForetold, evidenceFoundText, reasonOf, type ComparedReading } from './fault-reason'
+import { isWithinPredicted, evidenceFoundText, reasonOf, type ComparedReading } from './fault-reason'
 import {
   faultSets,
-  foretoldBefore,
-  foretoldRange,
+  predictedBefore,
+  predictedRange,
   likeliestPoint,
   weigh,
   type FaultFinding,
@@ -122,7 +122,7 @@ function report({ build, evidence, known }: Reckoned, before: Predictions, predi
   const sound = before.hypotheses[0]!
   const boxOf = (of: string, e: Evidence) => {
     const hypothesis = before.hypotheses.find((h) => h.id === of)!
-    return foretoldRange(e.observable, foretoldBefore(before, hypothesis, e.observable), e.error)
+    return predictedRange(e.observable, predictedBefore(before, hypothesis, e.observable), e.error)
   }
   const rows = weighed.flatMap((w, k): FaultRow[] => {
     const isNothing = w.hypothesis.id === sound.id
@@ -146,7 +146,7 @@ function report({ build, evidence, known }: Reckoned, before: Predictions, predi
         reason: reasonOf(build, w, compared),
         boxes: compared.map(({ evidence: e, shown }) => ({
           range: shown,
-          inside: isWithinForetold(e, shown),
+          inside: isWithinPredicted(e, shown),
         })),
       },
     ]

@@ -205,7 +205,7 @@ export function chanceOf(
   return look.shows(h) === outcome ? 1 - MISSED : MISSED / (outcomes.length - 1)
 }
 
-/** What a look showed, as what it makes of each fault. @param saw what was seen, also what none of the faults foretells */
+/** What a look showed, as what it makes of each fault. @param saw what was seen, also what none of the faults predicts */
 export function findingOf(look: Look, saw: string, hypotheses: readonly WorkedHypothesis[]): FaultFinding {
   const outcomes = [...new Set([...outcomesOf(look, hypotheses), saw])]
   return { chanceWith: (h) => chanceOf(look, saw, outcomes, h) }

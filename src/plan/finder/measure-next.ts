@@ -6,7 +6,14 @@ import { lowered } from '../document/words'
 import { activeVariant, applyEdits } from '../edit/edit'
 import { setLine } from '../edit/edit-builders'
 import { makeEvaluator } from '../model/evaluator'
-import { densities, foretold, foretoldRange, likeliestPoint, USUAL_ERROR, type WeighedHypothesis } from './fault-odds'
+import {
+  densities,
+  predictedNormals,
+  predictedRange,
+  likeliestPoint,
+  USUAL_ERROR,
+  type WeighedHypothesis,
+} from './fault-odds'
 import { gasSolver } from './gas-states'
 import { NOTHING } from './hypotheses'
 import { chanceOf, looksOf, outcomesOf } from './looks'
@@ -73,7 +80,7 @@ function readingSteps(build: Build, predictions: Predictions, top: readonly Weig
   return predictions.observables.flatMap((o): NextStep[] => {
     // what a can catches is known when it is emptied, and no sooner
     if (o.kind === 'catch' || o.kind === 'blowBy') return []
-    const of = top.map((w) => foretold(predictions, w, o))
+    const of = top.map((w) => predictedNormals(predictions, w, o))
     const error = USUAL_ERROR[o.kind]
     const likely = densities(of, error)
     if (!likely) return []
@@ -87,7 +94,7 @@ function readingSteps(build: Build, predictions: Predictions, top: readonly Weig
         ),
         shows: top
           .slice(0, LEADERS)
-          .map((w, k) => ({ hypothesis: w.hypothesis.id, range: foretoldRange(o, of[k]!, error) })),
+          .map((w, k) => ({ hypothesis: w.hypothesis.id, range: predictedRange(o, of[k]!, error) })),
       },
     ]
   })
@@ -121,7 +128,7 @@ function pinchSteps(
     // one that might draw seals in or push them out is not offered, be the car sound after all
     if (middles.some((m) => !(Math.abs(fromScale(IDLE, m)) <= SAFE_PA))) return []
     const of = top.map((w, k) => {
-      const spread = foretold(predictions, w, IDLE)
+      const spread = predictedNormals(predictions, w, IDLE)
       const deviation = Math.sqrt(spread.reduce((sum, n) => sum + n.weight * n.deviation ** 2, 0))
       return [{ weight: 1, mean: middles[k]!, deviation }]
     })
@@ -141,7 +148,7 @@ function pinchSteps(
         ),
         shows: top.slice(0, LEADERS).map((w, k) => ({
           hypothesis: w.hypothesis.id,
-          range: foretoldRange(IDLE, of[k]!, USUAL_ERROR.crankcase),
+          range: predictedRange(IDLE, of[k]!, USUAL_ERROR.crankcase),
         })),
       },
     ]
@@ -183,7 +190,7 @@ export function pinchedChances(
   const at = toScale(IDLE, pa)
   return new Map(
     weighed.map((w, k) => {
-      const spread = foretold(predictions, w, IDLE).reduce((sum, n) => sum + n.weight * n.deviation ** 2, 0)
+      const spread = predictedNormals(predictions, w, IDLE).reduce((sum, n) => sum + n.weight * n.deviation ** 2, 0)
       const wide = Math.sqrt(spread + USUAL_ERROR.crankcase ** 2)
       const z = (at - middles[k]!) / wide
       // misread now and then, like any other

@@ -93,14 +93,14 @@ function readingsIn(build: Build): readonly Evidence[] {
     })
 }
 
-/** Where so much was foretold, a can that is found dry says something, m3. */
+/** Where so much was predicted, a can that is found dry says something, m3. */
 const MUCH_M3 = 5 * WET_WALL_M3
 /** What each can was found to have caught, over what the plan would have. */
 const catchesIn = ({ cans }: Pick<Worked, 'cans'>): readonly Evidence[] =>
   cans.flatMap((c) =>
     c.history.flatMap((h) => {
       const [found, predicted] = [h.found.oil + h.found.water, h.predicted.oil + h.predicted.water]
-      // a film tells nothing where a film was foretold
+      // a film tells nothing where a film was predicted
       const film = WET_WALL_M3 / 2
       if (!(predicted > 0) || (found < film && predicted < MUCH_M3)) return []
       const ratio = Math.max(found, film) / predicted

@@ -73,7 +73,7 @@ export type DutyRates = {
 }
 
 /** A filling against its forecast of the time: m3, and whether it fell in the band of four in five. */
-export type Foreseen = {
+export type ForecastCheck = {
   readonly id: string
   readonly date: string
   readonly found: number

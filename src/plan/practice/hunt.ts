@@ -8,8 +8,8 @@ import { activeVariant } from '../edit/edit'
 import { cureOf } from '../finder/cures'
 import {
   faultSets,
-  foretoldBefore,
-  foretoldRange,
+  predictedBefore,
+  predictedRange,
   rankedSets,
   weigh,
   type FaultFinding,
@@ -41,8 +41,8 @@ import { dangerOf, minutesOf, type HuntStep, type HuntTool } from './hunt-tools'
 export type ToldStep = HuntStep & {
   readonly name: string
   readonly says: string
-  /** what the plan foretells there for a sound car, in words */
-  readonly foretold: string | undefined
+  /** what the plan predicts there for a sound car, in words */
+  readonly predicted: string | undefined
   /** with waiting and fetching */
   readonly minutes: number
   readonly danger: string | undefined
@@ -117,7 +117,7 @@ function driven(dealt: DealtCar, observables: readonly Observable[]): readonly E
   })
 }
 
-type Answer = Pick<ToldStep, 'says' | 'foretold' | 'evidence' | 'look'>
+type Answer = Pick<ToldStep, 'says' | 'predicted' | 'evidence' | 'look'>
 /** What a tool says of a car. */
 function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): Answer {
   const uniform = uniforms(dealt.seed * 1009 + numberOf(tool.id))
@@ -125,7 +125,7 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
   const say = teller(dealt.build.units)
   const sound = predictions.hypotheses[0]!
   const soundText = (e: Evidence): string | undefined => {
-    const range = foretoldRange(e.observable, foretoldBefore(predictions, sound, e.observable), e.error)
+    const range = predictedRange(e.observable, predictedBefore(predictions, sound, e.observable), e.error)
     if (!range) return undefined
     const text = (x: number) =>
       e.observable.kind === 'trim'
@@ -137,14 +137,14 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
   }
   const told = (evidence: readonly Evidence[], says: string): Answer => ({
     says,
-    foretold: evidence.length === 1 ? soundText(evidence[0]!) : undefined,
+    predicted: evidence.length === 1 ? soundText(evidence[0]!) : undefined,
     evidence,
     look: undefined,
   })
   if (tool.group === 'look') {
     const look = looksOf(dealt.build).find((l) => l.id === tool.id)!
     const saw = shownBy(look, dealt, predictions)
-    return { says: saw, foretold: undefined, evidence: [], look: { id: tool.id, saw } }
+    return { says: saw, predicted: undefined, evidence: [], look: { id: tool.id, saw } }
   }
   if (tool.group === 'drive') {
     const evidence = driven(dealt, predictions.observables)
@@ -161,7 +161,7 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
       [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
       known.value <= LEAST_CATCH_RATIO
         ? 'nothing but a film'
-        : `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan foretells`,
+        : `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan predicts`,
     )
   }
   const gas = gasSolver(makeEvaluator())(dealt.car) ?? []

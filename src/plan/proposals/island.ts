@@ -310,17 +310,17 @@ function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (r
 
 /**
  * Of what is tried, the share that is taken from each circuit in turn, and the share that is tried whatever it promises: what two choices do
- * together no sum of their effects foretells.
+ * together no sum of their effects predicts.
  */
-const [IN_TURN, UNFORESEEN] = [0.4, 0.1]
+const [IN_TURN, EVENLY] = [0.4, 0.1]
 type Considered = { readonly genome: Genome; readonly worth: number }
 /** Those that are tried: most of them by what they promise, the rest by circuit and evenly. @param order the best first */
 function promising(order: readonly Considered[], most: number): ReadonlySet<Considered> {
-  const first = Math.ceil(most * (1 - IN_TURN - UNFORESEEN))
+  const first = Math.ceil(most * (1 - IN_TURN - EVENLY))
   const taken = new Set(order.slice(0, first))
   const rest = order.slice(first).filter((o) => o.worth > -Infinity)
   const queues = [...byCircuitOf(rest).values()]
-  const turns = Math.ceil(most * (1 - UNFORESEEN))
+  const turns = Math.ceil(most * (1 - EVENLY))
   for (let k = 0; taken.size < turns && queues.some((q) => k < q.length); k++)
     for (const q of queues) if (k < q.length && taken.size < turns) taken.add(q[k]!)
   const others = rest.filter((o) => !taken.has(o))

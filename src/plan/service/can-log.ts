@@ -90,7 +90,7 @@ const NO_FAULT = 'nothing'
 /** A can of a plan, and what its bowl holds. */
 type LoggedCan = { readonly plan: string; readonly can: string; readonly bowlM3: number }
 
-/** What the log says of one can: its emptyings in the order of the odometer, each beside what the model foretold (m3). */
+/** What the log says of one can: its emptyings in the order of the odometer, each beside what the model predicted (m3). */
 export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates: RatesByWeather): CanLog {
   // in the order in which it was driven, however the log arrived
   const onPlan = build.log.filter((e) => planOf(build, e) === plan).toSorted((x, y) => x.odometerKm - y.odometerKm)

@@ -11,7 +11,7 @@ import { activeVariant } from '../edit/edit'
 import { TRACK_KM_PER_SESSION } from '../model/duty'
 import type { Evaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import type { LookRequest, CanChange, CanForecast, DutyRates, Figures, Foreseen } from '../model/results'
+import type { LookRequest, CanChange, CanForecast, DutyRates, Figures, ForecastCheck } from '../model/results'
 import { calibrationOf, MOST_LEARNED } from './calibration'
 import { planOf, readCanLog, type CanLog } from './can-log'
 import { canRates, predictedFor, type RatesByWeather } from './can-rates'
@@ -138,13 +138,13 @@ const learnedFrom = ({ log, prior, hasLearned }: CanKnowledge, evaluator: Evalua
 /** Emptyings that say something of the engine: not those of a fault that was mended. */
 const taught = ({ history }: Pick<CanLog, 'history'>): CanForecast['history'] => history.filter((h) => !h.ofFault)
 
-/** How well each filling of a can was foreseen by what the log had taught before it. */
-export function foreseenOf(
+/** How well each filling of a can was forecast by what the log had taught before it. */
+export function forecastChecks(
   build: Build,
   figures: Figures,
   can: PartOf<'can'>,
   evaluator: Evaluator,
-): readonly Foreseen[] {
+): readonly ForecastCheck[] {
   const { log, prior } = knowledgeOf({ build, figures, today: '', evaluator }, can)
   return calibrationOf(log.fillings, prior, taught(log).slice(log.earlier.length), evaluator)
 }
@@ -219,21 +219,21 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   }
 }
 
-type Foretold = Pick<LookRequest, 'from' | 'metres'>
+type LookForecast = Pick<LookRequest, 'from' | 'metres'>
 /** All that ask for a look into a can. */
 function looksAsked(
   { build }: AsOf,
   log: CanLog,
-  foretold: { readonly now: number; readonly forecast: Foretold; readonly ranOver: Foretold },
+  predicted: { readonly now: number; readonly forecast: LookForecast; readonly ranOver: LookForecast },
 ): readonly LookRequest[] {
   const { duty } = build
   // what is not fitted yet is taken to be fitted now
-  const begun = log.emptyAt ?? foretold.now
+  const begun = log.emptyAt ?? predicted.now
   const first = duty.hours.track > 0 ? TRACK_KM_PER_SESSION * 1000 : FIRST_LOOK
   const looked = log.history.length > 0 || log.lookedAt !== undefined
   const asked: readonly LookRequest[] = [
-    { reason: 'forecast', ...foretold.forecast },
-    { reason: 'ran over', ...foretold.ranOver },
+    { reason: 'forecast', ...predicted.forecast },
+    { reason: 'ran over', ...predicted.ranOver },
     ...(looked ? [] : [{ reason: 'first look', from: begun, metres: first } as const]),
     { reason: 'own interval', from: log.lookedAt ?? begun, metres: duty.checkEveryKm * 1000 },
   ]

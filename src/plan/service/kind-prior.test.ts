@@ -12,7 +12,7 @@ const car = (name: string, engineClass: 'i4-turbo' | 'v8-na' = 'i4-turbo'): Buil
   newBuild({ name, engineClass, use: 'street', ambientC: 12, units: 'metric', school: 'vacuum-side-can' })
 const CAN = car('x').variants[0]!.parts.find((p) => p.kind === 'can')!.id
 
-/** A car that has been driven: emptied every 4 000 km, with what the model foretells times `times(k)`. */
+/** A car that has been driven: emptied every 4 000 km, with what the model predicts times `times(k)`. */
 function driven(build: Build, emptyings: number, times: (k: number) => number): Build {
   const entry = (k: number, more: Partial<LogEntry>): LogEntry =>
     ({
@@ -24,13 +24,13 @@ function driven(build: Build, emptyings: number, times: (k: number) => number): 
     }) as LogEntry
   const fitted = [entry(0, { kind: 'fitted' })]
   const emptied = Array.from({ length: emptyings }, (_, k) => entry(k + 1, { kind: 'emptied', ml: 10, waterMl: 2 }))
-  const foretold = analyse({ ...build, log: [...fitted, ...emptied] }, TODAY).cans[0]!.history
+  const history = analyse({ ...build, log: [...fitted, ...emptied] }, TODAY).cans[0]!.history
   return {
     ...build,
     log: [
       ...fitted,
       ...emptied.map((e, k) => {
-        const [oil, water] = [1e6 * foretold[k]!.predicted.oil * times(k), 1e6 * foretold[k]!.predicted.water]
+        const [oil, water] = [1e6 * history[k]!.predicted.oil * times(k), 1e6 * history[k]!.predicted.water]
         return { ...e, ml: oil + water, waterMl: water }
       }),
     ],

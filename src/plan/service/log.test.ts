@@ -6,7 +6,7 @@ import { activeVariant, applyEdits } from '../edit/edit'
 import { analyse } from '../analyse'
 import { makeEvaluator } from '../model/evaluator'
 import { figuresOf } from '../model/figures'
-import { foreseenOf } from './forecast'
+import { forecastChecks } from './forecast'
 import { climateOf } from '../catalogue/climates'
 import { LOG_KINDS } from '../document/bounds'
 import type { Build, LogEntry, PartOf } from '../document/schema'
@@ -145,10 +145,10 @@ test('calibration: each filling stands against the band of those before it alone
       entry(base, `2026-0${i + 1}-01`, 500 * i, { ml: Math.round(10 * (i === 5 ? ml * 6 : ml)) / 10 }),
     ),
   ]
-  const foreseen = (b: Build) => foreseenOf(b, figuresOf(b), can(b) as PartOf<'can'>, makeEvaluator())
-  const all = foreseen(logged(base, ...log))
+  const checksOf = (b: Build) => forecastChecks(b, figuresOf(b), can(b) as PartOf<'can'>, makeEvaluator())
+  const all = checksOf(logged(base, ...log))
   expect(all.map((x) => x.inside)).toEqual([true, true, true, false])
-  expect(foreseen(logged(base, ...log.slice(0, 4)))).toEqual(all.slice(0, 2))
+  expect(checksOf(logged(base, ...log.slice(0, 4)))).toEqual(all.slice(0, 2))
 })
 
 test('months: each emptying in the month of its day, over the turn of the year, older ones left out', () => {
@@ -367,7 +367,7 @@ test('a look that says how much stood in it narrows what it holds now, until it 
   expect(emptied.multiplier.entries).toBe(1)
 })
 
-test('the same driving foretells the same from whatever odometer it begins at, looked into or not', () => {
+test('the same driving predicts the same from whatever odometer it begins at, looked into or not', () => {
   const b = build('vacuum-side-can')
   const cold = { ...b, site: { ...b.site, climate: 'inland' as const } }
   const distance = (from: number) =>

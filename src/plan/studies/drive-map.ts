@@ -1,4 +1,4 @@
-/** What a plan foretells of its crankcase at any speed and manifold pressure, with its band. */
+/** What a plan predicts of its crankcase at any speed and manifold pressure, with its band. */
 import { scaled, type Job } from '@/core/job'
 import { uniforms, quantile } from '@/core/random'
 import { surfaceAt, type Surface } from '@/core/recording/surface'
@@ -9,7 +9,7 @@ import type { Drive } from '../recordings/drive'
 import { engineMap } from './map'
 import { uncertainInputs } from './uncertain'
 
-/** Points along either axis: of what is foretold, and of its band, which is smoother. */
+/** Points along either axis: of what is predicted, and of its band, which is smoother. */
 export const DRIVE_MAP_SIZE = 28
 const BAND_SIZE = 10
 const BAND_DRAWS = 32
@@ -21,8 +21,8 @@ export function* driveMap(build: Build, size = DRIVE_MAP_SIZE): Job<Surface> {
   return { rpm, manifoldPa, values: crankcaseGauge }
 }
 
-/** Pressures that a surface foretells of each sample of a drive, Pa gauge. */
-export const foretoldOf = (surface: Surface, drive: Pick<Drive, 'seconds' | 'rpm' | 'manifoldPa'>): Float64Array =>
+/** Pressures that a surface predicts of each sample of a drive, Pa gauge. */
+export const predictedOver = (surface: Surface, drive: Pick<Drive, 'seconds' | 'rpm' | 'manifoldPa'>): Float64Array =>
   Float64Array.from(drive.seconds, (_, k) => surfaceAt(surface, drive.rpm[k]!, drive.manifoldPa[k]!))
 
 export type DriveBand = {

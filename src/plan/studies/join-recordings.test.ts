@@ -30,7 +30,7 @@ const onClock = (r: LoggerRecording, starts: number, gains: number): LoggerRecor
 
 test.each<[string, readonly [number, number], readonly string[], readonly string[]]>([
   ['a speed that both have', [12.4, 0], ['rpm', 'manifold'], ['rpm', 'crankcase']],
-  ['the crankcase that is foretold', [21, 0], ['rpm', 'manifold', 'throttle'], ['crankcase']],
+  ['the crankcase that is predicted', [21, 0], ['rpm', 'manifold', 'throttle'], ['crankcase']],
   ['clocks that part by one in five hundred', [12.4, 0.002], ['rpm', 'manifold'], ['crankcase']],
 ])('laid over each other by %s', (_, [starts, gains], engineHas, sensorHas) => {
   const drive = recorded('street', 3, 300)

@@ -92,7 +92,7 @@ test('a folded breather hose: out of the band in boost, worst first, since its t
   expect(report.fit!.change!.at).toBeLessThan(130)
 })
 
-test('what is accepted stands in the plan as learned, and the plan then foretells what was read', () => {
+test('what is accepted stands in the plan as learned, and the plan then predicts what was read', () => {
   const build = car()
   const unknowns = unknownsOf(build)
   const moved = applyEdits(build, unknowns[0]!.edits(0.3))

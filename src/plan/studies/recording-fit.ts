@@ -10,7 +10,7 @@ import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { adoptLearned } from '../model/learned'
 import { barbOf } from '../model/resolve'
 import { eachSeries, type Drive } from '../recordings/drive'
-import { driveMap, foretoldOf } from './drive-map'
+import { driveMap, predictedOver } from './drive-map'
 import { uncertainInputs, type Uncertain } from './uncertain'
 
 export type FitId = 'blowBy' | 'losses' | 'hole' | 'offset'
@@ -166,7 +166,7 @@ function fitDrive({ build, unknowns }: Fitting, drive: Drive): BlockFit | undefi
   const measured = Float64Array.from(drive.crankcase)
   const modelWith = (points: number) => (at: readonly number[]) => {
     const map = mapOf(at, points)
-    return map && foretoldOf(map, drive).map((p) => p + at[offset]!)
+    return map && predictedOver(map, drive).map((p) => p + at[offset]!)
   }
   const follow = (points: number, start: readonly number[]) =>
     fitBlocks(modelWith(points), measured, {

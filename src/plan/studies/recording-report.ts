@@ -1,4 +1,4 @@
-/** A recording laid beside what its plan foretells: state by state, and where it leaves the band. */
+/** A recording laid beside what its plan predicts: state by state, and where it leaves the band. */
 import { STATE_IDS, type StateId } from '@/core/engine/states'
 import { scaled, type Job } from '@/core/job'
 import { quantile } from '@/core/random'
@@ -6,27 +6,32 @@ import { spellsOf } from '@/core/recording/driving-state'
 import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
 import { eachSeries, type Drive } from '../recordings/drive'
-import { driveBand, foretoldOf, type DriveBand } from './drive-map'
+import { driveBand, predictedOver, type DriveBand } from './drive-map'
 import { fitRecording, type RecordingFit } from './recording-fit'
 
-/** What is foretold of each sample, and its band, Pa gauge. */
-export type ForetoldBand = { readonly middle: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
+/** What is predicted of each sample, and its band, Pa gauge. */
+export type PredictedBand = { readonly middle: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
 
-/** A state as it was driven, and its crankcase, Pa gauge: 10, 50 and 90 % of what was read, likely what was foretold. */
+/** A state as it was driven, and its crankcase, Pa gauge: 10, 50 and 90 % of what was read, likely what was predicted. */
 export type DrivenState = {
   readonly id: StateId
   readonly seconds: number
   readonly rpm: number
   readonly manifoldPa: number
   readonly measured: Range
-  readonly foretold: Range
+  readonly predicted: Range
 }
 /** A stretch outside the band: when, in which state, by how much at the worst, Pa (above is positive). */
 export type OutOfBand = {
   readonly from: number
   readonly to: number
   readonly state: StateId | undefined
-  readonly worst: { readonly at: number; readonly measured: number; readonly foretold: number; readonly beyond: number }
+  readonly worst: {
+    readonly at: number
+    readonly measured: number
+    readonly predicted: number
+    readonly beyond: number
+  }
 }
 export type RecordingReport = {
   readonly states: readonly DrivenState[]
@@ -42,14 +47,14 @@ const [LEAST_S, JOINED_S] = [0.5, 2]
 const MOST_PLACES = 40
 
 /** What a band makes of each sample of a drive. */
-function foretoldBand({ middle, low, high }: DriveBand, drive: Drive): ForetoldBand {
-  const mid = foretoldOf(middle, drive)
-  const off = (surface: typeof low) => foretoldOf(surface, drive).map((d, k) => mid[k]! + d)
+function predictedBand({ middle, low, high }: DriveBand, drive: Drive): PredictedBand {
+  const mid = predictedOver(middle, drive)
+  const off = (surface: typeof low) => predictedOver(surface, drive).map((d, k) => mid[k]! + d)
   return { middle: mid, low: off(low), high: off(high) }
 }
 
 /** Each state that a drive was in. */
-function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenState[] {
+function drivenStates(drive: Drive, predicted: PredictedBand): readonly DrivenState[] {
   const { seconds, rpm, manifoldPa, crankcase, states } = drive
   return STATE_IDS.flatMap((id, s): DrivenState[] => {
     const at = [...states.keys()].filter((k) => states[k] === s)
@@ -59,7 +64,7 @@ function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenStat
         .map((k) => x[k]!)
         .filter(Number.isFinite)
         .toSorted((a, b) => a - b)
-    const [read, mid, low, high] = [of(crankcase), of(foretold.middle), of(foretold.low), of(foretold.high)]
+    const [read, mid, low, high] = [of(crankcase), of(predicted.middle), of(predicted.low), of(predicted.high)]
     if (read.length === 0 || mid.length === 0) return []
     const range = (low_: number, mid_: number, high_: number): Range => ({ low: low_, mid: mid_, high: high_ })
     return [
@@ -69,7 +74,7 @@ function drivenStates(drive: Drive, foretold: ForetoldBand): readonly DrivenStat
         rpm: quantile(of(rpm), 0.5),
         manifoldPa: quantile(of(manifoldPa), 0.5),
         measured: range(quantile(read, 0.1), quantile(read, 0.5), quantile(read, 0.9)),
-        foretold: range(quantile(low, 0.5), quantile(mid, 0.5), quantile(high, 0.5)),
+        predicted: range(quantile(low, 0.5), quantile(mid, 0.5), quantile(high, 0.5)),
       },
     ]
   })
@@ -97,7 +102,7 @@ function smoothed(seconds: Float64Array, values: ArrayLike<number>): { mean: Flo
 }
 
 /** Stretches in which a drive leaves its band, worst first. @param noisePa what a sample strays by on its own */
-function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: number): readonly OutOfBand[] {
+function outOfBand(drive: Drive, { middle, low, high }: PredictedBand, noisePa: number): readonly OutOfBand[] {
   const { seconds, states, crankcase } = drive
   const over = smoothed(
     seconds,
@@ -134,16 +139,16 @@ function outOfBand(drive: Drive, { middle, low, high }: ForetoldBand, noisePa: n
         from: seconds[from]!,
         to: seconds[end - 1]!,
         state: STATE_IDS[states[at]!],
-        worst: { at: seconds[at]!, measured: crankcase[at]!, foretold: middle[at]!, beyond: off[at]! },
+        worst: { at: seconds[at]!, measured: crankcase[at]!, predicted: middle[at]!, beyond: off[at]! },
       }
     })
     .toSorted((a, b) => Math.abs(b.worst.beyond) - Math.abs(a.worst.beyond))
     .slice(0, MOST_PLACES)
 }
 
-/** The states of a drive beside what a plan foretells of them. Yields the share done. */
+/** The states of a drive beside what a plan predicts of them. Yields the share done. */
 export function* drivenOn(build: Build, drive: Drive): Job<readonly DrivenState[]> {
-  return drivenStates(drive, foretoldBand(yield* driveBand(build), drive))
+  return drivenStates(drive, predictedBand(yield* driveBand(build), drive))
 }
 
 /** What the sensor shows too much by the fit, Pa; 0 where that is not told. */
@@ -152,7 +157,7 @@ function offsetOf({ figures, explained }: RecordingFit): number {
   return explained && offset?.told ? offset.now.mid : 0
 }
 /** The band as a sensor with an offset shows it. */
-const moved = ({ middle, low, high }: ForetoldBand, by: number): ForetoldBand => ({
+const moved = ({ middle, low, high }: PredictedBand, by: number): PredictedBand => ({
   middle: middle.map((p) => p + by),
   low: low.map((p) => p + by),
   high: high.map((p) => p + by),
@@ -162,11 +167,11 @@ const moved = ({ middle, low, high }: ForetoldBand, by: number): ForetoldBand =>
 export function* reportRecording(
   build: Build,
   drive: Drive,
-): Job<{ readonly report: RecordingReport; readonly foretold: ForetoldBand }> {
+): Job<{ readonly report: RecordingReport; readonly predicted: PredictedBand }> {
   const band = yield* scaled(driveBand(build), 0, 0.4)
   const fit = yield* scaled(fitRecording(build, drive), 0.4, 0.6)
-  const foretold = moved(foretoldBand(band, drive), fit ? offsetOf(fit) : 0)
-  const places = outOfBand(drive, foretold, fit?.noise ?? 0)
+  const predicted = moved(predictedBand(band, drive), fit ? offsetOf(fit) : 0)
+  const places = outOfBand(drive, predicted, fit?.noise ?? 0)
   const change = fit?.change
   const cut = change && drive.seconds.findIndex((t) => t >= change.at)
   const side = (from: number, end: number): readonly DrivenState[] => {
@@ -174,12 +179,12 @@ export function* reportRecording(
     return drivenStates(
       eachSeries(drive, (s) => part(s as never) as typeof s),
       {
-        middle: part(foretold.middle),
-        low: part(foretold.low),
-        high: part(foretold.high),
+        middle: part(predicted.middle),
+        low: part(predicted.low),
+        high: part(predicted.high),
       },
     )
   }
   const sides = cut === undefined ? undefined : { before: side(0, cut), after: side(cut, drive.seconds.length) }
-  return { report: { states: drivenStates(drive, foretold), places, fit, sides }, foretold }
+  return { report: { states: drivenStates(drive, predicted), places, fit, sides }, predicted }
 }

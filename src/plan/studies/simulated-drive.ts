@@ -6,7 +6,7 @@ import { normalQuantile } from '@/core/service/normal'
 import type { Build } from '../document/schema'
 import { engineModel } from '../model/engine'
 import { LIMITS } from '../model/limits'
-import { driveMap, foretoldOf } from './drive-map'
+import { driveMap, predictedOver } from './drive-map'
 
 /** A stretch of a drive: how long, s, and shares of the engine's range of speed and of the way from shut to full load. */
 type Stretch = readonly [seconds: number, speed: number, load: number]
@@ -165,7 +165,7 @@ export function simulateDrive(build: Build, options: DriveOptions): SimulatedDri
   const manifoldPa = Float32Array.from(filled, (x) => manifoldAt(x) + 250 * normal())
   const throttle = Float32Array.from(load, (x) => (x < 0.05 ? 0 : x < 0.12 ? 0.04 : x))
   const drive = { seconds, rpm, manifoldPa }
-  const shown = (surface: Surface) => foretoldOf(surface, drive)
+  const shown = (surface: Surface) => predictedOver(surface, drive)
   const sound = shown(finish(driveMap(build)))
   const broken = fault && shown(finish(driveMap(fault.build)))
   let [drift, wandered] = [0, 0]

@@ -12,7 +12,7 @@ const row = (held: number, overA: number, overB: number): Solved => ({
 })
 const at = (...scores: number[]) => Float64Array.from(scores)
 
-test('what multiplies is foretold however many inputs move at once, above a held joint that moves too', () => {
+test('what multiplies is predicted however many inputs move at once, above a held joint that moves too', () => {
   // a drop is flow squared times a loss: 3 Pa in a wide hose, 400 Pa in a cover
   const flow = (z: Float64Array) => 1.6 ** z[0]!
   const solved = (z: Float64Array) => row(98_000 + 500 * z[1]!, 3 * flow(z) ** 2, 400 * flow(z) ** 2 * 1.7 ** z[2]!)
@@ -24,7 +24,7 @@ test('what multiplies is foretold however many inputs move at once, above a held
   }
 })
 
-test('flows that add up and may turn are foretold by the root of their drop', () => {
+test('flows that add up and may turn are predicted by the root of their drop', () => {
   const flow = (z: Float64Array) => 0.5 + z[0]! - 2 * z[1]!
   const solved = (z: Float64Array) => row(101_325, flow(z) * Math.abs(flow(z)), 10)
   const guess = warmStarter(2, [at(1.5, 0.9)], (z) => [solved(z)])
@@ -34,7 +34,7 @@ test('flows that add up and may turn are foretold by the root of their drop', ()
   }
 })
 
-test('a joint that is held by its regulator is foretold by itself, whatever the joint beside it does', () => {
+test('a joint that is held by its regulator is predicted by itself, whatever the joint beside it does', () => {
   const held = (z: Float64Array) => 99_000 + 100 * z[0]!
   const beside = (z: Float64Array) => 98_000 - 400 * 2 ** z[1]! * (1 + z[0]! / 9)
   const solved = (z: Float64Array): Solved => ({

@@ -21,7 +21,7 @@ const BEFORE: Readonly<Record<CanForecast['startsFrom'], string>> = {
   'other plan': 'by the plan that was on it before',
 }
 
-/** Prior, what each emptying found and what was foretold of it, and what came of it. */
+/** Prior, what each emptying found and what was predicted of it, and what came of it. */
 function posterior(c: CanForecast, draft: Draft): void {
   draft.given('O', 'Oil a distance, by the model', c.perMetre.oil, { dimension: 'perDistance', origin: 'computed' })
   draft.given('W', 'Water a distance, by the model', c.perMetre.water, { dimension: 'perDistance', origin: 'computed' })
@@ -39,7 +39,7 @@ function posterior(c: CanForecast, draft: Draft): void {
     const mark = sub(i + 1)
     const sum = (v: { readonly oil: number; readonly water: number }) => v.oil + v.water
     draft.given(`F${mark}`, `${h.date}: found`, sum(h.found), { dimension: 'volume', origin: 'measured' })
-    draft.given(`P${mark}`, `${h.date}: foretold by the model`, sum(h.predicted), {
+    draft.given(`P${mark}`, `${h.date}: predicted by the model`, sum(h.predicted), {
       dimension: 'volume',
       origin: 'computed',
     })
@@ -106,7 +106,7 @@ export const multiplierWorking: WorkingOf<'multiplier'> = ({ a }, ref, draft) =>
     title: `${c.name}, multiplier`,
     result: 'M',
     solved:
-      'Bayes’ rule over a grid of multipliers and scatters: what each emptying found, against what was foretold, weighs every point of it.',
+      'Bayes’ rule over a grid of multipliers and scatters: what each emptying found, against what was predicted, weighs every point of it.',
     source: SOURCE,
   }
 }
