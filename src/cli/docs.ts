@@ -9,7 +9,7 @@ import { allChecks, workedCases } from '../../verification/all'
 import { passes, type Check } from '../../verification/check'
 import { finish } from '@/core/job'
 import { FORMAT, FORMAT_VERSION } from '@/plan/document/bounds'
-import { faultSets, weigh } from '@/plan/finder/fault-odds'
+import { faultSets, weighHypotheses } from '@/plan/finder/fault-odds'
 import { predict } from '@/plan/finder/predictions'
 import { newBuild } from '@/plan/schools/new-build'
 import { buildSchema, partSchemas, stageSchemas, variantSchema } from '@/plan/document/schema'
@@ -129,7 +129,7 @@ function faultFinder(): string[] {
       const build = newBuild({ name: 'x', engineClass, use: 'street', ambientC: 15, units: 'metric', school })
       const predictions = finish(predict(build))
       const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)!.name
-      const sets = faultSets(predictions, weigh(predictions, [], []))
+      const sets = faultSets(predictions, weighHypotheses(predictions, [], []))
       return `| ${engineClass}, ${school} | ${sets.map((s) => s.map(nameOf).join(', ')).join('; ') || 'none'} |`
     }),
     '',

@@ -15,7 +15,7 @@ import { newBuild } from '@/plan/schools/new-build'
 import { reportRecording } from '@/plan/studies/recording-report'
 import { simulateDrive } from '@/plan/studies/simulated-drive'
 import { gaugeError } from '@/plan/service/readings'
-import { faultSets, rankedSets, weigh, type FaultFinding } from '@/plan/finder/fault-odds'
+import { faultSets, rankedSets, weighHypotheses, type FaultFinding } from '@/plan/finder/fault-odds'
 import { gasSolver } from '@/plan/finder/gas-states'
 import { findingOf, looksOf } from '@/plan/finder/looks'
 import { nextSteps } from '@/plan/finder/measure-next'
@@ -52,7 +52,7 @@ function placeOf(
   tenths: [number, boolean][]
 } {
   const predictions = finish(relinearised(dealt.build, predictionsOf(dealt), evidence))
-  const weighed = weigh(predictions, evidence, [])
+  const weighed = weighHypotheses(predictions, evidence, [])
   const sets = faultSets(
     predictions,
     weighed.filter((w) => w.share > 0.002),
@@ -107,7 +107,7 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
     }))
   const order = [...fixed, ...looks.map((l) => ({ id: l.id, minutes: l.minutes, observable: undefined })), ...rest]
   for (let step = 0; step < MOST_STEPS; step++) {
-    const weighed = weigh(predictions, evidence, [], findings)
+    const weighed = weighHypotheses(predictions, evidence, [], findings)
     if (weighed[0]!.share >= FOUND) return weighed[0]!.hypothesis.id === dealt.truth ? minutes : undefined
     const next = byFinder
       ? nextSteps(dealt.build, predictions, weighed).find((s) => !done.has(s.id) && s.reads?.pinched === undefined)

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
-import { whereItBreaks } from '@/server/json-text'
+import { jsonErrorPosition } from '@/server/json-text'
 
 /** Says why a command ends, and ends it. */
 export function endWith(words: string, code: 1 | 2): never {
@@ -19,7 +19,7 @@ export function readJsonFile(file: string): unknown {
   } catch (error) {
     return endWith(
       error instanceof SyntaxError
-        ? `${file} is not whole JSON. ${whereItBreaks(text, error)}`
+        ? `${file} is not whole JSON. ${jsonErrorPosition(text, error)}`
         : `${file} cannot be read: ${String(error)}`,
       1,
     )

@@ -46,7 +46,7 @@ import { SCHOOLS } from '@/plan/schools/schools'
 import { oilBalance } from '@/plan/service/balance'
 import { waterIntoOil } from '@/plan/service/oil-water'
 import { trackDay } from '@/plan/service/track-day'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { effortOf } from '@/plan/studies/effort'
 import { ranges } from '@/plan/studies/ranges'
 import { engineMap } from '@/plan/studies/map'
@@ -99,7 +99,7 @@ function work(build: Build, a: Analysis): KeptFigures {
     buy: checksum(shoppingList(build, variant, a.states)),
     cut: checksum(cutList(madeOf(strips))),
     ends: checksum(strips),
-    drill: checksum([drillings(strips, teller(build.units)), spannerRooms(build, variant, strips)]),
+    drill: checksum([drillings(strips, unitFormatter(build.units)), spannerRooms(build, variant, strips)]),
     close: checksum(closuresOf(build, variant)),
     card: checksum(jobCard(build, variant, a)),
     effort: checksum(effortOf(build, variant)),

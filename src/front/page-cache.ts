@@ -5,7 +5,7 @@
 import type { IncomingHttpHeaders, OutgoingHttpHeaders, RequestListener } from 'node:http'
 import inject from 'light-my-request'
 import limit from 'p-limit'
-import { underWay, versionOf } from '../server/changed'
+import { pendingChanges, versionOf } from '../server/changed'
 import { today } from '../server/today'
 import { NONCE, policy } from './guard'
 import type { Middleware } from './in-order'
@@ -101,7 +101,7 @@ export function pageCache(draw: RequestListener): Middleware {
     const { host = '' } = headers
     const answer = async () => {
       // what was sent before this page was asked for is in it
-      await underWay(shown.build)
+      await pendingChanges(shown.build)
       const {
         status,
         headers: own,

@@ -21,7 +21,7 @@ export function askerOf({ headers }: Pick<Request, 'headers'>): Asker {
 }
 
 /** Whether who sent a request may still do so: a device may have been put out while it was sending. */
-export async function isStillIn({ headers }: Pick<Request, 'headers'>): Promise<boolean> {
+export async function isStillAllowed({ headers }: Pick<Request, 'headers'>): Promise<boolean> {
   if (headers.get(ASKER) === null) return true
   return (await deviceWith(headers.get(SESSION) ?? '')) !== undefined
 }
@@ -38,7 +38,7 @@ const CHANGES = /^\/api\/builds\/[^/]+\/(changes|log|attachments|recordings|logg
  * Why a device may not ask for this, in words for its holder; undefined where it may. Which edits a change holds is looked at where it is
  * saved.
  */
-export function notForDevice(rights: Rights, method: string, path: string): string | undefined {
+export function refusalForDevice(rights: Rights, method: string, path: string): string | undefined {
   if (OF_BENCH.test(path)) return 'This is done at the bench itself, on the machine that Ivent runs on.'
   // saying where it is changes nothing
   if (rights === 'all' || method === 'GET' || method === 'HEAD' || path === '/api/live') return undefined

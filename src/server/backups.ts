@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { devicesAsNow } from './devices'
-import { countBuilds, dataFolder, dumpStore, query, restoreStore, withDoorShut } from './store'
+import { countBuilds, dataFolder, dumpStore, query, restoreStore, withSavesRefused } from './store'
 import { changed } from './changed'
 import type { Driver } from './driver'
 import { TroubleError } from './trouble'
@@ -75,7 +75,7 @@ export async function restoreBackup(name: string): Promise<number> {
   if (!NAME.test(name) || !existsSync(backupPath(name)))
     throw new TroubleError(404, 'There is no such backup. It may have been replaced by a newer one.')
   try {
-    return await withDoorShut(async () => {
+    return await withSavesRefused(async () => {
       await keepBackup('before-restore', await dumpStore())
       return restoreStore(createReadStream(backupPath(name)), await devicesAsNow(query))
     })

@@ -57,7 +57,7 @@ export async function changing<T>(build: ChangeScope, work: () => Promise<T>, di
 }
 
 /** The end of all changes under way that concern a build, or any; undefined where there are none. */
-export function underWay(build: ChangeScope): Promise<unknown> | undefined {
+export function pendingChanges(build: ChangeScope): Promise<unknown> | undefined {
   const ends = [...changes().underWay].flatMap((c) =>
     build === undefined || c.build === undefined || c.build === build ? [c.end] : [],
   )

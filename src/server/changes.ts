@@ -11,7 +11,7 @@ import { PUT_OUT, type Asker } from './asker'
 import { changing } from './changed'
 import { rightsWithin } from './devices'
 import { addEntries, entriesNamed, entriesOf, removeEntries } from './log'
-import { readSnapshot, thin } from './revisions'
+import { readSnapshot, thinRevisions } from './revisions'
 import { query, transaction, type Query } from './store'
 import { TroubleError } from './trouble'
 import { yieldToOthers } from './yield'
@@ -231,7 +231,7 @@ async function saveInOrder(
     head = step.head
   }
   await q('update build set head = $2, name = $3 where id = $1', [build, head.revision, head.document.name])
-  await thin(q, build)
+  await thinRevisions(q, build)
   return stopped ?? { status: 'saved', revision: head.revision, others }
 }
 

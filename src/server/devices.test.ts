@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Edit } from '@/plan/edit/edit'
 import { newBuild } from '@/plan/schools/new-build'
-import { askerHeader, ASKER, askerOf, isStillIn, notForDevice, SESSION } from './asker'
+import { askerHeader, ASKER, askerOf, isStillAllowed, refusalForDevice, SESSION } from './asker'
 import { createBuild, readBuild } from './builds'
 import { saveChanges, setAside } from './changes'
-import { addDevice, changeDevice, deviceWith, listDevices, putOut, type Device } from './devices'
+import { addDevice, changeDevice, deviceWith, listDevices, removeDevices, type Device } from './devices'
 import { readBody } from './http'
 import { listRevisions, listSetAside } from './revisions'
 import { closeStore, query } from './store'
@@ -42,7 +42,7 @@ test('a token is known by its hash alone, and to nobody once its device is out',
   ])
   expect(row!.all).not.toContain(token)
   for (const wrong of ['', token.slice(1), `${token}a`, 'null']) expect(await deviceWith(wrong)).toBeUndefined()
-  expect(await putOut(device.id)).toBe(1)
+  expect(await removeDevices(device.id)).toBe(1)
   expect(await deviceWith(token)).toBeUndefined()
 })
 
@@ -93,9 +93,9 @@ test('put out while it sends: nothing of it is saved', async () => {
   const headers = { 'content-type': 'application/json', [ASKER]: askerHeader(device), [SESSION]: token }
   const request = new Request('http://x/', { method: 'POST', body, headers, duplex: 'half' } as RequestInit)
   expect(askerOf(request)).toEqual(device)
-  expect(await isStillIn(request)).toBe(true)
+  expect(await isStillAllowed(request)).toBe(true)
   const reading = readBody(request, 1000)
-  await putOut(device.id)
+  await removeDevices(device.id)
   go()
   expect(await reading).toMatchObject({ ok: false, response: { status: 401 } })
   await expect(saveChanges(made.id, 1, change([bore]), device)).rejects.toMatchObject({ status: 401 })
@@ -127,5 +127,5 @@ test.each<[Device['rights'], string, string, boolean]>([
   ['look', 'POST', '/api/analyse', false],
   ['look', 'POST', '/api/live', true],
 ])('who may %s: %s %s is let through: %s', (rights, method, path, may) => {
-  expect(notForDevice(rights, method, path) === undefined).toBe(may)
+  expect(refusalForDevice(rights, method, path) === undefined).toBe(may)
 })

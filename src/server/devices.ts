@@ -101,7 +101,7 @@ export async function changeDevice(id: string, change: { name?: string; rights?:
 }
 
 /** Puts a device out, or all of them; how many. What they sent before is saved, what is on its way is refused. */
-export async function putOut(id?: string): Promise<number> {
+export async function removeDevices(id?: string): Promise<number> {
   if (id !== undefined && !isId(id)) return 0
   const rows = await query('delete from device where $1::uuid is null or id = $1 returning id', [id ?? null])
   devicesChanged()

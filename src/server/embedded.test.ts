@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { keepBackup, restoreBackup } from './backups'
-import { addDevice, deviceWith, putOut, type Device } from './devices'
+import { addDevice, deviceWith, removeDevices, type Device } from './devices'
 import { FolderHeldError, takeLock } from './lock'
 import { closeStore, dumpStore, query } from './store'
 
@@ -29,14 +29,14 @@ test('a second opener is told who holds the folder, and the data is untouched', 
 })
 
 test('a backup that is put back lets in nobody who was put out since, and puts out nobody', async () => {
-  await putOut()
+  await removeDevices()
   const gone = await letIn('Lost phone', 'all')
   const backup = await keepBackup('daily', await dumpStore())
-  await putOut(gone.device.id)
+  await removeDevices(gone.device.id)
   const stays = await letIn('New phone', 'log')
   await restoreBackup(backup)
   expect(await deviceWith(gone.token)).toBeUndefined()
   expect(await deviceWith(stays.token)).toEqual(stays.device)
-  expect(await putOut()).toBe(1)
+  expect(await removeDevices()).toBe(1)
   expect(await deviceWith(stays.token)).toBeUndefined()
 })

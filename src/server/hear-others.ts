@@ -5,7 +5,7 @@ import { onPlaces, takePlaces, tellPhotos, type IventPlaces } from './live'
 import type { otherIvents } from './store'
 
 /** Hears of what the others do, and tells them where the windows of devices are that are connected here. */
-export function hearOthers(others: Awaited<ReturnType<typeof otherIvents>>): void {
+export function followOthers(others: Awaited<ReturnType<typeof otherIvents>>): void {
   if (!others) return
   others.onNotice((notice) => {
     // the connection was lost for a while: anything may have changed

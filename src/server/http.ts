@@ -1,7 +1,7 @@
 /** Answers of the API: JSON in, JSON out, errors as sentences. */
 import { validateBuild, type Problem } from '@/plan/document/validate'
 import type { Build } from '@/plan/document/schema'
-import { isStillIn, PUT_OUT } from './asker'
+import { isStillAllowed, PUT_OUT } from './asker'
 import { parseJson } from './json-text'
 import { reported } from './trouble'
 
@@ -61,7 +61,7 @@ export async function readBody(request: Request, most: number, type?: string): P
     chunks.push(step.value)
   }
   // a long body takes its time: who sent it may have been put out meanwhile
-  if (!(await isStillIn(request))) return { ok: false, response: refuse(401, PUT_OUT) }
+  if (!(await isStillAllowed(request))) return { ok: false, response: refuse(401, PUT_OUT) }
   return { ok: true, value: Buffer.concat(chunks) }
 }
 
@@ -77,9 +77,9 @@ export async function readJson(request: Request, most = MAX_BODY): Promise<BodyR
 /** A build from a request's JSON, or the answer that lists what is wrong with it. */
 export function readBuildFrom(value: unknown): { ok: true; build: Build } | { ok: false; response: Response } {
   const valid = validateBuild(value)
-  return valid.ok ? valid : { ok: false, response: unsound(valid.problems) }
+  return valid.ok ? valid : { ok: false, response: invalidBuild(valid.problems) }
 }
-export const unsound = (problems: readonly Problem[]): Response =>
+export const invalidBuild = (problems: readonly Problem[]): Response =>
   refuse(
     422,
     `This build has ${problems.length === 1 ? 'a problem' : `${problems.length} problems`}. Nothing was changed.`,

@@ -28,7 +28,7 @@ function checked(list: unknown, path: string, most: number, problemOf: (x: unkno
   })
 }
 
-export function takeApart(value: unknown): Taken {
+export function splitImport(value: unknown): Taken {
   if (value === null || typeof value !== 'object' || Array.isArray(value)) {
     const valid = validateBuild(value)
     return { ok: false, problems: valid.ok ? [] : valid.problems }

@@ -2,7 +2,7 @@
 import { fail, ok, type Result } from '@/core/result'
 
 /** The line and column at which JSON ends to be JSON. */
-export function whereItBreaks(text: string, error: unknown): string {
+export function jsonErrorPosition(text: string, error: unknown): string {
   const at = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]
   const before = text.slice(0, at === undefined ? text.length : Number(at)).split('\n')
   return `It breaks at line ${before.length}, column ${before.at(-1)!.length + 1}.`
@@ -23,7 +23,7 @@ export function parseJson(bytes: Uint8Array): Result<unknown> {
     return ok(JSON.parse(text) as unknown)
   } catch (error) {
     return fail(
-      `This is not whole JSON; the file may be cut off. Nothing was changed. ${whereItBreaks(text, error)}`.trim(),
+      `This is not whole JSON; the file may be cut off. Nothing was changed. ${jsonErrorPosition(text, error)}`.trim(),
     )
   }
 }

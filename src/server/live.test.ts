@@ -6,8 +6,8 @@ import { newBuild } from '@/plan/schools/new-build'
 import { ASKER, askerHeader, SESSION, type Asker } from './asker'
 import { createBuild } from './builds'
 import { changesSince, saveChanges } from './changes'
-import { addDevice, putOut } from './devices'
-import { openLive, sayWhere, type WindowPlace } from './live'
+import { addDevice, removeDevices } from './devices'
+import { openLive, reportPlace, type WindowPlace } from './live'
 import { closeStore } from './store'
 
 const folder = mkdtempSync(join(tmpdir(), 'ivent-live-'))
@@ -78,13 +78,13 @@ test('where a window is, told to all, and gone with its connection', async () =>
   const { connection } = (await phone.until('hello'))!
   await bench.until('here')
   const window = crypto.randomUUID()
-  expect(sayWhere(device, connection!, window, place(made.id, 'Fit, step 14'))).toBe(true)
+  expect(reportPlace(device, connection!, window, place(made.id, 'Fit, step 14'))).toBe(true)
   expect((await bench.until('here'))?.places).toEqual([
     { ...place(made.id, 'Fit, step 14'), window, connection, name: 'Phone' },
   ])
   // nobody speaks for another's connection
-  expect(sayWhere(undefined, connection!, window, place(made.id, 'elsewhere'))).toBe(false)
-  expect(sayWhere(device, crypto.randomUUID(), window, place(made.id, 'elsewhere'))).toBe(false)
+  expect(reportPlace(undefined, connection!, window, place(made.id, 'elsewhere'))).toBe(false)
+  expect(reportPlace(device, crypto.randomUUID(), window, place(made.id, 'elsewhere'))).toBe(false)
   await phone.close()
   expect((await bench.until('here'))?.places).toEqual([])
   await bench.close()
@@ -96,7 +96,7 @@ test('a device that is put out is told no more; others are', async () => {
   const bench = connect(undefined)
   await lost.until('hello')
   await bench.until('hello')
-  await putOut(device.id)
+  await removeDevices(device.id)
   expect(await lost.until('changed')).toBeUndefined()
   const made = await createBuild(build('After'))
   expect((await bench.until('changed'))?.build).toBe(made.id)

@@ -2,7 +2,7 @@
  * What is told to devices as it happens: which build has changed, and where everybody is. Each device holds one connection; what it missed
  * while it had none it asks for when it is back, by the revision that it knows.
  */
-import { isStillIn, type Asker } from './asker'
+import { isStillAllowed, type Asker } from './asker'
 import { onChanged } from './changed'
 import { onDevicesChanged } from './devices'
 
@@ -106,7 +106,7 @@ function end(connection: LiveConnection): void {
 async function endThoseOut(): Promise<void> {
   for (const c of live().connections.values())
     // one that cannot be asked about is let go: it comes back, and is asked at the door
-    if (!(await isStillIn(c).catch(() => false))) end(c)
+    if (!(await isStillAllowed(c).catch(() => false))) end(c)
 }
 
 function listen(): void {
@@ -166,7 +166,7 @@ export function openLive(asker: Asker, headers: Headers): ReadableStream<Uint8Ar
 }
 
 /** A window says where it is, or with no place that it is gone; false where its device has no such connection. */
-export function sayWhere(
+export function reportPlace(
   asker: Asker,
   connectionId: string,
   window: string,

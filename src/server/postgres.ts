@@ -63,9 +63,9 @@ async function inTransaction<T>(client: PoolClient, work: (query: Query) => Prom
  * been missed.
  */
 function listening(url: string, alone: boolean) {
-  const tellers: ((notice: string | undefined) => void)[] = []
+  const listeners: ((notice: string | undefined) => void)[] = []
   const tell = (notice: string | undefined) => {
-    for (const teller of tellers) teller(notice)
+    for (const listener of listeners) listener(notice)
   }
   let client: Client | undefined
   let over = false
@@ -100,7 +100,7 @@ function listening(url: string, alone: boolean) {
   }
   return {
     connect,
-    onNotice: (told: (notice: string | undefined) => void) => void tellers.push(told),
+    onNotice: (told: (notice: string | undefined) => void) => void listeners.push(told),
     end: async () => {
       over = true
       await client?.end().catch(() => undefined)

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { readProgress } from '@/plan/practice/progress'
-import { notForDevice } from './asker'
+import { refusalForDevice } from './asker'
 import { forgetPractice, keepPractice, listPractice } from './practice'
 import { closeStore } from './store'
 
@@ -42,7 +42,7 @@ test.each([
 })
 
 test('a device that ticks and logs keeps its practice; one that looks does not; neither takes it away', () => {
-  expect(notForDevice('log', 'PUT', '/api/practice')).toBeUndefined()
-  expect(notForDevice('look', 'PUT', '/api/practice')).toContain('may look')
-  expect(notForDevice('log', 'DELETE', '/api/practice')).toContain('ticks and logs')
+  expect(refusalForDevice('log', 'PUT', '/api/practice')).toBeUndefined()
+  expect(refusalForDevice('look', 'PUT', '/api/practice')).toContain('may look')
+  expect(refusalForDevice('log', 'DELETE', '/api/practice')).toContain('ticks and logs')
 })

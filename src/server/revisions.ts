@@ -105,7 +105,7 @@ export async function markRevision(build: string, number: number, marked: boolea
  * Thins snapshots: everything of the last day stays, then the last of each hour for a week, of each day for two months, of each month
  * after. The head, the first and marked ones always stay. Changes are not touched.
  */
-export async function thin(q: Query, build: string): Promise<void> {
+export async function thinRevisions(q: Query, build: string): Promise<void> {
   await q(
     `delete from revision r using build b
      where r.build_id = $1 and b.id = $1 and r.number <> b.head and r.number > 1 and not r.marked

@@ -6,7 +6,7 @@ import { demoRecordings } from './demo-recordings'
 import { summariseStored } from './judge'
 import { closeLanes } from './lane'
 import { changed } from './changed'
-import { hearOthers } from './hear-others'
+import { followOthers } from './hear-others'
 import { closeStore, dataFolder, openStore, otherIvents } from './store'
 import { today } from './today'
 import { folderTrouble, logged, troubleOf } from './trouble'
@@ -32,7 +32,7 @@ async function start(): Promise<void> {
     const others = await otherIvents()
     // what another Ivent is bringing in is not this one's to take away
     if (!others) await removeArriving()
-    hearOthers(others)
+    followOthers(others)
     const layOut = async () => {
       if (process.env.IVENT_DEMO === '1' && (await listHeads()).length === 0)
         for (const build of demoBuilds(today())) await createBuild(build, 'demo data', demoRecordings(build))

@@ -15,7 +15,7 @@ import {
   type Attachment,
   type Recording,
 } from './files'
-import { takeApart } from './import-file'
+import { splitImport } from './import-file'
 import { takeLock } from './lock'
 import { addEntries, logPage } from './log'
 import { listRevisions, listSetAside, markRevision, readRevision } from './revisions'
@@ -189,18 +189,18 @@ test('recordings and pictures travel in the one file and come out of it as they 
     expect(await transaction((q) => addFile(q, made.id, each))).toMatchObject({ ok: true })
   const file = await exported(made.id)
   expect([file.recordings, file.attachments]).toEqual([[recording], [picture]])
-  const taken = takeApart(file)
+  const taken = splitImport(file)
   if (!taken.ok) throw new Error(JSON.stringify(taken.problems))
   const again = await createBuild(taken.build, 'brought in', taken.files)
   expect(await exported(again.id)).toEqual(file)
   // bytes without their padding are read all the same
-  const unpadded = takeApart({ ...file, attachments: [{ ...picture, data: pixel.replace(/=+$/, '') }] })
+  const unpadded = splitImport({ ...file, attachments: [{ ...picture, data: pixel.replace(/=+$/, '') }] })
   if (!unpadded.ok) throw new Error(JSON.stringify(unpadded.problems))
   const lenient = await createBuild(unpadded.build, 'brought in', unpadded.files)
   expect((await exported(lenient.id)).attachments).toEqual([picture])
   // a script that says it is a picture is none
   const disguised = { ...picture, data: Buffer.from('<script>').toString('base64') }
-  expect(takeApart({ ...file, attachments: [disguised] })).toMatchObject({
+  expect(splitImport({ ...file, attachments: [disguised] })).toMatchObject({
     ok: false,
     problems: [{ path: 'attachments › 1', message: 'is not of the kind that it says' }],
   })
@@ -211,12 +211,12 @@ test('recordings and pictures travel in the one file and come out of it as they 
     type,
     data: Buffer.concat([Buffer.from('PAR1'), Buffer.alloc(4_000_000)]).toString('base64'),
   }
-  const withParquet = takeApart({ ...file, attachments: [parquet] })
+  const withParquet = splitImport({ ...file, attachments: [parquet] })
   if (!withParquet.ok) throw new Error(JSON.stringify(withParquet.problems))
   const kept = await createBuild(withParquet.build, 'brought in', withParquet.files)
   expect((await exported(kept.id)).attachments).toEqual([parquet])
-  expect(takeApart({ ...file, attachments: [{ ...picture, type }] }).ok).toBe(false)
-  expect(takeApart({ ...file, attachments: [{ ...parquet, type: 'image/png' }] }).ok).toBe(false)
+  expect(splitImport({ ...file, attachments: [{ ...picture, type }] }).ok).toBe(false)
+  expect(splitImport({ ...file, attachments: [{ ...parquet, type: 'image/png' }] }).ok).toBe(false)
 })
 
 test('a build takes as many recordings and pictures as its exported file can carry, and says so at the next one', async () => {
@@ -251,7 +251,7 @@ test('a build takes as many recordings and pictures as its exported file can car
     [1_866_668, 45_333_336],
   ])
   expect(Buffer.from(file.attachments![0]!.data, 'base64').equals(bytes)).toBe(true)
-  const taken = takeApart({
+  const taken = splitImport({
     ...file,
     attachments: file.attachments!.slice(0, 1).map((a) => ({ ...a, type: 'image/png' })),
   })

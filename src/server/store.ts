@@ -114,7 +114,7 @@ export async function transaction<T>(work: (query: Query) => Promise<T>): Promis
 /**
  * Does something while nothing is saved: what was being saved is finished first, what comes meanwhile is refused in words. One at a time.
  */
-export async function withDoorShut<T>(work: () => Promise<T>): Promise<T> {
+export async function withSavesRefused<T>(work: () => Promise<T>): Promise<T> {
   const { db } = await own()
   if (kept.iventShut)
     throw new TroubleError(409, 'A backup is being put back already. Nothing was changed by this one.')

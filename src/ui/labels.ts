@@ -39,7 +39,7 @@ export function boxesAlong(points: readonly LabelPoint[], half: number): LabelBo
 }
 
 /** Points of a slanting hose close enough together that boxes between them lie on it and little else. */
-export function finely(points: readonly LabelPoint[], piece = 8): LabelPoint[] {
+export function densePoints(points: readonly LabelPoint[], piece = 8): LabelPoint[] {
   return points.flatMap((b, k) => {
     const a = points[k - 1]
     if (!a) return [b]
@@ -208,7 +208,7 @@ const labelPlace = ([anchor, x, y]: readonly [Label['anchor'], number, number], 
 ]
 
 /** Straights of a hose, the longest first. */
-export const straights = (points: readonly LabelPoint[]): readonly (readonly [LabelPoint, LabelPoint])[] =>
+export const straightRuns = (points: readonly LabelPoint[]): readonly (readonly [LabelPoint, LabelPoint])[] =>
   points
     .slice(1)
     .map((b, k) => [points[k]!, b] as const)
@@ -216,6 +216,6 @@ export const straights = (points: readonly LabelPoint[]): readonly (readonly [La
 
 /** Middles of the straights of a hose, each with two more a little along. */
 export const spotsAlong = (points: readonly LabelPoint[]): readonly LabelPoint[] =>
-  straights(points).flatMap(([a, b]) =>
+  straightRuns(points).flatMap(([a, b]) =>
     [0.5, 0.3, 0.7].map((t): LabelPoint => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]),
   )

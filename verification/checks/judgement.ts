@@ -8,7 +8,7 @@ import { figuresOf } from '../../src/plan/model/figures'
 import { ENGINE_CLASSES, type EngineClass } from '../../src/plan/catalogue/engines'
 import type { Build } from '../../src/plan/document/schema'
 import { activeVariant, applyEdits } from '../../src/plan/edit/edit'
-import { teller } from '../../src/plan/document/words'
+import { unitFormatter } from '../../src/plan/document/words'
 import { withFault } from '../../src/plan/faults/graded-faults'
 import { analyseFault, failures, type FaultOutcome } from '../../src/plan/faults/what-if'
 import { networkOf } from '../../src/plan/model/network'
@@ -64,7 +64,7 @@ function reaches(build: Build, s: SolvedState, from: string, to: string): boolea
 function isTrue(build: Build, o: FaultOutcome): boolean | undefined {
   const broken = withFault(build, o.id)!
   const { parts } = activeVariant(broken)
-  const say = teller(broken.units)
+  const say = unitFormatter(broken.units)
   const figures = figuresOf(broken)
   const named = (text: string | undefined) =>
     parts.filter((p) => text !== undefined && p.name.toLowerCase() === text.toLowerCase()).map((p) => p.id)

@@ -7,11 +7,11 @@ export type { Range } from '../range'
  * What has gathered after `amount` of driving.
  *
  * @example
- * import { gathered } from '@/core/service/fill'
+ * import { accumulated } from '@/core/service/fill'
  *
- * console.log(gathered({ low: 1, mid: 2, high: 4 }, 3)) // { low: 3, mid: 6, high: 12 }
+ * console.log(accumulated({ low: 1, mid: 2, high: 4 }, 3)) // { low: 3, mid: 6, high: 12 }
  */
-export const gathered = (rate: Range, amount: number): Range => ({
+export const accumulated = (rate: Range, amount: number): Range => ({
   low: rate.low * amount,
   mid: rate.mid * amount,
   high: rate.high * amount,

@@ -175,18 +175,18 @@ export function parseQuantity(
 ): Result<number> {
   const read = quantityReadings(text, dimension, choice, bareUnit)
   if (!read.ok) return read
-  return read.value.length === 1 ? ok(read.value[0]!) : fail(whichOf(text))
+  return read.value.length === 1 ? ok(read.value[0]!) : fail(whichNumber(text))
 }
 
 /**
  * The question about a number that can mean two.
  *
  * @example
- * import { whichOf } from '@/core/units/parse'
+ * import { whichNumber } from '@/core/units/parse'
  *
- * console.log(whichOf('12,500')) // 'Is that 12500 or 12.5? Type it without a mark.'
+ * console.log(whichNumber('12,500')) // 'Is that 12500 or 12.5? Type it without a mark.'
  */
-export function whichOf(text: string): string {
+export function whichNumber(text: string): string {
   const [thousands, decimals] = readNumbers(/[\d.,  '’]+/.exec(text)?.[0] ?? '')
   return `Is that ${thousands} or ${decimals}? Type it without a mark.`
 }

@@ -1,5 +1,5 @@
 /** Where the names of a bay's picture stand: clear of hoses, cans, marks and one another. Pure. */
-import { boxAround, boxesAlong, finely, placeLabels, type LabelBox, type Label } from '@/ui/labels'
+import { boxAround, boxesAlong, densePoints, placeLabels, type LabelBox, type Label } from '@/ui/labels'
 
 type Flat = readonly [x: number, y: number]
 
@@ -59,7 +59,7 @@ export function bayLabels({ picture, datum, cans, standing, hoses, marks, bonnet
     ...standing.map((s) => ({ ...around(s.id, s.box, s.text, s.plain), optional: true as const })),
   ]
   const crossed = [
-    ...hoses.flatMap((h) => boxesAlong(finely(h.points), h.half)),
+    ...hoses.flatMap((h) => boxesAlong(densePoints(h.points), h.half)),
     // a name is not read over hatching; in a plain box only its outline is in the way
     ...standing.flatMap((s) => (s.plain ? edges(s.box) : [s.box])),
     ...boxesAlong(bonnet, 1),

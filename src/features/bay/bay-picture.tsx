@@ -26,7 +26,7 @@ import {
   lidLine,
   namedFirst,
   place,
-  seenLast,
+  byDepth,
   type Frame,
 } from './view'
 
@@ -284,7 +284,7 @@ function Ground({ frame, side, bay }: { frame: Frame; side: Side; bay: Bay }) {
           <circle cx="3" cy="3" r="1.1" fill="var(--ink)" />
         </pattern>
       </defs>
-      {bay.keepOuts.toSorted(seenLast(side)).map((k) => (
+      {bay.keepOuts.toSorted(byDepth(side)).map((k) => (
         <KeepOutMark key={k.id} k={k} side={side} frame={frame} />
       ))}
       {lid.length > 0 && (

@@ -5,7 +5,7 @@ import { drainInBay } from '@/plan/bay/drains'
 import { activeVariant } from '@/plan/edit/edit'
 import { STATE_NAMES, lowered } from '@/plan/document/words'
 import type { PartOf } from '@/plan/document/schema'
-import { boxesAlong, finely, placeLabels, type LabelBox } from '@/ui/labels'
+import { boxesAlong, densePoints, placeLabels, type LabelBox } from '@/ui/labels'
 import { Figure } from '../workspace/figures/figure'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -46,7 +46,7 @@ export function DrainPicture({ can }: { can: PartOf<'can'> }) {
       },
     ],
     [
-      ...boxesAlong(finely(points.map(([a, h]) => [x(a), y(h)] as const)), 7),
+      ...boxesAlong(densePoints(points.map(([a, h]) => [x(a), y(h)] as const)), 7),
       ...[y(0), y(level)].map((at): LabelBox => [LEFT, at - 1, W - LEFT, 2]),
     ],
     [],

@@ -1,7 +1,7 @@
 'use client'
 /** Ready bays to start from, each as a small picture from above; and the bay the other way round. */
 import { useEffect, useRef, useState } from 'react'
-import { becomes } from '@/plan/bay/bay-builders'
+import { replaceBuild } from '@/plan/bay/bay-builders'
 import { mirroredBay, otherDrive, type TurnedBay } from '@/plan/bay/mirror'
 import { BAY_LAYOUTS } from '@/plan/catalogue/bay-layouts'
 import { bayFor, readyBay } from '@/plan/catalogue/bays'
@@ -12,7 +12,7 @@ import { activeVariant } from '@/plan/edit/edit'
 import type { Result } from '@/core/result'
 import { useJob } from '../workspace/jobs/jobs'
 import { useWorkspace } from '../workspace/store'
-import { frameFor, isMarked, keepOutBox, place, seenLast } from './view'
+import { frameFor, isMarked, keepOutBox, place, byDepth } from './view'
 
 /** A bay to start from, by layout: the plan is placed and led in it. */
 export function Layouts({ again }: { again?: boolean }) {
@@ -87,7 +87,7 @@ function LayoutPicture({ bay }: { bay: Bay }) {
   const frame = frameFor(corners, W, H, 6)
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className="w-full" aria-hidden>
-      {bay.keepOuts.toSorted(seenLast('above')).map((k) => {
+      {bay.keepOuts.toSorted(byDepth('above')).map((k) => {
         const [x, y, w, h] = keepOutBox(frame, 'above', k)
         return (
           <rect
@@ -120,7 +120,7 @@ export function MirrorBay() {
   const [says, setSays] = useState('')
   const turn = (turned: Result<TurnedBay>, name: string) => {
     if (!turned.ok) return refuse(turned.reason)
-    if (act(becomes(turned.value.build), name)) setSays(turned.value.says)
+    if (act(replaceBuild(turned.value.build), name)) setSays(turned.value.says)
   }
   return (
     <p className="no-print flex flex-wrap items-baseline gap-x-4 text-soft">

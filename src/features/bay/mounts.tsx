@@ -10,7 +10,7 @@ import type { Bay } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits, useWorkspace } from '../workspace/store'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { NameField } from '@/ui/name-field'
 import { nextId, TakeOut } from './standing'
 
@@ -21,7 +21,7 @@ const NONE: readonly Mount[] = []
 
 export const Mounts = memo(function Mounts({ mounts = NONE }: { mounts: readonly Mount[] | undefined }) {
   const act = useWorkspace((s) => s.act)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const put = (to: readonly Mount[], burst?: string) =>
     act(changeBay({ mounts: [...to] }), 'What a can may hang on', burst)
   const change = (id: string, to: Partial<Mount>) =>

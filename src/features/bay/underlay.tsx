@@ -6,7 +6,7 @@ import { readUnderlay, scaledPhoto, UNDERLAY_FIELDS, underlayText, type Underlay
 import { readField } from '@/plan/edit/typed'
 import { Dialog } from '@/ui/dialog'
 import { FileButton } from '@/ui/file-button'
-import { smaller, usePhotos } from '../workspace/photos/photos'
+import { shrunkPhoto, usePhotos } from '../workspace/photos/photos'
 import { photoOf } from '../workspace/photos/photo-of'
 import { useUnits } from '../workspace/store'
 
@@ -33,7 +33,7 @@ export function UnderlayControl({ side, lay }: { side: Side; lay: ReturnType<typ
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const choose = async (file: File) => {
     try {
-      setOpened({ name: file.name, ...(await smaller(file)) })
+      setOpened({ name: file.name, ...(await shrunkPhoto(file)) })
       setProblem(undefined)
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'The picture cannot be read.')

@@ -48,7 +48,7 @@ export const namedFirst = (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number
   NAMED.indexOf(a.kind) - NAMED.indexOf(b.kind)
 
 /** What is nearer to the eye covers what is further; panels cover nothing. */
-export const seenLast = (side: Side) => (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]) =>
+export const byDepth = (side: Side) => (a: Bay['keepOuts'][number], b: Bay['keepOuts'][number]) =>
   Number(b.kind === 'panel') - Number(a.kind === 'panel') ||
   (side === 'above'
     ? a.upMm + a.highMm / 2 - b.upMm - b.highMm / 2

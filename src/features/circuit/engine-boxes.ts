@@ -1,6 +1,6 @@
 /** The engine's picture as boxes: what a name keeps clear of, and the bodies that names may stand in. Pure. */
 import type { Engine } from '@/plan/document/schema'
-import { boxesAlong, finely, type LabelBox } from '@/ui/labels'
+import { boxesAlong, densePoints, type LabelBox } from '@/ui/labels'
 import { BANK, CRANK, plenumX, type PlacedPart, type Point2 } from './layout'
 
 /** The intake's pipes, from the filter to the plenum, as they are drawn. */
@@ -26,7 +26,7 @@ export function engineBoxes(engine: Engine): LabelBox[] {
   const bank = (deg: number): LabelBox[] => {
     const a = (deg * Math.PI) / 180
     const at = (r: number) => [CRANK[0] + Math.sin(a) * r, CRANK[1] - Math.cos(a) * r] as const
-    return boxesAlong(finely([at(40), at(deg === 0 ? 126 : 100)]), 40)
+    return boxesAlong(densePoints([at(40), at(deg === 0 ? 126 : 100)]), 40)
   }
   return [
     [14, 222, 56, 40],

@@ -3,7 +3,16 @@ import { formatQuantity } from '@/core/units/format'
 import type { UnitChoice } from '@/core/units/units'
 import type { Engine, PartKind } from '@/plan/document/schema'
 import type { Passage } from '@/plan/model/results'
-import { boxAround, boxesAlong, overlap, placeLabels, spotsAlong, straights, LABEL_SIZE, type Label } from '@/ui/labels'
+import {
+  boxAround,
+  boxesAlong,
+  overlap,
+  placeLabels,
+  spotsAlong,
+  straightRuns,
+  LABEL_SIZE,
+  type Label,
+} from '@/ui/labels'
 import { textWidth } from '@/ui/text-width'
 import { bodyOf, engineBoxes } from './engine-boxes'
 import { shortName } from './joints'
@@ -83,7 +92,7 @@ const markHalf = (kind: PartKind): readonly [number, number] =>
 
 /** Direction in a word of one sign, along the longest straight. */
 function arrow(points: readonly Point2[], flow: number): string {
-  const [[ax, ay], [bx, by]] = straights(points)[0] ?? [
+  const [[ax, ay], [bx, by]] = straightRuns(points)[0] ?? [
     [0, 0],
     [0, 0],
   ]

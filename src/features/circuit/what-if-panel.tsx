@@ -1,7 +1,7 @@
 'use client'
 /** What if a valve sticks, a filter blocks, a hose comes off: tried at one press, never saved; and which of all failures is worst. */
 import { useEffect } from 'react'
-import { STATE_NAMES, teller } from '@/plan/document/words'
+import { STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import { faultsOf } from '@/plan/faults/faults'
 import { effectText, type FaultOutcome } from '@/plan/faults/what-if'
 import { crankcaseText } from '@/plan/model/limits'
@@ -11,7 +11,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 
 /** The other states that a failure moves: one sentence does not cover them. */
 function Elsewhere({ outcome }: { outcome: FaultOutcome }) {
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const others = outcome.states.filter((s) => !outcome.says.includes(effectText(s, say)))
   if (others.length === 0) return null
   return (

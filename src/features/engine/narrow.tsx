@@ -3,7 +3,7 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
 import { isCycleMean } from '@/plan/model/results'
-import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
+import { atState, lowered, STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/service/readings'
 import type { JobState } from '../workspace/jobs/jobs'
 import { TakenIn } from '../workspace/figures/taken-in'
@@ -91,7 +91,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
   const trying = useWorkspace((s) => s.whatIf !== undefined)
   const one = (r: (typeof read.readings)[number]) => {
     const place = r.quantity === 'crankcase' ? '' : `${readingPlace(build, r).replace('the ', '')} `
-    return `${place}${readingText(teller(units), r.quantity, r.value)} ${atState(r.state)}`
+    return `${place}${readingText(unitFormatter(units), r.quantity, r.value)} ${atState(r.state)}`
   }
   const list = read.readings.map(one).join(', ')
   if (!read.fits)

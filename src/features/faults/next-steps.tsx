@@ -2,7 +2,7 @@
 /** What to do next, the most telling a minute first; what it shows is entered in its row and moves the odds at once. */
 import { useState } from 'react'
 import { parseQuantity } from '@/core/units/parse'
-import { lowered, teller } from '@/plan/document/words'
+import { lowered, unitFormatter } from '@/plan/document/words'
 import type { FaultReport } from '@/plan/finder/find-faults'
 import { evidenceText } from '@/plan/finder/fault-reason'
 import type { NextStep } from '@/plan/finder/measure-next'
@@ -86,7 +86,7 @@ export function NextSteps({
   report: FaultReport
   onResult: (step: NextStep, result: StepResult) => void
 }) {
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const leaders = report.rows.slice(0, SHOWN)
   const shown = (step: NextStep, id: string): string => {
     const found = step.shows.find((s) => s.hypothesis === id)

@@ -3,7 +3,7 @@
 import { exactQuantity, shownQuantity } from '@/plan/explain/print'
 import { workingOf } from '@/plan/explain/workings'
 import { isSolved } from '@/plan/model/results'
-import { STATE_NAMES, teller } from '@/plan/document/words'
+import { STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import { shownBuild, useUnits, useWorkspace } from '../workspace/store'
 
 export function PrintedReadings() {
@@ -11,7 +11,7 @@ export function PrintedReadings() {
   const analysis = useWorkspace((s) => s.analysis)
   const evaluator = useWorkspace((s) => s.evaluator)
   const units = useUnits()
-  const say = teller(units)
+  const say = unitFormatter(units)
   return (
     <ul aria-label="Readings by the plan">
       {analysis.states.filter(isSolved).map((s) => {

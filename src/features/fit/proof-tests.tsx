@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { parseQuantity } from '@/core/units/parse'
 import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import type { LogEntry } from '@/plan/document/schema'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import type { CardStep } from '@/plan/fit/steps/step'
 import { tickStep } from '@/plan/fit/fit-builders'
 import { leakNote, leakTest } from '@/plan/fit/leak'
@@ -61,7 +61,7 @@ export function LeakTestPanel({ step, plan }: { step: CardStep; plan: string }) 
   const today = useWorkspace((s) => s.today)
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
-  const say = teller(units)
+  const say = unitFormatter(units)
   const { km, field: odometer } = useOdometer()
   const [from, setFrom] = useState('')
   const [to, setTo] = useState('')

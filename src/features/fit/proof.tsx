@@ -8,7 +8,7 @@ import type { StateId } from '@/core/engine/states'
 import { upsertLogEntry } from '@/plan/edit/edit-builders'
 import { expectedIn } from '@/plan/studies/proof'
 import { isCycleMean } from '@/plan/model/results'
-import { STATE_NAMES, teller } from '@/plan/document/words'
+import { STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import type { LogEntry } from '@/plan/document/schema'
 import { quantityOf, valueOf } from '@/plan/service/readings'
 import { useFollowingJob } from '../workspace/jobs/jobs'
@@ -22,7 +22,7 @@ export function Proof() {
   const id = useWorkspace((s) => s.id)
   const ranges = useFollowingJob('ranges', build)
   const analysed = useWorkspace((s) => s.analysis.states)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const { km, field: odometer } = useOdometer()
   const mine = build.log.filter(
     (e) =>

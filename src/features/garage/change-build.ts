@@ -38,7 +38,7 @@ export async function duplicateBuild(b: ListedBuild, name: string): Promise<stri
 }
 
 /** Takes a build out of the garage, or puts it back. */
-export async function takeOut(id: string, out: boolean): Promise<string | undefined> {
+export async function removeOrRestore(id: string, out: boolean): Promise<string | undefined> {
   const response = await fetch(
     `/api/builds/${id}`,
     out

@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { CommandAction } from '@/ui/commands'
 import { toggleTheme } from '@/ui/theme'
-import { typingIn } from '@/ui/typing'
+import { isTypingIn } from '@/ui/typing'
 
 const Commands = dynamic(() => importWithRetry(() => import('@/ui/commands').then((m) => m.Commands)), { ssr: false })
 
@@ -23,7 +23,7 @@ export function GaragePalette({
   const router = useRouter()
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !typingIn(event.target)) router.push('/help')
+      if (event.key === '?' && !isTypingIn(event.target)) router.push('/help')
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
       event.preventDefault()
       setOpen((o) => !o)

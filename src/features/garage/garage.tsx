@@ -25,7 +25,7 @@ import { onConnectionBack, useConnection } from '@/ui/connection'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type RefusedFile } from './bring-in'
-import { duplicateBuild, setFacts, takeOut } from './change-build'
+import { duplicateBuild, setFacts, removeOrRestore } from './change-build'
 import { FindBar, useGarageSearch } from './find-bar'
 import { findBuilds, isAway, tagsOf } from './find-builds'
 import { GaragePalette } from './garage-palette'
@@ -142,7 +142,7 @@ export function Garage({
     return wrong === undefined
   }
   const remove = async (b: ListedBuild, out: boolean) => {
-    if (await after(takeOut(b.id, out), '')) setRemoved(out ? b : undefined)
+    if (await after(removeOrRestore(b.id, out), '')) setRemoved(out ? b : undefined)
   }
   const copy = (b: ListedBuild) => {
     const name = copyName(

@@ -6,7 +6,7 @@ import { MAX_STAGES } from '@/plan/document/bounds'
 import { STAGE_FIELDS, type Field } from '@/plan/document/fields'
 import type { PartOf, StageSpec } from '@/plan/document/schema'
 import { setPart } from '@/plan/edit/edit-builders'
-import { atState, lowered, STATE_NAMES, teller } from '@/plan/document/words'
+import { atState, lowered, STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import { isSolved } from '@/plan/model/results'
 import { dropOf } from '@/plan/catalogue/stages'
 import { gradeOf, liftOf, type Grade } from '@/plan/studies/grade'
@@ -181,7 +181,7 @@ function Curve({ can, grade, name }: { can: PartOf<'can'>; grade: Grade; name: s
 function LiftPicture({ can }: { can: PartOf<'can'> }) {
   const analysis = useWorkspace((s) => s.analysis)
   const units = useUnits()
-  const say = teller(units)
+  const say = unitFormatter(units)
   const speedUnit = shownUnit('speed', units)
   const lift = liftOf(can, analysis.states, analysis.engine)
   if (!lift) return null
@@ -306,7 +306,7 @@ function SizeIt({ can }: { can: PartOf<'can'> }) {
   const today = useWorkspace((s) => s.today)
   const edit = useWorkspace((s) => s.edit)
   const units = useUnits()
-  const say = teller(units)
+  const say = unitFormatter(units)
   const job = useJob('size')
   const volume = (m3: number) => quantityText(m3, 'volume', units, 2)
   const { value } = job

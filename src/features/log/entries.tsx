@@ -10,7 +10,7 @@ import { LOG_ENTRIES } from '@/plan/document/log-fields'
 import type { LogEntry } from '@/plan/document/schema'
 import { deleteLogEntry } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
-import { STATE_NAMES, lowered, teller } from '@/plan/document/words'
+import { STATE_NAMES, lowered, unitFormatter } from '@/plan/document/words'
 import { quantityOf, readingPlace, readingText, valueOf } from '@/plan/service/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
 import { LEVEL_NAMES, LOOK_NAMES } from './entry-names'
@@ -37,7 +37,7 @@ export function Entries() {
   const readingLine = (r: NonNullable<LogEntry['reading']>): string => {
     const [quantity, { value }] = [quantityOf(r), valueOf(build, r)]
     const place = readingPlace(build, { quantity, at: r.at }).replace('the ', '')
-    return `${place} ${readingText(teller(units), quantity, value)}, ${STATE_NAMES[r.state].toLowerCase()}`
+    return `${place} ${readingText(unitFormatter(units), quantity, value)}, ${STATE_NAMES[r.state].toLowerCase()}`
   }
   const what = (e: LogEntry): string => {
     const found = variant.parts.find((p) => p.id === e.part)

@@ -9,7 +9,7 @@ import { planName } from '@/plan/schools/schools'
 import { upsertLogEntry, setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
 import { fieldUnit } from '@/plan/edit/typed'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import type { CanForecast } from '@/plan/model/results'
 import {
   changedEntry,
@@ -19,7 +19,7 @@ import {
   type EntryProblems,
   type TypedKey,
 } from '@/plan/service/entry-draft'
-import { doubts } from '@/plan/studies/sanity'
+import { entryWarnings } from '@/plan/studies/sanity'
 import { Choice } from './choice'
 import { LEVEL_NAMES, LEVEL_PCT, LOOK_NAMES } from './entry-names'
 import { ReadingFields } from './reading-fields'
@@ -105,7 +105,7 @@ export function EntryForm({ entry: old, onDone }: { entry?: LogEntry; onDone?: (
     }
     const { entry } = made
     const others = old ? { ...build, log: build.log.filter((e) => e.id !== old.id) } : build
-    const strange = sure ? [] : doubts(others, forecasts, entry, teller(units))
+    const strange = sure ? [] : entryWarnings(others, forecasts, entry, unitFormatter(units))
     setDoubted(strange)
     if (strange.length > 0) return
     act(

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { Dialog } from '@/ui/dialog'
 import { guessColumns, LOG_COLUMNS, NEEDED, readLog, importEntries, type LogColumn } from '@/plan/service/log-csv'
 import type { Build, LogEntry } from '@/plan/document/schema'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { quantityOf, readingText, valueOf } from '@/plan/service/readings'
 import { useWorkspace } from '../workspace/store'
 
@@ -31,7 +31,7 @@ const WORDS: Readonly<Record<LogColumn, string>> = {
 const SHOWN = 5
 
 const readingFigure = (build: Build, r: NonNullable<LogEntry['reading']>): string =>
-  readingText(teller(build.units), quantityOf(r), valueOf(build, r).value)
+  readingText(unitFormatter(build.units), quantityOf(r), valueOf(build, r).value)
 
 export default function LogImport({
   name,

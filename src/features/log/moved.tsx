@@ -1,7 +1,7 @@
 'use client'
 /** What the last entry of the log has moved: read out as it happens. */
 import { useState } from 'react'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { forecastChanges } from '@/plan/service/moved'
 import { useUnits, useWorkspace } from '../workspace/store'
 
@@ -16,7 +16,7 @@ export function Moved() {
   })
   // the forecast may come a moment after the entry: what it moved is told once it is there
   if (cans !== seen.cans)
-    setSeen({ log, cans, text: log === seen.log ? seen.text : forecastChanges(seen.cans, cans, teller(units)) })
+    setSeen({ log, cans, text: log === seen.log ? seen.text : forecastChanges(seen.cans, cans, unitFormatter(units)) })
   return (
     <div role="status">
       {seen.text.map((text) => (

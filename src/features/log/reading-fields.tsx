@@ -4,7 +4,7 @@ import { Fragment } from 'react'
 import type { Field } from '@/plan/document/fields'
 import { QUANTITIES, READING_WAYS, type ReadingWay } from '@/plan/document/log-fields'
 import type { Variant } from '@/plan/document/schema'
-import { STATE_NAMES, teller } from '@/plan/document/words'
+import { STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import { placesOf, type ReadingDraft, type TypedKey } from '@/plan/service/entry-draft'
 import { readingText, shownIn } from '@/plan/service/readings'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -92,7 +92,7 @@ export function ReadingFields({
       )}
       <p className="col-span-2 text-xs text-soft">
         {Number.isFinite(expected) &&
-          `This plan should ${way === 'crankcase' ? 'read' : 'have'} about ${readingText(teller(units), quantity, expected)} there. `}
+          `This plan should ${way === 'crankcase' ? 'read' : 'have'} about ${readingText(unitFormatter(units), quantity, expected)} there. `}
         {how}
         {way !== 'crankcase' && ' Hot engine, moving belts: fix instruments first, keep hands clear.'}
       </p>

@@ -8,7 +8,7 @@ import { CLIMATES } from '@/plan/document/bounds'
 import { NIGHT_FIELD } from '@/plan/document/fields'
 import { setField } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
-import { atState, lowered, teller } from '@/plan/document/words'
+import { atState, lowered, unitFormatter } from '@/plan/document/words'
 import { forecastChecks } from '@/plan/service/forecast'
 import { returnedBy, waterIntoOil } from '@/plan/service/oil-water'
 import { waterWay } from '@/plan/studies/water-way'
@@ -41,7 +41,7 @@ function Water() {
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
   const shown = useWorkspace((s) => s.state)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const variant = activeVariant(build)
   const state = analysis.states.find((s) => s.id === shown)
   const hourly = (m3s: number) => say.volume(m3s * 3600)
@@ -116,7 +116,7 @@ function FrostYear() {
   const act = useWorkspace((s) => s.act)
   const today = useWorkspace((s) => s.today)
   const units = useUnits()
-  const say = teller(units)
+  const say = unitFormatter(units)
   const climate = build.site.climate
   const { nights } = build.site
   const facts = useMemo(() => climateOf(build.site), [build.site])
@@ -266,7 +266,7 @@ function FrostYear() {
 function Months() {
   const cans = useWorkspace((s) => s.analysis.cans)
   const today = useWorkspace((s) => s.today)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const months = foundByMonth(cans, today)
   const most = Math.max(...months.map((m) => m.oil + m.water))
   if (!(most > 0)) return null
@@ -309,7 +309,7 @@ function Months() {
 /** Oil that went elsewhere. */
 function Added() {
   const build = useWorkspace((s) => s.build)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const b = oilBalance(build)
   if (!b) return null
   const rest = b.addedM3 - b.caughtM3
@@ -330,7 +330,7 @@ function Added() {
 
 /** Each filling against the band that was told before it. */
 function Calibration({ can }: { can: CanForecast }) {
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const build = useWorkspace((s) => s.build)
   const analysis = useWorkspace((s) => s.analysis)
   const evaluator = useWorkspace((s) => s.evaluator)

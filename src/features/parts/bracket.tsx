@@ -5,7 +5,7 @@ import { setBracket } from '@/plan/fit/fit-builders'
 import { BRACKET_NAMES, bracketDrawing, bracketFor, type BracketPlan } from '@/plan/fit/bracket'
 import { ALLOYS } from '@/plan/catalogue/alloys'
 import { activeVariant } from '@/plan/edit/edit'
-import { lowered, teller } from '@/plan/document/words'
+import { lowered, unitFormatter } from '@/plan/document/words'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { Select } from '@/ui/select'
 import { useUnits, useWorkspace } from '../workspace/store'
@@ -15,7 +15,7 @@ export function Bracket({ canId, name }: { canId: string; name: string }) {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
   const chosen = build.fit?.brackets?.find((b) => b.id === canId)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const found = bracketFor(build, activeVariant(build), canId)
   return (
     <section aria-label={`Bracket of the ${lowered(name)}`}>
@@ -71,7 +71,7 @@ export function Bracket({ canId, name }: { canId: string; name: string }) {
   )
 }
 
-function judged(b: BracketPlan, say: ReturnType<typeof teller>): string {
+function judged(b: BracketPlan, say: ReturnType<typeof unitFormatter>): string {
   const [idle, rated] = b.engineHz.map((hz) => Math.round(hz))
   const order = `order ${b.order} of the engine, ${idle} to ${rated} Hz from idle to rated speed`
   const on = b.on.map(lowered).join(' and the ')

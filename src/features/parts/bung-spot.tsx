@@ -2,7 +2,7 @@
 /** Where a bung goes over the baffle inside a cover, by four measures of the tape. */
 import { useState } from 'react'
 import type { Field } from '@/plan/document/fields'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { bungSpot, type BaffleExtent } from '@/plan/fit/bungs'
 import { NumberField } from '../workspace/figures/field'
 import { useUnits } from '../workspace/store'
@@ -16,7 +16,7 @@ const FIELDS = [
 ] as const
 
 export function BungSpot({ holeMm }: { holeMm: number }) {
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const [place, setPlace] = useState<Partial<BaffleExtent>>({})
   const { fromFrontMm, toFrontMm, fromEdgeMm, toEdgeMm } = place
   const whole =

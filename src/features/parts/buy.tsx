@@ -4,7 +4,7 @@ import { Fragment } from 'react'
 import { STOCK_FIELDS } from '@/plan/document/fit-fields'
 import { activeVariant } from '@/plan/edit/edit'
 import { chain } from '@/plan/edit/edit-builders'
-import { capital, teller } from '@/plan/document/words'
+import { capital, unitFormatter } from '@/plan/document/words'
 import { noteStock } from '@/plan/fit/fit-builders'
 import { estimateOf, toBuy } from '@/plan/fit/estimate'
 import { GROUPS, shoppingList, type Item } from '@/plan/fit/lists'
@@ -18,7 +18,7 @@ export function Buy() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
   const refuse = useWorkspace((s) => s.refuse)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const states = useWorkspace((s) => s.analysis.states)
   const items = shoppingList(build, activeVariant(build), states)
   const stock = new Map((build.fit?.stock ?? []).map((s) => [s.id, s]))

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { BAFFLE_DEFAULTS, type CoverBaffle } from '@/plan/catalogue/cover-baffle'
 import { DROP_REFERENCE } from '@/plan/catalogue/stages'
 import { PORT_FIELDS } from '@/plan/document/fields'
-import { lowered, teller } from '@/plan/document/words'
+import { lowered, unitFormatter } from '@/plan/document/words'
 import { activeVariant } from '@/plan/edit/edit'
 import {
   coverBaffleDrawing,
@@ -38,7 +38,7 @@ const workings = (b: CoverBaffle, d50: number | undefined) =>
 export function CoverBaffles() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const variant = activeVariant(build)
   const outlets = outletsOf(variant)
   const inPlan = coverBafflesOf(variant)

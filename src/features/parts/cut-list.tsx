@@ -1,7 +1,7 @@
 'use client'
 /** What to cut, drill and hold a spanner to. */
 import { activeVariant } from '@/plan/edit/edit'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { cutList, drillings, spanners } from '@/plan/fit/lists'
 import { OPENS, WorkingButton } from '../workspace/figures/working-popover'
 import { stripsOf } from '@/plan/fit/strips'
@@ -11,7 +11,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 
 export function CutList() {
   const build = useWorkspace((s) => s.build)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const strips = stripsOf(build, activeVariant(build))
   const cuts = cutList(strips)
   const drills = drillings(strips, say)

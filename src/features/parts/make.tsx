@@ -1,7 +1,7 @@
 'use client'
 /** What is made by hand: a baffle plate to its drawing, a bung, a tapped port; each with its order of work and its cautions. */
 import { activeVariant } from '@/plan/edit/edit'
-import { lowered, teller } from '@/plan/document/words'
+import { lowered, unitFormatter } from '@/plan/document/words'
 import { spannerRooms } from '@/plan/fit/spanner-room'
 import { bungsOf } from '@/plan/fit/bungs'
 import { closuresOf } from '@/plan/fit/closures'
@@ -95,7 +95,7 @@ export function Make({ strips }: { strips: readonly Strip[] }) {
 /** Where a bung or fitting would sit too near to something for the spanner that turns it. */
 function SpannerRooms({ strips }: { strips: readonly Strip[] }) {
   const build = useWorkspace((s) => s.build)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const rooms = spannerRooms(build, activeVariant(build), strips)
   if (rooms.length === 0) return null
   const tight = rooms.filter((r) => r.freeM < r.askedM)

@@ -4,10 +4,10 @@ import { Printer } from 'lucide-react'
 import { FORM_KEYS, formName, formOf } from '@/plan/catalogue/forms'
 import { setLine } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
-import { lowered, teller } from '@/plan/document/words'
+import { lowered, unitFormatter } from '@/plan/document/words'
 import { noteForm } from '@/plan/fit/fit-builders'
 import { couplingsOf, type Coupling } from '@/plan/fit/couplings'
-import { couldShare } from '@/plan/fit/lists'
+import { hosesToShare } from '@/plan/fit/lists'
 import { stripsOf, type Strip, type StripEnd } from '@/plan/fit/strips'
 import type { LineEnd } from '@/plan/document/schema'
 import { Select } from '@/ui/select'
@@ -29,7 +29,7 @@ export function PartsStation() {
   const strips = stripsOf(build, variant)
   const made = strips.filter((s) => !s.kept)
   const shown = strips.find((s) => selected?.kind === 'line' && s.line.id === selected.id) ?? made[0] ?? strips[0]
-  const shares = couldShare(strips)
+  const shares = hosesToShare(strips)
   const cans = variant.parts.filter((p) => p.kind === 'can')
   if (!shown)
     return (
@@ -94,7 +94,7 @@ export function PartsStation() {
 /** Bodies that stand mouth to mouth: what joins them, or why nothing does. */
 function Couplings() {
   const build = useWorkspace((s) => s.build)
-  const say = teller(useUnits())
+  const say = unitFormatter(useUnits())
   const couplings = couplingsOf(build, activeVariant(build))
   if (couplings.length === 0) return null
   const how = (c: Coupling): string =>
@@ -128,7 +128,7 @@ function Couplings() {
 function Why({ strip }: { strip: Strip }) {
   const units = useUnits()
   const assumed = useAssumed(['variants', useWorkspace((s) => s.build.active), 'lines', strip.line.id, 'lengthMm'])
-  const say = teller(units)
+  const say = unitFormatter(units)
   const bores = strip.ends.map((e) => (e.chain.ok ? e.chain.value.boreMm : Infinity))
   const least = Math.min(...bores, strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm)
   return (
@@ -152,7 +152,7 @@ function Why({ strip }: { strip: Strip }) {
 function EndWhy({ strip, end, which }: { strip: Strip; end: StripEnd; which: 'from' | 'to' }) {
   const act = useWorkspace((s) => s.act)
   const units = useUnits()
-  const { mm: tell } = teller(units)
+  const { mm: tell } = unitFormatter(units)
   const port = `${end.end.part}.${end.end.port}`
   const counted = end.end.barbMm ?? Math.max(strip.line.boreMm - 3.2, 0.5 * strip.line.boreMm)
   const bore = end.chain.ok ? end.chain.value.boreMm : undefined

@@ -1,7 +1,7 @@
 'use client'
 /** A line taken apart along its length: port, pieces, hose with its cut, pieces, port; each with its name and how it seals. */
 import { formName, formOf } from '@/plan/catalogue/forms'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { clampFor, endText } from '@/plan/fit/lists'
 import type { Strip, StripEnd } from '@/plan/fit/strips'
 import { useUnits } from '../workspace/store'
@@ -76,7 +76,7 @@ function wrapped(text: string, letters: number, most: number): string[] {
 
 export function StripPicture({ strip }: { strip: Strip }) {
   const units = useUnits()
-  const { mm: tell } = teller(units)
+  const { mm: tell } = unitFormatter(units)
   const hoseMm = strip.hose?.ok ? strip.hose.value.mm : strip.line.boreMm
   const first = endCells(strip.ends[0], hoseMm)
   const last = endCells(strip.ends[1], hoseMm).toReversed()

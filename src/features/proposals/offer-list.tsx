@@ -1,7 +1,7 @@
 'use client'
 /** The few that are really different: what each brings, costs and asks, and what would have to be otherwise for it to win. */
 import { formatNumber, quantityText } from '@/core/units/format'
-import { letterOf, teller } from '@/plan/document/words'
+import { letterOf, unitFormatter } from '@/plan/document/words'
 import { crankcaseText } from '@/plan/model/limits'
 import type { ShownOffer } from '@/plan/proposals/propose'
 import { MARGIN } from '@/plan/studies/measure-parts'
@@ -90,7 +90,8 @@ function Figures({ offer: o }: { offer: ShownOffer }) {
         </span>
       </p>
       <p className="text-soft">
-        Crankcase at the bad end {highest === undefined ? 'without an answer' : crankcaseText(teller(units), highest)};{' '}
+        Crankcase at the bad end{' '}
+        {highest === undefined ? 'without an answer' : crankcaseText(unitFormatter(units), highest)};{' '}
         {o.figures.looks < 0.5 ? 'hardly a look a year' : `${formatNumber(o.figures.looks, 2)} looks a year`}
         {worstFailure && `; worst if: ${worstFailure.name.toLowerCase()}`}
         {o.findings.length > 0 && `; to watch: ${o.findings.length}`}.

@@ -17,7 +17,7 @@ import {
   type ReadFile,
 } from '@/plan/recordings/read-recording'
 import {
-  drivenOn,
+  driveStates,
   reportRecording,
   type DrivenState,
   type PredictedBand,
@@ -165,7 +165,7 @@ export function* statesOfSource(build: Build, source: RecordingSource): Job<Resu
   if (!read.ok) return read
   const engine = engineModel(build)
   const drive = driveOf(read.value.recorded, engine.facts, engine.amb)
-  return drive.ok ? ok(yield* scaled(drivenOn(build, drive.value), 0.5, 0.5)) : drive
+  return drive.ok ? ok(yield* scaled(driveStates(build, drive.value), 0.5, 0.5)) : drive
 }
 
 /** Read, predicted, fitted: a file, or one that was kept with the build. */

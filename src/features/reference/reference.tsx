@@ -1,7 +1,7 @@
 /** The reference: every rule that the verdicts judge by, every school, and the cautions. No number here depends on a build. */
 import { Brand } from '@/ui/brand'
 import type { UnitChoice } from '@/core/units/units'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { SCHOOLS } from '@/plan/schools/schools'
 import { RULE_PAGES } from '@/plan/verdicts/pages'
 import { SizeTables } from './sizes'
@@ -57,7 +57,7 @@ export function Reference({ units }: { units: UnitChoice }) {
 }
 
 function Rules({ units }: { units: UnitChoice }) {
-  const say = teller(units)
+  const say = unitFormatter(units)
   return (
     <section aria-labelledby="rules">
       <h2 id="rules" className="pt-6 text-xl">

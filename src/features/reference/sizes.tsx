@@ -20,7 +20,7 @@ import {
 } from '@/plan/catalogue/forms'
 import { HOSE_BORES } from '@/plan/catalogue/hoses'
 import { BRACKET_FIELDS } from '@/plan/document/fields'
-import { teller, type Teller } from '@/plan/document/words'
+import { unitFormatter, type UnitFormatter } from '@/plan/document/words'
 import { chainsTo, hoseSold } from '@/plan/fit/ends'
 import { Select } from '@/ui/select'
 import { WideRegion } from '@/ui/wide-region'
@@ -54,7 +54,7 @@ const SEALING: Table = {
   ],
 }
 
-function tablesIn(say: Teller): readonly Table[] {
+function tablesIn(say: UnitFormatter): readonly Table[] {
   const thread = (form: Parameters<typeof threadOf>[0], size: string) => {
     const t = threadOf(form, size)
     return t.ok ? t.value : undefined
@@ -120,7 +120,7 @@ function tablesIn(say: Teller): readonly Table[] {
 }
 
 export function SizeTables({ units }: { units: UnitChoice }) {
-  const say = teller(units)
+  const say = unitFormatter(units)
   const [wanted, setWanted] = useState('')
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = tablesIn(say).flatMap((t) => {
@@ -175,7 +175,7 @@ export function SizeTables({ units }: { units: UnitChoice }) {
 
 /** What is reckoned with oily hands: what fits what, the drill for a tap, the flat length of a bend. */
 function Bench({ units }: { units: UnitChoice }) {
-  const say = teller(units)
+  const say = unitFormatter(units)
   const [form, setForm] = useState('barb-19')
   const [bore, setBore] = useState(19)
   const [size, setSize] = useState('M18x1.5')

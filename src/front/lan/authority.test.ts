@@ -6,7 +6,7 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { authorityFile, certify, mayVouchFor, openAuthority } from './authority'
+import { authorityFile, certify, canCertify, openAuthority } from './authority'
 
 const LIMITS = { names: ['bench.local', 'bench'], ranges: ['10.0.0.0/8', '192.168.0.0/16', 'fc00::/7', '192.0.2.0/24'] }
 const folder = mkdtempSync(join(tmpdir(), 'ivent-authority-'))
@@ -67,7 +67,7 @@ test.each([
   const authority = await openAuthority(folder, LIMITS)
   const { cert } = await certify({ ...authority, names }, addresses)
   expect(verify(cert, [])).toMatch(/permitted subtree violation/)
-  for (const address of addresses) expect(mayVouchFor(authority, address)).toBe(false)
+  for (const address of addresses) expect(canCertify(authority, address)).toBe(false)
 })
 
 test('a server certificate is good for 90 days, which phones take, and ends then', async () => {

@@ -84,7 +84,7 @@ function constraintsIn(certificate: x509.X509Certificate): Constraints {
 }
 
 /** Whether a device that trusts this authority would take its word for an address. */
-export const mayVouchFor = ({ ranges }: Authority, address: string): boolean => isWithin(address, ranges)
+export const canCertify = ({ ranges }: Authority, address: string): boolean => isWithin(address, ranges)
 
 /**
  * The authority that is kept in a data folder, or a new one where there is none.

@@ -9,7 +9,7 @@ import type { Socket } from 'node:net'
 import { hostIn, lanUrl, setLan } from '../../server/lan'
 import { guard, headers } from '../guard'
 import { inOrder, type Middleware } from '../in-order'
-import { authorityFile, certify, mayVouchFor, openAuthority, type Authority, type ServerCertificate } from './authority'
+import { authorityFile, certify, canCertify, openAuthority, type Authority, type ServerCertificate } from './authority'
 import { isOnLan, lanAddresses, lanNames, lanRanges } from './addresses'
 import { AUTHORITY_FILE, policyOf, trustPage } from './pages'
 import { paired } from './session'
@@ -102,7 +102,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
   const trustPort = port + 1
   const authority = await openAuthority(folder, { names: lanNames(), ranges: lanRanges() })
   const { fingerprint } = authorityFile(authority)
-  const vouchedFor = () => lanAddresses().filter((address) => mayVouchFor(authority, address))
+  const vouchedFor = () => lanAddresses().filter((address) => canCertify(authority, address))
   let addresses = vouchedFor()
   // a cable that is pulled takes its address along: the certificate still names it when it is back
   const seen = new Set(addresses)

@@ -4,7 +4,7 @@
  */
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { setTimeout as wait } from 'node:timers/promises'
-import { ASKER, askerHeader, notForDevice, PUT_OUT, SESSION } from '../../server/asker'
+import { ASKER, askerHeader, refusalForDevice, PUT_OUT, SESSION } from '../../server/asker'
 import { addDevice, deviceWith, MOST_NAME, noteSeen, type Device } from '../../server/devices'
 import { reopenOffer, tryCode } from '../../server/pairing'
 import { reported } from '../../server/trouble'
@@ -131,7 +131,7 @@ export function paired(trust: (request: IncomingMessage) => string): Middleware 
       }
       return answer(response, 401, { error: token ? PUT_OUT : 'This device is not paired with this Ivent.' })
     }
-    const no = notForDevice(device.rights, method, path)
+    const no = refusalForDevice(device.rights, method, path)
     if (no !== undefined) return answer(response, 403, { error: no })
     request.headers[ASKER] = askerHeader(device)
     request.headers[SESSION] = token

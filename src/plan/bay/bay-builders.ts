@@ -63,7 +63,7 @@ export const setWay =
     difference(build, withWay(build, lineId, way))
 
 /** Makes a build what another one is: what a search has laid out. */
-export const becomes =
+export const replaceBuild =
   (to: Build): EditBuilder =>
   (build) =>
     difference(build, to)

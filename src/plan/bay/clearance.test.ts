@@ -12,11 +12,11 @@ import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { after } from '../testing'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
-import { thingsIn, tightGaps, tubeRadius } from './clearance'
+import { bayObjects, tightGaps, tubeRadius } from './clearance'
 import { bayDrawing } from './drawing'
 import { drainInBay } from './drains'
 import { findLineWay } from './find-way'
-import { borneKg, fullMassKg, mountsNear, mountsWithin } from './hanging'
+import { supportedKg, fullMassKg, mountsNear, mountsWithin } from './hanging'
 import { layOf } from './lay'
 import { openBay } from './open-bay'
 import { boxOf, clearanceAsked, HOSES_ASKED, spannerFaults } from './place'
@@ -67,7 +67,7 @@ test('a can comes to a box as far as its wall is from the box’s face', () => {
 
 test('what a plan puts into its bay is its hoses and its cans, each once, by their own sizes', () => {
   const b = inBay('both-sides')
-  const things = thingsIn(b, activeVariant(b))
+  const things = bayObjects(b, activeVariant(b))
   const { lines, parts } = activeVariant(b)
   const expected = [
     ...lines.filter((l) => l.kind !== 'direct').map((l) => [l.id, tubeRadius(l.boreMm)]),
@@ -202,7 +202,7 @@ test('a can weighs its skin, its oil and its hoses, and hangs on the nearest two
   expect(mountsNear(hung.bay, body)[0]!.awayM).toBeCloseTo(0.1, 3)
   const hanging = mountsWithin(hung.bay, body)
   expect(hanging.map((m) => m.m.id)).toEqual(['first', 'second'])
-  expect(borneKg(hanging)).toBe(6)
+  expect(supportedKg(hanging)).toBe(6)
   expect(mountsWithin(after(b, changeBay({ mounts: [mount('far', 700, 'bolt')] })).bay, body)).toEqual([])
 })
 

@@ -37,7 +37,7 @@ type Thing = Pick<Gap, 'of' | 'kind' | 'name'> & {
 }
 
 /** What a plan puts into its bay: hoses as their middle line and radius, cans as a line up their middle. */
-export function thingsIn(build: Build, variant: Variant): Thing[] {
+export function bayObjects(build: Build, variant: Variant): Thing[] {
   const lines = variant.lines.flatMap((l): Thing[] => {
     if (l.kind === 'direct') return []
     const lay = layOf(build.bay, variant, l)
@@ -123,7 +123,7 @@ const isTight = (g: Gap) => g.gapM < g.askedM
 
 /** What one hose comes too near to, hoses and cans among it. */
 export function tightGapsOf(build: Build, variant: Variant, lineId: string): readonly Gap[] {
-  const things = thingsIn(build, variant)
+  const things = bayObjects(build, variant)
   const hose = things.find((t) => t.of === lineId)
   if (!build.bay || !hose) return []
   const others = things.filter((t) => t !== hose)
@@ -134,7 +134,7 @@ export function tightGapsOf(build: Build, variant: Variant, lineId: string): rea
 export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
   if (!bay) return []
-  const things = thingsIn(build, variant)
+  const things = bayObjects(build, variant)
   const hoses = things.flatMap((thing, i) =>
     thing.kind === 'line' ? gapsOfHose(bay, thing, things.slice(i + 1), things) : [],
   )

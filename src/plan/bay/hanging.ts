@@ -31,7 +31,7 @@ const awayFrom = (mount: Point3, [x, y, z]: Point3, heightM: number) =>
   Math.hypot(mount[0] - x, mount[1] - y, mount[2] - z - heightM * HELD_AT)
 
 /** What the mounts bear that a can hangs on: the nearest, with a second within reach beside it, kg. */
-export const borneKg = (mounts: readonly MountNear[]): number =>
+export const supportedKg = (mounts: readonly MountNear[]): number =>
   mounts.reduce((sum, { m }) => sum + MOUNT_FACTS[m.kind].carriesKg, 0)
 
 /** The mounts within a bracket's reach that a can hangs on: one, or two. */

@@ -5,7 +5,7 @@ import { canBody, canSize, endPlace, pointOf, type CanBody } from '../catalogue/
 import { KINDS } from '../document/kinds'
 import type { Bay, PartOf, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { BRACKET_REACH, borneKg, fullMassKg, mountsNear, mountsWithin } from './hanging'
+import { BRACKET_REACH, supportedKg, fullMassKg, mountsNear, mountsWithin } from './hanging'
 
 type KeepOut = Bay['keepOuts'][number]
 
@@ -150,8 +150,8 @@ export function* placeFaults(ground: PlaceGround, floor: Point3): Generator<Plac
     const nearest = mountsNear(ground.bay, body)[0]
     if (on.length === 0)
       yield { what: 'mount', to: nearest ? nearest.m.name : '', has: nearest?.awayM ?? Infinity, asked: BRACKET_REACH }
-    else if (borneKg(on) < ground.massKg)
-      yield { what: 'weight', to: on.map(({ m }) => m.name).join(' and '), has: borneKg(on), asked: ground.massKg }
+    else if (supportedKg(on) < ground.massKg)
+      yield { what: 'weight', to: on.map(({ m }) => m.name).join(' and '), has: supportedKg(on), asked: ground.massKg }
   }
   const over = roomOverLid(ground, floor)
   if (over < BONNET_ASKED) yield { what: 'bonnet', to: 'the bonnet', has: over, asked: BONNET_ASKED }

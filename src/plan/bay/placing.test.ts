@@ -19,7 +19,7 @@ import { bayDrawing, isCircleFrom, seenFrom, SIDES } from './drawing'
 import { drainInBay, neverDrains } from './drains'
 import { canBody, spotIn } from '../catalogue/bay-geometry'
 import type { PartOf } from '../document/schema'
-import { borneKg } from './hanging'
+import { supportedKg } from './hanging'
 import { openBay } from './open-bay'
 import { placeFaults, placeGround } from './place'
 import { findLineWay } from './find-way'
@@ -62,7 +62,7 @@ test.each(BAY_LAYOUTS.map((r) => r.key))(
       expect([
         ...placeFaults(placeGround(there.bay!, activeVariant(there), own), canBody(there.bay, own)!.floor),
       ]).toEqual([])
-      expect(borneKg(s.mounts)).toBeGreaterThan(0)
+      expect(supportedKg(s.mounts)).toBeGreaterThan(0)
       for (const o of r.value)
         if (o !== s) expect(Math.hypot(...s.floor.map((v, k) => v - o.floor[k]!))).toBeGreaterThan(0.14)
     }

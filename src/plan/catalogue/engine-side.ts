@@ -138,7 +138,7 @@ export type EngineSide = {
 }
 
 /** What the inlet tract of an engine leads to, in words: the compressor or the throttle. */
-export const beforeWhat = (engine: Engine): string =>
+export const inletLeadsTo = (engine: Engine): string =>
   engine.induction === 'turbo'
     ? 'Inlet, ahead of compressor'
     : engine.induction === 'super'
@@ -188,7 +188,7 @@ export function engineSide(engine: Engine): EngineSide {
   }
   parts.push(
     space('manifold', 'manifold', 'Intake manifold', port('vacuum', 'Vacuum port')),
-    inlet('inlet', beforeWhat(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')),
+    inlet('inlet', inletLeadsTo(engine), 100, port('breather', 'Breather port'), port('second', 'Second port')),
   )
   // of two banks the breather sits on the left one, towards the inlet, the PCV valve on the right one, towards the manifold
   return { parts, lines, covers: covers.map((c) => c[0]), breatherCover: covers[0][0], pcvCover: covers.at(-1)![0] }

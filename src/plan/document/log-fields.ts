@@ -64,7 +64,7 @@ export const QUANTITIES = {
 } as const satisfies Record<string, QuantityFacts>
 export type Quantity = keyof typeof QUANTITIES
 type QuantityFacts = {
-  /** which of a teller's words */
+  /** which of a formatter's words */
   readonly sayAs: 'pressure' | 'flow' | 'speed' | 'percent'
   readonly at: 'part' | 'hose' | undefined
 }

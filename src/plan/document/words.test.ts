@@ -1,4 +1,4 @@
-import { labelIn, lowered, teller } from './words'
+import { labelIn, lowered, unitFormatter } from './words'
 
 const metric = { system: 'metric', pressure: 'kPa', flow: 'l/min' } as const
 const imperial = { system: 'imperial', pressure: 'inHg', flow: 'cfm' } as const
@@ -10,8 +10,8 @@ test('a name inside a sentence keeps what is an abbreviation', () => {
 test('labels and sizes follow the units, and a size is not padded', () => {
   expect(labelIn('Drop at 100 l/min', metric)).toBe('Drop at 100 l/min')
   expect(labelIn('Drop at 100 l/min', imperial)).toBe('Drop at 3.53 cfm')
-  expect(teller(metric).mm(9)).toBe('9 mm')
-  expect(teller(metric).mm(6.5)).toBe('6.5 mm')
-  expect(teller(metric).mm(100)).toBe('100 mm')
-  expect(teller(imperial).mm(25.4)).toBe('1 in')
+  expect(unitFormatter(metric).mm(9)).toBe('9 mm')
+  expect(unitFormatter(metric).mm(6.5)).toBe('6.5 mm')
+  expect(unitFormatter(metric).mm(100)).toBe('100 mm')
+  expect(unitFormatter(imperial).mm(25.4)).toBe('1 in')
 })

@@ -37,7 +37,7 @@ export const labelIn = (label: string, units: UnitChoice): string =>
     : label.replace('100 l/min', quantityText(toSi('gasFlow', 100, 'l/min'), 'gasFlow', units, 3))
 
 /** Figures in SI as text in a build's units. */
-export function teller(units: UnitChoice) {
+export function unitFormatter(units: UnitChoice) {
   const text =
     (dimension: Parameters<typeof quantityText>[1], digits: number) =>
     (si: number): string =>
@@ -62,7 +62,7 @@ export function teller(units: UnitChoice) {
     mm: (mm: number) => unpadded(text('length', 3)(toSi('length', mm, 'mm'))),
   }
 }
-export type Teller = ReturnType<typeof teller>
+export type UnitFormatter = ReturnType<typeof unitFormatter>
 
 /** By the language's own formatter: a date library's words weigh 10 kB on every page. */
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })

@@ -1,7 +1,7 @@
 /** What is typed into a field: any unit, a fraction or a dash size, the field's own limits, told in the units in use. */
 import { fail, ok, type Result } from '@/core/result'
 import { formatNumber } from '@/core/units/format'
-import { quantityReadings, whichOf } from '@/core/units/parse'
+import { quantityReadings, whichNumber } from '@/core/units/parse'
 import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/units/units'
 import { boreSold } from '../catalogue/hoses'
 import { KEPT, type Field } from '../document/fields'
@@ -67,7 +67,7 @@ export function readField(field: Field, units: UnitChoice, text: string, outside
   const read = keptReadings(field, units, text, outsidePa)
   if (!read.ok) return read
   const inside = read.value.filter((v) => v >= field.min && v <= field.max && (!field.whole || Number.isInteger(v)))
-  if (inside.length > 1) return fail(whichOf(text))
+  if (inside.length > 1) return fail(whichNumber(text))
   const value = inside[0] ?? read.value.at(-1)!
   // told as figures are everywhere: 2 000 000, not 2000000
   const limitText = (v: number) =>

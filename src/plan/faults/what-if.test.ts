@@ -5,7 +5,7 @@ import { space, port } from '../catalogue/parts'
 import type { EngineClass } from '../catalogue/engines'
 import type { Build, Line } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { addPart, cut, join, setField, setLine, setPart, unsplice } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { crankcaseText } from '../model/limits'
@@ -25,7 +25,7 @@ function* still(build: Build): Job<Figures> {
   return figuresOf(build)
 }
 const outcomes = (b: Build): readonly FaultOutcome[] => finish(failures(b, still))
-const say = teller(make('stock').units)
+const say = unitFormatter(make('stock').units)
 
 test.each([
   ['both-sides', 'i5-turbo'],

@@ -10,7 +10,7 @@ import { figuresOf } from '../model/figures'
 import { figuresOverCycle } from '../analyse-over-cycle'
 import type { Build } from '../document/schema'
 import { applyEdits } from '../edit/edit'
-import { atState, teller, type Teller } from '../document/words'
+import { atState, unitFormatter, type UnitFormatter } from '../document/words'
 import { crankcaseText, judgeState } from '../model/limits'
 import type { Figures, StateResult } from '../model/results'
 import { judge } from '../verdicts/judge'
@@ -88,7 +88,7 @@ function verdictsWithout(build: Build, figures: Figures, evaluator: Evaluator): 
 }
 
 /** What a failure does to the oil that reaches the intake, where that is much. */
-function moreOil(before: Figures, after: Figures, say: Teller): readonly Headline[] | undefined {
+function moreOil(before: Figures, after: Figures, say: UnitFormatter): readonly Headline[] | undefined {
   const more = after.intakeOil - before.intakeOil
   if (more <= MORE_OIL * before.intakeOil || more <= MORE_OIL_LEAST) return undefined
   return [
@@ -120,7 +120,7 @@ function* outcomeOf(sound: IntactPlan, { id, name, of, edits }: Fault): Job<Faul
   const { build, work, evaluator } = sound
   const broken = applyEdits(build, edits)
   if (!broken.ok) return { ...fault, ...NOTHING, verdicts: [], states: [] }
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const figures = yield* work(broken.value, evaluator)
   const verdicts = changedVerdicts(sound.verdicts, verdictsWithout(broken.value, figures, evaluator))
   const states = stateEffects(sound.figures, figures)
@@ -141,7 +141,7 @@ function* outcomeOf(sound: IntactPlan, { id, name, of, edits }: Fault): Job<Faul
 type Headline = Pick<FaultOutcome, 'severity' | 'says' | 'state'>
 
 /** What happens to the crankcase in a state, as a sentence. */
-export function effectText({ id, before, after }: StateEffect, say: Teller): string {
+export function effectText({ id, before, after }: StateEffect, say: UnitFormatter): string {
   const from = before === undefined ? '' : ` from ${crankcaseText(say, before)}`
   if (after === undefined) return `Crankcase ${atState(id)} goes${from} to where no answer holds.`
   return `Crankcase ${atState(id)} goes${from} to ${crankcaseText(say, after)}.`

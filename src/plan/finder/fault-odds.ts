@@ -151,7 +151,7 @@ export const weighAsComputed = (
 const COMPUTED_WRONGLY = 0.02
 
 /** All that may be wrong, likeliest first. */
-export function weigh(
+export function weighHypotheses(
   predictions: Predictions,
   evidence: readonly Evidence[],
   symptoms: readonly TickedSymptom[],

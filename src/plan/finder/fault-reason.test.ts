@@ -1,5 +1,5 @@
 /** What was read, in words and beside what would be shown. */
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { isWithinPredicted, evidenceFoundText } from './fault-reason'
 import { readingEvidence } from './observables'
 
@@ -18,6 +18,6 @@ test('a can that was as good as dry agrees with a fault by which it catches so m
 })
 
 test('and is said to have caught so much at most', () => {
-  const say = teller({ system: 'metric', pressure: 'kPa', flow: 'l/min' })
+  const say = unitFormatter({ system: 'metric', pressure: 'kPa', flow: 'l/min' })
   expect(evidenceFoundText(say, dry)).toBe(`at most ${evidenceFoundText(say, found)}`)
 })

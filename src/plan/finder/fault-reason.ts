@@ -1,7 +1,7 @@
 /** Why a fault is likely or not, from its own figures: a sentence made from what was read and what it takes. */
 import type { Range } from '@/core/range'
 import type { Build } from '../document/schema'
-import { lowered, teller, type Teller } from '../document/words'
+import { lowered, unitFormatter, type UnitFormatter } from '../document/words'
 import { observableName, type Evidence, type Observable } from './observables'
 import { likeliestPoint, type WeighedHypothesis } from './fault-odds'
 
@@ -17,7 +17,7 @@ const listed = (names: readonly string[]): string =>
 const first = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** A figure in words. */
-export function evidenceText(say: Teller, o: Observable, value: number): string {
+export function evidenceText(say: UnitFormatter, o: Observable, value: number): string {
   if (o.kind === 'crankcase') return say.signed(value)
   if (o.kind === 'blowBy') return say.flow(value)
   if (o.kind === 'trim') return say.percent(value)
@@ -25,7 +25,7 @@ export function evidenceText(say: Teller, o: Observable, value: number): string 
 }
 
 /** What was read in words: a can that was as good as dry caught so much at most. */
-export const evidenceFoundText = (say: Teller, { observable, value, atMost }: Evidence): string =>
+export const evidenceFoundText = (say: UnitFormatter, { observable, value, atMost }: Evidence): string =>
   `${atMost ? 'at most ' : ''}${evidenceText(say, observable, value)}`
 
 /** Whether what was read is in the range that would be shown; of a can that was as good as dry, whether so much or less would be. */
@@ -36,7 +36,7 @@ export const isWithinPredicted = (
 
 /** What readings say of a fault, and what it takes. */
 export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly ComparedReading[]): string {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const name = (c: ComparedReading) => lowered(observableName(build, c.evidence.observable))
   const told = compared.filter((c) => c.sound && c.shown)
   const usual = told.filter((c) => isWithinPredicted(c.evidence, c.sound))

@@ -14,7 +14,7 @@ import {
   predictedBefore,
   predictedRange,
   likeliestPoint,
-  weigh,
+  weighHypotheses,
   type FaultFinding,
   type TickedSymptom,
   type WeighedHypothesis,
@@ -33,7 +33,7 @@ import {
 import { predict, type Predictions } from './predictions'
 import { chanceSeen, SYMPTOM_IDS, SYMPTOMS, type SymptomId } from './symptoms'
 import { relinearised } from './relinearise'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 
 /** What is known beside the log. */
 export type CaseEvidence = Pick<FaultCase, 'symptoms' | 'findings' | 'since' | 'recorded'>
@@ -114,10 +114,10 @@ type Reckoned = { readonly build: Build; readonly evidence: readonly Evidence[];
  */
 function report({ build, evidence, known }: Reckoned, before: Predictions, predictions: Predictions): FaultReport {
   const symptoms = known.symptoms.flatMap(({ id, seen }): TickedSymptom[] => (isSymptom(id) ? [{ id, seen }] : []))
-  const first = weigh(predictions, evidence, symptoms)
+  const first = weighHypotheses(predictions, evidence, symptoms)
   const findings = findingsOf(build, predictions, known, first)
-  const weighed = findings.length === 0 ? first : weigh(predictions, evidence, symptoms, findings)
-  const say = teller(build.units)
+  const weighed = findings.length === 0 ? first : weighHypotheses(predictions, evidence, symptoms, findings)
+  const say = unitFormatter(build.units)
   const now = nowOf(evidence)
   const sound = before.hypotheses[0]!
   const boxOf = (of: string, e: Evidence) => {

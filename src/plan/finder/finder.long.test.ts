@@ -13,7 +13,7 @@ import { simulateDrive } from '../studies/simulated-drive'
 import { badNumbers } from '../testing'
 import { openCase, saveCase } from './case-builders'
 import { cureOf } from './cures'
-import { faultSets, rankedSets, weigh } from './fault-odds'
+import { faultSets, rankedSets, weighHypotheses } from './fault-odds'
 import { EMPTY_CASE, makeFaultFinder, type CaseEvidence } from './find-faults'
 import { gasSolver } from './gas-states'
 import { makeEvaluator } from '../model/evaluator'
@@ -50,7 +50,7 @@ test('simulated cars: the fault or its set is first in most, in the first three 
     const key = JSON.stringify(dealt.build)
     if (!known.has(key)) known.set(key, finish(predict(dealt.build)))
     const predictions = finish(relinearised(dealt.build, known.get(key)!, dealt.readings))
-    const weighed = weigh(predictions, dealt.readings, [])
+    const weighed = weighHypotheses(predictions, dealt.readings, [])
     const sets = faultSets(
       predictions,
       weighed.filter((w) => w.share > 0.002),

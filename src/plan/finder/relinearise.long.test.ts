@@ -10,7 +10,7 @@ import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { gaugeError } from '../service/readings'
 import { recentredInputs, uncertainInputs } from '../studies/uncertain'
-import { weigh, weighAsComputed } from './fault-odds'
+import { weighHypotheses, weighAsComputed } from './fault-odds'
 import { gasSolver } from './gas-states'
 import { observableRow, readingEvidence, type Evidence } from './observables'
 import { LOG_CATCH_DEVIATION, catchRates, predict, scaledCatch, scaledGas, type Predictions } from './predictions'
@@ -59,7 +59,7 @@ function read(
 
 /** Logarithm of the evidence of a fault, by the finder. */
 function evidenceOf(predictions: Predictions, readings: readonly Evidence[], id: string): number {
-  const { points } = weigh(predictions, readings, []).find((w) => w.hypothesis.id === id)!
+  const { points } = weighHypotheses(predictions, readings, []).find((w) => w.hypothesis.id === id)!
   return Math.log(
     points.reduce((sum, p) => sum + Math.exp(p.evidence.log - (p.point.overstatement ?? 0)), 0) / points.length,
   )
@@ -152,14 +152,14 @@ test.each([
   const { build: of, readings, soundReadings, truth } = simulatedCase(seed)!
   expect(truth).toBe(fault)
   const all = [...soundReadings, ...readings]
-  const [first] = weigh(finish(relinearised(of, finish(predict(of)), all)), all, [])
+  const [first] = weighHypotheses(finish(relinearised(of, finish(predict(of)), all)), all, [])
   expect([first!.hypothesis.id, first!.share > 0.8]).toEqual([fault, true])
 })
 
 test('worn rings, which a straight model about the middle of all ranges takes for what they are not, lead', () => {
   const readings = read('rings-worn', { blowBy: 0.5 })
   const near = finish(relinearised(build, before, readings))
-  expect(weigh(near, readings, [])[0]!.hypothesis.id).toBe('rings-worn')
+  expect(weighHypotheses(near, readings, [])[0]!.hypothesis.id).toBe('rings-worn')
   // what can explain it too is not ruled out, as it was
   expect(evidenceOf(near, readings, 'nothing')).toBeGreaterThan(evidenceOf(before, readings, 'nothing') + 10)
 })
@@ -168,8 +168,9 @@ test('what was read while the car was sound holds the car where it was: the faul
   const car = { blowBy: 0.5 }
   const was = read(undefined, car).map((e) => ({ ...e, before: true }))
   const share = (readings: readonly Evidence[]) =>
-    weigh(finish(relinearised(build, before, readings)), readings, []).find((w) => w.hypothesis.id === 'rings-worn')!
-      .share
+    weighHypotheses(finish(relinearised(build, before, readings)), readings, []).find(
+      (w) => w.hypothesis.id === 'rings-worn',
+    )!.share
   const now = read('rings-worn', car)
   expect(share([...was, ...now])).toBeGreaterThan(1.5 * share(now))
 })
@@ -191,7 +192,7 @@ test('what readings rule out keeps a fiftieth of its odds beforehand, in case it
   const readings = read('rings-worn', {}).map((e) => ({ ...e, error: e.error / 10 }))
   const computed = new Map(weighAsComputed(before, readings).map((w) => [w.hypothesis.id, w.share]))
   const odds = before.hypotheses.reduce((sum, h) => sum + h.odds, 0)
-  const weighed = weigh(before, readings, [])
+  const weighed = weighHypotheses(before, readings, [])
   for (const { hypothesis, share } of weighed)
     expect(share).toBeCloseTo(0.98 * computed.get(hypothesis.id)! + (0.02 * hypothesis.odds) / odds, 9)
   const [leader] = weighed
@@ -199,8 +200,11 @@ test('what readings rule out keeps a fiftieth of its odds beforehand, in case it
   expect(ruledOut.length).toBeGreaterThan(5)
   // a part that is seen whole is out, whatever was computed
   const seenWhole = { chanceWith: (h: { id: string }) => (h.id === leader!.hypothesis.id ? 1e-6 : 1) }
-  const looked = weigh(before, readings, [], [seenWhole]).find((w) => w.hypothesis.id === leader!.hypothesis.id)!
+  const looked = weighHypotheses(before, readings, [], [seenWhole]).find(
+    (w) => w.hypothesis.id === leader!.hypothesis.id,
+  )!
   expect(looked.share).toBeLessThan(1e-3)
   // without readings they are the odds beforehand
-  for (const { hypothesis, share } of weigh(before, [], [])) expect(share).toBeCloseTo(hypothesis.odds / odds, 9)
+  for (const { hypothesis, share } of weighHypotheses(before, [], []))
+    expect(share).toBeCloseTo(hypothesis.odds / odds, 9)
 })

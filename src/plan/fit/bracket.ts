@@ -5,7 +5,7 @@ import { fail, ok, type Result } from '@/core/result'
 import { canBody, spotIn, type CanBody } from '../catalogue/bay-geometry'
 import { ALLOYS, type Alloy } from '../catalogue/alloys'
 import {
-  borneKg,
+  supportedKg,
   BRACKET_REACH,
   firingOrder,
   fullMassKg,
@@ -187,7 +187,7 @@ export function bracketFor(build: Build, variant: Variant, canId: string): Resul
     rings: support.rings,
     on: on.map(({ m }) => m.name),
     massKg,
-    tooHeavy: borneKg(on) < massKg,
+    tooHeavy: supportedKg(on) < massKg,
     holes: [
       hole(`mount: ${first.m.name}`, FOOT / 2, HOLE_MOUNT),
       ...(supports === 1

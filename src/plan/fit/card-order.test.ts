@@ -13,9 +13,9 @@ import { cardHours, hoursOfTicks } from './card-hours'
 import { couplingsOf } from './couplings'
 import { tickStep } from './fit-builders'
 import { drillings, shoppingList } from './lists'
-import { againstStock } from './stock'
+import { compareWithStock } from './stock'
 import { madeOf, stripsOf } from './strips'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { instrumentFor } from './steps/prove'
 
 const VERBS =
@@ -44,7 +44,7 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
       const keys = card.steps.map((x) => x.key)
       for (const step of card.steps) if (!VERBS.test(step.says)) say(`no verb: ${step.says.slice(0, 40)}`)
       // a valve is blown through before anything of it is fitted; one that stays where it is, never
-      const added = new Set(againstStock(b, v).added.map((p) => p.id))
+      const added = new Set(compareWithStock(b, v).added.map((p) => p.id))
       for (const key of keys.filter((k) => k.startsWith('blow-'))) {
         if (!added.has(key.slice(5))) say(`${key}: it stays`)
         const fits = card.steps.findIndex((x) => x.phase === 'Fit')
@@ -122,7 +122,7 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
         ),
       )
       // what is drilled is the engine, at a port of the plan
-      for (const d of drillings(strips, teller(b.units)))
+      for (const d of drillings(strips, unitFormatter(b.units)))
         if (!made.some((x) => x.ends.some((e) => d.at.startsWith(e.part.name) && !added.has(e.part.id))))
           say(`drilled: ${d.at}`)
       // said once
@@ -138,10 +138,10 @@ test('readings: what a dial cannot show asks for a column of water; a column of 
   const { states } = figuresOf(b)
   const least = Math.min(...states.map((s) => (s.solved ? Math.abs(s.crankcaseGauge) : Infinity)))
   expect(least).toBeLessThan(500)
-  expect(instrumentFor(states, teller(b.units))).toMatch(/column of water.*10 mm.*0\.10 kPa/)
+  expect(instrumentFor(states, unitFormatter(b.units))).toMatch(/column of water.*10 mm.*0\.10 kPa/)
   const strong = states.map((s) => (s.solved ? { ...s, crankcaseGauge: -3000 } : s))
-  expect(instrumentFor(strong, teller(b.units))).toMatch(/gauge that shows 0\.60 kPa/)
-  expect(instrumentFor([], teller(b.units))).toBeUndefined()
+  expect(instrumentFor(strong, unitFormatter(b.units))).toMatch(/gauge that shows 0\.60 kPa/)
+  expect(instrumentFor([], unitFormatter(b.units))).toBeUndefined()
 })
 
 test('a deleted regulator: codes are read before and after', () => {

@@ -3,17 +3,17 @@
  * this plan's parts alone.
  */
 import type { Build, Variant } from '../document/schema'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { bracketFor } from './bracket'
 import { bungsOf } from './bungs'
 import { couplingsOf } from './couplings'
 import { drillings, spanners } from './lists'
-import { againstStock } from './stock'
+import { compareWithStock } from './stock'
 import { fitSteps, putBackSteps } from './steps/put-on'
 import { instrumentFor, proveSteps, type CardFigures } from './steps/prove'
 import { makeSteps, mockUpSteps } from './steps/make'
 import { PHASES, type CardGround, type CardStep } from './steps/step'
-import { beforeSteps, takeOffSteps } from './steps/take-off'
+import { preparationSteps, takeOffSteps } from './steps/take-off'
 import { madeOf, stripsOf } from './strips'
 
 export type Card = {
@@ -83,8 +83,8 @@ const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
  */
 export function jobCard(build: Build, variant: Variant, figures: CardFigures = { states: [], cans: [] }): Card {
   const strips = stripsOf(build, variant)
-  const say = teller(build.units)
-  const against = againstStock(build, variant)
+  const say = unitFormatter(build.units)
+  const against = compareWithStock(build, variant)
   const ground: CardGround = {
     build,
     variant,
@@ -105,7 +105,7 @@ export function jobCard(build: Build, variant: Variant, figures: CardFigures = {
     tools: toolsOf(ground, figures),
     cautions: cautionsOf(ground),
     steps: inOrder([
-      ...beforeSteps(ground),
+      ...preparationSteps(ground),
       ...takeOffSteps(ground),
       ...mockUpSteps(ground),
       ...makeSteps(ground),

@@ -2,7 +2,7 @@
 import { barbName, formOf, type Form } from '../catalogue/forms'
 import type { Build, Part, Variant } from '../document/schema'
 import { lowered } from '../document/words'
-import { againstStock, stockVariant } from './stock'
+import { compareWithStock, stockVariant } from './stock'
 import { portForm } from './strips'
 
 export type Closure = {
@@ -56,7 +56,7 @@ function closing(form: Form, boreMm: number): { readonly what: string; readonly 
 /** Every port that is to be closed, in the order of the maker's lines. */
 export function closuresOf(build: Build, variant: Variant): readonly Closure[] {
   const stock = stockVariant(build)
-  return againstStock(build, variant).open.flatMap(({ part, port, name, line, boreMm }): Closure[] => {
+  return compareWithStock(build, variant).open.flatMap(({ part, port, name, line, boreMm }): Closure[] => {
     const form = formOf(portForm(build, { part, port, line }, stock).form)
     if (!form) return []
     const { what, how } = closing(form, boreMm)

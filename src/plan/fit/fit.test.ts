@@ -27,7 +27,7 @@ import { leakArea, leakTest } from './leak'
 import { ownPieces, type OwnPiece } from './own-pieces'
 import { ownCsv, readOwn } from './own-pieces-csv'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
-import { againstStock } from './stock'
+import { compareWithStock } from './stock'
 import { spannerRooms } from './spanner-room'
 import { stripsOf } from './strips'
 
@@ -43,7 +43,7 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
     for (const s of SCHOOLS) {
       const b = build(s.key, engineClass)
       const v = plan(b)
-      const names = [...v.parts.map((p) => p.id), ...againstStock(b, v).takenOff.map((p) => p.id)]
+      const names = [...v.parts.map((p) => p.id), ...compareWithStock(b, v).takenOff.map((p) => p.id)]
       const strips = stripsOf(b, v)
       expect(
         strips.filter((x) => !x.kept && (x.hose?.ok !== true || x.ends.some((e) => !e.chain.ok))).map((x) => x.line.id),
@@ -160,7 +160,7 @@ test('what the maker gave is kept, what is left open is capped', () => {
   expect(shoppingList(stock, plan(stock))).toEqual([])
   expect(cutList(stripsOf(stock, plan(stock)))).toEqual([])
   const vented = build('vented-can')
-  const off = againstStock(vented, plan(vented))
+  const off = compareWithStock(vented, plan(vented))
   expect(off.open.length).toBeGreaterThan(0)
   for (const o of off.open)
     expect(

@@ -1,6 +1,6 @@
 /** The list to buy as a page to hand over the counter, and an estimate for a customer. */
 import type { Build } from '../document/schema'
-import { capital, teller } from '../document/words'
+import { capital, unitFormatter } from '../document/words'
 import { costOf, estimateLines, estimateOf, money, toBuy } from './estimate'
 import type { Item } from './lists'
 import { sheetsOf, type PdfSheets, type TableColumn } from './pdf-sheet'
@@ -10,7 +10,7 @@ const COLUMNS: readonly TableColumn[] = [{ share: 0.68 }, { share: 0.14, right: 
 const SIZES = [10, 9, 8, 7, 6, 5.5] as const
 
 function writeRows(sheets: PdfSheets, build: Build, items: readonly Item[], size: number): void {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const currency = build.fit?.estimate?.currency ?? ''
   sheets.row(['What', 'Buy', 'Price'], COLUMNS, size, true)
   sheets.rule()

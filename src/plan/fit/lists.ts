@@ -2,7 +2,7 @@
 import { threadOf } from '@/core/sizes/threads'
 import { KINDS } from '../document/kinds'
 import type { Build, Part, PartOf, Variant } from '../document/schema'
-import { letterOf, lowered, teller, type Teller } from '../document/words'
+import { letterOf, lowered, unitFormatter, type UnitFormatter } from '../document/words'
 import { barbName, formName, formOf } from '../catalogue/forms'
 import { PIECES, type Piece } from '../catalogue/pieces'
 import { hasTap } from '../bay/place'
@@ -13,7 +13,7 @@ import { closuresOf } from './closures'
 import { rubberHose, type HoseSold } from './ends'
 import { couplingsOf, SLEEVE_M, type Coupling } from './couplings'
 import { partKey, partSpec, type SpecGround } from './part-spec'
-import { againstStock, stockVariant } from './stock'
+import { compareWithStock, stockVariant } from './stock'
 import { madeOf, stripsOf, type Strip, type StripEnd } from './strips'
 
 export const GROUPS = [
@@ -126,13 +126,18 @@ function addPiece(add: Add, piece: Piece, where: string): void {
     add({ key: 'ptfe-tape', group: 'Consumables', name: 'PTFE tape', unit: 'piece' }, 0, where)
 }
 
-const clampName = (low: number, high: number, say: Teller): string => {
+const clampName = (low: number, high: number, say: UnitFormatter): string => {
   const [from, to] = [say.mm(low), say.mm(high)]
   // the unit once
   return `hose clamp ${from.replace(/\s.*$/, '')} to ${to}, smooth band`
 }
 
-function addClamps(add: Add, hoseMm: number, count: number, { say, where }: { say: Teller; where: string }): void {
+function addClamps(
+  add: Add,
+  hoseMm: number,
+  count: number,
+  { say, where }: { say: UnitFormatter; where: string },
+): void {
   const [low, high] = clampFor(hoseMm)
   const item = {
     key: `clamp-${low}-${high}`,
@@ -161,7 +166,7 @@ function addHose(add: Add, { kind, name, mm }: HoseSold, lengthM: number, where:
   )
 }
 
-function addEnd(add: Add, end: StripEnd, strip: Strip, say: Teller): void {
+function addEnd(add: Add, end: StripEnd, strip: Strip, say: UnitFormatter): void {
   if (!end.chain.ok) return
   const where = strip.line.name
   const { pieces, hoseEnd } = end.chain.value
@@ -188,7 +193,7 @@ function addEnd(add: Add, end: StripEnd, strip: Strip, say: Teller): void {
 /** Parts that are new to the engine: one item for those that are the same thing. */
 function addParts(add: Add, ground: SpecGround): void {
   const byKey = new Map<string, [Part, ...Part[]]>()
-  for (const p of againstStock(ground.build, ground.variant).added) {
+  for (const p of compareWithStock(ground.build, ground.variant).added) {
     const key = partKey(ground, p)
     const known = byKey.get(key)
     if (known) known.push(p)
@@ -214,7 +219,7 @@ function addParts(add: Add, ground: SpecGround): void {
 /** Bore of a hose that oil runs down by itself to a tap, mm (common practice, no source). */
 const TAP_HOSE = 9.5
 /** A tap led to where a hand reaches. */
-function addTap(add: Add, can: PartOf<'can'>, say: Teller): void {
+function addTap(add: Add, can: PartOf<'can'>, say: UnitFormatter): void {
   if (!hasTap(can)) return
   const size = barbName(TAP_HOSE)
   add(
@@ -236,7 +241,7 @@ function addTap(add: Add, can: PartOf<'can'>, say: Teller): void {
 }
 
 /** What joins bodies that stand mouth to mouth. */
-function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: Teller): void {
+function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: UnitFormatter): void {
   const where = line.name
   if (kind === 'seat')
     add(
@@ -271,7 +276,7 @@ function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: Teller
  * @param states the plan solved, for the pressures and the heat that its parts must stand; without them that is not asked
  */
 export function shoppingList(build: Build, variant: Variant, states: readonly StateResult[] = []): readonly Item[] {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const { add, items } = collector()
   const strips = stripsOf(build, variant)
   addParts(add, { build, variant, stock: stockVariant(build), states, say })
@@ -357,7 +362,7 @@ export const endLabels = (strips: readonly Strip[]): readonly EndLabel[] =>
 export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
 /** Holes and threads that this plan asks for, in the engine: what is bought has its own, and what was looked at is there. */
-export function drillings(strips: readonly Strip[], say: Teller): readonly Drilling[] {
+export function drillings(strips: readonly Strip[], say: UnitFormatter): readonly Drilling[] {
   return madeOf(strips).flatMap((s): Drilling[] =>
     s.ends.flatMap((e): Drilling[] => {
       const form = formOf(e.form)
@@ -403,7 +408,7 @@ export function spanners(strips: readonly Strip[]): readonly number[] {
 }
 
 /** Lines that could share one hose: sizes that differ by one step, with the narrower. */
-export function couldShare(strips: readonly Strip[]): readonly string[] {
+export function hosesToShare(strips: readonly Strip[]): readonly string[] {
   const made = madeOf(strips).filter((s) => s.hose?.ok)
   const sizes = [...new Set(made.map((s) => (s.hose!.ok ? s.hose!.value.mm : 0)))].toSorted((a, b) => a - b)
   return sizes.slice(1).flatMap((mm, i) => {

@@ -7,7 +7,7 @@ import { formName, formOf, type Form } from '../catalogue/forms'
 import { DISCHARGE, PCVS } from '../catalogue/valves'
 import { KINDS } from '../document/kinds'
 import type { Build, Part, PartOf, StageSpec, Variant } from '../document/schema'
-import { lowered, type Teller } from '../document/words'
+import { lowered, type UnitFormatter } from '../document/words'
 import { isSolved, type StateResult } from '../model/results'
 import { couplingBoreMm } from './couplings'
 import { portForm } from './strips'
@@ -22,7 +22,7 @@ export type PartSpec = {
 type PlanAndStock = { readonly build: Build; readonly variant: Variant; readonly stock: Variant }
 export type SpecGround = PlanAndStock & {
   readonly states: readonly StateResult[]
-  readonly say: Teller
+  readonly say: UnitFormatter
 }
 
 /** Drop at which what a valve passes is told, Pa. */
@@ -33,7 +33,7 @@ const passes = (areaM2: number, cd: number): number =>
   cd * areaM2 * Math.sqrt(2 * TOLD_DROP * airDensity(101_325, 293.15))
 const circle = (mm: number): number => (Math.PI / 4) * (mm / 1000) ** 2
 
-const stageText = (s: StageSpec, say: Teller): string => {
+const stageText = (s: StageSpec, say: UnitFormatter): string => {
   switch (s.type) {
     case 'impactor':
       return s.jets === 1

@@ -9,7 +9,7 @@ import { schoolOf, variantOf } from '../schools/schools'
 export const stockVariant = (build: Build): Variant =>
   variantOf(schoolOf(yardstickOf(build.engine))!, build.engine, 'stock')
 
-export type Against = {
+export type StockComparison = {
   /** new to the engine: to be bought */
   readonly added: readonly Part[]
   readonly takenOff: readonly Part[]
@@ -35,7 +35,7 @@ export const widestAt = ({ lines }: Variant, { from, to }: Line): number =>
   )
 
 /** A plan against the maker's. */
-export function againstStock(build: Build, variant: Variant): Against {
+export function compareWithStock(build: Build, variant: Variant): StockComparison {
   const stock = stockVariant(build)
   const has = (v: Variant, id: string) => v.parts.some((p) => p.id === id)
   const at = (part: string, port: string) => `${part}.${port}`

@@ -1,5 +1,5 @@
 import { FILM_DRAG } from '@/core/separation/carriage'
-import type { Teller } from '../document/words'
+import type { UnitFormatter } from '../document/words'
 import type { SolvedState } from './results'
 
 /** Where judgement turns. Estimates of the trade unless a source stands beside; pressures in Pa gauge. */
@@ -36,7 +36,7 @@ export const LIMITS = {
 } as const
 
 /** A crankcase gauge pressure as it is told: below what seals hold there is no figure. */
-export const crankcaseText = (say: Pick<Teller, 'signed'>, gauge: number): string =>
+export const crankcaseText = (say: Pick<UnitFormatter, 'signed'>, gauge: number): string =>
   gauge < LIMITS.crankcaseLeast ? `below ${say.signed(LIMITS.crankcaseLeast)}` : say.signed(gauge)
 
 /** How a crankcase gauge pressure is judged; one place for marks, switches and verdicts. */

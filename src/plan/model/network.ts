@@ -289,9 +289,9 @@ function inState(
 ): Network {
   const nodes: Record<string, Node> = { ...free }
   for (const [joint, part] of says) {
-    const teller = r.parts.get(part)!
+    const boundary = r.parts.get(part)!
     // blow-by enters at the crankcase and nowhere else
-    nodes[joint] = isBoundaryPart(teller) ? { p: boundaryPressure(teller, state, amb) } : { source: blowBy }
+    nodes[joint] = isBoundaryPart(boundary) ? { p: boundaryPressure(boundary, state, amb) } : { source: blowBy }
   }
   return { shape: r.topology, gas: { R: GAS_R, gamma: GAS_GAMMA, T: state.gasK }, nodes, elements, tees }
 }

@@ -3,7 +3,7 @@ import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
 import { HOSE_EFFORT, PART_EFFORT } from '../catalogue/effort'
 import type { Build } from '../document/schema'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { activeVariant } from '../edit/edit'
 import { cureOf } from '../finder/cures'
 import {
@@ -11,7 +11,7 @@ import {
   predictedBefore,
   predictedRange,
   rankedSets,
-  weigh,
+  weighHypotheses,
   type FaultFinding,
   type WeighedHypothesis,
 } from '../finder/fault-odds'
@@ -122,7 +122,7 @@ type Answer = Pick<ToldStep, 'says' | 'predicted' | 'evidence' | 'look'>
 function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): Answer {
   const uniform = uniforms(dealt.seed * 1009 + numberOf(tool.id))
   const normal = () => normalQuantile(uniform())
-  const say = teller(dealt.build.units)
+  const say = unitFormatter(dealt.build.units)
   const sound = predictions.hypotheses[0]!
   const soundText = (e: Evidence): string | undefined => {
     const range = predictedRange(e.observable, predictedBefore(predictions, sound, e.observable), e.error)
@@ -208,7 +208,7 @@ export function oddsAfter(
   })
   // a gauge that was read again says no more than once
   const last = new Map(told.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
-  return weigh(predictions, [...last.values()], dealt.symptoms, findings)
+  return weighHypotheses(predictions, [...last.values()], dealt.symptoms, findings)
 }
 
 /** Whether a fault is the one that the car has, alone or with what it brings (a lifted cap). */

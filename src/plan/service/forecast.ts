@@ -1,5 +1,5 @@
 /** What gathers in each can over the build's use, and what its log has taught. */
-import { gathered, untilFull } from '@/core/service/fill'
+import { accumulated, untilFull } from '@/core/service/fill'
 import { learn, type Learned } from '@/core/service/learn'
 import { BLANK, DUTIES_ALIKE, type Multiplier, type Prior } from '@/core/service/prior'
 import { roadHours } from '@/core/service/rates'
@@ -173,7 +173,9 @@ function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
   // what was driven since, its ticked sessions told apart from the road
   const lately = rates.during(begun, today)
   const more =
-    log.sessionsAfter > 0 ? rateOf(predictedFor(lately, since, log.sessionsAfter)) : gathered(rateOf(lately.all), since)
+    log.sessionsAfter > 0
+      ? rateOf(predictedFor(lately, since, log.sessionsAfter))
+      : accumulated(rateOf(lately.all), since)
   const distance = whole.untilFull(bowlM3, rateOf)
   const empty = log.emptyAt ?? odometerNow
   const looks = looksAsked(asOf, log, {

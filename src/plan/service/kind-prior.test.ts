@@ -5,7 +5,7 @@ import { analyse } from '../analyse'
 import type { Build, LogEntry } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { newBuild } from '../schools/new-build'
-import { engineKind, kindPriorFrom, taughtBy, withoutOthers, type CarEvidence } from './kind-prior'
+import { engineKind, kindPriorFrom, carEvidenceOf, withoutOthers, type CarEvidence } from './kind-prior'
 
 const TODAY = '2026-11-01'
 const car = (name: string, engineClass: 'i4-turbo' | 'v8-na' = 'i4-turbo'): Build =>
@@ -36,7 +36,7 @@ function driven(build: Build, emptyings: number, times: (k: number) => number): 
     ],
   }
 }
-const taught = (build: Build): CarEvidence => taughtBy(build, analyse(build, TODAY).cans)
+const taught = (build: Build): CarEvidence => carEvidenceOf(build, analyse(build, TODAY).cans)
 const priorFor = (build: Build, others: readonly CarEvidence[]) =>
   kindPriorFrom(others, build.engine, build.variants[0]!, TODAY)
 

@@ -34,7 +34,7 @@ export const withoutOthers = (build: Build): Build => ({ ...build, kindPrior: un
  * What the log of a build has taught of the cans of its active plan. Only of cans that start from estimates: of one that other cars say much
  * of, what its own log adds cannot be told exactly enough.
  */
-export function taughtBy(build: Build, cans: readonly CanForecast[]): CarEvidence {
+export function carEvidenceOf(build: Build, cans: readonly CanForecast[]): CarEvidence {
   return {
     engine: engineKind(build.engine),
     school: activeVariant(build).school,

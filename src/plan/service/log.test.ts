@@ -13,7 +13,7 @@ import type { Build, LogEntry, PartOf } from '../document/schema'
 import { validateBuild } from '../document/validate'
 import { setField, setLine, setPart, upsertLogEntry } from '../edit/edit-builders'
 import { asOnCar, fittedPlan } from '../document/fitted-plan'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { isSolved } from '../model/results'
 import { newBuild } from '../schools/new-build'
 import { frost } from '../faults/frost'
@@ -29,7 +29,7 @@ import { returnedBy } from './oil-water'
 import { foundByMonth } from './by-month'
 import { calendarOf, dueOf } from '../studies/calendar'
 import { guessColumns, LOG_COLUMNS, logCsv, readLog, importEntries } from './log-csv'
-import { doubts } from '../studies/sanity'
+import { entryWarnings } from '../studies/sanity'
 import { summarise } from '../studies/summary'
 import { intervalsOf } from './catch-rate'
 import { TRACK_KM_PER_SESSION } from '../model/duty'
@@ -98,9 +98,9 @@ test('a bad table is refused whole, with the line and the reason; five thousand 
 test('what is hard to believe is doubted in words, what fits is not', () => {
   const base = build('vacuum-side-can')
   const b = logged(base, entry(base, '2026-05-01', 1000, { kind: 'fitted' }), entry(base, '2026-06-01', 2000))
-  const say = teller(b.units)
+  const say = unitFormatter(b.units)
   const { cans } = analyse(b, DAY)
-  const of = (e: LogEntry) => doubts(b, cans, e, say).join(' ')
+  const of = (e: LogEntry) => entryWarnings(b, cans, e, say).join(' ')
   expect(of(entry(b, '2026-07-01', 3000))).toBe('')
   expect(of(entry(b, '2026-07-01', 3000, { ml: 900 }))).toMatch(/900 ml from a can that holds 350/)
   expect(of(entry(b, '2026-07-01', 1500))).toMatch(/runs backwards/)

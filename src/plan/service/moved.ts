@@ -1,5 +1,5 @@
 /** What an entry of the log has moved, in words: said when one is made, changed or taken out. */
-import type { Teller } from '../document/words'
+import type { UnitFormatter } from '../document/words'
 import type { CanForecast } from '../model/results'
 
 /** Change of a distance that is worth a word, in proportion. */
@@ -9,7 +9,7 @@ const WORTH = 0.01
 export function forecastChanges(
   before: readonly CanForecast[],
   after: readonly CanForecast[],
-  say: Teller,
+  say: UnitFormatter,
 ): readonly string[] {
   return after.flatMap((now) => {
     const was = before.find((c) => c.part === now.part)

@@ -4,7 +4,7 @@ import { toSi } from '@/core/units/units'
 import { QUANTITIES, type Quantity } from '../document/log-fields'
 import type { Build, LogEntry } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { lowered, type Teller } from '../document/words'
+import { lowered, type UnitFormatter } from '../document/words'
 import { engineModel, measuredFlow } from '../model/engine'
 import type { Passage } from '../model/results'
 
@@ -93,7 +93,7 @@ export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quan
 }
 
 /** A figure of a reading's kind in a build's units. */
-export const readingText = (say: Teller, quantity: Quantity, value: number): string =>
+export const readingText = (say: UnitFormatter, quantity: Quantity, value: number): string =>
   say[QUANTITIES[quantity].sayAs](value)
 
 /** What a state must be known by for a reading to be compared with it: a solved one, or a draw of it. */

@@ -4,7 +4,7 @@ import type { Range } from '@/core/service/fill'
 import { quantityText } from '@/core/units/format'
 import { fromSi, shownUnit, unitLabel } from '@/core/units/units'
 import type { Build } from '../document/schema'
-import { lowered, STATE_NAMES, teller } from '../document/words'
+import { lowered, STATE_NAMES, unitFormatter } from '../document/words'
 import { perform, showPlan } from '../edit/edit-builders'
 import { MEASURE_PARTS, PART_NAMES, type PlanMeasure } from './measure-parts'
 import { because, equals, gains, reasonText, type Measured } from './reasons'
@@ -57,7 +57,7 @@ export const showing = (build: Build, id: string): Build => {
  */
 export function conclusion(build: Build, rows: readonly Comparison[]): string | undefined {
   if (rows.length < 2) return undefined
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const named = (r: Comparison): Measured => ({ name: r.letter, measure: r.measure })
   const head = (r: Comparison) => `${r.letter}, ${lowered(r.name)}`
   const [best, next] = rows.toSorted((a, b) => a.measure.total - b.measure.total) as [Comparison, Comparison]

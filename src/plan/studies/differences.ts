@@ -10,7 +10,7 @@ import { isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, Variant } from '../document/schema'
 import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/edit-builders'
 import { sameJson } from '../edit/diff'
-import { atState, teller } from '../document/words'
+import { atState, unitFormatter } from '../document/words'
 import { solvedIn, type Figures } from '../model/results'
 import { showing } from './comparison'
 
@@ -25,13 +25,13 @@ type Units = Build['units']
 
 /** A bore by the name it is sold under, else as a length. */
 const boreName = (mm: number, units: Units): string =>
-  HOSE_BORES.find((b) => Math.abs(b.mm - mm) < 0.06)?.name ?? teller(units).mm(mm)
+  HOSE_BORES.find((b) => Math.abs(b.mm - mm) < 0.06)?.name ?? unitFormatter(units).mm(mm)
 const bendText = (l: Line) =>
   l.bends.length === 0 ? 'no bends' : `${l.bends.length} ${l.bends.length === 1 ? 'bend' : 'bends'}`
 
 function lineChanges(a: Line, b: Line, units: Units): PlanChange[] {
   const name = `the ${a.name.toLowerCase()}`
-  const { mm } = teller(units)
+  const { mm } = unitFormatter(units)
   const change = (what: string, to: Partial<Line>): PlanChange => ({ what, builder: setLine(a.id, to) })
   return [
     ...(a.boreMm === b.boreMm
@@ -96,7 +96,7 @@ function effectOf(
   learned: number,
 ): Pick<Difference, 'effect' | 'weight'> {
   const id = fullLoadState(build.engine.induction)
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const [g0, g1] = [before, after].map((f) => solvedIn(f, id)?.crankcaseGauge)
   const said: string[] = []
   let weight = 0

@@ -15,7 +15,7 @@ import { MARGIN, MEASURE_PARTS, type MeasurePart } from './measure-parts'
 import { ranges } from './ranges'
 import { rankSchools, type Ranked } from './rank'
 import { because, equals, gains } from './reasons'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 
 const DAY = '2026-06-01'
 type Use = Parameters<typeof newBuild>[0]['use']
@@ -69,7 +69,7 @@ test.each(SOME)(
   (key) => {
     const b = build(key)
     const { ranked, worth } = rank(b)
-    const say = teller(b.units)
+    const say = unitFormatter(b.units)
     ranked.slice(0, -1).forEach((r, i) => {
       const next = ranked[i + 1]!
       expect(r.because).toBe(because(r, next, say))

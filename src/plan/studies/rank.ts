@@ -9,7 +9,7 @@ import { analyseOverCycle } from '../analyse-over-cycle'
 import { MEANS_NAMES } from '../catalogue/effort'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { atState, lowered, teller } from '../document/words'
+import { atState, lowered, unitFormatter } from '../document/words'
 import { pulsates } from '../model/engine'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { TRACE } from '../model/paths'
@@ -117,7 +117,7 @@ const named = (l: LaidOutSchool): Measured => ({ name: l.mended.build.variants[0
 function rankedOf(laid: LaidOutSchool, next: LaidOutSchool | undefined, first: LaidOutSchool): Ranked {
   const { school, mended: m, analysis, measure } = laid
   const { build } = m
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const { facts } = measure
   const gauges = analysis.states.filter(isSolved).map((s) => s.crankcaseGauge)
   const full = analysis.states.find((s) => s.id === fullLoadState(build.engine.induction))

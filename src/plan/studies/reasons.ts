@@ -1,6 +1,6 @@
 /** Why one plan is better than another, in words made of the figures of both. */
 import { MEANS_NAMES } from '../catalogue/effort'
-import { lowered, atState, type Teller } from '../document/words'
+import { lowered, atState, type UnitFormatter } from '../document/words'
 import { crankcaseText } from '../model/limits'
 import { MARGIN, MEASURE_PARTS, type MeasurePart, type PlanMeasure } from './measure-parts'
 
@@ -21,7 +21,7 @@ const hours = (h: number) => `${h < 10 ? Number(h.toPrecision(2)) : Math.round(h
 const times = (n: number) => (n < 0.5 ? 'hardly ever' : n < 1.5 ? 'once a year' : `${Math.round(n)} times a year`)
 
 /** What a part of the measure is for each of two plans: "oil to the intake 3 ml per 1 000 km, against 12 ml". */
-export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: Teller): string {
+export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: UnitFormatter): string {
   const [x, y] = [a.measure.facts, b.measure.facts]
   const against = `of ${lowered(b.name)}`
   switch (part) {
@@ -55,7 +55,7 @@ export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: Tel
   }
 }
 /** "the crankcase at +12 kPa and 40 ml per 1 000 km to the intake (breather line collapsed)" */
-function fails({ worstFailure: f }: PlanMeasure['facts'], say: Teller): string {
+function fails({ worstFailure: f }: PlanMeasure['facts'], say: UnitFormatter): string {
   if (!f) return 'all as it is'
   const crankcase =
     f.highest === undefined ? 'no way out for the gas' : `the crankcase at ${crankcaseText(say, f.highest)}`
@@ -66,7 +66,7 @@ const money = (v: number) => String(v < 100 ? Math.round(v / 5) * 5 : Math.round
 const open = ({ stops, fixes }: PlanMeasure['facts']) => (stops + fixes === 0 ? 'nothing' : String(stops + fixes))
 
 /** Why `a` stands before `b`: what decides; equals say so. */
-export function because(a: Measured, b: Measured, say: Teller): string {
+export function because(a: Measured, b: Measured, say: UnitFormatter): string {
   const [first] = gains(a.measure, b.measure)
   if (equals(a.measure, b.measure)) {
     if (!first) return `as good as ${lowered(b.name)}`

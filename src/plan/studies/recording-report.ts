@@ -147,7 +147,7 @@ function outOfBand(drive: Drive, { middle, low, high }: PredictedBand, noisePa: 
 }
 
 /** The states of a drive beside what a plan predicts of them. Yields the share done. */
-export function* drivenOn(build: Build, drive: Drive): Job<readonly DrivenState[]> {
+export function* driveStates(build: Build, drive: Drive): Job<readonly DrivenState[]> {
   return drivenStates(drive, predictedBand(yield* driveBand(build), drive))
 }
 

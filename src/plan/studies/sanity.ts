@@ -1,7 +1,7 @@
 /** What of an entry is hard to believe: told as it is typed, with a way to say that it is so. */
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast } from '../model/results'
-import type { Teller } from '../document/words'
+import type { UnitFormatter } from '../document/words'
 import { quantityOf } from '../service/readings'
 
 /** Fuller than this of its bowl by volume nothing comes out of a can (it runs over first); a day's driving, km. */
@@ -9,11 +9,11 @@ const OVER = 1.05
 const DAY_KM = 2000
 
 /** Doubts about an entry that is not in the log yet, each a sentence; none when it fits what is known. */
-export function doubts(
+export function entryWarnings(
   build: Build,
   cans: readonly CanForecast[],
   e: Omit<LogEntry, 'id'>,
-  say: Teller,
+  say: UnitFormatter,
 ): readonly string[] {
   const out: string[] = []
   const plan = e.plan ?? build.variants[0]!.id

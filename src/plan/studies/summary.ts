@@ -9,7 +9,7 @@ import { activeVariant } from '../edit/edit'
 import { judgeState } from '../model/limits'
 import type { CanForecast, LookReason } from '../model/results'
 import { planName } from '../schools/schools'
-import { taughtBy, type CarEvidence } from '../service/kind-prior'
+import { carEvidenceOf, type CarEvidence } from '../service/kind-prior'
 import type { Severity } from '../verdicts/verdict'
 
 export type CanSummary = {
@@ -84,7 +84,7 @@ export function summarise(build: Build, a: Analysis, byItself: readonly CanForec
       logged: isLogged(c),
     })),
     // a look that is due comes before everything, then what is wrong, then what is due next
-    taught: taughtBy(build, byItself),
+    taught: carEvidenceOf(build, byItself),
     urgency: (first && isLogged(first) && left <= 0 ? -1e6 : 0) - weight + Math.min(left, 2e7) / 1e5,
   }
 }

@@ -2,7 +2,7 @@
 import type { Analysis } from '../analyse'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
-import { capital, lowered, teller, type Teller } from '../document/words'
+import { capital, lowered, unitFormatter, type UnitFormatter } from '../document/words'
 import { intakeOil } from '../model/duty'
 import type { Measured } from './reasons'
 
@@ -22,7 +22,7 @@ const [LEAST_MUCH, LEAST_SOME] = [7e-12, 5.5e-12]
  * @param maker that circuit's measure @param plans all plans, best first: worth is what the one that keeps most oil out keeps
  */
 export function worthOf(build: Build, stock: Analysis, maker: Measured, plans: readonly Measured[]): Worth {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const oil = ({ measure: { facts } }: Measured) => facts.intakeOil * facts.unwashed
   // what the law allows and the builder will do
   const open = plans.filter(({ measure: { facts } }) => facts.vented === 0 && facts.refused.length === 0)
@@ -49,7 +49,7 @@ export function worthOf(build: Build, stock: Analysis, maker: Measured, plans: r
 }
 
 /** What the best plan does with that oil, and for what work. */
-function keeps(maker: Measured, best: Measured, say: Teller): string {
+function keeps(maker: Measured, best: Measured, say: UnitFormatter): string {
   if (best.measure === maker.measure) return 'No can or separator keeps any of it out'
   const [x, y] = [maker.measure.facts, best.measure.facts]
   const saved = x.intakeOil - y.intakeOil
@@ -65,7 +65,7 @@ const bare = (text: string): string => text.replace(/[^\d.,].*$/, '').replace(/\
 
 /** How the oil divides between the vacuum side and the breather side. */
 function sides(build: Build, stock: Analysis): string {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   const variant = activeVariant(build)
   const of = (...kinds: readonly string[]) =>
     intakeOil(build, { ...variant, parts: variant.parts.filter((p) => kinds.includes(p.kind)) }, stock.states)

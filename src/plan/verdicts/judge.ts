@@ -2,7 +2,7 @@
 import type { Build } from '../document/schema'
 import { editsOf, perform } from '../edit/edit-builders'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { teller } from '../document/words'
+import { unitFormatter } from '../document/words'
 import { pathsOf, type Paths } from '../model/paths'
 import { figuresOf } from '../model/figures'
 import type { Evaluator } from '../model/evaluator'
@@ -152,7 +152,7 @@ function caseOf(build: Build, analysis: Worked, evaluator: Evaluator, offer: boo
     build,
     variant,
     analysis,
-    say: teller(build.units),
+    say: unitFormatter(build.units),
     solved,
     state: (id) => solved.find((s) => s.id === id),
     part: (id) => resolved.parts.get(id),

@@ -1,7 +1,7 @@
 /** A page of the reference for every rule, in the order of the gas's way. A rule without one is a type error. */
 import { EXAMPLE_CLASS_RULE } from '../catalogue/class-rule'
 import { FLOODING } from '@/core/drain/drain'
-import type { Teller } from '../document/words'
+import type { UnitFormatter } from '../document/words'
 import { OIL_DRIES_K } from '../service/oil-water'
 import { LIMITS } from '../model/limits'
 import { BRACKET_REACH } from '../bay/hanging'
@@ -13,7 +13,7 @@ export type RulePage = {
   readonly title: string
   readonly looks: string
   /** told in the reader's units, from the limits themselves */
-  readonly threshold: (say: Teller) => string
+  readonly threshold: (say: UnitFormatter) => string
   readonly why: string
   readonly does: string
   /** its fix leaves a school what it is (a check fitted, a bore changed, never another can): a ranking presses it */

@@ -3,7 +3,7 @@ import type { StateId } from '@/core/engine/states'
 import type { Build, Part, Variant } from '../document/schema'
 import type { EditBuilder } from '../edit/edit-builders'
 import type { Edit } from '../edit/edit'
-import type { Teller } from '../document/words'
+import type { UnitFormatter } from '../document/words'
 import type { Paths } from '../model/paths'
 import type { GasResult, SolvedState, Worked } from '../model/results'
 import type { RuleId } from './pages'
@@ -43,7 +43,7 @@ export type Case = {
   readonly variant: Variant
   readonly analysis: Worked
   /** tells figures in the build's units */
-  readonly say: Teller
+  readonly say: UnitFormatter
   readonly solved: readonly SolvedState[]
   readonly state: (id: StateId) => SolvedState | undefined
   readonly part: (id: string) => Part | undefined

@@ -1,4 +1,4 @@
-import { listDevices, putOut } from '@/server/devices'
+import { listDevices, removeDevices } from '@/server/devices'
 import { answering, json } from '@/server/http'
 import { lan } from '@/server/lan'
 
@@ -8,4 +8,4 @@ export const dynamic = 'force-dynamic'
 export const GET = answering(async () => json({ devices: await listDevices(), lan: lan() ?? null }))
 
 /** Puts all devices out. */
-export const DELETE = answering(async () => json({ out: await putOut() }))
+export const DELETE = answering(async () => json({ out: await removeDevices() }))

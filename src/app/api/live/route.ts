@@ -1,7 +1,7 @@
 import { askerOf } from '@/server/asker'
 import { answering, json, readJson, refuse } from '@/server/http'
 import { isId } from '@/server/ids'
-import { openLive, sayWhere } from '@/server/live'
+import { openLive, reportPlace } from '@/server/live'
 
 export const dynamic = 'force-dynamic'
 
@@ -28,6 +28,6 @@ export const POST = answering(async (request: Request) => {
   if (place !== null && !(isId(build) && words(station) && words(says) && (at === undefined || words(at))))
     return refuse(400, 'A place has a build, a station and words.')
   const there = place === null ? undefined : { build, station, at, says }
-  const said = sayWhere(askerOf(request), connection, window, there as Parameters<typeof sayWhere>[3])
+  const said = reportPlace(askerOf(request), connection, window, there as Parameters<typeof reportPlace>[3])
   return said ? json({}) : refuse(409, 'There is no such connection.')
 })

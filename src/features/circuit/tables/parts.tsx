@@ -8,7 +8,7 @@ import { isThrough, KINDS } from '@/plan/document/kinds'
 import type { Part } from '@/plan/document/schema'
 import { measurePart, setPart } from '@/plan/edit/edit-builders'
 import { activeVariant } from '@/plan/edit/edit'
-import { teller } from '@/plan/document/words'
+import { unitFormatter } from '@/plan/document/words'
 import { Select } from '@/ui/select'
 import { NumberField } from '../../workspace/figures/field'
 import { Figure } from '../../workspace/figures/figure'
@@ -51,7 +51,7 @@ const choicesOf = (part: Part): readonly Choice[] | undefined =>
 
 /** A check is named by its seat, in the units in use. */
 const nameIn = (c: Choice, units: UnitChoice): string =>
-  'seatMm' in c.spec && typeof c.spec.seatMm === 'number' ? `${teller(units).mm(c.spec.seatMm)} seat` : c.name
+  'seatMm' in c.spec && typeof c.spec.seatMm === 'number' ? `${unitFormatter(units).mm(c.spec.seatMm)} seat` : c.name
 
 /** Which of the catalogue's, or the builder's own. */
 function Model({ part, choices }: { part: Part; choices: readonly Choice[] }) {

@@ -4,7 +4,7 @@ import type { CardFigures } from '@/plan/fit/steps/prove'
 import type { Card } from '@/plan/fit/card'
 import type { CardPhoto } from '@/plan/fit/pdf'
 import type { Build, Variant } from '@/plan/document/schema'
-import { loweredName, STATE_NAMES, teller } from '@/plan/document/words'
+import { loweredName, STATE_NAMES, unitFormatter } from '@/plan/document/words'
 import type { Drawing } from '@/plan/drawing/drawing'
 import { activeVariant } from '@/plan/edit/edit'
 import type { Paper } from '@/plan/fit/pdf-sheet'
@@ -14,7 +14,7 @@ import { photoOf } from '../photos/photo-of'
 
 /** What hangs on the wall in words: the pressure to read in each state, and when each can is looked into. */
 function expectedText(build: Build, { states, cans }: CardFigures): string[] {
-  const say = teller(build.units)
+  const say = unitFormatter(build.units)
   return [
     ...states.map(
       (s) => `${STATE_NAMES[s.id]}: crankcase ${s.solved ? say.signed(s.crankcaseGauge) : 'has no answer'}`,

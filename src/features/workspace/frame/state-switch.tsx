@@ -10,7 +10,7 @@ import { farReadings } from '@/plan/service/readings'
 import { judgeState, LIMITS } from '@/plan/model/limits'
 import type { Severity } from '@/plan/verdicts/verdict'
 import { SEVERITY_COLOUR } from '@/ui/marks'
-import { typingIn } from '@/ui/typing'
+import { isTypingIn } from '@/ui/typing'
 import { WorkingButton } from '../figures/working-popover'
 import { useUnits, useWorkspace } from '../store'
 
@@ -56,7 +56,7 @@ export function StateSwitch() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || typingIn(event.target)) return
+      if (event.ctrlKey || event.metaKey || event.altKey || isTypingIn(event.target)) return
       const state = states[Number(event.key) - 1]
       if (state) show(state.id)
     }

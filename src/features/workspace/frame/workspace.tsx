@@ -11,7 +11,7 @@ import { Title, useAddress } from './address'
 import { Header, useHistory } from './header'
 import { PaperHead } from './paper-head'
 import { ownRights } from '@/ui/device'
-import { typingIn } from '@/ui/typing'
+import { isTypingIn } from '@/ui/typing'
 import { StateSwitch } from './state-switch'
 import { createWorkspace, useWorkspace, WorkspaceContext } from '../store'
 import { VerdictRail, VerdictsLink } from './verdict-rail'
@@ -74,7 +74,7 @@ function Frame({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !typingIn(event.target)) router.push('/help')
+      if (event.key === '?' && !isTypingIn(event.target)) router.push('/help')
       if (!event.ctrlKey && !event.metaKey) return
       const key = event.key.toLowerCase()
       if (key === 'k') {
@@ -82,7 +82,7 @@ function Frame({ children }: { children: ReactNode }) {
         setOpen((o) => (o === 'palette' ? undefined : 'palette'))
       }
       // inside a field the browser's own undo works on what is being typed
-      if (typingIn(event.target)) return
+      if (isTypingIn(event.target)) return
       if (key === 'z') {
         event.preventDefault()
         if (event.shiftKey) history.redo()

@@ -36,7 +36,7 @@ function watch(watcher: () => void): () => void {
  * A picture as it is kept: upright, no larger than anyone needs at the car, and with nothing in it of where and with what it was taken. Fails
  * with a sentence where it is no picture.
  */
-export async function smaller(
+export async function shrunkPhoto(
   file: File,
 ): Promise<{ readonly data: string; readonly width: number; readonly height: number }> {
   if (!file.type.startsWith('image/')) throw new Error(`${file.name} is no picture.`)
@@ -101,7 +101,7 @@ export function usePhotos(of: string, more = false) {
   }
   const addFile = async (file: File) => {
     try {
-      await add(file.name, (await smaller(file)).data)
+      await add(file.name, (await shrunkPhoto(file)).data)
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : 'The picture was not kept.')
     }

@@ -9,7 +9,7 @@ import { permits } from '@/plan/edit/rights'
 import { isFull, noteOffline } from '@/offline/notes'
 import { ownRights } from '@/ui/device'
 import { connectionBack, connectionLost, onConnectionBack } from '@/ui/connection'
-import { holdWindow, recall, remember } from './device'
+import { holdWindow, readKeptChanges, remember } from './device'
 import { keepHead, keptHead } from './heads'
 import { posted, putAside } from './send'
 import { rebaseOnSaved, replay, inFlight, useWorkspaceStore, type WorkspaceStore } from '../store'
@@ -192,7 +192,7 @@ export function useAutosave(): boolean {
       if (!over) setReady(true)
     }
     const begun = setTimeout(begin, PATIENCE_MS)
-    const recalled = recall(store.getState().id).then(
+    const recalled = readKeptChanges(store.getState().id).then(
       async ({ own, left, takenOver }) => {
         // the page was read before this window's last change was saved: it is older than what the window knows
         const { id, revision } = store.getState()

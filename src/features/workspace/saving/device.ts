@@ -66,7 +66,7 @@ export async function remember(kept: Omit<KeptOnDevice, 'key' | 'window' | 'at'>
  * What this window kept of a build, and changes of windows that were closed before they could be saved, oldest first. Once they are kept as
  * this window's own, `takenOver` lets theirs go.
  */
-export async function recall(build: string): Promise<{
+export async function readKeptChanges(build: string): Promise<{
   readonly own: KeptOnDevice | undefined
   readonly left: readonly KeptOnDevice[]
   readonly takenOver: () => Promise<void>

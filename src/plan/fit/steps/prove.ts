@@ -1,5 +1,5 @@
 /** Once it runs: soap, readings with an instrument that can show them, what the first drive tells, the first look. */
-import { lowered, type Teller } from '../../document/words'
+import { lowered, type UnitFormatter } from '../../document/words'
 import { FIRST_LOOK } from '../../service/forecast'
 import { isSolved, type CanForecast, type StateResult } from '../../model/results'
 import type { Build } from '../../document/schema'
@@ -18,7 +18,7 @@ const COLUMN_MM = 10
  * What reads the crankcase of this plan: a column of water where a state gives less than a dial can show, a dial too where one gives
  * more than a hose of a metre holds. `undefined` while nothing is solved.
  */
-export function instrumentFor(states: readonly StateResult[], say: Teller): string | undefined {
+export function instrumentFor(states: readonly StateResult[], say: UnitFormatter): string | undefined {
   const gauges = states.filter(isSolved).map((s) => Math.abs(s.crankcaseGauge))
   if (gauges.length === 0) return undefined
   const [least, most] = [Math.min(...gauges), Math.max(...gauges)]
@@ -29,7 +29,7 @@ export function instrumentFor(states: readonly StateResult[], say: Teller): stri
 }
 
 /** When what is new is looked into first: as the log has it, while nothing but the fitting was noted. */
-function firstLook(build: Build, say: Teller, can: CanForecast | undefined): string {
+function firstLook(build: Build, say: UnitFormatter, can: CanForecast | undefined): string {
   const begun = can?.emptyAt ?? can?.odometerNow ?? 0
   if (can && can.history.length === 0 && can.checkReason !== 'first look' && Number.isFinite(can.checkBy))
     return `after ${say.distance(can.checkBy - begun)}`

@@ -8,7 +8,7 @@ import type { Coupling } from '../couplings'
 import { endText } from '../lists'
 import type { Strip, StripEnd } from '../strips'
 import { pieceStep } from './make'
-import { flareTorque, isNew, listed, endName, type CardGround, type CardStep } from './step'
+import { flareTorque, isNew, joinWords, endName, type CardGround, type CardStep } from './step'
 import { coversOff } from './take-off'
 
 const CLAMPED = 'Clamp behind the ridge, its screw where a driver reaches. Tug it.'
@@ -18,7 +18,7 @@ function hangSteps({ brackets, against }: CardGround): CardStep[] {
   return against.added.flatMap((p): CardStep[] => {
     if (p.kind !== 'can') return []
     const bracket = brackets.get(p.id)
-    const on = bracket ? listed(bracket.on.map(lowered)) : 'its bracket'
+    const on = bracket ? joinWords(bracket.on.map(lowered)) : 'its bracket'
     return [
       {
         key: `hang-${p.id}`,

@@ -1,10 +1,10 @@
 /** One step of the job card, and what its writers share. */
 import type { Build, Variant } from '../../document/schema'
-import { lowered, type Teller } from '../../document/words'
+import { lowered, type UnitFormatter } from '../../document/words'
 import { dashOf } from '../../catalogue/forms'
 import type { BracketPlan } from '../bracket'
 import type { Drilling } from '../lists'
-import type { Against } from '../stock'
+import type { StockComparison } from '../stock'
 import type { Coupling } from '../couplings'
 import type { Bung } from '../bungs'
 import type { Strip, StripEnd } from '../strips'
@@ -35,8 +35,8 @@ export type CardStep = {
 export type CardGround = {
   readonly build: Build
   readonly variant: Variant
-  readonly say: Teller
-  readonly against: Against
+  readonly say: UnitFormatter
+  readonly against: StockComparison
   readonly made: readonly Strip[]
   readonly couplings: readonly Coupling[]
   readonly bungs: readonly Bung[]
@@ -46,14 +46,14 @@ export type CardGround = {
 }
 
 /** "a, b and c" */
-export const listed = (names: readonly string[]): string =>
+export const joinWords = (names: readonly string[]): string =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
 
 /** "catch can, in" */
 export const endName = (e: Pick<StripEnd, 'part' | 'port'>): string => `${lowered(e.part.name)}, ${lowered(e.port)}`
 
 /** "22.6 to 39.5 N m" of a flare of that dash. */
-export function flareTorque(dash: number, say: Teller): string {
+export function flareTorque(dash: number, say: UnitFormatter): string {
   const { leastNm: low, mostNm: high } = dashOf(dash)!
   return `${say.torque(low)} to ${say.torque(high)}`
 }

@@ -4,7 +4,7 @@ import type { LineEnd, Part } from '../../document/schema'
 import { lowered } from '../../document/words'
 import { closuresOf } from '../closures'
 import { coverBafflesOf } from '../cover-baffle'
-import { listed, type CardGround, type CardStep } from './step'
+import { joinWords, type CardGround, type CardStep } from './step'
 
 const KEEP = 'Mark both ends and keep it, the car may have to go back to stock.'
 
@@ -31,7 +31,7 @@ export const watched = ({ against, variant }: CardGround): boolean =>
   variant.parts.some((p) => p.kind === 'sensor')
 
 /** Cold, laid out, codes read, valves blown through. */
-export function beforeSteps(ground: CardGround): CardStep[] {
+export function preparationSteps(ground: CardGround): CardStep[] {
   const phase = 'Before you begin'
   return [
     { key: 'cold', phase, says: 'Let the engine cool: key out, wings covered. Photograph the bay from three sides.' },
@@ -79,7 +79,7 @@ export function takeOffSteps(ground: CardGround): CardStep[] {
         phase,
         says:
           stays.length > 0
-            ? `Cut the maker’s ${lowered(l.name)} square a hand’s width from the ${listed(stays)}, where it runs straight: its moulded end stays on. ${KEEP}`
+            ? `Cut the maker’s ${lowered(l.name)} square a hand’s width from the ${joinWords(stays)}, where it runs straight: its moulded end stays on. ${KEEP}`
             : `Take the maker’s ${lowered(l.name)} off: clamps first, then twist, never pull by the hose. ${KEEP}`,
       }
     }),

@@ -1,7 +1,7 @@
 /** The bay: what comes too near to what, hoses that cannot be laid, and whether a can hangs, opens and is reached where it is. */
 import { setPointing, setSpot } from '../../bay/bay-builders'
-import { thingsIn, tightGaps, type Gap } from '../../bay/clearance'
-import { borneKg, BRACKET_REACH, mountsWithin, supportFor } from '../../bay/hanging'
+import { bayObjects, tightGaps, type Gap } from '../../bay/clearance'
+import { supportedKg, BRACKET_REACH, mountsWithin, supportFor } from '../../bay/hanging'
 import { placeFaults, placeGround, pullColumn, sitsOnEngine, spannerFaults, type PlaceFault } from '../../bay/place'
 import { layOf, LEAST_BENT, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
@@ -93,7 +93,7 @@ export const pulledOut: Rule = {
     })
     if (pulled.length === 0) return []
     const bonnet = (bay?.bonnet ?? []).map(pointOf)
-    const things = thingsIn(c.build, c.variant)
+    const things = bayObjects(c.build, c.variant)
     return pulled.flatMap(({ k, column, pullMm }): Finding[] => {
       const top = column.middle[2] - column.half[2]
       const inWay = things.find(
@@ -150,7 +150,7 @@ export const weakMount: Rule = {
         ]
       if (!faults.some((f) => f.what === 'weight')) return []
       const on = mountsWithin(c.build.bay, body)
-      const borne = borneKg(on)
+      const borne = supportedKg(on)
       const names = on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
       const shakes = supportFor(c.build.engine, on, { massKg: ground.massKg })
       const hz = (v: number) => formatNumber(v, 2)

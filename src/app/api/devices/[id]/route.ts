@@ -1,5 +1,5 @@
 import { isRights } from '@/plan/edit/rights'
-import { changeDevice, MOST_NAME, putOut } from '@/server/devices'
+import { changeDevice, MOST_NAME, removeDevices } from '@/server/devices'
 import { answering, json, readJson, refuse } from '@/server/http'
 
 type Context = { params: Promise<{ id: string }> }
@@ -20,5 +20,5 @@ export const PATCH = answering(async (request: Request, { params }: Context) => 
 
 /** Puts a device out. */
 export const DELETE = answering(async (_: Request, { params }: Context) =>
-  (await putOut((await params).id)) > 0 ? json({ out: 1 }) : none(),
+  (await removeDevices((await params).id)) > 0 ? json({ out: 1 }) : none(),
 )
