@@ -37,10 +37,10 @@ const [CROSSED, MUTATES] = [0.5, 0.06]
 /** Children in a row that were known already before a space counts as tried whole. */
 const MOST_KNOWN = 600
 /**
- * Shares of children that are of a circuit drawn evenly: of those whose nearest plans do not all pass yet, from these; and of those on the
- * front, from what stands there. Without them one circuit that passes easily takes all.
+ * Shares of children that are of a circuit drawn evenly: of all circuits, or of those whose nearest plans do not all pass yet, from the plans
+ * that come nearest to passing; and of circuits on the front, from what stands there. Without them one circuit that passes easily takes all.
  */
-const [OF_EACH_STOPPED, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.3, 8]
+const [OF_EACH, STOPPED, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.5, 0.3, 8]
 /** Tries of a circuit before its like can be told from them. */
 const ENOUGH = 12
 
@@ -177,8 +177,9 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   }
   function child(): Genome {
     const from = uniform()
-    if (from < OF_EACH_STOPPED && stoppedOfEach.length > 0) return childOfOne(pick(stoppedOfEach))
-    if (from < OF_EACH_STOPPED + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
+    if (from < OF_EACH && nearestOfEach.length > 1)
+      return childOfOne(pick(stoppedOfEach.length > 0 && uniform() < STOPPED ? stoppedOfEach : nearestOfEach))
+    if (from < OF_EACH + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
     const a = pick(front.length > 0 && uniform() < 0.7 ? front : population).genome
     if (uniform() < CROSSED) {
       const b = pick(front.length > 0 ? front : population).genome
