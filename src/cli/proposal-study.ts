@@ -15,7 +15,7 @@ import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace, type Genome } from '@/plan/proposals/genome'
-import { ISLANDS, joinFront, joinsFront, makeIsland, scoredOf } from '@/plan/proposals/island'
+import { ISLANDS, joinFront, mayJoinFront, makeIsland, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import { makeSearches, propose, type SearchAsk } from '@/plan/proposals/propose'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
@@ -44,7 +44,7 @@ function byChance(of: Build, wishes: Wishes, plans: number, seed: number): reado
   const uniform = uniforms(seed)
   const known = new Set<string>()
   let front: readonly TriedPlan[] = []
-  let worth = joinsFront(front, wishes)
+  let worth = mayJoinFront(front, wishes)
   for (let drawn = 0; drawn < plans; drawn++) {
     const genome = maker.canonical(space.sizes.map((n) => Math.floor(n * uniform())))
     if (known.has(genome.join())) continue
@@ -53,7 +53,7 @@ function byChance(of: Build, wishes: Wishes, plans: number, seed: number): reado
     const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
     if (tried.figures.stage < 4) continue
     front = joinFront(front, [tried], wishes)
-    worth = joinsFront(front, wishes)
+    worth = mayJoinFront(front, wishes)
   }
   return front
 }

@@ -80,7 +80,7 @@ export function joinFront(front: readonly TriedPlan[], more: Iterable<TriedPlan>
  * Tells whether a plan may stand on a front, by its likely figures: its bad end is never better than what is likely, so one that is worse
  * already stays so.
  */
-export function joinsFront(front: readonly TriedPlan[], wishes: Wishes): (tried: TriedPlan) => boolean {
+export function mayJoinFront(front: readonly TriedPlan[], wishes: Wishes): (tried: TriedPlan) => boolean {
   const points = front.map((t) => scoredOf(t, wishes)).filter((p) => p.broken === 0)
   return (tried) => {
     const scored = { ...scoredOf(tried, wishes), broken: 0 }
@@ -188,7 +188,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     const at = below(sizes.length)
     return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
   }
-  function take(genome: Genome, wishes: Wishes, worth = joinsFront(front, wishes)): TriedPlan {
+  function take(genome: Genome, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
     const plan = maker.plan(genome)
     const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
     const key = genome.join()
@@ -257,7 +257,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     if (JSON.stringify(wishes) !== under) {
       // other wishes may let through what was stopped before it was worked out
       takeStock(wishes)
-      const worth = joinsFront(front, wishes)
+      const worth = mayJoinFront(front, wishes)
       for (const [key, tried] of known) {
         if (tried.figures.stage === 0 || tried.figures.stage === 4) continue
         const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worth)
@@ -284,7 +284,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
       const taken = promising(order, most)
       for (const o of order) if (!taken.has(o)) passedOver.add(o.genome.join())
       const made: TriedPlan[] = []
-      const worth = joinsFront(front, wishes)
+      const worth = mayJoinFront(front, wishes)
       for (const { genome } of taken) {
         made.push(take(genome, wishes, worth))
         yield Math.min(1, considered() / plans)
