@@ -168,10 +168,12 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   const below = (n: number) => Math.floor(uniform() * n)
   const pick = <T>(of: readonly T[]): T => of[below(of.length)]!
 
+  /** A genome with one choice drawn anew. */
+  const oneChanged = (genome: Genome, at: number): Genome => genome.map((x, k) => (k === at ? below(sizes[k]!) : x))
   function childOfOne(like: readonly TriedPlan[]): Genome {
     const [a, b] = [pick(like).genome, pick(like).genome]
     const at = 1 + below(sizes.length - 1)
-    if (uniform() >= CROSSED) return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
+    if (uniform() >= CROSSED) return oneChanged(a, at)
     const crossed = a.map((x, k) => (uniform() < 0.5 ? x : b[k]!))
     return crossed.map((x, k) => (k === at || (k > 0 && uniform() < MUTATES) ? below(sizes[k]!) : x))
   }
@@ -185,8 +187,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
       const b = pick(front.length > 0 ? front : population).genome
       return sizes.map((size, k) => (uniform() < MUTATES ? below(size) : (uniform() < 0.5 ? a : b)[k]!))
     }
-    const at = below(sizes.length)
-    return a.map((x, k) => (k === at ? below(sizes[k]!) : x))
+    return oneChanged(a, below(sizes.length))
   }
   function take(genome: Genome, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
     const plan = maker.plan(genome)
@@ -311,7 +312,7 @@ function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (r
 
 /**
  * Of what is tried, the share that is taken from each circuit in turn, and the share that is tried whatever it promises: what two choices do
- * together no sum of their effects predicts.
+ * together is predicted only where their like was tried.
  */
 const [IN_TURN, EVENLY] = [0.4, 0.1]
 type Considered = { readonly genome: Genome; readonly worth: number }
