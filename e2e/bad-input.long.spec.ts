@@ -84,6 +84,19 @@ test('a file that is cut off, hostile or too new is refused with a list, and cha
   expect((await ivent.builds()).length).toBe(before)
 })
 
+test('a file that is chosen before the page is live is read once it is', async ({ page, ivent }) => {
+  let release = (): void => undefined
+  const held = new Promise<void>((resolve) => (release = resolve))
+  await page.route('**/_next/static/chunks/*.js', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto(ivent.url, { waitUntil: 'commit' })
+  await bringIn(page, 'early.json', '{')
+  release()
+  await expect(page.getByRole('dialog')).toContainText('early.json was not brought in')
+})
+
 test('an export comes back in identical', async ({ page, ivent }) => {
   const exported = await (
     await fetch(`${(await ivent.build('Dunlin')).replace('/builds/', '/api/builds/')}/export`)

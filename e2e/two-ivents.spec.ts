@@ -102,7 +102,8 @@ test('one of two killed, the server restarted, connections cut while both save: 
   }
   await during('killed', async () => {
     await one.stop('SIGKILL')
-    expect(await one.start('start')).toBe('answers')
+    const started = await one.start('start')
+    expect(started, one.output).toBe('answers')
   })
   await during('restarted', async () => {
     postgres.down()

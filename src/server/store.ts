@@ -7,7 +7,7 @@ import { isReading, openPglite, type Driver, type Query, type DatabaseRow } from
 import { closeToOthers, hasStore, makeStore, placeIn, settleFolder, takePlace } from './folder'
 import { takeLock, type Lock } from './lock'
 import { migrateDatabase, unseenMigrations } from './migrations'
-import { TroubleError } from './trouble'
+import { isUnreached, TroubleError } from './trouble'
 
 export type { Query, DatabaseRow } from './driver'
 
@@ -32,10 +32,26 @@ type StoreOpening = {
   readonly beforeMigration?: (db: Driver) => Promise<void>
 }
 
+/** A server may come up after Ivent, as when a shop switches its machines on: it is asked again for this long. */
+const SERVER_WAIT_MS = 30_000
+const SERVER_RETRY_MS = 500
+
+/** Opens the database of a server, and waits for one that does not answer yet. */
+export async function openWhenReached(url: string, waitMs = SERVER_WAIT_MS): Promise<ServerDriver> {
+  const last = Date.now() + waitMs
+  for (;;)
+    try {
+      return await openPostgres(url)
+    } catch (error) {
+      if (!isUnreached(error) || Date.now() > last) throw error
+      await new Promise((resolve) => setTimeout(resolve, SERVER_RETRY_MS))
+    }
+}
+
 /** A server locks and backs up by itself: here it is migrated, one Ivent after another. */
 async function openServer(folder: string, url: string): Promise<Store> {
   process.umask(0o077)
-  const server = await openPostgres(url)
+  const server = await openWhenReached(url)
   try {
     await server.inTurn(() => migrateDatabase(server))
   } catch (error) {

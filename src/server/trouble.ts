@@ -34,6 +34,18 @@ const UNREACHED = new Set([
   'ENETUNREACH',
 ])
 
+/** Whether a PostgreSQL server is not there, or not at the moment: the same may succeed a little later. */
+export function isUnreached(error: unknown): boolean {
+  const [code, message] = [codeOf(error), messageOf(error)]
+  return (
+    /^(57P0[1-5]|08...|53300)$/.test(code) ||
+    UNREACHED.has(code) ||
+    /connection (terminated|ended|timeout)|not queryable|timeout expired|timeout exceeded when trying to connect/i.test(
+      message,
+    )
+  )
+}
+
 /** Told from codes of Node and of PostgreSQL; never from what a document holds. */
 export function troubleOf(error: unknown): Trouble {
   if (error instanceof TroubleError) return { status: error.status, words: error.message }
@@ -44,11 +56,7 @@ export function troubleOf(error: unknown): Trouble {
       status: 507,
       words: 'The disk is full, so nothing was saved. Make room and try again; what was saved before is safe.',
     }
-  if (
-    /^(57P0[1-5]|08...|53300)$/.test(code) ||
-    UNREACHED.has(code) ||
-    /connection (terminated|ended|timeout)|not queryable|timeout exceeded when trying to connect/i.test(message)
-  )
+  if (isUnreached(error))
     return {
       status: 503,
       words:

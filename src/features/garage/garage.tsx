@@ -22,6 +22,7 @@ import { copyName } from '@/ui/copy-name'
 import { useThisDevice } from '@/ui/device'
 import { download } from '@/ui/download'
 import { onConnectionBack, useConnection } from '@/ui/connection'
+import { FileInput } from '@/ui/file-button'
 import { Logo } from '@/ui/marks'
 import { ThemeButton } from '@/ui/theme'
 import { bringIn, broughtInText, type RefusedFile } from './bring-in'
@@ -179,19 +180,12 @@ export function Garage({
           {builds.length === 0 ? '' : `${builds.length} ${builds.length === 1 ? 'build' : 'builds'}`}
         </p>
         <div className="no-print ml-auto flex flex-wrap items-center justify-end gap-x-2 gap-y-1 max-sm:w-full max-sm:justify-between">
-          <input
-            ref={input}
-            type="file"
+          <FileInput
+            field={input}
             multiple
             accept=".json,.zip,application/json,application/zip"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Build files to bring in"
-            onChange={(e) => {
-              const files = [...(e.target.files ?? [])]
-              e.target.value = ''
-              if (files.length > 0) void load(files)
-            }}
+            label="Build files to bring in"
+            onFiles={(files) => void load(files)}
           />
           <button type="button" className="button" onClick={() => input.current?.click()}>
             <FolderInput size={18} aria-hidden />
