@@ -129,12 +129,12 @@ function customerSection(): string {
     const at = found.offers.find((o) => o.circuit === best.key)
     const refused = found.refused.findLast((r) => r.circuit === best.key)
     const count = found.circuits.find((c) => c.key === best.key)
-    const points = found.best[best.key]
+    const passed = found.best[best.key]
     const shown = found.offers.map((o) => Math.round(o.measure.total))
     const why = at
       ? 'offered'
-      : points !== undefined
-        ? `not offered: its best costs ${Math.round(points)} points, those shown ${Math.min(...shown)} to ${Math.max(...shown)}`
+      : passed
+        ? `not offered: its best costs ${Math.round(passed.points)} points, ${passed.outdoneBy ? `and “${passed.outdoneBy}” is better or as good in all that is shown` : `those shown ${Math.min(...shown)} to ${Math.max(...shown)}`}`
         : refused
           ? `not offered: ${refused.because}`
           : count && count.sound === 0 && count.wall
@@ -247,7 +247,10 @@ const SECTIONS = {
   stability: stabilitySection,
 } as const
 const wanted = process.argv[2]
-if (wanted !== undefined && Object.hasOwn(SECTIONS, wanted)) console.log(SECTIONS[wanted as keyof typeof SECTIONS]())
+if (wanted !== undefined && !Object.hasOwn(SECTIONS, wanted)) {
+  console.error(`${wanted} is no section: ${Object.keys(SECTIONS).join(', ')}`)
+  process.exitCode = 2
+} else if (wanted !== undefined) console.log(SECTIONS[wanted as keyof typeof SECTIONS]())
 else
   writeFileSync(
     'docs/proposals.md',

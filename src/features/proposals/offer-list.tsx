@@ -3,6 +3,7 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import { letterOf, unitFormatter } from '@/plan/document/words'
 import { crankcaseText } from '@/plan/model/limits'
+import { isOutdone } from '@/plan/proposals/choose-offers'
 import type { ShownOffer } from '@/plan/proposals/propose'
 import { MARGIN } from '@/plan/studies/measure-parts'
 import { useUnits } from '../workspace/store'
@@ -39,7 +40,7 @@ export function OfferList({
               <span className="mr-2 text-blue">{letterOf(k)}</span>
               {o.name}
             </button>
-            <Standing offer={o} first={offers[0]!} />
+            <Standing offer={o} shown={offers} />
             <Figures offer={o} />
             <Place offer={o} looking={unplaced.has(o.name)} />
             {o.wins && <p className="pt-1">It would win if {o.wins}.</p>}
@@ -62,8 +63,12 @@ export function OfferList({
   )
 }
 
-/** What it is ahead in, and how near it stands to the first. */
-function Standing({ offer, first }: { offer: ShownOffer; first: ShownOffer }) {
+/** What it is ahead in, and how near it stands to the first; or that another of those shown is better. */
+function Standing({ offer, shown }: { offer: ShownOffer; shown: readonly ShownOffer[] }) {
+  const first = shown[0]!
+  const by = shown.findIndex((o) => isOutdone(offer, o))
+  if (by >= 0)
+    return <p className="text-xs font-bold text-soft">another way, but {letterOf(by)} is as good or better in all</p>
   const near = offer !== first && offer.measure.total - first.measure.total < MARGIN
   const says = [
     ...(offer === first ? ['best all round'] : near ? ['as good as A, within what is known'] : []),

@@ -325,9 +325,14 @@ function Circuits({ search: { survey, offers, refused, best } }: { search: Propo
   const says = (c: (typeof survey.circuits)[number]): string => {
     const letters = offers.flatMap((o, k) => (o.circuit === c.key ? [letterOf(k)] : []))
     if (letters.length > 0) return `offered: ${letters.join(', ')}`
-    const points = best[c.key]
-    if (points !== undefined)
-      return `passes; its best costs ${Math.round(points)} points, those shown ${Math.round(Math.min(...shown))} to ${Math.round(Math.max(...shown))}`
+    const passed = best[c.key]
+    if (passed) {
+      const points = `its best costs ${Math.round(passed.points)} points`
+      if (passed.outdoneBy === undefined)
+        return `passes; ${points}, those shown ${Math.round(Math.min(...shown))} to ${Math.round(Math.max(...shown))}`
+      const by = offers.findIndex((o) => o.name === passed.outdoneBy)
+      return `passes; ${points}, and ${by < 0 ? passed.outdoneBy : letterOf(by)} is better or as good in all that is shown`
+    }
     const stopped = refused.findLast((r) => r.circuit === c.key)
     if (stopped) return `its best ${stopped.wall === 'bay' ? 'did not fit' : 'were stopped'}: ${stopped.because}`
     if (c.sound > 0) return 'passes; none of its plans stands at the front'

@@ -5,12 +5,12 @@ import { plansToJudge } from '@/plan/proposals/choose-offers'
 import { ISLANDS } from '@/plan/proposals/island'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
-  bestByCircuit,
   placingOf,
   refusedOf,
   shownOffers,
   type SearchAsk,
   type IslandResult,
+  type Proposals,
   type Refused,
   type ShownOffer,
 } from '@/plan/proposals/propose'
@@ -30,8 +30,7 @@ export type ProposalsState = {
   /** offers whose place is still looked for, by name */
   readonly unplaced: ReadonlySet<string>
   readonly refused: readonly Refused[]
-  /** points of the best plan of each circuit that was judged and passed */
-  readonly best: Readonly<Record<string, number>>
+  readonly best: Proposals['best']
   /** it was ended by the builder: there may be more to find */
   readonly stopped: boolean
   readonly failed: string | undefined
@@ -147,7 +146,7 @@ export function useProposals(): ProposalsState & {
           doing,
           offers: shownOffers(next.shown, wins),
           unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
-          best: bestByCircuit({ judged: offers, placed }),
+          best: next.best,
           refused: refusedOf([...judged, ...placed.values()]),
           stopped: shortened || stopped.current,
         })

@@ -62,18 +62,42 @@ function inOrder(offers: readonly PlanOffer[]): readonly PlanOffer[] {
   return [...new Set([...byTotal.slice(0, 1), ...best, ...byTotal])]
 }
 
-/** Three to five offers that are really different, the best by the measure first. */
+/** Differences that nobody would choose by: oil as m3 a metre (1 ml per 1 000 km), pressure in Pa; and of points. */
+const NO_DIFFERENCE: Readonly<Record<Objective, number>> = {
+  oil: 1e-12,
+  pressure: 50,
+  looks: 0.2,
+  hours: 0.05,
+  price: 1,
+}
+const SAME_POINTS = 0.5
+
+/** Whether another is as good in every objective and by the measure, and better in one of them. */
+export function isOutdone(offer: PlanOffer, by: PlanOffer): boolean {
+  const behind = [
+    (offer.measure.total - by.measure.total) / SAME_POINTS,
+    ...OBJECTIVES.map((name) => (offer.figures[name] - by.figures[name]) / NO_DIFFERENCE[name]),
+  ]
+  return behind.every((x) => x >= -1) && behind.some((x) => x > 1)
+}
+
+/**
+ * Three to five offers that are really different, the best by the measure first. One that another outdoes in all that is weighed is shown only
+ * where there are not three without it.
+ */
 export function chooseOffers(offers: readonly PlanOffer[]): readonly PlanOffer[] {
-  const order = inOrder(offers)
+  const front = offers.filter((o) => !offers.some((by) => isOutdone(o, by)))
   const chosen: PlanOffer[] = []
-  const take = (most: number, apart: number) => {
-    for (const o of order) {
+  const take = (from: readonly PlanOffer[], most: number, apart: number) => {
+    for (const o of inOrder(from)) {
       if (chosen.length >= most) return
       if (!chosen.includes(o) && chosen.every((c) => unlike(c, o) >= apart)) chosen.push(o)
     }
   }
-  take(MOST_OFFERS, ANOTHER_CIRCUIT)
-  take(LEAST_OFFERS, OTHER_SIZES)
+  take(front, MOST_OFFERS, ANOTHER_CIRCUIT)
+  take(front, LEAST_OFFERS, OTHER_SIZES)
+  take(offers, LEAST_OFFERS, ANOTHER_CIRCUIT)
+  take(offers, LEAST_OFFERS, OTHER_SIZES)
   return chosen.toSorted((a, b) => a.measure.total - b.measure.total)
 }
 

@@ -5,7 +5,7 @@
 import { finish, scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
-import { bestIn, plansToJudge, chooseOffers, type Candidate } from './choose-offers'
+import { bestIn, plansToJudge, chooseOffers, isOutdone, type Candidate } from './choose-offers'
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
@@ -93,19 +93,33 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
 export type OfferPlacing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
-const fits = (placed: Judged | undefined): boolean => placed === undefined || 'offer' in placed
-/** The offers as far as they are placed: those that were, those still to be. */
-export function placingOf({ judged, placed }: OfferPlacing): {
+/** The best plan of a circuit that passed when judged in full: its points, and the offer that is better than it in all, where one is. */
+export type CircuitBest = { readonly points: number; readonly outdoneBy: string | undefined }
+/** The offers as far as they are placed. */
+export type PlacedOffers = {
   readonly shown: readonly PlanOffer[]
   readonly toPlace: readonly PlanOffer[]
-} {
-  const chosen = chooseOffers(judged.filter((o) => fits(placed.get(o))))
-  const toPlace = chosen.filter((o) => !placed.has(o))
-  const shown = chosen.flatMap((o) => {
+  /** by circuit */
+  readonly best: Readonly<Record<string, CircuitBest>>
+}
+
+/** What is shown of the offers that were judged: those that were placed by their figures in their place. */
+export function placingOf({ judged, placed }: OfferPlacing): PlacedOffers {
+  const inPlace = new Map<PlanOffer, PlanOffer>()
+  for (const o of judged) {
     const p = placed.get(o)
-    return p && 'offer' in p ? [p.offer] : [o]
-  })
-  return { shown: shown.toSorted((a, b) => a.measure.total - b.measure.total), toPlace }
+    if (p === undefined) inPlace.set(o, o)
+    else if ('offer' in p) inPlace.set(p.offer, o)
+  }
+  const all = [...inPlace.keys()].toSorted((a, b) => a.measure.total - b.measure.total)
+  const shown = chooseOffers(all)
+  const best: Record<string, CircuitBest> = {}
+  for (const o of all)
+    best[o.circuit] ??= {
+      points: o.measure.total,
+      outdoneBy: [...shown, ...all].find((by) => isOutdone(o, by))?.name,
+    }
+  return { shown, toPlace: shown.filter((o) => !placed.has(inPlace.get(o)!)), best }
 }
 
 /** An offer as it is shown. */
@@ -120,22 +134,13 @@ export type Refused = Exclude<Judged, { readonly offer: PlanOffer }>
 export type Proposals = Survey & {
   readonly offers: readonly ShownOffer[]
   readonly refused: readonly Refused[]
-  /** points of the best plan of each circuit that was judged and passed */
-  readonly best: Readonly<Record<string, number>>
+  /** of each circuit that passed when judged in full, by its key */
+  readonly best: Readonly<Record<string, CircuitBest>>
 }
 
 /** Those that were stopped, of plans that were judged or placed. */
 export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
-
-/** Of each circuit that passed when judged in full, the points of its best plan that found its place or was not placed. */
-export const bestByCircuit = ({ judged, placed }: OfferPlacing): Readonly<Record<string, number>> =>
-  judged
-    .filter((o) => fits(placed.get(o)))
-    .reduce<Record<string, number>>((best, { circuit, measure: { total } }) => {
-      best[circuit] = Math.min(total, best[circuit] ?? Infinity)
-      return best
-    }, {})
 
 /** Offers with what each is best in, and what would make it win. */
 export function shownOffers(
@@ -179,7 +184,7 @@ export function* propose(
       placed.set(o, finish(placeOffer(o, wishes, today)))
       yield 0.8 + 0.2 * (placed.size / (placed.size + 3))
     }
-  const { shown } = placingOf({ judged: offers, placed })
+  const { shown, best } = placingOf({ judged: offers, placed })
   const wins = new Map(shown.slice(1).map((o) => [o.name, turnsTo(shown[0]!, o, today)]))
   const survey = yield* scaled(
     searches.survey(
@@ -192,7 +197,7 @@ export function* propose(
   return {
     ...survey,
     offers: shownOffers(shown, wins),
-    best: bestByCircuit({ judged: offers, placed }),
+    best,
     refused: refusedOf([...judged, ...placed.values()]),
   }
 }

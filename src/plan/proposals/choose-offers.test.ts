@@ -1,0 +1,62 @@
+/** The few that are shown, of offers with figures made up for the purpose. */
+import { newBuild } from '../schools/new-build'
+import { bestIn, chooseOffers } from './choose-offers'
+import type { PlanOffer } from './judge-plan'
+import { placingOf } from './propose'
+
+const build = newBuild({ name: 'Ask', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+/** An offer of a circuit, in a size, with its points and its figures in the order of the objectives, oil in ml per 1 000 km. */
+function offer(circuit: number, size: number, total: number, figures: readonly number[]): PlanOffer {
+  const [ml, pressure, looks, hours, price] = figures as [number, number, number, number, number]
+  return {
+    genome: [circuit, size, size],
+    circuit: `c${circuit}`,
+    name: `Circuit ${circuit}, size ${size}`,
+    differs: [],
+    build,
+    figures: { oil: ml * 1e-12, pressure, looks, hours, price },
+    measure: { total } as PlanOffer['measure'],
+    findings: [],
+    place: undefined,
+  }
+}
+const best = offer(0, 0, 10, [10, 500, 2, 5, 200])
+const cheap = offer(1, 0, 30, [40, 900, 4, 1, 50])
+const calm = offer(2, 0, 25, [30, 100, 4, 6, 300])
+const rare = offer(3, 0, 40, [30, 900, 0, 7, 400])
+
+test('one that another outdoes in all that is weighed is not shown where three are without it', () => {
+  // as the best, but an hour longer and 35 more
+  const outdone = offer(4, 0, 10.2, [9.8, 480, 2, 6, 235])
+  expect(chooseOffers([outdone, rare, cheap, best, calm])).toEqual([best, calm, cheap, rare])
+  // less of anything, and it is a choice
+  const choice = offer(4, 0, 10.2, [8, 500, 2, 6, 235])
+  expect(chooseOffers([choice, rare, cheap, best, calm])).toContain(choice)
+})
+
+test('two that differ by nothing to choose by do not put each other out', () => {
+  const twin = offer(4, 0, 10.2, [9.5, 520, 2.1, 5, 200.4])
+  expect(chooseOffers([best, twin, cheap])).toHaveLength(3)
+})
+
+test('to make three, other sizes of a circuit come before what is outdone', () => {
+  const otherSizes = offer(0, 1, 12, [8, 500, 2, 5, 210])
+  const outdone = offer(4, 0, 11, [10, 500, 2, 6, 235])
+  expect(chooseOffers([best, outdone, cheap, otherSizes])).toEqual([best, otherSizes, cheap])
+  expect(chooseOffers([best, outdone, cheap])).toEqual([best, outdone, cheap])
+})
+
+test('an offer is weighed as it stands in its place: what it outdid before may come in, and is placed then', () => {
+  const second = offer(4, 0, 11, [10, 600, 2, 5.5, 220])
+  const judged = [best, second, cheap, calm, rare]
+  const first = placingOf({ judged, placed: new Map() })
+  expect(first.toPlace).not.toContain(second)
+  // its hoses are longer than was assumed
+  const placedBest = { ...best, figures: { ...best.figures, hours: 6, price: 260 } }
+  const next = placingOf({ judged, placed: new Map([[best, { offer: placedBest }]]) })
+  expect(next.shown).toContain(placedBest)
+  expect(next.shown).not.toContain(best)
+  expect(next.toPlace).toContain(second)
+  expect(next.toPlace).not.toContain(best)
+  expect(bestIn(cheap, next.shown)).toEqual(['hours', 'price'])
+})
