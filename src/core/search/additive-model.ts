@@ -28,30 +28,45 @@ export function fitAdditive(choices: readonly (readonly number[])[], figures: re
   const width = choices[0]?.length ?? 0
   const mean = figures.reduce((sum, x) => sum + x, 0) / figures.length
   // thousands of plans are fitted again and again: loops over flat lists take a third of what lists of lists do
-  const columns = Array.from({ length: width }, (_, g) => Uint16Array.from(choices, (c) => c[g]!))
+  const columns = Array.from({ length: width }, () => new Uint16Array(choices.length))
+  const rows = new Uint16Array(choices.length * width)
+  for (let i = 0; i < choices.length; i++)
+    for (let g = 0; g < width; g++) rows[i * width + g] = columns[g]![i] = choices[i]![g]!
   const counts = columns.map((column) => {
-    const count = new Uint32Array(Math.max(0, ...column) + 1)
+    const count = new Uint32Array(column.reduce((most, v) => Math.max(most, v), 0) + 1)
     for (const v of column) count[v]!++
     return count
   })
   const effects = counts.map((count) => new Float64Array(count.length))
-  const left = Float64Array.from(figures, (x) => x - mean)
+  const left = new Float64Array(figures).map((x) => x - mean)
   for (let sweep = 0; sweep < SWEEPS; sweep++)
     for (const [g, column] of columns.entries()) {
       const [count, old] = [counts[g]!, effects[g]!]
       const now = new Float64Array(count.length)
-      for (let i = 0; i < left.length; i++) now[column[i]!] = now[column[i]!]! + left[i]! + old[column[i]!]!
+      for (let i = 0; i < left.length; i++) {
+        const v = column[i]!
+        now[v] = now[v]! + left[i]! + old[v]!
+      }
       for (let v = 0; v < now.length; v++) now[v] = count[v]! > 0 ? now[v]! / (count[v]! + SHRINK) : 0
-      for (let i = 0; i < left.length; i++) left[i] = left[i]! + old[column[i]!]! - now[column[i]!]!
+      for (let i = 0; i < left.length; i++) {
+        const v = column[i]!
+        left[i] = left[i]! + old[v]! - now[v]!
+      }
       effects[g] = now
     }
   /** What the sum of effects leaves of the tries that are most like some choices, in the mean. */
   function leftNear(c: readonly number[]): number {
-    let [nearest, sum, like] = [width + 1, 0, 0]
-    for (let i = 0; i < left.length; i++) {
+    const choice = new Uint16Array(c)
+    let nearest = width + 1
+    let [sum, like] = [0, 0]
+    for (let i = 0, at = 0; i < left.length; i++, at += width) {
       let apart = 0
-      for (let g = 0; g < width && apart <= nearest; g++) if (columns[g]![i] !== c[g]) apart++
-      if (apart < nearest) [nearest, sum, like] = [apart, 0, 0]
+      for (let g = 0; g < width && apart <= nearest; g++) if (rows[at + g] !== choice[g]) apart++
+      if (apart < nearest) {
+        nearest = apart
+        sum = 0
+        like = 0
+      }
       if (apart === nearest) {
         sum += left[i]!
         like++
