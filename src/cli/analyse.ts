@@ -2,7 +2,8 @@
 import { finish } from '@/core/job'
 import { reportOn } from '@/plan/analyse-over-cycle'
 import { today } from '@/server/today'
-import { endWith, buildFromFile } from './read-build-file'
+import { endWith } from './command-line'
+import { buildFromFile } from './read-build-file'
 
 const file = process.argv[2]
 if (!file) endWith('Say which build file: ./ivent analyse FILE', 2)

@@ -1,12 +1,12 @@
 /** ./ivent faults BUILD.json [--symptoms a,b] [--since DAY] [--list]: what is most likely wrong with a build by all that its log says, as JSON. */
-import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
 import { isDay } from '@/plan/document/schema'
 import { gradedFaults } from '@/plan/faults/graded-faults'
 import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { SYMPTOM_IDS, SYMPTOMS } from '@/plan/finder/symptoms'
 import { today } from '@/server/today'
-import { endWith, buildFromFile } from './read-build-file'
+import { endWith, readArguments } from './command-line'
+import { buildFromFile } from './read-build-file'
 
 const USE =
   'Use ./ivent faults BUILD.json [--symptoms a,-b] [--since 2026-05-30], a - before what was looked for and not seen; or --list for symptoms and faults'
@@ -15,15 +15,14 @@ function stop(words: string): never {
   endWith(words, 2)
 }
 
-const { values, positionals } = parseArgs({
-  args: process.argv.slice(2),
-  allowPositionals: true,
-  options: {
+const { values, positionals } = readArguments(
+  {
     symptoms: { type: 'string', default: '' },
     since: { type: 'string' },
     list: { type: 'boolean', default: false },
   },
-})
+  USE,
+)
 const [file] = positionals
 const build = buildFromFile(file ?? stop(USE))
 

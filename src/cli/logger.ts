@@ -4,7 +4,6 @@
  */
 import { createReadStream, writeFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
-import { parseArgs } from 'node:util'
 import type { Build } from '@/plan/document/schema'
 import { applyEdits } from '@/plan/edit/edit'
 import { gradedFaults } from '@/plan/faults/graded-faults'
@@ -20,7 +19,8 @@ import {
   type SimulatedDrive,
 } from '@/plan/studies/simulated-drive'
 import { pair, startSending } from './line-sender'
-import { endWith, buildFromFile } from './read-build-file'
+import { endWith, readArguments } from './command-line'
+import { buildFromFile } from './read-build-file'
 
 const USE = `Use ./ivent logger BUILD.json --drive KIND [--seed N] [--seconds S] [--fault ID[:SEVERITY]@SECONDS] [--offset PA] [--skew SHARE]
   and one of   --csv FILE [--style 0-2]           a file as loggers write them; to standard output without a name
@@ -33,10 +33,8 @@ function stop(words: string): never {
   endWith(words, 2)
 }
 
-const { values, positionals } = parseArgs({
-  args: process.argv.slice(2),
-  allowPositionals: true,
-  options: {
+const { values, positionals } = readArguments(
+  {
     drive: { type: 'string', default: 'street' },
     seed: { type: 'string', default: '1' },
     seconds: { type: 'string' },
@@ -52,7 +50,8 @@ const { values, positionals } = parseArgs({
     session: { type: 'string' },
     list: { type: 'boolean', default: false },
   },
-})
+  USE,
+)
 
 const number = (name: string, text: string, low: number, high: number): number => {
   const x = Number(text)

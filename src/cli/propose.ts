@@ -1,10 +1,10 @@
 /** ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1] [--hold circuit]: the few plans worth choosing between, as JSON. */
-import { parseArgs } from 'node:util'
 import { finish } from '@/core/job'
 import { propose } from '@/plan/proposals/propose'
 import { readWishes, WALL_NAMES, wishesOf } from '@/plan/proposals/wishes'
 import { today } from '@/server/today'
-import { endWith, buildFromFile, readJsonFile } from './read-build-file'
+import { endWith, readArguments } from './command-line'
+import { buildFromFile, readJsonFile } from './read-build-file'
 
 const USE = `Use ./ivent propose BUILD.json [--wishes FILE] [--plans 20000] [--seed 1] [--hold circuit]; the file of wishes is JSON with any of
   sealed, badEnd (true or false), refused (drill, weld, coverOff, panOff, lift), mostPrice, mostHours, mostLooks, keepCan;
@@ -14,16 +14,15 @@ function stop(words: string): never {
   endWith(words, 2)
 }
 
-const { values, positionals } = parseArgs({
-  args: process.argv.slice(2),
-  allowPositionals: true,
-  options: {
+const { values, positionals } = readArguments(
+  {
     wishes: { type: 'string' },
     plans: { type: 'string', default: '20000' },
     seed: { type: 'string', default: '1' },
     hold: { type: 'string' },
   },
-})
+  USE,
+)
 const [file] = positionals
 const build = buildFromFile(file ?? stop(USE))
 const number = (name: string, text: string, low: number, high: number): number => {

@@ -3,12 +3,7 @@ import { readFileSync } from 'node:fs'
 import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
 import { jsonErrorPosition } from '@/server/json-text'
-
-/** Says why a command ends, and ends it. */
-export function endWith(words: string, code: 1 | 2): never {
-  console.error(words)
-  process.exit(code)
-}
+import { endWith } from './command-line'
 
 /** JSON of a file; ends with its place where it is none. */
 export function readJsonFile(file: string): unknown {
@@ -17,10 +12,13 @@ export function readJsonFile(file: string): unknown {
     text = readFileSync(file, 'utf8')
     return JSON.parse(text)
   } catch (error) {
+    const missing = (error as { code?: unknown }).code === 'ENOENT'
     return endWith(
       error instanceof SyntaxError
         ? `${file} is not whole JSON. ${jsonErrorPosition(text, error)}`
-        : `${file} cannot be read: ${String(error)}`,
+        : missing
+          ? `There is no file ${file}.`
+          : `${file} cannot be read: ${String(error)}`,
       1,
     )
   }

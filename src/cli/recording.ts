@@ -5,7 +5,8 @@ import { engineModel } from '@/plan/model/engine'
 import { driveOf } from '@/plan/recordings/drive'
 import { startReading } from '@/plan/recordings/read-recording'
 import { reportRecording } from '@/plan/studies/recording-report'
-import { endWith, buildFromFile } from './read-build-file'
+import { endWith } from './command-line'
+import { buildFromFile } from './read-build-file'
 
 const [, , buildFile, file] = process.argv
 
