@@ -6,7 +6,7 @@ export default defineConfig({
   // a test waits for what it asserts; this only ends one that hangs
   timeout: 600_000,
   // on a busy machine what is waited for may take its time
-  expect: { timeout: 60_000 },
+  expect: { timeout: 120_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: '.cache/playwright.json' }]],

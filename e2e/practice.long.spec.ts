@@ -29,7 +29,7 @@ for (const width of [1280, 390]) {
     const check = (k: number) => page.getByRole('listitem').nth(k).getByRole('button', { name: 'Check' })
     // a wrong answer first
     const number = questions.first().getByRole('textbox')
-    await expect(page.getByText('Open its build in the stations')).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByText('Open its build in the stations')).toBeVisible()
     await tabTo(page, number)
     await page.keyboard.type('900')
     await press(page, check(0))
@@ -64,7 +64,7 @@ for (const width of [1280, 390]) {
     await tabTo(page, page.getByRole('textbox', { name: 'Car number' }))
     await page.keyboard.type('12')
     await press(page, page.getByRole('link', { name: 'Deal car 12' }))
-    await expect(page.getByText('75 of 75 minutes left')).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByText('75 of 75 minutes left')).toBeVisible()
     await press(page, page.getByRole('button', { name: /^Crankcase, pull/ }))
     await press(page, page.getByRole('button', { name: /^Drive and read alone/ }))
     const known = page.getByRole('region', { name: 'You know' })
@@ -75,7 +75,7 @@ for (const width of [1280, 390]) {
     await expect(known).toContainText('folded or soft')
     // loaded again, what was done stands
     await page.reload()
-    await expect(known.getByRole('listitem')).toHaveCount(2, { timeout: 30_000 })
+    await expect(known.getByRole('listitem')).toHaveCount(2)
     await press(page, page.getByRole('combobox', { name: 'What is wrong' }))
     await expect(page.getByRole('option', { name: 'Breather line collapsed', exact: true })).toBeAttached()
     await page.keyboard.type('Breather line c', { delay: 40 })
