@@ -1,4 +1,7 @@
-/** Part of ./ivent bench: frames a second and long tasks in the browser while a can is dragged through a full bay, and the view in space turned. */
+/**
+ * Part of ./ivent bench: frames a second and long tasks in the browser while a can is dragged through a full bay, the view in space turned, and
+ * plans are searched for.
+ */
 import { chromium, type Page } from '@playwright/test'
 import { Ivent } from '../../e2e/ivent'
 import { fullBay } from './full-bay'
@@ -40,6 +43,20 @@ async function drag(page: Page, what: string, box: { x: number; y: number; width
   console.log(`${tasks.length === 0 ? 'met    ' : 'NOT MET'} no task over ${LONGEST_TASK_MS} ms`)
 }
 
+/** Searches for proposals, and prints whether the page could answer all the while. */
+async function searchPlans(page: Page, url: string) {
+  await page.goto(url)
+  await page.waitForLoadState('networkidle')
+  await page.evaluate(COUNT)
+  await page.getByRole('button', { name: 'Try plans' }).click()
+  await page.getByRole('button', { name: /^Try .* more$/ }).waitFor({ timeout: 300_000 })
+  const tasks = (await page.evaluate('tasks')) as number[]
+  console.log(
+    `plans searched for, judged and placed: ${tasks.length} tasks over ${LONGEST_TASK_MS} ms, the longest ${Math.max(0, ...tasks).toFixed(0)} ms`,
+  )
+  console.log(`${tasks.length === 0 ? 'met    ' : 'NOT MET'} no task over ${LONGEST_TASK_MS} ms in the page meanwhile`)
+}
+
 async function frames(): Promise<void> {
   const ivent = new Ivent()
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
@@ -62,6 +79,7 @@ async function frames(): Promise<void> {
     await space.waitFor()
     await page.waitForLoadState('networkidle')
     await drag(page, 'the same bay turned in space', (await space.boundingBox())!)
+    await searchPlans(page, `${ivent.url}/builds/${id}/proposals`)
   } finally {
     await browser.close()
     await ivent.end()

@@ -334,7 +334,7 @@ function Circuits({ search: { survey, offers, refused, best } }: { search: Propo
       return `passes; ${points}, and ${by < 0 ? passed.outdoneBy : letterOf(by)} is better or as good in all that is shown`
     }
     const stopped = refused.findLast((r) => r.circuit === c.key)
-    if (stopped) return `its best ${stopped.wall === 'bay' ? 'did not fit' : 'were stopped'}: ${stopped.because}`
+    if (stopped) return `its best ${stopped.wall === 'bay' ? 'did not fit' : 'was stopped'}: ${stopped.because}`
     if (c.sound > 0) return 'passes; none of its plans stands at the front'
     return c.wall ? `all that were tried ${WALL_NAMES[c.wall]}` : 'not tried yet'
   }
