@@ -3,7 +3,7 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import type { Ranges } from '@/plan/studies/ranges'
 import { isCycleMean } from '@/plan/model/results'
-import { atState, lowered, STATE_NAMES, unitFormatter } from '@/plan/document/words'
+import { STATE_NAMES, atState, joinWords, lowered, unitFormatter } from '@/plan/document/words'
 import { readingPlace, readingText } from '@/plan/service/readings'
 import type { JobState } from '../workspace/jobs/jobs'
 import { TakenIn } from '../workspace/figures/taken-in'
@@ -99,7 +99,7 @@ function Read({ read }: { read: NonNullable<Ranges['read']> }) {
       <p role="alert" className="mt-2 border-l-4 border-stop pl-2">
         Your {read.readings.length === 1 ? 'reading' : 'readings'} ({list}) fit no engine and circuit like this one
         {read.strange.length > 0 && read.strange.length < read.readings.length
-          ? `; ${read.strange.map(one).join(' and ')} is out of reach`
+          ? `; ${joinWords(read.strange.map(one))} is out of reach`
           : ''}
         . Nothing was narrowed. Read again with the gauge at zero first
         {read.fault

@@ -22,6 +22,7 @@ import {
   spannerFaults,
   type PlaceGround,
 } from './place'
+import { joinWords } from '../document/words'
 
 /** A free place for a can, by itself. */
 export type FreeSpot = {
@@ -297,7 +298,7 @@ function inTheWay(scan: Scan): string {
     const cures = [...faultsAt(scan, floor)].map((f) => CURES[f.what](f))
     const m = cures.reduce((sum, c) => sum + c.m, 0) + 0.05 * cures.length
     if (cures.length === 0 || !Number.isFinite(m) || (best && m >= best.m)) continue
-    best = { says: cures.map((c) => c.says).join(' and '), m, floor }
+    best = { says: joinWords(cures.map((c) => c.says)), m, floor }
   }
   const first = `There is no free place for it, ${size}`
   if (!best) return `${first}: measure more of the bay, or try a smaller one.`

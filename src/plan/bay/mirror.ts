@@ -1,6 +1,6 @@
 /** The same bay the other way round: the whole body mirrored, or only what goes with the driver. */
 import { fail, ok, type Result } from '@/core/result'
-import { lowered } from '../document/words'
+import { joinWords, lowered } from '../document/words'
 import type { Bay, Build, Line } from '../document/schema'
 import { withLengths } from './lay'
 
@@ -75,7 +75,7 @@ export function otherDrive(build: Build): Result<TurnedBay> {
   const keepOuts = bay.keepOuts.map((k) => (moves.includes(k) ? flipped(k, middleMm) : k))
   const right = moves[0]!.leftMm > middleMm
   const names = moves.map((k) => lowered(k.name))
-  const list = [names.slice(0, -1).join(', '), names.at(-1)!].filter((x) => x !== '').join(' and ')
+  const list = joinWords(names)
   return ok({
     build: inBay(build, { ...bay, keepOuts }, (way) => way),
     says: `${right ? 'Right' : 'Left'}-hand drive: ${list} ${names.length === 1 ? 'stands' : 'stand'} on the ${right ? 'right' : 'left'} now; all else stays.`,

@@ -4,7 +4,7 @@ import { distanceOfCylinder, distanceToBox, heightAt, type Box } from '@/core/ro
 import { canBody, canSize, endPlace, pointOf, type CanBody } from '../catalogue/bay-geometry'
 import { KINDS } from '../document/kinds'
 import type { Bay, PartOf, Variant } from '../document/schema'
-import { lowered } from '../document/words'
+import { joinWords, lowered } from '../document/words'
 import { BRACKET_REACH, supportedKg, fullMassKg, mountsNear, mountsWithin } from './hanging'
 
 type KeepOut = Bay['keepOuts'][number]
@@ -151,7 +151,7 @@ export function* placeFaults(ground: PlaceGround, floor: Point3): Generator<Plac
     if (on.length === 0)
       yield { what: 'mount', to: nearest ? nearest.m.name : '', has: nearest?.awayM ?? Infinity, asked: BRACKET_REACH }
     else if (supportedKg(on) < ground.massKg)
-      yield { what: 'weight', to: on.map(({ m }) => m.name).join(' and '), has: supportedKg(on), asked: ground.massKg }
+      yield { what: 'weight', to: joinWords(on.map(({ m }) => m.name)), has: supportedKg(on), asked: ground.massKg }
   }
   const over = roomOverLid(ground, floor)
   if (over < BONNET_ASKED) yield { what: 'bonnet', to: 'the bonnet', has: over, asked: BONNET_ASKED }

@@ -69,6 +69,10 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', y
 /** '2026-05-30' as 30 May 2026. */
 export const dayText = (iso: string): string => DAY.format(new Date(`${iso}T00:00Z`))
 
+/** "a, b and c" */
+export const joinWords = (names: readonly string[]): string =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
+
 /** Letter of the n-th of a list, from 0: A to Z, then A1. */
 export const letterOf = (n: number): string =>
   String.fromCharCode(65 + (n % 26)) + (n >= 26 ? String(Math.floor(n / 26)) : '')

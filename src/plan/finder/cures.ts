@@ -1,6 +1,6 @@
 /** What mends each fault: how, what to have at hand, and what to look at after. Common practice, no source. */
 import type { Build } from '../document/schema'
-import { lowered } from '../document/words'
+import { joinWords, lowered } from '../document/words'
 import { activeVariant } from '../edit/edit'
 import type { FaultKind } from '../faults/faults'
 import { looksOf, SOUND } from './looks'
@@ -139,6 +139,6 @@ export function cureOf(
       .map((look) => ({ look, shows: look.shows(fault) }))
       .filter(({ shows }) => shows !== SOUND)
       .map(({ look, shows }) => ({ name: look.name, shows, minutes: look.minutes, caution: look.caution })),
-    at: [...new Set(names)].join(' and '),
+    at: joinWords([...new Set(names)]),
   }
 }

@@ -2,7 +2,7 @@
 import { threadOf } from '@/core/sizes/threads'
 import { KINDS } from '../document/kinds'
 import type { Build, Part, PartOf, Variant } from '../document/schema'
-import { letterOf, lowered, unitFormatter, type UnitFormatter } from '../document/words'
+import { type UnitFormatter, joinWords, letterOf, lowered, unitFormatter } from '../document/words'
 import { barbName, formName, formOf } from '../catalogue/forms'
 import { PIECES, type Piece } from '../catalogue/pieces'
 import { hasTap } from '../bay/place'
@@ -415,6 +415,6 @@ export function hosesToShare(strips: readonly Strip[]): readonly string[] {
     const below = sizes[i]!
     if (mm / below > 1.2) return []
     const names = made.filter((s) => s.hose?.ok && s.hose.value.mm === below).map((s) => lowered(s.line.name))
-    return [`${names.join(' and ')} (${below} mm) could be cut from the ${mm} mm hose: one hose, one size of clamp.`]
+    return [`${joinWords(names)} (${below} mm) could be cut from the ${mm} mm hose: one hose, one size of clamp.`]
   })
 }

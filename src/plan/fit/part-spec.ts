@@ -7,7 +7,7 @@ import { formName, formOf, type Form } from '../catalogue/forms'
 import { DISCHARGE, PCVS } from '../catalogue/valves'
 import { KINDS } from '../document/kinds'
 import type { Build, Part, PartOf, StageSpec, Variant } from '../document/schema'
-import { lowered, type UnitFormatter } from '../document/words'
+import { type UnitFormatter, joinWords, lowered } from '../document/words'
 import { isSolved, type StateResult } from '../model/results'
 import { couplingBoreMm } from './couplings'
 import { portForm } from './strips'
@@ -68,7 +68,7 @@ function endsText(plan: PlanAndStock, part: Part): string[] {
   const byForm = new Map<string, string[]>()
   for (const { port, form } of formsOf(plan, part))
     byForm.set(formName(form), [...(byForm.get(formName(form)) ?? []), port])
-  const text = [...byForm].map(([form, ports]) => `${ports.join(' and ')} ${form}`).join(', ')
+  const text = [...byForm].map(([form, ports]) => `${joinWords(ports)} ${form}`).join(', ')
   return text === '' ? [] : [text]
 }
 

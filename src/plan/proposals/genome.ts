@@ -8,6 +8,7 @@ import { sameJson } from '../edit/diff'
 import { activeVariant } from '../edit/edit'
 import { perform, splice } from '../edit/edit-builders'
 import { isUntouched, planName, SCHOOLS, variantOf } from '../schools/schools'
+import { joinWords } from '../document/words'
 
 /** What plans begin with: a school, or the plan as it stands. */
 export type Circuit = { readonly key: string; readonly name: string; readonly plan: Variant }
@@ -286,10 +287,10 @@ function differencesIn(plain: Variant, plan: Variant, genome: Genome): readonly 
     ...new Set(
       plan.lines.flatMap((l) => {
         const was = plain.lines.find((q) => q.id === l.id)
-        return was && was.boreMm !== l.boreMm ? [`${Number(l.boreMm.toFixed(1))} mm`] : []
+        return was && was.boreMm !== l.boreMm ? [Number(l.boreMm.toFixed(1))] : []
       }),
     ),
-  ]
+  ].toSorted((a, b) => a - b)
   const moved = (kind: 'check' | 'restrictor') =>
     plan.parts.some((p) => {
       const was = plain.parts.find((q) => q.id === p.id)
@@ -298,7 +299,7 @@ function differencesIn(plain: Variant, plan: Variant, genome: Genome): readonly 
   const added = plan.parts.some((p) => p.kind === 'check' && !plain.parts.some((q) => q.id === p.id))
   return [
     ...new Set(swapped),
-    ...(bores.length > 0 ? [`${bores.join(' and ')} lines`] : []),
+    ...(bores.length > 0 ? [`${joinWords(bores.map((mm) => `${mm} mm`))} lines`] : []),
     ...(added ? ['a check at the manifold'] : []),
     ...(moved('check') ? [CHECK_STEPS[choiceOf(genome, 'checks')]! > 0 ? 'wider checks' : 'smaller checks'] : []),
     ...(moved('restrictor')

@@ -15,6 +15,7 @@ import {
   type TriedPlan,
 } from './tried-plan'
 import { WALLS, type PlanWall, type Wishes } from './wishes'
+import { joinWords } from '../document/words'
 
 /** Plans that were tried, as numbers in a row each: so that they pass between workers in no time. */
 export type TriedTable = { readonly rows: Float64Array; readonly considered: number }
@@ -163,9 +164,7 @@ const rounded = (x: number) => (x < 10 ? Number(x.toPrecision(2)) : Math.round(x
 function whatLetsIn(maker: PlanMaker, { genome, figures: f }: TriedPlan, wall: PlanWall, wishes: Wishes): string {
   switch (wall) {
     case 'means':
-      return `it would do with ${refusedMeans(f, wishes.refused)
-        .map((m) => MEANS_NAMES[m].doing)
-        .join(' and ')}`
+      return `it would do with ${joinWords(refusedMeans(f, wishes.refused).map((m) => MEANS_NAMES[m].doing))}`
     case 'price':
       return `it would do for ${Math.ceil(priceWith(f, wishes))} in parts, ${Math.ceil(priceWith(f, wishes) - wishes.mostPrice)} more`
     case 'hours':

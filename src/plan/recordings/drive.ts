@@ -5,6 +5,7 @@ import type { EngineFacts, Surroundings } from '@/core/engine/states'
 import type { LoggerRecording } from './read-recording'
 import type { ColumnRole } from './roles'
 import { toSiOf } from './si'
+import { joinWords } from '../document/words'
 
 export type Drive = DriveChannels & {
   /** Pa gauge; NaN where there is no reading */
@@ -56,9 +57,7 @@ export function driveOf(r: LoggerRecording, engine: EngineFacts, amb: Surroundin
     crankcase ? [] : ['crankcase pressure'],
   ].flat()
   if (!rpm || !manifold || !crankcase)
-    return fail(
-      `It has no column for ${missing.join(' and ')}: say which one it is, or lay another recording beside it.`,
-    )
+    return fail(`It has no column for ${joinWords(missing)}: say which one it is, or lay another recording beside it.`)
   const throttle = channelOf(r, 'throttle', amb.pressurePa)
   const channels = { seconds: r.seconds, rpm, manifoldPa: manifold.map((p) => p + amb.pressurePa), throttle }
   return ok({ ...channels, crankcase, states: drivingStates(engine, amb, channels) })

@@ -10,7 +10,7 @@ import { isThrough, KINDS } from '../document/kinds'
 import type { Build, Line, Part, Variant } from '../document/schema'
 import { perform, setLine, setPart, setPlan, type EditBuilder } from '../edit/edit-builders'
 import { sameJson } from '../edit/diff'
-import { atState, unitFormatter } from '../document/words'
+import { atState, joinWords, unitFormatter } from '../document/words'
 import { solvedIn, type Figures } from '../model/results'
 import { showing } from './comparison'
 
@@ -115,7 +115,7 @@ function effectOf(
     said.push(`takes oil to the intake from ${say.perDistance(o0)} to ${say.perDistance(o1)}`)
     weight += Math.abs(oilMl) * 50
   }
-  return { effect: said.length === 0 ? 'changes nothing that shows' : said.join(' and '), weight }
+  return { effect: said.length === 0 ? 'changes nothing that shows' : joinWords(said), weight }
 }
 
 /** Lines and parts that both plans have, and the pick-up. */

@@ -9,7 +9,7 @@ import { analyseOverCycle } from '../analyse-over-cycle'
 import { MEANS_NAMES } from '../catalogue/effort'
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits } from '../edit/edit'
-import { atState, lowered, unitFormatter } from '../document/words'
+import { atState, joinWords, lowered, unitFormatter } from '../document/words'
 import { pulsates } from '../model/engine'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { TRACE } from '../model/paths'
@@ -86,7 +86,7 @@ function mended(first: Build, today: string, evaluator: Evaluator): Mended {
     .map((p) => lowered(p.name))
   if (added.length === 0) return { build, analysis, made }
   const [variant] = build.variants
-  const name = `${variant!.name}, with ${added.join(' and ')}`
+  const name = `${variant!.name}, with ${joinWords(added)}`
   return { build: { ...build, variants: [{ ...variant!, name }] }, analysis, made }
 }
 
@@ -139,7 +139,7 @@ function rankedOf(laid: LaidOutSchool, next: LaidOutSchool | undefined, first: L
       ...m.made,
       ...(facts.vented > 0 ? ['vented: not for the road'] : []),
       ...(facts.refused.length > 0
-        ? [`asks for ${facts.refused.map((x) => MEANS_NAMES[x].doing).join(' and ')}, which you will not do`]
+        ? [`asks for ${joinWords(facts.refused.map((x) => MEANS_NAMES[x].doing))}, which you will not do`]
         : []),
       ...(facts.drain ? [`${facts.drain} in ${build.bay ? 'your bay' : 'a ready bay of this layout'}`] : []),
       ...(full && !full.solved ? ['no answer at full load'] : []),

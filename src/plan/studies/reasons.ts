@@ -1,6 +1,6 @@
 /** Why one plan is better than another, in words made of the figures of both. */
 import { MEANS_NAMES } from '../catalogue/effort'
-import { lowered, atState, type UnitFormatter } from '../document/words'
+import { type UnitFormatter, atState, joinWords, lowered } from '../document/words'
 import { crankcaseText } from '../model/limits'
 import { MARGIN, MEASURE_PARTS, type MeasurePart, type PlanMeasure } from './measure-parts'
 
@@ -16,7 +16,6 @@ export const gains = (a: PlanMeasure, b: PlanMeasure): readonly { readonly part:
     .filter((g) => g.by > 0.05)
     .toSorted((x, y) => y.by - x.by)
 
-const list = (words: readonly string[]) => words.join(' and ')
 const hours = (h: number) => `${h < 10 ? Number(h.toPrecision(2)) : Math.round(h)} h`
 const times = (n: number) => (n < 0.5 ? 'hardly ever' : n < 1.5 ? 'once a year' : `${Math.round(n)} times a year`)
 
@@ -44,7 +43,7 @@ export function reasonText(part: MeasurePart, a: Measured, b: Measured, say: Uni
       return `${x.effort.hours > 0 ? `about ${hours(x.effort.hours)}` : 'no work'} at the bench, against ${hours(y.effort.hours)} ${against} (estimates)`
     case 'means': {
       const more = [...y.missing, ...y.refused].filter((m) => ![...x.missing, ...x.refused].includes(m))
-      return `no ${list(more.map((m) => MEANS_NAMES[m].doing))}, which ${lowered(b.name)} asks for`
+      return `no ${joinWords(more.map((m) => MEANS_NAMES[m].doing))}, which ${lowered(b.name)} asks for`
     }
     case 'price':
       return `${x.effort.price > 0 ? `some ${money(x.effort.price)} of parts` : 'nothing to buy'}, against ${money(y.effort.price)} ${against} (estimates)`

@@ -1,7 +1,7 @@
 /** On the bench: places tried, brackets, holes and bungs made, pieces screwed into what is new, hoses cut and their ends made. */
 import { spotIn } from '../../catalogue/bay-geometry'
 import type { Part } from '../../document/schema'
-import { letterOf, lowered } from '../../document/words'
+import { joinWords, letterOf, lowered } from '../../document/words'
 import { coverBafflesOf } from '../cover-baffle'
 import type { Piece } from '../../catalogue/pieces'
 import type { Strip } from '../strips'
@@ -165,7 +165,7 @@ function slideText(s: Strip, letter: string): string | undefined {
     ...(s.clips > 0 ? [s.clips === 1 ? 'a P-clamp' : `${s.clips} P-clamps`] : []),
   ]
   if (things.length === 0) return undefined
-  return `Slide ${things.join(' and ')} onto hose ${letter} before its ends go on, with any sleeve: later they do not pass. Mark it ${letter}1 and ${letter}2 with tape.`
+  return `Slide ${joinWords(things)} onto hose ${letter} before its ends go on, with any sleeve: later they do not pass. Mark it ${letter}1 and ${letter}2 with tape.`
 }
 
 function hoseSteps(s: Strip, letter: string, ground: CardGround): CardStep[] {

@@ -45,10 +45,6 @@ export type CardGround = {
   readonly brackets: ReadonlyMap<string, BracketPlan>
 }
 
-/** "a, b and c" */
-export const joinWords = (names: readonly string[]): string =>
-  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
-
 /** "catch can, in" */
 export const endName = (e: Pick<StripEnd, 'part' | 'port'>): string => `${lowered(e.part.name)}, ${lowered(e.port)}`
 

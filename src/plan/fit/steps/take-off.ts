@@ -1,10 +1,10 @@
 /** Before the work, and what comes off: cold, codes read, valves blown through, the maker's hoses and parts, covers that are welded. */
 import { formOf } from '../../catalogue/forms'
 import type { LineEnd, Part } from '../../document/schema'
-import { lowered } from '../../document/words'
+import { joinWords, lowered } from '../../document/words'
 import { closuresOf } from '../closures'
 import { coverBafflesOf } from '../cover-baffle'
-import { joinWords, type CardGround, type CardStep } from './step'
+import { type CardGround, type CardStep } from './step'
 
 const KEEP = 'Mark both ends and keep it, the car may have to go back to stock.'
 

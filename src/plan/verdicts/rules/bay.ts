@@ -6,7 +6,7 @@ import { placeFaults, placeGround, pullColumn, sitsOnEngine, spannerFaults, type
 import { layOf, LEAST_BENT, wayOf } from '../../bay/lay'
 import { canBody, pointOf, spotIn } from '../../catalogue/bay-geometry'
 import type { PartOf } from '../../document/schema'
-import { lowered, loweredName } from '../../document/words'
+import { joinWords, lowered, loweredName } from '../../document/words'
 import { formatNumber } from '@/core/units/format'
 import { distanceOfWay, heightAt } from '@/core/route/distance'
 import { pathTo } from '../plan-queries'
@@ -151,7 +151,7 @@ export const weakMount: Rule = {
       if (!faults.some((f) => f.what === 'weight')) return []
       const on = mountsWithin(c.build.bay, body)
       const borne = supportedKg(on)
-      const names = on.map(({ m }) => `the ${lowered(m.name)}`).join(' and ')
+      const names = joinWords(on.map(({ m }) => `the ${lowered(m.name)}`))
       const shakes = supportFor(c.build.engine, on, { massKg: ground.massKg })
       const hz = (v: number) => formatNumber(v, 2)
       const range = shakes && `${hz(shakes.engineHz[0])} to ${hz(shakes.engineHz[1])} Hz`
