@@ -2,7 +2,7 @@
 import { newBuild } from '../schools/new-build'
 import { bestIn, chooseOffers } from './choose-offers'
 import type { PlanOffer } from './judge-plan'
-import { placingOf } from './propose'
+import { placingOf, refusedOf } from './propose'
 
 const build = newBuild({ name: 'Ask', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
 /** An offer of a circuit, in a size, with its points and its figures in the order of the objectives, oil in ml per 1 000 km. */
@@ -59,4 +59,25 @@ test('an offer is weighed as it stands in its place: what it outdid before may c
   expect(next.toPlace).toContain(second)
   expect(next.toPlace).not.toContain(best)
   expect(bestIn(cheap, next.shown)).toEqual(['hours', 'price'])
+})
+
+test('of each circuit the best that passed is told, and the shown offer that is better in all', () => {
+  const behind = offer(4, 0, 11, [10, 500, 2, 6, 235])
+  const worse = offer(4, 1, 50, [60, 500, 2, 5, 180])
+  // better in all is one that is shown, and before it by points one that is not
+  const dear = offer(5, 0, 60, [45, 950, 5, 2, 60])
+  const notShown = offer(1, 1, 20, [44, 940, 4.5, 1.5, 55])
+  const noRoom = { wall: 'bay', circuit: 'c2', name: calm.name, because: 'no room' } as const
+  const judged = [best, worse, behind, cheap, calm, rare, dear, notShown]
+  const { best: byCircuit, shown } = placingOf({ judged, placed: new Map([[calm, noRoom]]) })
+  expect(shown).toContain(cheap)
+  for (const o of [calm, notShown]) expect(shown).not.toContain(o)
+  expect(byCircuit).toEqual({
+    c0: { points: 10, outdoneBy: undefined },
+    c1: { points: 20, outdoneBy: undefined },
+    c3: { points: 40, outdoneBy: undefined },
+    c4: { points: 11, outdoneBy: best.name },
+    c5: { points: 60, outdoneBy: cheap.name },
+  })
+  expect(refusedOf([{ offer: best }, noRoom])).toEqual([noRoom])
 })
