@@ -134,7 +134,7 @@ function customerSection(): string {
     const why = at
       ? 'offered'
       : passed
-        ? `not offered: its best costs ${Math.round(passed.points)} points, ${passed.outdoneBy ? `and “${passed.outdoneBy}” is better or as good in all that is shown` : `those shown ${Math.min(...shown)} to ${Math.max(...shown)}`}`
+        ? `not offered: its best costs ${Math.round(passed.points)} points, ${passed.dominatedBy ? `and “${passed.dominatedBy}” is better or as good in all that is shown` : `those shown ${Math.min(...shown)} to ${Math.max(...shown)}`}`
         : refused
           ? `not offered: ${refused.because}`
           : count && count.sound === 0 && count.wall

@@ -3,7 +3,7 @@
 import { formatNumber, quantityText } from '@/core/units/format'
 import { letterOf, unitFormatter } from '@/plan/document/words'
 import { crankcaseText } from '@/plan/model/limits'
-import { isOutdone } from '@/plan/proposals/choose-offers'
+import { isDominated } from '@/plan/proposals/choose-offers'
 import type { ShownOffer } from '@/plan/proposals/propose'
 import { MARGIN } from '@/plan/studies/measure-parts'
 import { useUnits } from '../workspace/store'
@@ -66,7 +66,7 @@ export function OfferList({
 /** What it is ahead in, and how near it stands to the first; or that another of those shown is better. */
 function Standing({ offer, shown }: { offer: ShownOffer; shown: readonly ShownOffer[] }) {
   const first = shown[0]!
-  const by = shown.findIndex((o) => isOutdone(offer, o))
+  const by = shown.findIndex((o) => isDominated(offer, o))
   if (by >= 0)
     return <p className="text-xs font-bold text-soft">another way, but {letterOf(by)} is as good or better in all</p>
   const near = offer !== first && offer.measure.total - first.measure.total < MARGIN

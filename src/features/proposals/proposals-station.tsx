@@ -328,10 +328,10 @@ function Circuits({ search: { survey, offers, refused, best } }: { search: Propo
     const passed = best[c.key]
     if (passed) {
       const points = `its best costs ${Math.round(passed.points)} points`
-      if (passed.outdoneBy === undefined)
+      if (passed.dominatedBy === undefined)
         return `passes; ${points}, those shown ${Math.round(Math.min(...shown))} to ${Math.round(Math.max(...shown))}`
-      const by = offers.findIndex((o) => o.name === passed.outdoneBy)
-      return `passes; ${points}, and ${by < 0 ? passed.outdoneBy : letterOf(by)} is better or as good in all that is shown`
+      const by = offers.findIndex((o) => o.name === passed.dominatedBy)
+      return `passes; ${points}, and ${by < 0 ? passed.dominatedBy : letterOf(by)} is better or as good in all that is shown`
     }
     const stopped = refused.findLast((r) => r.circuit === c.key)
     if (stopped) return `its best ${stopped.wall === 'bay' ? 'did not fit' : 'was stopped'}: ${stopped.because}`

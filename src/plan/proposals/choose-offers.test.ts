@@ -73,11 +73,11 @@ test('of each circuit the best that passed is told, and the shown offer that is 
   expect(shown).toContain(cheap)
   for (const o of [calm, notShown]) expect(shown).not.toContain(o)
   expect(byCircuit).toEqual({
-    c0: { points: 10, outdoneBy: undefined },
-    c1: { points: 20, outdoneBy: undefined },
-    c3: { points: 40, outdoneBy: undefined },
-    c4: { points: 11, outdoneBy: best.name },
-    c5: { points: 60, outdoneBy: cheap.name },
+    c0: { points: 10, dominatedBy: undefined },
+    c1: { points: 20, dominatedBy: undefined },
+    c3: { points: 40, dominatedBy: undefined },
+    c4: { points: 11, dominatedBy: best.name },
+    c5: { points: 60, dominatedBy: cheap.name },
   })
   expect(refusedOf([{ offer: best }, noRoom])).toEqual([noRoom])
 })

@@ -73,7 +73,7 @@ const NO_DIFFERENCE: Readonly<Record<Objective, number>> = {
 const SAME_POINTS = 0.5
 
 /** Whether another is as good in every objective and by the measure, and better in one of them. */
-export function isOutdone(offer: PlanOffer, by: PlanOffer): boolean {
+export function isDominated(offer: PlanOffer, by: PlanOffer): boolean {
   const behind = [
     (offer.measure.total - by.measure.total) / SAME_POINTS,
     ...OBJECTIVES.map((name) => (offer.figures[name] - by.figures[name]) / NO_DIFFERENCE[name]),
@@ -86,7 +86,7 @@ export function isOutdone(offer: PlanOffer, by: PlanOffer): boolean {
  * where there are not three without it.
  */
 export function chooseOffers(offers: readonly PlanOffer[]): readonly PlanOffer[] {
-  const front = offers.filter((o) => !offers.some((by) => isOutdone(o, by)))
+  const front = offers.filter((o) => !offers.some((by) => isDominated(o, by)))
   const chosen: PlanOffer[] = []
   const take = (from: readonly PlanOffer[], most: number, apart: number) => {
     for (const o of inOrder(from)) {

@@ -5,7 +5,7 @@
 import { finish, scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
-import { bestIn, plansToJudge, chooseOffers, isOutdone, type Candidate } from './choose-offers'
+import { bestIn, plansToJudge, chooseOffers, isDominated, type Candidate } from './choose-offers'
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
@@ -94,7 +94,7 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
 export type OfferPlacing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
 /** The best plan of a circuit that passed when judged in full: its points, and the offer that is better than it in all, where one is. */
-export type CircuitBest = { readonly points: number; readonly outdoneBy: string | undefined }
+export type CircuitBest = { readonly points: number; readonly dominatedBy: string | undefined }
 /** The offers as far as they are placed. */
 export type PlacedOffers = {
   readonly shown: readonly PlanOffer[]
@@ -117,7 +117,7 @@ export function placingOf({ judged, placed }: OfferPlacing): PlacedOffers {
   for (const o of all)
     best[o.circuit] ??= {
       points: o.measure.total,
-      outdoneBy: [...shown, ...all].find((by) => isOutdone(o, by))?.name,
+      dominatedBy: [...shown, ...all].find((by) => isDominated(o, by))?.name,
     }
   return { shown, toPlace: shown.filter((o) => !placed.has(inPlace.get(o)!)), best }
 }
