@@ -2,7 +2,7 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
+import { connect, createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -25,6 +25,15 @@ async function freePort(): Promise<number> {
     if (free.every(Boolean)) return port
   }
 }
+
+const isTaken = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const socket = connect({ host: '127.0.0.1', port }, () => {
+      socket.destroy()
+      resolve(true)
+    })
+    socket.on('error', () => resolve(false))
+  })
 
 export class Ivent {
   readonly folder = mkdtempSync(join(tmpdir(), 'ivent-e2e-'))
@@ -71,14 +80,8 @@ export class Ivent {
     const ended = once(child, 'exit')
     process.kill(-child.pid, signal)
     const [code] = await ended
-    // the server under the command lets go of the port a moment later
-    while (
-      await fetch(`${this.url}/api/health`).then(
-        () => true,
-        () => false,
-      )
-    )
-      await new Promise((resolve) => setTimeout(resolve, 50))
+    // the server under the command lets go of the port a moment later; the next start asks the same
+    while (await isTaken(this.port)) await new Promise((resolve) => setTimeout(resolve, 50))
     return code as number | null
   }
 
