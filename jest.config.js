@@ -3,7 +3,7 @@ module.exports = {
   testEnvironment: 'node',
   roots: ['<rootDir>/src', '<rootDir>/verification'],
   // a test waits for what it asserts; this only ends one that hangs
-  testTimeout: 180_000,
+  testTimeout: 600_000,
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   transform: {
     '(\\.(ts|tsx|mjs)|/(@scure|hyparquet|hyparquet-writer)/.+\\.js)$': [
