@@ -26,12 +26,31 @@ export function countVerdicts(verdicts: readonly Pick<Verdict, 'severity'>[]): s
   )
 }
 
+/** What a station brings in late grows above the verdicts for about so long after a page is opened, ms. */
+const GROWS_MS = 5000
+/** Keeps the verdicts in view while what stands above them still grows, until something else is touched. */
+function keepVerdictsInView(): void {
+  const target = document.getElementById('verdicts')
+  if (!target) return
+  const end = new AbortController()
+  const observer = new ResizeObserver(() => target.scrollIntoView())
+  end.signal.addEventListener('abort', () => observer.disconnect())
+  for (const event of ['pointerdown', 'wheel', 'touchstart', 'keydown'])
+    addEventListener(event, () => end.abort(), { signal: end.signal, passive: true })
+  setTimeout(() => end.abort(), GROWS_MS)
+  observer.observe(document.body)
+}
+
 /** On a phone: down to the verdicts at one tap, with how many there are. */
 export function VerdictsLink() {
   const verdicts = useWorkspace((s) => s.analysis.verdicts)
   return (
     <div className="lg:hidden">
-      <a href="#verdicts" className="flex min-h-11 items-center justify-between border-b border-rule px-4">
+      <a
+        href="#verdicts"
+        onClick={keepVerdictsInView}
+        className="flex min-h-11 items-center justify-between border-b border-rule px-4"
+      >
         <span className="font-bold text-blue">Verdicts</span>
         <span className="text-soft">{countVerdicts(verdicts)}</span>
       </a>
