@@ -44,6 +44,7 @@ export function OfferList({
             <Figures offer={o} />
             <Place offer={o} looking={unplaced.has(o.name)} />
             {o.wins && <p className="pt-1">It would win if {o.wins}.</p>}
+            {o.replaced && <p className="pt-1">{o.replaced}</p>}
           </div>
           <div className="h-32">
             <PlanThumbnail build={o.build} label={`Schematic of ${letterOf(k)}`} />

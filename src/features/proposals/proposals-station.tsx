@@ -182,6 +182,7 @@ const DOING_NAMES = {
   trying: 'plans considered',
   judging: 'judging what stands at the front',
   placing: 'looking for places and ways',
+  comparing: 'trying the facts a little otherwise',
 } as const
 function Running({
   search: { doing, progress, plans, survey, stop },

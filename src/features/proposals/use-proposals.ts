@@ -14,11 +14,12 @@ import {
   type Refused,
   type ShownOffer,
 } from '@/plan/proposals/propose'
+import type { OfferShifts } from '@/plan/proposals/steady-offers'
 import type { Survey } from '@/plan/proposals/survey'
 import { runJob, stopJob, WORKERS } from '../workspace/jobs/jobs'
 
 /** What is being done; undefined when nothing is. */
-export type SearchPhase = 'trying' | 'judging' | 'placing'
+export type SearchPhase = 'trying' | 'judging' | 'placing' | 'comparing'
 export type ProposalsState = {
   readonly doing: SearchPhase | undefined
   /** share done of what is being done */
@@ -69,6 +70,8 @@ async function shared<T, R>(
 }
 /** The picture is drawn anew each time so many more plans were considered. */
 const SHOWN_EACH = 1500
+/** What Stop ends. */
+const STOPPED_JOBS = ['tryPlans', 'judgePlans', 'place', 'turn', 'shifts'] as const
 const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
 
 /** Whether two asks look for plans in one place: what is wished does not count. */
@@ -144,8 +147,8 @@ export function useProposals(): ProposalsState & {
       const show = (doing: SearchPhase | undefined) =>
         set({
           doing,
-          offers: shownOffers(next.shown, wins),
-          unplaced: new Set(doing ? next.toPlace.map((o) => o.name) : []),
+          offers: shownOffers(next, wins),
+          unplaced: new Set(doing === 'placing' ? next.toPlace.map((o) => o.name) : []),
           best: next.best,
           refused: refusedOf([...judged, ...placed.values()]),
           stopped: shortened || stopped.current,
@@ -164,12 +167,22 @@ export function useProposals(): ProposalsState & {
         if (answers.includes(undefined)) return show(undefined)
         show('placing')
       }
+      show('comparing')
       const [first, ...others] = next.shown
       const turns = await shared(others, (nth, other, tell) => runJob(nth, 'turn', [first!, other, ask.today], tell), {
         report,
         isStopped,
       })
       others.forEach((o, k) => wins.set(o.name, turns[k]?.says))
+      show('comparing')
+      const moved = await shared(offers, (nth, offer, tell) => runJob(nth, 'shifts', [ask, offer], tell), {
+        report,
+        isStopped,
+      })
+      const shifts = new Map<PlanOffer, OfferShifts>()
+      for (const [k, o] of offers.entries()) if (moved[k]) shifts.set(o, moved[k])
+      // of some that were not looked at nothing can be said
+      if (shifts.size === offers.length) next = placingOf({ judged: offers, placed, shifts })
       show(undefined)
     }
     search().catch((error: unknown) => {
@@ -180,13 +193,13 @@ export function useProposals(): ProposalsState & {
   // what runs ends at its next step, and what there is is shown
   const stop = useCallback(() => {
     stopped.current = true
-    for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
+    for (const name of STOPPED_JOBS) stopJob(name)
   }, [])
   // a page that is left leaves no work behind
   useEffect(
     () => () => {
       run.current++
-      for (const name of ['tryPlans', 'judgePlans', 'place', 'turn'] as const) stopJob(name)
+      for (const name of STOPPED_JOBS) stopJob(name)
     },
     [],
   )

@@ -9,6 +9,7 @@ import { bestIn, plansToJudge, chooseOffers, isDominated, type Candidate } from 
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
+import { replacedOffers, shiftsOf, type OfferShifts } from './steady-offers'
 import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
 import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
@@ -92,7 +93,12 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
 }
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
-export type OfferPlacing = { readonly judged: readonly PlanOffer[]; readonly placed: ReadonlyMap<PlanOffer, Judged> }
+export type OfferPlacing = {
+  readonly judged: readonly PlanOffer[]
+  readonly placed: ReadonlyMap<PlanOffer, Judged>
+  /** what small errors do to offers as they were judged, as far as it was worked out */
+  readonly shifts?: ReadonlyMap<PlanOffer, OfferShifts>
+}
 /** The best plan of a circuit that passed when judged in full: its points, and the offer that is better than it in all, where one is. */
 export type CircuitBest = { readonly points: number; readonly dominatedBy: string | undefined }
 /** The offers as far as they are placed. */
@@ -101,10 +107,12 @@ export type PlacedOffers = {
   readonly toPlace: readonly PlanOffer[]
   /** by circuit */
   readonly best: Readonly<Record<string, CircuitBest>>
+  /** of those shown, by name, what is said of one that a small error would replace */
+  readonly replaced: ReadonlyMap<string, string>
 }
 
 /** What is shown of the offers that were judged: those that were placed by their figures in their place. */
-export function placingOf({ judged, placed }: OfferPlacing): PlacedOffers {
+export function placingOf({ judged, placed, shifts }: OfferPlacing): PlacedOffers {
   const inPlace = new Map<PlanOffer, PlanOffer>()
   for (const o of judged) {
     const p = placed.get(o)
@@ -119,7 +127,12 @@ export function placingOf({ judged, placed }: OfferPlacing): PlacedOffers {
       points: o.measure.total,
       dominatedBy: [...shown, ...all].find((by) => isDominated(o, by))?.name,
     }
-  return { shown, toPlace: shown.filter((o) => !placed.has(inPlace.get(o)!)), best }
+  return {
+    shown,
+    toPlace: shown.filter((o) => !placed.has(inPlace.get(o)!)),
+    best,
+    replaced: shifts ? replacedOffers(shown, new Map(all.map((o) => [o, shifts.get(inPlace.get(o)!)]))) : new Map(),
+  }
 }
 
 /** An offer as it is shown. */
@@ -128,6 +141,8 @@ export type ShownOffer = PlanOffer & {
   readonly best: readonly Objective[]
   /** the least change of one fact that would make it better than the first; undefined of the first, and where nothing within reason does */
   readonly wins: string | undefined
+  /** what would be shown in its place if a fact were 2 % off, in a sentence; undefined where it stays */
+  readonly replaced: string | undefined
 }
 /** What stopped plans that were judged in full. */
 export type Refused = Exclude<Judged, { readonly offer: PlanOffer }>
@@ -142,12 +157,12 @@ export type Proposals = Survey & {
 export const refusedOf = (judged: Iterable<Judged>): readonly Refused[] =>
   [...judged].flatMap((j) => ('wall' in j ? [j] : []))
 
-/** Offers with what each is best in, and what would make it win. */
+/** Offers with what each is best in, what would make it win, and what would take its place. */
 export function shownOffers(
-  offers: readonly PlanOffer[],
+  { shown, replaced }: Pick<PlacedOffers, 'shown' | 'replaced'>,
   wins: ReadonlyMap<string, string | undefined>,
 ): readonly ShownOffer[] {
-  return offers.map((o) => ({ ...o, best: bestIn(o, offers), wins: wins.get(o.name) }))
+  return shown.map((o) => ({ ...o, best: bestIn(o, shown), wins: wins.get(o.name), replaced: replaced.get(o.name) }))
 }
 
 export type ProposeOptions = {
@@ -184,7 +199,9 @@ export function* propose(
       placed.set(o, finish(placeOffer(o, wishes, today)))
       yield 0.8 + 0.2 * (placed.size / (placed.size + 3))
     }
-  const { shown, best } = placingOf({ judged: offers, placed })
+  const shifts = new Map(offers.map((o) => [o, shiftsOf(o, wishes)]))
+  const placing = placingOf({ judged: offers, placed, shifts })
+  const { shown, best } = placing
   const wins = new Map(shown.slice(1).map((o) => [o.name, turnsTo(shown[0]!, o, today)]))
   const survey = yield* scaled(
     searches.survey(
@@ -196,7 +213,7 @@ export function* propose(
   )
   return {
     ...survey,
-    offers: shownOffers(shown, wins),
+    offers: shownOffers(placing, wins),
     best,
     refused: refusedOf([...judged, ...placed.values()]),
   }
