@@ -8,6 +8,7 @@ import { changeBay, setBay } from '../bay/bay-builders'
 import { canBody } from '../catalogue/bay-geometry'
 import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
+import { boundsOf, checkSquare } from '../drawing/drawing'
 import { dxfOf } from '../drawing/dxf'
 import { setLine } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
@@ -23,7 +24,7 @@ import { noteForm, noteStock, setBracket, setOwnPieces, tickStep } from './fit-b
 import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
 import { couplingsOf } from './couplings'
-import { leakArea, leakTest } from './leak'
+import { lastLeakTest, leakArea, leakNote, leakTest } from './leak'
 import { ownPieces, type OwnPiece } from './own-pieces'
 import { ownCsv, readOwn } from './own-pieces-csv'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
@@ -285,6 +286,10 @@ test('a baffle plate never passes less than its outlet; smaller holes catch fine
     }
     last = { d50: judged.d50!, drop: judged.dropKpaAt100 }
     const drawing = coverBaffleDrawing({ ...outlet!, baffle, outletMm: 15.9 })
+    // the square to hold a ruler to is the last that is drawn, and stands clear of what is cut
+    const marks = drawing.marks.slice(0, -checkSquare(0, 0).length)
+    const square = boundsOf({ title: '', marks: drawing.marks.slice(marks.length) })
+    expect(square.y1).toBeLessThan(boundsOf({ title: '', marks }).y0)
     const read = new Reader().parseSync(dxfOf(drawing))!
     expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(holes.value + baffle.returns)
   }
@@ -349,6 +354,11 @@ test('a leak test is the hole that empties the crankcase as fast, against small 
   expect(p).toBeCloseTo(t.toPa, -1)
   const b = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 20, units: 'metric' })
   expect(leakTest(b, 2000, 1990, 60).good).toBe(true)
+  // what is noted of it is found again among other notes
+  const entry = { date: '2026-05-01', kind: 'checked', odometerKm: 10, plan: b.active } as const
+  const log = ['It is tight.', leakNote('It leaks.'), 'Looked at.'].map((note, k) => ({ ...entry, id: `${k}`, note }))
+  expect(lastLeakTest({ ...b, log }, b.active)).toEqual({ says: 'It leaks.', date: '2026-05-01' })
+  expect(lastLeakTest({ ...b, log }, 'another')).toBeUndefined()
   expect(leakTest(b, 2000, 0, 60).areaM2).toBeGreaterThan(leakTest(b, 2000, 500, 60).areaM2)
 })
 
@@ -430,6 +440,23 @@ test('rings and grommets are bought with one to spare for each that is fitted; a
   )
   expect(ends.length).toBeGreaterThan(0)
   expect(bungs.reduce((n, i) => n + i.count, 0)).toBe(ends.length)
+})
+
+test('the card says of a bracket what the drawing has: a bend where there is one, a strap where one goes round the can', () => {
+  const b = build('vacuum-side-can')
+  for (const shape of ['flat', 'L', 'Z', 'ring'] as const) {
+    const x = after(b, setBracket('can', { shape }))
+    const { value } = bracketFor(x, plan(x), 'can') as { value: BracketPlan }
+    const { says } = jobCard(x, plan(x)).steps.find((s) => s.key === 'bracket-can')!
+    const lengths = [...says.matchAll(/([\d.]+) mm/g)].map((m) => Number(m[1]))
+    const { widthM, thicknessM, insideRadiusM, legsM } = value.bracket
+    const bent = legsM.length > 1 ? [insideRadiusM] : []
+    const strap = value.strapM === undefined ? [] : [value.strapM]
+    const drawn = [value.flatM, widthM, thicknessM, ...bent, ...strap].map((m) => m * 1000)
+    expect(lengths.length).toBeGreaterThanOrEqual(drawn.length)
+    lengths.slice(0, drawn.length).forEach((mm, k) => expect(Math.abs(mm / drawn[k]! - 1)).toBeLessThan(0.01))
+    expect([shape, /bent over/.test(says), /A strap of/.test(says)]).toEqual([shape, bent.length > 0, strap.length > 0])
+  }
 })
 
 test('brackets: each shape has its legs and bends; a strap is the can’s circumference and two ears; two supports ask for two', () => {
