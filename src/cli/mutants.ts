@@ -1,10 +1,11 @@
 /**
- * ./ivent mutants [FOLDER] [--count N]: how many of N seeded faults in the code the everyday unit tests catch, outside the suite. Lines are drawn
- * with a seed, so that a run can be compared with the one before; what nothing has changed is kept (`.cache/mutants-*.json`).
+ * ./ivent mutants [FOLDER] [--count N]: how many of N seeded faults in the code the unit tests catch, outside the suite: the everyday tests,
+ * then the long ones those that lived. Lines are drawn with a seed, so that a run can be compared with the one before; what nothing has
+ * changed is kept (`.cache/mutants-*.json`).
  */
 import { readdirSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
 import { uniforms } from '@/core/random'
 
 const JEST = createRequire(join(process.cwd(), 'package.json'))('./jest.config.js') as object
@@ -39,9 +40,19 @@ function drawn(lines: readonly string[], count: number): readonly string[] {
   )
 }
 
-async function mutants(folder: string, count: number): Promise<string> {
-  const lines = drawn(sources(folder).flatMap(linesOf), Math.round(count / A_LINE))
-  const name = folder.replaceAll(/[^\w]+/g, '-')
+const ALL_LONG = '\\.long\\.test\\.ts$'
+/** These lay every school on every class, or hundreds of random circuits: minutes for each fault. */
+const TOO_LONG = ['judgement.long.test.ts', 'properties.test.ts', 'checks.long.test.ts', 'measure.long.test.ts']
+const isLong = (file: string) => file.endsWith('.long.test.ts')
+const testsOf = (folder: string) =>
+  readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.test.ts'))
+
+/** One fault, and whether some tests caught it. */
+type Mutant = { readonly line: string; readonly key: string; readonly isCaught: boolean }
+
+/** Tries the faults of some lines with the everyday tests of a folder, or with the long ones. */
+async function tryMutants(folder: string, lines: readonly string[], tests: 'everyday' | 'long'): Promise<Mutant[]> {
+  const name = `${folder.replaceAll(/[^\w]+/g, '-')}-${tests}`
   const { Stryker } = await import('@stryker-mutator/core')
   const results = await new Stryker({
     mutate: [...lines],
@@ -55,13 +66,15 @@ async function mutants(folder: string, count: number): Promise<string> {
         ...JEST,
         testSequencer: '<rootDir>/src/cli/quick-tests-first.cjs',
         // the tests beside the code, the figures of every plan, and for core the checks against the world outside
-        testMatch: [
-          `<rootDir>/${folder}/**/*.test.ts`,
-          '<rootDir>/src/cli/regression.test.ts',
-          ...(folder.startsWith('src/core') ? ['<rootDir>/verification/*.test.ts'] : []),
-        ],
-        // the long tests lay every school on every class, and hundreds of random circuits: minutes for each fault
-        testPathIgnorePatterns: ['\\.long\\.test\\.ts$', 'properties.test.ts'],
+        testMatch:
+          tests === 'long'
+            ? [`<rootDir>/${folder}/**/*.long.test.ts`]
+            : [
+                `<rootDir>/${folder}/**/*.test.ts`,
+                '<rootDir>/src/cli/regression.test.ts',
+                ...(folder.startsWith('src/core') ? ['<rootDir>/verification/*.test.ts'] : []),
+              ],
+        testPathIgnorePatterns: tests === 'long' ? TOO_LONG : [...TOO_LONG, ALL_LONG],
       },
     },
     coverageAnalysis: 'perTest',
@@ -84,10 +97,29 @@ async function mutants(folder: string, count: number): Promise<string> {
     timeoutFactor: 1.2,
     concurrency: 2,
   }).runMutationTest()
-  const of = (status: string) => results.filter((m) => m.status === status).length
-  const caught = of('Killed') + of('Timeout')
-  const all = caught + of('Survived') + of('NoCoverage')
-  return `${folder}: ${caught} of ${all} seeded faults caught, ${Math.round((100 * caught) / Math.max(1, all))} %`
+  const counted = ['Killed', 'Timeout', 'Survived', 'NoCoverage']
+  return results
+    .filter((m) => counted.includes(m.status))
+    .map(({ fileName, location: { start, end }, replacement, mutatorName, status }) => {
+      const file = relative(process.cwd(), fileName)
+      return {
+        line: `${file}:${start.line}-${start.line}`,
+        key: [file, start.line, start.column, end.line, end.column, mutatorName, replacement].join(' '),
+        isCaught: status === 'Killed' || status === 'Timeout',
+      }
+    })
+}
+
+async function mutants(folder: string, count: number): Promise<string> {
+  const lines = drawn(sources(folder).flatMap(linesOf), Math.round(count / A_LINE))
+  const tests = testsOf(folder)
+  const everyday = tests.some((t) => !isLong(t)) ? await tryMutants(folder, lines, 'everyday') : undefined
+  const caught = new Set(everyday?.filter((m) => m.isCaught).map((m) => m.key))
+  const lived = everyday ? [...new Set(everyday.filter((m) => !m.isCaught).map((m) => m.line))] : lines
+  const long = tests.some(isLong) && lived.length > 0 ? await tryMutants(folder, lived, 'long') : []
+  for (const m of long) if (m.isCaught) caught.add(m.key)
+  const all = new Set([...(everyday ?? []), ...long].map((m) => m.key)).size
+  return `${folder}: ${caught.size} of ${all} seeded faults caught, ${Math.round((100 * caught.size) / Math.max(1, all))} %`
 }
 
 async function main(): Promise<void> {
