@@ -1,6 +1,6 @@
 /** The few that are shown, of offers with figures made up for the purpose. */
 import { newBuild } from '../schools/new-build'
-import { bestIn, chooseOffers } from './choose-offers'
+import { bestIn, chooseOffers, plansToJudge, type Candidate } from './choose-offers'
 import type { PlanOffer } from './judge-plan'
 import { placingOf, refusedOf } from './propose'
 
@@ -32,6 +32,22 @@ test('one that another outdoes in all that is weighed is not shown where three a
   // less of anything, and it is a choice
   const choice = offer(4, 0, 10.2, [8, 500, 2, 6, 235])
   expect(chooseOffers([choice, rare, cheap, best, calm])).toContain(choice)
+})
+
+test('what is better in all than a plan that is judged is judged too, the best of it, where none of that is yet', () => {
+  const candidate = (o: PlanOffer): Candidate => ({ genome: o.genome, figures: o.figures, points: o.measure.total })
+  const [first, second] = [best, offer(0, 1, 12, [8, 520, 2, 5, 210])]
+  // the third of its circuit by points, and the least of nothing: it would not be judged by itself
+  const [third, fourth] = [offer(0, 2, 14, [25, 700, 2.5, 5.5, 230]), offer(0, 3, 15, [27, 750, 2.5, 5.5, 230])]
+  const behind = offer(4, 0, 16, [28, 800, 3, 6, 260])
+  const all = [first, second, third, fourth, cheap, calm, rare]
+  const judgedOf = (of: readonly PlanOffer[]) => plansToJudge(of.map(candidate)).map((c) => c.genome.join())
+  expect(judgedOf([...all, behind])).not.toContain(third.genome.join())
+  // what is judged outdoes it no more: those that do are the third and the fourth
+  const dear = (o: PlanOffer): PlanOffer => ({ ...o, figures: { ...o.figures, price: 270 } })
+  const withThird = judgedOf([dear(first), dear(second), third, fourth, cheap, calm, rare, behind])
+  expect(withThird).toContain(third.genome.join())
+  expect(withThird).not.toContain(fourth.genome.join())
 })
 
 test('two that differ by nothing to choose by do not put each other out', () => {

@@ -17,6 +17,29 @@ const ALIKE = 0.03
 const MOST_OFFERS = 5
 const LEAST_OFFERS = 3
 
+/** Differences that nobody would choose by: oil as m3 a metre (1 ml per 1 000 km), pressure in Pa; and of points. */
+const NO_DIFFERENCE: Readonly<Record<Objective, number>> = {
+  oil: 1e-12,
+  pressure: 50,
+  looks: 0.2,
+  hours: 0.05,
+  price: 1,
+}
+const SAME_POINTS = 0.5
+
+type Weighed = Pick<Candidate, 'figures' | 'points'>
+/** Whether another is as good in every objective and by points, and better in one of them. */
+function isBehind(one: Weighed, by: Weighed): boolean {
+  const behind = [
+    (one.points - by.points) / SAME_POINTS,
+    ...OBJECTIVES.map((name) => (one.figures[name] - by.figures[name]) / NO_DIFFERENCE[name]),
+  ]
+  return behind.every((x) => x >= -1) && behind.some((x) => x > 1)
+}
+/** Whether another offer is as good in every objective and by the measure, and better in one of them. */
+export const isDominated = (offer: PlanOffer, by: PlanOffer): boolean =>
+  isBehind({ ...offer, points: offer.measure.total }, { ...by, points: by.measure.total })
+
 /** Those that are about as good as any by one objective, the best of them by points first. */
 function leastBy<T>(all: readonly T[], figure: (x: T) => number, points: (x: T) => number): readonly T[] {
   const values = all.map(figure)
@@ -25,7 +48,10 @@ function leastBy<T>(all: readonly T[], figure: (x: T) => number, points: (x: T) 
   return all.filter((_, k) => values[k]! <= least + ALIKE * (most - least)).toSorted((a, b) => points(a) - points(b))
 }
 
-/** What is judged in full: the best of each circuit by points, and by each objective. What came of several searches is put together first. */
+/**
+ * What is judged in full: the best of each circuit by points, and by each objective; and of each of these the best that is better in all, so
+ * that nothing is offered that another outdoes which was tried. What came of several searches is put together first.
+ */
 export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] {
   const one = new Map(sound.map((c) => [c.genome.join(), c]))
   const all = [...one.values()]
@@ -45,7 +71,13 @@ export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] 
       ).slice(0, OF_OBJECTIVE),
     ),
   ]
-  return [...new Set(chosen)]
+  const better = chosen.flatMap((c) => {
+    const ahead = all.filter((by) => isBehind(c, by))
+    return ahead.length === 0 || ahead.some((by) => chosen.includes(by))
+      ? []
+      : [ahead.reduce((a, b) => (b.points < a.points ? b : a))]
+  })
+  return [...new Set([...chosen, ...better])]
 }
 
 /** How unlike two offers are by design: another circuit counts more than all sizes together. */
@@ -60,25 +92,6 @@ function inOrder(offers: readonly PlanOffer[]): readonly PlanOffer[] {
   const byTotal = offers.toSorted((a, b) => total(a) - total(b))
   const best = OBJECTIVES.flatMap((o) => leastBy(offers, (x) => x.figures[o], total).slice(0, 1))
   return [...new Set([...byTotal.slice(0, 1), ...best, ...byTotal])]
-}
-
-/** Differences that nobody would choose by: oil as m3 a metre (1 ml per 1 000 km), pressure in Pa; and of points. */
-const NO_DIFFERENCE: Readonly<Record<Objective, number>> = {
-  oil: 1e-12,
-  pressure: 50,
-  looks: 0.2,
-  hours: 0.05,
-  price: 1,
-}
-const SAME_POINTS = 0.5
-
-/** Whether another is as good in every objective and by the measure, and better in one of them. */
-export function isDominated(offer: PlanOffer, by: PlanOffer): boolean {
-  const behind = [
-    (offer.measure.total - by.measure.total) / SAME_POINTS,
-    ...OBJECTIVES.map((name) => (offer.figures[name] - by.figures[name]) / NO_DIFFERENCE[name]),
-  ]
-  return behind.every((x) => x >= -1) && behind.some((x) => x > 1)
 }
 
 /**
