@@ -11,6 +11,7 @@ import { setPart } from '../edit/edit-builders'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { after } from '../testing'
+import { bestSpots } from './best-spots'
 import { changeBay, setBay, setPointing, setSpot, setWay } from './bay-builders'
 import { bayObjects, tightGaps, tubeRadius } from './clearance'
 import { bayDrawing } from './drawing'
@@ -60,9 +61,34 @@ test('a can comes to a box as far as its wall is from the box’s face', () => {
   const found = tightGaps(near, activeVariant(near)).find((g) => g.of === 'can' && g.to === 'panel')!
   expect(found.gapM).toBeCloseTo(face / 1000 - body.radiusM, 9)
   expect(found.askedM).toBe(clearanceAsked({ kind: 'panel' }))
+  // shown on top of the can
+  expect(found.at).toEqual([body.floor[0], body.floor[1], body.floor[2] + body.heightM])
   // one that is far enough is not told
   const far = after(b, changeBay({ keepOuts: [block('panel', { forwardMm: face + 30, leftMm: 0, upMm: 40 })] }))
   expect(tightGaps(far, activeVariant(far)).filter((g) => g.of === 'can' && g.to === 'panel')).toEqual([])
+})
+
+test('what is not measured is asked for: both ends of a hose, where a can’s lines go; a can that nothing is joined to says so', () => {
+  const b = inBay('vacuum-side-can')
+  const line = activeVariant(b).lines.find((l) => l.kind !== 'direct' && l.to.part === 'can')!
+  const without = (...ids: readonly string[]) =>
+    after(b, changeBay({ spots: b.bay!.spots.filter((s) => !ids.includes(s.id.split('.')[0]!)) }))
+  const others = activeVariant(b).lines.flatMap((l) =>
+    [l.from, l.to].some((e) => e.part === 'can') ? [l.from.part, l.to.part].filter((id) => id !== 'can') : [],
+  )
+  for (const unmeasured of [without(line.from.part), without(line.to.part)])
+    expect(finish(findLineWay(unmeasured, line.id))).toMatchObject({ ok: false, reason: /both of its ends/ })
+  const spotsOf = (x: Build) => finish(bestSpots(x, figuresOf(x).states, 'can'))
+  expect(spotsOf(without(...others))).toMatchObject({ ok: false, reason: 'Measure where its lines go first.' })
+  const alone = {
+    ...activeVariant(b),
+    lines: activeVariant(b).lines.filter((l) => l.from.part !== 'can' && l.to.part !== 'can'),
+  }
+  expect(spotsOf({ ...b, variants: [alone] })).toMatchObject({ ok: false, reason: 'Nothing is joined to it yet.' })
+  expect(finish(bestSpots(b, figuresOf(b).states, 'no such can'))).toMatchObject({
+    ok: false,
+    reason: /^Measure the bay first/,
+  })
 })
 
 test('what a plan puts into its bay is its hoses and its cans, each once, by their own sizes', () => {
