@@ -288,8 +288,8 @@ test('a baffle plate never passes less than its outlet; smaller holes catch fine
     const drawing = coverBaffleDrawing({ ...outlet!, baffle, outletMm: 15.9 })
     // the square to hold a ruler to is the last that is drawn, and stands clear of what is cut
     const marks = drawing.marks.slice(0, -checkSquare(0, 0).length)
-    const square = boundsOf({ title: '', marks: drawing.marks.slice(marks.length) })
-    expect(square.y1).toBeLessThan(boundsOf({ title: '', marks }).y0)
+    const square = boundsOf({ title: '', marks: drawing.marks.slice(marks.length) })!
+    expect(square.y1).toBeLessThan(boundsOf({ title: '', marks })!.y0)
     const read = new Reader().parseSync(dxfOf(drawing))!
     expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(holes.value + baffle.returns)
   }
