@@ -49,6 +49,14 @@ test('nothing that is offered breaks a wall or has a finding to mend; each is a 
   expect(found.offers.filter((o) => o.best.length > 0).length).toBeGreaterThan(1)
 })
 
+test('of some offers it is said what would be shown in their place if a fact were 2 % off; that is none of those shown', () => {
+  const eight = newBuild({ name: 'x', engineClass: 'v8-na', use: 'fast-road', ambientC: 15, units: 'metric' })
+  const { offers } = finish(propose(eight, assumedWishes(eight), TODAY, { plans: PLANS, seed: 1 }))
+  const instead = offers.flatMap((o) => /“(.*)” would be shown in its place/.exec(o.replaced ?? '')?.slice(1) ?? [])
+  expect(instead.length).toBeGreaterThan(0)
+  for (const name of instead) expect(offers.map((o) => o.name)).not.toContain(name)
+})
+
 test('what was looked at adds up; each wall tells how many it stopped, the nearest, and what would let it in', () => {
   expect(found.considered).toBeGreaterThanOrEqual(PLANS)
   expect(found.tried).toBeLessThan(found.considered)
