@@ -199,11 +199,17 @@ describe('which of several plans to take', () => {
 
 test('the sheet for a spreadsheet has one figure a cell, plain numbers, and the unit in the head', () => {
   const b = several('both-sides')
-  const [, ...rows] = comparisonCsv(b, finish(compare(b, DAY)))
+  const compared = finish(compare(b, DAY))
+  const [, ...rows] = comparisonCsv(b, compared)
   for (const [head, ...cells] of rows) {
     // words, not figures
     if (/^(Sealed|Its drain|What fails)/.test(head!)) continue
     for (const cell of cells) expect(cell).toMatch(/^(-?\d+(\.\d+)?(e-?\d+)?)?$/)
   }
   expect(rows.map((r) => r[0])).toContain('Crankcase, boost (kPa)')
+  // a figure stands in its own row, empty for a plan that has none
+  const cellsOf = (head: string) => rows.find((r) => r[0] === head)!.slice(1)
+  const kPa = (pa: number | undefined) => (pa === undefined ? '' : String(Number((pa / 1000).toPrecision(5))))
+  expect(cellsOf('Highest pressure at a can (kPa)')).toEqual(compared.map((c) => kPa(c.canHighest)))
+  expect(compared.filter((c) => c.canHighest !== undefined).length).toBeGreaterThan(0)
 })
