@@ -40,9 +40,11 @@ function drawn(lines: readonly string[], count: number): readonly string[] {
   )
 }
 
-const ALL_LONG = '\\.long\\.test\\.ts$'
-/** These lay every school on every class, or hundreds of random circuits: minutes for each fault. */
-const TOO_LONG = ['judgement.long.test.ts', 'properties.test.ts', 'checks.long.test.ts', 'measure.long.test.ts']
+/** Tests that are left out: these lay every school on every class, or hundreds of random circuits, minutes for each fault. */
+const LEFT_OUT = {
+  everyday: ['\\.long\\.test\\.ts$', 'properties.test.ts'],
+  long: ['judgement.long.test.ts', 'checks.long.test.ts', 'measure.long.test.ts'],
+} as const
 const isLong = (file: string) => file.endsWith('.long.test.ts')
 const testsOf = (folder: string) =>
   readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.test.ts'))
@@ -51,7 +53,7 @@ const testsOf = (folder: string) =>
 type Mutant = { readonly line: string; readonly key: string; readonly isCaught: boolean }
 
 /** Tries the faults of some lines with the everyday tests of a folder, or with the long ones. */
-async function tryMutants(folder: string, lines: readonly string[], tests: 'everyday' | 'long'): Promise<Mutant[]> {
+async function tryMutants(folder: string, lines: readonly string[], tests: keyof typeof LEFT_OUT): Promise<Mutant[]> {
   const name = `${folder.replaceAll(/[^\w]+/g, '-')}-${tests}`
   const { Stryker } = await import('@stryker-mutator/core')
   const results = await new Stryker({
@@ -74,7 +76,7 @@ async function tryMutants(folder: string, lines: readonly string[], tests: 'ever
                 '<rootDir>/src/cli/regression.test.ts',
                 ...(folder.startsWith('src/core') ? ['<rootDir>/verification/*.test.ts'] : []),
               ],
-        testPathIgnorePatterns: tests === 'long' ? TOO_LONG : [...TOO_LONG, ALL_LONG],
+        testPathIgnorePatterns: LEFT_OUT[tests],
       },
     },
     coverageAnalysis: 'perTest',

@@ -17,8 +17,8 @@ import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace, type Genome } from '@/plan/proposals/genome'
 import { ISLANDS, joinFront, mayJoinFront, makeIsland, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
-import { makeSearches, propose, type SearchAsk } from '@/plan/proposals/propose'
-import { replacedOffers, shiftsOf } from '@/plan/proposals/steady-offers'
+import { makeSearches, PLANS_AT_A_PRESS, propose, type SearchAsk } from '@/plan/proposals/propose'
+import { smallErrorEffects, replacementNotes } from '@/plan/proposals/small-errors'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
 import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
@@ -210,16 +210,14 @@ judged, ${passed} of them would be offered. Of these, worked out once more from 
 }
 
 // ---- a fact that is 2 % off
-/** As many as the page tries at a press. */
-const PLANS_OF_A_PRESS = 6000
 function stabilitySection(): string {
   const rows = ENGINE_CLASSES.filter((c) => c.cylinders > 2).map(({ key }, k) => {
     const use = STREET_USES[k % STREET_USES.length]!
-    const judged = (of: Build) => judgedOf(of, assumedWishes(of), PLANS_OF_A_PRESS, 1)
+    const judged = (of: Build) => judgedOf(of, assumedWishes(of), PLANS_AT_A_PRESS, 1)
     const of = build(key, use)
     const { ask, offers } = judged(of)
     const before = chooseOffers(offers)
-    const replaced = replacedOffers(before, new Map(offers.map((o) => [o, shiftsOf(o, ask.wishes)])))
+    const replaced = replacementNotes(before, new Map(offers.map((o) => [o, smallErrorEffects(o, ask.wishes)])))
     const firstOf = (after: readonly PlanOffer[]) => {
       if (before.length === 0 && after.length === 0) return 'none'
       if (before[0] && after[0] && before[0].circuit === after[0].circuit) return 'the same'

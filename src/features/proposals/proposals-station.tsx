@@ -6,7 +6,7 @@ import { formatNumber } from '@/core/units/format'
 import { letterOf } from '@/plan/document/words'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
-import type { SearchAsk, ShownOffer } from '@/plan/proposals/propose'
+import { PLANS_AT_A_PRESS, type SearchAsk, type ShownOffer } from '@/plan/proposals/propose'
 import { takeOffer } from '@/plan/proposals/take-offer'
 import { keepWishes, WALL_NAMES, wishesOf, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
@@ -20,8 +20,6 @@ import { TriedPicture } from './tried-picture'
 import { useProposals, type ProposalsState } from './use-proposals'
 import { WishesForm } from './wishes-form'
 
-/** Plans that are considered at a press, and with each press more. */
-const PLANS = 6000
 const SEED = 1
 /** A wish that is typed is done with when nothing was typed for so long, ms. */
 const TYPED_MS = 500
@@ -81,10 +79,10 @@ export function ProposalsStation() {
               options={HOLDS}
               onChange={(held) => {
                 setHold(held)
-                if (search.ask) go(PLANS, wishes, held)
+                if (search.ask) go(PLANS_AT_A_PRESS, wishes, held)
               }}
             />
-            <Running search={search} onGo={() => go(survey ? search.plans + PLANS : PLANS)} />
+            <Running search={search} onGo={() => go(survey ? search.plans + PLANS_AT_A_PRESS : PLANS_AT_A_PRESS)} />
           </div>
           {search.failed !== undefined && (
             <p role="alert" className="font-bold text-stop">
@@ -194,7 +192,7 @@ function Running({
   if (!doing)
     return (
       <button type="button" className="button button-main w-full" onClick={onGo}>
-        {survey ? `Try ${count(PLANS)} more` : 'Try plans'}
+        {survey ? `Try ${count(PLANS_AT_A_PRESS)} more` : 'Try plans'}
       </button>
     )
   return (

@@ -14,7 +14,7 @@ import {
   type Refused,
   type ShownOffer,
 } from '@/plan/proposals/propose'
-import type { OfferShifts } from '@/plan/proposals/steady-offers'
+import type { SmallErrorEffects } from '@/plan/proposals/small-errors'
 import type { Survey } from '@/plan/proposals/survey'
 import { runJob, stopJob, WORKERS } from '../workspace/jobs/jobs'
 
@@ -71,7 +71,7 @@ async function shared<T, R>(
 /** The picture is drawn anew each time so many more plans were considered. */
 const SHOWN_EACH = 1500
 /** What Stop ends. */
-const STOPPED_JOBS = ['tryPlans', 'judgePlans', 'place', 'turn', 'shifts'] as const
+const STOPPED_JOBS = ['tryPlans', 'judgePlans', 'place', 'turn', 'smallErrors'] as const
 const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
 
 /** Whether two asks look for plans in one place: what is wished does not count. */
@@ -175,14 +175,14 @@ export function useProposals(): ProposalsState & {
       })
       others.forEach((o, k) => wins.set(o.name, turns[k]?.says))
       show('comparing')
-      const moved = await shared(offers, (nth, offer, tell) => runJob(nth, 'shifts', [ask, offer], tell), {
+      const answers = await shared(offers, (nth, offer, tell) => runJob(nth, 'smallErrors', [ask, offer], tell), {
         report,
         isStopped,
       })
-      const shifts = new Map<PlanOffer, OfferShifts>()
-      for (const [k, o] of offers.entries()) if (moved[k]) shifts.set(o, moved[k])
+      const effects = new Map<PlanOffer, SmallErrorEffects>()
+      for (const [k, o] of offers.entries()) if (answers[k]) effects.set(o, answers[k])
       // of some that were not looked at nothing can be said
-      if (shifts.size === offers.length) next = placingOf({ judged: offers, placed, shifts })
+      if (effects.size === offers.length) next = placingOf({ judged: offers, placed, effects })
       show(undefined)
     }
     search().catch((error: unknown) => {

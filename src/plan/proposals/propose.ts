@@ -9,11 +9,14 @@ import { bestIn, plansToJudge, chooseOffers, isDominated, type Candidate } from 
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
-import { replacedOffers, shiftsOf, type OfferShifts } from './steady-offers'
+import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
 import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
 import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
 import type { Wishes } from './wishes'
+
+/** Plans that are considered at a press on the page, and with each press more. */
+export const PLANS_AT_A_PRESS = 6000
 
 /** What is asked: a build, what of it is held, and the wishes. */
 export type SearchAsk = {
@@ -97,7 +100,7 @@ export type OfferPlacing = {
   readonly judged: readonly PlanOffer[]
   readonly placed: ReadonlyMap<PlanOffer, Judged>
   /** what small errors do to offers as they were judged, as far as it was worked out */
-  readonly shifts?: ReadonlyMap<PlanOffer, OfferShifts>
+  readonly effects?: ReadonlyMap<PlanOffer, SmallErrorEffects>
 }
 /** The best plan of a circuit that passed when judged in full: its points, and the offer that is better than it in all, where one is. */
 export type CircuitBest = { readonly points: number; readonly dominatedBy: string | undefined }
@@ -112,7 +115,7 @@ export type PlacedOffers = {
 }
 
 /** What is shown of the offers that were judged: those that were placed by their figures in their place. */
-export function placingOf({ judged, placed, shifts }: OfferPlacing): PlacedOffers {
+export function placingOf({ judged, placed, effects }: OfferPlacing): PlacedOffers {
   const inPlace = new Map<PlanOffer, PlanOffer>()
   for (const o of judged) {
     const p = placed.get(o)
@@ -131,7 +134,7 @@ export function placingOf({ judged, placed, shifts }: OfferPlacing): PlacedOffer
     shown,
     toPlace: shown.filter((o) => !placed.has(inPlace.get(o)!)),
     best,
-    replaced: shifts ? replacedOffers(shown, new Map(all.map((o) => [o, shifts.get(inPlace.get(o)!)]))) : new Map(),
+    replaced: effects ? replacementNotes(shown, new Map(all.map((o) => [o, effects.get(inPlace.get(o)!)]))) : new Map(),
   }
 }
 
@@ -199,8 +202,8 @@ export function* propose(
       placed.set(o, finish(placeOffer(o, wishes, today)))
       yield 0.8 + 0.2 * (placed.size / (placed.size + 3))
     }
-  const shifts = new Map(offers.map((o) => [o, shiftsOf(o, wishes)]))
-  const placing = placingOf({ judged: offers, placed, shifts })
+  const effects = new Map(offers.map((o) => [o, smallErrorEffects(o, wishes)]))
+  const placing = placingOf({ judged: offers, placed, effects })
   const { shown, best } = placing
   const wins = new Map(shown.slice(1).map((o) => [o.name, turnsTo(shown[0]!, o, today)]))
   const survey = yield* scaled(

@@ -14,23 +14,28 @@ type Fact = {
   readonly most: number
 }
 
+/** Blow-by so many times what is taken, within what a build may have. */
+export const blowByEdits: Fact['edits'] = (build, times) => [
+  {
+    op: 'set',
+    path: ['engine', 'blowByTimes'],
+    value: Math.min(10, Math.max(0.1, (build.engine.blowByTimes ?? 1) * times)),
+  },
+]
+/** So many times the distance a year. */
+export const distanceEdits: Fact['edits'] = ({ duty }, times) => [
+  { op: 'set', path: ['duty', 'kmPerYear'], value: Math.max(100, duty.kmPerYear * times) },
+]
+
 const FACTS: readonly Fact[] = [
   {
-    edits: (build, times) => [
-      {
-        op: 'set',
-        path: ['engine', 'blowByTimes'],
-        value: Math.min(10, Math.max(0.1, (build.engine.blowByTimes ?? 1) * times)),
-      },
-    ],
+    edits: blowByEdits,
     says: (_, times) => `blow-by were ${times.toPrecision(2)} times what is taken`,
     least: 0.4,
     most: 3,
   },
   {
-    edits: ({ duty }, times) => [
-      { op: 'set', path: ['duty', 'kmPerYear'], value: Math.max(100, duty.kmPerYear * times) },
-    ],
+    edits: distanceEdits,
     says: ({ duty }, times) => `you drove ${Math.round((duty.kmPerYear * times) / 100) * 100} km a year`,
     least: 0.2,
     most: 5,

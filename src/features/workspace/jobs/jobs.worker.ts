@@ -21,7 +21,7 @@ import { analyseFaultOverCycle, failures } from '@/plan/faults/what-if'
 import { mendPlan, type MendedPlan } from '@/plan/proposals/mend-plan'
 import { placeOffer, type Judged, type PlanOffer } from '@/plan/proposals/judge-plan'
 import { makeSearches, type SearchAsk } from '@/plan/proposals/propose'
-import { shiftsOf, type OfferShifts } from '@/plan/proposals/steady-offers'
+import { smallErrorEffects, type SmallErrorEffects } from '@/plan/proposals/small-errors'
 import { tryPlaces } from '@/plan/proposals/try-places'
 import { turnsTo } from '@/plan/proposals/turn-choice'
 import { makeHunts } from '@/plan/practice/hunt-view'
@@ -92,9 +92,9 @@ function* turn(best: PlanOffer, other: PlanOffer, today: string): LongJob<{ read
   return { says: turnsTo(best, other, today) }
 }
 /** What small errors in facts do to an offer. */
-function* shifts(ask: SearchAsk, offer: PlanOffer): LongJob<OfferShifts> {
+function* smallErrors(ask: SearchAsk, offer: PlanOffer): LongJob<SmallErrorEffects> {
   yield 0
-  return shiftsOf(offer, ask.wishes)
+  return smallErrorEffects(offer, ask.wishes)
 }
 
 const JOBS = {
@@ -117,7 +117,7 @@ const JOBS = {
   judgePlans: searches.judgePlans,
   place,
   turn,
-  shifts,
+  smallErrors,
   places: tryPlaces,
   mend: mendJob,
   lesson,

@@ -4,7 +4,7 @@ import { makeEvaluator } from '../model/evaluator'
 import { newBuild } from '../schools/new-build'
 import type { PlanOffer } from './judge-plan'
 import { placingOf } from './propose'
-import { replacedOffers, shiftsOf, type OfferShifts } from './steady-offers'
+import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
 import { planTrial } from './tried-plan'
 import { assumedWishes } from './wishes'
 
@@ -15,7 +15,7 @@ test('more blow-by brings more oil and pressure, more driven more looks, each by
   const plan = activeVariant(build)
   const trial = planTrial(build, makeEvaluator())
   const { figures } = trial.goOn(trial.begin([0], plan), plan, wishes)
-  const [moreGas, lessGas, moreDriven, lessDriven] = shiftsOf({ build, genome: [0] }, wishes)
+  const [moreGas, lessGas, moreDriven, lessDriven] = smallErrorEffects({ build, genome: [0] }, wishes)
   expect(moreGas!.figures.oil / figures.oil).toBeGreaterThan(0.005)
   expect(moreGas!.figures.oil / figures.oil).toBeLessThan(0.1)
   expect(moreGas!.figures.pressure).toBeGreaterThan(5)
@@ -24,10 +24,10 @@ test('more blow-by brings more oil and pressure, more driven more looks, each by
   expect(lessGas!.points).toBeLessThan(0)
   expect(moreDriven!.figures.looks / figures.looks).toBeCloseTo(0.02)
   expect(lessDriven!.figures.looks / figures.looks).toBeCloseTo(-0.02)
-  for (const shift of [moreGas, moreDriven]) expect(shift!.figures).toMatchObject({ hours: 0, price: 0 })
+  for (const effect of [moreGas, moreDriven]) expect(effect!.figures).toMatchObject({ hours: 0, price: 0 })
   // at the builder's own limit a can that fills sooner is looked at too often, whatever fills it
   const atLimit = { ...wishes, mostLooks: figures.looks * 1.01 }
-  expect(shiftsOf({ build, genome: [0] }, atLimit).map((s) => s !== undefined)).toEqual([false, true, false, true])
+  expect(smallErrorEffects({ build, genome: [0] }, atLimit).map((s) => s !== undefined)).toEqual([false, true, false, true])
 })
 
 /** An offer of a circuit with its points; each is the least in something, so that none outdoes another. */
@@ -43,19 +43,19 @@ const offer = (circuit: number, total: number): PlanOffer => ({
   place: undefined,
 })
 const none = { oil: 0, pressure: 0, looks: 0, hours: 0, price: 0 }
-const still: OfferShifts = Array.from({ length: 4 }, () => ({ figures: none, points: 0 }))
+const still: SmallErrorEffects = Array.from({ length: 4 }, () => ({ figures: none, points: 0 }))
 /** Nothing changes but with less driven, which is the last. */
-const lastOnly = (last: OfferShifts[number]): OfferShifts => [...still.slice(0, 3), last]
+const lastOnly = (last: SmallErrorEffects[number]): SmallErrorEffects => [...still.slice(0, 3), last]
 
 test('who would be shown instead is named, and who would not be shown for nobody; one that stays says nothing', () => {
   const all = [1, 2, 3, 4, 5, 6].map((circuit) => offer(circuit, 10 * circuit))
   const { shown } = placingOf({ judged: all, placed: new Map() })
   // the best by points, by oil and by pressure, then by points
   expect(shown.map((o) => o.circuit)).toEqual(['c1', 'c2', 'c3', 'c4', 'c6'])
-  const saysWith = (circuit: string, last: OfferShifts[number]) => {
-    const shifts = new Map(all.map((o) => [o, o.circuit === circuit ? lastOnly(last) : still] as const))
-    expect(placingOf({ judged: all, placed: new Map(), shifts }).replaced).toEqual(replacedOffers(shown, shifts))
-    return [...replacedOffers(shown, shifts)]
+  const saysWith = (circuit: string, last: SmallErrorEffects[number]) => {
+    const effects = new Map(all.map((o) => [o, o.circuit === circuit ? lastOnly(last) : still] as const))
+    expect(placingOf({ judged: all, placed: new Map(), effects }).replaced).toEqual(replacementNotes(shown, effects))
+    return [...replacementNotes(shown, effects)]
   }
   expect(saysWith('c4', { figures: none, points: 9 })).toEqual([])
   expect(saysWith('c4', { figures: none, points: 11 })).toEqual([
@@ -64,7 +64,7 @@ test('who would be shown instead is named, and who would not be shown for nobody
   expect(saysWith('c4', undefined)).toEqual([['Circuit 4', expect.stringContaining('“Circuit 5”')]])
   const few = all.slice(0, 3)
   const stopped = new Map(few.map((o, k) => [o, k === 1 ? lastOnly(undefined) : still] as const))
-  expect([...replacedOffers(few, stopped)]).toEqual([['Circuit 2', expect.stringContaining('it would not be shown')]])
-  // one whose shifts are not known stays as it is
-  expect(replacedOffers(few, new Map(few.map((o) => [o, undefined]))).size).toBe(0)
+  expect([...replacementNotes(few, stopped)]).toEqual([['Circuit 2', expect.stringContaining('it would not be shown')]])
+  // one whose effects are not known stays as it is
+  expect(replacementNotes(few, new Map(few.map((o) => [o, undefined]))).size).toBe(0)
 })

@@ -1,40 +1,37 @@
 /** Which offers hang on a fact that nobody knows to 2 %: with it a little otherwise another plan would be shown in their place. */
 import type { Build } from '../document/schema'
-import { activeVariant } from '../edit/edit'
+import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
 import { chooseOffers } from './choose-offers'
 import type { PlanOffer } from './judge-plan'
 import { OBJECTIVES, objectivesOf, planTrial, roughPoints, wallOf, type Objective } from './tried-plan'
+import { blowByEdits, distanceEdits } from './turn-choice'
 import type { Wishes } from './wishes'
 
-/** A fact with a small error, in words, and the build with it. */
-type SmallError = { readonly words: string; readonly with: (build: Build) => Build }
-const withBlowBy = (build: Build, times: number): Build => ({
-  ...build,
-  engine: { ...build.engine, blowByTimes: (build.engine.blowByTimes ?? 1) * times },
-})
-const withDistance = (build: Build, times: number): Build => ({
-  ...build,
-  duty: { ...build.duty, kmPerYear: build.duty.kmPerYear * times },
-})
+type ByObjective = Readonly<Record<Objective, number>>
+const byObjective = (of: (o: Objective) => number): ByObjective =>
+  Object.fromEntries(OBJECTIVES.map((o) => [o, of(o)])) as ByObjective
+
+/** A fact with a small error, in words, and the edits that make it. */
+type SmallError = { readonly words: string; readonly edits: (build: Build) => readonly Edit[] }
 const SMALL_ERRORS: readonly SmallError[] = [
-  { words: 'blow-by 2 % higher', with: (build) => withBlowBy(build, 1.02) },
-  { words: 'blow-by 2 % lower', with: (build) => withBlowBy(build, 0.98) },
-  { words: '2 % more driven a year', with: (build) => withDistance(build, 1.02) },
-  { words: '2 % less driven a year', with: (build) => withDistance(build, 0.98) },
+  { words: 'blow-by 2 % higher', edits: (build) => blowByEdits(build, 1.02) },
+  { words: 'blow-by 2 % lower', edits: (build) => blowByEdits(build, 0.98) },
+  { words: '2 % more driven a year', edits: (build) => distanceEdits(build, 1.02) },
+  { words: '2 % less driven a year', edits: (build) => distanceEdits(build, 0.98) },
 ]
 
 /** What a small error adds to an offer's figures and points; undefined where it stops the offer. */
-type Shift = { readonly figures: Readonly<Record<Objective, number>>; readonly points: number } | undefined
+type SmallErrorEffect = { readonly figures: ByObjective; readonly points: number } | undefined
 /** What each of the small errors does to an offer, in their order. */
-export type OfferShifts = readonly Shift[]
+export type SmallErrorEffects = readonly SmallErrorEffect[]
 
 /** What small errors do to an offer, by the figures that the search goes by. */
-export function shiftsOf(
+export function smallErrorEffects(
   { build, genome }: Pick<PlanOffer, 'build' | 'genome'>,
   wishes: Wishes,
   evaluator: Evaluator = makeEvaluator(),
-): OfferShifts {
+): SmallErrorEffects {
   const plan = activeVariant(build)
   const weighed = (of: Build) => {
     const trial = planTrial(of, evaluator)
@@ -48,43 +45,37 @@ export function shiftsOf(
   }
   const now = weighed(build)
   return SMALL_ERRORS.map((error) => {
-    const then = weighed(error.with(build))
+    const wrong = applyEdits(build, error.edits(build))
+    const then = wrong.ok ? weighed(wrong.value) : undefined
     if (!now || !then || then.findings > now.findings) return undefined
     return {
-      figures: Object.fromEntries(OBJECTIVES.map((o) => [o, then.objectives[o] - now.objectives[o]])) as Record<
-        Objective,
-        number
-      >,
+      figures: byObjective((o) => then.objectives[o] - now.objectives[o]),
       points: then.points - now.points,
     }
   })
 }
 
-const shifted = (offer: PlanOffer, shift: Shift): readonly PlanOffer[] =>
-  shift
-    ? [
-        {
-          ...offer,
-          figures: Object.fromEntries(
-            OBJECTIVES.map((o) => [o, offer.figures[o] + shift.figures[o]]),
-          ) as PlanOffer['figures'],
-          measure: { ...offer.measure, total: offer.measure.total + shift.points },
-        },
-      ]
-    : []
+const withEffect = (offer: PlanOffer, { figures, points }: NonNullable<SmallErrorEffect>): PlanOffer => ({
+  ...offer,
+  figures: byObjective((o) => offer.figures[o] + figures[o]),
+  measure: { ...offer.measure, total: offer.measure.total + points },
+})
 
 /**
  * Of the offers that are shown those that a small error would replace by one of another circuit, by name, each with what is said of it.
- * @param offers all that might be shown, each with its shifts; one whose shifts are not known stays as it is
+ * @param offers all that might be shown, each with what small errors do to it; one of which that is not known stays as it is
  */
-export function replacedOffers(
+export function replacementNotes(
   shown: readonly PlanOffer[],
-  offers: ReadonlyMap<PlanOffer, OfferShifts | undefined>,
+  offers: ReadonlyMap<PlanOffer, SmallErrorEffects | undefined>,
 ): ReadonlyMap<string, string> {
   const says = new Map<string, string>()
   const circuits = new Set(shown.map((o) => o.circuit))
   for (const [k, error] of SMALL_ERRORS.entries()) {
-    const all = [...offers].flatMap(([o, shifts]) => (shifts ? shifted(o, shifts[k]) : [o]))
+    const all = [...offers].flatMap(([o, effects]) => {
+      const effect = effects?.[k]
+      return effect ? [withEffect(o, effect)] : effects ? [] : [o]
+    })
     const then = chooseOffers(all)
     const instead = then.filter((o) => !circuits.has(o.circuit))
     const left = new Set(then.map((o) => o.circuit))
