@@ -27,7 +27,12 @@ test('more blow-by brings more oil and pressure, more driven more looks, each by
   for (const effect of [moreGas, moreDriven]) expect(effect!.figures).toMatchObject({ hours: 0, price: 0 })
   // at the builder's own limit a can that fills sooner is looked at too often, whatever fills it
   const atLimit = { ...wishes, mostLooks: figures.looks * 1.01 }
-  expect(smallErrorEffects({ build, genome: [0] }, atLimit).map((s) => s !== undefined)).toEqual([false, true, false, true])
+  expect(smallErrorEffects({ build, genome: [0] }, atLimit).map((s) => s !== undefined)).toEqual([
+    false,
+    true,
+    false,
+    true,
+  ])
 })
 
 /** An offer of a circuit with its points; each is the least in something, so that none outdoes another. */
