@@ -15,10 +15,11 @@ import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
 import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace, type Genome } from '@/plan/proposals/genome'
-import { ISLANDS, joinFront, mayJoinFront, makeIsland, scoredOf } from '@/plan/proposals/island'
+import { joinFront, mayJoinFront, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
-import { makeSearches, PLANS_AT_A_PRESS, propose, type SearchAsk } from '@/plan/proposals/propose'
+import { makeSearches, PLANS_AT_A_PRESS, propose, tryInSteps, type SearchAsk } from '@/plan/proposals/propose'
 import { smallErrorEffects, replacementNotes } from '@/plan/proposals/small-errors'
+import { unpackTried } from '@/plan/proposals/survey'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
 import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
@@ -33,8 +34,9 @@ const STREET_USES: readonly Use[] = ['street', 'fast-road', 'street-track']
 const classOf = (k: number): EngineClass => ENGINE_CLASSES[k % ENGINE_CLASSES.length]!.key
 
 // ---- how far the search gets
-/** By chance ten times as many plans are worked out as by the search, which works out nearly half of what it considers. */
-const [ASKS, SEARCHED, BY_CHANCE, DRAWS] = [20, 6000, 28_200, 20_000]
+/** By chance so many times as many plans are drawn as the search works out, which is nearly half of what it considers. */
+const TIMES_BY_CHANCE = 10
+const [ASKS, DRAWS] = [20, 20_000]
 type Point = readonly number[]
 
 /** The front of so many plans drawn evenly; the bad end of one that others outdo already is not worked out. */
@@ -85,11 +87,14 @@ function hypervolumeSection(): string {
   const rows = asks.map(([engineClass, use]) => {
     const of = build(engineClass, use)
     const wishes = assumedWishes(of)
-    const islands = Array.from({ length: ISLANDS }, (_, nth) => makeIsland(planSpace(of), 1, nth))
-    for (const i of islands) finish(i.tryOn(wishes, SEARCHED / ISLANDS))
-    const searched = islands.flatMap((i) => i.tried())
-    const considered = islands.reduce((sum, i) => sum + i.considered(), 0)
-    const fronts = [frontPoints(searched, wishes), frontPoints(byChance(of, wishes, BY_CHANCE, 2), wishes)]
+    const ask: SearchAsk = { build: of, wishes, seed: 1, today: TODAY }
+    const tables = finish(tryInSteps(makeSearches(), ask, PLANS_AT_A_PRESS)).map((f) => f.table)
+    const searched = tables.flatMap(unpackTried)
+    const considered = tables.reduce((sum, t) => sum + t.considered, 0)
+    const fronts = [
+      frontPoints(searched, wishes),
+      frontPoints(byChance(of, wishes, TIMES_BY_CHANCE * searched.length, 2), wishes),
+    ]
     const [search, chance] = hypervolumes(fronts, 3)
     console.error(engineClass, use, search, chance)
     return { engineClass, use, search: search!, chance: chance!, tried: searched.length, considered }
@@ -99,7 +104,7 @@ function hypervolumeSection(): string {
   const mean = found.reduce((sum, r) => sum + r.search / r.chance, 0) / found.length
   return `## Beside chance
 
-About ${SEARCHED} plans considered, of which nearly half is worked out, beside ${BY_CHANCE} worked out by chance; the share of a box about both
+About ${PLANS_AT_A_PRESS} plans considered, of which nearly half is worked out, beside ${TIMES_BY_CHANCE} times as many drawn by chance; the share of a box about both
 fronts that each dominates, in all five objectives (more is better). The search reaches at least as much in ${atLeast} of ${rows.length} asks, ${mean.toFixed(3)} times as
 much in the mean of the ${found.length} in which chance finds a plan that passes.
 
@@ -159,7 +164,7 @@ type Judged = { readonly ask: SearchAsk; readonly offers: readonly PlanOffer[]; 
 function judgedOf(of: Build, wishes: Wishes, plans: number, seed: number): Judged {
   const searches = makeSearches()
   const ask: SearchAsk = { build: of, wishes, seed, today: TODAY }
-  const found = Array.from({ length: ISLANDS }, (_, nth) => finish(searches.tryPlans(ask, nth, plans)))
+  const found = finish(tryInSteps(searches, ask, plans))
   const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
   const judged = finish(searches.judgePlans(ask, genomes))
   return { ask, offers: judged.flatMap((j) => ('offer' in j ? [j.offer] : [])), genomes }

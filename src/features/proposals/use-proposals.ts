@@ -2,13 +2,14 @@
 /** A search for proposals on two workers: plans tried, those near the front judged and placed, the few worth choosing shown. */
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react'
 import { plansToJudge } from '@/plan/proposals/choose-offers'
-import { ISLANDS } from '@/plan/proposals/island'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
+  nextStep,
   placingOf,
   refusedOf,
   shownOffers,
   type SearchAsk,
+  type SearchStep,
   type IslandResult,
   type Proposals,
   type Refused,
@@ -72,7 +73,6 @@ async function shared<T, R>(
 const SHOWN_EACH = 1500
 /** What Stop ends. */
 const STOPPED_JOBS = ['tryPlans', 'judgePlans', 'place', 'turn', 'smallErrors'] as const
-const ISLAND_NUMBERS = Array.from({ length: ISLANDS }, (_, k) => k)
 
 /** Whether two asks look for plans in one place: what is wished does not count. */
 const isSameSearch = (a: SearchAsk, b: SearchAsk): boolean =>
@@ -106,30 +106,37 @@ export function useProposals(): ProposalsState & {
       // what was tried already is sorted anew under these wishes at once
       const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
       if (kept.length > 0) set({ survey: await surveyOf(kept) })
-      const tryOn = (until: number) =>
-        shared<number, IslandResult>(
-          ISLAND_NUMBERS,
-          (nth, k, tell) => runJob(nth, 'tryPlans', [ask, k, until], tell),
+      const tryOn = ({ until, others }: SearchStep) =>
+        shared(
+          others.map((of, island) => [island, of] as const),
+          (nth, [island, of], tell) => runJob(nth, 'tryPlans', [ask, island, until, of], tell),
           // what was begun is asked for what there is, stopped or not
           { report: (share) => report((share * until) / Math.max(1, plans)), isStopped: () => run.current !== mine },
         )
-      for (let until = Math.min(SHOWN_EACH, plans); ; until = Math.min(until + SHOWN_EACH, plans)) {
-        let islands = await tryOn(until)
+      let islands = kept
+      let until = 0
+      let isLast: boolean
+      do {
+        const step = nextStep(islands, until, plans)
+        let answers = await tryOn(step)
         if (run.current !== mine) return
         // a search that was stopped gives what there is, however often Stop is pressed
-        while (islands.includes(undefined) && stopped.current && run.current === mine) islands = await tryOn(0)
-        const whole = islands.filter((x) => x !== undefined)
-        if (run.current !== mine || whole.length < ISLANDS) return
-        found.current = { of: ask, islands: whole }
+        while (answers.includes(undefined) && stopped.current && run.current === mine)
+          answers = await tryOn(nextStep([], 0, 0))
+        const whole = answers.filter((x) => x !== undefined)
+        if (run.current !== mine || whole.length < answers.length) return
+        islands = whole
+        found.current = { of: ask, islands }
+        until = step.until
+        isLast = until >= plans || stopped.current
         // what was tried stands in the picture as it comes
-        set({ survey: await surveyOf(whole) })
-        if (until >= plans || stopped.current) break
-      }
+        if (isLast || until % SHOWN_EACH === 0) set({ survey: await surveyOf(islands) })
+      } while (!isLast)
       // stopped while plans were tried: those at the front are judged all the same, and stopped anew by another press
       const shortened = stopped.current
       stopped.current = false
       set({ doing: 'judging', progress: 0, stopped: shortened })
-      const genomes = plansToJudge(found.current!.islands.flatMap((f) => f.candidates)).map((c) => c.genome)
+      const genomes = plansToJudge(islands.flatMap((f) => f.candidates)).map((c) => c.genome)
       const judged = (
         await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
           report,

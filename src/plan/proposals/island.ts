@@ -1,7 +1,7 @@
 /**
  * A search for plans that goes on where it stood: NSGA-II over choices from stock (Deb and others 2002), half of its children by crossing and
  * half by changing one choice. Of all children that it considers, those are worked out that promise most by what their like gave. Several run
- * side by side, each by its own seed; what was tried is kept whatever is wished.
+ * side by side, each over its own share of the plans, and learn from each other between steps; what was tried is kept whatever is wished.
  */
 import { uniforms } from '@/core/random'
 import type { Job } from '@/core/job'
@@ -15,6 +15,12 @@ import type { Wishes } from './wishes'
 
 /** Islands that a search is made of, so that two workers find what one finds. */
 export const ISLANDS = 2
+/** Which of how many islands one is: each tries its share of the plans, so that no plan is tried twice. */
+export type IslandShare = { readonly nth: number; readonly of: number }
+const ALONE: IslandShare = { nth: 0, of: 1 }
+/** Whether a plan is of a share, by a polynomial hash of its choices modulo a prime: even whatever is chosen. */
+const isOfShare = (genome: Genome, { nth, of }: IslandShare): boolean =>
+  genome.reduce((hash, choice) => (hash * 31 + choice) % 1009, 7) % of === nth
 
 export type Island = {
   /**
@@ -22,9 +28,11 @@ export type Island = {
    * was tried stays.
    */
   readonly tryOn: (wishes: Wishes, plans: number) => Job<void>
-  /** everything that was tried, in the order in which it was */
+  /** takes over what another island tried: it is not tried here again, and what comes next starts from it too */
+  readonly learnFrom: (others: Iterable<TriedPlan>, wishes: Wishes) => void
+  /** everything that was tried here, in the order in which it was */
   readonly tried: () => readonly TriedPlan[]
-  /** different plans that were looked at, those that promised too little to be tried among them */
+  /** different plans that were looked at here, those that promised too little to be tried among them */
   readonly considered: () => number
 }
 
@@ -34,8 +42,12 @@ const [CONSIDERED, TRIED] = [250, 92]
 const SMALL = 1500
 const POPULATION = 200
 const [CROSSED, MUTATES] = [0.5, 0.06]
-/** Children in a row that were known already before a space counts as tried whole. */
-const MOST_KNOWN = 600
+/** Children that are of no circuit drawn: the share whose parents stand on the front, the others come from the population. */
+const OF_FRONT = 0.9
+/** A parent is the one with most room about it on the front of so many drawn: where plans stand apart there is more to find between. */
+const TOURNAMENT = 3
+/** Children in a row that were known already, or are another island's, before a space counts as tried whole. */
+const MOST_KNOWN = 1200
 /**
  * Shares of children that are of a circuit drawn evenly: of all circuits, or of those whose nearest plans do not all pass yet, from the plans
  * that come nearest to passing; and of circuits on the front, from what stands there. Without them one circuit that passes easily takes all.
@@ -139,19 +151,20 @@ function modelsOf(all: Iterable<TriedPlan>): ReadonlyMap<number, Models> {
   )
 }
 
-/**
- * A search of its own over a space.
- * @param nth which of the islands it is: each begins with its share of the plans that have one choice moved
- */
-export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
+/** A search of its own over a space, or over a share of it. */
+export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Island {
   const { sizes } = space
   const maker = planMaker(space)
   const trial = planTrial(space.build, makeEvaluator(), maker.alike)
-  const uniform = uniforms(seed * ISLANDS + nth)
+  const uniform = uniforms(seed * ISLANDS + share.nth)
   const known = new Map<string, TriedPlan>()
+  /** of the known, those that another island tried */
+  const learned = new Set<string>()
   const passedOver = new Set<string>()
   const isSmall = sizes.reduce((all, size) => all * size, 1) < SMALL
-  const starts = startsOf(sizes, nth).map(maker.canonical)
+  const starts = startsOf(sizes)
+    .map(maker.canonical)
+    .filter((genome) => isOfShare(genome, share))
   let begun = 0
   let population: readonly TriedPlan[] = []
   /** the wishes under which both were taken */
@@ -163,15 +176,20 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
   /** those of them that do not all pass */
   let stoppedOfEach: readonly (readonly TriedPlan[])[] = []
   let frontOfEach: readonly (readonly TriedPlan[])[] = []
+  /** crowding distance of those on the front */
+  let room: ReadonlyMap<TriedPlan, number> = new Map()
 
-  const considered = () => known.size + passedOver.size
+  const considered = () => known.size - learned.size + passedOver.size
   const below = (n: number) => Math.floor(uniform() * n)
   const pick = <T>(of: readonly T[]): T => of[below(of.length)]!
+  const roomOf = (t: TriedPlan) => room.get(t) ?? 0
+  const parentOf = (all: readonly TriedPlan[]): Genome =>
+    Array.from({ length: TOURNAMENT }, () => pick(all)).reduce((a, b) => (roomOf(b) > roomOf(a) ? b : a)).genome
 
   /** A genome with one choice drawn anew. */
   const oneChanged = (genome: Genome, at: number): Genome => genome.map((x, k) => (k === at ? below(sizes[k]!) : x))
   function childOfOne(like: readonly TriedPlan[]): Genome {
-    const [a, b] = [pick(like).genome, pick(like).genome]
+    const [a, b] = [parentOf(like), parentOf(like)]
     const at = 1 + below(sizes.length - 1)
     if (uniform() >= CROSSED) return oneChanged(a, at)
     const crossed = a.map((x, k) => (uniform() < 0.5 ? x : b[k]!))
@@ -182,9 +200,9 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     if (from < OF_EACH && nearestOfEach.length > 1)
       return childOfOne(pick(stoppedOfEach.length > 0 && uniform() < STOPPED ? stoppedOfEach : nearestOfEach))
     if (from < OF_EACH + OF_EACH_ON_FRONT && frontOfEach.length > 1) return childOfOne(pick(frontOfEach))
-    const a = pick(front.length > 0 && uniform() < 0.7 ? front : population).genome
+    const a = parentOf(front.length > 0 && uniform() < OF_FRONT ? front : population)
     if (uniform() < CROSSED) {
-      const b = pick(front.length > 0 ? front : population).genome
+      const b = parentOf(front.length > 0 ? front : population)
       return sizes.map((size, k) => (uniform() < MUTATES ? below(size) : (uniform() < 0.5 ? a : b)[k]!))
     }
     return oneChanged(a, below(sizes.length))
@@ -203,7 +221,7 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     for (let repeats = 0; found.size < most && repeats < MOST_KNOWN;) {
       const genome = maker.canonical(child())
       const key = genome.join()
-      if (known.has(key) || found.has(key)) repeats++
+      if (known.has(key) || found.has(key) || !isOfShare(genome, share)) repeats++
       else {
         found.set(key, genome)
         repeats = 0
@@ -242,11 +260,13 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     }
   }
 
-  /** Front and nearest plans by circuit, the nearest of some plans. */
+  /** Front and nearest plans by circuit, the nearest of some plans; and how much room there is about each on the front. */
   function group(of: Iterable<TriedPlan>, wishes: Wishes): void {
     nearestOfEach = nearestByCircuit(of, wishes)
     stoppedOfEach = nearestOfEach.filter((like) => like.some((t) => scoredOf(t, wishes).broken > 0))
     frontOfEach = [...byCircuitOf(front).values()]
+    const distances = crowdingOf(front.map((t) => scoredOf(t, wishes)))
+    room = new Map(front.map((t, k) => [t, distances[k]!]))
   }
   /** Population and front anew, of all that was tried. */
   function takeStock(wishes: Wishes): void {
@@ -254,13 +274,20 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
     front = joinFront([], known.values(), wishes)
     group(known.values(), wishes)
   }
+  /** Population and front with more plans. */
+  function takeIn(more: readonly TriedPlan[], wishes: Wishes): void {
+    population = survivors([...population, ...more], wishes)
+    front = joinFront(front, more, wishes)
+    group([...nearestOfEach.flat(), ...more], wishes)
+  }
   function* tryOn(wishes: Wishes, plans: number): Job<void> {
     if (JSON.stringify(wishes) !== under) {
       // other wishes may let through what was stopped before it was worked out
       takeStock(wishes)
       const worth = mayJoinFront(front, wishes)
       for (const [key, tried] of known) {
-        if (tried.figures.stage === 0 || tried.figures.stage === 4) continue
+        // what another tried it works out itself
+        if (tried.figures.stage === 0 || tried.figures.stage === 4 || learned.has(key)) continue
         const then = trial.goOn(tried, maker.plan(tried.genome), wishes, worth)
         if (then === tried) continue
         known.set(key, then)
@@ -290,12 +317,28 @@ export function makeIsland(space: PlanSpace, seed: number, nth = 0): Island {
         made.push(take(genome, wishes, worth))
         yield Math.min(1, considered() / plans)
       }
-      population = survivors([...population, ...made], wishes)
-      front = joinFront(front, made, wishes)
-      group([...nearestOfEach.flat(), ...made], wishes)
+      takeIn(made, wishes)
     }
   }
-  return { tryOn, tried: () => [...known.values()], considered }
+  function learnFrom(others: Iterable<TriedPlan>, wishes: Wishes): void {
+    const fresh: TriedPlan[] = []
+    for (const tried of others) {
+      const key = tried.genome.join()
+      const before = known.get(key)
+      if (before && (!learned.has(key) || before.figures.stage === tried.figures.stage)) continue
+      known.set(key, tried)
+      learned.add(key)
+      fresh.push(tried)
+    }
+    // before all starts were tried there is no stock yet
+    if (begun === starts.length) takeIn(fresh, wishes)
+  }
+  return {
+    tryOn,
+    learnFrom,
+    tried: () => [...known].flatMap(([key, t]) => (learned.has(key) ? [] : [t])),
+    considered,
+  }
 }
 
 /** Of each circuit those that break least, the first tried first. */
@@ -331,8 +374,8 @@ function promising(order: readonly Considered[], most: number): ReadonlySet<Cons
   return taken
 }
 
-/** Each circuit as it is, then with one choice moved: of these every island takes its share. */
-function startsOf(sizes: readonly number[], nth: number): readonly Genome[] {
+/** Each circuit as it is, then with one choice moved. */
+function startsOf(sizes: readonly number[]): readonly Genome[] {
   const circuits = Array.from({ length: sizes[0]! }, (_, k) => k)
   const moved = circuits.flatMap((c) =>
     sizes.flatMap((size, gene) =>
@@ -341,5 +384,5 @@ function startsOf(sizes: readonly number[], nth: number): readonly Genome[] {
         : Array.from({ length: size - 1 }, (_, k) => plainGenome(c).map((x, g) => (g === gene ? k + 1 : x))),
     ),
   )
-  return [...circuits.map(plainGenome), ...moved.filter((_, k) => k % ISLANDS === nth)]
+  return [...circuits.map(plainGenome), ...moved]
 }

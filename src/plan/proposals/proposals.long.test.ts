@@ -15,10 +15,10 @@ import { rankSchools } from '../studies/rank'
 import { badNumbers } from '../testing'
 import { plansToJudge, chooseOffers } from './choose-offers'
 import { GENES, plainGenome, planMaker, planSpace, type Gene, type Genome } from './genome'
-import { makeIsland, scoredOf } from './island'
+import { joinFront, makeIsland, scoredOf } from './island'
 import { judgePlan, placeOffer, withOnlyPlan } from './judge-plan'
 import { mendPlan } from './mend-plan'
-import { makeSearches, placingOf, propose, type SearchAsk } from './propose'
+import { makeSearches, nextStep, placingOf, propose, tryInSteps, type IslandResult, type SearchAsk } from './propose'
 import { packTried, surveyOf, unpackTried } from './survey'
 import { takeOffer } from './take-offer'
 import { brokenBy, planTrial, wallOf, type TriedPlan } from './tried-plan'
@@ -149,12 +149,54 @@ test.each(SPACES)(
   },
 )
 
+test('islands share the plans: none is tried by two, and what another tried counts as known', () => {
+  const ask: SearchAsk = { build, wishes, seed: 5, today: TODAY }
+  const searches = makeSearches()
+  const found = finish(tryInSteps(searches, ask, 1200))
+  const [one, other] = found.map((f) => unpackTried(f.table).map((t) => t.genome.join()))
+  expect(one!.length).toBeGreaterThan(200)
+  expect(other!.length).toBeGreaterThan(200)
+  expect(one!.filter((g) => other!.includes(g))).toEqual([])
+  // the same answer in one thread as in two: each has its searches, and they meet between steps
+  const [first, second] = [makeSearches(), makeSearches()]
+  let apart: readonly IslandResult[] = []
+  for (let until = 0; until < 1200;) {
+    const step = nextStep(apart, until, 1200)
+    apart = [second, first]
+      .map((own, k) => finish(own.tryPlans(ask, 1 - k, step.until, step.others[1 - k])))
+      .toReversed()
+    until = step.until
+  }
+  expect(apart).toEqual(found)
+})
+
+test('an island goes on from what another tried, and does not try it again', () => {
+  const space = planSpace(build)
+  const teacher = makeIsland(space, 1)
+  finish(teacher.tryOn(wishes, 900))
+  const taught = makeIsland(space, 2)
+  const alone = makeIsland(space, 2)
+  for (const island of [taught, alone]) finish(island.tryOn(wishes, 700))
+  taught.learnFrom(teacher.tried(), wishes)
+  expect(taught.considered()).toBe(alone.considered())
+  const before = new Set([...teacher.tried(), ...taught.tried()].map((t) => t.genome.join()))
+  const had = taught.tried().length
+  for (const island of [taught, alone]) finish(island.tryOn(wishes, 1000))
+  const after = taught.tried().slice(had)
+  expect(after.length).toBeGreaterThan(50)
+  expect(after.filter((t) => before.has(t.genome.join()))).toEqual([])
+  // what it tries next lies nearer to the best of what the other tried
+  const best = joinFront([], teacher.tried(), wishes)
+  const near = (tried: readonly TriedPlan[]) =>
+    tried.filter((t) => best.some((b) => b.genome.filter((x, k) => x !== t.genome[k]).length === 1)).length
+  expect(near(after)).toBeGreaterThan(1.3 * near(alone.tried().slice(had)))
+})
+
 test('a circuit that passes only with several choices at once is found beside one that passes as it is', () => {
   const of = newBuild({ name: 'x', engineClass: 'v6-na', use: 'street-track', ambientC: 15, units: 'metric' })
   const wished = assumedWishes(of)
-  const island = makeIsland(planSpace(of), 1)
-  finish(island.tryOn(wished, 2500))
-  const sound = island.tried().filter((t) => scoredOf(t, wished).broken === 0)
+  const tried = finish(tryInSteps(makeSearches(), { build: of, wishes: wished, seed: 1, today: TODAY }, 2500))
+  const sound = tried.flatMap((f) => unpackTried(f.table)).filter((t) => scoredOf(t, wished).broken === 0)
   const changes = (genome: Genome) => genome.filter((x, k) => k > 0 && x !== 0).length
   const leastOf = new Map<number, number>()
   for (const { genome } of sound)

@@ -10,13 +10,15 @@ import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } fro
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
 import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
-import { packTried, surveyOf, type Survey, type TriedTable } from './survey'
+import { packTried, surveyOf, unpackTried, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
 import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** Plans that are considered at a press on the page, and with each press more. */
 export const PLANS_AT_A_PRESS = 6000
+/** Each time so many more were considered, a generation of each, the islands learn from each other. */
+const PLANS_A_STEP = 500
 
 /** What is asked: a build, what of it is held, and the wishes. */
 export type SearchAsk = {
@@ -33,8 +35,8 @@ export type IslandResult = { readonly table: TriedTable; readonly candidates: re
 
 /** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
 export type Searches = {
-  /** tries on until an island has considered its share of so many plans. Yields the share done */
-  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number) => Job<IslandResult>
+  /** tries on until an island has considered its share of so many plans, from what the others tried too. Yields the share done */
+  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number, others?: readonly TriedTable[]) => Job<IslandResult>
   /** what several searches came to, put together */
   readonly survey: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<Survey>
   /** judges plans that were found. Yields the share done */
@@ -60,11 +62,12 @@ export function makeSearches(): Searches {
     return maker
   }
   return {
-    *tryPlans(ask, nth, plans) {
+    *tryPlans(ask, nth, plans, others = []) {
       const { space } = makerOf(ask)
       let island = islands.get(nth)
-      if (!island) islands.set(nth, (island = makeIsland(space, ask.seed, nth)))
+      if (!island) islands.set(nth, (island = makeIsland(space, ask.seed, { nth, of: ISLANDS })))
       yield 0
+      if (others.length > 0) island.learnFrom(others.flatMap(unpackTried), ask.wishes)
       yield* island.tryOn(ask.wishes, Math.ceil(plans / ISLANDS))
       return foundBy(island, space, ask.wishes)
     },
@@ -93,6 +96,37 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
     points: roughPoints(build, figures, wishes),
   }))
   return { table: packTried(tried, island.considered()), candidates: plansToJudge(candidates) }
+}
+
+/** A step of a search: until how many plans are considered, and of each island what the others had tried before. */
+export type SearchStep = { readonly until: number; readonly others: readonly (readonly TriedTable[])[] }
+/**
+ * The step that follows, so that two workers side by side find what one finds: in a step no island knows of what another tries in it.
+ * @param before what the islands had come to, none before the first @param until where the step before ended
+ */
+export function nextStep(before: readonly IslandResult[], until: number, plans: number): SearchStep {
+  const nth = Array.from({ length: ISLANDS }, (_, k) => k)
+  return {
+    until: Math.min(until + PLANS_A_STEP, plans),
+    others: nth.map((k) => before.flatMap((f, other) => (other === k ? [] : [f.table]))),
+  }
+}
+
+/** All islands, one after another in each step. Yields the share done. */
+export function* tryInSteps(searches: Searches, ask: SearchAsk, plans: number): Job<readonly IslandResult[]> {
+  let found: readonly IslandResult[] = []
+  for (let until = 0; until < plans;) {
+    const step = nextStep(found, until, plans)
+    const now: IslandResult[] = []
+    const [from, share] = [until / plans, (step.until - until) / plans]
+    for (const [nth, others] of step.others.entries())
+      now.push(
+        yield* scaled(searches.tryPlans(ask, nth, step.until, others), from + (share * nth) / ISLANDS, share / ISLANDS),
+      )
+    found = now
+    until = step.until
+  }
+  return found
 }
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
@@ -186,9 +220,7 @@ export function* propose(
 ): Job<Proposals> {
   const searches = makeSearches()
   const ask: SearchAsk = { build, wishes, hold, seed, today }
-  const found: IslandResult[] = []
-  for (let nth = 0; nth < ISLANDS; nth++)
-    found.push(yield* scaled(searches.tryPlans(ask, nth, plans), (0.6 * nth) / ISLANDS, 0.6 / ISLANDS))
+  const found = yield* scaled(tryInSteps(searches, ask, plans), 0, 0.6)
   const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
   const judged = yield* scaled(searches.judgePlans(ask, genomes), 0.6, 0.2)
   const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
