@@ -13,11 +13,18 @@ import { USES, type Use } from '@/plan/catalogue/uses'
 import type { Build } from '@/plan/document/schema'
 import { pulsates } from '@/plan/model/engine'
 import { makeEvaluator } from '@/plan/model/evaluator'
-import { plansToJudge, chooseOffers } from '@/plan/proposals/choose-offers'
+import { chooseOffers } from '@/plan/proposals/choose-offers'
 import { planMaker, planSpace, type Genome } from '@/plan/proposals/genome'
 import { joinFront, mayJoinFront, scoredOf } from '@/plan/proposals/island'
 import type { PlanOffer } from '@/plan/proposals/judge-plan'
-import { makeSearches, PLANS_AT_A_PRESS, propose, tryInSteps, type SearchAsk } from '@/plan/proposals/propose'
+import {
+  judgeInRounds,
+  makeSearches,
+  PLANS_AT_A_PRESS,
+  propose,
+  tryInSteps,
+  type SearchAsk,
+} from '@/plan/proposals/propose'
 import { smallErrorEffects, replacementNotes } from '@/plan/proposals/small-errors'
 import { unpackTried } from '@/plan/proposals/survey'
 import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
@@ -130,7 +137,7 @@ const CUSTOMERS: readonly (readonly [string, EngineClass, Use])[] = [
 function customerSection(): string {
   const rows = CUSTOMERS.map(([who, engineClass, use]) => {
     const of = build(engineClass, use)
-    const found = finish(propose(of, assumedWishes(of), TODAY, { plans: 4000, seed: 1 }))
+    const found = finish(propose(of, assumedWishes(of), TODAY, { plans: PLANS_AT_A_PRESS, seed: 1 }))
     const best = finish(rankSchools(of, TODAY)).ranked.find((r) => !r.yardstick)!
     const at = found.offers.find((o) => o.circuit === best.key)
     const refused = found.refused.findLast((r) => r.circuit === best.key)
@@ -165,9 +172,12 @@ function judgedOf(of: Build, wishes: Wishes, plans: number, seed: number): Judge
   const searches = makeSearches()
   const ask: SearchAsk = { build: of, wishes, seed, today: TODAY }
   const found = finish(tryInSteps(searches, ask, plans))
-  const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
-  const judged = finish(searches.judgePlans(ask, genomes))
-  return { ask, offers: judged.flatMap((j) => ('offer' in j ? [j.offer] : [])), genomes }
+  const judged = finish(judgeInRounds(searches, ask, found))
+  return {
+    ask,
+    offers: judged.flatMap(({ as }) => ('offer' in as ? [as.offer] : [])),
+    genomes: judged.map((j) => j.genome),
+  }
 }
 function scanSection(): string {
   let [asks, members, passed, broken, grave, none] = [0, 0, 0, 0, 0, 0]

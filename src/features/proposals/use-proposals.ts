@@ -1,16 +1,17 @@
 'use client'
 /** A search for proposals on two workers: plans tried, those near the front judged and placed, the few worth choosing shown. */
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react'
-import { plansToJudge } from '@/plan/proposals/choose-offers'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
   nextStep,
+  nextToJudge,
   placingOf,
   refusedOf,
   shownOffers,
   type SearchAsk,
   type SearchStep,
   type IslandResult,
+  type JudgedPlan,
   type Proposals,
   type Refused,
   type ShownOffer,
@@ -136,15 +137,23 @@ export function useProposals(): ProposalsState & {
       const shortened = stopped.current
       stopped.current = false
       set({ doing: 'judging', progress: 0, stopped: shortened })
-      const genomes = plansToJudge(islands.flatMap((f) => f.candidates)).map((c) => c.genome)
-      const judged = (
-        await shared(genomes, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
+      const judged: JudgedPlan[] = []
+      for (
+        let next = nextToJudge(islands, judged);
+        next.length > 0 && !isStopped();
+        next = nextToJudge(islands, judged)
+      ) {
+        const answers = await shared(next, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
           report,
           isStopped,
         })
-      ).flatMap((x) => x ?? [])
+        judged.push(...next.flatMap((genome, k) => (answers[k] ?? []).map((as) => ({ genome, as }))))
+      }
       if (run.current !== mine) return
-      await place(judged, shortened || stopped.current)
+      await place(
+        judged.map((j) => j.as),
+        shortened || stopped.current,
+      )
     }
     async function place(judged: readonly Judged[], shortened: boolean): Promise<void> {
       const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))

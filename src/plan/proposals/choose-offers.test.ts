@@ -1,6 +1,7 @@
 /** The few that are shown, of offers with figures made up for the purpose. */
 import { newBuild } from '../schools/new-build'
-import { bestIn, chooseOffers, plansToJudge, type Candidate } from './choose-offers'
+import { bestIn, chooseOffers, furtherPlans, plansToJudge, reservesOf, type Candidate } from './choose-offers'
+import { GENES } from './genome'
 import type { PlanOffer } from './judge-plan'
 import { placingOf, refusedOf } from './propose'
 
@@ -48,6 +49,26 @@ test('what is better in all than a plan that is judged is judged too, the best o
   const withThird = judgedOf([dear(first), dear(second), third, fourth, cheap, calm, rare, behind])
   expect(withThird).toContain(third.genome.join())
   expect(withThird).not.toContain(fourth.genome.join())
+})
+
+test('where all of a circuit that were judged are stopped, its best with other valves at the manifold are judged next', () => {
+  const plan = (circuit: number, pcv: number, can: number, points: number): Candidate => ({
+    genome: GENES.map((g) => ({ circuit, pcv, can })[g as string] ?? 0),
+    figures: best.figures,
+    points,
+  })
+  const [first, second] = [plan(0, 1, 0, 5), plan(0, 1, 1, 6)]
+  const [small, otherSmall, large, largest] = [plan(0, 2, 0, 9), plan(0, 2, 1, 8), plan(0, 3, 0, 20), plan(0, 4, 0, 30)]
+  const passing = [plan(1, 1, 0, 1), plan(1, 2, 0, 2)]
+  const reserves = reservesOf([first, second, small, otherSmall, large, largest, ...passing])
+  expect(new Set(reserves)).toEqual(new Set([first, otherSmall, large, largest, ...passing]))
+  const judged = [first, second, passing[0]!].map((c) => c.genome)
+  // the best of two valves first; nothing more of the circuit that has one that passed
+  expect(furtherPlans(reserves, judged, new Set([1]))).toEqual([otherSmall, large])
+  const more = [...judged, otherSmall.genome, large.genome]
+  expect(furtherPlans(reserves, more, new Set([1]))).toEqual([largest])
+  expect(furtherPlans(reserves, more, new Set([0, 1]))).toEqual([])
+  expect(furtherPlans(reserves, [...more, largest.genome], new Set([1]))).toEqual([])
 })
 
 test('two that differ by nothing to choose by do not put each other out', () => {

@@ -1,6 +1,6 @@
 /** Of everything that was tried, the plans to judge in full; of those that pass, the few worth choosing between. */
 import { OBJECTIVES, type Objective, type PlanFigures } from './tried-plan'
-import type { Genome } from './genome'
+import { choiceOf, type Genome } from './genome'
 import type { PlanOffer } from './judge-plan'
 
 /** A sound plan that may be worth judging, with its points as far as the search knows them. */
@@ -78,6 +78,38 @@ export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] 
       : [ahead.reduce((a, b) => (b.points < a.points ? b : a))]
   })
   return [...new Set([...chosen, ...better])]
+}
+
+/** What of a plan leads gas to the manifold: it decides how deep and how high a crankcase goes. */
+const valvesOf = ({ genome }: Candidate) =>
+  [genome[0], choiceOf(genome, 'pcv'), choiceOf(genome, 'manifoldCheck')].join()
+/** The best by points of each circuit with each valve at its manifold: what is judged where those chosen first are stopped after all. */
+export function reservesOf(sound: readonly Candidate[]): readonly Candidate[] {
+  const best = new Map<string, Candidate>()
+  for (const c of sound) {
+    const before = best.get(valvesOf(c))
+    if (!before || c.points < before.points) best.set(valvesOf(c), c)
+  }
+  return [...best.values()]
+}
+/**
+ * Of the circuits of which nothing that was judged passed, the next to judge, the best by points first: what the search weighs by the outermost
+ * states is judged in all. None once each circuit has one that passed, or no more.
+ * @param judged plans that were judged @param passed the circuits, as a genome has them, of those that passed
+ */
+export function furtherPlans(
+  reserves: readonly Candidate[],
+  judged: readonly Genome[],
+  passed: ReadonlySet<number>,
+): readonly Candidate[] {
+  const done = new Set(judged.map((g) => g.join()))
+  const left = reserves.filter((c) => !passed.has(c.genome[0]!) && !done.has(c.genome.join()))
+  return [...new Set(left.map((c) => c.genome[0]!))].flatMap((circuit) =>
+    left
+      .filter((c) => c.genome[0] === circuit)
+      .toSorted((a, b) => a.points - b.points)
+      .slice(0, OF_CIRCUIT),
+  )
 }
 
 /** How unlike two offers are by design: another circuit counts more than all sizes together. */

@@ -81,7 +81,8 @@ export function planSpace(build: Build, hold?: 'circuit', free: readonly Gene[] 
 
 /** The genome that leaves a circuit as it is. */
 export const plainGenome = (circuit: number): Genome => GENES.map((g) => (g === 'circuit' ? circuit : 0))
-const choiceOf = (genome: Genome, gene: Gene): number => genome[GENES.indexOf(gene)]!
+/** What of a gene is chosen. */
+export const choiceOf = (genome: Genome, gene: Gene): number => genome[GENES.indexOf(gene)]!
 
 /** The nearest entry of a rising list, moved by so many steps. */
 function stepped<T>(list: readonly T[], at: number, by: number): T {

@@ -16,9 +16,20 @@ import { badNumbers } from '../testing'
 import { plansToJudge, chooseOffers } from './choose-offers'
 import { GENES, plainGenome, planMaker, planSpace, type Gene, type Genome } from './genome'
 import { joinFront, makeIsland, scoredOf } from './island'
-import { judgePlan, placeOffer, withOnlyPlan } from './judge-plan'
+import { judgePlan, placeOffer, withOnlyPlan, type PlanOffer } from './judge-plan'
 import { mendPlan } from './mend-plan'
-import { makeSearches, nextStep, placingOf, propose, tryInSteps, type IslandResult, type SearchAsk } from './propose'
+import {
+  judgeInRounds,
+  makeSearches,
+  nextStep,
+  nextToJudge,
+  placingOf,
+  propose,
+  tryInSteps,
+  type IslandResult,
+  type Searches,
+  type SearchAsk,
+} from './propose'
 import { packTried, surveyOf, unpackTried } from './survey'
 import { takeOffer } from './take-offer'
 import { brokenBy, planTrial, wallOf, type TriedPlan } from './tried-plan'
@@ -248,6 +259,36 @@ test('held to its circuit, the plan as it stands is sized; free, it is among the
   const sized = finish(propose(changed.value, wished, TODAY, { plans: 300, seed: 1, hold: 'circuit' }))
   expect(sized.offers.length).toBeGreaterThan(0)
   for (const o of sized.offers) expect(activeVariant(o.build).school).toBe('vacuum-side-can')
+})
+
+test('where nothing that was judged of a circuit passes, more of it is judged, until one does or none is left', () => {
+  const ask: SearchAsk = { build, wishes, seed: 1, today: TODAY }
+  const searches = makeSearches()
+  const found = finish(tryInSteps(searches, ask, 900))
+  /** what is judged in each round, where the first so many rounds are stopped whole */
+  const roundsWith = (stopped: number) => {
+    const rounds: (readonly Genome[])[] = []
+    const strict: Searches = {
+      ...searches,
+      *judgePlans(_, genomes) {
+        rounds.push(genomes)
+        yield 1
+        const stops = { wall: 'pressure', circuit: '', name: '', because: '' } as const
+        return genomes.map((genome) => (rounds.length <= stopped ? stops : { offer: { genome } as PlanOffer }))
+      },
+    }
+    const done = finish(judgeInRounds(strict, ask, found))
+    expect(nextToJudge(found, done)).toEqual([])
+    expect(done.map((d) => d.genome)).toEqual(rounds.flat())
+    return rounds
+  }
+  expect(roundsWith(0)).toHaveLength(1)
+  const [first, second, ...more] = roundsWith(1)
+  expect(more).toEqual([])
+  expect(second!.length).toBeGreaterThan(2)
+  const all = roundsWith(Infinity).flat()
+  expect(all.length).toBeGreaterThan(first!.length + second!.length)
+  expect(new Set(all.map((g) => g.join())).size).toBe(all.length)
 })
 
 test('same build, wishes and seed: the same plans tried, and judged the same', () => {

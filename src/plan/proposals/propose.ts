@@ -5,7 +5,15 @@
 import { finish, scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
-import { bestIn, plansToJudge, chooseOffers, isDominated, type Candidate } from './choose-offers'
+import {
+  bestIn,
+  plansToJudge,
+  chooseOffers,
+  furtherPlans,
+  isDominated,
+  reservesOf,
+  type Candidate,
+} from './choose-offers'
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
@@ -30,8 +38,12 @@ export type SearchAsk = {
   /** ISO date */
   readonly today: string
 }
-/** What one search has come to. */
-export type IslandResult = { readonly table: TriedTable; readonly candidates: readonly Candidate[] }
+/** What one search has come to: what is worth judging, and what is where none of a circuit's passes. */
+export type IslandResult = {
+  readonly table: TriedTable
+  readonly candidates: readonly Candidate[]
+  readonly reserves: readonly Candidate[]
+}
 
 /** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
 export type Searches = {
@@ -95,7 +107,11 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
     figures: objectivesOf(figures, wishes),
     points: roughPoints(build, figures, wishes),
   }))
-  return { table: packTried(tried, island.considered()), candidates: plansToJudge(candidates) }
+  return {
+    table: packTried(tried, island.considered()),
+    candidates: plansToJudge(candidates),
+    reserves: reservesOf(candidates),
+  }
 }
 
 /** A step of a search: until how many plans are considered, and of each island what the others had tried before. */
@@ -127,6 +143,36 @@ export function* tryInSteps(searches: Searches, ask: SearchAsk, plans: number): 
     until = step.until
   }
   return found
+}
+
+/** A plan that was judged, and as what. */
+export type JudgedPlan = { readonly genome: Genome; readonly as: Judged }
+/** What is to be judged next, in rounds until nothing is left that may add an offer. @param done what was judged; none yet: the first round */
+export function nextToJudge(found: readonly IslandResult[], done: readonly JudgedPlan[]): readonly Genome[] {
+  const passed = new Set(done.flatMap(({ genome, as }) => ('offer' in as ? [genome[0]!] : [])))
+  const next =
+    done.length === 0
+      ? plansToJudge(found.flatMap((f) => f.candidates))
+      : furtherPlans(
+          reservesOf(found.flatMap((f) => f.reserves)),
+          done.map((d) => d.genome),
+          passed,
+        )
+  return next.map((c) => c.genome)
+}
+/** Judges what was found, in rounds. Yields the share done. */
+export function* judgeInRounds(
+  searches: Searches,
+  ask: SearchAsk,
+  found: readonly IslandResult[],
+): Job<readonly JudgedPlan[]> {
+  const done: JudgedPlan[] = []
+  for (let next = nextToJudge(found, done); next.length > 0; next = nextToJudge(found, done)) {
+    const all = done.length + next.length
+    const judged = yield* scaled(searches.judgePlans(ask, next), done.length / all, next.length / all)
+    done.push(...judged.map((as, k) => ({ genome: next[k]!, as })))
+  }
+  return done
 }
 
 /** Offers to be placed, or shown where all are; a plan that finds no place makes room for the next. */
@@ -221,8 +267,7 @@ export function* propose(
   const searches = makeSearches()
   const ask: SearchAsk = { build, wishes, hold, seed, today }
   const found = yield* scaled(tryInSteps(searches, ask, plans), 0, 0.6)
-  const genomes = plansToJudge(found.flatMap((f) => f.candidates)).map((c) => c.genome)
-  const judged = yield* scaled(searches.judgePlans(ask, genomes), 0.6, 0.2)
+  const judged = (yield* scaled(judgeInRounds(searches, ask, found), 0.6, 0.2)).map((j) => j.as)
   const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
   const placed = new Map<PlanOffer, Judged>()
   for (
