@@ -1,6 +1,9 @@
 /** The cover's own baffle: its passages, drop and catch by closed forms, and what the plan makes of it. */
+import Reader from 'dxf-parser'
 import { baffleDropKpa, baffleStages, coverBaffleOf } from '../catalogue/cover-baffle'
 import { validateBuild } from '../document/validate'
+import { boundsOf, checkSquare } from '../drawing/drawing'
+import { dxfOf } from '../drawing/dxf'
 import { analyse } from '../analyse'
 import { activeVariant } from '../edit/edit'
 import { solvedIn } from '../model/results'
@@ -123,4 +126,37 @@ test('a bung stands over the middle of the baffle, or the baffle is too small fo
   expect(spot).toEqual({ ok: true, value: { frontMm: 120, edgeMm: 55, spareMm: (50 - 18.5 - 22) / 2 } })
   expect(bungSpot({ ...place, toEdgeMm: 68 }, 18.5).ok).toBe(false)
   expect(bungSpot({ ...place, toFrontMm: 70 }, 18.5).ok).toBe(false)
+})
+
+test('a baffle plate never passes less than its outlet; smaller holes catch finer and cost more; the DXF has every hole', () => {
+  const [outlet] = outletsOf(activeVariant(build()))
+  let last: { d50: number; drop: number } | undefined
+  for (const holeMm of [6, 5, 4, 3, 2]) {
+    const holes = holesFor(15.9, holeMm)
+    if (!holes.ok) throw new Error(holes.reason)
+    // a channel as wide as the outlet is never the least
+    const baffle = { plates: 1, holes: holes.value, holeMm, gapMm: 15.9, returns: 2, returnMm: 4 }
+    const judged = judgeBaffle(baffle, 15.9)
+    expect(judged.passage).toBeGreaterThanOrEqual(1)
+    expect(judged.passage).toBeLessThan(1 + (holeMm / 15.9) ** 2 + 1e-9)
+    if (last) {
+      expect(judged.d50!).toBeLessThanOrEqual(last.d50)
+      expect(judged.dropKpaAt100).toBeGreaterThanOrEqual(last.drop * 0.8)
+    }
+    last = { d50: judged.d50!, drop: judged.dropKpaAt100 }
+    const drawing = coverBaffleDrawing({ ...outlet!, baffle, outletMm: 15.9 })
+    // the square to hold a ruler to is the last that is drawn, and stands clear of what is cut
+    const marks = drawing.marks.slice(0, -checkSquare(0, 0).length)
+    const square = boundsOf({ title: '', marks: drawing.marks.slice(marks.length) })!
+    expect(square.y1).toBeLessThan(boundsOf({ title: '', marks })!.y0)
+    const read = new Reader().parseSync(dxfOf(drawing))!
+    expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(holes.value + baffle.returns)
+  }
+  for (const [wide, hole] of [
+    [15.9, 16],
+    [15.9, 0.5],
+    [NaN, 4],
+    [60, 2],
+  ] as const)
+    expect(holesFor(wide, hole).ok).toBe(false)
 })

@@ -1,32 +1,22 @@
 /** Parts and Fit: every plan has a whole list and a card that tells of it alone; ends by rules of the trade. */
-import Reader from 'dxf-parser'
 import { ENGINE_CLASSES } from '../catalogue/engines'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { dashOf, FORM_KEYS, formOf } from '../catalogue/forms'
 import { PIECES } from '../catalogue/pieces'
-import { changeBay, setBay } from '../bay/bay-builders'
-import { canBody } from '../catalogue/bay-geometry'
+import { setBay } from '../bay/bay-builders'
 import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
-import { boundsOf, checkSquare } from '../drawing/drawing'
-import { dxfOf } from '../drawing/dxf'
 import { setLine } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { figuresOf } from '../model/figures'
 import { newBuild } from '../schools/new-build'
 import { SCHOOLS } from '../schools/schools'
 import { after, inReadyBay, withoutRegulator } from '../testing'
-import { coverBaffleDrawing, holesFor, judgeBaffle, outletsOf } from './cover-baffle'
-import { firingOrder } from '../bay/hanging'
-import { bracketDrawing, bracketFor, EDGE, type BracketPlan } from './bracket'
 import { jobCard, tickOf } from './card'
-import { noteForm, noteStock, setBracket, setOwnPieces, tickStep } from './fit-builders'
+import { noteForm, noteStock, tickStep } from './fit-builders'
 import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
 import { couplingsOf } from './couplings'
-import { lastLeakTest, leakArea, leakNote, leakTest } from './leak'
-import { ownPieces, type OwnPiece } from './own-pieces'
-import { ownCsv, readOwn } from './own-pieces-csv'
 import { clampFor, cutList, shoppingList, spanners } from './lists'
 import { compareWithStock } from './stock'
 import { spannerRooms } from './spanner-room'
@@ -228,140 +218,6 @@ test('ticks hold while the step says the same, and say what they said when it do
   expect(v.ok ? [] : v.problems).toEqual([])
 })
 
-test('bracket: order 2 of a four, 3 of a six, 4 of an eight; holes keep from edges; the DXF says the same', () => {
-  // Heisler, Vehicle and Engine Technology: half the cylinders of a four-stroke
-  expect([4, 6, 8].map(firingOrder)).toEqual([2, 3, 4])
-  for (const school of ['separator-return', 'both-sides'] as const) {
-    const b = build(school)
-    const can = plan(b).parts.find((p) => p.kind === 'can')!
-    const r = bracketFor(b, plan(b), can.id)
-    if (!r.ok) throw new Error(r.reason)
-    const { value } = r
-    expect(value.bracket.insideRadiusM).toBeGreaterThanOrEqual(
-      value.alloy.leastRadius * value.bracket.thicknessM - 1e-12,
-    )
-    for (const h of value.holes) expect(Math.min(h.atM, value.flatM - h.atM)).toBeGreaterThanOrEqual(h.diameterM)
-    expect(EDGE).toBeGreaterThanOrEqual(1)
-    expect(value.rings === 'above').toBe(value.ringsHz > 1.2 * value.engineHz[1])
-    const read = new Reader().parseSync(dxfOf(bracketDrawing(value)))!
-    const circles = read.entities.filter((e) => e.type === 'CIRCLE') as unknown as {
-      center: { x: number }
-      radius: number
-    }[]
-    expect(circles.map((c) => [c.center.x, c.radius * 2])).toEqual(
-      value.holes.map((h) => [expect.closeTo(h.atM * 1000, 6), expect.closeTo(h.diameterM * 1000, 6)]),
-    )
-    const outline = read.entities.find((e) => e.layer === 'OUTLINE') as unknown as {
-      vertices: { x: number; y: number }[]
-    }
-    expect(Math.max(...outline.vertices.map((p) => p.x))).toBeCloseTo(value.flatM * 1000, 6)
-    expect(Math.max(...outline.vertices.map((p) => p.y))).toBeCloseTo(40, 6)
-  }
-  const nowhere = newBuild({
-    name: 'N',
-    engineClass: 'i5-turbo',
-    use: 'street',
-    ambientC: 10,
-    units: 'metric',
-    school: 'both-sides',
-  })
-  expect(bracketFor(nowhere, plan(nowhere), 'can').ok).toBe(false)
-})
-
-test('a baffle plate never passes less than its outlet; smaller holes catch finer and cost more; the DXF has every hole', () => {
-  const b = build('stock')
-  const [outlet] = outletsOf(plan(b))
-  let last: { d50: number; drop: number } | undefined
-  for (const holeMm of [6, 5, 4, 3, 2]) {
-    const holes = holesFor(15.9, holeMm)
-    if (!holes.ok) throw new Error(holes.reason)
-    // a channel as wide as the outlet is never the least
-    const baffle = { plates: 1, holes: holes.value, holeMm, gapMm: 15.9, returns: 2, returnMm: 4 }
-    const judged = judgeBaffle(baffle, 15.9)
-    expect(judged.passage).toBeGreaterThanOrEqual(1)
-    expect(judged.passage).toBeLessThan(1 + (holeMm / 15.9) ** 2 + 1e-9)
-    if (last) {
-      expect(judged.d50!).toBeLessThanOrEqual(last.d50)
-      expect(judged.dropKpaAt100).toBeGreaterThanOrEqual(last.drop * 0.8)
-    }
-    last = { d50: judged.d50!, drop: judged.dropKpaAt100 }
-    const drawing = coverBaffleDrawing({ ...outlet!, baffle, outletMm: 15.9 })
-    // the square to hold a ruler to is the last that is drawn, and stands clear of what is cut
-    const marks = drawing.marks.slice(0, -checkSquare(0, 0).length)
-    const square = boundsOf({ title: '', marks: drawing.marks.slice(marks.length) })!
-    expect(square.y1).toBeLessThan(boundsOf({ title: '', marks })!.y0)
-    const read = new Reader().parseSync(dxfOf(drawing))!
-    expect(read.entities.filter((e) => e.type === 'CIRCLE').length).toBe(holes.value + baffle.returns)
-  }
-  for (const [wide, hole] of [
-    [15.9, 16],
-    [15.9, 0.5],
-    [NaN, 4],
-    [60, 2],
-  ] as const)
-    expect(holesFor(wide, hole).ok).toBe(false)
-})
-
-describe('fittings of the builder’s own', () => {
-  const b = newBuild({
-    name: 'x',
-    engineClass: 'i5-turbo',
-    use: 'street',
-    ambientC: 10,
-    units: 'metric',
-    school: 'breather-side-can',
-  })
-  const own = (pieces: readonly OwnPiece[]): Build => after(b, setOwnPieces([...pieces]))
-  const odd = {
-    id: 'odd',
-    name: 'Turned sleeve',
-    from: 'metric-M22x1.5',
-    to: 'flare-16',
-    boreMm: 18,
-    joints: undefined,
-  }
-  const braid16 = { kind: 'braided', mm: 22.2, name: '-16', dash: 16 } as const
-
-  test('one closes a chain that no table can, and is bought and bored like any other', () => {
-    expect(chainsTo('metric-M22x1.5', braid16).ok).toBe(false)
-    const [piece] = ownPieces(own([odd]))
-    const chain = chainsTo('metric-M22x1.5', braid16, [piece!])
-    expect(chain.ok && chain.value[0]).toMatchObject({ boreMm: 18, joints: 2, pieces: [{ name: 'Turned sleeve' }] })
-    // of a form that is none it is left out, and no build is the worse for it
-    expect(ownPieces(own([{ ...odd, from: 'bayonet-3' }]))).toEqual([])
-    expect(validateBuild(own([odd])).ok).toBe(true)
-  })
-
-  test('a table of them comes back as it went, and a bad one is refused by line', () => {
-    let n = 0
-    const read = readOwn(ownCsv(own([odd])), () => `id-${++n}`)
-    expect(read.ok && read.value).toEqual([{ ...odd, id: 'id-1' }])
-    const bad = readOwn('name,fits_on,offers,bore_mm\nA,pipe-3/8,flare-10,11\nB,bayonet,flare-10,900\n', () => 'x')
-    expect(bad.ok ? '' : bad.reason).toMatch(/Line 3.*no form/s)
-    expect(bad.ok ? '' : bad.reason).toMatch(/bore is 1 to 60 mm/)
-  })
-})
-
-test('a leak test is the hole that empties the crankcase as fast, against small steps of the same law', () => {
-  const t = { volumeM3: 7e-3, fromPa: 2000, toPa: 900, seconds: 60, ambientPa: 101_325, temperatureK: 293.15 }
-  const area = leakArea(t)
-  // marched: air leaves by Cd A sqrt(2 dp rho), isothermal (ideal gas, by hand)
-  const rho = t.ambientPa / (287.05 * t.temperatureK)
-  let p = t.fromPa
-  const dt = 0.01
-  for (let s = 0; s < t.seconds; s += dt)
-    p -= (((0.62 * area * Math.sqrt(2 * p * rho)) / rho) * t.ambientPa * dt) / t.volumeM3
-  expect(p).toBeCloseTo(t.toPa, -1)
-  const b = newBuild({ name: 'x', engineClass: 'i4-na', use: 'street', ambientC: 20, units: 'metric' })
-  expect(leakTest(b, 2000, 1990, 60).good).toBe(true)
-  // what is noted of it is found again among other notes
-  const entry = { date: '2026-05-01', kind: 'checked', odometerKm: 10, plan: b.active } as const
-  const log = ['It is tight.', leakNote('It leaks.'), 'Looked at.'].map((note, k) => ({ ...entry, id: `${k}`, note }))
-  expect(lastLeakTest({ ...b, log }, b.active)).toEqual({ says: 'It leaks.', date: '2026-05-01' })
-  expect(lastLeakTest({ ...b, log }, 'another')).toBeUndefined()
-  expect(leakTest(b, 2000, 0, 60).areaM2).toBeGreaterThan(leakTest(b, 2000, 500, 60).areaM2)
-})
-
 test('the nut of an aluminium flare has its torque, in the builder’s unit', () => {
   // FAA AC 43.13-1B, flared connections, aluminium: -10 200 to 350 in-lb (from memory)
   const { leastNm, mostNm } = dashOf(10)!
@@ -440,57 +296,4 @@ test('rings and grommets are bought with one to spare for each that is fitted; a
   )
   expect(ends.length).toBeGreaterThan(0)
   expect(bungs.reduce((n, i) => n + i.count, 0)).toBe(ends.length)
-})
-
-test('the card says of a bracket what the drawing has: a bend where there is one, a strap where one goes round the can', () => {
-  const b = build('vacuum-side-can')
-  for (const shape of ['flat', 'L', 'Z', 'ring'] as const) {
-    const x = after(b, setBracket('can', { shape }))
-    const { value } = bracketFor(x, plan(x), 'can') as { value: BracketPlan }
-    const { says } = jobCard(x, plan(x)).steps.find((s) => s.key === 'bracket-can')!
-    const lengths = [...says.matchAll(/([\d.]+) mm/g)].map((m) => Number(m[1]))
-    const { widthM, thicknessM, insideRadiusM, legsM } = value.bracket
-    const bent = legsM.length > 1 ? [insideRadiusM] : []
-    const strap = value.strapM === undefined ? [] : [value.strapM]
-    const drawn = [value.flatM, widthM, thicknessM, ...bent, ...strap].map((m) => m * 1000)
-    expect(lengths.length).toBeGreaterThanOrEqual(drawn.length)
-    lengths.slice(0, drawn.length).forEach((mm, k) => expect(Math.abs(mm / drawn[k]! - 1)).toBeLessThan(0.01))
-    expect([shape, /bent over/.test(says), /A strap of/.test(says)]).toEqual([shape, bent.length > 0, strap.length > 0])
-  }
-})
-
-test('brackets: each shape has its legs and bends; a strap is the can’s circumference and two ears; two supports ask for two', () => {
-  const b = build('vacuum-side-can')
-  const shaped = (shape: BracketPlan['shape']) => {
-    const x = after(b, setBracket('can', { shape }))
-    return bracketFor(x, plan(x), 'can')
-  }
-  const body = canBody(b.bay, plan(b).parts.find((p) => p.id === 'can') as never)!
-  for (const [shape, legs] of [
-    ['flat', 1],
-    ['L', 2],
-    ['Z', 3],
-    ['ring', 2],
-  ] as const) {
-    const r = shaped(shape)
-    if (!r.ok) throw new Error(r.reason)
-    expect([shape, r.value.bracket.legsM.length, r.value.bracket.supports]).toEqual([shape, legs, 1])
-    const bends = bracketDrawing(r.value).marks.filter((m) => m.kind === 'line' && m.layer === 'bend').length
-    expect([shape, bends]).toEqual([shape, legs - 1 + (shape === 'ring' ? 2 : 0)])
-    // flat by hand: legs less what each bend saves (Machinery's Handbook, bend allowance at 90 degrees)
-    const { legsM, insideRadiusM: i, thicknessM: t, kFactor: k } = r.value.bracket
-    const save = 2 * (i + t) - (Math.PI / 2) * (i + k * t)
-    expect(r.value.flatM).toBeCloseTo(legsM.reduce((s, l) => s + l, 0) - (legs - 1) * save, 9)
-    if (shape === 'ring') expect(r.value.strapM).toBeCloseTo(Math.PI * (2 * body.radiusM + t) + 0.05, 9)
-    else expect(r.value.strapM).toBeUndefined()
-  }
-  const one = after(b, changeBay({ mounts: b.bay!.mounts!.slice(0, 1) }), setBracket('can', { shape: 'between' }))
-  const refused = bracketFor(one, plan(one), 'can')
-  expect(refused.ok ? '' : refused.reason).toMatch(/second bolt|too far|Enter a bolt/)
-  const two = shaped('between')
-  if (two.ok) expect(two.value.bracket.supports).toBe(2)
-  // kept with the build
-  expect(
-    validateBuild(JSON.parse(JSON.stringify(after(b, setBracket('can', { shape: 'Z', alloy: 'steel' }))))).ok,
-  ).toBe(true)
 })
