@@ -125,7 +125,7 @@ export function LetIn({ lan, onLetIn }: { lan: LanInfo; onLetIn: () => void }) {
                 <input
                   type="radio"
                   name="rights"
-                  className="size-4 shrink-0 accent-blue"
+                  className="size-4 shrink-0"
                   checked={rights === r}
                   onChange={() => setRights(r)}
                 />
@@ -146,7 +146,7 @@ export function LetIn({ lan, onLetIn }: { lan: LanInfo; onLetIn: () => void }) {
                     <input
                       type="radio"
                       name="address"
-                      className="size-4 accent-blue"
+                      className="size-4"
                       checked={at === a}
                       onChange={() => setAddress(a)}
                     />

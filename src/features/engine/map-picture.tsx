@@ -115,7 +115,7 @@ export function MapPicture({ map: { value: map, progress, failed } }: { map: Job
             <input
               type="radio"
               name="map-reading"
-              className="size-4 accent-blue"
+              className="size-4"
               checked={reading === r.key}
               onChange={() => setReading(r.key)}
             />

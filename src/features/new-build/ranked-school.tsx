@@ -42,7 +42,7 @@ export function RankedSchool({
           aria-label={r.name}
           type="radio"
           name="school"
-          className="mt-0.5 size-4 accent-blue"
+          className="mt-0.5 size-4"
           checked={picked}
           onChange={onPick}
         />

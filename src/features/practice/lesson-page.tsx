@@ -138,7 +138,7 @@ function Question({
               <label key={c.id} className="flex min-h-11 items-center gap-2.5">
                 <input
                   type="radio"
-                  className="size-4 accent-blue"
+                  className="size-4"
                   name={id}
                   value={c.id}
                   checked={given === c.id}

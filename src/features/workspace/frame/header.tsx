@@ -94,7 +94,7 @@ function UnitsMenu() {
           <input
             type="radio"
             name={`units-${key}`}
-            className="size-4 accent-blue"
+            className="size-4"
             checked={units[key] === o}
             onChange={() => set({ [key]: o } as Partial<UnitChoice>)}
           />

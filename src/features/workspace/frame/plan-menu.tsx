@@ -91,7 +91,7 @@ export function PlanMenu({ onClose }: { onClose: () => void }) {
                   <input
                     type="radio"
                     name="plan"
-                    className="size-4 accent-blue"
+                    className="size-4"
                     checked={v === variant}
                     onChange={() => change(showPlan(v.id), `Plan ${v.name} shown`)}
                   />
