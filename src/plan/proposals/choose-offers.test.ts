@@ -59,16 +59,23 @@ test('where all of a circuit that were judged are stopped, its best with other v
   })
   const [first, second] = [plan(0, 1, 0, 5), plan(0, 1, 1, 6)]
   const [small, otherSmall, large, largest] = [plan(0, 2, 0, 9), plan(0, 2, 1, 8), plan(0, 3, 0, 20), plan(0, 4, 0, 30)]
-  const passing = [plan(1, 1, 0, 1), plan(1, 2, 0, 2)]
-  const reserves = reservesOf([first, second, small, otherSmall, large, largest, ...passing])
-  expect(new Set(reserves)).toEqual(new Set([first, otherSmall, large, largest, ...passing]))
-  const judged = [first, second, passing[0]!].map((c) => c.genome)
-  // the best of two valves first; nothing more of the circuit that has one that passed
-  expect(furtherPlans(reserves, judged, new Set([1]))).toEqual([otherSmall, large])
-  const more = [...judged, otherSmall.genome, large.genome]
-  expect(furtherPlans(reserves, more, new Set([1]))).toEqual([largest])
-  expect(furtherPlans(reserves, more, new Set([0, 1]))).toEqual([])
-  expect(furtherPlans(reserves, [...more, largest.genome], new Set([1]))).toEqual([])
+  const calmest = { ...plan(0, 3, 1, 40), figures: { ...best.figures, pressure: 90 } }
+  const passing = [1, 2, 3].map((circuit) => plan(circuit, 1, 0, 1))
+  const other = plan(1, 2, 0, 2)
+  const reserves = reservesOf([first, second, small, otherSmall, large, largest, calmest, ...passing, other])
+  expect(new Set(reserves)).toEqual(new Set([first, second, otherSmall, large, largest, calmest, ...passing, other]))
+  const genomes = (of: readonly Candidate[]) => of.map((c) => c.genome)
+  const judged = [first, second, ...passing]
+  const next = (of: readonly Candidate[], passed: readonly Candidate[]) =>
+    furtherPlans(reserves, genomes(of), genomes(passed))
+  // the best of two valves first; nothing more of a circuit that has one that passed
+  expect(next(judged, passing)).toEqual([otherSmall, large])
+  const more = [...judged, otherSmall, large]
+  expect(next(more, passing)).toEqual([largest, calmest])
+  expect(next(more, [...passing, large])).toEqual([])
+  expect(next([...more, largest, calmest], passing)).toEqual([])
+  // two are too few to choose between: more of their circuits too
+  expect(next(judged, passing.slice(1))).toContain(other)
 })
 
 test('two that differ by nothing to choose by do not put each other out', () => {

@@ -80,30 +80,41 @@ export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] 
   return [...new Set([...chosen, ...better])]
 }
 
-/** What of a plan leads gas to the manifold: it decides how deep and how high a crankcase goes. */
-const valvesOf = ({ genome }: Candidate) =>
-  [genome[0], choiceOf(genome, 'pcv'), choiceOf(genome, 'manifoldCheck')].join()
-/** The best by points of each circuit with each valve at its manifold: what is judged where those chosen first are stopped after all. */
+/**
+ * What is judged where those chosen first are stopped after all: the best by points of each circuit with each valve at its manifold and with each
+ * can, and the one whose crankcase stands lowest at the bad end.
+ */
 export function reservesOf(sound: readonly Candidate[]): readonly Candidate[] {
   const best = new Map<string, Candidate>()
-  for (const c of sound) {
-    const before = best.get(valvesOf(c))
-    if (!before || c.points < before.points) best.set(valvesOf(c), c)
+  const keepLess = (key: string, c: Candidate, figure: (x: Candidate) => number) => {
+    const before = best.get(key)
+    if (!before || figure(c) < figure(before)) best.set(key, c)
   }
-  return [...best.values()]
+  for (const c of sound) {
+    const circuit = c.genome[0]!
+    keepLess(
+      `${circuit} valves ${choiceOf(c.genome, 'pcv')} ${choiceOf(c.genome, 'manifoldCheck')}`,
+      c,
+      (x) => x.points,
+    )
+    keepLess(`${circuit} can ${choiceOf(c.genome, 'can')}`, c, (x) => x.points)
+    keepLess(`${circuit} lowest`, c, (x) => x.figures.pressure)
+  }
+  return [...new Set(best.values())]
 }
 /**
  * Of the circuits of which nothing that was judged passed, the next to judge, the best by points first: what the search weighs by the outermost
- * states is judged in all. None once each circuit has one that passed, or no more.
- * @param judged plans that were judged @param passed the circuits, as a genome has them, of those that passed
+ * states is judged in all. Of every circuit where too few passed to choose between. None once each circuit has one that passed, or no more.
+ * @param judged plans that were judged @param passed those of them that passed
  */
 export function furtherPlans(
   reserves: readonly Candidate[],
   judged: readonly Genome[],
-  passed: ReadonlySet<number>,
+  passed: readonly Genome[],
 ): readonly Candidate[] {
   const done = new Set(judged.map((g) => g.join()))
-  const left = reserves.filter((c) => !passed.has(c.genome[0]!) && !done.has(c.genome.join()))
+  const settled = new Set(passed.length < LEAST_OFFERS ? [] : passed.map((g) => g[0]!))
+  const left = reserves.filter((c) => !settled.has(c.genome[0]!) && !done.has(c.genome.join()))
   return [...new Set(left.map((c) => c.genome[0]!))].flatMap((circuit) =>
     left
       .filter((c) => c.genome[0] === circuit)

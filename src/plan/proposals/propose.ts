@@ -149,7 +149,7 @@ export function* tryInSteps(searches: Searches, ask: SearchAsk, plans: number): 
 export type JudgedPlan = { readonly genome: Genome; readonly as: Judged }
 /** What is to be judged next, in rounds until nothing is left that may add an offer. @param done what was judged; none yet: the first round */
 export function nextToJudge(found: readonly IslandResult[], done: readonly JudgedPlan[]): readonly Genome[] {
-  const passed = new Set(done.flatMap(({ genome, as }) => ('offer' in as ? [genome[0]!] : [])))
+  const passed = done.flatMap(({ genome, as }) => ('offer' in as ? [genome] : []))
   const next =
     done.length === 0
       ? plansToJudge(found.flatMap((f) => f.candidates))

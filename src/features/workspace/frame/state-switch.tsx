@@ -80,7 +80,10 @@ export function StateSwitch() {
         const odd = far.find((f) => f.read.state === s.id && f.read.quantity === 'crankcase')
         const shown = s.solved ? formatQuantity(s.crankcaseGauge, 'pressure', units, 2) : undefined
         return (
-          <div key={s.id} className="relative min-w-[8.2rem] flex-1 border-r border-rule last:border-r-0">
+          <div
+            key={s.id}
+            className={`relative flex-1 border-r border-rule last:border-r-0 ${odd ? 'min-w-[10.5rem]' : 'min-w-[8.2rem]'}`}
+          >
             <ToggleGroup.Item
               value={s.id}
               className={`relative flex min-h-14 w-full items-center gap-2 px-3 text-left ${on ? 'bg-blue text-on-blue' : 'hover:bg-well'}`}
