@@ -18,7 +18,7 @@ import type { Build, Part } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'
 import { makeRecordingReader, previewRecording } from '@/plan/recordings/read-recording'
 import { ISLANDS } from '@/plan/proposals/island'
-import { makeSearches, tryInSteps, type Searches } from '@/plan/proposals/propose'
+import { makeSearches, searchInSteps, type Searches } from '@/plan/proposals/propose'
 import { assumedWishes } from '@/plan/proposals/wishes'
 import { EMPTY_CASE, makeFaultFinder } from '@/plan/finder/find-faults'
 import { fullBay } from './full-bay'
@@ -212,8 +212,11 @@ async function bench(): Promise<void> {
       return result
     },
   }
-  const islands = finish(tryInSteps(timed, ask, 20_000))
-  const proposeS = seconds.reduce((sum, s, k) => (k % ISLANDS === 0 ? sum + Math.max(s, seconds[k + 1]!) : sum), 0)
+  const islands = finish(searchInSteps(timed, ask, 20_000))
+  const proposeS = seconds.reduce(
+    (sum, _, k) => (k % ISLANDS === 0 ? sum + Math.max(...seconds.slice(k, k + ISLANDS)) : sum),
+    0,
+  )
   const survey = finish(
     searches.survey(
       ask,

@@ -20,9 +20,9 @@ import type { PlanOffer } from '@/plan/proposals/judge-plan'
 import {
   judgeInRounds,
   makeSearches,
-  PLANS_AT_A_PRESS,
+  PLANS_PER_PRESS,
   propose,
-  tryInSteps,
+  searchInSteps,
   type SearchAsk,
 } from '@/plan/proposals/propose'
 import { smallErrorEffects, replacementNotes } from '@/plan/proposals/small-errors'
@@ -95,7 +95,7 @@ function hypervolumeSection(): string {
     const of = build(engineClass, use)
     const wishes = assumedWishes(of)
     const ask: SearchAsk = { build: of, wishes, seed: 1, today: TODAY }
-    const tables = finish(tryInSteps(makeSearches(), ask, PLANS_AT_A_PRESS)).map((f) => f.table)
+    const tables = finish(searchInSteps(makeSearches(), ask, PLANS_PER_PRESS)).map((f) => f.table)
     const searched = tables.flatMap(unpackTried)
     const considered = tables.reduce((sum, t) => sum + t.considered, 0)
     const fronts = [
@@ -111,7 +111,7 @@ function hypervolumeSection(): string {
   const mean = found.reduce((sum, r) => sum + r.search / r.chance, 0) / found.length
   return `## Beside chance
 
-About ${PLANS_AT_A_PRESS} plans considered, of which nearly half is worked out, beside ${TIMES_BY_CHANCE} times as many drawn by chance; the share of a box about both
+About ${PLANS_PER_PRESS} plans considered, of which nearly half is worked out, beside ${TIMES_BY_CHANCE} times as many drawn by chance; the share of a box about both
 fronts that each dominates, in all five objectives (more is better). The search reaches at least as much in ${atLeast} of ${rows.length} asks, ${mean.toFixed(3)} times as
 much in the mean of the ${found.length} in which chance finds a plan that passes.
 
@@ -137,7 +137,7 @@ const CUSTOMERS: readonly (readonly [string, EngineClass, Use])[] = [
 function customerSection(): string {
   const rows = CUSTOMERS.map(([who, engineClass, use]) => {
     const of = build(engineClass, use)
-    const found = finish(propose(of, assumedWishes(of), TODAY, { plans: PLANS_AT_A_PRESS, seed: 1 }))
+    const found = finish(propose(of, assumedWishes(of), TODAY, { plans: PLANS_PER_PRESS, seed: 1 }))
     const best = finish(rankSchools(of, TODAY)).ranked.find((r) => !r.yardstick)!
     const at = found.offers.find((o) => o.circuit === best.key)
     const refused = found.refused.findLast((r) => r.circuit === best.key)
@@ -171,7 +171,7 @@ type Judged = { readonly ask: SearchAsk; readonly offers: readonly PlanOffer[]; 
 function judgedOf(of: Build, wishes: Wishes, plans: number, seed: number): Judged {
   const searches = makeSearches()
   const ask: SearchAsk = { build: of, wishes, seed, today: TODAY }
-  const found = finish(tryInSteps(searches, ask, plans))
+  const found = finish(searchInSteps(searches, ask, plans))
   const judged = finish(judgeInRounds(searches, ask, found))
   return {
     ask,
@@ -228,7 +228,7 @@ judged, ${passed} of them would be offered. Of these, worked out once more from 
 function stabilitySection(): string {
   const rows = ENGINE_CLASSES.filter((c) => c.cylinders > 2).map(({ key }, k) => {
     const use = STREET_USES[k % STREET_USES.length]!
-    const judged = (of: Build) => judgedOf(of, assumedWishes(of), PLANS_AT_A_PRESS, 1)
+    const judged = (of: Build) => judgedOf(of, assumedWishes(of), PLANS_PER_PRESS, 1)
     const of = build(key, use)
     const { ask, offers } = judged(of)
     const before = chooseOffers(offers)

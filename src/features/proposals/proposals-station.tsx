@@ -6,7 +6,7 @@ import { formatNumber } from '@/core/units/format'
 import { letterOf } from '@/plan/document/words'
 import { MAX_VARIANTS } from '@/plan/document/bounds'
 import { OBJECTIVES, type Objective } from '@/plan/proposals/tried-plan'
-import { PLANS_AT_A_PRESS, type SearchAsk, type ShownOffer } from '@/plan/proposals/propose'
+import { PLANS_PER_PRESS, type SearchAsk, type ShownOffer } from '@/plan/proposals/propose'
 import { takeOffer } from '@/plan/proposals/take-offer'
 import { keepWishes, WALL_NAMES, wishesOf, type Wishes } from '@/plan/proposals/wishes'
 import { Select } from '@/ui/select'
@@ -79,10 +79,10 @@ export function ProposalsStation() {
               options={HOLDS}
               onChange={(held) => {
                 setHold(held)
-                if (search.ask) go(PLANS_AT_A_PRESS, wishes, held)
+                if (search.ask) go(PLANS_PER_PRESS, wishes, held)
               }}
             />
-            <Running search={search} onGo={() => go(survey ? search.plans + PLANS_AT_A_PRESS : PLANS_AT_A_PRESS)} />
+            <Running search={search} onGo={() => go(survey ? search.plans + PLANS_PER_PRESS : PLANS_PER_PRESS)} />
           </div>
           {search.failed !== undefined && (
             <p role="alert" className="font-bold text-stop">
@@ -192,7 +192,7 @@ function Running({
   if (!doing)
     return (
       <button type="button" className="button button-main w-full" onClick={onGo}>
-        {survey ? `Try ${count(PLANS_AT_A_PRESS)} more` : 'Try plans'}
+        {survey ? `Try ${count(PLANS_PER_PRESS)} more` : 'Try plans'}
       </button>
     )
   return (

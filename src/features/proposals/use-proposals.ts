@@ -3,8 +3,8 @@
 import { startTransition, useCallback, useEffect, useRef, useState } from 'react'
 import type { Judged, PlanOffer } from '@/plan/proposals/judge-plan'
 import {
-  nextStep,
-  nextToJudge,
+  nextSearchStep,
+  nextPlansToJudge,
   placingOf,
   refusedOf,
   shownOffers,
@@ -118,12 +118,12 @@ export function useProposals(): ProposalsState & {
       let until = 0
       let isLast: boolean
       do {
-        const step = nextStep(islands, until, plans)
+        const step = nextSearchStep(islands, until, plans)
         let answers = await tryOn(step)
         if (run.current !== mine) return
         // a search that was stopped gives what there is, however often Stop is pressed
         while (answers.includes(undefined) && stopped.current && run.current === mine)
-          answers = await tryOn(nextStep([], 0, 0))
+          answers = await tryOn(nextSearchStep([], 0, 0))
         const whole = answers.filter((x) => x !== undefined)
         if (run.current !== mine || whole.length < answers.length) return
         islands = whole
@@ -139,9 +139,9 @@ export function useProposals(): ProposalsState & {
       set({ doing: 'judging', progress: 0, stopped: shortened })
       const judged: JudgedPlan[] = []
       for (
-        let next = nextToJudge(islands, judged);
+        let next = nextPlansToJudge(islands, judged);
         next.length > 0 && !isStopped();
-        next = nextToJudge(islands, judged)
+        next = nextPlansToJudge(islands, judged)
       ) {
         const answers = await shared(next, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
           report,

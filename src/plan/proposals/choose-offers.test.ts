@@ -1,6 +1,6 @@
 /** The few that are shown, of offers with figures made up for the purpose. */
 import { newBuild } from '../schools/new-build'
-import { bestIn, chooseOffers, furtherPlans, plansToJudge, reservesOf, type Candidate } from './choose-offers'
+import { bestIn, chooseOffers, furtherPlansToJudge, plansToJudge, reservePlans, type Candidate } from './choose-offers'
 import { GENES } from './genome'
 import type { PlanOffer } from './judge-plan'
 import { placingOf, refusedOf } from './propose'
@@ -62,12 +62,12 @@ test('where all of a circuit that were judged are stopped, its best with other v
   const calmest = { ...plan(0, 3, 1, 40), figures: { ...best.figures, pressure: 90 } }
   const passing = [1, 2, 3].map((circuit) => plan(circuit, 1, 0, 1))
   const other = plan(1, 2, 0, 2)
-  const reserves = reservesOf([first, second, small, otherSmall, large, largest, calmest, ...passing, other])
+  const reserves = reservePlans([first, second, small, otherSmall, large, largest, calmest, ...passing, other])
   expect(new Set(reserves)).toEqual(new Set([first, second, otherSmall, large, largest, calmest, ...passing, other]))
   const genomes = (of: readonly Candidate[]) => of.map((c) => c.genome)
   const judged = [first, second, ...passing]
   const next = (of: readonly Candidate[], passed: readonly Candidate[]) =>
-    furtherPlans(reserves, genomes(of), genomes(passed))
+    furtherPlansToJudge(reserves, genomes(of), genomes(passed))
   // the best of two valves first; nothing more of a circuit that has one that passed
   expect(next(judged, passing)).toEqual([otherSmall, large])
   const more = [...judged, otherSmall, large]

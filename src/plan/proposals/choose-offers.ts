@@ -84,7 +84,7 @@ export function plansToJudge(sound: readonly Candidate[]): readonly Candidate[] 
  * What is judged where those chosen first are stopped after all: the best by points of each circuit with each valve at its manifold and with each
  * can, and the one whose crankcase stands lowest at the bad end.
  */
-export function reservesOf(sound: readonly Candidate[]): readonly Candidate[] {
+export function reservePlans(sound: readonly Candidate[]): readonly Candidate[] {
   const best = new Map<string, Candidate>()
   const keepLess = (key: string, c: Candidate, figure: (x: Candidate) => number) => {
     const before = best.get(key)
@@ -107,7 +107,7 @@ export function reservesOf(sound: readonly Candidate[]): readonly Candidate[] {
  * states is judged in all. Of every circuit where too few passed to choose between. None once each circuit has one that passed, or no more.
  * @param judged plans that were judged @param passed those of them that passed
  */
-export function furtherPlans(
+export function furtherPlansToJudge(
   reserves: readonly Candidate[],
   judged: readonly Genome[],
   passed: readonly Genome[],

@@ -21,11 +21,11 @@ import { mendPlan } from './mend-plan'
 import {
   judgeInRounds,
   makeSearches,
-  nextStep,
-  nextToJudge,
+  nextSearchStep,
+  nextPlansToJudge,
   placingOf,
   propose,
-  tryInSteps,
+  searchInSteps,
   type IslandResult,
   type Searches,
   type SearchAsk,
@@ -163,7 +163,7 @@ test.each(SPACES)(
 test('islands share the plans: none is tried by two, and what another tried counts as known', () => {
   const ask: SearchAsk = { build, wishes, seed: 5, today: TODAY }
   const searches = makeSearches()
-  const found = finish(tryInSteps(searches, ask, 1200))
+  const found = finish(searchInSteps(searches, ask, 1200))
   const [one, other] = found.map((f) => unpackTried(f.table).map((t) => t.genome.join()))
   expect(one!.length).toBeGreaterThan(200)
   expect(other!.length).toBeGreaterThan(200)
@@ -172,7 +172,7 @@ test('islands share the plans: none is tried by two, and what another tried coun
   const [first, second] = [makeSearches(), makeSearches()]
   let apart: readonly IslandResult[] = []
   for (let until = 0; until < 1200;) {
-    const step = nextStep(apart, until, 1200)
+    const step = nextSearchStep(apart, until, 1200)
     apart = [second, first]
       .map((own, k) => finish(own.tryPlans(ask, 1 - k, step.until, step.others[1 - k])))
       .toReversed()
@@ -206,7 +206,7 @@ test('an island goes on from what another tried, and does not try it again', () 
 test('a circuit that passes only with several choices at once is found beside one that passes as it is', () => {
   const of = newBuild({ name: 'x', engineClass: 'v6-na', use: 'street-track', ambientC: 15, units: 'metric' })
   const wished = assumedWishes(of)
-  const tried = finish(tryInSteps(makeSearches(), { build: of, wishes: wished, seed: 1, today: TODAY }, 2500))
+  const tried = finish(searchInSteps(makeSearches(), { build: of, wishes: wished, seed: 1, today: TODAY }, 2500))
   const sound = tried.flatMap((f) => unpackTried(f.table)).filter((t) => scoredOf(t, wished).broken === 0)
   const changes = (genome: Genome) => genome.filter((x, k) => k > 0 && x !== 0).length
   const leastOf = new Map<number, number>()
@@ -264,7 +264,7 @@ test('held to its circuit, the plan as it stands is sized; free, it is among the
 test('where nothing that was judged of a circuit passes, more of it is judged, until one does or none is left', () => {
   const ask: SearchAsk = { build, wishes, seed: 1, today: TODAY }
   const searches = makeSearches()
-  const found = finish(tryInSteps(searches, ask, 900))
+  const found = finish(searchInSteps(searches, ask, 900))
   /** what is judged in each round, where the first so many rounds are stopped whole */
   const roundsWith = (stopped: number) => {
     const rounds: (readonly Genome[])[] = []
@@ -278,7 +278,7 @@ test('where nothing that was judged of a circuit passes, more of it is judged, u
       },
     }
     const done = finish(judgeInRounds(strict, ask, found))
-    expect(nextToJudge(found, done)).toEqual([])
+    expect(nextPlansToJudge(found, done)).toEqual([])
     expect(done.map((d) => d.genome)).toEqual(rounds.flat())
     return rounds
   }

@@ -9,9 +9,9 @@ import {
   bestIn,
   plansToJudge,
   chooseOffers,
-  furtherPlans,
+  furtherPlansToJudge,
   isDominated,
-  reservesOf,
+  reservePlans,
   type Candidate,
 } from './choose-offers'
 import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
@@ -24,7 +24,7 @@ import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** Plans that are considered at a press on the page, and with each press more. */
-export const PLANS_AT_A_PRESS = 6000
+export const PLANS_PER_PRESS = 6000
 /** Each time so many more were considered, a generation of each, the islands learn from each other. */
 const PLANS_A_STEP = 500
 
@@ -110,7 +110,7 @@ function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandRe
   return {
     table: packTried(tried, island.considered()),
     candidates: plansToJudge(candidates),
-    reserves: reservesOf(candidates),
+    reserves: reservePlans(candidates),
   }
 }
 
@@ -120,19 +120,18 @@ export type SearchStep = { readonly until: number; readonly others: readonly (re
  * The step that follows, so that two workers side by side find what one finds: in a step no island knows of what another tries in it.
  * @param before what the islands had come to, none before the first @param until where the step before ended
  */
-export function nextStep(before: readonly IslandResult[], until: number, plans: number): SearchStep {
-  const nth = Array.from({ length: ISLANDS }, (_, k) => k)
+export function nextSearchStep(before: readonly IslandResult[], until: number, plans: number): SearchStep {
   return {
     until: Math.min(until + PLANS_A_STEP, plans),
-    others: nth.map((k) => before.flatMap((f, other) => (other === k ? [] : [f.table]))),
+    others: Array.from({ length: ISLANDS }, (_, nth) => before.filter((_, k) => k !== nth).map((f) => f.table)),
   }
 }
 
 /** All islands, one after another in each step. Yields the share done. */
-export function* tryInSteps(searches: Searches, ask: SearchAsk, plans: number): Job<readonly IslandResult[]> {
+export function* searchInSteps(searches: Searches, ask: SearchAsk, plans: number): Job<readonly IslandResult[]> {
   let found: readonly IslandResult[] = []
   for (let until = 0; until < plans;) {
-    const step = nextStep(found, until, plans)
+    const step = nextSearchStep(found, until, plans)
     const now: IslandResult[] = []
     const [from, share] = [until / plans, (step.until - until) / plans]
     for (const [nth, others] of step.others.entries())
@@ -148,13 +147,13 @@ export function* tryInSteps(searches: Searches, ask: SearchAsk, plans: number): 
 /** A plan that was judged, and as what. */
 export type JudgedPlan = { readonly genome: Genome; readonly as: Judged }
 /** What is to be judged next, in rounds until nothing is left that may add an offer. @param done what was judged; none yet: the first round */
-export function nextToJudge(found: readonly IslandResult[], done: readonly JudgedPlan[]): readonly Genome[] {
+export function nextPlansToJudge(found: readonly IslandResult[], done: readonly JudgedPlan[]): readonly Genome[] {
   const passed = done.flatMap(({ genome, as }) => ('offer' in as ? [genome] : []))
   const next =
     done.length === 0
       ? plansToJudge(found.flatMap((f) => f.candidates))
-      : furtherPlans(
-          reservesOf(found.flatMap((f) => f.reserves)),
+      : furtherPlansToJudge(
+          reservePlans(found.flatMap((f) => f.reserves)),
           done.map((d) => d.genome),
           passed,
         )
@@ -167,7 +166,7 @@ export function* judgeInRounds(
   found: readonly IslandResult[],
 ): Job<readonly JudgedPlan[]> {
   const done: JudgedPlan[] = []
-  for (let next = nextToJudge(found, done); next.length > 0; next = nextToJudge(found, done)) {
+  for (let next = nextPlansToJudge(found, done); next.length > 0; next = nextPlansToJudge(found, done)) {
     const all = done.length + next.length
     const judged = yield* scaled(searches.judgePlans(ask, next), done.length / all, next.length / all)
     done.push(...judged.map((as, k) => ({ genome: next[k]!, as })))
@@ -266,7 +265,7 @@ export function* propose(
 ): Job<Proposals> {
   const searches = makeSearches()
   const ask: SearchAsk = { build, wishes, hold, seed, today }
-  const found = yield* scaled(tryInSteps(searches, ask, plans), 0, 0.6)
+  const found = yield* scaled(searchInSteps(searches, ask, plans), 0, 0.6)
   const judged = (yield* scaled(judgeInRounds(searches, ask, found), 0.6, 0.2)).map((j) => j.as)
   const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
   const placed = new Map<PlanOffer, Judged>()
