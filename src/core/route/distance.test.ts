@@ -1,4 +1,6 @@
-import { distanceOfWay, distanceToBox, heightAt } from './distance'
+import type { Point3 } from '../drain/profile'
+import { uniforms } from '../random'
+import { distanceOfWay, distanceToBox, heightAt, mayComeWithin } from './distance'
 
 const cube = { middle: [0, 0, 0], half: [1, 1, 1] } as const
 
@@ -62,4 +64,22 @@ test('a lying round body is the upright one with its axes exchanged', () => {
       12,
     )
   }
+})
+
+const BODIES = [{}, { round: true }, { round: true, along: 0 }, { round: true, along: 1 }] as const
+test('a way that comes within a distance is never passed over, and most of those that stay away are', () => {
+  const next = uniforms(7)
+  const point = (): Point3 => [4 * next() - 2, 4 * next() - 2, 4 * next() - 2]
+  let [away, passedOver] = [0, 0]
+  for (let k = 0; k < 2000; k++) {
+    const points = [point(), point(), point()].slice(0, 1 + (k % 3))
+    const box = { middle: point(), half: [0.4, 0.1, 0.2] as const, ...BODIES[k % BODIES.length] }
+    const isNear = distanceOfWay(points, box).least < 0.3
+    if (isNear) expect(mayComeWithin(0.3, points, box)).toBe(true)
+    else {
+      away++
+      if (!mayComeWithin(0.3, points, box)) passedOver++
+    }
+  }
+  expect(passedOver).toBeGreaterThan(away / 2)
 })

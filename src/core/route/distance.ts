@@ -59,6 +59,23 @@ export const halfExtentOf = ({ half, round, along }: Box): Point3 => {
  */
 export const distanceBetween = (a: Point3, b: Point3): number => hypotenuse(a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
+/**
+ * Whether a way may come within a distance in m of a body: not where the boxes about both stand further apart along an axis. Quick, before
+ * `distanceOfWay`.
+ *
+ * @example
+ * import { mayComeWithin } from '@/core/route/distance'
+ *
+ * console.log(mayComeWithin(0.05, [[0, 0, 0], [1, 0, 0]], { middle: [0.5, 0.3, 0], half: [0.1, 0.1, 0.1] })) // false
+ */
+export function mayComeWithin(distance: number, points: readonly Point3[], box: Box): boolean {
+  const extent = halfExtentOf(box)
+  return extent.every((half, axis) => {
+    const [low, high] = [box.middle[axis]! - half - distance, box.middle[axis]! + half + distance]
+    return points.some((p) => p[axis]! >= low) && points.some((p) => p[axis]! <= high)
+  })
+}
+
 /** Ends stand in the parts that they belong to: within this of them nothing is in the way, m. */
 export const END_FREE = 0.045
 type Least = { readonly least: number; readonly at: Point3 | undefined }

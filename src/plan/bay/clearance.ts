@@ -1,6 +1,6 @@
 /** What a plan comes too near to in its bay: boxes by kind, the bonnet above, its own hoses and cans. */
 import type { Point3 } from '@/core/drain/profile'
-import { distanceOfWay, distanceOfWays, distanceToBox, heightAt } from '@/core/route/distance'
+import { distanceOfWay, distanceOfWays, distanceToBox, heightAt, mayComeWithin } from '@/core/route/distance'
 import type { Bay, Build, Variant } from '../document/schema'
 import { lowered } from '../document/words'
 import { canBody, joinedBy, pointOf } from '../catalogue/bay-geometry'
@@ -86,19 +86,18 @@ function underBonnet(bonnet: readonly Point3[], { points, radiusM }: Thing): Nea
   )
 }
 
-/** Gaps of one hose to what stands in the bay, the bonnet, and the cans and hoses that come after it in the list. */
+/** Gaps of one hose to what stands near it in the bay, the bonnet, and the cans and hoses that come after it in the list. */
 function gapsOfHose(bay: Bay, thing: Thing, later: readonly Thing[], all: readonly Thing[]): Gap[] {
   const { points, radiusM, joins, ...who } = thing
   const beyond = ({ least, at }: { least: number; at: Point3 | undefined }, r: number): Near => ({
     gapM: Math.max(0, least - r),
     at,
   })
-  const near = bay.keepOuts.map((k): Gap => ({
-    ...who,
-    ...beyond(distanceOfWay(points, boxOf(k), endsOn(points, k)), radiusM),
-    to: k.name,
-    askedM: clearanceAsked(k),
-  }))
+  const near = bay.keepOuts.flatMap((k): Gap[] => {
+    const [box, askedM] = [boxOf(k), clearanceAsked(k)]
+    if (!mayComeWithin(radiusM + askedM, points, box)) return []
+    return [{ ...who, ...beyond(distanceOfWay(points, box, endsOn(points, k)), radiusM), to: k.name, askedM }]
+  })
   const others = later.flatMap((other): Gap[] => {
     if (other.joins.some((j) => joins.includes(j))) return []
     const gap =

@@ -72,6 +72,10 @@ export type EndChain = {
   readonly boreMm: number
 }
 
+/** Pieces of the tables by the form that they screw or push onto. */
+const PIECES_FROM: ReadonlyMap<string, readonly Piece[]> = new Map(
+  PIECES.map(({ from }) => [from, PIECES.filter((p) => p.from === from)]),
+)
 /** Longest chain that anyone should bolt together. */
 const MOST_PIECES = 3
 
@@ -103,7 +107,6 @@ const better = (a: EndChain, b: EndChain) =>
 export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[] = []): Result<readonly EndChain[]> {
   const start = formOf(portForm)
   if (!start) return fail(`There is no form ${portForm} in the tables.`)
-  const all = [...own, ...PIECES]
   const found: EndChain[] = []
   const walk = (form: Form, pieces: readonly Piece[], bore: number, joints: number): void => {
     const end = endsOn(form, hose)
@@ -117,8 +120,8 @@ export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[]
       return
     }
     if (pieces.length === MOST_PIECES) return
-    for (const p of all) {
-      if (p.from !== form.key || pieces.some((q) => q.from === p.to)) continue
+    for (const p of [...own.filter((o) => o.from === form.key), ...(PIECES_FROM.get(form.key) ?? [])]) {
+      if (pieces.some((q) => q.from === p.to)) continue
       walk(formOf(p.to)!, [...pieces, p], Math.min(bore, p.boreMm), joints + p.joints)
     }
   }
