@@ -128,10 +128,9 @@ test('mass is conserved, everything is a number, and what has no answer says so'
         expect(s.reason).toMatch(ANSWERS)
         return
       }
-      for (const v of [...Object.values(s.value.pressure), ...Object.values(s.value.flow)])
-        expect(Number.isFinite(v)).toBe(true)
-      for (const p of Object.values(s.value.pressure)) expect(p).toBeGreaterThan(0)
-      for (const off of imbalance(n, s.value.flow)) expect(Math.abs(off)).toBeLessThan(2e-9)
+      expect(Object.values(s.value.flow).filter((m) => !Number.isFinite(m))).toEqual([])
+      expect(Object.values(s.value.pressure).filter((p) => !Number.isFinite(p) || p <= 0)).toEqual([])
+      expect(imbalance(n, s.value.flow).filter((off) => !(Math.abs(off) < 2e-9))).toEqual([])
     }),
     { numRuns: RUNS, seed },
   )

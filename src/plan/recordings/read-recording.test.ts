@@ -172,7 +172,7 @@ test('a thousand spoilt files: no crash, no hang, no figure from nowhere', () =>
     readable++
     const { seconds, channels, bad } = found.value
     for (const c of channels) expect(c.values).toHaveLength(seconds.length)
-    for (let k = 1; k < seconds.length; k++) expect(seconds[k]! > seconds[k - 1]!).toBe(true)
+    expect(seconds.findIndex((time, k) => k > 0 && !(time > seconds[k - 1]!))).toBe(-1)
     expect(bad.first.length).toBe(Math.min(5, bad.count))
   }
   expect(readable).toBeGreaterThan(300)
