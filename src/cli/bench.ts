@@ -212,17 +212,12 @@ async function bench(): Promise<void> {
       return result
     },
   }
-  const islands = finish(searchInSteps(timed, ask, 20_000))
+  const tables = finish(searchInSteps(timed, ask, 20_000))
   const proposeS = seconds.reduce(
     (sum, _, k) => (k % ISLANDS === 0 ? sum + Math.max(...seconds.slice(k, k + ISLANDS)) : sum),
     0,
   )
-  const survey = finish(
-    searches.survey(
-      ask,
-      islands.map((i) => i.table),
-    ),
-  )
+  const survey = finish(searches.survey(ask, tables))
   console.log(
     `${survey.considered} plans considered, ${survey.solved} worked out, in ${proposeS.toFixed(1)} s on two cores`,
   )

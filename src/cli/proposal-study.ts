@@ -95,8 +95,8 @@ function hypervolumeSection(): string {
     const of = build(engineClass, use)
     const wishes = assumedWishes(of)
     const ask: SearchAsk = { build: of, wishes, seed: 1, today: TODAY }
-    const tables = finish(searchInSteps(makeSearches(), ask, PLANS_PER_PRESS)).map((f) => f.table)
-    const searched = tables.flatMap(unpackTried)
+    const tables = finish(searchInSteps(makeSearches(), ask, PLANS_PER_PRESS))
+    const searched = tables.flatMap((table) => unpackTried(table))
     const considered = tables.reduce((sum, t) => sum + t.considered, 0)
     const fronts = [
       frontPoints(searched, wishes),

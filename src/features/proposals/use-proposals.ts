@@ -10,14 +10,13 @@ import {
   shownOffers,
   type SearchAsk,
   type SearchStep,
-  type IslandResult,
   type JudgedPlan,
   type Proposals,
   type Refused,
   type ShownOffer,
 } from '@/plan/proposals/propose'
 import type { SmallErrorEffects } from '@/plan/proposals/small-errors'
-import type { Survey } from '@/plan/proposals/survey'
+import type { Survey, TriedTable } from '@/plan/proposals/survey'
 import { runJob, stopJob, WORKERS } from '../workspace/jobs/jobs'
 
 /** What is being done; undefined when nothing is. */
@@ -88,7 +87,7 @@ export function useProposals(): ProposalsState & {
   // the run whose answers count, and whether what it does was stopped
   const run = useRef(0)
   const stopped = useRef(false)
-  const found = useRef<{ readonly of: SearchAsk; readonly islands: readonly IslandResult[] } | undefined>(undefined)
+  const found = useRef<{ readonly of: SearchAsk; readonly tables: readonly TriedTable[] } | undefined>(undefined)
 
   const start = useCallback((ask: SearchAsk, plans: number) => {
     const mine = ++run.current
@@ -100,12 +99,11 @@ export function useProposals(): ProposalsState & {
     }
     const report = (progress: number) => set({ progress })
     const isStopped = () => stopped.current || run.current !== mine
-    const surveyOf = (of: readonly IslandResult[]) =>
-      runJob(0, 'survey', [ask, of.map((f) => f.table)], () => undefined)
+    const surveyOf = (tables: readonly TriedTable[]) => runJob(0, 'survey', [ask, tables], () => undefined)
     async function search(): Promise<void> {
       set({ doing: 'trying', progress: 0, plans, ask, failed: undefined, stopped: false })
       // what was tried already is sorted anew under these wishes at once
-      const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.islands : []
+      const kept = found.current && isSameSearch(found.current.of, ask) ? found.current.tables : []
       if (kept.length > 0) set({ survey: await surveyOf(kept) })
       const tryOn = ({ until, others }: SearchStep) =>
         shared(
@@ -114,11 +112,11 @@ export function useProposals(): ProposalsState & {
           // what was begun is asked for what there is, stopped or not
           { report: (share) => report((share * until) / Math.max(1, plans)), isStopped: () => run.current !== mine },
         )
-      let islands = kept
+      let tables = kept
       let until = 0
       let isLast: boolean
       do {
-        const step = nextSearchStep(islands, until, plans)
+        const step = nextSearchStep(tables, until, plans)
         let answers = await tryOn(step)
         if (run.current !== mine) return
         // a search that was stopped gives what there is, however often Stop is pressed
@@ -126,22 +124,24 @@ export function useProposals(): ProposalsState & {
           answers = await tryOn(nextSearchStep([], 0, 0))
         const whole = answers.filter((x) => x !== undefined)
         if (run.current !== mine || whole.length < answers.length) return
-        islands = whole
-        found.current = { of: ask, islands }
+        tables = whole
+        found.current = { of: ask, tables }
         until = step.until
         isLast = until >= plans || stopped.current
         // what was tried stands in the picture as it comes
-        if (isLast || until % SHOWN_EACH === 0) set({ survey: await surveyOf(islands) })
+        if (isLast || until % SHOWN_EACH === 0) set({ survey: await surveyOf(tables) })
       } while (!isLast)
       // stopped while plans were tried: those at the front are judged all the same, and stopped anew by another press
       const shortened = stopped.current
       stopped.current = false
       set({ doing: 'judging', progress: 0, stopped: shortened })
+      const worth = await runJob(0, 'worthJudging', [ask, tables], () => undefined)
+      if (!worth) return
       const judged: JudgedPlan[] = []
       for (
-        let next = nextPlansToJudge(islands, judged);
+        let next = nextPlansToJudge(worth, judged);
         next.length > 0 && !isStopped();
-        next = nextPlansToJudge(islands, judged)
+        next = nextPlansToJudge(worth, judged)
       ) {
         const answers = await shared(next, (nth, genome, tell) => runJob(nth, 'judgePlans', [ask, [genome]], tell), {
           report,

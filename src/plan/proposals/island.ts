@@ -10,6 +10,7 @@ import { crowdingOf, dominates, frontOf, frontsOf, type Scored } from '@/core/se
 import { makeEvaluator } from '../model/evaluator'
 import { LIMITS } from '../model/limits'
 import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
+import { unpackTried, type TriedTable } from './survey'
 import { brokenBy, OBJECTIVES, objectivesOf, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import type { Wishes } from './wishes'
 
@@ -29,7 +30,7 @@ export type Island = {
    */
   readonly tryOn: (wishes: Wishes, plans: number) => Job<void>
   /** takes over what another island tried: it is not tried here again, and what comes next starts from it too */
-  readonly learnFrom: (others: Iterable<TriedPlan>, wishes: Wishes) => void
+  readonly learnFrom: (others: readonly TriedTable[], wishes: Wishes) => void
   /** everything that was tried here, in the order in which it was */
   readonly tried: () => readonly TriedPlan[]
   /** different plans that were looked at here, those that promised too little to be tried among them */
@@ -81,11 +82,21 @@ function survivors(all: readonly TriedPlan[], wishes: Wishes): readonly TriedPla
   return kept
 }
 
+/** Those that none of some others is better than. */
+function notOutdone(plans: readonly TriedPlan[], by: readonly TriedPlan[], wishes: Wishes): readonly TriedPlan[] {
+  const points = by.map((t) => scoredOf(t, wishes))
+  return plans.filter((t) => {
+    const scored = scoredOf(t, wishes)
+    return !points.some((p) => dominates(p, scored))
+  })
+}
 /** A front with more plans joined to it: those that pass and were worked out whole. */
 export function joinFront(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: Wishes): TriedPlan[] {
   const passed = [...more].filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
-  const both = [...front, ...passed]
-  return frontOf(both.map((t) => scoredOf(t, wishes))).map((i) => both[i]!)
+  // few of what comes stand on a front of many, which is looked at once more beside those alone
+  const beside = notOutdone(passed, front, wishes)
+  const fresh = frontOf(beside.map((t) => scoredOf(t, wishes))).map((i) => beside[i]!)
+  return [...notOutdone(front, fresh, wishes), ...fresh]
 }
 
 /**
@@ -320,15 +331,17 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
       takeIn(made, wishes)
     }
   }
-  function learnFrom(others: Iterable<TriedPlan>, wishes: Wishes): void {
-    const fresh: TriedPlan[] = []
-    for (const tried of others) {
-      const key = tried.genome.join()
+  function learnFrom(others: readonly TriedTable[], wishes: Wishes): void {
+    const isNew = (genome: Genome, stage: number): boolean => {
+      const key = genome.join()
       const before = known.get(key)
-      if (before && (!learned.has(key) || before.figures.stage === tried.figures.stage)) continue
+      return !before || (learned.has(key) && before.figures.stage !== stage)
+    }
+    const fresh = others.flatMap((table) => unpackTried(table, isNew))
+    for (const tried of fresh) {
+      const key = tried.genome.join()
       known.set(key, tried)
       learned.add(key)
-      fresh.push(tried)
     }
     // before all starts were tried there is no stock yet
     if (begun === starts.length) takeIn(fresh, wishes)

@@ -26,11 +26,10 @@ import {
   placingOf,
   propose,
   searchInSteps,
-  type IslandResult,
   type Searches,
   type SearchAsk,
 } from './propose'
-import { packTried, surveyOf, unpackTried } from './survey'
+import { packTried, surveyOf, unpackTried, type TriedTable } from './survey'
 import { takeOffer } from './take-offer'
 import { brokenBy, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import { turnsTo } from './turn-choice'
@@ -41,6 +40,11 @@ const build = newBuild({ name: 'x', engineClass: 'i5-turbo', use: 'street', ambi
 const wishes: Wishes = { ...assumedWishes(build), refused: ['weld'], mostHours: 6 }
 const PLANS = 900
 const found = finish(propose(build, wishes, TODAY, { plans: PLANS, seed: 3 }))
+/** All that is worth judging of what one search tried. */
+const worthOf = (ask: SearchAsk, table: TriedTable) => {
+  const { first, reserves } = finish(makeSearches().worthJudging(ask, [table]))
+  return [...new Set([...first, ...reserves])]
+}
 const grave = (b: Build) => analyse(b, TODAY).verdicts.filter((v) => v.severity === 'stop' || v.severity === 'fix')
 
 test('nothing that is offered breaks a wall or has a finding to mend; each is a build that can be analysed', () => {
@@ -99,16 +103,15 @@ test('a search goes on where it stood: in two steps as in one; with other wishes
   // a first step that ends within the circuits as they are, then on
   finish(searches.tryPlans(ask, 0, 300))
   const inSteps = finish(searches.tryPlans(ask, 0, 900))
-  expect(unpackTried(inSteps.table).map((t) => t.genome.join())).toEqual(
-    unpackTried(whole.table).map((t) => t.genome.join()),
-  )
+  expect(unpackTried(inSteps).map((t) => t.genome.join())).toEqual(unpackTried(whole).map((t) => t.genome.join()))
   const cheap = { ...ask, wishes: { ...ask.wishes, mostPrice: 150 } }
   const sorted = finish(searches.tryPlans(cheap, 0, 0))
-  expect(sorted.table.rows).toHaveLength(inSteps.table.rows.length)
-  expect(sorted.candidates.length).toBeGreaterThan(0)
-  for (const c of sorted.candidates) expect(c.figures.price).toBeLessThanOrEqual(150)
+  expect(sorted.rows).toHaveLength(inSteps.rows.length)
+  const cheapWorth = worthOf(cheap, sorted)
+  expect(cheapWorth.length).toBeGreaterThan(0)
+  for (const c of cheapWorth) expect(c.figures.price).toBeLessThanOrEqual(150)
   // and back: nothing that passed before is lost
-  expect(finish(searches.tryPlans(ask, 0, 0)).candidates.length).toBeGreaterThanOrEqual(whole.candidates.length)
+  expect(worthOf(ask, finish(searches.tryPlans(ask, 0, 0))).length).toBeGreaterThanOrEqual(worthOf(ask, whole).length)
 })
 
 const SPACES: readonly (readonly [string, string, readonly Gene[]])[] = [
@@ -164,13 +167,13 @@ test('islands share the plans: none is tried by two, and what another tried coun
   const ask: SearchAsk = { build, wishes, seed: 5, today: TODAY }
   const searches = makeSearches()
   const found = finish(searchInSteps(searches, ask, 1200))
-  const [one, other] = found.map((f) => unpackTried(f.table).map((t) => t.genome.join()))
+  const [one, other] = found.map((table) => unpackTried(table).map((t) => t.genome.join()))
   expect(one!.length).toBeGreaterThan(200)
   expect(other!.length).toBeGreaterThan(200)
   expect(one!.filter((g) => other!.includes(g))).toEqual([])
   // the same answer in one thread as in two: each has its searches, and they meet between steps
   const [first, second] = [makeSearches(), makeSearches()]
-  let apart: readonly IslandResult[] = []
+  let apart: readonly TriedTable[] = []
   for (let until = 0; until < 1200;) {
     const step = nextSearchStep(apart, until, 1200)
     apart = [second, first]
@@ -188,7 +191,7 @@ test('an island goes on from what another tried, and does not try it again', () 
   const taught = makeIsland(space, 2)
   const alone = makeIsland(space, 2)
   for (const island of [taught, alone]) finish(island.tryOn(wishes, 700))
-  taught.learnFrom(teacher.tried(), wishes)
+  taught.learnFrom([packTried(teacher.tried(), teacher.considered())], wishes)
   expect(taught.considered()).toBe(alone.considered())
   const before = new Set([...teacher.tried(), ...taught.tried()].map((t) => t.genome.join()))
   const had = taught.tried().length
@@ -207,7 +210,7 @@ test('a circuit that passes only with several choices at once is found beside on
   const of = newBuild({ name: 'x', engineClass: 'v6-na', use: 'street-track', ambientC: 15, units: 'metric' })
   const wished = assumedWishes(of)
   const tried = finish(searchInSteps(makeSearches(), { build: of, wishes: wished, seed: 1, today: TODAY }, 2500))
-  const sound = tried.flatMap((f) => unpackTried(f.table)).filter((t) => scoredOf(t, wished).broken === 0)
+  const sound = tried.flatMap((table) => unpackTried(table)).filter((t) => scoredOf(t, wished).broken === 0)
   const changes = (genome: Genome) => genome.filter((x, k) => k > 0 && x !== 0).length
   const leastOf = new Map<number, number>()
   for (const { genome } of sound)
@@ -278,7 +281,7 @@ test('where nothing that was judged of a circuit passes, more of it is judged, u
       },
     }
     const done = finish(judgeInRounds(strict, ask, found))
-    expect(nextPlansToJudge(found, done)).toEqual([])
+    expect(nextPlansToJudge(finish(searches.worthJudging(ask, found)), done)).toEqual([])
     expect(done.map((d) => d.genome)).toEqual(rounds.flat())
     return rounds
   }
@@ -295,17 +298,18 @@ test('same build, wishes and seed: the same plans tried, and judged the same', (
   const once = () => {
     const searches = makeSearches()
     const ask: SearchAsk = { build, wishes, seed: 3, today: TODAY }
-    const { table, candidates } = finish(searches.tryPlans(ask, 0, PLANS))
+    const table = finish(searches.tryPlans(ask, 0, PLANS))
+    const worth = finish(searches.worthJudging(ask, [table]))
     const judged = finish(
       searches.judgePlans(
         ask,
-        candidates.map((c) => c.genome),
+        worth.first.map((c) => c.genome),
       ),
     )
-    return { tried: unpackTried(table), candidates, judged }
+    return { tried: unpackTried(table), worth, judged }
   }
   const first = once()
-  expect(first.candidates.length).toBeGreaterThan(0)
+  expect(first.judged.length).toBeGreaterThan(0)
   expect(once()).toEqual(first)
 })
 
@@ -322,16 +326,19 @@ test('who gives way on the bad end is offered what keeps its limits as it is lik
   const strong = newBuild({ name: 'x', engineClass: 'v8-direct', use: 'street', ambientC: 15, units: 'metric' })
   const searches = makeSearches()
   const ask = { build: strong, wishes: assumedWishes(strong), seed: 1, today: TODAY }
-  const strict = finish(searches.tryPlans(ask, 0, 700))
-  const eased = finish(searches.tryPlans({ ...ask, wishes: { ...ask.wishes, badEnd: false } }, 0, 700))
-  expect(eased.candidates.length).toBeGreaterThan(strict.candidates.length)
-  expect(eased.candidates.some((c) => c.figures.pressure > 2000)).toBe(true)
+  const strict = worthOf(ask, finish(searches.tryPlans(ask, 0, 700)))
+  const without = { ...ask, wishes: { ...ask.wishes, badEnd: false } }
+  const eased = worthOf(without, finish(searches.tryPlans(without, 0, 700)))
+  expect(eased.length).toBeGreaterThan(strict.length)
+  expect(eased.some((c) => c.figures.pressure > 2000)).toBe(true)
 })
 
 test('a can in the drawer is used and costs nothing', () => {
   const kept = { ...assumedWishes(build), keepCan: 'mesh' }
   const searches = makeSearches()
-  const { candidates, table } = finish(searches.tryPlans({ build, wishes: kept, seed: 1, today: TODAY }, 0, 600))
+  const ask: SearchAsk = { build, wishes: kept, seed: 1, today: TODAY }
+  const table = finish(searches.tryPlans(ask, 0, 600))
+  const candidates = worthOf(ask, table)
   const maker = planMaker(planSpace(build))
   expect(candidates.length).toBeGreaterThan(0)
   for (const { genome, figures } of candidates) {

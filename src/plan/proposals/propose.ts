@@ -14,7 +14,7 @@ import {
   reservePlans,
   type Candidate,
 } from './choose-offers'
-import { planMaker, planSpace, type Genome, type PlanMaker, type PlanSpace } from './genome'
+import { planMaker, planSpace, type Genome, type PlanMaker } from './genome'
 import { ISLANDS, makeIsland, type Island } from './island'
 import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan'
 import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
@@ -38,19 +38,16 @@ export type SearchAsk = {
   /** ISO date */
   readonly today: string
 }
-/** What one search has come to: what is worth judging, and what is where none of a circuit's passes. */
-export type IslandResult = {
-  readonly table: TriedTable
-  readonly candidates: readonly Candidate[]
-  readonly reserves: readonly Candidate[]
-}
+/** Of all that was tried: what is judged first, and what is where none of a circuit's passes. */
+export type PlansWorthJudging = { readonly first: readonly Candidate[]; readonly reserves: readonly Candidate[] }
 
 /** The searches of one worker, kept while the build stays: with other wishes, or for more plans, they go on where they stood. */
 export type Searches = {
   /** tries on until an island has considered its share of so many plans, from what the others tried too. Yields the share done */
-  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number, others?: readonly TriedTable[]) => Job<IslandResult>
+  readonly tryPlans: (ask: SearchAsk, nth: number, plans: number, others?: readonly TriedTable[]) => Job<TriedTable>
   /** what several searches came to, put together */
   readonly survey: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<Survey>
+  readonly worthJudging: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<PlansWorthJudging>
   /** judges plans that were found. Yields the share done */
   readonly judgePlans: (ask: SearchAsk, genomes: readonly Genome[]) => Job<readonly Judged[]>
 }
@@ -79,14 +76,18 @@ export function makeSearches(): Searches {
       let island = islands.get(nth)
       if (!island) islands.set(nth, (island = makeIsland(space, ask.seed, { nth, of: ISLANDS })))
       yield 0
-      if (others.length > 0) island.learnFrom(others.flatMap(unpackTried), ask.wishes)
+      if (others.length > 0) island.learnFrom(others, ask.wishes)
       yield* island.tryOn(ask.wishes, Math.ceil(plans / ISLANDS))
-      return foundBy(island, space, ask.wishes)
+      return packTried(island.tried(), island.considered())
     },
     *survey(ask, tables) {
       const of = makerOf(ask)
       yield 0
       return surveyOf(of, tables, ask.wishes)
+    },
+    *worthJudging(ask, tables) {
+      yield 0
+      return worthJudgingOf(ask, tables)
     },
     *judgePlans(ask, genomes) {
       const of = makerOf(ask)
@@ -99,18 +100,20 @@ export function makeSearches(): Searches {
   }
 }
 
-function foundBy(island: Island, { build }: PlanSpace, wishes: Wishes): IslandResult {
-  const tried = island.tried()
-  const sound = tried.filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
-  const candidates = sound.map(({ genome, figures }) => ({
-    genome,
-    figures: objectivesOf(figures, wishes),
-    points: roughPoints(build, figures, wishes),
-  }))
+/** Chosen of each search, then of what they chose. */
+function worthJudgingOf({ build, wishes }: SearchAsk, tables: readonly TriedTable[]): PlansWorthJudging {
+  const candidates = tables.map((table) =>
+    unpackTried(table)
+      .filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+      .map(({ genome, figures }) => ({
+        genome,
+        figures: objectivesOf(figures, wishes),
+        points: roughPoints(build, figures, wishes),
+      })),
+  )
   return {
-    table: packTried(tried, island.considered()),
-    candidates: plansToJudge(candidates),
-    reserves: reservePlans(candidates),
+    first: plansToJudge(candidates.flatMap(plansToJudge)),
+    reserves: reservePlans(candidates.flatMap(reservePlans)),
   }
 }
 
@@ -120,19 +123,19 @@ export type SearchStep = { readonly until: number; readonly others: readonly (re
  * The step that follows, so that two workers side by side find what one finds: in a step no island knows of what another tries in it.
  * @param before what the islands had come to, none before the first @param until where the step before ended
  */
-export function nextSearchStep(before: readonly IslandResult[], until: number, plans: number): SearchStep {
+export function nextSearchStep(before: readonly TriedTable[], until: number, plans: number): SearchStep {
   return {
     until: Math.min(until + PLANS_A_STEP, plans),
-    others: Array.from({ length: ISLANDS }, (_, nth) => before.filter((_, k) => k !== nth).map((f) => f.table)),
+    others: Array.from({ length: ISLANDS }, (_, nth) => before.filter((_, k) => k !== nth)),
   }
 }
 
 /** All islands, one after another in each step. Yields the share done. */
-export function* searchInSteps(searches: Searches, ask: SearchAsk, plans: number): Job<readonly IslandResult[]> {
-  let found: readonly IslandResult[] = []
+export function* searchInSteps(searches: Searches, ask: SearchAsk, plans: number): Job<readonly TriedTable[]> {
+  let found: readonly TriedTable[] = []
   for (let until = 0; until < plans;) {
     const step = nextSearchStep(found, until, plans)
-    const now: IslandResult[] = []
+    const now: TriedTable[] = []
     const [from, share] = [until / plans, (step.until - until) / plans]
     for (const [nth, others] of step.others.entries())
       now.push(
@@ -147,13 +150,13 @@ export function* searchInSteps(searches: Searches, ask: SearchAsk, plans: number
 /** A plan that was judged, and as what. */
 export type JudgedPlan = { readonly genome: Genome; readonly as: Judged }
 /** What is to be judged next, in rounds until nothing is left that may add an offer. @param done what was judged; none yet: the first round */
-export function nextPlansToJudge(found: readonly IslandResult[], done: readonly JudgedPlan[]): readonly Genome[] {
+export function nextPlansToJudge(worth: PlansWorthJudging, done: readonly JudgedPlan[]): readonly Genome[] {
   const passed = done.flatMap(({ genome, as }) => ('offer' in as ? [genome] : []))
   const next =
     done.length === 0
-      ? plansToJudge(found.flatMap((f) => f.candidates))
+      ? worth.first
       : furtherPlansToJudge(
-          reservePlans(found.flatMap((f) => f.reserves)),
+          worth.reserves,
           done.map((d) => d.genome),
           passed,
         )
@@ -163,10 +166,11 @@ export function nextPlansToJudge(found: readonly IslandResult[], done: readonly 
 export function* judgeInRounds(
   searches: Searches,
   ask: SearchAsk,
-  found: readonly IslandResult[],
+  tables: readonly TriedTable[],
 ): Job<readonly JudgedPlan[]> {
+  const worth = yield* scaled(searches.worthJudging(ask, tables), 0, 0)
   const done: JudgedPlan[] = []
-  for (let next = nextPlansToJudge(found, done); next.length > 0; next = nextPlansToJudge(found, done)) {
+  for (let next = nextPlansToJudge(worth, done); next.length > 0; next = nextPlansToJudge(worth, done)) {
     const all = done.length + next.length
     const judged = yield* scaled(searches.judgePlans(ask, next), done.length / all, next.length / all)
     done.push(...judged.map((as, k) => ({ genome: next[k]!, as })))
@@ -265,8 +269,8 @@ export function* propose(
 ): Job<Proposals> {
   const searches = makeSearches()
   const ask: SearchAsk = { build, wishes, hold, seed, today }
-  const found = yield* scaled(searchInSteps(searches, ask, plans), 0, 0.6)
-  const judged = (yield* scaled(judgeInRounds(searches, ask, found), 0.6, 0.2)).map((j) => j.as)
+  const tables = yield* scaled(searchInSteps(searches, ask, plans), 0, 0.6)
+  const judged = (yield* scaled(judgeInRounds(searches, ask, tables), 0.6, 0.2)).map((j) => j.as)
   const offers = judged.flatMap((j) => ('offer' in j ? [j.offer] : []))
   const placed = new Map<PlanOffer, Judged>()
   for (
@@ -282,14 +286,7 @@ export function* propose(
   const placing = placingOf({ judged: offers, placed, effects })
   const { shown, best } = placing
   const wins = new Map(shown.slice(1).map((o) => [o.name, turnsTo(shown[0]!, o, today)]))
-  const survey = yield* scaled(
-    searches.survey(
-      ask,
-      found.map((f) => f.table),
-    ),
-    1,
-    0,
-  )
+  const survey = yield* scaled(searches.survey(ask, tables), 1, 0)
   return {
     ...survey,
     offers: shownOffers(placing, wins),

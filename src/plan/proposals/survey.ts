@@ -34,6 +34,7 @@ const FIGURES = [
   'cans',
   'stage',
 ] as const
+const STAGE = FIGURES.indexOf('stage')
 const WIDTH = GENES.length + FIGURES.length
 
 /** Plans as a table of numbers. @param considered how many plans were looked at for them */
@@ -45,13 +46,19 @@ export function packTried(tried: readonly TriedPlan[], considered: number): Trie
   })
   return { rows, considered }
 }
-/** The plans of a table again, in their order. */
-export function unpackTried({ rows }: Pick<TriedTable, 'rows'>): readonly TriedPlan[] {
-  return Array.from({ length: rows.length / WIDTH }, (_, i) => {
-    const at = i * WIDTH
+/** The plans of a table again, in their order. @param isWanted left out, all are; what is not wanted costs little */
+export function unpackTried(
+  { rows }: Pick<TriedTable, 'rows'>,
+  isWanted: (genome: Genome, stage: number) => boolean = () => true,
+): readonly TriedPlan[] {
+  const plans: TriedPlan[] = []
+  for (let at = 0; at < rows.length; at += WIDTH) {
+    const genome = [...rows.subarray(at, at + GENES.length)]
+    if (!isWanted(genome, rows[at + GENES.length + STAGE]!)) continue
     const figures = Object.fromEntries(FIGURES.map((f, k) => [f, rows[at + GENES.length + k]!])) as PlanFigures
-    return { genome: [...rows.subarray(at, at + GENES.length)], figures }
-  })
+    plans.push({ genome, figures })
+  }
+  return plans
 }
 
 export type Dot = { readonly figures: Readonly<Record<Objective, number>>; readonly wall: PlanWall | undefined }

@@ -114,6 +114,7 @@ const JOBS = {
   faults: finder.find,
   tryPlans: searches.tryPlans,
   survey: searches.survey,
+  worthJudging: searches.worthJudging,
   judgePlans: searches.judgePlans,
   place,
   turn,
