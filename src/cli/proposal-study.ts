@@ -27,7 +27,7 @@ import {
 } from '@/plan/proposals/propose'
 import { smallErrorEffects, replacementNotes } from '@/plan/proposals/small-errors'
 import { unpackTried } from '@/plan/proposals/survey'
-import { planTrial, wallOf, type TriedPlan } from '@/plan/proposals/tried-plan'
+import { isSound, planTrial, type TriedPlan } from '@/plan/proposals/tried-plan'
 import { assumedWishes, WALL_NAMES, type Wishes } from '@/plan/proposals/wishes'
 import { newBuild } from '@/plan/schools/new-build'
 import { measurePlan } from '@/plan/studies/measure'
@@ -68,7 +68,7 @@ function byChance(of: Build, wishes: Wishes, plans: number, seed: number): reado
   return front
 }
 function frontPoints(all: readonly TriedPlan[], wishes: Wishes): readonly Point[] {
-  const sound = all.filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+  const sound = all.filter((t) => isSound(t, wishes))
   const scored = sound.map((t) => scoredOf(t, wishes)).filter((s) => s.broken === 0)
   return frontOf(scored).map((i) => scored[i]!.objectives)
 }

@@ -11,7 +11,7 @@ import { makeEvaluator } from '../model/evaluator'
 import { LIMITS } from '../model/limits'
 import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
 import { unpackTried, type TriedTable } from './survey'
-import { brokenBy, OBJECTIVES, objectivesOf, planTrial, wallOf, type TriedPlan } from './tried-plan'
+import { brokenBy, isSound, OBJECTIVES, objectivesOf, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** Islands that a search is made of, so that two workers find what one finds. */
@@ -92,7 +92,7 @@ function notOutdone(plans: readonly TriedPlan[], by: readonly TriedPlan[], wishe
 }
 /** A front with more plans joined to it: those that pass and were worked out whole. */
 export function joinFront(front: readonly TriedPlan[], more: Iterable<TriedPlan>, wishes: Wishes): TriedPlan[] {
-  const passed = [...more].filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+  const passed = [...more].filter((t) => isSound(t, wishes))
   // few of what comes stand on a front of many, which is looked at once more beside those alone
   const beside = notOutdone(passed, front, wishes)
   const fresh = frontOf(beside.map((t) => scoredOf(t, wishes))).map((i) => beside[i]!)

@@ -31,7 +31,7 @@ import {
 } from './propose'
 import { packTried, surveyOf, unpackTried, type TriedTable } from './survey'
 import { takeOffer } from './take-offer'
-import { brokenBy, planTrial, wallOf, type TriedPlan } from './tried-plan'
+import { brokenBy, isSound, planTrial, wallOf, type TriedPlan } from './tried-plan'
 import { turnsTo } from './turn-choice'
 import { assumedWishes, keepWishes, readWishes, wishesOf, type Wishes } from './wishes'
 
@@ -149,7 +149,7 @@ test.each(SPACES)(
     }
     each([])
     const frontAmong = (tried: readonly TriedPlan[]) => {
-      const sound = tried.filter((t) => t.figures.stage === 4 && wallOf(t.figures, open) === undefined)
+      const sound = tried.filter((t) => isSound(t, open))
       const scored = sound.map((t) => scoredOf(t, open))
       const least = Math.min(...scored.map((s) => s.broken))
       const lowest = scored.filter((s) => s.broken === least)

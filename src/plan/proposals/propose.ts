@@ -20,7 +20,7 @@ import { judgePlan, placeOffer, type Judged, type PlanOffer } from './judge-plan
 import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
 import { packTried, surveyOf, unpackTried, type Survey, type TriedTable } from './survey'
 import { turnsTo } from './turn-choice'
-import { objectivesOf, roughPoints, wallOf, type Objective } from './tried-plan'
+import { isSound, objectivesOf, roughPoints, type Objective } from './tried-plan'
 import type { Wishes } from './wishes'
 
 /** Plans that are considered at a press on the page, and with each press more. */
@@ -47,6 +47,7 @@ export type Searches = {
   readonly tryPlans: (ask: SearchAsk, nth: number, plans: number, others?: readonly TriedTable[]) => Job<TriedTable>
   /** what several searches came to, put together */
   readonly survey: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<Survey>
+  /** what is worth judging of what several searches tried */
   readonly worthJudging: (ask: SearchAsk, tables: readonly TriedTable[]) => Job<PlansWorthJudging>
   /** judges plans that were found. Yields the share done */
   readonly judgePlans: (ask: SearchAsk, genomes: readonly Genome[]) => Job<readonly Judged[]>
@@ -104,7 +105,7 @@ export function makeSearches(): Searches {
 function worthJudgingOf({ build, wishes }: SearchAsk, tables: readonly TriedTable[]): PlansWorthJudging {
   const candidates = tables.map((table) =>
     unpackTried(table)
-      .filter((t) => t.figures.stage === 4 && wallOf(t.figures, wishes) === undefined)
+      .filter((t) => isSound(t, wishes))
       .map(({ genome, figures }) => ({
         genome,
         figures: objectivesOf(figures, wishes),

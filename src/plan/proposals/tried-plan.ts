@@ -89,6 +89,9 @@ export function wallOf(f: PlanFigures, wishes: Wishes): PlanWall | undefined {
   if (high > LIMITS.crankcaseHigh || low < LIMITS.crankcaseTooLow) return 'pressure'
   return undefined
 }
+/** Whether a plan was worked out whole and nothing stops it. */
+export const isSound = ({ figures }: TriedPlan, wishes: Wishes): boolean =>
+  figures.stage === 4 && wallOf(figures, wishes) === undefined
 /** How far above a limit something is, 0 to 1. */
 const beyond = (x: number, limit: number, scale: number): number => {
   const over = Math.max(0, x - limit) / scale
