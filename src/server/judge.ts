@@ -167,25 +167,27 @@ async function within<T>(ms: number, coming: Promise<T>): Promise<T | undefined>
 async function inTime(
   stored: Stored,
   today: string,
+  patienceMs: number,
 ): Promise<{ readonly analysis: Result<Analysis>; readonly pending: boolean } | undefined> {
   const pumps = pulsates(stored.document.engine)
   const whole = pumps ? recalled(keyOf('whole', stored, today)) : undefined
   if (whole?.ok) return { analysis: whole, pending: false }
   if (pumps && !whole) judgeAtRest(stored, today)
   const coming = once('quick', 'still', stored, today)
-  const analysis = await within(PATIENCE_MS, coming)
+  const analysis = await within(patienceMs, coming)
   if (!analysis) void coming.then(() => worked(stored.id))
   return analysis && { analysis, pending: pumps && !whole }
 }
 
 /**
- * The summary of a stored build for a list that waits for none of them long; `document` is asked for only where it is not known. Undefined
- * where there is no such build.
+ * The summary of a stored build for a list that waits for none of them long; `document` is asked for only where it is not known,
+ * `patienceMs` is the longest that the list waits for it. Undefined where there is no such build.
  */
 export async function summariseStored(
   head: JudgeKey,
   today: string,
   document: () => Promise<Build | undefined>,
+  patienceMs = PATIENCE_MS,
 ): Promise<Summarised | undefined> {
   const summaries = (shared.iventSummaries ??= new Map())
   const [key, lastKey] = [summaryKeyOf(head, today), `${databaseGeneration()} last ${head.id}`]
@@ -195,11 +197,11 @@ export async function summariseStored(
   if (!kept) return undefined
   // what is due and what is wrong is told of the plan on the car
   const build = asOnCar(kept)
-  const found = await inTime({ ...head, document: build }, today)
+  const found = await inTime({ ...head, document: build }, today, patienceMs)
   // of a car that goes by others, what its own log teaches them is told by itself
   const alone =
     found && build.kindPrior
-      ? await inTime({ ...head, id: `${head.id} without others`, document: withoutOthers(build) }, today)
+      ? await inTime({ ...head, id: `${head.id} without others`, document: withoutOthers(build) }, today, patienceMs)
       : found
   if (!found || (!found.analysis.ok && found.analysis.reason === BUSY))
     return { summary: summaries.get(lastKey), pending: true }
