@@ -28,17 +28,23 @@ const NO_DIFFERENCE: Readonly<Record<Objective, number>> = {
 const SAME_POINTS = 0.5
 
 type Weighed = Pick<Candidate, 'figures' | 'points'>
-/** Whether another is as good in every objective and by points, and better in one of them. */
-function isBehind(one: Weighed, by: Weighed): boolean {
+/**
+ * Whether another is as good in every objective and by points, and better in one of them.
+ * @param tolerance how many times what makes no difference counts as none
+ */
+function isBehind(one: Weighed, by: Weighed, tolerance = 1): boolean {
   const behind = [
     (one.points - by.points) / SAME_POINTS,
     ...OBJECTIVES.map((name) => (one.figures[name] - by.figures[name]) / NO_DIFFERENCE[name]),
   ]
-  return behind.every((x) => x >= -1) && behind.some((x) => x > 1)
+  return behind.every((x) => x >= -tolerance) && behind.some((x) => x > tolerance)
 }
-/** Whether another offer is as good in every objective and by the measure, and better in one of them. */
-export const isDominated = (offer: PlanOffer, by: PlanOffer): boolean =>
-  isBehind({ ...offer, points: offer.measure.total }, { ...by, points: by.measure.total })
+/**
+ * Whether another offer is as good in every objective and by the measure, and better in one of them.
+ * @param tolerance how many times what makes no difference counts as none
+ */
+export const isDominated = (offer: PlanOffer, by: PlanOffer, tolerance = 1): boolean =>
+  isBehind({ ...offer, points: offer.measure.total }, { ...by, points: by.measure.total }, tolerance)
 
 /** Those that are about as good as any by one objective, the best of them by points first. */
 function leastBy<T>(all: readonly T[], figure: (x: T) => number, points: (x: T) => number): readonly T[] {
@@ -140,9 +146,10 @@ function inOrder(offers: readonly PlanOffer[]): readonly PlanOffer[] {
 /**
  * Three to five offers that are really different, the best by the measure first. One that another outdoes in all that is weighed is shown only
  * where there are not three without it.
+ * @param tolerance how many times what makes no difference counts as none
  */
-export function chooseOffers(offers: readonly PlanOffer[]): readonly PlanOffer[] {
-  const front = offers.filter((o) => !offers.some((by) => isDominated(o, by)))
+export function chooseOffers(offers: readonly PlanOffer[], tolerance = 1): readonly PlanOffer[] {
+  const front = offers.filter((o) => !offers.some((by) => isDominated(o, by, tolerance)))
   const chosen: PlanOffer[] = []
   const take = (from: readonly PlanOffer[], most: number, apart: number) => {
     for (const o of inOrder(from)) {

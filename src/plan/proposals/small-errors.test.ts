@@ -73,3 +73,23 @@ test('who would be shown instead is named, and who would not be shown for nobody
   // one whose effects are not known stays as it is
   expect(replacementNotes(few, new Map(few.map((o) => [o, undefined]))).size).toBe(0)
 })
+
+test('one that would not be shown if differences twice as large counted as none says so, and beside which', () => {
+  const all = [1, 2, 3, 4, 5].map((circuit) => offer(circuit, 10 * circuit))
+  const notesWith = (more: readonly PlanOffer[]) => {
+    const offers = [...all, ...more]
+    const { shown } = placingOf({ judged: offers, placed: new Map() })
+    for (const o of more) expect(shown).toContain(o)
+    return [...replacementNotes(shown, new Map(offers.map((o) => [o, still])))]
+  }
+  expect(notesWith([])).toEqual([])
+  // cheaper than the first by what is hardly worth choosing by, and worse in the rest
+  const other = (less: number): PlanOffer => ({
+    ...offer(6, 12),
+    figures: { ...offer(1, 10).figures, oil: 12e-11, price: 200 - less },
+  })
+  expect(notesWith([other(1.5)])).toEqual([
+    ['Circuit 6', expect.stringContaining('“Circuit 1” is as good or nearly so')],
+  ])
+  expect(notesWith([other(2.5)])).toEqual([])
+})

@@ -2,7 +2,7 @@
 import type { Build } from '../document/schema'
 import { activeVariant, applyEdits, type Edit } from '../edit/edit'
 import { makeEvaluator, type Evaluator } from '../model/evaluator'
-import { chooseOffers } from './choose-offers'
+import { chooseOffers, isDominated } from './choose-offers'
 import type { PlanOffer } from './judge-plan'
 import { OBJECTIVES, objectivesOf, planTrial, roughPoints, wallOf, type Objective } from './tried-plan'
 import { blowByEdits, distanceEdits } from './turn-choice'
@@ -62,30 +62,49 @@ const withEffect = (offer: PlanOffer, { figures, points }: NonNullable<SmallErro
 })
 
 /**
- * Of the offers that are shown those that a small error would replace by one of another circuit, by name, each with what is said of it.
+ * An offer that is not shown once differences this many times as large count as none is a close call: with a fact a little otherwise the search
+ * finds slightly other plans, and it may go the other way.
+ */
+const CLOSE_CALL = 2
+
+/** What is said of an offer that is a close call. @param all those that are shown instead first, then all that might be shown */
+function closeCallNote(offer: PlanOffer, all: readonly PlanOffer[]): string {
+  const like = all.find((by) => isDominated(offer, by, CLOSE_CALL))
+  return like
+    ? `“${like.name}” is as good or nearly so in everything: with a fact 2 % off this might not be shown.`
+    : 'It is a close call: with a fact 2 % off another plan might be shown in its place.'
+}
+
+/**
+ * Of the offers that are shown those that a small error would replace by one of another circuit, or may, by name, each with what is said of it.
  * @param offers all that might be shown, each with what small errors do to it; one of which that is not known stays as it is
  */
 export function replacementNotes(
   shown: readonly PlanOffer[],
   offers: ReadonlyMap<PlanOffer, SmallErrorEffects | undefined>,
 ): ReadonlyMap<string, string> {
-  const says = new Map<string, string>()
+  const notes = new Map<string, string>()
   const circuits = new Set(shown.map((o) => o.circuit))
-  for (const [k, error] of SMALL_ERRORS.entries()) {
-    const all = [...offers].flatMap(([o, effects]) => {
-      const effect = effects?.[k]
-      return effect ? [withEffect(o, effect)] : effects ? [] : [o]
-    })
-    const then = chooseOffers(all)
-    const instead = then.filter((o) => !circuits.has(o.circuit))
+  const noteMissing = (then: readonly PlanOffer[], noteOf: (offer: PlanOffer) => string) => {
     const left = new Set(then.map((o) => o.circuit))
-    for (const o of shown.filter((s) => !left.has(s.circuit) && !says.has(s.name)))
-      says.set(
-        o.name,
-        instead[0]
-          ? `With ${error.words}, “${instead[0].name}” would be shown in its place.`
-          : `With ${error.words} it would not be shown.`,
-      )
+    for (const o of shown) if (!left.has(o.circuit) && !notes.has(o.name)) notes.set(o.name, noteOf(o))
   }
-  return says
+  for (const [k, error] of SMALL_ERRORS.entries()) {
+    const then = chooseOffers(
+      [...offers].flatMap(([o, effects]) => {
+        const effect = effects?.[k]
+        return effect ? [withEffect(o, effect)] : effects ? [] : [o]
+      }),
+    )
+    const instead = then.find((o) => !circuits.has(o.circuit))
+    noteMissing(then, () =>
+      instead
+        ? `With ${error.words}, “${instead.name}” would be shown in its place.`
+        : `With ${error.words} it would not be shown.`,
+    )
+  }
+  const all = [...offers.keys()]
+  const then = chooseOffers(all, CLOSE_CALL)
+  noteMissing(then, (o) => closeCallNote(o, [...then, ...all]))
+  return notes
 }
