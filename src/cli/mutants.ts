@@ -70,7 +70,7 @@ async function tryMutants(folder: string, lines: readonly string[], tests: keyof
         // the tests beside the code, the figures of every plan, and for core the checks against the world outside
         testMatch:
           tests === 'long'
-            ? [`<rootDir>/${folder}/**/*.long.test.ts`]
+            ? [`<rootDir>/${folder}/**/*.long.test.ts`, '<rootDir>/src/cli/regression.long.test.ts']
             : [
                 `<rootDir>/${folder}/**/*.test.ts`,
                 '<rootDir>/src/cli/regression.test.ts',

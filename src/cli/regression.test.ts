@@ -7,7 +7,6 @@ import {
   DEMO_PLANS,
   demoFigures,
   MISTAKEN_PLANS,
-  mistakenPlanFigures,
   REGRESSION_FILE,
   tableFigures,
   type KeptFigures,
@@ -40,10 +39,3 @@ test.each(DEMO_PLANS.map((b) => [b.name, b] as const))('%s: no figure has change
 test('broken plans: nothing that is found or offered has changed', () => {
   expect(brokenPlanFigures()).toEqual(kept['broken plans'])
 })
-
-test.each(MISTAKEN_PLANS)(
-  '%s, %s, with each mistake: nothing that is found or offered has changed',
-  (engineClass, school) => {
-    expect(mistakenPlanFigures(engineClass, school)).toEqual(kept[`mistakes: ${engineClass}, ${school}`])
-  },
-)

@@ -11,8 +11,6 @@ import { isCycleMean, oilSum, solvedIn, type SolvedState } from './results'
 import { newBuild } from '../schools/new-build'
 import { badNumbers } from '../testing'
 import { judgeState } from './limits'
-import { faultsOf } from '../faults/faults'
-import { analyseFaultOverCycle, failures } from '../faults/what-if'
 import { expectedIn } from '../studies/proof'
 import { pulse } from './pulsation'
 import { ranges } from '../studies/ranges'
@@ -122,19 +120,4 @@ test('a four whose pistons move in pairs pumps as methods 4 say, an even one doe
   const { least, most } = volumeRange(pumpingOf(paired, engineModel({ engine: paired, site: vented.site }).facts))
   // methods 4: a paired-pin V4 swings by 82 % of its displacement (two pairs, 70 degrees apart)
   expect((most - least) / (paired.displacementCc * 1e-6)).toBeCloseTo(0.82, 1)
-})
-
-test('a failure is told over the turn too, in its row and when it is tried', () => {
-  const faults = faultsOf(vented)
-  const shut = faults.find((f) => /clogged|blocked/i.test(f.name)) ?? faults[0]!
-  const tried = finish(analyseFaultOverCycle(vented, shut.id, DAY))!
-  expect(isCycleMean(tried)).toBe(true)
-  expect(tried.verdicts.some((v) => v.fix)).toBe(false)
-  expect(finish(analyseFaultOverCycle(vented, 'nothing of the kind', DAY))).toBeUndefined()
-  const rows = finish(failures(vented))
-  expect(rows.map((r) => r.id).toSorted()).toEqual(faults.map((f) => f.id).toSorted())
-  // the row says what the picture shows when it is tried
-  const row = rows.find((r) => r.id === shut.id)!
-  for (const v of row.verdicts)
-    expect(tried.verdicts.some((t) => t.rule === v.rule && t.subject === v.subject && t.title === v.title)).toBe(true)
 })
