@@ -6,7 +6,7 @@ import type { PlanOffer } from './judge-plan'
 import { placingOf } from './propose'
 import { smallErrorEffects, replacementNotes, type SmallErrorEffects } from './small-errors'
 import { planTrial } from './tried-plan'
-import { assumedWishes } from './wishes'
+import { assumedWishes, WALL_NAMES } from './wishes'
 
 const build = newBuild({ name: 'Ask', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
 const wishes = { ...assumedWishes(build), mostLooks: Infinity }
@@ -15,7 +15,10 @@ test('more blow-by brings more oil and pressure, more driven more looks, each by
   const plan = activeVariant(build)
   const trial = planTrial(build, makeEvaluator())
   const { figures } = trial.goOn(trial.begin([0], plan), plan, wishes)
-  const [moreGas, lessGas, moreDriven, lessDriven] = smallErrorEffects({ build, genome: [0] }, wishes)
+  const [moreGas, lessGas, moreDriven, lessDriven] = smallErrorEffects({ build, genome: [0] }, wishes).map((effect) => {
+    if ('stopped' in effect) throw new Error(effect.stopped)
+    return effect
+  })
   expect(moreGas!.figures.oil / figures.oil).toBeGreaterThan(0.005)
   expect(moreGas!.figures.oil / figures.oil).toBeLessThan(0.1)
   expect(moreGas!.figures.pressure).toBeGreaterThan(5)
@@ -27,12 +30,8 @@ test('more blow-by brings more oil and pressure, more driven more looks, each by
   for (const effect of [moreGas, moreDriven]) expect(effect!.figures).toMatchObject({ hours: 0, price: 0 })
   // at the builder's own limit a can that fills sooner is looked at too often, whatever fills it
   const atLimit = { ...wishes, mostLooks: figures.looks * 1.01 }
-  expect(smallErrorEffects({ build, genome: [0] }, atLimit).map((s) => s !== undefined)).toEqual([
-    false,
-    true,
-    false,
-    true,
-  ])
+  const stops = smallErrorEffects({ build, genome: [0] }, atLimit).map((s) => ('stopped' in s ? s.stopped : undefined))
+  expect(stops).toEqual([WALL_NAMES.looks, undefined, WALL_NAMES.looks, undefined])
 })
 
 /** An offer of a circuit with its points; each is the least in something, so that none outdoes another. */
@@ -51,6 +50,7 @@ const none = { oil: 0, pressure: 0, looks: 0, hours: 0, price: 0 }
 const still: SmallErrorEffects = Array.from({ length: 4 }, () => ({ figures: none, points: 0 }))
 /** Nothing changes but with less driven, which is the last. */
 const lastOnly = (last: SmallErrorEffects[number]): SmallErrorEffects => [...still.slice(0, 3), last]
+const stopped = { stopped: WALL_NAMES.looks }
 
 test('who would be shown instead is named, and who would not be shown for nobody; one that stays says nothing', () => {
   const all = [1, 2, 3, 4, 5, 6].map((circuit) => offer(circuit, 10 * circuit))
@@ -66,10 +66,22 @@ test('who would be shown instead is named, and who would not be shown for nobody
   expect(saysWith('c4', { figures: none, points: 11 })).toEqual([
     ['Circuit 4', expect.stringMatching(/2 % less driven.*“Circuit 5” would be shown/)],
   ])
-  expect(saysWith('c4', undefined)).toEqual([['Circuit 4', expect.stringContaining('“Circuit 5”')]])
+  // what would stop it is said too
+  const inPlace = expect.stringMatching(
+    /less driven a year it would ask to be looked at too often: “Circuit 5” would be shown/,
+  )
+  expect(saysWith('c4', stopped)).toEqual([['Circuit 4', inPlace]])
   const few = all.slice(0, 3)
-  const stopped = new Map(few.map((o, k) => [o, k === 1 ? lastOnly(undefined) : still] as const))
-  expect([...replacementNotes(few, stopped)]).toEqual([['Circuit 2', expect.stringContaining('it would not be shown')]])
+  const notesOf = (second: SmallErrorEffects[number]) => [
+    ...replacementNotes(few, new Map(few.map((o, k) => [o, k === 1 ? lastOnly(second) : still] as const))),
+  ]
+  expect(notesOf(stopped)).toEqual([['Circuit 2', expect.stringMatching(/looked at too often\.$/)]])
+  // cheaper than the first by little, which the error takes away
+  const other = { ...offer(6, 12), figures: { ...offer(1, 10).figures, oil: 12e-11, price: 197 } }
+  const dearer = lastOnly({ figures: { ...none, price: 2.5 }, points: 0 })
+  const effects = new Map([...few, other].map((o) => [o, o === other ? dearer : still] as const))
+  const asGood = expect.stringContaining('“Circuit 1” would be as good or better in everything')
+  expect([...replacementNotes([...few, other], effects)]).toEqual([['Circuit 6', asGood]])
   // one whose effects are not known stays as it is
   expect(replacementNotes(few, new Map(few.map((o) => [o, undefined]))).size).toBe(0)
 })

@@ -6,7 +6,7 @@ import { chooseOffers, isDominated } from './choose-offers'
 import type { PlanOffer } from './judge-plan'
 import { OBJECTIVES, objectivesOf, planTrial, roughPoints, wallOf, type Objective } from './tried-plan'
 import { blowByEdits, distanceEdits } from './turn-choice'
-import type { Wishes } from './wishes'
+import { WALL_NAMES, type Wishes } from './wishes'
 
 type ByObjective = Readonly<Record<Objective, number>>
 const byObjective = (of: (o: Objective) => number): ByObjective =>
@@ -21,8 +21,8 @@ const SMALL_ERRORS: readonly SmallError[] = [
   { words: '2 % less driven a year', edits: (build) => distanceEdits(build, 0.98) },
 ]
 
-/** What a small error adds to an offer's figures and points; undefined where it stops the offer. */
-type SmallErrorEffect = { readonly figures: ByObjective; readonly points: number } | undefined
+/** What a small error adds to an offer's figures and points; or what would stop it, in words that follow "it would". */
+type SmallErrorEffect = { readonly figures: ByObjective; readonly points: number } | { readonly stopped: string }
 /** What each of the small errors does to an offer, in their order. */
 export type SmallErrorEffects = readonly SmallErrorEffect[]
 
@@ -36,8 +36,8 @@ export function smallErrorEffects(
   const weighed = (of: Build) => {
     const trial = planTrial(of, evaluator)
     const { figures } = trial.goOn(trial.begin(genome, plan), plan, wishes)
-    if (wallOf(figures, wishes) !== undefined) return undefined
     return {
+      wall: wallOf(figures, wishes),
       objectives: objectivesOf(figures, wishes),
       points: roughPoints(of, figures, wishes),
       findings: figures.findings,
@@ -46,8 +46,10 @@ export function smallErrorEffects(
   const now = weighed(build)
   return SMALL_ERRORS.map((error) => {
     const wrong = applyEdits(build, error.edits(build))
-    const then = wrong.ok ? weighed(wrong.value) : undefined
-    if (!now || !then || then.findings > now.findings) return undefined
+    // at the end of what a fact may be it cannot be further off
+    const then = wrong.ok ? weighed(wrong.value) : now
+    if (then.wall) return { stopped: WALL_NAMES[then.wall] }
+    if (then.findings > now.findings) return { stopped: 'have more to mend' }
     return {
       figures: byObjective((o) => then.objectives[o] - now.objectives[o]),
       points: then.points - now.points,
@@ -55,11 +57,24 @@ export function smallErrorEffects(
   })
 }
 
-const withEffect = (offer: PlanOffer, { figures, points }: NonNullable<SmallErrorEffect>): PlanOffer => ({
-  ...offer,
-  figures: byObjective((o) => offer.figures[o] + figures[o]),
-  measure: { ...offer.measure, total: offer.measure.total + points },
-})
+/** The offers that a small error does not stop, as they would be with it. @param k which of the errors */
+function withError(
+  offers: ReadonlyMap<PlanOffer, SmallErrorEffects | undefined>,
+  k: number,
+): ReadonlyMap<PlanOffer, PlanOffer> {
+  const changed = new Map<PlanOffer, PlanOffer>()
+  for (const [o, effects] of offers) {
+    const effect = effects?.[k]
+    if (!effect) changed.set(o, o)
+    else if ('figures' in effect)
+      changed.set(o, {
+        ...o,
+        figures: byObjective((name) => o.figures[name] + effect.figures[name]),
+        measure: { ...o.measure, total: o.measure.total + effect.points },
+      })
+  }
+  return changed
+}
 
 /**
  * An offer that is not shown once differences this many times as large count as none is a close call: with a fact a little otherwise the search
@@ -90,18 +105,20 @@ export function replacementNotes(
     for (const o of shown) if (!left.has(o.circuit) && !notes.has(o.name)) notes.set(o.name, noteOf(o))
   }
   for (const [k, error] of SMALL_ERRORS.entries()) {
-    const then = chooseOffers(
-      [...offers].flatMap(([o, effects]) => {
-        const effect = effects?.[k]
-        return effect ? [withEffect(o, effect)] : effects ? [] : [o]
-      }),
-    )
+    const changed = withError(offers, k)
+    const then = chooseOffers([...changed.values()])
     const instead = then.find((o) => !circuits.has(o.circuit))
-    noteMissing(then, () =>
-      instead
-        ? `With ${error.words}, “${instead.name}” would be shown in its place.`
-        : `With ${error.words} it would not be shown.`,
-    )
+    noteMissing(then, (o) => {
+      const effect = offers.get(o)?.[k]
+      const stops = effect && 'stopped' in effect ? `it would ${effect.stopped}` : undefined
+      const itself = changed.get(o)
+      const by = itself && then.find((other) => isDominated(itself, other))
+      const comes = instead
+        ? `“${instead.name}” would be shown in its place`
+        : by && `“${by.name}” would be as good or better in everything`
+      const says = [stops, comes].filter((x) => x !== undefined).join(': ')
+      return `With ${error.words}${stops ? ' ' : ', '}${says || 'it would not be shown'}.`
+    })
   }
   const all = [...offers.keys()]
   const then = chooseOffers(all, CLOSE_CALL)
