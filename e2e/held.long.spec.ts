@@ -159,11 +159,11 @@ test('what was typed for something that another device took away is told at the 
     await garage.goto(ivent.url)
     await expect(garage.getByText(/2 changes wait on this device.*Open it to decide/)).toBeVisible()
     await garage.getByRole('link', { name: 'Heron', exact: true }).click()
-    const told = garage.getByRole('dialog', { name: 'What you changed was taken away or replaced on another device' })
-    await expect(told).toBeVisible()
-    await expect(told).toContainText('Yours: Dirty line, bore: 9 mm.')
-    await told.getByRole('button', { name: 'Set mine aside' }).click()
-    await expect(told).toHaveCount(0)
+    const dialog = garage.getByRole('dialog', { name: 'What you changed was taken away or replaced on another device' })
+    await expect(dialog).toBeVisible()
+    await expect(dialog).toContainText('Yours: Dirty line, bore: 9 mm.')
+    await dialog.getByRole('button', { name: 'Set mine aside' }).click()
+    await expect(dialog).toHaveCount(0)
     await expect.poll(() => kept(url, second)).toBe(10)
     const list = (await (await fetch(`${url.replace('/builds/', '/api/builds/')}/revisions`)).json()) as {
       setAside: { edits: Edit[] }[]

@@ -56,10 +56,10 @@ export async function pairedDevice(ivent: Ivent, address: string, name: string):
       const whole = text.split('\n\n')
       text = whole.pop()!
       for (const event of whole) {
-        const told = event.startsWith('data: ')
+        const message = event.startsWith('data: ')
           ? (JSON.parse(event.slice(6)) as { kind: string; build?: string })
           : undefined
-        if (told?.kind === 'changed') changed(told.build)
+        if (message?.kind === 'changed') changed(message.build)
       }
     })
     stream.on('error', () => undefined)

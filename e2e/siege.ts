@@ -33,14 +33,14 @@ export async function liveTimes(
 ): Promise<{ p50: number; p95: number; untold: number }> {
   const [first] = await ivent.builds()
   const at = `${ivent.url}/api/builds/${first!.id}`
-  const told = devices.map(() => 0)
-  devices.forEach((d, k) => d.live((build) => (told[k]! += build === first!.id ? 1 : 0)))
+  const changesSeen = devices.map(() => 0)
+  devices.forEach((d, k) => d.live((build) => (changesSeen[k]! += build === first!.id ? 1 : 0)))
   await pause(1000)
   let { revision } = (await (await fetch(at)).json()) as Head
   const times: number[] = []
   let untold = 0
   for (let round = 0; round < rounds; round++) {
-    const before = [...told]
+    const before = [...changesSeen]
     const edits = [{ op: 'set', path: ['about'], value: `looked on ${round}` }]
     const begun = performance.now()
     const saved = await fetch(
@@ -48,7 +48,7 @@ export async function liveTimes(
       json({ base: revision, changes: [{ id: crypto.randomUUID(), name: 'x', edits }] }),
     )
     revision = ((await saved.json()) as { revision: number }).revision
-    const all = () => told.every((n, k) => n > before[k]!)
+    const all = () => changesSeen.every((n, k) => n > before[k]!)
     while (!all() && performance.now() < begun + 5000) await pause(2)
     if (all()) times.push(performance.now() - begun)
     else untold++
@@ -436,11 +436,11 @@ export async function load(
     atRandom(5, (due) => ask('health', due, '/api/health')),
     ...Array.from({ length: writers }, (_, w) => write(w)),
   ])
-  const told = (kind: keyof typeof times): Times => {
+  const timesOf = (kind: keyof typeof times): Times => {
     const sorted = times[kind].toSorted((a, b) => a - b)
     return { count: sorted.length, p50: quantile(sorted, 0.5), p95: quantile(sorted, 0.95), failed: failed[kind] }
   }
   const moments = answered.toSorted((a, b) => a - b)
   const silenceMs = Math.max(0, ...moments.slice(1).map((t, i) => t - moments[i]!))
-  return { page: told('page'), health: told('health'), save: told('save'), silenceMs }
+  return { page: timesOf('page'), health: timesOf('health'), save: timesOf('save'), silenceMs }
 }

@@ -88,7 +88,7 @@ test('one of two killed, the server restarted, connections cut while both save: 
 }) => {
   const build = (await one.builds())[0]!.id
   const all = new Set<string>()
-  const told: { status: number; error: string }[] = []
+  const refused: { status: number; error: string }[] = []
   const during = async (name: string, trouble: () => Promise<void>) => {
     const writing = write([one, other, other], build, name)
     await expect.poll(() => writing.acknowledged.size).toBeGreaterThan(3)
@@ -98,7 +98,7 @@ test('one of two killed, the server restarted, connections cut while both save: 
     await expect.poll(() => writing.acknowledged.size).toBeGreaterThan(before + 3)
     await writing.stop()
     for (const id of writing.acknowledged) all.add(id)
-    told.push(...writing.refused)
+    refused.push(...writing.refused)
   }
   await during('killed', async () => {
     await one.stop('SIGKILL')
@@ -116,8 +116,8 @@ test('one of two killed, the server restarted, connections cut while both save: 
   })
   const there = await logIds(other, build)
   expect([...all].filter((id) => !there.has(id))).toEqual([])
-  expect(told.length).toBeGreaterThan(0)
-  for (const { status, error } of told) {
+  expect(refused.length).toBeGreaterThan(0)
+  for (const { status, error } of refused) {
     expect([409, 503], error).toContain(status)
     if (status === 503) expect(error).toMatch(/^The database does not answer\. What was saved before is safe/)
   }

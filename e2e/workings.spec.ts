@@ -45,9 +45,9 @@ test('every computed figure of circuit, bay and comparison opens its working', a
   }
   await page.goto(`${heron}/compare`)
   await expect(page.getByRole('row', { name: /^Weighed/ })).toBeVisible()
-  const told = await unopened(page)
+  const closed = await unopened(page)
   // sums over all cans, intervals and sentences: of plans that are not shown, their parts open at the stations
-  expect(told.filter((t) => /kPa \(/.test(t))).toEqual([])
+  expect(closed.filter((t) => /kPa \(/.test(t))).toEqual([])
 
   await page.goto(`${heron}/engine`)
   await expect(page.getByText(/^Bands hold/)).toBeVisible()

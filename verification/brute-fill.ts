@@ -66,7 +66,7 @@ export function bruteFill(entries: readonly Emptying[], rates: Pair, sigma = PRI
           const oil = (p.oil - (p.track ?? 0)) * exp(o) + (p.track ?? 0) * exp(hard)
           return log(of === 'oil' ? oil : of === 'water' ? p.water * exp(w) : oil + p.water * exp(w))
         }
-        const told = entries.map((e) =>
+        const facts = entries.map((e) =>
           (['oil', 'water', 'all'] as const).flatMap((of) => {
             const amount = e[of]
             if (!amount || (of === 'water' ? e.predicted.water : e.predicted.oil + e.predicted.water) <= 0) return []
@@ -78,12 +78,12 @@ export function bruteFill(entries: readonly Emptying[], rates: Pair, sigma = PRI
         const y = made(rates, 'all') - middle
         scatters.forEach((s, si) => {
           const likely = (e: number, j: number): number =>
-            told[e]!.reduce((product, { kind, off }) => {
+            facts[e]!.reduce((product, { kind, off }) => {
               const z = (off - j) / s
               return product * (kind === 0 ? density(z) / s : below(kind * z))
             }, 1)
           const weight = prior * exp(-0.5 * (log(s / SCATTER.median) / SCATTER.sigma) ** 2)
-          const still = told.map((_, e) => likely(e, 0))
+          const still = facts.map((_, e) => likely(e, 0))
           const add = (x: number, m: number) => {
             all += m
             scatterSum += m * log(s)
@@ -93,7 +93,7 @@ export function bruteFill(entries: readonly Emptying[], rates: Pair, sigma = PRI
           add(y, weight * none * still.reduce((p, v) => p * v, 1))
           if (once === 0) return
           jumps.forEach((j, ji) => {
-            const moved = told.map((_, e) => likely(e, j))
+            const moved = facts.map((_, e) => likely(e, j))
             for (let k = 1; k < n; k++) {
               let m = (weight * once * jumpWeight[ji]!) / jumpSum
               for (let e = 0; e < n; e++) m *= e < k ? still[e]! : moved[e]!

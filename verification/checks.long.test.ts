@@ -3,11 +3,11 @@ import { immediateChecks, workedCases } from './all'
 import { passes, type Check } from './check'
 import { epanetChecks } from './checks/epanet'
 
-const told = (c: Check) => `${c.group}: ${c.what}`
+const nameOf = (c: Check) => `${c.group}: ${c.what}`
 
 const immediate = immediateChecks()
 
-test.each(immediate.map((c) => [told(c), c] as const))('%s', (_, c) => {
+test.each(immediate.map((c) => [nameOf(c), c] as const))('%s', (_, c) => {
   if (!passes(c)) throw new Error(`expected ${c.expected.toString()}, got ${c.got}; ${c.source}`)
 })
 
@@ -18,7 +18,7 @@ test('docs/verification.md tells every comparison that is run', () => {
 })
 
 test('a six-unknown circuit agrees with epanet-js in every pressure and flow', async () => {
-  for (const c of await epanetChecks()) expect([told(c), passes(c)]).toEqual([told(c), true])
+  for (const c of await epanetChecks()) expect([nameOf(c), passes(c)]).toEqual([nameOf(c), true])
 })
 
 describe('worked cases from independent software', () => {

@@ -17,7 +17,7 @@ if ((action !== 'backup' && action !== 'restore') || !given) {
 }
 const file = resolve(given)
 
-const told = (n: number) => `${n} ${n === 1 ? 'build' : 'builds'}`
+const buildsText = (n: number) => `${n} ${n === 1 ? 'build' : 'builds'}`
 
 type Archive = { readonly archive: Readable; readonly builds: number }
 
@@ -47,7 +47,7 @@ async function backup(): Promise<void> {
   const { archive, builds } = await archiveOf()
   await writeWhole(file, archive)
   await closeStore()
-  console.log(`Saved ${told(builds)} of ${folder} to ${file}`)
+  console.log(`Saved ${buildsText(builds)} of ${folder} to ${file}`)
 }
 
 async function restore(): Promise<void> {
@@ -55,7 +55,9 @@ async function restore(): Promise<void> {
   if (!existsSync(file)) throw new Error(`there is no file ${file}`)
   if (!existsSync(dirname(folder))) throw new Error(`there is no folder ${dirname(folder)} to put the data into`)
   const builds = await restoreFolder(folder, createReadStream(file), withoutDevices)
-  console.log(`Restored ${told(builds)} from ${file} to ${folder}. What was there before is kept in it as pg.before-…`)
+  console.log(
+    `Restored ${buildsText(builds)} from ${file} to ${folder}. What was there before is kept in it as pg.before-…`,
+  )
 }
 
 ;(action === 'restore' ? restore() : backup()).catch((error: unknown) => {

@@ -39,13 +39,14 @@ const OPTIONS = {
   list: { type: 'boolean', default: false },
 } as const
 
-const told = (list: readonly { readonly key: string; readonly name: string }[]) =>
+const keysAndNames = (list: readonly { readonly key: string; readonly name: string }[]) =>
   Object.fromEntries(list.map(({ key, name }) => [key, name]))
 
 /** The JSON that the command prints. Throws a Usage with a sentence for whoever typed it. */
 export function newFromArguments(args: readonly string[]): object {
   const { values } = parseArgs({ args: [...args], options: OPTIONS, strict: true, allowPositionals: false })
-  if (values.list) return { engines: told(ENGINE_CLASSES), uses: told(USES), schools: told(SCHOOLS) }
+  if (values.list)
+    return { engines: keysAndNames(ENGINE_CLASSES), uses: keysAndNames(USES), schools: keysAndNames(SCHOOLS) }
   const engineClass = pick(ENGINE_CLASSES, values.engine, 'engine')
   if (values.units !== 'metric' && values.units !== 'imperial') throw new Usage('units are metric or imperial.')
   const build = newBuild({

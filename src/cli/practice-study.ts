@@ -19,8 +19,8 @@ function inOrder(dealt: DealtCar, predictions: Predictions): HuntAttempt {
     if (playHunt(dealt, predictions, then).spent > dealt.minutes) continue
     steps.push(then.at(-1)!)
   }
-  const { told } = playHunt(dealt, predictions, steps)
-  return { steps, named: oddsAfter(dealt, predictions, told)[0]!.hypothesis.id }
+  const { taken } = playHunt(dealt, predictions, steps)
+  return { steps, named: oddsAfter(dealt, predictions, taken)[0]!.hypothesis.id }
 }
 /** Takes two tools as they come to hand, hot and alone, and names any fault. */
 function guess(dealt: DealtCar, predictions: Predictions): HuntAttempt {

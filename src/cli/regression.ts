@@ -92,7 +92,7 @@ function* withoutPumping(build: Build, evaluator: Evaluator): Job<Figures> {
 export type KeptFigures = Readonly<Record<string, string | readonly string[]>>
 
 /** What is bought, cut, drilled and done for a plan. */
-function work(build: Build, a: Analysis): KeptFigures {
+function workFigures(build: Build, a: Analysis): KeptFigures {
   const variant = activeVariant(build)
   const strips = stripsOf(build, variant)
   return {
@@ -117,8 +117,8 @@ export function planFigures(build: Build, a: Analysis, evaluator: Evaluator): Ke
     water: checksum([a.waterAt, waterIntoOil(build, a), a.metresPerHour]),
     cans: checksum([a.cans, a.cans.map((c) => trackDay(c, 4))]),
     intake: checksum([a.intakeOil, a.oilLearned]),
-    told: checksum(a.verdicts),
-    ...work(build, a),
+    sentences: checksum(a.verdicts),
+    ...workFigures(build, a),
     faults: checksum(finish(failures(build, withoutPumping))),
     edits: checksum(
       [
@@ -183,7 +183,7 @@ function findingFigures(build: Build): string {
   const found = a.verdicts.filter((v) => v.severity !== 'ok').map((v) => `${v.severity} ${v.rule} ${v.subject}`)
   // which of its sentences a rule says is a choice too: after a sentence is worded anew they are written anew
   const words = shortHash(a.verdicts.map((v) => `${v.title} ${v.why} ${v.fix?.label ?? ''}`).join('\n'))
-  return `${found.join(', ')}; ${checksum(a.verdicts)}; words ${words}; work ${checksum(work(build, a))}`
+  return `${found.join(', ')}; ${checksum(a.verdicts)}; words ${words}; work ${checksum(workFigures(build, a))}`
 }
 
 /** Every single mistake that a plan allows. */

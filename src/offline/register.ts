@@ -15,16 +15,16 @@ export async function registerWorker(onNewer: (takeOver: () => void) => void): P
       scope: '/',
       updateViaCache: 'none',
     })
-    const tell = () => {
+    const offerNewer = () => {
       // the first one of all takes over nothing; the one that waits when it is pressed takes over, not one that was replaced meanwhile
       if (registration.waiting && navigator.serviceWorker.controller)
         onNewer(() => registration.waiting?.postMessage({ type: 'SKIP_WAITING' }, []))
     }
     const watch = (coming: ServiceWorker | null) =>
       coming?.addEventListener('statechange', () => {
-        if (coming.state === 'installed') tell()
+        if (coming.state === 'installed') offerNewer()
       })
-    tell()
+    offerNewer()
     watch(registration.installing)
     registration.addEventListener('updatefound', () => watch(registration.installing))
     return undefined

@@ -14,9 +14,9 @@ import { clean, newBuild } from '@/plan/schools/new-build'
 import { schoolOf, variantOf } from '@/plan/schools/schools'
 import { inDemoBay } from './demo-bays'
 
-type Told = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
+type DatedEntry = Omit<LogEntry, 'id' | 'date'> & { daysAgo: number }
 
-const withLog = (build: Build, today: string, entries: readonly Told[]): Build =>
+const withLog = (build: Build, today: string, entries: readonly DatedEntry[]): Build =>
   clean({
     ...build,
     log: entries.map(

@@ -78,8 +78,8 @@ test('summaries are worked out once for build, revision and day', async () => {
   const known = async (revision: number, day = DAY) => {
     for (;;) {
       const before = versionOf('x')
-      const told = await at(revision, day)
-      if (!told || !('pending' in told) || !told.pending) return told
+      const answer = await at(revision, day)
+      if (!answer || !('pending' in answer) || !answer.pending) return answer
       await workedOut('x', before)
     }
   }

@@ -19,7 +19,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-type Told = {
+type Message = {
   readonly kind: string
   readonly connection?: string
   readonly build?: string
@@ -28,21 +28,21 @@ type Told = {
 /** A connection, and what it is told one after another; undefined once it has ended. */
 function connect(asker: Asker, headers = new Headers()) {
   const reader = openLive(asker, headers)!.getReader()
-  const waiting: Told[] = []
-  const next = async (): Promise<Told | undefined> => {
+  const waiting: Message[] = []
+  const next = async (): Promise<Message | undefined> => {
     while (waiting.length === 0) {
       const { value, done } = await reader.read()
       if (done) return undefined
       for (const line of new TextDecoder().decode(value).split('\n'))
-        if (line.startsWith('data: ')) waiting.push(JSON.parse(line.slice(6)) as Told)
+        if (line.startsWith('data: ')) waiting.push(JSON.parse(line.slice(6)) as Message)
     }
     return waiting.shift()
   }
   /** The next of a kind. */
-  const until = async (kind: string): Promise<Told | undefined> => {
+  const until = async (kind: string): Promise<Message | undefined> => {
     for (;;) {
-      const told = await next()
-      if (!told || told.kind === kind) return told
+      const message = await next()
+      if (!message || message.kind === kind) return message
     }
   }
   return { until, close: () => reader.cancel() }

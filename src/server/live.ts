@@ -75,10 +75,10 @@ const allPlaces = (): readonly WindowPlace[] => [
   ...[...live().elsewhere.values()].flatMap((e) => e.places),
 ]
 /** A notice of the database holds no more. */
-const MOST_TOLD = 20
+const MOST_PLACES = 20
 function tellOtherIvents(): void {
   const { ivent, tellOthers } = live()
-  tellOthers?.({ ivent, places: ownPlaces().slice(0, MOST_TOLD) })
+  tellOthers?.({ ivent, places: ownPlaces().slice(0, MOST_PLACES) })
 }
 function placesChanged(): void {
   tellAll({ kind: 'here', places: allPlaces() })

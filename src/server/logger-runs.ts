@@ -29,7 +29,7 @@ type LoggerRun = {
   readonly unread: Set<string>
   /** when which line was the last, the newest at the end */
   readonly came: { readonly at: number; readonly last: number }[]
-  told: ReturnType<typeof setTimeout> | undefined
+  noticeTimer: ReturnType<typeof setTimeout> | undefined
   /** runs whose place it took */
   readonly before: string[]
 }
@@ -46,7 +46,7 @@ function runFor(build: string, head: LoggerHead): LoggerRun | undefined {
   const held = runs().get(build)
   if (held && sameHead(held.head, head)) return held
   if (held?.before.includes(head.run)) return undefined
-  clearTimeout(held?.told)
+  clearTimeout(held?.noticeTimer)
   const run: LoggerRun = {
     head,
     lines: [],
@@ -54,7 +54,7 @@ function runFor(build: string, head: LoggerHead): LoggerRun | undefined {
     missing: 0,
     unread: new Set(),
     came: [],
-    told: undefined,
+    noticeTimer: undefined,
     before: [],
   }
   if (held) run.before.push(...held.before.slice(-MOST_BEFORE), held.head.run)
@@ -95,9 +95,9 @@ export function takeLines(build: string, message: string, now = Date.now()): Res
     run.lines.push({ number: line.number, text })
   }
   if (run.lines.length > MOST_LINES) run.lines.splice(0, run.lines.length - MOST_LINES)
-  if (run.last > before && run.told === undefined)
-    run.told = setTimeout(() => {
-      run.told = undefined
+  if (run.last > before && run.noticeTimer === undefined)
+    run.noticeTimer = setTimeout(() => {
+      run.noticeTimer = undefined
       tellLogger(build)
     }, TELL_MS)
   if (run.last > before) run.came.push({ at: now, last: run.last })

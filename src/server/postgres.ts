@@ -32,7 +32,7 @@ const querying =
 
 export type ServerDriver = Driver & {
   /** is told what other Ivents on this database have done, and with undefined that some of it may have been missed */
-  readonly onNotice: (told: (notice: string | undefined) => void) => void
+  readonly onNotice: (listener: (notice: string | undefined) => void) => void
   /** tells the other Ivents */
   readonly notify: (notice: string) => Promise<void>
   /** does something while no other Ivent does the same */
@@ -64,7 +64,7 @@ async function inTransaction<T>(client: PoolClient, work: (query: Query) => Prom
  */
 function listening(url: string, alone: boolean) {
   const listeners: ((notice: string | undefined) => void)[] = []
-  const tell = (notice: string | undefined) => {
+  const notifyAll = (notice: string | undefined) => {
     for (const listener of listeners) listener(notice)
   }
   let client: Client | undefined
@@ -87,7 +87,7 @@ function listening(url: string, alone: boolean) {
     await next.query(`listen ${CHANNEL}`)
     next.on('notification', ({ payload = '' }) => {
       const [from, ...notice] = payload.split(' ')
-      if (from !== OWN_NAME) tell(notice.join(' '))
+      if (from !== OWN_NAME) notifyAll(notice.join(' '))
     })
     next.on('end', again)
     client = next
@@ -95,12 +95,12 @@ function listening(url: string, alone: boolean) {
   function again(): void {
     client = undefined
     if (over) return
-    const tryAgain = () => void connect().then(() => tell(undefined), again)
+    const tryAgain = () => void connect().then(() => notifyAll(undefined), again)
     setTimeout(tryAgain, AGAIN_MS).unref()
   }
   return {
     connect,
-    onNotice: (told: (notice: string | undefined) => void) => void listeners.push(told),
+    onNotice: (listener: (notice: string | undefined) => void) => void listeners.push(listener),
     end: async () => {
       over = true
       await client?.end().catch(() => undefined)

@@ -40,10 +40,10 @@ const BOWL = 90e-6
 const RATE = 10e-6
 const LENGTHS = [2, 4, 8]
 
-type Told = { readonly inside: boolean; readonly early: boolean }
+type ForecastCheck = { readonly inside: boolean; readonly early: boolean }
 
 /** One car of a habit: at each length of its log whether the next filling lay in the band, and whether it was full before "check by". */
-function car({ share, apart, oilShare = 0.6, season = 1, sigma = PRIOR_SIGMA, scatter }: Habit): Told[] {
+function car({ share, apart, oilShare = 0.6, season = 1, sigma = PRIOR_SIGMA, scatter }: Habit): ForecastCheck[] {
   const truth = { oil: Math.exp(sigma * normal()), water: Math.exp(PRIOR_SIGMA * normal()) }
   const s = scatter ?? SCATTER.median * Math.exp(SCATTER.sigma * normal())
   // what the model expects a unit of driving to make, by the time of the year, and what it makes
@@ -57,7 +57,7 @@ function car({ share, apart, oilShare = 0.6, season = 1, sigma = PRIOR_SIGMA, sc
   }
   const prior = { ...BLANK, oil: { mu: 0, sigma } }
   const log: Emptying[] = []
-  const told: Told[] = []
+  const forecasts: ForecastCheck[] = []
   let turn = draw()
   for (let n = 0; n <= LENGTHS.at(-1)!; n++) {
     const rate = rateAt(turn)
@@ -65,7 +65,7 @@ function car({ share, apart, oilShare = 0.6, season = 1, sigma = PRIOR_SIGMA, sc
       const next = nextFilling(learn(log, prior), rate)
       const real = made(rate)
       const sum = real.oil + real.water
-      told.push({ inside: sum >= next.low && sum <= next.high, early: sum > next.high })
+      forecasts.push({ inside: sum >= next.low && sum <= next.high, early: sum > next.high })
     }
     const units = ((share * BOWL) / (rate.oil + rate.water)) * Math.exp(0.3 * normal())
     const real = made(rate)
@@ -79,7 +79,7 @@ function car({ share, apart, oilShare = 0.6, season = 1, sigma = PRIOR_SIGMA, sc
     else log.push({ predicted, all: { found: all } })
     turn += 0.22
   }
-  return told
+  return forecasts
 }
 
 /** Shares of cars whose next filling lay in the band, and came too soon, at each length of the log. */

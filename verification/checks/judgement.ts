@@ -124,10 +124,10 @@ function nothingIsTrue(build: Build, o: FaultOutcome): boolean {
 }
 
 function sentences() {
-  const count = { told: 0, walked: 0, wrong: 0, nothing: 0, notNothing: 0, unlike: 0, turned: 0, unsaid: 0 }
+  const count = { sentences: 0, walked: 0, wrong: 0, nothing: 0, notNothing: 0, unlike: 0, turned: 0, unsaid: 0 }
   for (const build of builds(CLASSES))
     for (const o of finish(failures(build, still))) {
-      count.told++
+      count.sentences++
       const shown = analyseFault(build, o.id, DAY)?.verdicts ?? []
       // the row and the verdicts that stand there when it is tried are the same
       if (!o.verdicts.every((v) => shown.some((x) => x.title === v.title && x.severity === v.severity))) count.unlike++
@@ -182,7 +182,7 @@ export function judgementChecks() {
     'the solution itself, walked by other means; every failure of all classes and schools',
     0,
     [
-      { what: 'sentences on failures', expected: [400, 100_000], got: s.told },
+      { what: 'sentences on failures', expected: [400, 100_000], got: s.sentences },
       { what: 'of them walked through the solution', expected: [250, 100_000], got: s.walked },
       { what: 'of these false', expected: 0, got: s.wrong },
       { what: '"nothing that matters"', expected: [1, 100_000], got: s.nothing },

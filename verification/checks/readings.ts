@@ -44,10 +44,10 @@ function readCar(plan: Build, states: readonly StateId[], normal: () => number, 
     const kpa = (gauge + gaugeError(gauge) * normal()) / 1000
     return { id: `r${i}`, date: '2026-05-01', kind: 'reading', odometerKm: 1000, reading: { state, kpa } }
   })
-  const told = finish(ranges({ ...plan, log }, DRAWS))
+  const read = finish(ranges({ ...plan, log }, DRAWS))
   tally.sets++
-  if (!told.read?.fits) tally.refused++
-  for (const band of told.states) {
+  if (!read.read?.fits) tally.refused++
+  for (const band of read.states) {
     const s = solvedIn(real, band.id)!
     tally.bands++
     if (s.crankcaseGauge >= band.crankcase.low && s.crankcaseGauge <= band.crankcase.high) tally.crankcase++

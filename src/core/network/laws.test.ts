@@ -8,7 +8,7 @@ import { makeHose } from './hose'
 
 const gas = { R: 287.05, gamma: 1.4, T: 353.15 }
 const P0 = 101325
-const lawOf = (e: Element) => {
+const flowOf = (e: Element) => {
   const law = flowLaw(e, gas).at
   return (p1: number, p2: number): Flow => {
     const f: Flow = { m: 0, d1: 0, d2: 0 }
@@ -74,7 +74,7 @@ describe.each<[string, Element, readonly (readonly [number, number])[]]>([
   ],
 ])('%s', (_, element, points) => {
   test.each(points)('slopes at %p, %p are those of its flow', (p1, p2) => {
-    const law = lawOf(element)
+    const law = flowOf(element)
     const d = Math.max(1e-4, Math.abs(p1 - p2) * 1e-5)
     const here = law(p1, p2)
     const [s1, s2] = [
@@ -88,7 +88,7 @@ describe.each<[string, Element, readonly (readonly [number, number])[]]>([
 })
 
 test('a regulator is shut below its band, full above it, half in the middle', () => {
-  const at = lawOf(regulator)
+  const at = flowOf(regulator)
   const full = (p1: number) => orificeFlow({ cd: 0.6, areaM2: 1e-4 }, p1, P0 - 40e3, gas)
   expect(at(P0 - 3300, P0 - 40e3).m).toBeLessThan(1e-9)
   expect(at(P0 - 1700, P0 - 40e3).m / full(P0 - 1700)).toBeCloseTo(1, 9)
@@ -98,7 +98,7 @@ test('a regulator is shut below its band, full above it, half in the middle', ()
 })
 
 test('a pump carries its swept volume at no lift, and nothing at its limit', () => {
-  const at = lawOf(pump)
+  const at = flowOf(pump)
   const rho = P0 / (gas.R * gas.T)
   expect(at(P0, P0).m / (rho * 2e-3)).toBeCloseTo(1, 9)
   // volumetric efficiency falls to nothing where c (p2/p1)^(1/g) = 1 + c
@@ -108,12 +108,12 @@ test('a pump carries its swept volume at no lift, and nothing at its limit', () 
 })
 
 test('a check passes nothing backwards, opens at its cracking pressure, and a leak goes both ways', () => {
-  const at = lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500 })
+  const at = flowOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500 })
   expect(at(P0 + 499, P0).m).toBeLessThan(1e-12)
   expect(at(P0, P0 + 90e3).m).toBeGreaterThan(-1e-10)
   expect(at(P0 + 1500, P0).m / orificeFlow({ cd: 0.6, areaM2: 5e-5 }, P0 + 1000, P0, gas)).toBeCloseTo(1, 6)
   expect(
-    lawOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500, leakM2: 1e-7 })(P0, P0 + 10e3).m,
+    flowOf({ ...ends, kind: 'check', cd: 0.6, areaM2: 5e-5, crackPa: 500, leakM2: 1e-7 })(P0, P0 + 10e3).m,
   ).toBeLessThan(-1e-7)
 })
 
@@ -129,17 +129,17 @@ test('a plunger valve follows its table, level beyond its ends', () => {
   expect(tableArea(table, 90e3)).toEqual({ area: 3e-6, slope: 0 })
   expect(tableArea([], 5)).toEqual({ area: 0, slope: 0 })
   // flow may fall while suction rises: at 50 kPa less than at 10
-  const at = lawOf({ ...ends, kind: 'pcv', cd: 0.7, area: table })
+  const at = flowOf({ ...ends, kind: 'pcv', cd: 0.7, area: table })
   expect(at(P0, P0 - 50e3).m).toBeLessThan(at(P0, P0 - 10e3).m)
 })
 
 test('beyond the critical ratio more suction brings no more flow', () => {
-  const at = lawOf({ ...ends, kind: 'orifice', cd: 0.6, areaM2: 2e-5 })
+  const at = flowOf({ ...ends, kind: 'orifice', cd: 0.6, areaM2: 2e-5 })
   expect(at(P0, 40e3).m).toBe(at(P0, 5e3).m)
   expect(at(P0, 40e3).d2).toBeCloseTo(0, 20)
   expect(nozzle(0.5282, 1.4).psi).toBeCloseTo(nozzle(0.5283, 1.4).psi, 6)
   // a hose chokes too: isothermal, at G sqrt(RT) = p2
-  const hose = lawOf(makeHose('e', 'a', 'b', { boreM: 0.01, lengthM: 0.5, k: 1 }))
+  const hose = flowOf(makeHose('e', 'a', 'b', { boreM: 0.01, lengthM: 0.5, k: 1 }))
   expect(hose(4e5, 2e4).m).toBeCloseTo(hose(4e5, 1e4).m, 9)
   expect(hose(4e5, 3e5).m).toBeLessThan(hose(4e5, 2e4).m)
 })
@@ -150,7 +150,7 @@ test('laws are odd where they go both ways: swapped ends, the same flow back', (
     { ...ends, kind: 'orifice', cd: 0.6, areaM2: 2e-5 },
     { ...ends, kind: 'loss', a: 6e4, b: 7e7 },
   ] as Element[]) {
-    const at = lawOf(e)
+    const at = flowOf(e)
     for (const dp of [0.5, 20, 700, 20e3]) expect(at(P0, P0 + dp).m).toBeCloseTo(-at(P0 + dp, P0).m, 12)
   }
 })
@@ -185,8 +185,8 @@ test('a small pressure drop drives what Bernoulli has through an orifice, one sm
   const density = P0 / (gas.R * gas.T)
   for (const dp of [0.2, 0.9, 20, 90]) {
     const expected = 0.6 * 1e-4 * Math.sqrt(2 * density * dp)
-    expect(lawOf(orifice)(P0, P0 - dp).m / expected).toBeCloseTo(1, 2)
-    expect(lawOf(orifice)(P0 - dp, P0).m / expected).toBeCloseTo(-1, 2)
+    expect(flowOf(orifice)(P0, P0 - dp).m / expected).toBeCloseTo(1, 2)
+    expect(flowOf(orifice)(P0 - dp, P0).m / expected).toBeCloseTo(-1, 2)
   }
 })
 

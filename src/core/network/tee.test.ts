@@ -126,14 +126,14 @@ test('in a thousand random circuits every leg stands as the flows that it brings
     const { flow, teeLoss, pressure, residual } = solved.value
     expect(residual).toBeLessThan(1e-9)
     const density = pressure.tee! / (GAS.R * GAS.T)
-    const told = teeShifts(
+    const shifts = teeShifts(
       elements.length,
       network.tees!,
       (k) => flow[elements[k]!.id]!,
       () => density,
     )
     const off = elements.map((e, k) =>
-      Math.abs(Math.sign(flow[e.id]!) * (told[3 + k]! - told[k]!) - (teeLoss[e.id] ?? 0)),
+      Math.abs(Math.sign(flow[e.id]!) * (shifts[3 + k]! - shifts[k]!) - (teeLoss[e.id] ?? 0)),
     )
     if (Math.max(...off) > 0.01) between++
   }
@@ -202,7 +202,7 @@ test('tees in a row, in loops and in rings agree with their own flows to 0.1 Pa,
     }
     const { flow, teeLoss, pressure, residual } = solved.value
     expect(residual).toBeLessThan(1e-9)
-    const told = teeShifts(
+    const shifts = teeShifts(
       network.elements.length,
       network.tees!,
       (k) => flow[network.elements[k]!.id]!,
@@ -214,7 +214,7 @@ test('tees in a row, in loops and in rings agree with their own flows to 0.1 Pa,
       },
     )
     for (const [k, e] of network.elements.entries()) {
-      const at = Math.sign(flow[e.id]!) * (told[network.elements.length + k]! - told[k]!)
+      const at = Math.sign(flow[e.id]!) * (shifts[network.elements.length + k]! - shifts[k]!)
       expect(Math.abs(at - (teeLoss[e.id] ?? 0))).toBeLessThan(0.2)
     }
   }

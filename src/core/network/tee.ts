@@ -142,11 +142,11 @@ export function teeShifts(
     if (widest <= 0) continue
     const flows = tee.legs.map((l) => (typeof l === 'string' ? 0 : l.inwards * flow(l.element)))
     const rest = -flows.reduce((sum, m) => sum + m, 0)
-    const told = tee.legs.map((l, i): TeeLeg => ({
+    const legs = tee.legs.map((l, i): TeeLeg => ({
       into: l === 'rest' ? rest : flows[i]!,
       areaM2: areas[i]! > 0 ? areas[i]! : widest,
     }))
-    teePressures(told, density(tee)).forEach((pa, i) => {
+    teePressures(legs, density(tee)).forEach((pa, i) => {
       const leg = tee.legs[i]!
       if (typeof leg !== 'string') shifts[leg.element + (leg.inwards > 0 ? elements : 0)]! += pa
     })

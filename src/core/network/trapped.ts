@@ -50,10 +50,10 @@ export function settleTrapped(
       after?.into.push([e.from, -crack])
     }
   }
-  const told = ([id, more]: Neighbour) => pressure[id]! + more
+  const pressureAcross = ([id, more]: Neighbour) => pressure[id]! + more
   const pressureIn = ({ into, outOf, beside }: Zone): number | undefined => {
-    if (into.length > 0) return Math.max(...into.map(told))
-    if (outOf.length > 0) return Math.min(...outOf.map(told))
+    if (into.length > 0) return Math.max(...into.map(pressureAcross))
+    if (outOf.length > 0) return Math.min(...outOf.map(pressureAcross))
     return beside.length > 0 ? beside.reduce((sum, id) => sum + pressure[id]!, 0) / beside.length : undefined
   }
   // zones can hang on one another through further valves: as many passes as there are zones settle a chain

@@ -37,7 +37,7 @@ type Given = { readonly wetWallM3: number; readonly track?: number }
 /** What an emptying says: ln(amount / predicted) of oil, water or both, its logarithm off oil's by what `v` says. */
 type Fact = {
   readonly kind: 'found' | 'atLeast' | 'atMost'
-  readonly told: number
+  readonly logRatio: number
   /** variance that a wet wall adds */
   readonly wall: number
   readonly shift: (v: number) => number
@@ -85,8 +85,10 @@ function factsOf({ predicted: p, oil, water, all }: Emptying, { wetWallM3, track
   return parts.flatMap(({ amount, predicted, shift }): Fact[] => {
     if (!amount || !(predicted > 0)) return []
     const { kind, volume } = kindOf(amount)
-    const told = log(volume / predicted)
-    return Number.isFinite(told) ? [{ kind, told, wall: kind === 'found' ? (wetWallM3 / volume) ** 2 : 0, shift }] : []
+    const logRatio = log(volume / predicted)
+    return Number.isFinite(logRatio)
+      ? [{ kind, logRatio, wall: kind === 'found' ? (wetWallM3 / volume) ** 2 : 0, shift }]
+      : []
   })
 }
 
@@ -94,29 +96,34 @@ function factsOf({ predicted: p, oil, water, all }: Emptying, { wetWallM3, track
 type Row = { readonly from: number; readonly step: number; readonly count: number }
 
 /** Multiplies `into` by the likelihood of a fact along a row, with an interval's scatter. */
-function multiplyBy({ kind, told, wall }: Fact, scatter: number, { from, step, count }: Row, into: Float64Array) {
+function multiplyBy({ kind, logRatio, wall }: Fact, scatter: number, { from, step, count }: Row, into: Float64Array) {
   if (kind === 'found') {
     const inverse = 1 / sqrt(scatter * scatter + wall)
     const height = inverse * SCATTER.median
     for (let i = 0; i < count; i++) {
-      const z = (told - from - i * step) * inverse
+      const z = (logRatio - from - i * step) * inverse
       const q = 1 + (z * z) / 4
       into[i]! *= height / (q * q * sqrt(q))
     }
     return
   }
   const inverse = (kind === 'atLeast' ? -1 : 1) / scatter
-  for (let i = 0; i < count; i++) into[i]! *= studentCdf((told - from - i * step) * inverse)
+  for (let i = 0; i < count; i++) into[i]! *= studentCdf((logRatio - from - i * step) * inverse)
 }
 
 /** How rarely an interval strays as far as a fact has from points along a row, by the `weight` of each. */
-function rarityAlong({ kind, told, wall }: Fact, scatter: number, { from, step, count }: Row, weight: Float64Array) {
+function rarityAlong(
+  { kind, logRatio, wall }: Fact,
+  scatter: number,
+  { from, step, count }: Row,
+  weight: Float64Array,
+) {
   const inverse = kind === 'found' ? 1 / sqrt(scatter * scatter + wall) : (kind === 'atLeast' ? -1 : 1) / scatter
   let sum = 0
   for (let i = 0; i < count; i++) {
     const w = weight[i]!
     if (w === 0) continue
-    const z = (told - from - i * step) * inverse
+    const z = (logRatio - from - i * step) * inverse
     sum += w * (kind === 'found' ? 2 * studentCdf(-Math.abs(z)) : studentCdf(z))
   }
   return sum
@@ -327,19 +334,19 @@ function wholeGrid({ facts, prior, between }: Question): Grid {
   const spread = Math.hypot(prior.oil.sigma, prior.water.sigma)
   const middle = prior.oil.mu - prior.water.mu
   // oil and water told apart may stand further apart than the prior has it
-  const apart = facts.flatMap((of) => (of.length === 2 ? [of[0]!.told - of[1]!.told] : []))
+  const apart = facts.flatMap((of) => (of.length === 2 ? [of[0]!.logRatio - of[1]!.logRatio] : []))
   const ratio = axisBetween(
     min(middle - WIDTH * spread, ...apart.map((x) => x - 1)),
     max(middle + WIDTH * spread, ...apart.map((x) => x + 1)),
     WHOLE.ratio + 2 * min(8, apart.length),
   )
   const ends = [ratio.from, middle, ratio.from + ratio.step * (ratio.count - 1)]
-  const told = facts.flat().flatMap((f) => ends.map((v) => f.told - f.shift(v) - between(v)))
+  const offsets = facts.flat().flatMap((f) => ends.map((v) => f.logRatio - f.shift(v) - between(v)))
   const level = prior.oil.mu - between(middle)
   const reach = WIDTH * max(prior.oil.sigma, prior.water.sigma)
   const narrowest = (2 * SCATTER.median) / sqrt(1 + facts.length)
   return {
-    sum: sumAxis(min(level - reach, ...told) - 1, max(level + reach, ...told) + 1, narrowest, WHOLE),
+    sum: sumAxis(min(level - reach, ...offsets) - 1, max(level + reach, ...offsets) + 1, narrowest, WHOLE),
     ratio,
     logScatter: scatterAxis(SCATTER_POINTS.rough),
   }

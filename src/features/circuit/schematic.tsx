@@ -74,12 +74,12 @@ export function Schematic() {
     })
     .join('; ')
 
-  const told = pointed === undefined ? undefined : variant.lines.find((l) => l.id === pointed)
-  const passing = told && passages[told.id]
+  const pointedLine = pointed === undefined ? undefined : variant.lines.find((l) => l.id === pointed)
+  const passing = pointedLine && passages[pointedLine.id]
   const about =
-    told &&
+    pointedLine &&
     passing &&
-    `${told.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow, units)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
+    `${pointedLine.name}: ${isShut(passing) ? 'nothing runs' : `${flowText(passing.flow, units)}, ${quantityText(passing.velocity, 'speed', units, 2)}, loses ${quantityText(Math.abs(passing.gaugeFrom - passing.gaugeTo), 'pressure', units, 2)}, ${quantityText((passing.oil.mist + passing.oil.splash) / OIL_POURED, 'liquidRate', units, 2)} oil`}`
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1">

@@ -80,8 +80,8 @@ function take(message: LiveMessage): void {
     places = message.places
     for (const watcher of watchers) watcher()
   }
-  const told = message.kind === 'hello' ? { ...message, again } : message
-  for (const listener of listeners) listener(told)
+  const sent = message.kind === 'hello' ? { ...message, again } : message
+  for (const listener of listeners) listener(sent)
 }
 
 /** Holds the device's connection until the window closes; the browser itself tries again when it is lost. */
@@ -119,10 +119,10 @@ function start(): void {
 }
 
 /** Is told of what happens, while the component lives. */
-export function useLive(told: (message: LiveMessage) => void): void {
-  const latest = useRef(told)
+export function useLive(listener: (message: LiveMessage) => void): void {
+  const latest = useRef(listener)
   useEffect(() => {
-    latest.current = told
+    latest.current = listener
   })
   useEffect(() => {
     start()

@@ -271,7 +271,7 @@ function Months() {
   const most = Math.max(...months.map((m) => m.oil + m.water))
   if (!(most > 0)) return null
   const high = (m3: number) => (58 * m3) / most
-  const told = months.filter((m) => m.oil + m.water > 0)
+  const shownMonths = months.filter((m) => m.oil + m.water > 0)
   return (
     <section aria-labelledby="months">
       <div className="flex items-baseline justify-between border-b-[1.5px] border-ink pb-1">
@@ -284,7 +284,9 @@ function Months() {
         viewBox="0 0 420 82"
         className="mt-1 w-full max-w-lg"
         role="img"
-        aria-label={told.map((m) => `${m.month}: ${say.volume(m.oil)} oil, ${say.volume(m.water)} water`).join('; ')}
+        aria-label={shownMonths
+          .map((m) => `${m.month}: ${say.volume(m.oil)} oil, ${say.volume(m.water)} water`)
+          .join('; ')}
       >
         <path d="M0 64H420" stroke="var(--rule-strong)" />
         {months.map((m, i) => {

@@ -106,9 +106,9 @@ function Known({ view }: { view: HuntView }) {
       <h2 id="known" className="head flex justify-between border-b-[1.5px] border-ink pb-1">
         You know <span className="fig font-normal text-soft">{view.spent} min spent</span>
       </h2>
-      {view.told.length === 0 && <p className="py-2 text-soft">Only what the driver says.</p>}
+      {view.taken.length === 0 && <p className="py-2 text-soft">Only what the driver says.</p>}
       <ol>
-        {view.told.map((t, k) => (
+        {view.taken.map((t, k) => (
           <li key={`${t.tool} ${k}`} className="border-b border-rule py-1.5">
             <span className="flex justify-between gap-4">
               <span>{t.name}</span>

@@ -85,7 +85,7 @@ function Figures({ fit }: { fit: RecordingFit }) {
                 <td className="num whitespace-nowrap">{range(f, f.now)}</td>
                 <td className="num whitespace-nowrap text-soft">{range(f, f.before)}</td>
                 <td>
-                  {f.id === 'offset' ? null : !f.told ? (
+                  {f.id === 'offset' ? null : !f.determined ? (
                     <span className="text-soft">it does not tell</span>
                   ) : (
                     <button

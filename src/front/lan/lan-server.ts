@@ -108,7 +108,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
   const seen = new Set(addresses)
   let certificate: ServerCertificate = await certify(authority, addresses)
   const hosts = () => [...[...seen].map(hostIn), ...authority.names]
-  const tell = () => setLan({ addresses, name: authority.names[0], port, trustPort, fingerprint })
+  const publish = () => setLan({ addresses, name: authority.names[0], port, trustPort, fingerprint })
   const announce = () => {
     const urls = addresses.map((a) => `${lanUrl(a, port)}  (first, once a device: ${lanUrl(a, trustPort, 'http')})`)
     console.error(
@@ -129,7 +129,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
   const trust = trustServer({ authority, hosts, port })
   for (const server of [secure, trust]) onLanAlone(server)
   await Promise.all([listening(secure, port), listening(trust, trustPort)])
-  tell()
+  publish()
   announce()
 
   const look = async () => {
@@ -141,7 +141,7 @@ export async function serveLan({ folder, port, development, application }: LanOp
     }
     if (now.join(' ') === addresses.join(' ')) return
     addresses = now
-    tell()
+    publish()
     announce()
   }
   setInterval(() => {

@@ -279,8 +279,8 @@ describe('a hose and the can that it joins', () => {
     expect(inlet.points).toEqual([expect.closeTo(-Math.SQRT1_2, 9), expect.closeTo(Math.SQRT1_2, 9), 0])
     expect(through(turned).map((g) => g.of)).toEqual(expect.arrayContaining(['dirty']))
     const verdicts = analyse(turned, '2026-11-25').verdicts.filter((x) => x.rule === 'clearance')
-    const told = verdicts.find((x) => /leads through the catch can that it joins/.test(x.title))!
-    const mended = applyEdits(turned, told.fix!.edits)
+    const verdict = verdicts.find((x) => /leads through the catch can that it joins/.test(x.title))!
+    const mended = applyEdits(turned, verdict.fix!.edits)
     expect(mended.ok && through(mended.value)).toEqual([])
     const way = finish(findLineWay(turned, 'dirty'))
     if (!way.ok) throw new Error(way.reason)

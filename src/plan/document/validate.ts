@@ -16,7 +16,7 @@ const OPTIONS = { strict: true, abortEarly: false, stripUnknown: false } as cons
 const MOST_PROBLEMS = 50
 /** Letters of one message: a thousand unknown names are told by the first. */
 const MOST_WORDS = 200
-const TOLD_ENTRIES = 5
+const MOST_ENTRIES_NAMED = 5
 
 /** Names and indexes as a person reads them: variants › 1 › lines › 3 › boreMm. */
 const readable = (path: string) =>
@@ -94,8 +94,8 @@ function shapeProblems(doc: Doc): Problem[] {
 /** The first entries that are not sound, each with its reasons, and how many more there are. */
 function logProblems(log: readonly unknown[]): Problem[] {
   const bad = log.flatMap((e, i) => (isSoundEntry(e) ? [] : [i]))
-  const problems = bad.slice(0, TOLD_ENTRIES).flatMap((i) => schemaProblems(logEntrySchema, log[i], `log[${i}]`))
-  const more = bad.length - TOLD_ENTRIES
+  const problems = bad.slice(0, MOST_ENTRIES_NAMED).flatMap((i) => schemaProblems(logEntrySchema, log[i], `log[${i}]`))
+  const more = bad.length - MOST_ENTRIES_NAMED
   return more > 0 ? [...problems, { path: 'log', message: `has ${more} more entries that are not sound` }] : problems
 }
 

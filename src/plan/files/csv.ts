@@ -29,13 +29,13 @@ export const tableOf = (text: string): readonly (readonly string[])[] => parse(t
 export type CsvRow = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
 
 /** Errors told one by one; of more, the count. */
-const MOST_TOLD = 5
+const MOST_LISTED = 5
 
 /** Problems of a file by line, the first few and how many more. */
 export const byLine = (problems: readonly { readonly line: number; readonly says: string }[]): string =>
   [
-    ...problems.slice(0, MOST_TOLD).map((p) => `Line ${p.line}: ${p.says}`),
-    ...(problems.length > MOST_TOLD ? [`and ${problems.length - MOST_TOLD} more.`] : []),
+    ...problems.slice(0, MOST_LISTED).map((p) => `Line ${p.line}: ${p.says}`),
+    ...(problems.length > MOST_LISTED ? [`and ${problems.length - MOST_LISTED} more.`] : []),
   ].join(' ')
 
 /**

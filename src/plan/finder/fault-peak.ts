@@ -30,7 +30,7 @@ const STEP_PARTS = [1, 0.4, 0.12] as const
 /** Times that slopes are taken anew at most; a peak that is overstated by less is reached, as a logarithm. */
 const [REFINEMENTS, REACHED] = [4, 0.5]
 /** Where no unknown is farther off than this, slopes are as they were, standard deviations. */
-const NEAR = 0.4
+const SLOPES_HOLD_WITHIN = 0.4
 /** Step by which slopes are taken, standard deviations. */
 const SLOPE_STEP = 0.5
 /** Farthest that an input is believed to be off, standard deviations. */
@@ -255,7 +255,7 @@ export function refineFaultPeak(
   about: Float64Array = middleOf(search),
 ): LinearisedPeak {
   // how severe the fault is has slopes of its own in each part of its range
-  if (found.z.every((x, i) => i === found.z.length - 1 || Math.abs(x - about[i]!) <= NEAR)) return found
+  if (found.z.every((x, i) => i === found.z.length - 1 || Math.abs(x - about[i]!) <= SLOPES_HOLD_WITHIN)) return found
   let peak = found
   for (let round = 0; round < REFINEMENTS; round++) {
     const figures = linearFigures(peak.model, peak.z)

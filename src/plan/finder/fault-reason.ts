@@ -38,20 +38,20 @@ export const isWithinPredicted = (
 export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly ComparedReading[]): string {
   const say = unitFormatter(build.units)
   const name = (c: ComparedReading) => lowered(observableName(build, c.evidence.observable))
-  const told = compared.filter((c) => c.sound && c.shown)
-  const usual = told.filter((c) => isWithinPredicted(c.evidence, c.sound))
-  const odd = told.filter((c) => !isWithinPredicted(c.evidence, c.sound))
+  const comparable = compared.filter((c) => c.sound && c.shown)
+  const usual = comparable.filter((c) => isWithinPredicted(c.evidence, c.sound))
+  const odd = comparable.filter((c) => !isWithinPredicted(c.evidence, c.sound))
   const figures = (cs: readonly ComparedReading[]) =>
     listed(cs.map((c) => `${name(c)} (${evidenceFoundText(say, c.evidence)})`))
   const { fault } = w.hypothesis
   if (!fault) {
-    if (told.length === 0) return 'Nothing was read yet: it stands as before.'
+    if (comparable.length === 0) return 'Nothing was read yet: it stands as before.'
     return odd.length === 0
       ? `${first(listed(usual.map(name)))} read as a sound car like this one would.`
       : `A sound car like this one would not often read ${figures(odd)}.`
   }
   const explained = odd.filter((c) => isWithinPredicted(c.evidence, c.shown))
-  const against = told.filter((c) => !isWithinPredicted(c.evidence, c.shown))
+  const against = comparable.filter((c) => !isWithinPredicted(c.evidence, c.shown))
   const best = likeliestPoint(w)
   const { extent } = fault
   const takes = extent && best.point.extent !== undefined ? ` That takes ${extent.says(best.point.extent)}.` : ''
@@ -66,6 +66,8 @@ export function reasonOf(build: Build, w: WeighedHypothesis, compared: readonly 
       ? ` Against it ${against.length === 1 ? 'speaks' : 'speak'} ${listed(against.map((c) => `${name(c)}: ${evidenceFoundText(say, c.evidence)} where it would show ${evidenceText(say, c.evidence.observable, c.shown!.low)} to ${evidenceText(say, c.evidence.observable, c.shown!.high)}`))}.`
       : ''
   if (main === '' && speaks === '')
-    return told.length === 0 ? 'Nothing that was read bears on it.' : `It would change nothing that was read.${takes}`
+    return comparable.length === 0
+      ? 'Nothing that was read bears on it.'
+      : `It would change nothing that was read.${takes}`
   return `${main}${main === '' ? '' : takes}${speaks}`.trim()
 }

@@ -26,11 +26,11 @@ export type SpecGround = PlanAndStock & {
 }
 
 /** Drop at which what a valve passes is told, Pa. */
-const TOLD_DROP = 1000
+const STATED_DROP = 1000
 
 /** kg/s through a sharp opening of `areaM2` at the told drop, in air of 20 C (incompressible: a hundredth of the pressure). */
 const passes = (areaM2: number, cd: number): number =>
-  cd * areaM2 * Math.sqrt(2 * TOLD_DROP * airDensity(101_325, 293.15))
+  cd * areaM2 * Math.sqrt(2 * STATED_DROP * airDensity(101_325, 293.15))
 const circle = (mm: number): number => (Math.PI / 4) * (mm / 1000) ** 2
 
 const stageText = (s: StageSpec, say: UnitFormatter): string => {
@@ -103,7 +103,7 @@ function canSpec(ground: SpecGround, can: PartOf<'can'>): PartSpec {
 
 function valveSpec(ground: SpecGround, part: Part): PartSpec | undefined {
   const { say } = ground
-  const at = (seatMm: number, cd: number) => `${say.flow(passes(circle(seatMm), cd))} at ${say.pressure(TOLD_DROP)}`
+  const at = (seatMm: number, cd: number) => `${say.flow(passes(circle(seatMm), cd))} at ${say.pressure(STATED_DROP)}`
   switch (part.kind) {
     case 'check':
       return {

@@ -144,7 +144,7 @@ export function waterCaughtIn(of: CarryingPlan, s: SolvedRun, warmth: Warmth): R
 export const waterByCan = ({ cans }: Carriage): Record<string, number> =>
   Object.fromEntries(Object.entries(cans).map(([id, can]) => [id, can.waterCaught]))
 
-const turned = ({ riseM, ...hose }: OilyHose): OilyHose => ({
+const reversedHose = ({ riseM, ...hose }: OilyHose): OilyHose => ({
   ...hose,
   riseM: riseM === undefined ? undefined : -riseM,
 })
@@ -212,7 +212,7 @@ function carriageAt({ build, variant, sources, carry }: CarryingPlan, s: SolvedR
     pressure: solution.pressure,
     cans: exchange ? cans.flatMap((can) => [can, { ...can, id: back(can.id), backwards: true }]) : cans,
     hoses: exchange
-      ? new Map([...hoses].flatMap(([id, h]) => [[id, h] as const, [back(id), turned(h)] as const]))
+      ? new Map([...hoses].flatMap(([id, h]) => [[id, h] as const, [back(id), reversedHose(h)] as const]))
       : hoses,
     yAir,
     streams: streamsOf(s),

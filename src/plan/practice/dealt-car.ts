@@ -33,7 +33,7 @@ const SAYS: Readonly<Record<SymptomId, string>> = {
 }
 const NOTHING_NOTICED = 'I notice nothing. Look it over before I drive it hard.'
 /** A driver tells of so many things. */
-const MOST_TOLD = 2
+const MOST_COMPLAINTS = 2
 const MINUTES = 75
 
 /** Figures by which a car's driver notices things. */
@@ -70,12 +70,12 @@ function complaintOf({ build, car }: SimulatedCase, seed: number): Pick<DealtCar
     const chance = chanceSeen(id, now, sound)
     return chance === undefined ? [] : [{ id, chance, seen: uniform() < chance }]
   })
-  const told = chances
+  const complaints = chances
     .filter((c) => c.seen)
     .toSorted((a, b) => b.chance - a.chance)
-    .slice(0, MOST_TOLD)
+    .slice(0, MOST_COMPLAINTS)
   return {
-    complaint: told.length === 0 ? NOTHING_NOTICED : told.map((t) => SAYS[t.id]).join(' '),
-    symptoms: told.map(({ id }) => ({ id, seen: true })),
+    complaint: complaints.length === 0 ? NOTHING_NOTICED : complaints.map((t) => SAYS[t.id]).join(' '),
+    symptoms: complaints.map(({ id }) => ({ id, seen: true })),
   }
 }

@@ -4,7 +4,7 @@ import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { predict, type Predictions } from '../finder/predictions'
 import { dealCar, type DealtCar } from './dealt-car'
-import { playHunt, reviewHunt, toolsOf, type HuntReview, type ToldStep } from './hunt'
+import { playHunt, reviewHunt, toolsOf, type HuntReview, type TakenStep } from './hunt'
 import type { HuntStep, HuntTool } from './hunt-tools'
 
 /** Everything that may be named. */
@@ -16,7 +16,7 @@ export type HuntView = {
   readonly complaint: string
   readonly minutes: number
   readonly tools: readonly HuntTool[]
-  readonly told: readonly Omit<ToldStep, 'evidence' | 'look'>[]
+  readonly taken: readonly Omit<TakenStep, 'evidence' | 'look'>[]
   readonly spent: number
   readonly isHot: boolean
   readonly suspects: readonly Suspect[]
@@ -38,7 +38,7 @@ export function makeHunts(): {
         kept = { dealt, predictions: yield* scaled(predict(dealt.build), 0.1, 0.8) }
       }
       const { dealt, predictions } = kept
-      const { told, spent, isHot } = playHunt(dealt, predictions, steps)
+      const { taken, spent, isHot } = playHunt(dealt, predictions, steps)
       return {
         seed,
         car: dealt.build.about,
@@ -46,7 +46,7 @@ export function makeHunts(): {
         complaint: dealt.complaint,
         minutes: dealt.minutes,
         tools: toolsOf(dealt.build, predictions),
-        told: told.map(({ evidence: _evidence, look: _look, ...t }) => t),
+        taken: taken.map(({ evidence: _evidence, look: _look, ...t }) => t),
         spent,
         isHot,
         suspects: predictions.hypotheses

@@ -38,7 +38,7 @@ import type { DealtCar } from './dealt-car'
 import { dangerOf, minutesOf, type HuntStep, type HuntTool } from './hunt-tools'
 
 /** What a step said. */
-export type ToldStep = HuntStep & {
+export type TakenStep = HuntStep & {
   readonly name: string
   readonly says: string
   /** what the plan predicts there for a sound car, in words */
@@ -49,7 +49,7 @@ export type ToldStep = HuntStep & {
   readonly evidence: readonly Evidence[]
   readonly look: { readonly id: string; readonly saw: string } | undefined
 }
-export type HuntState = { readonly told: readonly ToldStep[]; readonly spent: number; readonly isHot: boolean }
+export type HuntState = { readonly taken: readonly TakenStep[]; readonly spent: number; readonly isHot: boolean }
 
 /** Tools of a car: readings, a drive with the logger, what can be looked at, and its cans emptied. */
 export function toolsOf(build: Build, predictions: Pick<Predictions, 'observables'>): readonly HuntTool[] {
@@ -117,7 +117,7 @@ function driven(dealt: DealtCar, observables: readonly Observable[]): readonly E
   })
 }
 
-type Answer = Pick<ToldStep, 'says' | 'predicted' | 'evidence' | 'look'>
+type Answer = Pick<TakenStep, 'says' | 'predicted' | 'evidence' | 'look'>
 /** What a tool says of a car. */
 function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): Answer {
   const uniform = uniforms(dealt.seed * 1009 + numberOf(tool.id))
@@ -135,7 +135,7 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
           : say.signed(x)
     return `${text(range.low)} to ${text(range.high)}`
   }
-  const told = (evidence: readonly Evidence[], says: string): Answer => ({
+  const answer = (evidence: readonly Evidence[], says: string): Answer => ({
     says,
     predicted: evidence.length === 1 ? soundText(evidence[0]!) : undefined,
     evidence,
@@ -152,12 +152,12 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
       (e) =>
         `${observableName(dealt.build, e.observable).toLowerCase()} ${say.signed(e.value)} (sound: ${soundText(e) ?? 'not known'})`,
     )
-    return told(evidence, says.length === 0 ? 'No state was held long enough.' : says.join('; '))
+    return answer(evidence, says.length === 0 ? 'No state was held long enough.' : says.join('; '))
   }
   if (tool.group === 'can') {
     const known = dealt.readings.find((r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`)
-    if (!known) return told([], 'nothing that tells')
-    return told(
+    if (!known) return answer([], 'nothing that tells')
+    return answer(
       [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
       known.value <= LEAST_CATCH_RATIO
         ? 'nothing but a film'
@@ -167,13 +167,13 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
   const gas = gasSolver(makeEvaluator())(dealt.car) ?? []
   if (tool.id === 'read-trim') {
     const value = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
-    return told([readingEvidence({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
+    return answer([readingEvidence({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
   }
   const id = tool.id.slice('read-crankcase-'.length)
   const state = gas.find((s) => s.id === id)
-  if (!state) return told([], 'the needle swings too much to read')
+  if (!state) return answer([], 'the needle swings too much to read')
   const value = state.crankcase + gaugeError(state.crankcase) * normal()
-  return told([readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
+  return answer([readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
 }
 const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): string =>
   look.shows(hypotheses.find((h) => h.id === truth) ?? hypotheses[0]!)
@@ -182,7 +182,7 @@ const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): 
 export function playHunt(dealt: DealtCar, predictions: Predictions, steps: readonly HuntStep[]): HuntState {
   const tools = toolsOf(dealt.build, predictions)
   let [isHot, spent] = [true, 0]
-  const told = steps.flatMap((step): ToldStep[] => {
+  const taken = steps.flatMap((step): TakenStep[] => {
     const tool = tools.find((t) => t.id === step.tool)
     if (!tool) return []
     const minutes = minutesOf(tool, isHot, step)
@@ -192,22 +192,22 @@ export function playHunt(dealt: DealtCar, predictions: Predictions, steps: reado
     else if (tool.engine === 'cold' && step.cooled) isHot = false
     return [{ ...step, name: tool.name, minutes, danger, ...answerOf(dealt, predictions, tool) }]
   })
-  return { told, spent, isHot }
+  return { taken, spent, isHot }
 }
 
 /** Odds by what was told, as the finder sees them. */
 export function oddsAfter(
   dealt: DealtCar,
   predictions: Predictions,
-  told: readonly ToldStep[],
+  taken: readonly TakenStep[],
 ): readonly WeighedHypothesis[] {
   const looks = looksOf(dealt.build)
-  const findings = told.flatMap(({ look: seen }): FaultFinding[] => {
+  const findings = taken.flatMap(({ look: seen }): FaultFinding[] => {
     const look = seen && looks.find((l) => l.id === seen.id)
     return look ? [findingOf(look, seen.saw, predictions.hypotheses)] : []
   })
   // a gauge that was read again says no more than once
-  const last = new Map(told.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
+  const last = new Map(taken.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
   return weighHypotheses(predictions, [...last.values()], dealt.symptoms, findings)
 }
 
@@ -237,8 +237,8 @@ export function carefulHunt(dealt: DealtCar, predictions: Predictions): HuntAtte
   const tools = toolsOf(dealt.build, predictions)
   const steps: HuntStep[] = []
   for (;;) {
-    const { told, spent, isHot } = playHunt(dealt, predictions, steps)
-    const weighed = oddsAfter(dealt, predictions, told)
+    const { taken, spent, isHot } = playHunt(dealt, predictions, steps)
+    const weighed = oddsAfter(dealt, predictions, taken)
     const leader = weighed[0]!.hypothesis.id
     if (weighed[0]!.share >= SURE) return { steps, named: leader }
     const care = { cooled: true, helped: true }
@@ -309,12 +309,12 @@ type Scored = Pick<HuntReview, 'isRight' | 'spent' | 'wrong' | 'named'> & { read
 
 /** How a hunt went: what was told, whether it was found, what it cost. */
 function outcomeOf(dealt: DealtCar, predictions: Predictions, { steps, named }: HuntAttempt) {
-  const { told, spent } = playHunt(dealt, predictions, steps)
-  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, told), named)
-  const dangers = told.flatMap((t) => t.danger ?? [])
+  const { taken, spent } = playHunt(dealt, predictions, steps)
+  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, taken), named)
+  const dangers = taken.flatMap((t) => t.danger ?? [])
   const wrong = found ? undefined : wrongPart(dealt, predictions, named)
   const score = scoreOf({ isRight: found, spent, dangers: dangers.length, wrong, named })
-  return { told, spent, isRight: found, dangers, wrong, score }
+  return { taken, spent, isRight: found, dangers, wrong, score }
 }
 
 /** The score of a hunt alone. */
@@ -324,9 +324,9 @@ export const huntScore = (dealt: DealtCar, predictions: Predictions, played: Hun
 /** A hunt looked back on. */
 export function reviewHunt(dealt: DealtCar, predictions: Predictions, played: HuntAttempt): HuntReview {
   const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)?.name ?? id
-  const { told, score, ...outcome } = outcomeOf(dealt, predictions, played)
+  const { taken, score, ...outcome } = outcomeOf(dealt, predictions, played)
   const oddsOf = (n: number) => {
-    const weighed = oddsAfter(dealt, predictions, told.slice(0, n))
+    const weighed = oddsAfter(dealt, predictions, taken.slice(0, n))
     const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === dealt.truth)
     return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: isOfTruth(dealt, w.hypothesis.id) }))
   }
@@ -344,10 +344,10 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, played: Hu
     named: nameOf(played.named),
     steps: [
       { name: 'what the driver says', minutes: 0, odds: oddsOf(0) },
-      ...told.map((t, k) => ({ name: t.name, minutes: t.minutes, odds: oddsOf(k + 1) })),
+      ...taken.map((t, k) => ({ name: t.name, minutes: t.minutes, odds: oddsOf(k + 1) })),
     ],
     careful: {
-      steps: carefully.told.map((t) => `${t.name}: ${t.says}`),
+      steps: carefully.taken.map((t) => `${t.name}: ${t.says}`),
       minutes: carefully.spent,
       isRight: carefully.isRight,
       named: nameOf(careful.named),

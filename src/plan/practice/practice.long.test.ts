@@ -70,9 +70,9 @@ test('same seed, same car and same answers; another seed deals others', () => {
   const [a, b] = [playHunt(dealt, predictions, steps), playHunt(dealt, predictions, steps)]
   expect(a).toEqual(b)
   // a tool says the same whatever was asked before
-  const last = playHunt(dealt, predictions, steps.slice(-1)).told[0]!
-  expect(a.told.at(-1)!.says).toBe(last.says)
-  expect(badNumbers(a.told.flatMap((t) => t.evidence))).toEqual([])
+  const last = playHunt(dealt, predictions, steps.slice(-1)).taken[0]!
+  expect(a.taken.at(-1)!.says).toBe(last.says)
+  expect(badNumbers(a.taken.flatMap((t) => t.evidence))).toEqual([])
   expect(new Set(CARS.map((c) => c.dealt.truth)).size).toBeGreaterThan(3)
   for (const { dealt: d } of CARS) expect(d.complaint.length).toBeGreaterThan(10)
 })
@@ -80,20 +80,20 @@ test('same seed, same car and same answers; another seed deals others', () => {
 test('a look shows the fault, and settles it; minutes count waiting and fetching', () => {
   const { dealt, predictions } = CARS.find((c) => c.dealt.truth === 'breather-flat')!
   const cold = playHunt(dealt, predictions, [{ tool: 'look-breather', ...CARE }])
-  expect(cold.told[0]).toMatchObject({ says: 'folded or soft', danger: undefined, minutes: 5 + 20 })
-  expect(oddsAfter(dealt, predictions, cold.told)[0]!.hypothesis.id).toBe('breather-flat')
+  expect(cold.taken[0]).toMatchObject({ says: 'folded or soft', danger: undefined, minutes: 5 + 20 })
+  expect(oddsAfter(dealt, predictions, cold.taken)[0]!.hypothesis.id).toBe('breather-flat')
   const hot = playHunt(dealt, predictions, [{ tool: 'look-breather', cooled: false, helped: false }])
-  expect(hot.told[0]).toMatchObject({ minutes: 5, danger: expect.stringContaining('hot') })
+  expect(hot.taken[0]).toMatchObject({ minutes: 5, danger: expect.stringContaining('hot') })
   // once cold it need not be waited for again; a running engine is warm again
   const steps = ['look-breather', 'ports', 'read-crankcase-idle', 'ports'].map((tool) => ({ tool, ...CARE }))
-  expect(playHunt(dealt, predictions, steps).told.map((t) => t.minutes)).toEqual([25, 3, 3 + 5, 3 + 20])
+  expect(playHunt(dealt, predictions, steps).taken.map((t) => t.minutes)).toEqual([25, 3, 3 + 5, 3 + 20])
   const alone = playHunt(dealt, predictions, [{ tool: 'drive', cooled: true, helped: false }])
-  expect(alone.told[0]!.danger).toContain('alone')
+  expect(alone.taken[0]!.danger).toContain('alone')
 })
 
 test('a drive with the logger reads the states that were held', () => {
   const { dealt, predictions } = CARS[0]!
-  const [drive] = playHunt(dealt, predictions, [{ tool: 'drive', ...CARE }]).told
+  const [drive] = playHunt(dealt, predictions, [{ tool: 'drive', ...CARE }]).taken
   expect(drive!.evidence.length).toBeGreaterThan(1)
   expect(drive!.says).toContain('kPa')
 })

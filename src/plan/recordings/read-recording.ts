@@ -39,7 +39,7 @@ export type LoggerRecording = {
 }
 
 /** Bad rows that are told one by one. */
-const MOST_TOLD = 5
+const MOST_UNREAD_NAMED = 5
 /** A stretch without rows is a gap from so many steps on, and from so long, s. */
 const [GAP_STEPS, LEAST_GAP] = [8, 0.5]
 /** Rows that are looked at before all are read. */
@@ -145,14 +145,14 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
   const dateAt = columns.findIndex((c) => c.role === 'date')
   const kept = columns.flatMap((c, k) => (c.role === 'time' || c.role === 'date' ? [] : [k]))
   const rows = new Rows(kept.length)
-  const told: UnreadRow[] = []
+  const unread: UnreadRow[] = []
   let [line, bad, empty, joined, rest, begun, cutOff] = [0, 0, 0, 0, '', false, false]
   let timeOf: TimeReader | undefined
   let full = false
 
   const refuse = (says: string) => {
     bad++
-    if (told.length < MOST_TOLD) told.push({ line, says })
+    if (unread.length < MOST_UNREAD_NAMED) unread.push({ line, says })
   }
   function secondsOf(cells: readonly string[]): number {
     if (timeAt < 0) return (rows.count + bad) / ROWS_A_SECOND
@@ -214,7 +214,7 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
       if (rows.count < 2)
         return fail(
           bad > 0
-            ? `No two rows of it could be read. Line ${told[0]!.line}: ${told[0]!.says}.`
+            ? `No two rows of it could be read. Line ${unread[0]!.line}: ${unread[0]!.says}.`
             : 'There are fewer than two rows of figures in it.',
         )
       const first = rows.seconds[0]!
@@ -224,7 +224,7 @@ export function makeRecordingReader(format: TableFormat, columns: readonly Colum
         seconds,
         channels: kept.map((k, c) => ({ ...columns[k]!, values: rows.channels[c]!.slice(0, rows.count) })),
         startedAt: startOf(first),
-        bad: { count: bad, first: told },
+        bad: { count: bad, first: unread },
         empty,
         joined,
         cutOff,
@@ -262,12 +262,12 @@ export function startReading(known?: (preview: FilePreview) => readonly ColumnMe
   let preview: Result<FilePreview> | undefined
   let reader: RecordingReader | undefined
   const begin = () => {
-    const told = previewRecording(beginning.slice(0, BEGINNING))
-    preview = told
-    if (!told.ok) return
-    const columns = known?.(told.value) ?? told.value.columns
-    preview = ok({ ...told.value, columns })
-    reader = makeRecordingReader(told.value.format, columns)
+    const read = previewRecording(beginning.slice(0, BEGINNING))
+    preview = read
+    if (!read.ok) return
+    const columns = known?.(read.value) ?? read.value.columns
+    preview = ok({ ...read.value, columns })
+    reader = makeRecordingReader(read.value.format, columns)
     reader.push(beginning)
   }
   return {

@@ -137,10 +137,10 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
     emptied && onPlan.slice(onPlan.indexOf(emptied) + 1).findLast((e) => e.kind === 'checked' && e.part === can)
   const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
   // road and track are told apart once a filling says how many sessions it took
-  const told = tellsTrack ? said : said.map(withoutTrack)
+  const fillings = tellsTrack ? said : said.map(withoutTrack)
   return {
-    fillings: told.slice(works),
-    earlier: told.slice(0, works),
+    fillings: fillings.slice(works),
+    earlier: fillings.slice(0, works),
     history,
     emptyAt: emptied && emptied.odometerKm * 1000,
     emptyOn: emptied?.date,

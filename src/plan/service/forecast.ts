@@ -136,7 +136,8 @@ const learnedFrom = ({ log, prior, hasLearned }: CanKnowledge, evaluator: Evalua
     : learn(log.fillings.slice(-MOST_LEARNED), prior)
 
 /** Emptyings that say something of the engine: not those of a fault that was mended. */
-const taught = ({ history }: Pick<CanLog, 'history'>): CanForecast['history'] => history.filter((h) => !h.ofFault)
+const withoutFaulty = ({ history }: Pick<CanLog, 'history'>): CanForecast['history'] =>
+  history.filter((h) => !h.ofFault)
 
 /** How well each filling of a can was forecast by what the log had taught before it. */
 export function forecastChecks(
@@ -146,7 +147,7 @@ export function forecastChecks(
   evaluator: Evaluator,
 ): readonly ForecastCheck[] {
   const { log, prior } = knowledgeOf({ build, figures, today: '', evaluator }, can)
-  return calibrationOf(log.fillings, prior, taught(log).slice(log.earlier.length), evaluator)
+  return calibrationOf(log.fillings, prior, withoutFaulty(log).slice(log.earlier.length), evaluator)
 }
 
 function forecastOf(asOf: AsOf, can: PartOf<'can'>): CanForecast {
@@ -246,7 +247,7 @@ function looksAsked(
 function strangenessOf(known: Learned, log: CanLog): Pick<CanForecast, 'changed' | 'doubted'> {
   const learned = Math.min(log.fillings.length, MOST_LEARNED)
   const entryOf = (k: number) =>
-    taught(log)
+    withoutFaulty(log)
       .slice(log.earlier.length)
       .at(log.fillings.length - learned + k)
   const probability = known.changes.reduce((sum, c) => sum + c.any, 0)

@@ -96,7 +96,7 @@ test('readings that fit no sound engine name the failure that would give them', 
 test('a reading that an odd engine gives, and one failure as well, is told as both', () => {
   // each failure that idle alone shows, as it is solved: refused, or told beside the odd engine that would give it
   const sound = solvedIn(figuresOf(build), 'idle')!.crankcaseGauge
-  let [shown, told] = [0, 0]
+  let [shown, noticed] = [0, 0]
   for (const fault of faultsOf(build)) {
     const broken = solvedIn(figuresOf(withFault(build, fault.id)!), 'idle')
     if (!broken || Math.abs(broken.crankcaseGauge - sound) < 4 * gaugeError(sound)) continue
@@ -105,10 +105,10 @@ test('a reading that an odd engine gives, and one failure as well, is told as bo
     // inside what sound cars show it is no sign of anything
     if (broken.crankcaseGauge > low - (high - low) / 2 && broken.crankcaseGauge < high + (high - low) / 2) continue
     shown++
-    if (named !== undefined || (!fits && strange.length > 0)) told++
+    if (named !== undefined || (!fits && strange.length > 0)) noticed++
   }
   expect(shown).toBeGreaterThanOrEqual(2)
-  expect(told).toBe(shown)
+  expect(noticed).toBe(shown)
   expect(of(read('idle', sound / 1000)).read!.fault).toBeUndefined()
 })
 

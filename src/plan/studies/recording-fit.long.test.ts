@@ -49,7 +49,7 @@ test('known truths lie in their intervals about as often as those say, the senso
     // one that it does not explain says so, and claims nothing
     if (!fit.explained) continue
     for (const [i, f] of fit.figures.entries()) {
-      const was = f.id === 'offset' ? drive.offBy : unknowns[i]!.told(truth[i]!)
+      const was = f.id === 'offset' ? drive.offBy : unknowns[i]!.shown(truth[i]!)
       inside.push(was >= f.now.low && was <= f.now.high)
       narrower.push((f.now.high - f.now.low) / (f.before.high - f.before.low))
     }

@@ -23,7 +23,7 @@ export type FittedFigure = {
   /** how far it was open before, the same way */
   readonly before: Range
   /** the recording has narrowed it by half or more */
-  readonly told: boolean
+  readonly determined: boolean
   /** edits that put it into the plan; none of the offset, which is the sensor's */
   readonly adopt: readonly Edit[]
 }
@@ -59,8 +59,8 @@ const [MOST_SAMPLES, BLOCK_S, MAP_POINTS] = [5000, 8, 28]
 const LEAST_SCATTER = 5
 /** Time that either side of a change must have, s; and how near its time must be known. */
 const [LEAST_SIDE_S, KNOWN_WITHIN_S] = [12, 10]
-/** A figure is told by a recording that leaves it less than this share of what was open before. */
-const LEAST_TOLD = 0.5
+/** A figure is determined by a recording that leaves it less than this share of what was open before. */
+const LEAST_DETERMINED = 0.5
 /** Of the draws by which intervals are told: the same recording, the same intervals. */
 const SEED = 1
 
@@ -71,7 +71,7 @@ type Unknown = {
   /** moves the plan by x of it; nothing for what is the sensor's */
   readonly edits: (x: number) => readonly Edit[]
   /** as a factor or a figure */
-  readonly told: (x: number) => number
+  readonly shown: (x: number) => number
 }
 
 /** All losses of hoses, barbs and covers together, times exp(x): a hole's drop goes with the fourth power of its bore. */
@@ -95,7 +95,7 @@ function lossesOf(build: Build, covers: Uncertain | undefined): Unknown {
         value: Math.max(0.5, Math.min(100, bore * Math.exp(-x / 4))),
       })),
     ],
-    told: Math.exp,
+    shown: Math.exp,
   }
 }
 
@@ -105,7 +105,7 @@ export function unknownsOf(build: Build): readonly Unknown[] {
   const factor = (id: FitId, name: string, input: Uncertain | undefined): Unknown[] => {
     if (!input || !('times' in input.step)) return []
     const sigma = Math.log(input.step.times)
-    return [{ id, name, sigma, edits: (x) => input.edits(x / sigma), told: Math.exp }]
+    return [{ id, name, sigma, edits: (x) => input.edits(x / sigma), shown: Math.exp }]
   }
   return [
     ...factor(
@@ -122,7 +122,7 @@ export function unknownsOf(build: Build): readonly Unknown[] {
       'Bore of the fresh-air hole',
       inputs.find((i) => i.from !== undefined && i.name === 'Fresh-air hole'),
     ),
-    { id: 'offset', name: 'Offset of the sensor', sigma: OFFSET_SIGMA, edits: () => [], told: (x) => x },
+    { id: 'offset', name: 'Offset of the sensor', sigma: OFFSET_SIGMA, edits: () => [], shown: (x) => x },
   ]
 }
 
@@ -233,9 +233,9 @@ function figuresOfFit(build: Build, unknowns: readonly Unknown[], fit: BlockFit)
     return {
       id: u.id,
       name: u.name,
-      now: { low: u.told(low), mid: u.told(value), high: u.told(high) },
-      before: { low: u.told(-half), mid: u.told(0), high: u.told(half) },
-      told: high - low < LEAST_TOLD * 2 * half,
+      now: { low: u.shown(low), mid: u.shown(value), high: u.shown(high) },
+      before: { low: u.shown(-half), mid: u.shown(0), high: u.shown(half) },
+      determined: high - low < LEAST_DETERMINED * 2 * half,
       adopt: u.id === 'offset' ? [] : adoptLearned(build, u.edits(value)),
     }
   })

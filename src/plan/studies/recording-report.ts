@@ -151,10 +151,10 @@ export function* driveStates(build: Build, drive: Drive): Job<readonly DrivenSta
   return drivenStates(drive, predictedBand(yield* driveBand(build), drive))
 }
 
-/** What the sensor shows too much by the fit, Pa; 0 where that is not told. */
+/** What the sensor shows too much by the fit, Pa; 0 where that is not determined. */
 function offsetOf({ figures, explained }: RecordingFit): number {
   const offset = figures.find((f) => f.id === 'offset')
-  return explained && offset?.told ? offset.now.mid : 0
+  return explained && offset?.determined ? offset.now.mid : 0
 }
 /** The band as a sensor with an offset shows it. */
 const moved = ({ middle, low, high }: PredictedBand, by: number): PredictedBand => ({

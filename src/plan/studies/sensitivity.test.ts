@@ -44,11 +44,11 @@ test.each([
         return Number.isFinite(to) ? [{ name, moved: Math.abs(to - from) }] : []
       })
       .toSorted((x, y) => y.moved - x.moved)
-    const told = finish(influences(b, DAY, ref))
-    expect(told.length).toBeGreaterThan(0)
-    expect(told[0]!.from).toBeCloseTo(from, 12)
-    told.forEach((t, i) => expect(Math.abs(t.to - t.from)).toBeCloseTo(all[i]!.moved, 12))
-    expect(told.map((t) => t.name)).toEqual(all.slice(0, told.length).map((t) => t.name))
+    const found = finish(influences(b, DAY, ref))
+    expect(found.length).toBeGreaterThan(0)
+    expect(found[0]!.from).toBeCloseTo(from, 12)
+    found.forEach((t, i) => expect(Math.abs(t.to - t.from)).toBeCloseTo(all[i]!.moved, 12))
+    expect(found.map((t) => t.name)).toEqual(all.slice(0, found.length).map((t) => t.name))
   },
 )
 

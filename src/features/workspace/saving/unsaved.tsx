@@ -8,7 +8,7 @@ import { Dialog } from '@/ui/dialog'
 import { dependentOn, takeReply } from './autosave'
 import { useWorkspace, useWorkspaceStore } from '../store'
 
-const told = (build: Build, e: Edit): string =>
+const describedEdit = (build: Build, e: Edit): string =>
   e.op === 'remove'
     ? 'taken away'
     : e.op === 'unset'
@@ -140,8 +140,8 @@ export function UnsavedDialog() {
               key: c.path.join(' '),
               cells: [
                 placeName(save.head.document, c.path, build),
-                told(save.head.document, c.theirs),
-                told(build, c.mine),
+                describedEdit(save.head.document, c.theirs),
+                describedEdit(build, c.mine),
               ],
             }))}
           />

@@ -34,8 +34,8 @@ function posterior(c: CanForecast, draft: Draft): void {
       origin: c.startsFrom === 'estimates' ? 'estimated' : 'learned',
     },
   )
-  const taught = c.history.filter((h) => !h.ofFault)
-  taught.slice(-MOST_TOLD).forEach((h, i) => {
+  const counted = c.history.filter((h) => !h.ofFault)
+  counted.slice(-MOST_LISTED).forEach((h, i) => {
     const mark = sub(i + 1)
     const sum = (v: { readonly oil: number; readonly water: number }) => v.oil + v.water
     draft.given(`F${mark}`, `${h.date}: found`, sum(h.found), { dimension: 'volume', origin: 'measured' })
@@ -53,7 +53,7 @@ function posterior(c: CanForecast, draft: Draft): void {
     origin: learned(c.waterMultiplier),
   })
 }
-const MOST_TOLD = 6
+const MOST_LISTED = 6
 
 /** Working of the distance to full, m (methods 7). */
 export const distanceWorking: WorkingOf<'distance'> = ({ build, a }, ref, draft) => {

@@ -390,7 +390,7 @@ const isHeld = (r: Resolved, node: string): boolean =>
   r.variant.parts.some((p) => isBoundary(p.kind) && nodeOfPart(r, p) === node)
 
 /** Flow through what passes gas, by its law at the pressures that were solved; over a turn, by what balances. */
-function lawOf(here: Here): { readonly note: string } | undefined {
+function flowLawNote(here: Here): { readonly note: string } | undefined {
   const { at, ref, s, p, draft } = here
   const r = at.evaluator.resolve(activeVariant(at.build))
   const line = r.lines.get(ref.id)
@@ -432,7 +432,7 @@ export const flowWorking: WorkingOf<'flow'> = (at, ref, draft) => {
   const here = hereOf(at, ref, draft)
   const title = `${nameIn(at.build, ref.id)}, flow ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
-  const { note } = lawOf(here) ?? {}
+  const { note } = flowLawNote(here) ?? {}
   return { title, result: 'm', ...betweenSolvedEnds(here, note) }
 }
 
@@ -441,7 +441,7 @@ export const dropWorking: WorkingOf<'drop'> = (at, ref, draft) => {
   const here = hereOf(at, ref, draft)
   const title = `${nameIn(at.build, ref.id)}, pressure drop ${atState(ref.state)}`
   if (Math.abs(here.p.flow) < NO_FLOW) return nothingRuns(here, title)
-  const { note } = lawOf(here) ?? {}
+  const { note } = flowLawNote(here) ?? {}
   if (!here.s.cycle && draft.lines.some((l) => l.symbol === 'm' && 'expression' in l)) {
     draft.given('mₛ', 'Flow that was solved', Math.abs(here.p.flow), { dimension: 'gasFlow', origin: 'solved' })
     draft.check('its law at these pressures passes the flow that was solved', 'm', 'mₛ')
