@@ -95,6 +95,10 @@ test('drawn piece by piece: every hole inside its plate, none over another, thos
   expect(outlines.length).toBe(4)
   const holes = drawing.marks.flatMap((m) => (m.kind === 'circle' && m.r === 2.5 ? [m] : []))
   expect(holes.length).toBe(30)
+  // the size in words is the size drawn
+  const [plate] = outlines
+  const size = `2 of ${(plate![2]![0] - plate![0]![0]).toFixed(1)} x ${(plate![2]![1] - plate![0]![1]).toFixed(1)} mm`
+  expect(drawing.marks.some((m) => m.kind === 'text' && m.text.startsWith(size))).toBe(true)
   // returns for the oil halve the lower edge of their plate evenly
   const returns = drawing.marks.flatMap((m) => (m.kind === 'circle' && m.r === 2 ? [m] : []))
   expect(returns.length).toBe(4)

@@ -85,10 +85,11 @@ function endsOn(form: Form, hose: HoseSold): EndOfHose | undefined {
     return form.kind === 'flare' && form.size === String(hose.dash) ? { kind: 'hose end', dash: hose.dash! } : undefined
   return form.kind === 'barb' && onBarb(hose.mm, form.mm).ok ? { kind: 'clamp', barbMm: form.mm } : undefined
 }
-const boreThrough = (form: Form, end: EndOfHose): number => {
+/** Least bore of the end of a hose, mm; one that ends in the open air leaves all of it. */
+const boreThrough = (end: EndOfHose): number => {
   if (end.kind === 'clamp') return Math.max(end.barbMm - 3.2, 0.5 * end.barbMm)
   if (end.kind === 'hose end') return dashOf(end.dash)!.boreMm
-  return form.mm > 0 ? form.mm : Infinity
+  return Infinity
 }
 
 /** Chains by joints, then by bore; the same hose pushed on needs none. */
@@ -115,7 +116,7 @@ export function chainsTo(portForm: string, hose: HoseSold, own: readonly Piece[]
         pieces,
         hoseEnd: end,
         joints: joints + (end.kind === 'as it is' ? 0 : 1),
-        boreMm: Math.min(bore, boreThrough(form, end)),
+        boreMm: Math.min(bore, boreThrough(end)),
       })
       return
     }

@@ -3,9 +3,10 @@ import { ENGINE_CLASSES } from '../catalogue/engines'
 import { bayFor, readyBay } from '../catalogue/bays'
 import { dashOf, FORM_KEYS, formOf } from '../catalogue/forms'
 import { PIECES } from '../catalogue/pieces'
-import { setBay } from '../bay/bay-builders'
+import { setBay, setPointing, setSpot, setWay } from '../bay/bay-builders'
 import type { Build } from '../document/schema'
 import { validateBuild } from '../document/validate'
+import { unitFormatter } from '../document/words'
 import { setLine } from '../edit/edit-builders'
 import { activeVariant } from '../edit/edit'
 import { figuresOf } from '../model/figures'
@@ -17,7 +18,7 @@ import { noteForm, noteStock, tickStep } from './fit-builders'
 import { closuresOf } from './closures'
 import { chainsTo, hoseSold, onBarb, type HoseSold } from './ends'
 import { couplingsOf } from './couplings'
-import { clampFor, cutList, shoppingList, spanners } from './lists'
+import { clampFor, cutList, drillings, shoppingList, spanners } from './lists'
 import { compareWithStock } from './stock'
 import { spannerRooms } from './spanner-room'
 import { stripsOf } from './strips'
@@ -45,7 +46,7 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
       // no two things under one name, and nothing that is only called by its name
       expect([s.key, items.map((i) => i.name).filter((n, k, all) => all.indexOf(n) !== k)]).toEqual([s.key, []])
       expect(items.filter((i) => i.group === 'Cans and valves' && i.asks.length === 0).map((i) => i.name)).toEqual([])
-      // every end has its piece, but where it stands in the open air; what is bought passes what is reckoned with
+      // every end has its piece, but where it stands in the open air; what is bought passes what is assumed
       for (const x of strips.filter((y) => !y.kept)) {
         for (const e of x.ends)
           expect([x.line.id, e.chain.ok && e.chain.value.hoseEnd.kind === 'as it is' ? e.form : 'open']).toEqual([
@@ -76,6 +77,11 @@ describe.each(ENGINE_CLASSES.map((c) => c.key))('%s', (engineClass) => {
         if (step.line !== undefined) expect([...made, ...couplingsOf(b, v)].map((x) => x.line.id)).toContain(step.line)
         expect(step.says).not.toMatch(/NaN|undefined|Infinity|not resolved/)
       }
+      // what can hurt is said where it is done, and nowhere else
+      const warns = (word: RegExp) => card.cautions.some((c) => word.test(c))
+      expect([s.key, warns(/goggles/)]).toEqual([s.key, drillings(strips, unitFormatter(b.units)).length > 0])
+      expect([s.key, warns(/never on the jack/)]).toEqual([s.key, made.some((x) => x.line.kind === 'drain')])
+      expect([s.key, warns(/folds/)]).toEqual([s.key, made.some((x) => x.ends.some((e) => e.part.kind === 'manifold'))])
       // every line that is made is mocked up, cut and put on at both ends
       for (const x of made)
         expect(card.steps.filter((step) => step.line === x.line.id).length).toBeGreaterThanOrEqual(4)
@@ -134,6 +140,8 @@ test('a port that was looked at changes the chain, what is bought and the bore; 
   const v = validateBuild(JSON.parse(JSON.stringify(quick)))
   expect(v.ok ? [] : v.problems).toEqual([])
   expect(at(after(quick, noteForm('cover.breather', undefined))).looked).toBe(false)
+  // what is no hose end is not cut off
+  expect(jobCard(quick, plan(quick)).steps.find((s) => s.key === 'off-breather')?.says).not.toMatch(/^Cut/)
 })
 
 test('cut length: path, slack to the body, over the barbs; by the bay to the millimetre', () => {
@@ -216,6 +224,26 @@ test('ticks hold while the step says the same, and say what they said when it do
   expect(stocked.fit!.stock).toEqual([{ id: 'ptfe-tape', have: 1, price: 2.5 }])
   const v = validateBuild(JSON.parse(JSON.stringify(stocked)))
   expect(v.ok ? [] : v.problems).toEqual([])
+})
+
+test('a braided hose with both ends bent is assembled with them turned to each other as they lie', () => {
+  const b = after(
+    build('stock'),
+    setLine('breather', { boreMm: 14.3 }),
+    noteForm('cover.breather', 'flare-10'),
+    noteForm('inlet.breather', 'flare-10'),
+    setWay('breather', []),
+    setSpot('cover.breather', { forwardMm: 0, leftMm: 0, upMm: 0 }),
+    setSpot('inlet.breather', { forwardMm: 500, leftMm: 0, upMm: 0 }),
+    setPointing('cover.breather', { points: 'up' }),
+    setPointing('inlet.breather', { points: 'left' }),
+  )
+  const assemble = (x: Build) => jobCard(x, plan(x)).steps.find((s) => s.key === 'breather-assemble')
+  // up and to the left: their planes stand at right angles
+  expect(assemble(b)).toMatchObject({ drawing: 'clocking', clockingDeg: 90 })
+  const straight = assemble(after(b, setPointing('inlet.breather', { points: 'back' })))
+  expect(straight).toMatchObject({ drawing: 'socket' })
+  expect(straight!.clockingDeg).toBeUndefined()
 })
 
 test('the nut of an aluminium flare has its torque, in the builder’s unit', () => {
