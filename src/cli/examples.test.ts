@@ -49,7 +49,7 @@ function agrees(got: string, said: string): boolean {
   )
 }
 
-test('there are examples to run', () => expect(examples.length).toBeGreaterThan(140))
+test('there are examples to run', () => expect(examples.length).toBeGreaterThan(290))
 
 test.each(examples.map((e, k) => [`${e.file} ${e.of}`, e, k] as const))('%s runs as pasted', async (_, e, k) => {
   // whole: it imports what it shows, and says what it prints
@@ -75,19 +75,31 @@ const everything = sources('src').concat(
     .map((f) => join('src', f)),
 )
 const imports = everything.map((file) => ({ file, text: readFileSync(file, 'utf8') }))
+/** Files that import a name from a file. */
+const callers = (file: string, of: string): readonly string[] => {
+  const importing = new RegExp(`import [^'"]*\\b${of}\\b[^'"]*from '[^']*/${basename(file, '.ts')}'`)
+  return imports.filter((i) => importing.test(i.text)).map((i) => i.file)
+}
 
 /** A law or solver of core that code outside its own folder calls; constants and the parts of one machine need none. */
 test('laws and solvers that others call each have one', () => {
   const called = ({ file, of }: { file: string; of: string }) =>
-    imports.some(
-      (i) =>
-        dirname(i.file) !== dirname(file) &&
-        new RegExp(`import [^'"]*\\b${of}\\b[^'"]*from '[^']*/${basename(file, '.ts')}'`).test(i.text),
-    )
+    callers(file, of).some((caller) => dirname(caller) !== dirname(file))
   const without = documented
     .filter(({ file, of }) => file.includes('src/core/') && !/^[A-Z_0-9]+$/.test(of))
     .filter(({ comment }) => !comment.includes('@example'))
     .filter(called)
+    .map(({ file, of }) => `${file} ${of}`)
+  expect(without).toEqual([])
+})
+
+/** What pages, server and command line call again and again: it is read first by who builds on plan. */
+const CALLED_BY = 4
+test('functions of plan that many outside it call each have one', () => {
+  const without = documented
+    .filter(({ file, of }) => file.includes('src/plan/') && /^[a-z]/.test(of))
+    .filter(({ comment }) => !comment.includes('@example'))
+    .filter(({ file, of }) => callers(file, of).filter((c) => !/src.(plan|core)/.test(c)).length >= CALLED_BY)
     .map(({ file, of }) => `${file} ${of}`)
   expect(without).toEqual([])
 })

@@ -43,7 +43,7 @@ function predictionsOf({ build }: SimulatedCase): Predictions {
 
 /** Where the truth stands among sets, 0 first. */
 function placeOf(
-  dealt: SimulatedCase,
+  simulated: SimulatedCase,
   evidence: readonly Evidence[],
   instruments: readonly Observable['kind'][],
 ): {
@@ -51,7 +51,7 @@ function placeOf(
   lead: number
   tenths: [number, boolean][]
 } {
-  const predictions = finish(relinearised(dealt.build, predictionsOf(dealt), evidence))
+  const predictions = finish(relinearised(simulated.build, predictionsOf(simulated), evidence))
   const weighed = weighHypotheses(predictions, evidence, [])
   const sets = faultSets(
     predictions,
@@ -62,20 +62,20 @@ function placeOf(
   const groups = rankedSets(weighed, sets)
   const shareOf = new Map(weighed.map((w) => [w.hypothesis.id, w.share]))
   return {
-    place: groups.findIndex((g) => g.includes(dealt.truth)),
+    place: groups.findIndex((g) => g.includes(simulated.truth)),
     lead: (groups[0] ?? []).reduce((sum, id) => sum + (shareOf.get(id) ?? 0), 0),
-    tenths: weighed.map((w) => [w.share, w.hypothesis.id === dealt.truth]),
+    tenths: weighed.map((w) => [w.share, w.hypothesis.id === simulated.truth]),
   }
 }
 
 /** Minutes until one has nine in ten, by a policy; undefined where it never does. */
-function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number | undefined {
-  const before = predictionsOf(dealt)
+function followed(simulated: SimulatedCase, seed: number, byFinder: boolean): number | undefined {
+  const before = predictionsOf(simulated)
   let predictions = before
   const uniform = uniforms(seed)
-  const truth = before.hypotheses.find((h) => h.id === dealt.truth)!
-  const gas = gasSolver(makeEvaluator())(dealt.car)!
-  const looks = looksOf(dealt.build)
+  const truth = before.hypotheses.find((h) => h.id === simulated.truth)!
+  const gas = gasSolver(makeEvaluator())(simulated.car)!
+  const looks = looksOf(simulated.build)
   const evidence: Evidence[] = []
   const findings: FaultFinding[] = []
   const done = new Set<string>()
@@ -88,7 +88,7 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
     const error = observable.kind === 'trim' ? 0.02 : gaugeError(value)
     const seen = observable.kind === 'trim' ? value : value + error * normalQuantile(uniform())
     evidence.push(readingEvidence(observable, seen, error))
-    predictions = finish(relinearised(dealt.build, before, evidence))
+    predictions = finish(relinearised(simulated.build, before, evidence))
   }
   const fixed = [
     ...predictions.observables.filter((o) => o.kind === 'crankcase' && o.state === 'idle'),
@@ -108,9 +108,9 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
   const order = [...fixed, ...looks.map((l) => ({ id: l.id, minutes: l.minutes, observable: undefined })), ...rest]
   for (let step = 0; step < MOST_STEPS; step++) {
     const weighed = weighHypotheses(predictions, evidence, [], findings)
-    if (weighed[0]!.share >= FOUND) return weighed[0]!.hypothesis.id === dealt.truth ? minutes : undefined
+    if (weighed[0]!.share >= FOUND) return weighed[0]!.hypothesis.id === simulated.truth ? minutes : undefined
     const next = byFinder
-      ? nextSteps(dealt.build, predictions, weighed).find((s) => !done.has(s.id) && s.reads?.pinched === undefined)
+      ? nextSteps(simulated.build, predictions, weighed).find((s) => !done.has(s.id) && s.reads?.pinched === undefined)
       : order.find((s) => !done.has(s.id))
     if (!next) return undefined
     done.add(next.id)
@@ -125,10 +125,10 @@ function followed(dealt: SimulatedCase, seed: number, byFinder: boolean): number
   return undefined
 }
 
-const cases: { readonly seed: number; readonly dealt: SimulatedCase }[] = []
-for (let seed = FIRST_SEED; cases.filter((c) => c.dealt.fault).length < FAULTY; seed++) {
-  const dealt = simulatedCase(seed)
-  if (dealt) cases.push({ seed, dealt })
+const cases: { readonly seed: number; readonly simulated: SimulatedCase }[] = []
+for (let seed = FIRST_SEED; cases.filter((c) => c.simulated.fault).length < FAULTY; seed++) {
+  const simulated = simulatedCase(seed)
+  if (simulated) cases.push({ seed, simulated })
 }
 /** What is read of a car, and with which instruments. */
 const READ = {
@@ -150,15 +150,16 @@ type CarResult = {
   readonly reads: Readonly<Record<Read, ReturnType<typeof placeOf>>>
   readonly minutes: readonly [number | null, number | null] | undefined
 }
-function resultOf(dealt: SimulatedCase, { seed, nth }: { seed: number; nth: number | undefined }): CarResult {
+function resultOf(simulated: SimulatedCase, { seed, nth }: { seed: number; nth: number | undefined }): CarResult {
   const tried = READS.map((read) => {
     const { evidence, instruments } = READ[read]
-    return [read, placeOf(dealt, evidence(dealt), instruments)] as const
+    return [read, placeOf(simulated, evidence(simulated), instruments)] as const
   })
   return {
     seed,
     reads: Object.fromEntries(tried) as CarResult['reads'],
-    minutes: nth === undefined ? undefined : [followed(dealt, nth, true) ?? null, followed(dealt, nth, false) ?? null],
+    minutes:
+      nth === undefined ? undefined : [followed(simulated, nth, true) ?? null, followed(simulated, nth, false) ?? null],
   }
 }
 
@@ -166,11 +167,11 @@ function resultOf(dealt: SimulatedCase, { seed, nth }: { seed: number; nth: numb
 function carsOf(part: number) {
   const builds = new Map<string, number>()
   let faulty = 0
-  return cases.flatMap(({ seed, dealt }) => {
-    const nth = dealt.fault && faulty++ < FOLLOWED ? faulty - 1 : undefined
-    const key = JSON.stringify(dealt.build)
+  return cases.flatMap(({ seed, simulated }) => {
+    const nth = simulated.fault && faulty++ < FOLLOWED ? faulty - 1 : undefined
+    const key = JSON.stringify(simulated.build)
     if (!builds.has(key)) builds.set(key, builds.size)
-    return builds.get(key)! % PROCESSES === part ? [{ seed, nth, dealt }] : []
+    return builds.get(key)! % PROCESSES === part ? [{ seed, nth, simulated }] : []
   })
 }
 /** Results of all cars, from as many processes as there are cores. */
@@ -245,7 +246,7 @@ const percent = (n: number, of: number) => `${Math.round((100 * n) / Math.max(1,
 
 function textOf(results: readonly CarResult[], drives: ReturnType<typeof recordedDrives>): string {
   const bySeed = new Map(results.map((r) => [r.seed, r]))
-  const cars = cases.map(({ seed, dealt }) => ({ fault: dealt.fault, ...bySeed.get(seed)! }))
+  const cars = cases.map(({ seed, simulated }) => ({ fault: simulated.fault, ...bySeed.get(seed)! }))
   const [faulty, sound] = [cars.filter((c) => c.fault), cars.filter((c) => !c.fault)]
   const isFirst = (read: Read) => (c: CarResult) => c.reads[read].place === 0
   const within = (of: readonly CarResult[], is: (c: CarResult) => boolean) => percent(of.filter(is).length, of.length)
@@ -324,9 +325,9 @@ async function study(): Promise<void> {
 if (PART === undefined) void study()
 else {
   const cars = carsOf(PART)
-  const results = cars.map(({ dealt, ...of }, k) => {
+  const results = cars.map(({ simulated, ...of }, k) => {
     console.error(`part ${PART}: ${k + 1} of ${cars.length}`)
-    return resultOf(dealt, of)
+    return resultOf(simulated, of)
   })
   process.send!(results, () => process.exit(0))
 }

@@ -1,8 +1,8 @@
-/** ./ivent docs practice [CARS]: how policies fare on dealt cars, so that points reward what a good fitter does. */
+/** ./ivent docs practice [CARS]: how policies fare on practice cars, so that points reward what a good fitter does. */
 import { writeFileSync } from 'node:fs'
 import { finish } from '@/core/job'
 import { uniforms } from '@/core/random'
-import { dealCar, type DealtCar } from '@/plan/practice/dealt-car'
+import { drawPracticeCar, type PracticeCar } from '@/plan/practice/practice-car'
 import { carefulHunt, huntScore, oddsAfter, playHunt, toolsOf, type HuntAttempt } from '@/plan/practice/hunt'
 import type { HuntStep } from '@/plan/practice/hunt-tools'
 import { predict, type Predictions } from '@/plan/finder/predictions'
@@ -11,29 +11,29 @@ const CARS = Number(process.argv[2] ?? 200)
 const CARE = { cooled: true, helped: true }
 
 /** Looks one after another as they stand in the list until time is up, then names what is likeliest. */
-function inOrder(dealt: DealtCar, predictions: Predictions): HuntAttempt {
+function inOrder(practiceCar: PracticeCar, predictions: Predictions): HuntAttempt {
   const steps: HuntStep[] = []
-  for (const tool of toolsOf(dealt.build, predictions)) {
+  for (const tool of toolsOf(practiceCar.build, predictions)) {
     if (tool.group === 'drive') continue
     const then = [...steps, { tool: tool.id, ...CARE }]
-    if (playHunt(dealt, predictions, then).spent > dealt.minutes) continue
+    if (playHunt(practiceCar, predictions, then).spent > practiceCar.minutes) continue
     steps.push(then.at(-1)!)
   }
-  const { taken } = playHunt(dealt, predictions, steps)
-  return { steps, named: oddsAfter(dealt, predictions, taken)[0]!.hypothesis.id }
+  const { taken } = playHunt(practiceCar, predictions, steps)
+  return { steps, named: oddsAfter(practiceCar, predictions, taken)[0]!.hypothesis.id }
 }
 /** Takes two tools as they come to hand, hot and alone, and names any fault. */
-function guess(dealt: DealtCar, predictions: Predictions): HuntAttempt {
-  const uniform = uniforms(dealt.seed + 5)
-  const tools = toolsOf(dealt.build, predictions)
+function guess(practiceCar: PracticeCar, predictions: Predictions): HuntAttempt {
+  const uniform = uniforms(practiceCar.seed + 5)
+  const tools = toolsOf(practiceCar.build, predictions)
   const pick = <T>(of: readonly T[]): T => of[Math.floor(uniform() * of.length)]!
   const steps = [pick(tools), pick(tools)].map((t) => ({ tool: t.id, cooled: false, helped: false }))
   return { steps, named: pick(predictions.hypotheses.slice(1)).id }
 }
 /** Names at once what is likeliest by the complaint. */
-const atOnce = (dealt: DealtCar, predictions: Predictions): HuntAttempt => ({
+const atOnce = (practiceCar: PracticeCar, predictions: Predictions): HuntAttempt => ({
   steps: [],
-  named: oddsAfter(dealt, predictions, [])[0]!.hypothesis.id,
+  named: oddsAfter(practiceCar, predictions, [])[0]!.hypothesis.id,
 })
 
 const POLICIES = {
@@ -44,16 +44,16 @@ const POLICIES = {
 } as const
 const scores = Object.fromEntries(Object.keys(POLICIES).map((name) => [name, [] as number[]]))
 for (let seed = 1; seed <= CARS; seed++) {
-  const dealt = dealCar(seed)
-  const predictions = finish(predict(dealt.build))
+  const practiceCar = drawPracticeCar(seed)
+  const predictions = finish(predict(practiceCar.build))
   for (const [name, policy] of Object.entries(POLICIES))
-    scores[name]!.push(huntScore(dealt, predictions, policy(dealt, predictions)))
+    scores[name]!.push(huntScore(practiceCar, predictions, policy(practiceCar, predictions)))
   if (seed % 20 === 0) console.error(seed)
 }
 const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
 const text = `# Practice, played by policies
 
-Written by \`./ivent docs practice\`: ${CARS} dealt cars, seeds from 1. A found fault is worth 120 points; minutes, dangers, a wrong part and a car that
+Written by \`./ivent docs practice\`: ${CARS} practice cars, seeds from 1. A found fault is worth 120 points; minutes, dangers, a wrong part and a car that
 comes back cost.
 
 | policy | points in the mean | found or better than nothing |

@@ -14,7 +14,17 @@ export function* figuresOverCycle(build: Build, evaluator: Evaluator = makeEvalu
   return yield* cycleMeans(build, figuresOf(build, evaluator), evaluator)
 }
 
-/** The same judged, each verdict with the fix that helps. */
+/**
+ * The same judged, each verdict with the fix that helps.
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { analyseOverCycle } from '@/plan/analyse-over-cycle'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(finish(analyseOverCycle(build, '2026-11-24')).states.length) // 6
+ */
 export function* analyseOverCycle(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Job<Analysis> {
   if (!pulsates(build.engine)) return analyse(build, today, evaluator)
   const figures = yield* figuresOverCycle(build, evaluator)

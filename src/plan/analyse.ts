@@ -15,12 +15,29 @@ export type Analysis = Worked & { readonly verdicts: readonly Verdict[] }
  * that was tried out and helps. Pure: the same build and day give the same answer.
  * @param today ISO date (2026-11-24) that "now" is; forecasts run from the log's last entry to it
  * @param evaluator the caller's own, where it works out more than one build: nothing else is kept from one call to the next
+ *
+ * @example
+ * import { analyse } from '@/plan/analyse'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const { states, verdicts } = analyse(build, '2026-11-24')
+ * console.log([states.length, verdicts[0].rule]) // [ 6, 'can-sees-boost' ]
  */
 export function analyse(build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis {
   return withFixes(build, today, analyseWithoutFixes(build, today, evaluator), evaluator)
 }
 
-/** The analysis without its fixes: all that a picture needs while something is dragged. A third of a millisecond a state. */
+/**
+ * The analysis without its fixes: all that a picture needs while something is dragged. A third of a millisecond a state.
+ *
+ * @example
+ * import { analyseWithoutFixes } from '@/plan/analyse'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(analyseWithoutFixes(build, '2026-11-24').cans[0].bowlM3) // 0.00035
+ */
 export const analyseWithoutFixes = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Analysis =>
   withVerdicts(build, evaluate(build, today, evaluator), evaluator)
 
@@ -42,7 +59,16 @@ export const withFixes = (
   verdicts: judgeWithFixes(build, today, analysis, evaluator),
 })
 
-/** The figures with what the log has taught and when each can will be full: the analysis without its judgement. */
+/**
+ * The figures with what the log has taught and when each can will be full: the analysis without its judgement.
+ *
+ * @example
+ * import { evaluate } from '@/plan/analyse'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(evaluate(build, '2026-11-24').intakeOil) // 8.992471415605014e-12
+ */
 export const evaluate = (build: Build, today: string, evaluator: Evaluator = makeEvaluator()): Worked =>
   withLearnedRates(build, figuresOf(build, evaluator), today, evaluator)
 

@@ -1,7 +1,7 @@
 /** Several Ivents on one database: what another has changed is out of date here too, and is told to the devices that look on here. */
 import { changed } from './changed'
 import { devicesChanged } from './devices'
-import { onPlaces, takePlaces, tellPhotos, type IventPlaces } from './live'
+import { onPlaces, takePlaces, announcePhotos, type IventPlaces } from './live'
 import type { otherIvents } from './store'
 
 /** Hears of what the others do, and tells them where the windows of devices are that are connected here. */
@@ -16,7 +16,7 @@ export function followOthers(others: Awaited<ReturnType<typeof otherIvents>>): v
     const [what, ...rest] = notice.split(' ')
     const [id] = rest
     if (what === 'build') changed(id)
-    else if (what === 'attachment' && id) tellPhotos(id)
+    else if (what === 'attachment' && id) announcePhotos(id)
     else if (what === 'device') devicesChanged()
     else if (what === 'places') readPlaces(rest.join(' '))
     return undefined

@@ -22,6 +22,6 @@ export async function kindPriorFor(build: Build, id: string | undefined): Promis
     }),
   )
   // one that an earlier version kept does not say
-  const taught = summaries.flatMap((s) => (s && 'taught' in s ? [s.taught] : []))
-  return kindPriorFrom(taught, build.engine, activeVariant(asOnCar(build)), day)
+  const evidence = summaries.flatMap((s) => (s && 'evidence' in s ? [s.evidence] : []))
+  return kindPriorFrom(evidence, build.engine, activeVariant(asOnCar(build)), day)
 }

@@ -39,7 +39,7 @@ type Live = {
   readonly connections: Map<string, LiveConnection>
   readonly elsewhere: Map<string, { readonly places: readonly WindowPlace[]; readonly at: number }>
   /** how the other Ivents are told */
-  tellOthers: ((places: IventPlaces) => void) | undefined
+  announceToOthers: ((places: IventPlaces) => void) | undefined
   listening: boolean
 }
 const shared = globalThis as { iventLive?: Live }
@@ -48,7 +48,7 @@ const live = (): Live =>
     ivent: crypto.randomUUID(),
     connections: new Map(),
     elsewhere: new Map(),
-    tellOthers: undefined,
+    announceToOthers: undefined,
     listening: false,
   })
 
@@ -61,14 +61,14 @@ const MOST_WINDOWS = 50
 
 const text = (event: Event) => `data: ${JSON.stringify(event)}\n\n`
 
-function tellAll(event: Event): void {
+function broadcast(event: Event): void {
   const sent = text(event)
   for (const c of live().connections.values()) c.send(sent)
 }
 /** Photographs of a build were added or taken away. */
-export const tellPhotos = (build: string): void => tellAll({ kind: 'photos', build })
+export const announcePhotos = (build: string): void => broadcast({ kind: 'photos', build })
 /** Lines of a logger came in for a build. */
-export const tellLogger = (build: string): void => tellAll({ kind: 'logger', build })
+export const announceLoggerRun = (build: string): void => broadcast({ kind: 'logger', build })
 const ownPlaces = (): readonly WindowPlace[] => [...live().connections.values()].flatMap((c) => [...c.places.values()])
 const allPlaces = (): readonly WindowPlace[] => [
   ...ownPlaces(),
@@ -76,23 +76,23 @@ const allPlaces = (): readonly WindowPlace[] => [
 ]
 /** A notice of the database holds no more. */
 const MOST_PLACES = 20
-function tellOtherIvents(): void {
-  const { ivent, tellOthers } = live()
-  tellOthers?.({ ivent, places: ownPlaces().slice(0, MOST_PLACES) })
+function announcePlaces(): void {
+  const { ivent, announceToOthers } = live()
+  announceToOthers?.({ ivent, places: ownPlaces().slice(0, MOST_PLACES) })
 }
 function placesChanged(): void {
-  tellAll({ kind: 'here', places: allPlaces() })
-  tellOtherIvents()
+  broadcast({ kind: 'here', places: allPlaces() })
+  announcePlaces()
 }
 
 /** Where windows are that another Ivent has connected; it says so again and again, and is forgotten when it does no more. */
 export function takePlaces({ ivent, places }: IventPlaces, now = Date.now()): void {
   live().elsewhere.set(ivent, { places, at: now })
-  tellAll({ kind: 'here', places: allPlaces() })
+  broadcast({ kind: 'here', places: allPlaces() })
 }
 /** How the other Ivents on this database are told where windows are. */
 export function onPlaces(tell: (places: IventPlaces) => void): void {
-  live().tellOthers = tell
+  live().announceToOthers = tell
   listen()
 }
 
@@ -112,15 +112,15 @@ async function endThoseOut(): Promise<void> {
 function listen(): void {
   if (live().listening) return
   live().listening = true
-  onChanged((build) => tellAll({ kind: 'changed', build }))
+  onChanged((build) => broadcast({ kind: 'changed', build }))
   onDevicesChanged(() => void endThoseOut())
   setInterval(() => {
     for (const c of live().connections.values()) c.send(': \n\n')
     const { elsewhere } = live()
     const gone = [...elsewhere].filter(([, { at }]) => Date.now() - at > 3 * BEAT_MS)
     for (const [ivent] of gone) elsewhere.delete(ivent)
-    if (gone.length > 0) tellAll({ kind: 'here', places: allPlaces() })
-    tellOtherIvents()
+    if (gone.length > 0) broadcast({ kind: 'here', places: allPlaces() })
+    announcePlaces()
   }, BEAT_MS).unref()
 }
 

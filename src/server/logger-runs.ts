@@ -4,7 +4,7 @@
  */
 import { fail, ok, type Result } from '@/core/result'
 import { parseHead, parseLine, type LoggerHead } from '@/plan/recordings/line-protocol'
-import { tellLogger } from './live'
+import { announceLoggerRun } from './live'
 
 /** Lines of a run that are held: an hour at ten a second and more. Builds whose last run is held. */
 const [MOST_LINES, MOST_RUNS] = [72_000, 20]
@@ -98,7 +98,7 @@ export function takeLines(build: string, message: string, now = Date.now()): Res
   if (run.last > before && run.noticeTimer === undefined)
     run.noticeTimer = setTimeout(() => {
       run.noticeTimer = undefined
-      tellLogger(build)
+      announceLoggerRun(build)
     }, TELL_MS)
   if (run.last > before) run.came.push({ at: now, last: run.last })
   const settled = run.came.findLastIndex((c) => now - c.at >= KEEP_MS)

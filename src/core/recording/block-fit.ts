@@ -110,7 +110,7 @@ export type FitOptions = {
  * Fits unknowns, each a normal about 0 of `sigma` before, to a series.
  * @param measured a figure a sample; NaN where there is none
  * @param blocks indexes from and to (not included) of stretches whose errors hang together, ten or more
- * @param leastScale error of a sample that is always reckoned with, in the unit of `measured`
+ * @param leastScale error of a sample that is always assumed, in the unit of `measured`
  * @returns undefined where the model has no answer at the start or there is nothing to fit
  *
  * @example

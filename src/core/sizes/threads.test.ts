@@ -1,4 +1,4 @@
-/** Threads by name: what is in the tables, what can be reckoned, and what is refused in words. */
+/** Threads by name: what is in the tables, what can be calculated, and what is refused in words. */
 import { threadOf, threadSource } from './threads'
 
 const mm = (form: Parameters<typeof threadOf>[0], size: string) => {

@@ -64,7 +64,7 @@ export function Ladder() {
   const gauges = useGlide(target, shown.id)
   const pointOf = (joint: string): Point2 => [columns.x.get(joint)!, scale(gauges[joint] ?? 0)]
   const crankcase = activeVariant(build).parts.find((p) => p.kind === 'crankcase')?.id
-  const turned = shown.solved && shown.cycle !== undefined
+  const overCycle = shown.solved && shown.cycle !== undefined
   const ticks = [0.1, 0.3, 1, 3, 10, 30, 100, 300]
     .flatMap((v) => [v, -v])
     .map((v) => ({ v, pa: toSi('pressure', v, units.pressure) }))
@@ -73,7 +73,7 @@ export function Ladder() {
   return (
     <figure className="flex min-h-0 flex-col">
       <figcaption className="flex items-baseline justify-between gap-2 px-1">
-        <span className="head">{turned ? 'The pistons push it, on the mean of a turn' : 'Gas runs downhill'}</span>
+        <span className="head">{overCycle ? 'The pistons push it, on the mean of a turn' : 'Gas runs downhill'}</span>
         <span className="text-xs text-soft">height is gauge pressure, {unitLabel(units.pressure)}</span>
       </figcaption>
       <svg

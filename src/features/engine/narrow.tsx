@@ -12,7 +12,7 @@ import { useUnits, useWorkspace } from '../workspace/store'
 export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobState<Ranges>; onStop: () => void }) {
   const units = useUnits()
   const current = useWorkspace((s) => s.state)
-  const turned = useWorkspace((s) => isCycleMean(s.analysis))
+  const overCycle = useWorkspace((s) => isCycleMean(s.analysis))
   const shown = value?.states.find((s) => s.id === current) ?? value?.states[0]
   const working = progress !== undefined && (
     <p className="flex items-center gap-3 py-2 text-soft">
@@ -28,7 +28,7 @@ export function Narrow({ ranges: { value, progress }, onStop }: { ranges: JobSta
   return (
     <div className="pt-2">
       {working}
-      {turned && (
+      {overCycle && (
         <p className="text-soft">
           Of still flow: the thousand draws do not follow the pistons’ turn. What would narrow it is the same.
         </p>

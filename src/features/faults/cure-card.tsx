@@ -6,7 +6,7 @@ import { lowered } from '@/plan/document/words'
 import { cureOf } from '@/plan/finder/cures'
 import type { FaultReport, FaultRow } from '@/plan/finder/find-faults'
 import { useWorkspace } from '../workspace/store'
-import { inHundred } from './evidence-picture'
+import { perHundredText } from './evidence-picture'
 
 export function CureCard({
   report,
@@ -38,7 +38,7 @@ export function CureCard({
         {row.name}
       </h2>
       <p>
-        <strong>{inHundred(row.share)}</strong>
+        <strong>{perHundredText(row.share)}</strong>
         {row.extent && <>, likely {row.extent}</>}. {row.reason}
       </p>
       {others.length > 0 && (

@@ -35,7 +35,7 @@ function fitted(text: string, size: number, most: number): string {
   return `${text.slice(0, end).trimEnd()}…`
 }
 
-export const inHundred = (share: number): string =>
+export const perHundredText = (share: number): string =>
   share < 0.005 ? 'under 1 in 100' : `${Math.round(100 * share)} in 100`
 
 type AlikeFaults = { readonly letter: string; readonly rows: readonly FaultRow[]; readonly share: number }
@@ -57,7 +57,7 @@ function AlikeLegend({ alike }: { alike: readonly AlikeFaults[] }) {
       <ul className="flex flex-wrap gap-x-5">
         {alike.map(({ letter, rows, share }) => (
           <li key={letter}>
-            <strong className="text-ink">{letter}</strong>: {rows.length} faults, {inHundred(share)} together
+            <strong className="text-ink">{letter}</strong>: {rows.length} faults, {perHundredText(share)} together
           </li>
         ))}
       </ul>
@@ -182,7 +182,7 @@ function Row({
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${row.name}: ${inHundred(row.share)}${letter ? `, ${letter}` : ''}`}
+      aria-label={`${row.name}: ${perHundredText(row.share)}${letter ? `, ${letter}` : ''}`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(e) => {
@@ -199,7 +199,7 @@ function Row({
       </text>
       <rect x="6" y={y + 31} width={Math.max(2, BAR * row.share)} height="8" fill="var(--ink)" />
       <text x={12 + Math.max(2, BAR * row.share)} y={y + 39} fontSize="11" fill="var(--soft)">
-        {inHundred(row.share)}
+        {perHundredText(row.share)}
         {letter && (
           <tspan fontWeight="700" fill="var(--ink)">
             {' '}

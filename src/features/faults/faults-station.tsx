@@ -147,8 +147,8 @@ export function FaultsStation() {
               )}
               {pulsates(build.engine) && (
                 <p className="py-1 text-watch">
-                  The pistons of this engine pump its crankcase: a gauge’s mean is not reckoned with here, only looks,
-                  trim and catch.
+                  The pistons of this engine pump its crankcase: a gauge’s mean is not used here, only looks, trim and
+                  catch.
                 </p>
               )}
               <EvidencePicture report={report} chosen={row.id} onChoose={setChosen} />

@@ -48,7 +48,7 @@ export function Proof() {
         const shown = analysed.find((x) => x.id === s.id)
         const band = expectedIn(shown, s)
         const inside = pa === undefined || (pa >= band.low && pa <= band.high)
-        const turned = shown?.solved === true && shown.cycle !== undefined
+        const overCycle = shown?.solved === true && shown.cycle !== undefined
         return (
           <div key={s.id} className="border-b border-rule py-1">
             <p>
@@ -66,7 +66,7 @@ export function Proof() {
               <p className={inside ? 'text-ok' : 'font-bold text-fix'} role="status">
                 Read {say.pressure(pa)}:{' '}
                 {inside
-                  ? `as expected${turned ? '' : '; what was estimated has narrowed by it'}.`
+                  ? `as expected${overCycle ? '' : '; what was estimated has narrowed by it'}.`
                   : 'not what this plan should give.'}
                 {!inside && read?.fault ? ` It is what ${read.fault} would give.` : ''}
                 {!inside && !read?.fault

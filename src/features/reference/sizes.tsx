@@ -1,5 +1,5 @@
 'use client'
-/** Sizes, searchable: dash sizes, threads, drills, bores, bend radii, sealing; and what is reckoned at the bench. */
+/** Sizes, searchable: dash sizes, threads, drills, bores, bend radii, sealing; and what is calculated at the bench. */
 import { useState } from 'react'
 import { flatLength } from '@/core/bracket/bending'
 import { threadOf, threadSource } from '@/core/sizes/threads'
@@ -173,7 +173,7 @@ export function SizeTables({ units }: { units: UnitChoice }) {
   )
 }
 
-/** What is reckoned with oily hands: what fits what, the drill for a tap, the flat length of a bend. */
+/** What is calculated with oily hands: what fits what, the drill for a tap, the flat length of a bend. */
 function Bench({ units }: { units: UnitChoice }) {
   const say = unitFormatter(units)
   const [form, setForm] = useState('barb-19')

@@ -20,7 +20,18 @@ export const setBay =
   (build) =>
     difference(build, inBay(build, bay))
 
-/** Other things in the bay, the rest as it is by then. */
+/**
+ * Other things in the bay, the rest as it is by then.
+ *
+ * @example
+ * import { changeBay } from '@/plan/bay/bay-builders'
+ * import { perform } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const changed = perform(build, changeBay({ middleMm: 0 }))
+ * console.log(changed.ok && changed.value.bay.middleMm) // 0
+ */
 export const changeBay =
   (to: Partial<Bay>): EditBuilder =>
   (build) =>

@@ -129,7 +129,16 @@ export function tightGapsOf(build: Build, variant: Variant, lineId: string): rea
   return gapsOfHose(build.bay, hose, others, others).filter(isTight)
 }
 
-/** Every gap that is smaller than what is asked, the worst first. */
+/**
+ * Every gap that is smaller than what is asked, the worst first.
+ *
+ * @example
+ * import { tightGaps } from '@/plan/bay/clearance'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(tightGaps(build, build.variants[0])) // []
+ */
 export function tightGaps(build: Build, variant: Variant): readonly Gap[] {
   const { bay } = build
   if (!bay) return []

@@ -18,9 +18,9 @@ export type DrainState = {
   readonly columnM: number
   readonly headM: number
   readonly capacity: number
-  /** the same of oil at 0 C, and what is gathered in this state, m3/s */
+  /** the same of oil at 0 C, and what is caught in this state, m3/s */
   readonly coldCapacity: number
-  readonly gathered: number
+  readonly caught: number
 }
 export type BayDrain = {
   readonly line: Line
@@ -99,8 +99,8 @@ function stateOf(s: SolvedState, can: PartOf<'can'>, path: DrainPath, { heightM,
       heightM,
     })
   const { columnM, headM, capacity } = at0(s.operating.oilK)
-  const gathered = oilSum(s.cans[can.id]?.caught) / OIL_POURED
-  return { id: s.id, columnM, headM, capacity, coldCapacity: at0(COLD_K).capacity, gathered }
+  const caught = oilSum(s.cans[can.id]?.caught) / OIL_POURED
+  return { id: s.id, columnM, headM, capacity, coldCapacity: at0(COLD_K).capacity, caught }
 }
 
 /** Points of a drain from the can on; undefined while can or return are not measured. A valve on the way that is not counts as on a straight. */
@@ -121,7 +121,17 @@ function wayDown(build: Build, variant: Variant, can: string, { lines }: DrainPa
   return way.filter((p, i) => i === 0 || p.some((v, k) => v !== way[i - 1]![k]))
 }
 
-/** The drain of a separator in every state that has an answer; undefined while its ends are not measured. */
+/**
+ * The drain of a separator in every state that has an answer; undefined while its ends are not measured.
+ *
+ * @example
+ * import { drainInBay } from '@/plan/bay/drains'
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(drainInBay(build, build.variants[0], figuresOf(build).states, 'can')) // undefined
+ */
 export function drainInBay(
   build: Build,
   variant: Variant,

@@ -16,7 +16,15 @@ export const SIDE_NAMES: Readonly<Record<Side, string>> = {
   above: 'From above',
   front: 'From the front',
 }
-/** A point of the bay, m, as a view from `side` lays it on paper, m. */
+
+/**
+ * A point of the bay, m, as a view from `side` lays it on paper, m.
+ *
+ * @example
+ * import { flat } from '@/plan/bay/drawing'
+ *
+ * console.log(flat('left', [0.1, -0.3, 0.45])) // [ 0.1, 0.45 ]
+ */
 export const flat = (side: Side, [x, y, z]: Point3): readonly [across: number, up: number] =>
   side === 'left' ? [x, z] : side === 'above' ? [x, y] : [y, z]
 

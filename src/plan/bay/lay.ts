@@ -28,7 +28,17 @@ export type Lay = RoutePath & {
   readonly radiusM: number
 }
 
-/** Points of a line from end to end; undefined while one of its ends is not measured. */
+/**
+ * Points of a line from end to end; undefined while one of its ends is not measured.
+ *
+ * @example
+ * import { wayOf } from '@/plan/bay/lay'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [variant] = build.variants
+ * console.log(wayOf(undefined, variant, variant.lines[0])) // undefined
+ */
 export function wayOf(bay: Bay | undefined, variant: Variant, line: Line): readonly Point3[] | undefined {
   const [from, to] = [endPlace(bay, variant, line.from), endPlace(bay, variant, line.to)]
   return from && to && [from.at, ...(line.way ?? []).map(pointOf), to.at]
@@ -48,7 +58,17 @@ function endings({ at, points }: EndPlace, next: Point3, radiusM: number): { lea
   return turn < 60 ? [itself, { lead: undefined, deg: bent }] : [{ lead: undefined, deg: bent }, itself]
 }
 
-/** The lay of a line, straight ends before bent ones where the turn is small; fails with the reason why it cannot lie so. */
+/**
+ * The lay of a line, straight ends before bent ones where the turn is small; fails with the reason why it cannot lie so.
+ *
+ * @example
+ * import { layOf } from '@/plan/bay/lay'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [variant] = build.variants
+ * console.log(layOf(undefined, variant, variant.lines[0])) // { ok: false, reason: 'One of its ends has not been measured yet.', at: undefined }
+ */
 export function layOf(bay: Bay | undefined, variant: Variant, line: Line): Result<Lay> {
   const [from, to] = [endPlace(bay, variant, line.from), endPlace(bay, variant, line.to)]
   if (!from || !to) return fail('One of its ends has not been measured yet.')

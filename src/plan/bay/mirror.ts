@@ -47,7 +47,7 @@ export function mirroredBay(build: Build): Result<TurnedBay> {
     bonnet: bay.bonnet.map((p) => flipped(p)),
     mounts: bay.mounts?.map(named),
   }
-  const turned = inBay(build, to, (way) => way?.map((p) => flipped(p)))
+  const mirrored = inBay(build, to, (way) => way?.map((p) => flipped(p)))
   const lids = bay.spots.filter((s) => s.turnDeg !== undefined).length
   const ports = bay.spots.filter((s) => s.points === 'left' || s.points === 'right').length
   const ways = build.variants.reduce((sum, v) => sum + v.lines.filter((l) => l.way).length, 0)
@@ -59,12 +59,21 @@ export function mirroredBay(build: Build): Result<TurnedBay> {
     ...(lids > 0 ? [`${count(lids, 'lid')} that ${lids === 1 ? 'is' : 'are'} clocked`] : []),
   ]
   return ok({
-    build: turned,
+    build: mirrored,
     says: `Mirrored, measured from the ${lowered(to.datum)} now. TurnedBay with it: ${along.join(', ')}.`,
   })
 }
 
-/** What goes with the driver, the brake servo and the steering, on the other side of the car. Fails where nothing does, or the middle is not known. */
+/**
+ * What goes with the driver, the brake servo and the steering, on the other side of the car. Fails where nothing does, or the middle is not known.
+ *
+ * @example
+ * import { otherDrive } from '@/plan/bay/mirror'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(otherDrive(build).ok) // false
+ */
 export function otherDrive(build: Build): Result<TurnedBay> {
   const { bay } = build
   if (!bay) return fail('There is no bay yet.')

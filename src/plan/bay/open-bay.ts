@@ -64,8 +64,8 @@ export function* openBay(
     const spots = yield* placesFor(best.build, states, can.id)
     for (const [k, { floor }] of (spots.ok ? spots.value : []).entries()) {
       const from = 0.6 + (0.4 * (i + k / TRIED)) / cans.length
-      const ledAnew = linesRound(best.build, can.id)
-      const others = best.stuck.filter((s) => !ledAnew.has(s.line.id))
+      const reroutedLines = linesRound(best.build, can.id)
+      const others = best.stuck.filter((s) => !reroutedLines.has(s.line.id))
       const mostStuck = best.stuck.length - others.length - 1
       const led = yield* scaled(putAt(best.build, can.id, floor, mostStuck), from, 0.4 / TRIED / cans.length)
       if (led.stuck.length <= mostStuck) best = { build: led.build, stuck: [...others, ...led.stuck] }

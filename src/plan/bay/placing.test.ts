@@ -276,7 +276,7 @@ test('cold oil runs slower by its viscosity, and a return too narrow for what is
   if (!narrow.ok) throw new Error(narrow.reason)
   const slowDrain = analyse(narrow.value, DAY).verdicts.find((v) => v.subject === 'separator-slow')
   const states = drain(narrow.value).states
-  const slow = states.some((s) => s.gathered > Math.min(s.capacity, s.coldCapacity))
+  const slow = states.some((s) => s.caught > Math.min(s.capacity, s.coldCapacity))
   expect(slowDrain !== undefined).toBe(slow)
   expect(slow).toBe(true)
   expect(slowDrain!.fix!.label).toMatch(/^Lay the .* in /)

@@ -6,7 +6,15 @@ import { KINDS } from '../document/kinds'
 import type { Bay, LineEnd, Part, PartOf, Variant } from '../document/schema'
 
 type PlacedEnd = { readonly forwardMm: number; readonly leftMm: number; readonly upMm: number }
-/** Where the mouth of a measured end lies, m, in the axes of the bay. */
+
+/**
+ * Where the mouth of a measured end lies, m, in the axes of the bay.
+ *
+ * @example
+ * import { pointOf } from '@/plan/catalogue/bay-geometry'
+ *
+ * console.log(pointOf({ forwardMm: 120, leftMm: -300, upMm: 450 })) // [ 0.12, -0.3, 0.45 ]
+ */
 export const pointOf = (p: PlacedEnd): Point3 => [p.forwardMm / 1000, p.leftMm / 1000, p.upMm / 1000]
 
 /** A point of the bay, m, as the document keeps it: whole millimetres. */
@@ -20,7 +28,15 @@ export const placedAt = ([x, y, z]: Point3): PlacedEnd => ({
 export const spotId = (part: Part, port: string): string =>
   part.kind === 'can' || !KINDS[part.kind].engine ? part.id : `${part.id}.${port}`
 
-/** What the tape measured of an end, by its name (`spotId`); undefined while it was not measured. */
+/**
+ * What the tape measured of an end, by its name (`spotId`); undefined while it was not measured.
+ *
+ * @example
+ * import { spotIn } from '@/plan/catalogue/bay-geometry'
+ *
+ * const bay = { keepOuts: [], bonnet: [], spots: [{ id: 'can', forwardMm: 120, leftMm: -300, upMm: 450 }] }
+ * console.log(spotIn(bay, 'can').upMm) // 450
+ */
 export const spotIn = (bay: Bay | undefined, id: string) => bay?.spots.find((s) => s.id === id)
 
 const DIRECTIONS: Readonly<Record<(typeof POINTS)[number], Point3>> = {
@@ -141,7 +157,17 @@ function canSide(turnDeg: number, port: 'in' | 'out'): Point3 {
 /** Where an end of a line is, and which way it leaves there if that is known. */
 export type EndPlace = { readonly at: Point3; readonly points: Point3 | undefined }
 
-/** At a port that was measured, at the side of a can near its lid, or at its floor for a drain. */
+/**
+ * At a port that was measured, at the side of a can near its lid, or at its floor for a drain.
+ *
+ * @example
+ * import { endPlace } from '@/plan/catalogue/bay-geometry'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [variant] = build.variants
+ * console.log(endPlace(undefined, variant, variant.lines[0].from)) // undefined
+ */
 export function endPlace(bay: Bay | undefined, variant: Variant, end: LineEnd): EndPlace | undefined {
   const part = variant.parts.find((p) => p.id === end.part)
   if (!part) return undefined
@@ -181,7 +207,16 @@ export function bendRadius(boreM: number): number {
   return r0 + ((r1 - r0) * (boreM - b0)) / (b1 - b0)
 }
 
-/** What the tape has to tell for a plan: the ends of its hoses and drains, cans by their floors, each once. */
+/**
+ * What the tape has to tell for a plan: the ends of its hoses and drains, cans by their floors, each once.
+ *
+ * @example
+ * import { spotsAsked } from '@/plan/catalogue/bay-geometry'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(spotsAsked(build.variants[0])[0].name) // 'PCV valve'
+ */
 export function spotsAsked(variant: Variant): { readonly id: string; readonly name: string; readonly part: Part }[] {
   const asked = new Map<string, { id: string; name: string; part: Part }>()
   for (const line of variant.lines) {

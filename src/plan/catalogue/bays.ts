@@ -102,7 +102,16 @@ function standing(layout: BayLayout, engine: EngineThere, around: BaySurrounding
   return [...blocks, ...cap, ...around.blocks, ...tank].map(keepOut)
 }
 
-/** A ready bay for a plan: what the tape has measured already stays. */
+/**
+ * A ready bay for a plan: what the tape has measured already stays.
+ *
+ * @example
+ * import { bayFor, readyBay } from '@/plan/catalogue/bays'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(readyBay(build, build.variants[0], bayFor(build.engine)).keepOuts.length) // 21
+ */
 export function readyBay(build: Build, variant: Variant, key: string): Bay {
   const layout = BAY_LAYOUTS.find((r) => r.key === key) ?? BAY_LAYOUTS[0]!
   const body = engineBody(build.engine, layout.inletAt)
@@ -145,7 +154,16 @@ export function readyBay(build: Build, variant: Variant, key: string): Bay {
   }
 }
 
-/** The ready bay that an engine's layout suggests. */
+/**
+ * The ready bay that an engine's layout suggests.
+ *
+ * @example
+ * import { bayFor } from '@/plan/catalogue/bays'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(bayFor(build.engine)) // 'transverse'
+ */
 export function bayFor(e: Build['engine']): string {
   if (e.cylinders <= 2) return 'motorcycle'
   if (e.layout === 'flat') return 'flat'

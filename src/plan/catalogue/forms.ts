@@ -64,7 +64,14 @@ export function formOf(key: string): Form | undefined {
   return size !== '' && mm > 0 && mm <= 100 ? make(mm) : undefined
 }
 
-/** A form in words: "-10 37° flare, male", "barb, 1/2 in (12.7 mm)". */
+/**
+ * A form in words: "-10 37° flare, male", "barb, 1/2 in (12.7 mm)".
+ *
+ * @example
+ * import { formName, formOf } from '@/plan/catalogue/forms'
+ *
+ * console.log(formName(formOf('flare-10'))) // '-10 37° flare, male'
+ */
 export function formName({ kind, size, mm }: Form): string {
   if (kind === 'barb') return `barb, ${barbName(mm)}`
   if (kind === 'stub') return `maker’s moulded hose, cut, ${barbName(mm)}`

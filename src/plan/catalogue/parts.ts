@@ -10,7 +10,14 @@ const IN_OUT: Port[] = [
 ]
 const inOut = () => IN_OUT.map((p) => ({ ...p }))
 
-/** A port by its id within the part. */
+/**
+ * A port by its id within the part.
+ *
+ * @example
+ * import { port } from '@/plan/catalogue/parts'
+ *
+ * console.log(port('in', 'inlet')) // { id: 'in', name: 'inlet' }
+ */
 export const port = (id: string, name: string): Port => ({ id, name })
 /** A part that is one space: a crankcase, a cover, a manifold. */
 export const space = <
@@ -168,7 +175,14 @@ export type HoseRun = {
   readonly elbows?: readonly [number?, number?]
 }
 
-/** A hose from port to port, bore and length in mm, with its bends and bent ends. */
+/**
+ * A hose from port to port, bore and length in mm, with its bends and bent ends.
+ *
+ * @example
+ * import { hose } from '@/plan/catalogue/parts'
+ *
+ * console.log(hose('dirty', 'Dirty line', { from: 'cover.a', to: 'can.in', boreMm: 15.9, lengthMm: 600 }).from) // { part: 'cover', port: 'a' }
+ */
 export function hose(id: string, name: string, { from, to, boreMm, lengthMm, bends = [], elbows = [] }: HoseRun): Line {
   return {
     id,

@@ -291,7 +291,7 @@ export const PLACE_FIELDS = {
   y: { label: 'Down', min: -2000, max: 4000 },
 } as const satisfies Record<string, Field>
 
-/** A bent strip, as it is reckoned at the bench. */
+/** A bent strip, as it is calculated at the bench. */
 export const BRACKET_FIELDS = {
   leg: { label: 'Leg', kept: 'Mm', min: 1, max: 2000 },
   thickness: { label: 'Thickness', kept: 'Mm', min: 0.5, max: 12 },

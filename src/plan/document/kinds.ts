@@ -49,9 +49,24 @@ export const isThroughPart = (part: Part): part is ThroughPart => KINDS[part.kin
 /** Whether a part holds a pressure of its own: manifold, inlet tract, charge pipe, atmosphere. */
 export const isBoundaryPart = (part: Part): part is BoundaryPart => KINDS[part.kind].role === 'boundary'
 
-/** Gas runs through it from `in` to `out`; the other kinds are one space. */
+/**
+ * Gas runs through it from `in` to `out`; the other kinds are one space.
+ *
+ * @example
+ * import { isThrough } from '@/plan/document/kinds'
+ *
+ * console.log([isThrough('can'), isThrough('crankcase')]) // [ true, false ]
+ */
 export const isThrough = (kind: PartKind): boolean => KINDS[kind].role === 'through'
-/** Whether a kind of part holds a pressure of its own: manifold, inlet tract, charge pipe, atmosphere. */
+
+/**
+ * Whether a kind of part holds a pressure of its own: manifold, inlet tract, charge pipe, atmosphere.
+ *
+ * @example
+ * import { isBoundary } from '@/plan/document/kinds'
+ *
+ * console.log([isBoundary('manifold'), isBoundary('can')]) // [ true, false ]
+ */
 export const isBoundary = (kind: PartKind): boolean => KINDS[kind].role === 'boundary'
 /** Whether oil that gets to a kind of part is on its way into the engine. */
 export const isIntake = (kind: PartKind): boolean => KINDS[kind].intake === true

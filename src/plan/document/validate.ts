@@ -26,6 +26,13 @@ const readable = (path: string) =>
  * Checks anything that claims to be a build, older versions migrated first. Every problem is listed, at most 50, and of bad
  * log entries the first five; nothing is changed or
  * dropped silently.
+ *
+ * @example
+ * import { validateBuild } from '@/plan/document/validate'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log([validateBuild(build).ok, validateBuild({ ...build, engine: undefined }).ok]) // [ true, false ]
  */
 export function validateBuild(input: unknown): Validated {
   if (input === null || typeof input !== 'object' || Array.isArray(input))

@@ -133,7 +133,16 @@ function one(build: Build, edit: Edit): string {
   }
 }
 
-/** What edits do, told by the first of them. `build` is as it was before. */
+/**
+ * What edits do, told by the first of them. `build` is as it was before.
+ *
+ * @example
+ * import { describeEdits } from '@/plan/edit/describe'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(describeEdits(build, [{ op: 'set', path: ['name'], value: 'Track four' }])) // 'The build, name: Track four'
+ */
 export function describeEdits(build: Build, edits: readonly Edit[]): string {
   const [first, ...rest] = edits
   if (!first) return 'nothing'

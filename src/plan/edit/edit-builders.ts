@@ -25,7 +25,16 @@ export const chain =
     return all
   }
 
-/** The edits of several edit builders in turn; one that does not fit fails with its reason. */
+/**
+ * The edits of several edit builders in turn; one that does not fit fails with its reason.
+ *
+ * @example
+ * import { editsOf, setLine } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(editsOf(build, setLine(build.variants[0].lines[0].id, { boreMm: 19 })).ok) // true
+ */
 export function editsOf(build: Build, ...builders: readonly EditBuilder[]): Result<readonly Edit[]> {
   try {
     return ok(chain(...builders)(build))
@@ -34,13 +43,33 @@ export function editsOf(build: Build, ...builders: readonly EditBuilder[]): Resu
   }
 }
 
-/** Applies edit builders one after another; nothing is changed where one does not fit. */
+/**
+ * Applies edit builders one after another; nothing is changed where one does not fit.
+ *
+ * @example
+ * import { perform, setPart } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const changed = perform(build, setPart('no such part', { bowlMl: 600 }))
+ * console.log(changed.ok) // false
+ */
 export function perform(build: Build, ...builders: readonly EditBuilder[]): Result<Build> {
   const edits = editsOf(build, ...builders)
   return edits.ok ? applyEdits(build, edits.value) : edits
 }
 
-/** Sets a field of the build; undefined takes it away. */
+/**
+ * Sets a field of the build; undefined takes it away.
+ *
+ * @example
+ * import { perform, setField } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const changed = perform(build, setField(['engine', 'boreMm'], 84))
+ * console.log(changed.ok && changed.value.engine.boreMm) // 84
+ */
 export const setField =
   (path: Path, value: unknown): EditBuilder =>
   () => [value === undefined ? { op: 'unset', path } : { op: 'set', path, value }]
@@ -76,13 +105,46 @@ function known<T extends Identified>(list: readonly T[], id: string): T {
   return found
 }
 
-/** Changes a line of the active plan. */
+/**
+ * Changes a line of the active plan.
+ *
+ * @example
+ * import { perform, setLine } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [{ id }] = build.variants[0].lines
+ * const changed = perform(build, setLine(id, { boreMm: 19 }))
+ * console.log(changed.ok && changed.value.variants[0].lines[0].boreMm) // 19
+ */
 export const setLine = (id: string, change: Partial<Line>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.lines, id), at('lines', id), change))
-/** Changes a part of the active plan. */
+
+/**
+ * Changes a part of the active plan.
+ *
+ * @example
+ * import { perform, setPart } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const changed = perform(build, setPart('can', { bowlMl: 600 }))
+ * console.log(changed.ok && changed.value.variants[0].parts.find((p) => p.id === 'can').bowlMl) // 600
+ */
 export const setPart = (id: string, change: Readonly<Record<string, unknown>>): EditBuilder =>
   onPlan(({ v, at }) => fields(known(v.parts, id), at('parts', id), change))
-/** A figure of a part as its builder measured or read it: known for itself, and the part is no catalogue model any more. */
+
+/**
+ * A figure of a part as its builder measured or read it: known for itself, and the part is no catalogue model any more.
+ *
+ * @example
+ * import { measurePart, perform } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const changed = perform(build, measurePart('can', 'bowlMl', 540))
+ * console.log(changed.ok && changed.value.variants[0].parts.find((p) => p.id === 'can').measured) // [ 'bowlMl' ]
+ */
 export const measurePart = (id: string, key: string, value: unknown): EditBuilder =>
   onPlan(({ v, at }) => {
     const part = known(v.parts, id)
@@ -226,7 +288,18 @@ export const reverseValve = (partId: string): EditBuilder =>
     return v.lines.flatMap((l) => fields(l, at('lines', l.id), { from: end(l.from), to: end(l.to) }))
   })
 
-/** Makes a plan the active one. */
+/**
+ * Makes a plan the active one.
+ *
+ * @example
+ * import { perform, showPlan } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const b = { ...build.variants[0], id: 'b' }
+ * const changed = perform({ ...build, variants: [...build.variants, b] }, showPlan('b'))
+ * console.log(changed.ok && changed.value.active) // 'b'
+ */
 export const showPlan = (id: string): EditBuilder => setField(['active'], id)
 
 /** Adds a plan and shows it. */
@@ -247,7 +320,18 @@ export const removePlan =
 /** Whether one entry stands before another in the log. */
 const earlier = (a: LogEntry, b: LogEntry) => (a.date === b.date ? a.odometerKm < b.odometerKm : a.date < b.date)
 
-/** Notes an entry in the log, or puts a corrected one in its place. A can fitted last of all puts its plan on the car. */
+/**
+ * Notes an entry in the log, or puts a corrected one in its place. A can fitted last of all puts its plan on the car.
+ *
+ * @example
+ * import { perform, upsertLogEntry } from '@/plan/edit/edit-builders'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const entry = { id: 'e1', kind: 'fitted', date: '2026-05-30', odometerKm: 81_000, can: 'can' }
+ * const changed = perform(build, upsertLogEntry(entry))
+ * console.log(changed.ok && changed.value.log.length) // 1
+ */
 export const upsertLogEntry =
   (entry: LogEntry): EditBuilder =>
   ({ log, fitted }) => {

@@ -194,6 +194,15 @@ export function invertEdits<T>(target: T, edits: readonly Edit[]): Result<readon
   }
 }
 
-/** The plan that is shown. A valid build has it; throws otherwise. */
+/**
+ * The plan that is shown. A valid build has it; throws otherwise.
+ *
+ * @example
+ * import { activeVariant } from '@/plan/edit/edit'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(activeVariant(build).school) // 'vacuum-side-can'
+ */
 export const activeVariant = (build: Build): Variant =>
   build.variants.find((v) => v.id === build.active) ?? build.variants[0]!

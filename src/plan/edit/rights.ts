@@ -5,7 +5,15 @@ import type { Edit } from './edit'
 /** What a device may do: everything, tick the card and keep the log, or look. */
 export type Rights = 'all' | 'log' | 'look'
 export const RIGHTS: readonly Rights[] = ['all', 'log', 'look']
-/** Whether a value from outside names rights. */
+
+/**
+ * Whether a value from outside names rights.
+ *
+ * @example
+ * import { isRights } from '@/plan/edit/rights'
+ *
+ * console.log([isRights('log'), isRights('everything')]) // [ true, false ]
+ */
 export const isRights = (value: unknown): value is Rights => (RIGHTS as readonly unknown[]).includes(value)
 
 /** What ticking and logging writes: entries of the log, ticks, which plan is on the car, and the oil level that a look at the dipstick told. */

@@ -6,7 +6,14 @@ import { fromSi, shownUnit, toSi, unitLabel, type UnitChoice } from '@/core/unit
 import { boreSold } from '../catalogue/hoses'
 import { KEPT, type Field } from '../document/fields'
 
-/** Unit that a field is shown in; a plain number's own, if it has one. */
+/**
+ * Unit that a field is shown in; a plain number's own, if it has one.
+ *
+ * @example
+ * import { fieldUnit } from '@/plan/edit/typed'
+ *
+ * console.log(fieldUnit({ kept: 'Mm', label: 'Bore', min: 1, max: 100 }, { system: 'metric', pressure: 'kPa', flow: 'l/min' })) // 'mm'
+ */
 export function fieldUnit(field: Field, units: UnitChoice): string {
   if (field.kept === undefined) return field.unit ?? ''
   if (field.kept === 'Cc') return units.system === 'metric' ? 'cc' : 'cu in'
@@ -14,7 +21,14 @@ export function fieldUnit(field: Field, units: UnitChoice): string {
   return shownUnit(KEPT[field.kept][0], units)
 }
 
-/** A document's value as it is typed in the units in use, without padding: 5 stays 5. */
+/**
+ * A document's value as it is typed in the units in use, without padding: 5 stays 5.
+ *
+ * @example
+ * import { fieldText } from '@/plan/edit/typed'
+ *
+ * console.log(fieldText({ kept: 'Mm', label: 'Bore', min: 1, max: 100 }, { system: 'metric', pressure: 'kPa', flow: 'l/min' }, 15.875)) // '15.88'
+ */
 export function fieldText(field: Field, units: UnitChoice, value: number, digits = field.digits ?? 4): string {
   const [dimension, unit] = field.kept ? KEPT[field.kept] : []
   const shown = dimension && unit ? fromSi(dimension, toSi(dimension, value, unit), fieldUnit(field, units)) : value
@@ -61,6 +75,11 @@ function keptReadings(field: Field, units: UnitChoice, text: string, outsidePa: 
  * What was typed as the document keeps it, or a sentence that says what is wrong, in the units in use. Where a comma or a point can part
  * thousands as well as decimals, the field's limits decide; where both fit, it is asked.
  * @param outsidePa pressure outside, Pa, for what is typed as a vacuum
+ *
+ * @example
+ * import { readField } from '@/plan/edit/typed'
+ *
+ * console.log(readField({ kept: 'Mm', label: 'Bore', min: 1, max: 100 }, { system: 'metric', pressure: 'kPa', flow: 'l/min' }, '15,9')) // { ok: true, value: 15.9 }
  */
 export function readField(field: Field, units: UnitChoice, text: string, outsidePa = STANDARD_PA): Result<number> {
   const unit = fieldUnit(field, units)

@@ -8,7 +8,14 @@ const MOST_NAMES = 12
 const MOST_LENGTH = 80
 const UUID = /^[\da-f]{8}-([\da-f]{4}-){3}[\da-f]{12}$/
 
-/** A number that a revision can have. */
+/**
+ * A number that a revision can have.
+ *
+ * @example
+ * import { isRevision } from '@/plan/edit/wire'
+ *
+ * console.log([isRevision(3), isRevision(0)]) // [ true, false ]
+ */
 export const isRevision = (n: unknown): n is number =>
   typeof n === 'number' && Number.isInteger(n) && n >= 1 && n < 2 ** 31
 

@@ -169,6 +169,19 @@ export const dimensionOf = (ref: FigureRef): FigureDefinition['dimension'] => fi
 export const isOfCan = (ref: FigureRef): boolean =>
   ref.kind === 'fillNow' || ref.kind === 'distance' || ref.kind === 'checkBy' || ref.kind === 'multiplier'
 
-/** The figure's value in SI; undefined when its state has no answer. */
+/**
+ * The figure's value in SI; undefined when its state has no answer.
+ *
+ * @example
+ * import { evaluate } from '@/plan/analyse'
+ * import { readFigure } from '@/plan/explain/figures'
+ * import { makeEvaluator } from '@/plan/model/evaluator'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const evaluator = makeEvaluator()
+ * const worked = evaluate(build, '2026-11-24', evaluator)
+ * console.log(readFigure(build, worked, { kind: 'crankcase', state: 'idle' }, evaluator)) // -32.549234060468734
+ */
 export const readFigure = (build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): number | undefined =>
   figureOf(ref).read(build, a, ref as never, evaluator)

@@ -25,11 +25,25 @@ export function exactNumber(value: number, dimension: Dimension | 'number' = 'nu
 export const siUnit = (dimension: Dimension | 'number'): string =>
   dimension === 'number' ? '' : unitLabel(Object.keys(DIMENSIONS[dimension])[0]!)
 
-/** "0.0159 m" */
+/**
+ * "0.0159 m"
+ *
+ * @example
+ * import { exactQuantity } from '@/plan/explain/print'
+ *
+ * console.log(exactQuantity({ si: 0.0159, dimension: 'length' })) // '0.0159 m'
+ */
 export const exactQuantity = ({ si, dimension }: FigureQuantity): string =>
   `${exactNumber(si, dimension)} ${siUnit(dimension)}`.trim()
 
-/** As the builder reads it, where that is not the SI number itself: "15.9 mm". */
+/**
+ * As the builder reads it, where that is not the SI number itself: "15.9 mm".
+ *
+ * @example
+ * import { shownQuantity } from '@/plan/explain/print'
+ *
+ * console.log(shownQuantity({ si: 0.0159, dimension: 'length' }, { system: 'metric', pressure: 'kPa', flow: 'l/min' })) // '15.90 mm'
+ */
 export function shownQuantity({ si, dimension }: FigureQuantity, units: UnitChoice): string | undefined {
   if (dimension === 'number') return undefined
   const shown = shownUnit(dimension, units)

@@ -51,7 +51,20 @@ const WORKINGS: { readonly [K in FigureKind]: WorkingOf<K> } = {
   intakeOil: intakeOilWorking,
 }
 
-/** Working of a figure; undefined when the figure has no value. Workings are written when asked for: a figure alone costs nothing. */
+/**
+ * Working of a figure; undefined when the figure has no value. Workings are written when asked for: a figure alone costs nothing.
+ *
+ * @example
+ * import { evaluate } from '@/plan/analyse'
+ * import { workingOf } from '@/plan/explain/workings'
+ * import { makeEvaluator } from '@/plan/model/evaluator'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const evaluator = makeEvaluator()
+ * const working = workingOf(build, evaluate(build, '2026-11-24', evaluator), { kind: 'intakeOil' }, evaluator)
+ * console.log(working.result.si) // 8.992471415605014e-12
+ */
 export function workingOf(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): Working | undefined {
   const si = readFigure(build, a, ref, evaluator)
   if (si === undefined || !Number.isFinite(si)) return undefined

@@ -20,7 +20,7 @@ import { fromSi } from '@/core/units/units'
 import { tee } from '../catalogue/parts'
 import { faultsOf, openHole, type Fault } from './faults'
 
-/** How far a fault goes, from the least that is reckoned with to the most, even in the logarithm (methods 12). */
+/** How far a fault goes, from the least that is considered to the most, even in the logarithm (methods 12). */
 export type FaultExtent = {
   readonly least: number
   readonly most: number
@@ -170,7 +170,16 @@ function ownFaultsOfPart(p: Part, crankcase: Part | undefined): OwnFault[] {
   return []
 }
 
-/** Every fault of the active plan and its engine that can be looked for. */
+/**
+ * Every fault of the active plan and its engine that can be looked for.
+ *
+ * @example
+ * import { gradedFaults } from '@/plan/faults/graded-faults'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(gradedFaults(build).length) // 19
+ */
 export function gradedFaults(build: Build): readonly GradedFault[] {
   const variant = activeVariant(build)
   const crankcase = variant.parts.find((p) => p.kind === 'crankcase')

@@ -46,13 +46,13 @@ test.each([
 test('every state whose crankcase turns from suction to pressure is told, and the gravest leads', () => {
   const b = make('stock', 'v8-mid')
   const was = figuresOf(b)
-  let turned = 0
+  let flips = 0
   for (const o of outcomes(b)) {
     const now = figuresOf(withFault(b, o.id)!)
     for (const s of was.states) {
       const then = now.states.find((x) => x.id === s.id)!
       if (!s.solved || !then.solved || s.crankcaseGauge > -50 || then.crankcaseGauge < 50) continue
-      turned++
+      flips++
       const effect = o.states.find((e) => e.id === s.id)!
       expect(effect.before).toBe(s.crankcaseGauge)
       expect(effect.after).toBe(then.crankcaseGauge)
@@ -61,7 +61,7 @@ test('every state whose crankcase turns from suction to pressure is told, and th
       expect(['stop', 'fix', 'watch']).toContain(o.severity)
     }
   }
-  expect(turned).toBeGreaterThan(2)
+  expect(flips).toBeGreaterThan(2)
 })
 
 test('gas that only runs faster in a hose is no more than a watch', () => {

@@ -153,6 +153,15 @@ const share = (o: FaultOutcome): number => o.verdicts[0]?.amount ?? 0
 /**
  * Every failure of the active plan, worst first. Yields the share done.
  * @param work how a plan is worked out: as its engine has it, of a pumping one over the turn; a scan of thousands takes still flow
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { failures } from '@/plan/faults/what-if'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [worst] = finish(failures(build))
+ * console.log(worst.name) // 'Dirty line pulled off'
  */
 export function* failures(build: Build, work: EvaluateFigures = figuresOverCycle): Job<readonly FaultOutcome[]> {
   const evaluator = makeEvaluator()

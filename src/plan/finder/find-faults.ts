@@ -186,7 +186,19 @@ export type FaultFinder = {
   readonly find: (build: Build, known: CaseEvidence, today: string) => Job<FaultReport>
 }
 
-/** A finder that keeps what it worked out of the last build. */
+/**
+ * A finder that keeps what it worked out of the last build.
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { makeFaultFinder } from '@/plan/finder/find-faults'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const known = { readings: [], findings: [], symptoms: [] }
+ * const build = newBuild({ name: 'Plain four', engineClass: 'i4-na', use: 'street', school: 'stock', ambientC: 10, units: 'metric' })
+ * const { rows } = finish(makeFaultFinder().find(build, known, '2026-11-24'))
+ * console.log(rows[0].name) // 'Nothing is wrong'
+ */
 export function makeFaultFinder(): FaultFinder {
   let kept: { readonly key: string; readonly predictions: Predictions } | undefined
   let near: { readonly key: string; readonly predictions: Predictions } | undefined

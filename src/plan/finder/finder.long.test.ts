@@ -45,22 +45,22 @@ test('simulated cars: the fault or its set is first in most, in the first three 
   const known = new Map<string, Predictions>()
   const tally = { first: 0, three: 0, all: 0, odds: 0 }
   for (let seed = 500; tally.all < 16; seed++) {
-    const dealt = simulatedCase(seed)
-    if (!dealt) continue
-    const key = JSON.stringify(dealt.build)
-    if (!known.has(key)) known.set(key, finish(predict(dealt.build)))
-    const predictions = finish(relinearised(dealt.build, known.get(key)!, dealt.readings))
-    const weighed = weighHypotheses(predictions, dealt.readings, [])
+    const simulated = simulatedCase(seed)
+    if (!simulated) continue
+    const key = JSON.stringify(simulated.build)
+    if (!known.has(key)) known.set(key, finish(predict(simulated.build)))
+    const predictions = finish(relinearised(simulated.build, known.get(key)!, simulated.readings))
+    const weighed = weighHypotheses(predictions, simulated.readings, [])
     const sets = faultSets(
       predictions,
       weighed.filter((w) => w.share > 0.002),
     )
     const groups = rankedSets(weighed, sets)
-    const at = groups.findIndex((g) => g.includes(dealt.truth))
+    const at = groups.findIndex((g) => g.includes(simulated.truth))
     tally.all++
     if (at === 0) tally.first++
     if (at >= 0 && at < 3) tally.three++
-    tally.odds += weighed.find((w) => w.hypothesis.id === dealt.truth)!.share
+    tally.odds += weighed.find((w) => w.hypothesis.id === simulated.truth)!.share
     expect(weighed.reduce((sum, w) => sum + w.share, 0)).toBeCloseTo(1, 9)
   }
   // two binomial deviations below what docs/fault-finder.md finds of hundreds

@@ -189,7 +189,7 @@ export function looksOf(build: Build): readonly Look[] {
 
 /** A look is misread so often. */
 const MISSED = 0.03
-/** Everything that a look can show, with the faults that are reckoned with. */
+/** Everything that a look can show, with the faults that are considered. */
 export const outcomesOf = (
   look: Look,
   hypotheses: readonly Pick<WorkedHypothesis, 'of' | 'kinds'>[],

@@ -36,8 +36,8 @@ export type NextStep = {
   readonly shows: readonly Shown[]
 }
 
-/** Leaders for whom it is told what a step would show; faults that are reckoned with at all. */
-const [LEADERS, RECKONED, LEAST_SHARE] = [3, 12, 0.004]
+/** Leaders for whom it is said what a step would show; faults that are considered at all. */
+const [LEADERS, CONSIDERED, LEAST_SHARE] = [3, 12, 0.004]
 /** A step that tells less than this is not offered, bits. */
 const LEAST_BITS = 0.02
 const MOST_STEPS = 12
@@ -72,9 +72,9 @@ export function readingWork(
   }
 }
 
-/** The faults that are worth reckoning with, and their weights. */
-const reckoned = (weighed: readonly WeighedHypothesis[]) =>
-  weighed.slice(0, RECKONED).filter((w, k) => k < 2 || w.share >= LEAST_SHARE)
+/** The faults that are worth considering, and their weights. */
+const leadersOf = (weighed: readonly WeighedHypothesis[]) =>
+  weighed.slice(0, CONSIDERED).filter((w, k) => k < 2 || w.share >= LEAST_SHARE)
 
 function readingSteps(build: Build, predictions: Predictions, top: readonly WeighedHypothesis[]): NextStep[] {
   return predictions.observables.flatMap((o): NextStep[] => {
@@ -205,7 +205,7 @@ export function nextSteps(
   predictions: Predictions,
   weighed: readonly WeighedHypothesis[],
 ): readonly NextStep[] {
-  const top = reckoned(weighed)
+  const top = leadersOf(weighed)
   const sound = weighed.filter((w) => w.hypothesis.id === NOTHING && !top.includes(w))
   return [
     ...readingSteps(build, predictions, top),

@@ -120,6 +120,13 @@ function notesOf(
 /**
  * The thinnest bracket that does not ring within the engine's speeds, from one mount, else from two; with its flat pattern.
  * @returns fails where the can, or anything to hang it on, has no place in the bay
+ *
+ * @example
+ * import { bracketFor } from '@/plan/fit/bracket'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(bracketFor(build, build.variants[0], 'can')) // { ok: false, reason: 'Give the can its place in the bay first.', at: undefined }
  */
 export function bracketFor(build: Build, variant: Variant, canId: string): Result<BracketPlan> {
   const can = variant.parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')

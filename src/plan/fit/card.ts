@@ -80,6 +80,13 @@ const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
 /**
  * The card for a plan, with its states and the forecasts of its cans where they are worked out. A line that the maker's hose stays on has
  * no step; nor has a part that is not in the plan.
+ *
+ * @example
+ * import { jobCard } from '@/plan/fit/card'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(jobCard(build, build.variants[0]).steps.length) // 26
  */
 export function jobCard(build: Build, variant: Variant, figures: CardFigures = { states: [], cans: [] }): Card {
   const strips = stripsOf(build, variant)

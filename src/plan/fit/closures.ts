@@ -53,7 +53,16 @@ function closing(form: Form, boreMm: number): { readonly what: string; readonly 
   }
 }
 
-/** Every port that is to be closed, in the order of the maker's lines. */
+/**
+ * Every port that is to be closed, in the order of the maker's lines.
+ *
+ * @example
+ * import { closuresOf } from '@/plan/fit/closures'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(closuresOf(build, build.variants[0]).length) // 0
+ */
 export function closuresOf(build: Build, variant: Variant): readonly Closure[] {
   const stock = stockVariant(build)
   return compareWithStock(build, variant).open.flatMap(({ part, port, name, line, boreMm }): Closure[] => {

@@ -274,6 +274,13 @@ function addCoupling(add: Add, { line, kind, ends, hose }: Coupling, say: UnitFo
  * Everything to buy for a plan, counted: the same thing once, no two things under one name. What the plan keeps of the maker's is not in
  * it.
  * @param states the plan solved, for the pressures and the heat that its parts must stand; without them that is not asked
+ *
+ * @example
+ * import { shoppingList } from '@/plan/fit/lists'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(shoppingList(build, build.variants[0])[0].name) // 'baffled can, 350 ml'
  */
 export function shoppingList(build: Build, variant: Variant, states: readonly StateResult[] = []): readonly Item[] {
   const say = unitFormatter(build.units)
@@ -322,7 +329,7 @@ export function shoppingList(build: Build, variant: Variant, states: readonly St
   }
   for (const c of closuresOf(build, variant))
     add({ key: c.key, group: 'Caps and plugs', name: c.what, unit: 'piece' }, 1, c.name)
-  return toldApart(items()).map((i) =>
+  return withDistinctNames(items()).map((i) =>
     i.unit === 'mm'
       ? { ...i, count: Math.ceil((i.count * WASTE) / SOLD_BY) * SOLD_BY }
       : { ...i, count: Math.max(1, i.count) },
@@ -330,12 +337,22 @@ export function shoppingList(build: Build, variant: Variant, states: readonly St
 }
 
 /** Two things under one name take the name of where they go. */
-const toldApart = (items: readonly Item[]): readonly Item[] =>
+const withDistinctNames = (items: readonly Item[]): readonly Item[] =>
   items.map((i) =>
     items.some((o) => o !== i && o.name === i.name) ? { ...i, name: `${i.name}, for the ${lowered(i.for[0]!)}` } : i,
   )
 
-/** The cut list: a row a hose that is made, labelled at both ends. */
+/**
+ * The cut list: a row a hose that is made, labelled at both ends.
+ *
+ * @example
+ * import { cutList } from '@/plan/fit/lists'
+ * import { stripsOf } from '@/plan/fit/strips'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(cutList(stripsOf(build, build.variants[0]))[0].cutMm) // 585
+ */
 export const cutList = (strips: readonly Strip[]): readonly Cut[] =>
   madeOf(strips).map((s, i) => ({
     strip: s,
@@ -361,7 +378,18 @@ export const endLabels = (strips: readonly Strip[]): readonly EndLabel[] =>
 
 export type Drilling = { readonly what: string; readonly at: string; readonly drillM: number; readonly after: string }
 
-/** Holes and threads that this plan asks for, in the engine: what is bought has its own, and what was looked at is there. */
+/**
+ * Holes and threads that this plan asks for, in the engine: what is bought has its own, and what was looked at is there.
+ *
+ * @example
+ * import { unitFormatter } from '@/plan/document/words'
+ * import { drillings } from '@/plan/fit/lists'
+ * import { stripsOf } from '@/plan/fit/strips'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(drillings(stripsOf(build, build.variants[0]), unitFormatter(build.units)).length) // 0
+ */
 export function drillings(strips: readonly Strip[], say: UnitFormatter): readonly Drilling[] {
   return madeOf(strips).flatMap((s): Drilling[] =>
     s.ends.flatMap((e): Drilling[] => {

@@ -127,7 +127,7 @@ function hoseFor(line: Line, forms: readonly [string, string], own: readonly Pie
       const chains = chainsTo(f, hose, own)
       return sum + (chains.ok ? chains.value[0]!.joints : Infinity)
     }, 0)
-  // none that passes less than the plan reckons with, then the fewest joints; of equals the bore that was asked for
+  // none that passes less than the plan assumes, then the fewest joints; of equals the bore that was asked for
   const narrow = (h: HoseSold) => (h.mm < line.boreMm - SAME_BORE ? 1 : 0)
   const able = options
     .filter((h) => Number.isFinite(joints(h)))
@@ -176,7 +176,16 @@ function isKept(line: Line, stock: Variant): boolean {
   )
 }
 
-/** Every hose and drain of a plan as it is made, in the order of the plan. */
+/**
+ * Every hose and drain of a plan as it is made, in the order of the plan.
+ *
+ * @example
+ * import { stripsOf } from '@/plan/fit/strips'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(stripsOf(build, build.variants[0]).length) // 3
+ */
 export function stripsOf(build: Build, variant: Variant): readonly Strip[] {
   const stock = stockVariant(build)
   const own = ownPieces(build)

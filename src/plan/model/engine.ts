@@ -117,7 +117,17 @@ export function measuredFlowOf(build: Build): number | undefined {
 
 export type EngineModelOf = (build: Pick<Build, 'engine' | 'site'>) => EngineModel
 
-/** Engine and site of a build, every state derived. */
+/**
+ * Engine and site of a build, every state derived.
+ *
+ * @example
+ * import { engineModel } from '@/plan/model/engine'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const { facts, amb } = engineModel(build)
+ * console.log([facts.displacementM3, amb.pressurePa]) // [ 0.0019979999999999998, 100129.43746672753 ]
+ */
 export const engineModel: EngineModelOf = (build) => makeEngineModel(blowBy)(build)
 
 /**
@@ -187,7 +197,17 @@ export const crankcaseCc = (e: Engine): number => e.crankcaseCc ?? e.displacemen
 /** Degrees between the pistons of a twin, or the pairs of a four: as entered, else together for parallel and boxer, 90 for a vee on one pin. */
 export const pistonPhaseDeg = (e: Engine): number => e.pistonPhaseDeg ?? (e.layout === 'vee' ? 90 : 0)
 const isPaired = (e: Engine): boolean => e.cylinders === 4 && e.pistons === 'paired'
-/** Singles, twins and fours whose pistons move in pairs pump the crankcase; of others the pistons nearly cancel (methods 4). */
+
+/**
+ * Singles, twins and fours whose pistons move in pairs pump the crankcase; of others the pistons nearly cancel (methods 4).
+ *
+ * @example
+ * import { pulsates } from '@/plan/model/engine'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(pulsates(build.engine)) // false
+ */
 export const pulsates = (e: Engine): boolean => e.cylinders <= 2 || isPaired(e)
 /** How such an engine pumps its crankcase; the pistons of a pair move together. */
 export const pumpingOf = (e: Engine, facts: EngineFacts): Pumping => ({

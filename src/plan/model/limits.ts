@@ -35,7 +35,16 @@ export const LIMITS = {
   intakeOilFix: 0.02,
 } as const
 
-/** A crankcase gauge pressure as it is told: below what seals hold there is no figure. */
+/**
+ * A crankcase gauge pressure as it is told: below what seals hold there is no figure.
+ *
+ * @example
+ * import { unitFormatter } from '@/plan/document/words'
+ * import { crankcaseText } from '@/plan/model/limits'
+ *
+ * const say = unitFormatter({ system: 'metric', pressure: 'kPa', flow: 'l/min' })
+ * console.log([crankcaseText(say, -2500), crankcaseText(say, -90_000)]) // [ '−2.5 kPa', 'below −20 kPa' ]
+ */
 export const crankcaseText = (say: Pick<UnitFormatter, 'signed'>, gauge: number): string =>
   gauge < LIMITS.crankcaseLeast ? `below ${say.signed(LIMITS.crankcaseLeast)}` : say.signed(gauge)
 
@@ -49,6 +58,15 @@ export function judgeCrankcase(gauge: number): 'stop' | 'watch' | 'ok' {
 /**
  * The same of a solved state. Where the pistons swing the crankcase through more than that at every turn, seals are made for it and the
  * mean says little of them: suction is then watched and no more (common practice, no source).
+ *
+ * @example
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { judgeState } from '@/plan/model/limits'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const idle = figuresOf(build).states.find((s) => s.id === 'idle')
+ * console.log(judgeState(idle)) // 'ok'
  */
 export function judgeState(s: SolvedState): 'stop' | 'watch' | 'ok' {
   const judged = judgeCrankcase(s.crankcaseGauge)

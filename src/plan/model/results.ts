@@ -60,7 +60,18 @@ export type CycleSwing = {
   readonly back: number
 }
 export type SolvedState = Extract<StateResult, { solved: true }>
-/** Whether the states are told over a turn of the crank. */
+
+/**
+ * Whether the states are told over a turn of the crank.
+ *
+ * @example
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { isCycleMean } from '@/plan/model/results'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(isCycleMean(figuresOf(build))) // false
+ */
 export const isCycleMean = (s: { readonly states: readonly StateResult[] }): boolean =>
   s.states.some((x) => x.solved && x.cycle !== undefined)
 
@@ -167,7 +178,17 @@ export type GasResult = {
   readonly into: Readonly<Record<string, { readonly gas: number }>>
 }
 
-/** Whether a state has an answer, and not only the reason why it has none. */
+/**
+ * Whether a state has an answer, and not only the reason why it has none.
+ *
+ * @example
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { isSolved } from '@/plan/model/results'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(figuresOf(build).states.every(isSolved)) // true
+ */
 export const isSolved = (s: StateResult): s is SolvedState => s.solved
 
 /** Share of idle air that enters the manifold through the circuit instead of the throttle. */

@@ -3,7 +3,7 @@ import { scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
 import { predict, type Predictions } from '../finder/predictions'
-import { dealCar, type DealtCar } from './dealt-car'
+import { drawPracticeCar, type PracticeCar } from './practice-car'
 import { playHunt, reviewHunt, toolsOf, type HuntReview, type TakenStep } from './hunt'
 import type { HuntStep, HuntTool } from './hunt-tools'
 
@@ -30,30 +30,30 @@ export function makeHunts(): {
   /** @param named what it is taken for; left out while it is looked for. Yields the share done */
   readonly view: (seed: number, steps: readonly HuntStep[], named: string | undefined) => Job<HuntView>
 } {
-  let kept: { readonly dealt: DealtCar; readonly predictions: Predictions } | undefined
+  let kept: { readonly practiceCar: PracticeCar; readonly predictions: Predictions } | undefined
   return {
     *view(seed, steps, named) {
-      if (kept?.dealt.seed !== seed) {
-        const dealt = dealCar(seed)
-        kept = { dealt, predictions: yield* scaled(predict(dealt.build), 0.1, 0.8) }
+      if (kept?.practiceCar.seed !== seed) {
+        const practiceCar = drawPracticeCar(seed)
+        kept = { practiceCar, predictions: yield* scaled(predict(practiceCar.build), 0.1, 0.8) }
       }
-      const { dealt, predictions } = kept
-      const { taken, spent, isHot } = playHunt(dealt, predictions, steps)
+      const { practiceCar, predictions } = kept
+      const { taken, spent, isHot } = playHunt(practiceCar, predictions, steps)
       return {
         seed,
-        car: dealt.build.about,
-        plan: activeVariant(dealt.build).name,
-        complaint: dealt.complaint,
-        minutes: dealt.minutes,
-        tools: toolsOf(dealt.build, predictions),
+        car: practiceCar.build.about,
+        plan: activeVariant(practiceCar.build).name,
+        complaint: practiceCar.complaint,
+        minutes: practiceCar.minutes,
+        tools: toolsOf(practiceCar.build, predictions),
         taken: taken.map(({ evidence: _evidence, look: _look, ...t }) => t),
         spent,
         isHot,
         suspects: predictions.hypotheses
           .map(({ id, name }) => ({ id, name }))
           .toSorted((a, b) => a.name.localeCompare(b.name)),
-        build: { ...dealt.build, name: `Practice, car ${seed}` },
-        review: named === undefined ? undefined : reviewHunt(dealt, predictions, { steps, named }),
+        build: { ...practiceCar.build, name: `Practice, car ${seed}` },
+        review: named === undefined ? undefined : reviewHunt(practiceCar, predictions, { steps, named }),
       }
     },
   }

@@ -1,4 +1,4 @@
-/** A fault hunt on a dealt car: what each tool answers, how long it takes, what it risks, and what it tells as the finder sees it. */
+/** A fault hunt on a practice car: what each tool answers, how long it takes, what it risks, and what it tells as the finder sees it. */
 import { uniforms } from '@/core/random'
 import { normalQuantile } from '@/core/service/normal'
 import { HOSE_EFFORT, PART_EFFORT } from '../catalogue/effort'
@@ -34,7 +34,7 @@ import { extentAt } from '../faults/graded-faults'
 import { gaugeError } from '../service/readings'
 import { simulateDrive } from '../studies/simulated-drive'
 import { TRIM_ERROR } from '../finder/simulated-case'
-import type { DealtCar } from './dealt-car'
+import type { PracticeCar } from './practice-car'
 import { dangerOf, minutesOf, type HuntStep, type HuntTool } from './hunt-tools'
 
 /** What a step said. */
@@ -98,9 +98,9 @@ const numberOf = (text: string): number => [...text].reduce((n, c) => (n * 31 + 
 const [NEAR_SPEED, NEAR_PA, LEAST_SAMPLES] = [0.15, 9000, 15]
 
 /** What the logger has of each state of a drive, through its own noise. */
-function driven(dealt: DealtCar, observables: readonly Observable[]): readonly Evidence[] {
-  const drive = simulateDrive(dealt.car, { kind: 'hill', seed: dealt.seed + 1, seconds: 180, hz: 5 })
-  const { states } = engineModel(dealt.build)
+function driven(practiceCar: PracticeCar, observables: readonly Observable[]): readonly Evidence[] {
+  const drive = simulateDrive(practiceCar.car, { kind: 'hill', seed: practiceCar.seed + 1, seconds: 180, hz: 5 })
+  const { states } = engineModel(practiceCar.build)
   return observables.flatMap((o) => {
     if (o.kind !== 'crankcase') return []
     const state = states.find((s) => s.id === o.state)
@@ -119,10 +119,10 @@ function driven(dealt: DealtCar, observables: readonly Observable[]): readonly E
 
 type Answer = Pick<TakenStep, 'says' | 'predicted' | 'evidence' | 'look'>
 /** What a tool says of a car. */
-function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): Answer {
-  const uniform = uniforms(dealt.seed * 1009 + numberOf(tool.id))
+function answerOf(practiceCar: PracticeCar, predictions: Predictions, tool: HuntTool): Answer {
+  const uniform = uniforms(practiceCar.seed * 1009 + numberOf(tool.id))
   const normal = () => normalQuantile(uniform())
-  const say = unitFormatter(dealt.build.units)
+  const say = unitFormatter(practiceCar.build.units)
   const sound = predictions.hypotheses[0]!
   const soundText = (e: Evidence): string | undefined => {
     const range = predictedRange(e.observable, predictedBefore(predictions, sound, e.observable), e.error)
@@ -142,20 +142,22 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
     look: undefined,
   })
   if (tool.group === 'look') {
-    const look = looksOf(dealt.build).find((l) => l.id === tool.id)!
-    const saw = shownBy(look, dealt, predictions)
+    const look = looksOf(practiceCar.build).find((l) => l.id === tool.id)!
+    const saw = shownBy(look, practiceCar, predictions)
     return { says: saw, predicted: undefined, evidence: [], look: { id: tool.id, saw } }
   }
   if (tool.group === 'drive') {
-    const evidence = driven(dealt, predictions.observables)
+    const evidence = driven(practiceCar, predictions.observables)
     const says = evidence.map(
       (e) =>
-        `${observableName(dealt.build, e.observable).toLowerCase()} ${say.signed(e.value)} (sound: ${soundText(e) ?? 'not known'})`,
+        `${observableName(practiceCar.build, e.observable).toLowerCase()} ${say.signed(e.value)} (sound: ${soundText(e) ?? 'not known'})`,
     )
     return answer(evidence, says.length === 0 ? 'No state was held long enough.' : says.join('; '))
   }
   if (tool.group === 'can') {
-    const known = dealt.readings.find((r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`)
+    const known = practiceCar.readings.find(
+      (r) => r.observable.kind === 'catch' && tool.id === `empty-${r.observable.can}`,
+    )
     if (!known) return answer([], 'nothing that tells')
     return answer(
       [readingEvidence(known.observable, known.value, FILLING_SCATTER * known.value)],
@@ -164,7 +166,7 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
         : `${known.value.toFixed(known.value < 2 ? 1 : 0)} times what the plan predicts`,
     )
   }
-  const gas = gasSolver(makeEvaluator())(dealt.car) ?? []
+  const gas = gasSolver(makeEvaluator())(practiceCar.car) ?? []
   if (tool.id === 'read-trim') {
     const value = (gas.find((s) => s.id === 'idle')?.unmetered ?? 0) + TRIM_ERROR * normal()
     return answer([readingEvidence({ kind: 'trim' }, value, TRIM_ERROR)], `${say.percent(value)}`)
@@ -175,12 +177,12 @@ function answerOf(dealt: DealtCar, predictions: Predictions, tool: HuntTool): An
   const value = state.crankcase + gaugeError(state.crankcase) * normal()
   return answer([readingEvidence({ kind: 'crankcase', state: state.id }, value, gaugeError(value))], say.signed(value))
 }
-const shownBy = (look: Look, { truth }: DealtCar, { hypotheses }: Predictions): string =>
+const shownBy = (look: Look, { truth }: PracticeCar, { hypotheses }: Predictions): string =>
   look.shows(hypotheses.find((h) => h.id === truth) ?? hypotheses[0]!)
 
-/** Plays steps on a dealt car; the driver has just come in, so the engine is hot. Steps with an unknown tool are left out. */
-export function playHunt(dealt: DealtCar, predictions: Predictions, steps: readonly HuntStep[]): HuntState {
-  const tools = toolsOf(dealt.build, predictions)
+/** Plays steps on a practice car; the driver has just come in, so the engine is hot. Steps with an unknown tool are left out. */
+export function playHunt(practiceCar: PracticeCar, predictions: Predictions, steps: readonly HuntStep[]): HuntState {
+  const tools = toolsOf(practiceCar.build, predictions)
   let [isHot, spent] = [true, 0]
   const taken = steps.flatMap((step): TakenStep[] => {
     const tool = tools.find((t) => t.id === step.tool)
@@ -190,42 +192,42 @@ export function playHunt(dealt: DealtCar, predictions: Predictions, steps: reado
     spent += minutes
     if (tool.engine === 'warm') isHot = true
     else if (tool.engine === 'cold' && step.cooled) isHot = false
-    return [{ ...step, name: tool.name, minutes, danger, ...answerOf(dealt, predictions, tool) }]
+    return [{ ...step, name: tool.name, minutes, danger, ...answerOf(practiceCar, predictions, tool) }]
   })
   return { taken, spent, isHot }
 }
 
 /** Odds by what was told, as the finder sees them. */
 export function oddsAfter(
-  dealt: DealtCar,
+  practiceCar: PracticeCar,
   predictions: Predictions,
   taken: readonly TakenStep[],
 ): readonly WeighedHypothesis[] {
-  const looks = looksOf(dealt.build)
+  const looks = looksOf(practiceCar.build)
   const findings = taken.flatMap(({ look: seen }): FaultFinding[] => {
     const look = seen && looks.find((l) => l.id === seen.id)
     return look ? [findingOf(look, seen.saw, predictions.hypotheses)] : []
   })
   // a gauge that was read again says no more than once
   const last = new Map(taken.flatMap((t) => t.evidence.map((e) => [JSON.stringify(e.observable), e] as const)))
-  return weighHypotheses(predictions, [...last.values()], dealt.symptoms, findings)
+  return weighHypotheses(predictions, [...last.values()], practiceCar.symptoms, findings)
 }
 
 /** Whether a fault is the one that the car has, alone or with what it brings (a lifted cap). */
-const isOfTruth = ({ truth }: DealtCar, id: string): boolean => id.split('+')[0] === truth
+const isOfTruth = ({ truth }: PracticeCar, id: string): boolean => id.split('+')[0] === truth
 /** Whether a fault that was named is the one, or of the set that nothing tells apart from it. */
 function isRight(
-  dealt: DealtCar,
+  practiceCar: PracticeCar,
   predictions: Predictions,
   weighed: readonly WeighedHypothesis[],
   named: string,
 ): boolean {
-  if (isOfTruth(dealt, named)) return true
+  if (isOfTruth(practiceCar, named)) return true
   const sets = faultSets(
     predictions,
     weighed.filter((w) => w.share > 0.002),
   )
-  return rankedSets(weighed, sets).some((g) => g.includes(dealt.truth) && g.includes(named))
+  return rankedSets(weighed, sets).some((g) => g.includes(practiceCar.truth) && g.includes(named))
 }
 
 /** Odds at which a careful fitter names it. */
@@ -233,22 +235,22 @@ const SURE = 0.9
 
 export type HuntAttempt = { readonly steps: readonly HuntStep[]; readonly named: string }
 /** What a careful fitter does: the step that tells most a minute, waiting counted, until one is sure or time is up. */
-export function carefulHunt(dealt: DealtCar, predictions: Predictions): HuntAttempt {
-  const tools = toolsOf(dealt.build, predictions)
+export function carefulHunt(practiceCar: PracticeCar, predictions: Predictions): HuntAttempt {
+  const tools = toolsOf(practiceCar.build, predictions)
   const steps: HuntStep[] = []
   for (;;) {
-    const { taken, spent, isHot } = playHunt(dealt, predictions, steps)
-    const weighed = oddsAfter(dealt, predictions, taken)
+    const { taken, spent, isHot } = playHunt(practiceCar, predictions, steps)
+    const weighed = oddsAfter(practiceCar, predictions, taken)
     const leader = weighed[0]!.hypothesis.id
     if (weighed[0]!.share >= SURE) return { steps, named: leader }
     const care = { cooled: true, helped: true }
-    const [next] = nextSteps(dealt.build, predictions, weighed)
+    const [next] = nextSteps(practiceCar.build, predictions, weighed)
       .flatMap((s) => {
         const tool = tools.find((t) => t.id === s.id)
         if (!tool || s.reads?.pinched !== undefined || steps.some((x) => x.tool === s.id)) return []
         return [{ tool, minutes: minutesOf(tool, isHot, care), bits: s.bits }]
       })
-      .filter((s) => spent + s.minutes <= dealt.minutes)
+      .filter((s) => spent + s.minutes <= practiceCar.minutes)
       .toSorted((a, b) => b.bits / b.minutes - a.bits / a.minutes)
     if (!next) return { steps, named: leader }
     steps.push({ tool: next.tool.id, ...care })
@@ -288,11 +290,11 @@ export type HuntReview = {
 const LEADERS = 3
 
 /** What a wrong part costs, for whatever was named beside the truth. */
-function wrongPart(dealt: DealtCar, predictions: Predictions, named: string): HuntReview['wrong'] {
+function wrongPart(practiceCar: PracticeCar, predictions: Predictions, named: string): HuntReview['wrong'] {
   const h = predictions.hypotheses.find((x) => x.id === named)
   const [of] = h?.of ?? []
   if (of === undefined) return undefined
-  const { parts, lines } = activeVariant(dealt.build)
+  const { parts, lines } = activeVariant(practiceCar.build)
   const part = parts.find((p) => p.id === of)
   const line = lines.find((l) => l.id === of)
   const effort = part ? PART_EFFORT[part.kind] : line ? HOSE_EFFORT : undefined
@@ -308,37 +310,41 @@ function scoreOf({ isRight: found, spent, dangers, wrong, named }: Scored): numb
 type Scored = Pick<HuntReview, 'isRight' | 'spent' | 'wrong' | 'named'> & { readonly dangers: number }
 
 /** How a hunt went: what was told, whether it was found, what it cost. */
-function outcomeOf(dealt: DealtCar, predictions: Predictions, { steps, named }: HuntAttempt) {
-  const { taken, spent } = playHunt(dealt, predictions, steps)
-  const found = isRight(dealt, predictions, oddsAfter(dealt, predictions, taken), named)
+function outcomeOf(practiceCar: PracticeCar, predictions: Predictions, { steps, named }: HuntAttempt) {
+  const { taken, spent } = playHunt(practiceCar, predictions, steps)
+  const found = isRight(practiceCar, predictions, oddsAfter(practiceCar, predictions, taken), named)
   const dangers = taken.flatMap((t) => t.danger ?? [])
-  const wrong = found ? undefined : wrongPart(dealt, predictions, named)
+  const wrong = found ? undefined : wrongPart(practiceCar, predictions, named)
   const score = scoreOf({ isRight: found, spent, dangers: dangers.length, wrong, named })
   return { taken, spent, isRight: found, dangers, wrong, score }
 }
 
 /** The score of a hunt alone. */
-export const huntScore = (dealt: DealtCar, predictions: Predictions, played: HuntAttempt): number =>
-  outcomeOf(dealt, predictions, played).score
+export const huntScore = (practiceCar: PracticeCar, predictions: Predictions, played: HuntAttempt): number =>
+  outcomeOf(practiceCar, predictions, played).score
 
 /** A hunt looked back on. */
-export function reviewHunt(dealt: DealtCar, predictions: Predictions, played: HuntAttempt): HuntReview {
+export function reviewHunt(practiceCar: PracticeCar, predictions: Predictions, played: HuntAttempt): HuntReview {
   const nameOf = (id: string) => predictions.hypotheses.find((h) => h.id === id)?.name ?? id
-  const { taken, score, ...outcome } = outcomeOf(dealt, predictions, played)
+  const { taken, score, ...outcome } = outcomeOf(practiceCar, predictions, played)
   const oddsOf = (n: number) => {
-    const weighed = oddsAfter(dealt, predictions, taken.slice(0, n))
-    const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === dealt.truth)
-    return shown.map((w) => ({ name: w.hypothesis.name, share: w.share, isTruth: isOfTruth(dealt, w.hypothesis.id) }))
+    const weighed = oddsAfter(practiceCar, predictions, taken.slice(0, n))
+    const shown = weighed.filter((w, k) => k < LEADERS || w.hypothesis.id === practiceCar.truth)
+    return shown.map((w) => ({
+      name: w.hypothesis.name,
+      share: w.share,
+      isTruth: isOfTruth(practiceCar, w.hypothesis.id),
+    }))
   }
-  const careful = carefulHunt(dealt, predictions)
-  const carefully = outcomeOf(dealt, predictions, careful)
-  const truth = predictions.hypotheses.find((h) => h.id === dealt.truth)
-  const { fault } = dealt
+  const careful = carefulHunt(practiceCar, predictions)
+  const carefully = outcomeOf(practiceCar, predictions, careful)
+  const truth = predictions.hypotheses.find((h) => h.id === practiceCar.truth)
+  const { fault } = practiceCar
   return {
     truth: {
-      id: dealt.truth,
+      id: practiceCar.truth,
       name: truth?.name ?? fault?.name ?? 'Nothing is wrong',
-      extent: fault?.extent?.says(extentAt(fault.extent, dealt.severity)),
+      extent: fault?.extent?.says(extentAt(fault.extent, practiceCar.severity)),
     },
     ...outcome,
     named: nameOf(played.named),
@@ -353,6 +359,6 @@ export function reviewHunt(dealt: DealtCar, predictions: Predictions, played: Hu
       named: nameOf(careful.named),
     },
     score: Math.round(score),
-    cure: (truth && cureOf(dealt.build, truth)?.steps) ?? [],
+    cure: (truth && cureOf(practiceCar.build, truth)?.steps) ?? [],
   }
 }

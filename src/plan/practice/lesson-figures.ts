@@ -22,7 +22,7 @@ import { rankSchools } from '../studies/rank'
 import { uncertainInputs } from '../studies/uncertain'
 import { schoolOf, variantOf } from '../schools/schools'
 import type { LessonFigure } from './lesson-schema'
-import { dealCar } from './dealt-car'
+import { drawPracticeCar } from './practice-car'
 
 /** A word to choose by, or a number in the unit that the figure's name says. */
 export type FigureAnswer = string | number
@@ -147,7 +147,7 @@ const FIGURES: { readonly [N in LessonFigure['figure']]: (c: Context, of: Asked<
   sealedOnRoad: ({ build }) =>
     roadHours(build.duty.hours) > 0 && activeVariant(build).parts.some((p) => p.kind === 'atmosphere') ? 'no' : 'yes',
   sessionMinutes: () => TRACK_SESSION_HOURS * 60,
-  huntTruth: (_, { seed }) => dealCar(seed).truth,
+  huntTruth: (_, { seed }) => drawPracticeCar(seed).truth,
 }
 
 /** What the model answers to a question of a lesson. Throws where the lesson's build has no such figure. */

@@ -3,7 +3,7 @@ import { finish } from '@/core/job'
 import { validateBuild } from '../document/validate'
 import { predict } from '../finder/predictions'
 import { badNumbers } from '../testing'
-import { dealCar } from './dealt-car'
+import { drawPracticeCar } from './practice-car'
 import { carefulHunt, huntScore, oddsAfter, playHunt, reviewHunt, toolsOf } from './hunt'
 import type { HuntStep } from './hunt-tools'
 import { isRightAnswer } from './answers'
@@ -58,42 +58,42 @@ test('a lesson that the model contradicts is refused, and one that is written wr
 })
 
 const CARS = [1, 4, 6, 8, 12, 16].map((seed) => {
-  const dealt = dealCar(seed)
-  return { dealt, predictions: finish(predict(dealt.build)) }
+  const practiceCar = drawPracticeCar(seed)
+  return { practiceCar, predictions: finish(predict(practiceCar.build)) }
 })
 const CARE = { cooled: true, helped: true }
 
-test('same seed, same car and same answers; another seed deals others', () => {
-  const [{ dealt, predictions }] = CARS as [(typeof CARS)[0]]
-  expect(dealCar(1)).toEqual(dealt)
-  const steps: HuntStep[] = toolsOf(dealt.build, predictions).map((t) => ({ tool: t.id, ...CARE }))
-  const [a, b] = [playHunt(dealt, predictions, steps), playHunt(dealt, predictions, steps)]
+test('same seed, same car and same answers; another seed draws others', () => {
+  const [{ practiceCar, predictions }] = CARS as [(typeof CARS)[0]]
+  expect(drawPracticeCar(1)).toEqual(practiceCar)
+  const steps: HuntStep[] = toolsOf(practiceCar.build, predictions).map((t) => ({ tool: t.id, ...CARE }))
+  const [a, b] = [playHunt(practiceCar, predictions, steps), playHunt(practiceCar, predictions, steps)]
   expect(a).toEqual(b)
   // a tool says the same whatever was asked before
-  const last = playHunt(dealt, predictions, steps.slice(-1)).taken[0]!
+  const last = playHunt(practiceCar, predictions, steps.slice(-1)).taken[0]!
   expect(a.taken.at(-1)!.says).toBe(last.says)
   expect(badNumbers(a.taken.flatMap((t) => t.evidence))).toEqual([])
-  expect(new Set(CARS.map((c) => c.dealt.truth)).size).toBeGreaterThan(3)
-  for (const { dealt: d } of CARS) expect(d.complaint.length).toBeGreaterThan(10)
+  expect(new Set(CARS.map((c) => c.practiceCar.truth)).size).toBeGreaterThan(3)
+  for (const { practiceCar: d } of CARS) expect(d.complaint.length).toBeGreaterThan(10)
 })
 
 test('a look shows the fault, and settles it; minutes count waiting and fetching', () => {
-  const { dealt, predictions } = CARS.find((c) => c.dealt.truth === 'breather-flat')!
-  const cold = playHunt(dealt, predictions, [{ tool: 'look-breather', ...CARE }])
+  const { practiceCar, predictions } = CARS.find((c) => c.practiceCar.truth === 'breather-flat')!
+  const cold = playHunt(practiceCar, predictions, [{ tool: 'look-breather', ...CARE }])
   expect(cold.taken[0]).toMatchObject({ says: 'folded or soft', danger: undefined, minutes: 5 + 20 })
-  expect(oddsAfter(dealt, predictions, cold.taken)[0]!.hypothesis.id).toBe('breather-flat')
-  const hot = playHunt(dealt, predictions, [{ tool: 'look-breather', cooled: false, helped: false }])
+  expect(oddsAfter(practiceCar, predictions, cold.taken)[0]!.hypothesis.id).toBe('breather-flat')
+  const hot = playHunt(practiceCar, predictions, [{ tool: 'look-breather', cooled: false, helped: false }])
   expect(hot.taken[0]).toMatchObject({ minutes: 5, danger: expect.stringContaining('hot') })
   // once cold it need not be waited for again; a running engine is warm again
   const steps = ['look-breather', 'ports', 'read-crankcase-idle', 'ports'].map((tool) => ({ tool, ...CARE }))
-  expect(playHunt(dealt, predictions, steps).taken.map((t) => t.minutes)).toEqual([25, 3, 3 + 5, 3 + 20])
-  const alone = playHunt(dealt, predictions, [{ tool: 'drive', cooled: true, helped: false }])
+  expect(playHunt(practiceCar, predictions, steps).taken.map((t) => t.minutes)).toEqual([25, 3, 3 + 5, 3 + 20])
+  const alone = playHunt(practiceCar, predictions, [{ tool: 'drive', cooled: true, helped: false }])
   expect(alone.taken[0]!.danger).toContain('alone')
 })
 
 test('a drive with the logger reads the states that were held', () => {
-  const { dealt, predictions } = CARS[0]!
-  const [drive] = playHunt(dealt, predictions, [{ tool: 'drive', ...CARE }]).taken
+  const { practiceCar, predictions } = CARS[0]!
+  const [drive] = playHunt(practiceCar, predictions, [{ tool: 'drive', ...CARE }]).taken
   expect(drive!.evidence.length).toBeGreaterThan(1)
   expect(drive!.says).toContain('kPa')
 })
@@ -101,26 +101,31 @@ test('a drive with the logger reads the states that were held', () => {
 test('following the finder scores best, a guess hot and alone worst', () => {
   const mean = (policy: (c: (typeof CARS)[0], k: number) => number) =>
     CARS.reduce((sum, c, k) => sum + policy(c, k), 0) / CARS.length
-  const careful = mean(({ dealt, predictions }) => huntScore(dealt, predictions, carefulHunt(dealt, predictions)))
-  const atOnce = mean(({ dealt, predictions }) =>
-    huntScore(dealt, predictions, { steps: [], named: oddsAfter(dealt, predictions, [])[0]!.hypothesis.id }),
+  const careful = mean(({ practiceCar, predictions }) =>
+    huntScore(practiceCar, predictions, carefulHunt(practiceCar, predictions)),
   )
-  const guess = mean(({ dealt, predictions }, k) => {
-    const tools = toolsOf(dealt.build, predictions)
+  const atOnce = mean(({ practiceCar, predictions }) =>
+    huntScore(practiceCar, predictions, {
+      steps: [],
+      named: oddsAfter(practiceCar, predictions, [])[0]!.hypothesis.id,
+    }),
+  )
+  const guess = mean(({ practiceCar, predictions }, k) => {
+    const tools = toolsOf(practiceCar.build, predictions)
     const steps = [2, 5].map((n) => ({ tool: tools[(n + k) % tools.length]!.id, cooled: false, helped: false }))
-    return huntScore(dealt, predictions, { steps, named: predictions.hypotheses[3 + k]!.id })
+    return huntScore(practiceCar, predictions, { steps, named: predictions.hypotheses[3 + k]!.id })
   })
   expect(careful).toBeGreaterThan(atOnce + 30)
   expect(atOnce).toBeGreaterThan(guess)
 })
 
 test('looked back on: odds after each step, what care would have done, what a wrong part cost', () => {
-  const { dealt, predictions } = CARS.find((c) => c.dealt.truth === 'breather-flat')!
+  const { practiceCar, predictions } = CARS.find((c) => c.practiceCar.truth === 'breather-flat')!
   const steps = [
     { tool: 'read-crankcase-idle', ...CARE },
     { tool: 'look-breather', cooled: false, helped: false },
   ]
-  const right = reviewHunt(dealt, predictions, { steps, named: 'breather-flat' })
+  const right = reviewHunt(practiceCar, predictions, { steps, named: 'breather-flat' })
   expect(right).toMatchObject({ isRight: true, wrong: undefined, dangers: [expect.stringContaining('hot')] })
   expect(right.steps).toHaveLength(3)
   // the fault alone, or with the cap that it has lifted
@@ -129,9 +134,9 @@ test('looked back on: odds after each step, what care would have done, what a wr
   expect(shareOf(1)).toBeLessThan(shareOf(0))
   expect(shareOf(2)).toBeGreaterThan(5 * shareOf(1))
   expect(right.steps[2]!.odds[0]!.isTruth).toBe(true)
-  expect(right.careful.minutes).toBeLessThanOrEqual(dealt.minutes)
+  expect(right.careful.minutes).toBeLessThanOrEqual(practiceCar.minutes)
   expect(right.cure.length).toBeGreaterThan(0)
-  const wrong = reviewHunt(dealt, predictions, { steps, named: 'pcv-shut' })
+  const wrong = reviewHunt(practiceCar, predictions, { steps, named: 'pcv-shut' })
   expect(wrong.isRight).toBe(false)
   expect(wrong.wrong).toMatchObject({ part: 'PCV valve', price: 25 })
   expect(wrong.score).toBeLessThan(right.score)

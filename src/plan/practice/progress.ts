@@ -12,9 +12,24 @@ export type Progress =
     }
 export type KeptProgress = { readonly key: string; readonly progress: Progress; readonly at: string }
 
-/** Under which a lesson's progress is kept. */
+/**
+ * Under which a lesson's progress is kept.
+ *
+ * @example
+ * import { lessonKey } from '@/plan/practice/progress'
+ *
+ * console.log(lessonKey('idle')) // 'lesson idle'
+ */
 export const lessonKey = (id: string): string => `lesson ${id}`
-/** Under which a hunt is kept. */
+
+/**
+ * Under which a hunt is kept.
+ *
+ * @example
+ * import { huntKey } from '@/plan/practice/progress'
+ *
+ * console.log(huntKey(12)) // 'hunt 12'
+ */
 export const huntKey = (seed: number): string => `hunt ${seed}`
 const KEY = /^(lesson [a-z0-9-]{1,40}|hunt \d{1,9})$/
 const MOST_QUESTIONS = 40

@@ -21,7 +21,7 @@ import {
   RELIEF_VENT_SHARE,
   totalOf,
   unwashedShare,
-  willingLooks,
+  acceptedLooksAYear,
 } from '../studies/measure'
 import { planInputs } from '../studies/uncertain'
 import type { Genome, PlanMaker } from './genome'
@@ -137,7 +137,7 @@ export function roughPoints(build: Build, f: PlanFigures, wishes: Wishes): numbe
       lowest: f.lowest,
       vented: roadHours(build.duty.hours) > 0 ? f.vented : 0,
       looks: f.looks,
-      willing: willingLooks(build),
+      willing: acceptedLooksAYear(build),
       hours: f.hours,
       price: priceWith(f, wishes),
       missing: means.filter((m) => !has.includes(m)).length,

@@ -22,7 +22,16 @@ export type Wishes = {
   readonly keepCan: string | undefined
 }
 
-/** What was asked last of a build, else what is assumed. */
+/**
+ * What was asked last of a build, else what is assumed.
+ *
+ * @example
+ * import { wishesOf } from '@/plan/proposals/wishes'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(wishesOf(build).mostHours) // Infinity
+ */
 export function wishesOf(build: Build): Wishes {
   const { ask } = build
   if (!ask) return assumedWishes(build)
@@ -46,7 +55,16 @@ export const keepWishes = ({ mostPrice, mostHours, mostLooks, ...rest }: Wishes)
     ...(Number.isFinite(mostLooks) ? { mostLooks } : {}),
   })
 
-/** What is assumed where nothing was asked: sealed where it sees public roads, the bench's own refusals, a look a month. */
+/**
+ * What is assumed where nothing was asked: sealed where it sees public roads, the bench's own refusals, a look a month.
+ *
+ * @example
+ * import { assumedWishes } from '@/plan/proposals/wishes'
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(assumedWishes(build).sealed) // true
+ */
 export const assumedWishes = (build: Build): Wishes => ({
   sealed: roadHours(build.duty.hours) > 0,
   badEnd: true,

@@ -101,6 +101,13 @@ export function guessRoles(samples: readonly ColumnSample[]): readonly ColumnMea
   })
 }
 
-/** What is the same of two files whose heads are: the columns' names and units, in their order. */
+/**
+ * What is the same of two files whose heads are: the columns' names and units, in their order.
+ *
+ * @example
+ * import { headKey } from '@/plan/recordings/columns'
+ *
+ * console.log(headKey([{ name: 'rpm', unit: 'rpm' }, { name: 'map', unit: 'kPa' }])) // 'rpm[rpm]|map[kPa]'
+ */
 export const headKey = (columns: readonly Pick<ColumnMeaning, 'name' | 'unit'>[]): string =>
   columns.map((c) => `${c.name}[${c.unit}]`).join('|')

@@ -42,7 +42,14 @@ export const headLines = ({ run, columns }: LoggerHead): readonly [string, strin
   `columns ${columns.join(', ')}`,
 ]
 
-/** What the first two lines of a message say; fails with what is wrong with them. */
+/**
+ * What the first two lines of a message say; fails with what is wrong with them.
+ *
+ * @example
+ * import { parseHead } from '@/plan/recordings/line-protocol'
+ *
+ * console.log(parseHead('no head', 'rpm').ok) // false
+ */
 export function parseHead(first: string, second: string): Result<LoggerHead> {
   const run = first.startsWith(`${LINE_PROTOCOL} `) ? first.slice(LINE_PROTOCOL.length).trim() : ''
   if (!/^[\w.:-]+$/.test(run) || run.length > MOST_NAME)

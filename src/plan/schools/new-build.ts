@@ -29,7 +29,15 @@ export function hoursOf(use: Use): Build['duty']['hours'] {
   return Object.fromEntries(ACTIVITIES.map((a) => [a, hours[a] ?? 0])) as Record<Activity, number>
 }
 
-/** A build from the first answers: engine class, use, school, site. Everything else is the preset of its class. */
+/**
+ * A build from the first answers: engine class, use, school, site. Everything else is the preset of its class.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(build.variants[0].name) // 'Vacuum-side can'
+ */
 export function newBuild(a: Answers): Build {
   const { key: _key, name: className, ...facts } = ENGINE_CLASSES.find((c) => c.key === a.engineClass)!
   const engine: Engine = { ...facts, overrides: {} as Engine['overrides'], blowBy: undefined, ...a.engine }

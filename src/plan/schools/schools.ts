@@ -208,7 +208,17 @@ export const SCHOOLS: readonly School[] = [
 /** A school by its key; undefined for none. */
 export const schoolOf = (key: string): School | undefined => SCHOOLS.find((s) => s.key === key)
 
-/** The school's circuit for an engine, as a variant. */
+/**
+ * The school's circuit for an engine, as a variant.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { SCHOOLS, variantOf } from '@/plan/schools/schools'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const school = SCHOOLS.find((s) => s.key === 'both-sides')
+ * console.log(variantOf(school, build.engine, 'b').parts.filter((p) => p.kind === 'can').length) // 2
+ */
 export function variantOf(school: School, engine: Engine, id: string): Variant {
   return withFreshAir({ id, name: school.name, school: school.key, ...school.build(engine) }, engine)
 }
@@ -243,7 +253,16 @@ export function legalNote(variant: Variant, engine: Engine): string {
   return variant.parts.some((p) => p.kind === 'atmosphere') ? OPEN_LAW : SEALED_LAW
 }
 
-/** A plan's name; one that bears its school's name and has been changed says so. */
+/**
+ * A plan's name; one that bears its school's name and has been changed says so.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { planName } from '@/plan/schools/schools'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(planName({ ...build.variants[0], lines: [] }, build.engine)) // 'Vacuum-side can, changed'
+ */
 export function planName(variant: Variant, engine: Engine): string {
   const school = schoolOf(variant.school)
   return school && variant.name === school.name && !isUntouched(variant, engine)

@@ -8,7 +8,16 @@ export type OilBalance = {
   readonly metres: number
 }
 
-/** Undefined until both something was added and a can was fitted. */
+/**
+ * Undefined until both something was added and a can was fitted.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { oilBalance } from '@/plan/service/balance'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(oilBalance(build)) // undefined
+ */
 export function oilBalance(build: Build): OilBalance | undefined {
   const first = build.log.find((e) => e.kind === 'fitted')
   if (!first) return undefined

@@ -99,12 +99,12 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
   const said: Emptying[] = []
   const history: CanForecast['history'][number][] = []
   let emptied: LogEntry | undefined
-  let tellsTrack = false
+  let logsTrack = false
   let ranOver: number | undefined
   let works = 0
   // each interval by the weather of its own months
   const predicted = (since: LogEntry, e: LogEntry, driven: number | undefined) => {
-    tellsTrack ||= driven !== undefined
+    logsTrack ||= driven !== undefined
     return predictedFor(rates.during(since.date, e.date), metresTo(e, since), driven)
   }
   const metresTo = (e: LogEntry, since: LogEntry) => (e.odometerKm - since.odometerKm) * 1000
@@ -137,7 +137,7 @@ export function readCanLog(build: Build, { plan, can, bowlM3 }: LoggedCan, rates
     emptied && onPlan.slice(onPlan.indexOf(emptied) + 1).findLast((e) => e.kind === 'checked' && e.part === can)
   const sessionsSince = emptied ? (ticked(emptied) ?? 0) : 0
   // road and track are told apart once a filling says how many sessions it took
-  const fillings = tellsTrack ? said : said.map(withoutTrack)
+  const fillings = logsTrack ? said : said.map(withoutTrack)
   return {
     fillings: fillings.slice(works),
     earlier: fillings.slice(0, works),

@@ -118,9 +118,9 @@ function knowledgeOf({ build, figures, learned }: AsOf, can: PartOf<'can'>): Can
   const bowlM3 = toSi('volume', can.bowlMl, 'ml')
   const rates = canRates(build, figures, can.id)
   const log = readCanLog(build, { plan: activeVariant(build).id, can: can.id, bowlM3 }, rates)
-  const tellsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
+  const logsTrack = [...log.fillings, ...log.earlier].some((e) => (e.predicted.track ?? 0) > 0)
   const expected = priorOfCan(build, activeVariant(build), can.id)
-  const before = learned ?? (tellsTrack ? expected : mixedPrior(build, expected, rates.inMonth(0).all))
+  const before = learned ?? (logsTrack ? expected : mixedPrior(build, expected, rates.inMonth(0).all))
   const startsFrom = learned ? 'other plan' : expected === BLANK ? 'estimates' : 'kind'
   const known = { bowlM3, rates, log, before, startsFrom } as const
   if (log.earlier.length === 0) return { ...known, prior: before, hasLearned: startsFrom !== 'estimates' }

@@ -36,7 +36,7 @@ function driven(build: Build, emptyings: number, times: (k: number) => number): 
     ],
   }
 }
-const taught = (build: Build): CarEvidence => carEvidenceOf(build, analyse(build, TODAY).cans)
+const evidenceOf = (build: Build): CarEvidence => carEvidenceOf(build, analyse(build, TODAY).cans)
 const priorFor = (build: Build, others: readonly CarEvidence[]) =>
   kindPriorFrom(others, build.engine, build.variants[0]!, TODAY)
 
@@ -47,7 +47,7 @@ test('simulated shop: the first forecast of the twentieth car is better than tha
   for (const common of [0.9, -0.7, 0.5]) {
     const others = Array.from({ length: 19 }, (_, n) => {
       const own = common + 0.3 * normal()
-      return taught(driven(car(`Car ${n}`), 3, () => Math.exp(own + 0.25 * normal())))
+      return evidenceOf(driven(car(`Car ${n}`), 3, () => Math.exp(own + 0.25 * normal())))
     })
     const first = car('Twentieth')
     const kindPrior = priorFor(first, others)!
@@ -76,7 +76,7 @@ test('simulated shop: the first forecast of the twentieth car is better than tha
 })
 
 test('its own log counts for more with every emptying, and what it teaches others is its own alone', () => {
-  const others = Array.from({ length: 6 }, (_, n) => taught(driven(car(`Car ${n}`), 3, () => 2.5)))
+  const others = Array.from({ length: 6 }, (_, n) => evidenceOf(driven(car(`Car ${n}`), 3, () => 2.5)))
   const kindPrior = priorFor(car('x'), others)!
   const own = [0, 1, 4].map((n) => driven({ ...car('Own'), kindPrior }, n, () => 0.6))
   const times = own.map((b) => Math.exp(analyse(b, TODAY).cans[0]!.multiplier.mu))
@@ -84,14 +84,14 @@ test('its own log counts for more with every emptying, and what it teaches other
   expect(times[1]).toBeLessThan(times[0]!)
   expect(times[2]).toBeLessThan(1)
   // the others are not told of themselves
-  expect(taught(own[2]!).cans).toEqual([])
-  const { mean, variance } = taught(withoutOthers(own[2]!)).cans[0]!.oil!
+  expect(evidenceOf(own[2]!).cans).toEqual([])
+  const { mean, variance } = evidenceOf(withoutOthers(own[2]!)).cans[0]!.oil!
   expect(Math.abs(mean - Math.log(0.6))).toBeLessThan(2 * Math.sqrt(variance))
 })
 
 test('only cars with such an engine and this school, and at least two of them', () => {
-  const [one, two] = ['One', 'Two'].map((name) => taught(driven(car(name), 2, () => 2)))
-  const other = taught(driven(car('Eight', 'v8-na'), 2, () => 2))
+  const [one, two] = ['One', 'Two'].map((name) => evidenceOf(driven(car(name), 2, () => 2)))
+  const other = evidenceOf(driven(car('Eight', 'v8-na'), 2, () => 2))
   const elsewhere = { ...one!, school: 'vented-can' }
   expect(priorFor(car('x'), [one!])).toBeUndefined()
   expect(priorFor(car('x'), [one!, other, elsewhere])).toBeUndefined()

@@ -22,6 +22,14 @@ const MOLAR = 8.314
 /**
  * Water that blow-by leaves in a cold crankcase on the build's duty, m3 per metre driven; undefined where nothing is driven. Undiluted gas
  * on walls a little warmer than the surroundings.
+ *
+ * @example
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { waterIntoOil } from '@/plan/service/oil-water'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(waterIntoOil(build, figuresOf(build))) // 4.46083433679569e-11
  */
 export function waterIntoOil(build: Build, { engine, states }: Pick<Figures, 'engine' | 'states'>): number | undefined {
   const { pressurePa, temperatureK } = engine.amb

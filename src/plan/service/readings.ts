@@ -36,7 +36,14 @@ export type Reading = {
 }
 type EnteredReading = NonNullable<LogEntry['reading']>
 
-/** Which quantity an entered reading is of. */
+/**
+ * Which quantity an entered reading is of.
+ *
+ * @example
+ * import { quantityOf } from '@/plan/service/readings'
+ *
+ * console.log(quantityOf({ kpa: -2.5, at: 'can' })) // 'drop'
+ */
 export function quantityOf({ kpa, lpm, orificeMm, trimPct, at }: EnteredReading): Quantity {
   if (trimPct !== undefined) return 'trim'
   if (kpa !== undefined) return at !== undefined ? 'drop' : orificeMm !== undefined ? 'blowBy' : 'crankcase'
@@ -44,7 +51,16 @@ export function quantityOf({ kpa, lpm, orificeMm, trimPct, at }: EnteredReading)
   return 'velocity'
 }
 
-/** A reading as entered, in SI, with what its instrument may be off by. */
+/**
+ * A reading as entered, in SI, with what its instrument may be off by.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { valueOf } from '@/plan/service/readings'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(valueOf(build, { kpa: -2.5 })) // { value: -2500, error: 203.9607805437114 }
+ */
 export function valueOf(build: Build, read: EnteredReading): Pick<Reading, 'value' | 'error'> {
   const { kpa = 0, lpm, velocityMPerS = 0, orificeMm, trimPct = 0 } = read
   const quantity = quantityOf(read)
@@ -86,13 +102,31 @@ const IN_WORDS: Readonly<Record<Quantity, (there: string) => string>> = {
   velocity: (there) => `the velocity in the ${there}`,
   trim: () => 'the fuel trim',
 }
-/** Where a reading was made, in words: "the crankcase", "the drop over the catch can". */
+
+/**
+ * Where a reading was made, in words: "the crankcase", "the drop over the catch can".
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { readingPlace } from '@/plan/service/readings'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(readingPlace(build, { quantity: 'drop', at: 'can' })) // 'the drop over the catch can'
+ */
 export function readingPlace(build: Build, { quantity, at }: Pick<Reading, 'quantity' | 'at'>): string {
   const { parts, lines } = activeVariant(build)
   return IN_WORDS[quantity](lowered([...parts, ...lines].find((x) => x.id === at)?.name ?? 'a part that is gone'))
 }
 
-/** A figure of a reading's kind in a build's units. */
+/**
+ * A figure of a reading's kind in a build's units.
+ *
+ * @example
+ * import { unitFormatter } from '@/plan/document/words'
+ * import { readingText } from '@/plan/service/readings'
+ *
+ * console.log(readingText(unitFormatter({ system: 'metric', pressure: 'kPa', flow: 'l/min' }), 'crankcase', -2500)) // '−2.5 kPa'
+ */
 export const readingText = (say: UnitFormatter, quantity: Quantity, value: number): string =>
   say[QUANTITIES[quantity].sayAs](value)
 

@@ -82,9 +82,11 @@ function partChanges(a: Part, b: Part, units: Units): PlanChange[] {
       : `${field.label.toLowerCase()} of the ${name} ${valueText(field, is, units)} instead of ${valueText(field, was, units)}`
     return [{ what, builder: setPart(a.id, { [key]: is }) }]
   })
-  const untold = Object.keys(figuresOfPart(b)).filter((k) => !Object.hasOwn(table, k) && !sameJson(one![k], other![k]))
-  if (untold.length === 0) return figureChanges
-  const rest = Object.fromEntries(untold.map((k) => [k, other![k]]))
+  const unlisted = Object.keys(figuresOfPart(b)).filter(
+    (k) => !Object.hasOwn(table, k) && !sameJson(one![k], other![k]),
+  )
+  if (unlisted.length === 0) return figureChanges
+  const rest = Object.fromEntries(unlisted.map((k) => [k, other![k]]))
   return [...figureChanges, { what: `other workings of the ${name}`, builder: setPart(a.id, rest) }]
 }
 
@@ -147,6 +149,14 @@ const onlyIn = (x: Variant, y: Variant) =>
 /**
  * What sets plan `b` apart from `a`, most telling first.
  * @param learned factor on all oil that the log has taught
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { differences } from '@/plan/studies/differences'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const b = { ...build.variants[0], id: 'b', parts: build.variants[0].parts.map((p) => (p.kind === 'can' ? { ...p, bowlMl: 250 } : p)) }
+ * console.log(differences({ ...build, variants: [...build.variants, b] }, 'a', 'b').length) // 1
  */
 export function differences(build: Build, aId: string, bId: string, learned = 1): readonly Difference[] {
   const a = build.variants.find((v) => v.id === aId)

@@ -19,7 +19,19 @@ export type Grade = {
 
 const [FINEST, COARSEST, POINTS] = [0.1e-6, 40e-6, 48]
 
-/** Undefined where no gas passes the can in this state. */
+/**
+ * Undefined where no gas passes the can in this state.
+ *
+ * @example
+ * import { figuresOf } from '@/plan/model/figures'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { gradeOf } from '@/plan/studies/grade'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const worked = figuresOf(build)
+ * const can = build.variants[0].parts.find((p) => p.kind === 'can')
+ * console.log(gradeOf(can, worked.states.find((s) => s.id === 'idle'), worked.engine).d50) // 0.000003549469094481725
+ */
 export function gradeOf(can: PartOf<'can'>, s: SolvedState, { amb }: EngineModel): Grade | undefined {
   const flow = Math.abs(s.passages[can.id]?.flow ?? 0)
   if (flow < NO_FLOW || can.stages.length === 0) return undefined

@@ -34,6 +34,14 @@ export type EngineMap = {
  * and blow-by change, and the neighbour's answer is where it starts. Where the pistons pump, the crankcase is the mean of the turn. Yields
  * the share done, row by row.
  * @param withCapacity without it, only pressures are solved for, in half the time
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { engineMap } from '@/plan/studies/map'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(finish(engineMap(build, 4, false)).crankcaseGauge[0]) // -40.08180869247008
  */
 export function* engineMap(build: Build, size = MAP_SIZE, withCapacity = true): Job<EngineMap> {
   const evaluator = makeEvaluator()

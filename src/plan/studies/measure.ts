@@ -262,8 +262,17 @@ export const pointsOf = (f: MeasuredFacts): PlanMeasure['points'] => ({
 /** All of them. */
 export const totalOf = (points: PlanMeasure['points']): number => MEASURE_PARTS.reduce((sum, k) => sum + points[k], 0)
 
-/** Looks a year that a builder is ready for. */
-export const willingLooks = ({ duty }: Pick<Build, 'duty'>): number => duty.kmPerYear / duty.checkEveryKm
+/**
+ * Looks a year that a builder is ready for.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { acceptedLooksAYear } from '@/plan/studies/measure'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(acceptedLooksAYear({ duty: { ...build.duty, kmPerYear: 12_000, checkEveryKm: 1500 } })) // 8
+ */
+export const acceptedLooksAYear = ({ duty }: Pick<Build, 'duty'>): number => duty.kmPerYear / duty.checkEveryKm
 
 /** What of a plan's measure can be had at once, without its band and its failures: for trying changes of one plan against each other. */
 export function quickTotal(build: Build, analysis: Pick<Analysis, 'states' | 'intakeOil' | 'verdicts'>): number {
@@ -292,6 +301,18 @@ export function quickTotal(build: Build, analysis: Pick<Analysis, 'states' | 'in
 /**
  * Measures the active plan of a build. Yields the share done.
  * @param analysis the plan worked out and judged, over the turn where its pistons pump
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { analyse } from '@/plan/analyse'
+ * import { makeEvaluator } from '@/plan/model/evaluator'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { measurePlan } from '@/plan/studies/measure'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const evaluator = makeEvaluator()
+ * const analysis = analyse(build, '2026-11-24', evaluator)
+ * console.log(finish(measurePlan(build, '2026-11-24', analysis, evaluator)).total) // 39.171721292097345
  */
 export function* measurePlan(build: Build, today: string, analysis: Analysis, evaluator: Evaluator): Job<PlanMeasure> {
   const solved = analysis.states.filter(isSolved)
@@ -326,7 +347,7 @@ export function* measurePlan(build: Build, today: string, analysis: Analysis, ev
     lowest: low,
     vented,
     looks,
-    willing: willingLooks(build),
+    willing: acceptedLooksAYear(build),
     hours: effort.hours,
     price: effort.price,
     missing: missing.length,

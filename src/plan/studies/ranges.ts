@@ -149,6 +149,15 @@ function stateSolver(k: number, node: string, { networkOf, solverCache }: Evalua
 /**
  * Seeded Monte Carlo over the estimated inputs, all states; a draw is a list of edits. Yields the share done, so that a worker can report
  * and be stopped. An input's share is its squared correlation with the crankcase pressure: what knowing it would take from the variance.
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { ranges } from '@/plan/studies/ranges'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const { states } = finish(ranges(build, 50))
+ * console.log(states[0].crankcase.mid) // -32.43021109981055
  */
 export function* ranges(build: Build, draws = DRAWS): Job<Ranges> {
   const inputs = uncertainInputs(build)

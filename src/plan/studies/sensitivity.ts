@@ -200,6 +200,15 @@ const isItself = (ref: FigureRef, { engine }: Build, name: string): boolean =>
  * The `most` strongest influences on a figure, strongest first; those that do not move it by a thousandth are left out. Yields the share
  * done: what follows from a log takes some hundredths of a second each.
  * @param today for figures that follow from the log; the others do not depend on it
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { influences } from '@/plan/studies/sensitivity'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const [first] = finish(influences(build, '2026-11-24', { kind: 'intakeOil' }))
+ * console.log(first.name) // 'Rated speed'
  */
 export function* influences(build: Build, today: string, ref: FigureRef, most = 4): Job<Influence[]> {
   const evaluator = makeEvaluator()

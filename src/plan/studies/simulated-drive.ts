@@ -133,7 +133,16 @@ export type DriveOptions = {
   readonly fault?: { readonly build: Build; readonly at: number } | undefined
 }
 
-/** A drive with a build, as a logger in it would record it. Same seed, same drive. */
+/**
+ * A drive with a build, as a logger in it would record it. Same seed, same drive.
+ *
+ * @example
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { simulateDrive } from '@/plan/studies/simulated-drive'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * console.log(simulateDrive(build, { kind: 'hill', seed: 1, hz: 5 }).crankcase.length) // 235
+ */
 export function simulateDrive(build: Build, options: DriveOptions): SimulatedDrive {
   const { kind, seed, hz = 20, sensor = USUAL_SENSOR, fault } = options
   const uniform = uniforms(seed)

@@ -60,6 +60,15 @@ const highestOf = (build: Build, evaluator: Evaluator): number =>
 /**
  * Each ready design at the least face that keeps what it catches, with the bowl that the use asks for. Yields the share done.
  * @returns fails where the plan has no answer in a state that it is driven in
+ *
+ * @example
+ * import { finish } from '@/core/job'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { sizeCan } from '@/plan/studies/size-can'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const sized = finish(sizeCan(build, 'no such can', '2026-11-24'))
+ * console.log(sized.ok) // false
  */
 export function* sizeCan(build: Build, canId: string, today: string): Job<Result<CanSizing>> {
   const can = activeVariant(build).parts.find((p): p is PartOf<'can'> => p.id === canId && p.kind === 'can')

@@ -40,7 +40,7 @@ export type BuildSummary = {
   /** lower is more urgent */
   readonly urgency: number
   /** what its log says for other cars of its kind */
-  readonly taught: CarEvidence
+  readonly evidence: CarEvidence
 }
 
 const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
@@ -48,6 +48,15 @@ const finite = (x: number) => (Number.isFinite(x) ? x : undefined)
 /**
  * What the garage shows of a build: the worst verdict, cans and their days.
  * @param byItself the forecasts of the build `withoutOthers`
+ *
+ * @example
+ * import { analyse } from '@/plan/analyse'
+ * import { newBuild } from '@/plan/schools/new-build'
+ * import { summarise } from '@/plan/studies/summary'
+ *
+ * const build = newBuild({ name: 'Street four', engineClass: 'i4-turbo', use: 'street', ambientC: 10, units: 'metric' })
+ * const summary = summarise(build, analyse(build, '2026-11-24'))
+ * console.log(summary.cans.length) // 1
  */
 export function summarise(build: Build, a: Analysis, byItself: readonly CanForecast[] = a.cans): BuildSummary {
   const toGo = (c: CanForecast) => c.checkBy - c.odometerNow
@@ -84,7 +93,7 @@ export function summarise(build: Build, a: Analysis, byItself: readonly CanForec
       logged: isLogged(c),
     })),
     // a look that is due comes before everything, then what is wrong, then what is due next
-    taught: carEvidenceOf(build, byItself),
+    evidence: carEvidenceOf(build, byItself),
     urgency: (first && isLogged(first) && left <= 0 ? -1e6 : 0) - weight + Math.min(left, 2e7) / 1e5,
   }
 }

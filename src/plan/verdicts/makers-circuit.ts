@@ -12,7 +12,7 @@ export function asTheMakerLaid(c: Case, line: Line): boolean {
   )
 }
 
-/** Whether all that the manifold takes comes through valves as the maker set them: his idle reckons with it. */
+/** Whether all that the manifold takes comes through valves as the maker set them: his idle allows for it. */
 export function metersAsTheMaker(c: Case): boolean {
   const his = makersCircuit(c.build.engine).parts.filter((p) => p.kind === 'pcv')
   const own = c.variant.parts.filter((p) => p.kind === 'pcv')

@@ -54,9 +54,9 @@ export function useAddress(ready: boolean) {
       const query = queryOf(store)
       const { active } = store.getState().build
       // another plan is another page to go back from; a state or a choice is not
-      const turned = plan.current !== undefined && plan.current !== active
+      const hasChangedPlan = plan.current !== undefined && plan.current !== active
       plan.current = active
-      if (location.search !== query) setQuery(here, query, turned ? 'pushState' : 'replaceState')
+      if (location.search !== query) setQuery(here, query, hasChangedPlan ? 'pushState' : 'replaceState')
     }
     if (plan.current === undefined) follow(store, location.search)
     onChange()

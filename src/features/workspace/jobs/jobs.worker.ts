@@ -69,7 +69,7 @@ function* lesson(id: string, today: string): LongJob<Result<WorkedLesson>> {
   const known = LESSONS.find((l) => l.id === id)
   return known ? yield* workLesson(known, today) : fail('There is no such lesson.')
 }
-/** Keeps what it worked out of the car that was dealt last. */
+/** Keeps what it worked out of the car that was drawn last. */
 const hunts = makeHunts()
 
 /** The least that mends a plan: a few dozen analyses, done before a second is over. */

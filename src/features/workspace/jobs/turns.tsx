@@ -20,7 +20,7 @@ export function Turns() {
 
 function Following({ build }: { build: Build }) {
   const today = useWorkspace((s) => s.today)
-  const turned = useWorkspace((s) => isCycleMean(s.analysis))
+  const overCycle = useWorkspace((s) => isCycleMean(s.analysis))
   const whatIf = useWorkspace((s) => s.whatIf)
   const takeWhole = useWorkspace((s) => s.takeWhole)
   const { start, stop, value, progress, failed } = useJob('whole')
@@ -30,7 +30,7 @@ function Following({ build }: { build: Build }) {
     of: undefined,
     fault: undefined,
   })
-  const needed = !turned
+  const needed = !overCycle
   useEffect(() => {
     if (!needed) return undefined
     const timer = setTimeout(() => {
@@ -43,7 +43,7 @@ function Following({ build }: { build: Build }) {
     const { number, of, fault: tried } = asked.current
     if (value?.analysis && of && value.asked === number) takeWhole(of, value.analysis, tried)
   }, [value, takeWhole])
-  if (turned)
+  if (overCycle)
     return (
       <p className="border-b border-rule py-2 text-xs text-soft">
         Pressures, flows and oil are means over a turn of the crank.

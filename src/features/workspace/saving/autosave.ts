@@ -10,8 +10,8 @@ import { isFull, noteOffline } from '@/offline/notes'
 import { ownRights } from '@/ui/device'
 import { connectionBack, connectionLost, onConnectionBack } from '@/ui/connection'
 import { holdWindow, readKeptChanges, remember } from './device'
-import { keepHead, keptHead } from './heads'
-import { posted, putAside } from './send'
+import { storeHead, storedHead } from './heads'
+import { posted, postSetAside } from './send'
 import { rebaseOnSaved, replay, inFlight, useWorkspaceStore, type WorkspaceStore } from '../store'
 
 const PAUSE_MS = 400
@@ -126,7 +126,7 @@ export async function takeReply(store: WorkspaceStore, whose: 'theirs' | 'mine')
   const head = await readHead(id)
   if (!head) return false
   const aside = [change, ...dependentOn(head.document, pending, change)]
-  if (!(await putAside(id, head.revision, aside))) return false
+  if (!(await postSetAside(id, head.revision, aside))) return false
   rebase(
     head,
     rest.filter((c) => !aside.includes(c)),
@@ -177,7 +177,7 @@ export function useAutosave(): boolean {
     }
     const keepLastHead = () => {
       const { id, revision, head } = store.getState()
-      keepHead(id, revision, head).catch(full)
+      storeHead(id, revision, head).catch(full)
     }
     const unsubscribe = store.subscribe((now, before) => {
       if (now.pending !== before.pending || now.past !== before.past) keep().catch(full)
@@ -196,7 +196,7 @@ export function useAutosave(): boolean {
       async ({ own, left, takenOver }) => {
         // the page was read before this window's last change was saved: it is older than what the window knows
         const { id, revision } = store.getState()
-        const known = await keptHead(id).catch(() => undefined)
+        const known = await storedHead(id).catch(() => undefined)
         if (Math.max(own?.base ?? 0, known?.revision ?? 0) > revision) {
           const head = (await readHead(id)) ?? (known && known.revision > revision ? known : undefined)
           if (head && !over) store.getState().rebase(head, store.getState().pending)

@@ -33,11 +33,11 @@ const database = () =>
   }))
 
 /** Keeps a build as of a revision; fails where the device's store is full. */
-export async function keepHead(build: string, revision: number, document: Build): Promise<void> {
+export async function storeHead(build: string, revision: number, document: Build): Promise<void> {
   const db = await database()
   await db.put('head', { build, revision, document, at: Date.now() })
   const all = await db.getAllKeysFromIndex('head', 'at')
   await Promise.all(all.slice(0, Math.max(0, all.length - MOST_KEPT)).map((key) => db.delete('head', key)))
 }
 
-export const keptHead = async (build: string): Promise<KeptHead | undefined> => (await database()).get('head', build)
+export const storedHead = async (build: string): Promise<KeptHead | undefined> => (await database()).get('head', build)

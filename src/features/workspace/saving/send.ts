@@ -18,7 +18,7 @@ export const posted = (id: string, base: number, changes: readonly Change[], kee
   post(id, JSON.stringify({ base, changes }), keepalive)
 
 /** Changes that cannot be saved are kept with the build, apart from it; false where Ivent does not answer. */
-export const putAside = (id: string, base: number, changes: readonly Change[]): Promise<boolean> =>
+export const postSetAside = (id: string, base: number, changes: readonly Change[]): Promise<boolean> =>
   post(id, JSON.stringify({ base, changes, aside: true })).then(
     (response) => response.ok,
     () => false,

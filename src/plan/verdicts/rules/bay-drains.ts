@@ -83,20 +83,20 @@ export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Find
       why: 'It climbs somewhere on its way, and a low stretch never empties. It still drains past it; in the cold that oil stands stiff.',
     }
   const slow = maxBy(
-    states.filter((s) => s.gathered > Math.min(s.capacity, s.coldCapacity)),
-    (s) => s.gathered / s.capacity,
+    states.filter((s) => s.caught > Math.min(s.capacity, s.coldCapacity)),
+    (s) => s.caught / s.capacity,
   )
   if (slow) {
-    const hot = slow.gathered > slow.capacity
+    const hot = slow.caught > slow.capacity
     const wider = nextBores(line.boreMm)[0]
     const ml = (m3s: number) => c.say.volume(m3s * 3600)
     return {
       subject: `${can.id}-slow`,
       severity: hot ? 'fix' : 'watch',
-      amount: slow.gathered / (hot ? slow.capacity : slow.coldCapacity),
+      amount: slow.caught / (hot ? slow.capacity : slow.coldCapacity),
       at: { ...at, state: slow.id },
       title: `The ${loweredName(line)} lets down less than is gathered ${atState(slow.id)}${hot ? '' : ' while oil is cold'}`,
-      why: `${ml(slow.gathered)} an hour come, ${ml(hot ? slow.capacity : slow.coldCapacity)} of ${hot ? 'hot oil' : 'oil at freezing point'} go down the ${c.say.mm(line.boreMm)} hose. ${hot ? 'It fills from then on.' : 'It catches up once warm.'}`,
+      why: `${ml(slow.caught)} an hour come, ${ml(hot ? slow.capacity : slow.coldCapacity)} of ${hot ? 'hot oil' : 'oil at freezing point'} go down the ${c.say.mm(line.boreMm)} hose. ${hot ? 'It fills from then on.' : 'It catches up once warm.'}`,
       fix:
         wider && c.fix(`Lay the ${loweredName(line)} in ${c.say.mm(wider.mm)}`, setLine(line.id, { boreMm: wider.mm })),
     }

@@ -71,7 +71,7 @@ export const portOpen: Rule = {
           severity: 'watch',
           at: { station: 'circuit', part: p.id },
           title: `${p.name} has its ${into ? 'outlet' : 'inlet'} capped`,
-          why: 'It is reckoned as plugged, so no gas passes. Left open on the car it is a vacuum leak or a vent.',
+          why: 'It counts as plugged, so no gas passes. Left open on the car it is a vacuum leak or a vent.',
         },
       ]
     }),

@@ -1,7 +1,7 @@
 import { readBuild } from '@/server/builds'
 import { addFile, attachmentProblem, listAttachments, storedAttachment, type Attachment } from '@/server/files'
 import { answering, gone, json, MAX_UPLOAD, readJson, refuse } from '@/server/http'
-import { tellPhotos } from '@/server/live'
+import { announcePhotos } from '@/server/live'
 import { query, transaction } from '@/server/store'
 
 type Context = { params: Promise<{ id: string }> }
@@ -20,6 +20,6 @@ export const POST = answering(async (request: Request, { params }: Context) => {
   if (!found) return gone()
   const added = await transaction((q) => addFile(q, found.id, storedAttachment(body.value as Attachment)))
   if (!added.ok) return refuse(409, added.reason)
-  tellPhotos(found.id)
+  announcePhotos(found.id)
   return json({ id: added.id }, 201)
 })

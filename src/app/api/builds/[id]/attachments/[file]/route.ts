@@ -1,7 +1,7 @@
 import { isId } from '@/server/ids'
 import { nameProblem, readAttachment, removeFile, renameAttachment } from '@/server/files'
 import { answering, json, readJson, refuse } from '@/server/http'
-import { tellPhotos } from '@/server/live'
+import { announcePhotos } from '@/server/live'
 import { query } from '@/server/store'
 
 type Context = { params: Promise<{ id: string; file: string }> }
@@ -26,7 +26,7 @@ export const PATCH = answering(async (request: Request, { params }: Context) => 
   const problem = nameProblem(name)
   if (problem !== undefined) return refuse(422, `${problem} Nothing was changed.`)
   if (!isId(id) || !isId(file) || !(await renameAttachment(query, id, file, String(name).trim()))) return none()
-  tellPhotos(id)
+  announcePhotos(id)
   return json({ renamed: true })
 })
 
@@ -34,6 +34,6 @@ export const DELETE = answering(async (_: Request, { params }: Context) => {
   const { id, file } = await params
   const removed = isId(id) && isId(file) && (await removeFile(query, 'attachment', id, file))
   if (!removed) return none()
-  tellPhotos(id)
+  announcePhotos(id)
   return json({ removed: true })
 })

@@ -1,4 +1,4 @@
-/** A car to practise on, dealt from a seed: an engine, a plan, a fault of some severity or none, and what its driver complains of. */
+/** A car to practise on, drawn from a seed: an engine, a plan, a fault of some severity or none, and what its driver complains of. */
 import { uniforms } from '@/core/random'
 import type { Build } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
@@ -9,7 +9,7 @@ import { catchRates, totalCatchRate } from '../finder/predictions'
 import { simulatedCase, type SimulatedCase } from '../finder/simulated-case'
 import { chanceSeen, SYMPTOM_IDS, symptomFigures, type SymptomFigures, type SymptomId } from '../finder/symptoms'
 
-export type DealtCar = SimulatedCase & {
+export type PracticeCar = SimulatedCase & {
   readonly seed: number
   /** in the driver's words */
   readonly complaint: string
@@ -47,23 +47,23 @@ function noticed(car: Build): SymptomFigures {
 const TRIES = 64
 
 /**
- * Deals a car. Same seed, same car.
+ * Draws a car. Same seed, same car.
  * @param seed a whole number, 0 or more
  *
  * @example
- * import { dealCar } from '@/plan/practice/dealt-car'
+ * import { drawPracticeCar } from '@/plan/practice/practice-car'
  *
- * console.log(dealCar(1).complaint === dealCar(1).complaint) // true
+ * console.log(drawPracticeCar(1).complaint === drawPracticeCar(1).complaint) // true
  */
-export function dealCar(seed: number): DealtCar {
+export function drawPracticeCar(seed: number): PracticeCar {
   for (let k = 0; k < TRIES; k++) {
-    const dealt = simulatedCase(90_000 + seed * TRIES + k)
-    if (dealt) return { ...dealt, seed, ...complaintOf(dealt, seed), minutes: MINUTES }
+    const practiceCar = simulatedCase(90_000 + seed * TRIES + k)
+    if (practiceCar) return { ...practiceCar, seed, ...complaintOf(practiceCar, seed), minutes: MINUTES }
   }
-  throw new RangeError(`No car can be dealt from ${seed}.`)
+  throw new RangeError(`No car can be practiceCar from ${seed}.`)
 }
 
-function complaintOf({ build, car }: SimulatedCase, seed: number): Pick<DealtCar, 'complaint' | 'symptoms'> {
+function complaintOf({ build, car }: SimulatedCase, seed: number): Pick<PracticeCar, 'complaint' | 'symptoms'> {
   const uniform = uniforms(seed + 17)
   const [now, sound] = [noticed(car), noticed(build)]
   const chances = SYMPTOM_IDS.flatMap((id) => {
