@@ -18,11 +18,13 @@ const chunks = []
 for await (const c of process.stdin) chunks.push(c)
 const doc = await getDocument({ data: new Uint8Array(Buffer.concat(chunks)), verbosity: 0 }).promise
 const out = []
-for (let i = 1; i <= doc.numPages; i++) out.push((await (await doc.getPage(i)).getTextContent()).items.map((x) => ({ text: x.str, x: x.transform[4] })))
+for (let i = 1; i <= doc.numPages; i++) out.push((await (await doc.getPage(i)).getTextContent()).items.map((x) => ({ text: x.str, x: x.transform[4], y: x.transform[5], size: x.height })))
 process.stdout.write(JSON.stringify(out))
 `
 
-type Word = { readonly text: string; readonly x: number }
+/** Places and sizes in points, from the lower left corner. */
+type Word = { readonly text: string; readonly x: number; readonly y: number; readonly size: number }
+const mm = (points: number) => (points * 25.4) / 72
 function pagesOf(bytes: Uint8Array): Word[][] {
   const read = execFileSync(process.execPath, ['--input-type=module', '-e', READ], {
     input: Buffer.from(bytes),
@@ -71,9 +73,54 @@ test('title, steps and cautions are all in it, on as many pages as it takes', as
   // the first page hangs on the wall; what is bought and cut is in it
   expect(pages[0]).toContain('Idle: crankcase -0.03 kPa')
   for (const i of shoppingList(b, activeVariant(b))) expect(text).toContain(i.name.slice(0, 30))
+  // hose by its length, pieces by their number
+  const words = items.flat().map((i) => i.text)
+  for (const i of shoppingList(b, activeVariant(b)))
+    expect(words).toContain(i.unit === 'mm' ? `${i.count} mm` : `${i.count}`)
+  expect(words).not.toContain('1 mm')
   // labels on the last page, at their size: one begins 62 mm after the other
   const marks = labels.map((l) => items.at(-1)!.find((i) => i.text === l.mark)!.x)
-  expect(((marks[1]! - marks[0]!) * 25.4) / 72).toBeCloseTo(62, 1)
+  expect(mm(marks[1]! - marks[0]!)).toBeCloseTo(62, 1)
+})
+
+test.each([
+  ['small: as large as it is', 100, 50],
+  ['too wide for the page', 2000, 100],
+  ['too high for it', 100, 2000],
+] as const)('a drawing that is %s', async (_, wide, high) => {
+  const corner = (x: number, y: number) =>
+    ({ kind: 'text', layer: 'dimension', at: [x, y], text: 'corner', size: 3 }) as const
+  const b = newBuild({ name: 'H', engineClass: 'i4-turbo', use: 'track', ambientC: 10, units: 'metric' })
+  const drawing = {
+    title: 'Drawn',
+    marks: [
+      rectangle('outline', { x0: -wide / 2, y0: -high / 2, x1: wide / 2, y1: high / 2 }),
+      corner(-wide / 2, -high / 2),
+      corner(wide / 2, high / 2),
+    ],
+  }
+  const bytes = await cardPdf({
+    title: 'Drawing',
+    card: jobCard(b, activeVariant(b)),
+    ticked: new Set(),
+    expected: [],
+    items: [],
+    cuts: [],
+    drawings: [drawing],
+    labels: [],
+  })
+  const [low, top] = pagesOf(bytes)
+    .flat()
+    .filter((w) => w.text === 'corner')
+  const [across, up] = [mm(top!.x - low!.x), mm(top!.y - low!.y)]
+  expect(across / up).toBeCloseTo(wide / high, 3)
+  if (wide === 100 && high === 50) expect(across).toBeCloseTo(100, 3)
+  // A4, 210 x 297 mm, and most of it is used
+  else {
+    expect(Math.max(across, up)).toBeLessThan(297)
+    expect(across).toBeLessThan(210)
+    expect(Math.max(across / 210, up / 297)).toBeGreaterThan(0.7)
+  }
 })
 
 /** The smallest JPEG there is to see: one grey point (made with libjpeg). */
@@ -136,7 +183,11 @@ test('a template in full size: pages enough for its length, each with its line o
   expect(tilesOf(strip, 'A4')).toEqual([4, 1])
   // Letter, 215.9 mm: 181.9
   expect(tilesOf(strip, 'Letter')).toEqual([4, 1])
-  const pages = textOf(pagesOf(await templatePdf(strip, 'A4')))
+  const sheets = pagesOf(await templatePdf(strip, 'A4'))
+  const pages = textOf(sheets)
   expect(pages.length).toBe(4)
+  // below the line, which stands 7 mm from the edge
+  const [caption] = sheets[0]!
+  expect([mm(caption!.x), mm(caption!.y), caption!.size]).toEqual([20, 3, 8].map((x) => expect.closeTo(x, 3)))
   pages.forEach((p, i) => expect(p).toContain(`page ${i + 1} of 4`))
 })
