@@ -7,6 +7,7 @@ import { uniforms } from '@/core/random'
 import type { Job } from '@/core/job'
 import { fitAdditive, type AdditiveModel } from '@/core/search/additive-model'
 import { crowdingOf, dominates, frontOf, frontsOf, type Scored } from '@/core/search/pareto'
+import type { Variant } from '../document/schema'
 import { makeEvaluator } from '../model/evaluator'
 import { LIMITS } from '../model/limits'
 import { plainGenome, planMaker, type Genome, type PlanSpace } from './genome'
@@ -218,10 +219,14 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
     }
     return oneChanged(a, below(sizes.length))
   }
-  function take(genome: Genome, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
+  /** A plan laid out, with what needs no solving. */
+  function begin(genome: Genome): BegunPlan {
     const plan = maker.plan(genome)
-    const tried = trial.goOn(trial.begin(genome, plan), plan, wishes, worth)
-    const key = genome.join()
+    return { begun: trial.begin(genome, plan), plan }
+  }
+  function take({ begun, plan }: BegunPlan, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
+    const tried = trial.goOn(begun, plan, wishes, worth)
+    const key = tried.genome.join()
     passedOver.delete(key)
     known.set(key, tried)
     return tried
@@ -241,25 +246,24 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
     return [...found.values()]
   }
   /** What a plan promises: how much better it is likely to be than what comes nearest to being better in all; more is better. */
-  function promiseOf(wishes: Wishes): (genome: Genome) => number {
+  function promiseOf(wishes: Wishes): (begun: TriedPlan) => number {
     const models = modelsOf(known.values())
     const points = front.map((t) => scoredOf(t, wishes).objectives)
     const reach = OBJECTIVES.map((_, k) => {
       const values = points.map((p) => p[k]!)
       return Math.max(1e-12, Math.max(...values) - Math.min(...values))
     })
-    return (genome) => {
+    return ({ genome, figures }) => {
       const model = models.get(genome[0]!)
       // too little is known of its like: it is worth a look
       if (!model?.oil || points.length === 0) return Infinity
-      const begun = trial.begin(genome, maker.plan(genome))
       const likely = Object.fromEntries(
         FITTED_FIGURES.map((o) => [o, model[o] ? FITTED[o].from(model[o].predict(genome)) : 0]),
       )
-      const { objectives } = scoredOf({ genome, figures: { ...begun.figures, ...likely } }, wishes)
+      const { objectives } = scoredOf({ genome, figures: { ...figures, ...likely } }, wishes)
       if (wishes.badEnd && likely.pressure! > LIMITS.crankcaseHigh) return -PAST_LIMIT - likely.pressure!
       if (likely.findings! > LIKELY_FINDING && front[0]!.figures.findings === 0) return -likely.findings!
-      if (wallOf(begun.figures, wishes) !== undefined) return -Infinity
+      if (wallOf(figures, wishes) !== undefined) return -Infinity
       return points.reduce(
         (least, p) =>
           Math.min(
@@ -309,7 +313,7 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
     }
     while (begun < starts.length && considered() < plans) {
       const genome = starts[begun++]!
-      if (!known.has(genome.join())) take(genome, wishes)
+      if (!known.has(genome.join())) take(begin(genome), wishes)
       if (begun === starts.length) takeStock(wishes)
       yield considered() / plans
     }
@@ -318,14 +322,17 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
       const found = children(CONSIDERED)
       if (found.length === 0) break
       const promise = promiseOf(wishes)
-      const order = found.map((genome) => ({ genome, worth: promise(genome) })).toSorted((a, b) => b.worth - a.worth)
+      const order = found
+        .map((genome) => ({ genome, ...begin(genome) }))
+        .map((child) => ({ ...child, worth: promise(child.begun) }))
+        .toSorted((a, b) => b.worth - a.worth)
       const most = isSmall ? order.length : Math.ceil((order.length * TRIED) / CONSIDERED)
       const taken = promising(order, most)
       for (const o of order) if (!taken.has(o)) passedOver.add(o.genome.join())
       const made: TriedPlan[] = []
       const worth = mayJoinFront(front, wishes)
-      for (const { genome } of taken) {
-        made.push(take(genome, wishes, worth))
+      for (const child of taken) {
+        made.push(take(child, wishes, worth))
         yield Math.min(1, considered() / plans)
       }
       takeIn(made, wishes)
@@ -372,8 +379,9 @@ function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (r
  */
 const [IN_TURN, EVENLY] = [0.4, 0.1]
 type Considered = { readonly genome: Genome; readonly worth: number }
+type BegunPlan = { readonly begun: TriedPlan; readonly plan: Variant }
 /** Those that are tried: most of them by what they promise, the rest by circuit and evenly. @param order the best first */
-function promising(order: readonly Considered[], most: number): ReadonlySet<Considered> {
+function promising<T extends Considered>(order: readonly T[], most: number): ReadonlySet<T> {
   const first = Math.ceil(most * (1 - IN_TURN - EVENLY))
   const taken = new Set(order.slice(0, first))
   const rest = order.slice(first).filter((o) => o.worth > -Infinity)

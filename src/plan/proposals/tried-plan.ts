@@ -13,7 +13,7 @@ import { LIMITS } from '../model/limits'
 import { isSolved, type Figures, type SolvedState } from '../model/results'
 import { canRates } from '../service/can-rates'
 import { movedEngine, movedGauge, worstDirection, type BadWay } from '../studies/bad-end'
-import { effortOf } from '../studies/effort'
+import { effortOver } from '../studies/effort'
 import {
   shareVented,
   opensOnTheRoad,
@@ -168,6 +168,7 @@ export function planTrial(
   readonly goOn: (tried: TriedPlan, plan: Variant, wishes: Wishes, worth?: (tried: TriedPlan) => boolean) => TriedPlan
 } {
   const ways = new Map<string, BadWay | undefined>()
+  const effort = effortOver(build.engine)
   const withPlan = (plan: Variant): Build => ({ ...build, active: plan.id, variants: [plan], learned: undefined })
 
   /** The way to a bad end in a state, found once for all plans that are alike; undefined where nothing moves it. */
@@ -197,7 +198,7 @@ export function planTrial(
 
   return {
     begin(genome, plan) {
-      const { hours, price, means } = effortOf(build, plan)
+      const { hours, price, means } = effort(plan)
       const cans = plan.parts.flatMap((p) => (p.kind === 'can' && p.model ? [p.model] : []))
       const unknown = Number.NaN
       return {

@@ -10,6 +10,7 @@ import { isSolved, isCycleMean, type SolvedState, type Worked } from '../model/r
 import { solveGas } from '../model/gas-alone'
 import type { Oil } from '@/core/separation/carriage'
 import { hourly, NO_OIL, perMetre } from '../model/duty'
+import { makersCircuit } from '../schools/schools'
 import { forecasts } from '../service/forecast'
 import { putBackFixes } from './put-back'
 import { RULES } from './rules'
@@ -156,6 +157,7 @@ function caseOf(build: Build, analysis: Worked, evaluator: Evaluator, offer: boo
     solved,
     state: (id) => solved.find((s) => s.id === id),
     part: (id) => resolved.parts.get(id),
+    makers: () => evaluator.once(makersCircuit, build.engine),
     paths: (s) => {
       const known = paths.get(s) ?? pathsOf(resolved, s)
       paths.set(s, known)

@@ -3,7 +3,7 @@ import { isThrough } from '../document/kinds'
 import type { LineEnd, Variant } from '../document/schema'
 import { join, splice, type EditBuilder } from '../edit/edit-builders'
 import { loweredName } from '../document/words'
-import { makersCircuit, schoolOf, variantOf } from '../schools/schools'
+import { schoolOf, variantOf } from '../schools/schools'
 import type { Case, Fix } from './verdict'
 
 type PutBack = { readonly label: string; readonly builder: EditBuilder }
@@ -11,7 +11,7 @@ type PutBack = { readonly label: string; readonly builder: EditBuilder }
 /** Every line and every part in a line that its school has and the plan has not, where its place is still free. */
 export function putBacks(c: Case): readonly PutBack[] {
   const school = schoolOf(c.variant.school)
-  const meant = school ? variantOf(school, c.build.engine, 'meant') : makersCircuit(c.build.engine)
+  const meant = school ? variantOf(school, c.build.engine, 'meant') : c.makers()
   return [...missingLines(c.variant, meant), ...missingValves(c.variant, meant)]
 }
 

@@ -47,6 +47,8 @@ export type Case = {
   readonly solved: readonly SolvedState[]
   readonly state: (id: StateId) => SolvedState | undefined
   readonly part: (id: string) => Part | undefined
+  /** the circuit as the maker of the engine laid it */
+  readonly makers: () => Variant
   /** where gas of each origin goes in a state */
   readonly paths: (s: SolvedState) => Paths
   /** whether fixes are looked for; where not, none is thought out */
