@@ -236,7 +236,7 @@ export function planTrial(
       const like = alike?.(genome) ?? { key: 'itself', plan }
       // the band of full load is the widest, wherever its middle stands
       const highs = new Set([outermost(1), ...(full ? [full] : [])])
-      const uncertain = { build: at, inputs: planInputs(at) }
+      const uncertain = { build: at, inputs: planInputs(at, evaluator.resolve) }
       const pressure = Math.max(...[...highs].map((s) => badEnd(uncertain, like, s, 1)))
       const lowest = badEnd(uncertain, like, outermost(-1), -1)
       const vented = opensOnTheRoad(at, pressure) ? Math.max(figures.vented, RELIEF_VENT_SHARE) : figures.vented

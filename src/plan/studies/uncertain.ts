@@ -19,7 +19,7 @@ import { activeVariant, type Edit } from '../edit/edit'
 import { defaultOf, engineModel, measuredFlowOf } from '../model/engine'
 import { isLearned } from '../model/learned'
 import { dischargeOf, isHoled } from '../model/network'
-import { barbOf, coverPort, portLoss, resolve } from '../model/resolve'
+import { barbOf, coverPort, portLoss, resolve, type Resolve } from '../model/resolve'
 import { labelIn, lowered } from '../document/words'
 import { FRESH_HOLE } from '../catalogue/fresh-air'
 
@@ -195,8 +195,8 @@ function barbInput(build: Build): Uncertain[] {
 }
 
 /** Baffles and nipples of the covers. */
-function coverInput(build: Build): Uncertain[] {
-  const r = resolve(activeVariant(build))
+function coverInput(build: Build, resolving: Resolve): Uncertain[] {
+  const r = resolving(activeVariant(build))
   const ports = [...r.topology.baffled.values()].map((at) => ({
     path: ['parts', at.part, 'ports', at.port, 'lossKpaAt100'],
     value: portLoss(coverPort(r, at).port),
@@ -302,10 +302,13 @@ export const engineInputs = (build: Build): readonly Uncertain[] => [
     : []),
   ...cruiseManifold(build),
 ]
-/** Those of the active plan: parts' ranges are estimates of the trade, in the field tables. */
-export const planInputs = (build: Build): readonly Uncertain[] => [
+/**
+ * Those of the active plan: parts' ranges are estimates of the trade, in the field tables.
+ * @param resolving the caller's own, where it has resolved the plan already
+ */
+export const planInputs = (build: Build, resolving: Resolve = resolve): readonly Uncertain[] => [
   ...barbInput(build),
-  ...coverInput(build),
+  ...coverInput(build, resolving),
   ...dischargeInput(build),
   ...holeInputs(build),
   ...activeVariant(build).parts.flatMap((p) => partInputs(build, p)),
