@@ -101,7 +101,7 @@ async function verification(): Promise<string> {
   ].join('\n')
 }
 
-/** Plans of which it is told what no reading tells apart. */
+/** Plans of which it is listed what no reading tells apart. */
 const TOLD_APART = [
   ['i5-turbo', 'vacuum-side-can'],
   ['i5-turbo', 'both-sides'],

@@ -18,7 +18,7 @@ export type SenderOptions = {
   readonly head: LoggerHead
   /** session of a paired device, as the cookie that pairing gave it */
   readonly cookie?: string | undefined
-  /** what a person is told: that the line broke, that it is back, what was lost */
+  /** what a person reads: that the line broke, that it is back, what was lost */
   readonly say: (words: string) => void
   /** after a refusal that no trying again mends */
   readonly refused: (words: string) => void

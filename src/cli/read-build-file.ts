@@ -1,4 +1,4 @@
-/** A build file as commands are given it: read and checked, or told what is wrong with it, and an end. */
+/** A build file as commands are given it: read and checked, or an end with what is wrong with it. */
 import { readFileSync } from 'node:fs'
 import type { Build } from '@/plan/document/schema'
 import { validateBuild } from '@/plan/document/validate'

@@ -20,7 +20,7 @@ export function finish<T>(job: Job<T>): T {
 }
 
 /**
- * A job as a part of a longer one: its share done is told as from `from` on, `share` wide.
+ * A job as a part of a longer one: its share done is reported as from `from` on, `share` wide.
  *
  * @example
  * import { scaled } from '@/core/job'

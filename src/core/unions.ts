@@ -1,4 +1,4 @@
-/** Which things belong together, told pair by pair (union-find with path halving). */
+/** Which things belong together, given pair by pair (union-find with path halving). */
 
 export type Unions = {
   /** the name under which `id`'s set goes; itself until it is joined */

@@ -1,6 +1,6 @@
 /**
  * Demo data, all invented: five builds that share a workshop over a boatyard, on a cold northern estuary. Months of
- * log, told in days before
+ * log, its dates as days before
  * today so that the garage always looks lived in.
  */
 import { addDays, formatISO, parseISO } from 'date-fns'
@@ -170,7 +170,7 @@ const bitternLived: Lived = (build, today) =>
     },
   ])
 
-/** Supercharged small roadster for mountain roads, told in the old units; driven through frost. */
+/** Supercharged small roadster for mountain roads, in imperial units; driven through frost. */
 function wren(): Build {
   const build = newBuild({
     name: 'Wren',

@@ -195,10 +195,10 @@ export async function summariseStored(
   if (known) return { summary: known, pending: false }
   const kept = await document()
   if (!kept) return undefined
-  // what is due and what is wrong is told of the plan on the car
+  // what is due and what is wrong is said of the plan on the car
   const build = asOnCar(kept)
   const found = await inTime({ ...head, document: build }, today, patienceMs)
-  // of a car that goes by others, what its own log teaches them is told by itself
+  // of a car that goes by others, what its own log teaches them is taken from its log alone
   const alone =
     found && build.kindPrior
       ? await inTime({ ...head, id: `${head.id} without others`, document: withoutOthers(build) }, today, patienceMs)

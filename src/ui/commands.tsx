@@ -9,7 +9,7 @@ export type CommandAction = {
   readonly run: () => void
   /** words that mean the same */
   readonly other?: string
-  /** it changes the plan: what it would do, told before Enter does it */
+  /** it changes the plan: what it would do, shown before Enter does it */
   readonly changes?: () => string
 }
 export type ActionGroup = { readonly heading: string; readonly actions: readonly CommandAction[] }

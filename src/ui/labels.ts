@@ -53,7 +53,7 @@ export function densePoints(points: readonly LabelPoint[], piece = 8): LabelPoin
 
 type Wanted = {
   readonly id: string
-  /** where it may be told: the first is the best */
+  /** where it may stand: the first is the best */
   readonly spots: readonly LabelPoint[]
   readonly half: readonly [w: number, h: number]
   readonly text: string

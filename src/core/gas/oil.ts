@@ -28,6 +28,6 @@ export function oilViscosity(tK: number, nu40: number, nu100: number): number {
   return (10 ** (10 ** (w(nu40) - b * (Math.log10(tK) - t1))) - 0.7) * 1e-6
 }
 
-/** Oil and water are told in volumes as they are poured out, at 20 C: kg/m3. */
+/** Oil and water are given in volumes as they are poured out, at 20 C: kg/m3. */
 export const OIL_POURED = oilDensity(293.15)
 export const WATER_POURED = 998

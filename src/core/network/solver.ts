@@ -205,7 +205,7 @@ export function makeSolver(
     return ok({ p, residual, iterations: spent })
   }
 
-  /** A balance whose tees stand as its own flows make them: solved, told, solved again from there. */
+  /** A balance whose tees stand as its own flows make them: solved, set by them, solved again from there. */
   function balanced(
     system: System,
     unknowns: number,

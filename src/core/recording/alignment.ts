@@ -1,4 +1,4 @@
-/** How two records of one drive lie to each other in time, told by something that moves in both. */
+/** How two records of one drive lie to each other in time, by something that moves in both. */
 
 /** A quantity over time, rising, unevenly taken as it may be; NaN where there is no reading. */
 export type TimedSeries = { readonly seconds: Float64Array; readonly values: ArrayLike<number> }

@@ -19,7 +19,7 @@ const LEAST_GAIN = 30
 const AS_LIKELY = 4
 
 /**
- * The likeliest change of a fitted series; undefined where none is to be told from chance.
+ * The likeliest change of a fitted series; undefined where none stands out from chance.
  * @param sigmas spread of each unknown before, as it was fitted with
  * @param least samples that either side must have
  * @param free index of an unknown that may differ from time to time anyway, as a sensor's offset does; -1 for none

@@ -1,4 +1,4 @@
-/** In which state an engine is driven, sample by sample, told from its speed, manifold and throttle. */
+/** In which state an engine is driven, sample by sample, from its speed, manifold and throttle. */
 import { STATE_IDS, type EngineFacts, type StateId, type Surroundings } from '../engine/states'
 
 /** Channels over the same samples; shares of 1, Pa absolute. */

@@ -20,7 +20,7 @@ const PARTS = 40
 const LEAST_SAID = 1e-3
 
 /**
- * What a car's log alone says, told from what was known of it before and after: the normal that takes the one to the other. Undefined where
+ * What a car's log alone says, from what was known of it before and after: the normal that takes the one to the other. Undefined where
  * it said nothing.
  *
  * @example

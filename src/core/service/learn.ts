@@ -17,7 +17,7 @@ const { exp, log, sqrt, max } = Math
 
 /** What the emptyings say; points with weights that sum to 1 stand for what is known of the multipliers together. */
 export type Learned = {
-  /** on the road, where track is told from it */
+  /** on the road, where track is known apart from it */
   readonly oil: Multiplier
   readonly water: Multiplier
   /** on track; undefined where fillings do not tell it from the road */

@@ -15,7 +15,7 @@ export const DUTIES_ALIKE = 0.8
 /** What was found of something, m3: so much, at least so much (brim full, overflowed, spilled), at most so much (dry, a film). */
 export type Amount = { readonly found: number } | { readonly atLeast: number } | { readonly atMost: number }
 
-/** Oil and water; of the oil, what was made on track, where that is told. */
+/** Oil and water; of the oil, what was made on track, where that is known. */
 export type Pair = { readonly oil: number; readonly water: number; readonly track?: number | undefined }
 /** One emptying: what the model would have gathered, m3, and what was found, oil and water told apart or together. */
 export type Emptying = {

@@ -112,7 +112,7 @@ function LayoutPicture({ bay }: { bay: Bay }) {
   )
 }
 
-/** The same bay for the car with the other drive, or the mirrored body; what turns with it is told. */
+/** The same bay for the car with the other drive, or the mirrored body; what turns with it is listed. */
 export function MirrorBay() {
   const build = useWorkspace((s) => s.build)
   const act = useWorkspace((s) => s.act)

@@ -71,7 +71,7 @@ const REACH = 130
 const FIGURE = textWidth('+00.00', LABEL_SIZE)
 const hasGlyph = (w: JointLink) => w.kind !== 'hose' && w.kind !== 'passage'
 
-/** Places on a curve where its way is told by boxes. */
+/** Places on a curve where its way is kept clear by boxes. */
 const SAMPLES = Array.from({ length: 33 }, (_, k) => k / 32)
 
 /** Boxes of a size above and below a point, by turns further off. */

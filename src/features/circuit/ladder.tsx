@@ -227,7 +227,7 @@ function JointBlock({
 }) {
   const colour =
     gauge === undefined || Math.abs(gauge) < 20 ? 'var(--soft)' : gauge > 0 ? 'var(--pressure)' : 'var(--vacuum)'
-  // a valve's or can's two ends are told by what stands between them
+  // a valve's or can's two ends are named by what stands between them
   if (joint.through)
     return (
       <g onClick={onClick} className="cursor-pointer">

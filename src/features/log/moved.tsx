@@ -14,7 +14,7 @@ export function Moved() {
     cans,
     text: [],
   })
-  // the forecast may come a moment after the entry: what it moved is told once it is there
+  // the forecast may come a moment after the entry: what it moved is shown once it is there
   if (cans !== seen.cans)
     setSeen({ log, cans, text: log === seen.log ? seen.text : forecastChanges(seen.cans, cans, unitFormatter(units)) })
   return (

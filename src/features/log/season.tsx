@@ -330,7 +330,7 @@ function Added() {
   )
 }
 
-/** Each filling against the band that was told before it. */
+/** Each filling against the band that was predicted before it. */
 function Calibration({ can }: { can: CanForecast }) {
   const say = unitFormatter(useUnits())
   const build = useWorkspace((s) => s.build)

@@ -1,5 +1,5 @@
 'use client'
-/** A hunt looked back on: what it was, what each step told, what a careful fitter would have done, and what it cost. */
+/** A hunt looked back on: what it was, what each step said, what a careful fitter would have done, and what it cost. */
 import { formatNumber } from '@/core/units/format'
 import { lowered } from '@/plan/document/words'
 import type { HuntReview } from '@/plan/practice/hunt'

@@ -7,7 +7,7 @@ import { EnginePicture } from '../circuit/engine-picture'
 import { roundedPath, schematicLayout, VIEW } from '../circuit/layout'
 import { PartMark } from '../circuit/part-mark'
 
-/** Drawn anew for another plan alone: progress is told twenty times a second beside it. */
+/** Drawn anew for another plan alone: progress is reported twenty times a second beside it. */
 export const PlanThumbnail = memo(function PlanThumbnail({ build, label }: { build: Build; label: string }) {
   const plan = activeVariant(build)
   const layout = useMemo(() => schematicLayout(plan, build.engine), [plan, build.engine])

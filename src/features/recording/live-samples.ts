@@ -28,7 +28,7 @@ export type LiveSample = {
 export type ShownPoint = { readonly state: StateId; readonly rpm: number; readonly manifoldPa: number }
 export type LiveView = {
   readonly samples: readonly LiveSample[]
-  /** told by speed and manifold, else the state that the page shows */
+  /** by speed and manifold, else the state that the page shows */
   readonly state: StateId
   /** mean of the last second, Pa gauge; undefined where it has no reading */
   readonly now: LiveSample | undefined

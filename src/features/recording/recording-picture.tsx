@@ -22,7 +22,7 @@ const COLUMNS = 460
 /** Pressures below this stand near the atmosphere line, Pa, as on the ladder. */
 const LINEAR_PA = 150
 
-/** Each state has a ground and a pattern of its own, told by its name too where there is room. */
+/** Each state has a ground and a pattern of its own, named too where there is room. */
 const GROUNDS: Readonly<Record<StateId, string>> = {
   idle: 'var(--well)',
   cruise: 'var(--vacuum-wash)',

@@ -123,7 +123,7 @@ const headAt = ({ columnM, returnZ }: Scan, floor: Point3): number | undefined =
 const hoseFrom = ({ ends, ground }: Scan, [x, y, z]: Point3): number =>
   ends.reduce((sum, p) => sum + Math.hypot(p[0] - x, p[1] - y, p[2] - z - ground.heightM), 0)
 
-/** A spot as it is told, once it is known to be free. */
+/** A spot as it is shown, once it is known to be free. */
 function spotAt(scan: Scan, floor: Point3): FreeSpot {
   const { ground, bay } = scan
   const { heightM, radiusM } = ground
@@ -257,7 +257,7 @@ export function* bestSpots(
 }
 
 const millimetres = (m: number) => `${Math.max(1, Math.ceil(m * 1000))} mm`
-/** What would have to change for one fault to be gone, told as the least; and what that costs, m. */
+/** What would have to change for one fault to be gone, the least of it; and what that costs, m. */
 const CURES: Readonly<Record<PlaceFault['what'], (f: PlaceFault) => { readonly says: string; readonly m: number }>> = {
   near: (f) => ({ says: `${f.to} stood ${millimetres(f.asked - f.has)} further away`, m: f.asked - f.has }),
   bonnet: (f) => ({ says: `the can were ${millimetres(f.asked - f.has)} lower under the bonnet`, m: f.asked - f.has }),

@@ -157,7 +157,7 @@ export function* findLineWay(build: Build, lineId: string, wish: WayWish = {}): 
 /** Bends of a hose that is only to pass clear, m. */
 const KINKED = 0.02
 
-/** Points past everything for a line whose bends find no room: it cannot be laid so, and is told, but it leads through nothing. */
+/** Points past everything for a line whose bends find no room: it cannot be laid so, which is said, but it leads through nothing. */
 export const passingWay = (build: Build, line: Line, wish: WayWish): Job<Result<NonNullable<Line['way']>>> =>
   searchOnce(build, line, { ...wish, radiusM: KINKED })
 

@@ -20,7 +20,7 @@ export type OpenedBay = Led & {
   readonly unplaced: readonly { readonly part: PartOf<'can'>; readonly reason: string }[]
 }
 
-/** Places for a can from which it drains, else any: that it does not drain is told by its verdict. */
+/** Places for a can from which it drains, else any: that it does not drain is said by its verdict. */
 function* placesFor(build: Build, states: readonly StateResult[], can: string): Job<Result<readonly FreeSpot[]>> {
   const draining = yield* scaled(spotsFor(build, states, can, { most: TRIED, drained: true }), 0, 0.5)
   if (draining.ok) return draining
@@ -28,7 +28,7 @@ function* placesFor(build: Build, states: readonly StateResult[], can: string): 
 }
 
 /**
- * The build in a ready bay; measured ends stay. What no way or place was found for is told. Yields the share done.
+ * The build in a ready bay; measured ends stay. What no way or place was found for is listed. Yields the share done.
  * @param around bonnet and what stands in the bay, where they are the builder's own
  */
 export function* openBay(

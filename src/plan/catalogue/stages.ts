@@ -31,7 +31,7 @@ export function stageOf(s: StageSpec): Stage {
 export const stagesOf = ({ stages, fouling }: Pick<PartOf<'can'>, 'stages' | 'fouling'>): readonly Stage[] =>
   stages.map((s) => clogged(stageOf(s), fouling ?? 1))
 
-/** What drops of cans and filters are told at: 100 l/min in m3/s, of air of 1.2 kg/m3, and K of gas as it comes warm from a crankcase. */
+/** What drops of cans and filters are stated at: 100 l/min in m3/s, of air of 1.2 kg/m3, and K of gas as it comes warm from a crankcase. */
 export const DROP_REFERENCE = { flow: 0.1 / 60, density: 1.2, gasK: 343.15 } as const
 
 /** Drop at 100 l/min in kPa and its share in step with flow, as a document holds them, of stages between nipples of this bore. */

@@ -1,4 +1,4 @@
-/** The bay in the document: what the tape told, what stands there, what a can may hang on. */
+/** The bay in the document: what the tape measured, what stands there, what a can may hang on. */
 import { array, boolean, string, type InferType } from 'yup'
 import { KEEP_OUTS, LIES, MAX_BONNET, MAX_KEEP_OUTS, MAX_MOUNTS, MAX_SPOTS, MOUNTS, POINTS } from './bounds'
 import { BOX_FIELDS, LEVEL_FIELDS, SPOT_FIELDS, TURN_FIELDS } from './bay-fields'

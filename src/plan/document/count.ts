@@ -1,4 +1,4 @@
-/** How much a document holds, told before anything walks it: what a small file repeats a million times must not freeze what reads it. */
+/** How much a document holds, counted before anything walks it: what a small file repeats a million times must not freeze what reads it. */
 import {
   MAX_BENDS,
   MAX_ENDS,

@@ -37,7 +37,7 @@ const TABLE = {
 } as const satisfies Readonly<Record<PartKind, Kind>>
 export const KINDS: Readonly<Record<PartKind, Kind>> = TABLE
 
-/** Parts of the kinds that are this to the gas. What is made of each is told by kind, with no default: a new kind is a type error there. */
+/** Parts of the kinds that are this to the gas. What is made of each is set by kind, with no default: a new kind is a type error there. */
 type PartOfRole<R extends Kind['role']> = Extract<
   Part,
   { kind: { [K in PartKind]: (typeof TABLE)[K]['role'] extends R ? K : never }[PartKind] }

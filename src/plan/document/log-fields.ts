@@ -53,7 +53,7 @@ export const RECORDED_FIELDS = {
   beforeKpa: { label: 'Crankcase before, gauge', kept: 'Kpa', min: -95, max: 400, optional: true },
 } as const satisfies Record<string, Field>
 
-/** What a reading is of: how it is told, and where it is made. */
+/** What a reading is of: how it is shown, and where it is made. */
 export const QUANTITIES = {
   crankcase: { sayAs: 'pressure', at: undefined },
   blowBy: { sayAs: 'flow', at: undefined },

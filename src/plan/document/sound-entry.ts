@@ -1,5 +1,5 @@
 /**
- * Whether a log entry is sound, told quickly: there may be thousands, and Yup takes a tenth of a millisecond for each. It answers as
+ * Whether a log entry is sound, found quickly: there may be thousands, and Yup takes a tenth of a millisecond for each. It answers as
  * `logEntrySchema` does (a property test holds the two together); what is wrong with one that is not, the schema says.
  */
 import { STATE_IDS } from '@/core/engine/states'

@@ -14,7 +14,7 @@ export type Validated =
 
 const OPTIONS = { strict: true, abortEarly: false, stripUnknown: false } as const
 const MOST_PROBLEMS = 50
-/** Letters of one message: a thousand unknown names are told by the first. */
+/** Letters of one message: of a thousand unknown names the first are listed. */
 const MOST_WORDS = 200
 const MOST_ENTRIES_NAMED = 5
 
@@ -76,7 +76,7 @@ const emptied = (x: unknown, ...lists: readonly string[]): unknown =>
     ? { ...x, ...Object.fromEntries(lists.filter((key) => Array.isArray(x[key])).map((key) => [key, []])) }
     : x
 
-/** Whether everything has the shape that the schema says. A wrong shape a thousand times over is told by the first few. */
+/** Whether everything has the shape that the schema says. Of a wrong shape a thousand times over the first few are listed. */
 function shapeProblems(doc: Doc): Problem[] {
   const variants = Array.isArray(doc.variants) ? (doc.variants as unknown[]) : undefined
   const shell = emptied(

@@ -1,4 +1,4 @@
-/** How figures and states are told in sentences, in the units of the build. */
+/** How figures and states are written in sentences, in the units of the build. */
 import type { StateId } from '@/core/engine/states'
 import { formatNumber, quantityText } from '@/core/units/format'
 import { toSi, type UnitChoice } from '@/core/units/units'
@@ -51,7 +51,7 @@ export const atState = (id: StateId): string =>
 const unpadded = (text: string): string =>
   text.replace(/^(\d+)\.(\d*?)0+(?=\s|$)/, (_, whole: string, rest: string) => (rest ? `${whole}.${rest}` : whole))
 
-/** A label that names the flow a figure is told at, in the flow unit of a build: "Drop at 100 l/min" as Drop at 3.53 cfm. */
+/** A label that names the flow a figure is stated at, in the flow unit of a build: "Drop at 100 l/min" as Drop at 3.53 cfm. */
 export const labelIn = (label: string, units: UnitChoice): string =>
   units.flow === 'l/min'
     ? label

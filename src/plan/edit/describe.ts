@@ -134,7 +134,7 @@ function one(build: Build, edit: Edit): string {
 }
 
 /**
- * What edits do, told by the first of them. `build` is as it was before.
+ * What edits do, named by the first of them. `build` is as it was before.
  *
  * @example
  * import { describeEdits } from '@/plan/edit/describe'

@@ -21,7 +21,7 @@ export type Edit =
 
 export type Identified = { readonly id: string }
 
-/** A change as it is saved, undone and told: edits that belong together, under a name in words. Sent twice under one id it counts once. */
+/** A change as it is saved, undone and shown: edits that belong together, under a name in words. Sent twice under one id it counts once. */
 export type Change = {
   readonly id: string
   readonly name: string

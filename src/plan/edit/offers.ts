@@ -1,11 +1,11 @@
-/** What actions are made of: an offer before it is told as edits, and the pieces that several of them fit. */
+/** What actions are made of: an offer before it is made into edits, and the pieces that several of them fit. */
 import { direct, filter, hose, port, space } from '../catalogue/parts'
 import type { Build, Line, LineEnd, Part, Variant } from '../document/schema'
 import { lowered } from '../document/words'
 import { addPart, freshId, join, type EditBuilder } from './edit-builders'
 
 export type OfferGroup = 'in the line' | 'its ends' | 'from here' | 'this part'
-/** An action before it is told as edits. */
+/** An action before it is made into edits. */
 export type Offer = {
   readonly key: string
   readonly label: string

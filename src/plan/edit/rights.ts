@@ -16,7 +16,7 @@ export const RIGHTS: readonly Rights[] = ['all', 'log', 'look']
  */
 export const isRights = (value: unknown): value is Rights => (RIGHTS as readonly unknown[]).includes(value)
 
-/** What ticking and logging writes: entries of the log, ticks, which plan is on the car, and the oil level that a look at the dipstick told. */
+/** What ticking and logging writes: entries of the log, ticks, which plan is on the car, and the oil level that was read at the dipstick. */
 const isOfLog = ({ path: [first, second] }: Edit): boolean =>
   (first === 'log' && second !== undefined) ||
   (first === 'fit' && second === 'ticks') ||

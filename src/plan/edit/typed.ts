@@ -1,4 +1,4 @@
-/** What is typed into a field: any unit, a fraction or a dash size, the field's own limits, told in the units in use. */
+/** What is typed into a field: any unit, a fraction or a dash size, the field's own limits, in the units in use. */
 import { fail, ok, type Result } from '@/core/result'
 import { formatNumber } from '@/core/units/format'
 import { quantityReadings, whichNumber } from '@/core/units/parse'
@@ -88,7 +88,7 @@ export function readField(field: Field, units: UnitChoice, text: string, outside
   const inside = read.value.filter((v) => v >= field.min && v <= field.max && (!field.whole || Number.isInteger(v)))
   if (inside.length > 1) return fail(whichNumber(text))
   const value = inside[0] ?? read.value.at(-1)!
-  // told as figures are everywhere: 2 000 000, not 2000000
+  // written as figures are everywhere: 2 000 000, not 2000000
   const limitText = (v: number) =>
     `${fieldText(field, units, v).replace(/^\d{5,}$/, (whole) => formatNumber(Number(whole), whole.length))} ${unitLabel(unit)}`.trim()
   if (field.whole && !Number.isInteger(value)) return fail('Must be a whole number.')

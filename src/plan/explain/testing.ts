@@ -76,7 +76,7 @@ function calculated(expression: string, values: ReadonlyMap<string, number>): nu
   return Number(new Function(`return ${js}`)())
 }
 
-/** Recomputes a working from its print alone; what does not come out is told. */
+/** Recomputes a working from its print alone; what does not come out is listed. */
 function follow(build: Build, a: Worked, ref: FigureRef, evaluator: Evaluator): string | undefined {
   const w = workingOf(build, a, ref, evaluator)
   const absolute = ref.kind === 'flow' || ref.kind === 'drop'
@@ -99,7 +99,7 @@ export function followWorking(
     if (rest.length === 1) values.set(symbol!, number(printed))
     else {
       const got = calculated(rest.slice(0, -1).join(' = '), values)
-      // an intermediate step to six digits, or as near as its own inputs are told
+      // an intermediate step to six digits, or as near as its own inputs are printed
       const within = 1e-5 * Math.max(Math.abs(got), Math.abs(number(printed))) + 1e-12
       if (!(Math.abs(got - number(printed)) <= within)) {
         if (!Number.isFinite(got)) return problem(`${lineText(line)} is ${got}`)

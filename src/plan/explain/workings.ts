@@ -20,7 +20,7 @@ import {
 } from './figures/state'
 
 export type Working = Omit<WorkingText, 'result'> & {
-  /** the figure, and the symbol of the line that it is; what runs backwards is told by its size */
+  /** the figure, and the symbol of the line that it is; what runs backwards is given by its size */
   readonly result: FigureQuantity
   readonly symbol: string
   readonly lines: readonly WorkingLine[]

@@ -104,7 +104,7 @@ function failingPart(p: Part): FailurePatch[] {
     case 'exhaust':
     case 'atmosphere':
       return []
-    // told above by what they are: they stick
+    // named above by what they are: they stick
     case 'pcv':
     case 'check':
     case 'regulator':

@@ -1,6 +1,6 @@
 /**
- * What each failure does, told by what it changes in the judgement: the same verdicts that stand beside the picture when it is tried. The
- * worst is told; what stood before the failure is not blamed on it.
+ * What each failure does, as what it changes in the judgement: the same verdicts that stand beside the picture when it is tried. The
+ * worst is named; what stood before the failure is not blamed on it.
  */
 import { scaled, type Job } from '@/core/job'
 import type { StateId } from '@/core/engine/states'
@@ -124,7 +124,7 @@ function* outcomeOf(sound: IntactPlan, { id, name, of, edits }: Fault): Job<Faul
   const figures = yield* work(broken.value, evaluator)
   const verdicts = changedVerdicts(sound.verdicts, verdictsWithout(broken.value, figures, evaluator))
   const states = stateEffects(sound.figures, figures)
-  // of what follows the gravest is told, a rule before a bare pressure; that gas runs faster in a hose grieves nobody while nothing else moves
+  // of what follows the gravest is named, a rule before a bare pressure; that gas runs faster in a hose grieves nobody while nothing else moves
   const [worst, effect] = [verdicts.find((v) => v.rule !== 'velocity'), states[0]]
   const headlines: readonly Headline[] = [
     ...(worst ? [{ severity: worst.severity, state: worst.at.state, says: `${worst.title}.` }] : []),

@@ -28,7 +28,7 @@ export const tableOf = (text: string): readonly (readonly string[])[] => parse(t
 
 export type CsvRow = { readonly line: number; readonly cells: Readonly<Record<string, string>> }
 
-/** Errors told one by one; of more, the count. */
+/** Errors listed one by one; of more, the count. */
 const MOST_LISTED = 5
 
 /** Problems of a file by line, the first few and how many more. */

@@ -78,7 +78,7 @@ export type FaultReport = {
 
 /** Odds at which a fault counts as found. */
 const FOUND = 0.9
-/** Faults that are told one by one: those with so much of the odds, and so many at least. */
+/** Faults that are listed one by one: those with so much of the odds, and so many at least. */
 const [LEAST_SHARE, LEAST_ROWS, MOST_ROWS] = [0.005, 7, 16]
 
 const isSymptom = (id: string): id is SymptomId => (SYMPTOM_IDS as readonly string[]).includes(id)

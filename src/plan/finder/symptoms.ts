@@ -1,4 +1,4 @@
-/** What a driver or a fitter notices, each told from figures of the plan: a threshold that is soft, since one sees it sooner than another. */
+/** What a driver or a fitter notices, each from figures of the plan: a threshold that is soft, since one sees it sooner than another. */
 import type { StateId } from '@/core/engine/states'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'
@@ -19,7 +19,7 @@ export const SYMPTOM_IDS = [
 ] as const
 export type SymptomId = (typeof SYMPTOM_IDS)[number]
 
-/** Figures of a plan that symptoms are told by; NaN where it has none such. */
+/** Figures of a plan that symptoms depend on; NaN where it has none such. */
 export type SymptomFigures = {
   /** highest crankcase of any state, Pa gauge */
   readonly highest: number
@@ -89,7 +89,7 @@ export function chanceSeen(id: SymptomId, now: SymptomFigures, sound: SymptomFig
 
 const FULL: readonly StateId[] = ['pull', 'spool', 'boost']
 
-/** Figures by which symptoms are told. @param caught m3 a metre by all cans; NaN without one */
+/** Figures on which symptoms depend. @param caught m3 a metre by all cans; NaN without one */
 export function symptomFigures(
   build: Build,
   gas: readonly GasState[],

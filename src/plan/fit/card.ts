@@ -73,7 +73,7 @@ function cautionsOf({ build, made, bungs, drills }: CardGround): string[] {
   ]
 }
 
-/** Phase by phase; within one as they were told: what is placed, then what is drilled, then line by line. */
+/** Phase by phase; within one as they were listed: what is placed, then what is drilled, then line by line. */
 const inOrder = (steps: readonly CardStep[]): readonly CardStep[] =>
   steps.toSorted((a, b) => PHASES.indexOf(a.phase) - PHASES.indexOf(b.phase))
 

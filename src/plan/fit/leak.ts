@@ -1,4 +1,4 @@
-/** A leak test told as a hole: how fast a crankcase that was blown up loses its pressure. */
+/** A leak test as the area of a hole: how fast a crankcase that was blown up loses its pressure. */
 import { airDensity } from '@/core/gas/air'
 import { toSi } from '@/core/units/units'
 import type { Build } from '../document/schema'

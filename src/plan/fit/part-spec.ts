@@ -25,10 +25,10 @@ export type SpecGround = PlanAndStock & {
   readonly say: UnitFormatter
 }
 
-/** Drop at which what a valve passes is told, Pa. */
+/** Drop at which what a valve passes is stated, Pa. */
 const STATED_DROP = 1000
 
-/** kg/s through a sharp opening of `areaM2` at the told drop, in air of 20 C (incompressible: a hundredth of the pressure). */
+/** kg/s through a sharp opening of `areaM2` at that drop, in air of 20 C (incompressible: a hundredth of the pressure). */
 const passes = (areaM2: number, cd: number): number =>
   cd * areaM2 * Math.sqrt(2 * STATED_DROP * airDensity(101_325, 293.15))
 const circle = (mm: number): number => (Math.PI / 4) * (mm / 1000) ** 2

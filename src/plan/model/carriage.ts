@@ -169,10 +169,10 @@ function streamsOf({ network, solution, exchange }: SolvedRun): Stream[] {
 
 const both = (a: Oil, b: Oil | undefined): Oil => (b ? { mist: a.mist + b.mist, splash: a.splash + b.splash } : a)
 
-/** What went both ways told by the element again. */
+/** What went both ways by element again. */
 function joined(load: Carriage, { exchange, solution }: SolvedRun): Carriage {
   if (!exchange) return load
-  // told along the way that most of it goes
+  // along the way that most of it goes
   const netWater = (id: string) => {
     const net = load.water[id]! - (load.water[back(id)] ?? 0)
     return (solution.flow[id] ?? 0) < 0 ? -net : net

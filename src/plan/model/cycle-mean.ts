@@ -1,5 +1,5 @@
 /**
- * The figures of an engine whose pistons pump its crankcase: every state followed over the turn, and told by its means. What is breathed
+ * The figures of an engine whose pistons pump its crankcase: every state followed over the turn, and shown by its means. What is breathed
  * to and fro carries oil with it, as far as it exceeds the hoses' own gas.
  */
 import { circleArea } from '@/core/circle'

@@ -145,7 +145,7 @@ export function makeEngineModel(law: BlowBy): EngineModelOf {
   }
 }
 
-/** Air that ring classes are told in: 101.325 kPa and 20 C. */
+/** Air in which ring classes are stated: 101.325 kPa and 20 C. */
 const STANDARD: Surroundings = { pressurePa: 101_325, temperatureK: 293.15 }
 
 function modelOf(engine: Engine, site: Build['site'], law: BlowBy): EngineModel {

@@ -12,7 +12,7 @@ export const LIMITS = {
   crankcaseWarm: 50,
   crankcaseLow: -5000,
   crankcaseTooLow: -8000,
-  /** lip seals let air in long before: below this no figure is told */
+  /** lip seals let air in long before: below this no figure is shown */
   crankcaseLeast: -20_000,
   /** blow-by does not fall with back pressure, so above this no law holds: seals let go */
   sealsLetGo: 50_000,
@@ -36,7 +36,7 @@ export const LIMITS = {
 } as const
 
 /**
- * A crankcase gauge pressure as it is told: below what seals hold there is no figure.
+ * A crankcase gauge pressure as it is shown: below what seals hold there is no figure.
  *
  * @example
  * import { unitFormatter } from '@/plan/document/words'

@@ -221,7 +221,7 @@ function teesOf(r: Resolved, elements: readonly Element[]): Tee[] {
   return r.variant.parts.flatMap((part) => {
     if (part.kind !== 'tee' || part.ports.length < 2 || r.topology.unjoined.has(part.id)) return []
     const legs = part.ports.map((port) => leg(part, port))
-    // how two that nobody measures share what is left cannot be told
+    // how two that nobody measures share what is left cannot be known
     return legs.filter((l) => l === 'rest').length > 1 ? [] : [{ legs }]
   })
 }

@@ -62,7 +62,7 @@ export type CycleSwing = {
 export type SolvedState = Extract<StateResult, { solved: true }>
 
 /**
- * Whether the states are told over a turn of the crank.
+ * Whether the states are means over a turn of the crank.
  *
  * @example
  * import { figuresOf } from '@/plan/model/figures'

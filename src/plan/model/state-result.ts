@@ -55,7 +55,7 @@ export function stateResultOf(r: Resolved, s: SolvedRun, load: Carriage, crankca
     const oil = load.oil[e.id] ?? NO_OIL
     const ends = { flow: m, p1: pressure[e.from]!, p2: pressure[e.to]!, gasK: operating.gasK }
     const { gaugeFrom, gaugeTo, velocity } = passing(e, ends, ambientPa)
-    // written out: it is told of everything in every state of every change
+    // written out: it runs for everything in every state of every change
     passages[e.id] = {
       flow: m,
       gaugeFrom,

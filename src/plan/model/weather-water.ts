@@ -51,7 +51,7 @@ export function waterInWeather(
   }))
 }
 
-/** The same told by weather first, of all states that have an answer. */
+/** The same by weather first, of all states that have an answer. */
 export const byWeather = (
   weather: readonly number[],
   states: readonly { readonly id: StateId; readonly water: StateWater }[],

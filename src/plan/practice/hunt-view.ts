@@ -1,4 +1,4 @@
-/** A hunt as a page shows it: the car, its tools, what was told so far, and, once it is named, what it was. */
+/** A hunt as a page shows it: the car, its tools, what was found so far, and, once it is named, what it was. */
 import { scaled, type Job } from '@/core/job'
 import type { Build } from '../document/schema'
 import { activeVariant } from '../edit/edit'

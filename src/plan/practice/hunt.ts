@@ -197,7 +197,7 @@ export function playHunt(practiceCar: PracticeCar, predictions: Predictions, ste
   return { taken, spent, isHot }
 }
 
-/** Odds by what was told, as the finder sees them. */
+/** Odds by what was found, as the finder sees them. */
 export function oddsAfter(
   practiceCar: PracticeCar,
   predictions: Predictions,
@@ -266,7 +266,7 @@ export type HuntReview = {
   readonly truth: { readonly id: string; readonly name: string; readonly extent: string | undefined }
   readonly isRight: boolean
   readonly named: string
-  /** what was told, with the odds after it, the likeliest first; and those of the truth */
+  /** what was found, with the odds after it, the likeliest first; and those of the truth */
   readonly steps: readonly {
     readonly name: string
     readonly minutes: number
@@ -309,7 +309,7 @@ function scoreOf({ isRight: found, spent, dangers, wrong, named }: Scored): numb
 }
 type Scored = Pick<HuntReview, 'isRight' | 'spent' | 'wrong' | 'named'> & { readonly dangers: number }
 
-/** How a hunt went: what was told, whether it was found, what it cost. */
+/** How a hunt went: what each step said, whether it was found, what it cost. */
 function outcomeOf(practiceCar: PracticeCar, predictions: Predictions, { steps, named }: HuntAttempt) {
   const { taken, spent } = playHunt(practiceCar, predictions, steps)
   const found = isRight(practiceCar, predictions, oddsAfter(practiceCar, predictions, taken), named)

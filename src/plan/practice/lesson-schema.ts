@@ -16,7 +16,7 @@ const point = () => tuple([amount(), amount(), amount()]).required('is missing')
 const exact = <S extends Parameters<typeof object>[0] & object>(fields: S) =>
   object(fields).noUnknown(({ unknown }) => `knows no ${unknown}`)
 
-/** Figures that the model works out, by name, and what each has to be told. */
+/** Figures that the model works out, by name, and what each has to be given. */
 const FIGURE_SHAPES = {
   worth: exact({ figure: word() }),
   intakeOil: exact({ figure: word() }),

@@ -55,7 +55,7 @@ const MOST_KNOWN = 1200
  * that come nearest to passing; and of circuits on the front, from what stands there. Without them one circuit that passes easily takes all.
  */
 const [OF_EACH, STOPPED, OF_EACH_ON_FRONT, NEAREST_OF_EACH] = [0.3, 0.5, 0.3, 8]
-/** Tries of a circuit before its like can be told from them. */
+/** Tries of a circuit before its like can be predicted from them. */
 const ENOUGH = 12
 
 /** What of a plan the search weighs: less is better, and below the air outside a crankcase is as good as it gets. */

@@ -51,7 +51,7 @@ export const unitKey = (unit: string): string =>
 /** Manifolds never see less than this for long, Pa; a crankcase that shows so much is read over nothing. */
 const [LEAST_ABSOLUTE, CRANKCASE_ABSOLUTE] = [8000, 60_000]
 
-/** Over the surroundings or over nothing, told from the unit or the figures. */
+/** Gauge or absolute, by the unit or the figures. */
 function gaugeOf(role: ColumnRole, { unit, values }: ColumnSample): readonly [gauge: boolean, why: string] {
   if (/abs|kpaa|psia/i.test(unit)) return [false, 'its unit says absolute']
   if (/gauge|kpag|psig|rel/i.test(unit)) return [true, 'its unit says gauge']

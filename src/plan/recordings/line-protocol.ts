@@ -96,7 +96,7 @@ export function parseLine(text: string, columns: number): LoggerLine | undefined
 export const loggerLineText = ({ number, seconds, values }: LoggerLine, digits = 3): string =>
   [number, seconds.toFixed(3), ...values.map((v) => (Number.isFinite(v) ? v.toFixed(digits) : '-'))].join(' ')
 
-/** What the columns of a run are, told as those of a file are: from their heads, units and first figures. */
+/** What the columns of a run are, found as those of a file are: from their heads, units and first figures. */
 export function runColumns({ columns }: LoggerHead, lines: readonly LoggerLine[]): readonly ColumnMeaning[] {
   return guessRoles(
     columns.map((c, k) => {

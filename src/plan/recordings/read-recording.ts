@@ -38,7 +38,7 @@ export type LoggerRecording = {
   readonly step: number
 }
 
-/** Bad rows that are told one by one. */
+/** Bad rows that are listed one by one. */
 const MOST_UNREAD_NAMED = 5
 /** A stretch without rows is a gap from so many steps on, and from so long, s. */
 const [GAP_STEPS, LEAST_GAP] = [8, 0.5]
@@ -242,12 +242,12 @@ export type FileReading = {
   readonly end: () => Result<ReadFile>
 }
 
-/** Letters of a file from which it is told how it is written. */
+/** Letters of a file from which its format is found. */
 const BEGINNING = 65_536
 
 /**
  * Reads a file of which nothing is known, piece by piece.
- * @param known what its columns are, where that was put right by hand or a file of the same head was; told from its beginning
+ * @param known what its columns are, where that was put right by hand or a file of the same head was; else found from its beginning
  *
  * @example
  * import { startReading } from '@/plan/recordings/read-recording'

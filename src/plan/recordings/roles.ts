@@ -38,7 +38,7 @@ export const ROLE_FACTS = {
 export type ColumnRole = keyof typeof ROLE_FACTS
 export const COLUMN_ROLES = Object.keys(ROLE_FACTS) as readonly ColumnRole[]
 
-/** What one of a unit is in SI; a share is of 1, road speed m/s. Temperatures are told by their scale alone. */
+/** What one of a unit is in SI; a share is of 1, road speed m/s. Temperatures are known by their scale alone. */
 export const LOGGER_UNITS: Readonly<Record<Exclude<Quantity, 'none' | 'ratio'>, Readonly<Record<string, number>>>> = {
   time: { s: 1, sec: 1, seconds: 1, ms: 1e-3, msec: 1e-3, us: 1e-6, min: 60, h: 3600 },
   pressure: {

@@ -1,4 +1,4 @@
-/** How well past forecasts did: each filling against the band that would have been told before it. */
+/** How well past forecasts did: each filling against the band that would have been predicted before it. */
 import { learn } from '@/core/service/learn'
 import type { Emptying, Prior } from '@/core/service/prior'
 import type { Evaluator } from '../model/evaluator'

@@ -1,4 +1,4 @@
-/** What cars of one kind have taught: told from each car's own log, joined to what is expected of the next, and read from its document. */
+/** What cars of one kind have taught: taken from each car's own log, joined to what is expected of the next, and read from its document. */
 import { evidenceOf, nextOfGroup, type LogEvidence } from '@/core/service/group'
 import { BLANK, DUTIES_ALIKE, PRIOR_SIGMA, TRACK_SIGMA, type Prior } from '@/core/service/prior'
 import type { Build, Engine, KindPrior, Variant } from '../document/schema'
@@ -32,7 +32,7 @@ export const withoutOthers = (build: Build): Build => ({ ...build, kindPrior: un
 
 /**
  * What the log of a build has taught of the cans of its active plan. Only of cans that start from estimates: of one that other cars say much
- * of, what its own log adds cannot be told exactly enough.
+ * of, what its own log adds cannot be known exactly enough.
  */
 export function carEvidenceOf(build: Build, cans: readonly CanForecast[]): CarEvidence {
   return {

@@ -91,7 +91,7 @@ export function movedGauge(
 /**
  * Four in five of the crankcase pressures that a plan may have in a state, Pa gauge; an end is undefined where there is no answer there.
  * Yields the share done.
- * @param mid the pressure as it is told
+ * @param mid the pressure as it is shown
  */
 export function* bandOf(
   build: Build,

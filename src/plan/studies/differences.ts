@@ -90,7 +90,7 @@ function partChanges(a: Part, b: Part, units: Units): PlanChange[] {
   return [...figureChanges, { what: `other workings of the ${name}`, builder: setPart(a.id, rest) }]
 }
 
-/** Full-load crankcase pressure and oil to the intake, told as what changed. */
+/** Full-load crankcase pressure and oil to the intake, as what changed. */
 function effectOf(
   build: Build,
   before: Figures,

@@ -17,7 +17,7 @@ const SHARED: readonly ColumnRole[] = ['rpm', 'manifold', 'crankcase', 'throttle
 
 export type JoinedRecording = Alignment & {
   readonly recorded: LoggerRecording
-  /** what told how they lie, in words */
+  /** what showed how they lie, in words */
   readonly by: string
 }
 

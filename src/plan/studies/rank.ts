@@ -1,6 +1,6 @@
 /**
  * Whether it is worth it, and which way of plumbing suits an engine and its use: each laid out, mended at one press,
- * analysed and told by its own numbers.
+ * analysed and shown by its own numbers.
  */
 import { fullLoadState } from '@/core/engine/states'
 import { scaled, type Job } from '@/core/job'

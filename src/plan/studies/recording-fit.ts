@@ -61,7 +61,7 @@ const LEAST_SCATTER = 5
 const [LEAST_SIDE_S, KNOWN_WITHIN_S] = [12, 10]
 /** A figure is determined by a recording that leaves it less than this share of what was open before. */
 const LEAST_DETERMINED = 0.5
-/** Of the draws by which intervals are told: the same recording, the same intervals. */
+/** Of the draws that give the intervals: the same recording, the same intervals. */
 const SEED = 1
 
 type Unknown = {
@@ -99,7 +99,7 @@ function lossesOf(build: Build, covers: Uncertain | undefined): Unknown {
   }
 }
 
-/** What can be told from crankcase, speed and manifold of one plan. */
+/** What can be fitted from crankcase, speed and manifold of one plan. */
 export function unknownsOf(build: Build): readonly Unknown[] {
   const inputs = uncertainInputs(build)
   const factor = (id: FitId, name: string, input: Uncertain | undefined): Unknown[] => {

@@ -1,4 +1,4 @@
-/** What of an entry is hard to believe: told as it is typed, with a way to say that it is so. */
+/** What of an entry is hard to believe: said as it is typed, with a way to say that it is so. */
 import type { Build, LogEntry } from '../document/schema'
 import type { CanForecast } from '../model/results'
 import type { UnitFormatter } from '../document/words'

@@ -40,7 +40,7 @@ type Numbers = Readonly<Record<string, unknown>>
 const raised = (field: Field, value: number): Pick<Candidate, 'by'> & { readonly to: number } =>
   field.kept === 'C' ? { by: '10 K', to: value + WARMER } : { by: 'a tenth', to: value * UP }
 
-/** Every number of a part, told by its field; a curve is raised as a whole; of a cover its ports' baffles. */
+/** Every number of a part, named by its field; a curve is raised as a whole; of a cover its ports' baffles. */
 function ofPart(p: Part, baffled: ReadonlySet<string>): Candidate[] {
   const own = Object.entries(fieldsOfPart(p.kind)).flatMap(([key, field]): Candidate[] => {
     const value = (p as Numbers)[key]

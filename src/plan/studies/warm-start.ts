@@ -77,7 +77,7 @@ function figureOf(as: JointStep['as'], joint: number, from: number, p: Float64Ar
   return as === 'factor' ? Math.log(Math.abs(drop)) : Math.sign(drop) * Math.sqrt(Math.abs(drop))
 }
 
-/** The pressure of a step's joint, where the one it is told from stands as in `p`. */
+/** The pressure of a step's joint, where the one it follows from stands as in `p`. */
 function guessed(
   { as, from, sign, middle, inputs, straight, bent }: JointStep,
   scores: Float64Array,

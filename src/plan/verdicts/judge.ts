@@ -26,7 +26,7 @@ export const judge = (build: Build, analysis: Worked, evaluator: Evaluator): rea
 
 /**
  * The same with the fix of each: looked for, tried out on the build with its cans, and offered only if it helps and brings nothing as grave.
- * @param today ISO date: what a mended can will hold is told from then on
+ * @param today ISO date: what a mended can will hold is counted from then on
  */
 export function judgeWithFixes(
   build: Build,
@@ -125,7 +125,7 @@ function withCatch(fix: Fix, before: number, after: number): Fix {
 /** Share of the catch that is left, above which nothing is said of it. */
 const CATCH_LEFT = 0.8
 
-/** A finding under its rule's name; written out, since it is told of every finding of every change. */
+/** A finding under its rule's name; written out, since it runs for every finding of every change. */
 function ruledBy({ id }: Rule, { subject, severity, title, why, at, amount, fix }: Finding): Verdict {
   const bare = { rule: id, subject, severity, title, why, at }
   if (amount === undefined) return fix ? { ...bare, fix } : bare

@@ -12,7 +12,7 @@ import { HAND, LID, SPANNER_ROOM } from '../bay/place'
 export type RulePage = {
   readonly title: string
   readonly looks: string
-  /** told in the reader's units, from the limits themselves */
+  /** in the reader's units, from the limits themselves */
   readonly threshold: (say: UnitFormatter) => string
   readonly why: string
   readonly does: string

@@ -17,7 +17,7 @@ type Props = {
   readonly value: number | undefined
   /** stands in when nothing is entered: an estimate, and the field may be emptied */
   readonly estimate?: number
-  /** where it stands in the document, so that a figure that readings put there is told from one that was entered */
+  /** where it stands in the document, so that a figure that readings put there is shown unlike one that was entered */
   readonly at?: Path
   readonly onChange: (value: number | undefined) => void
   readonly hideLabel?: boolean

@@ -139,7 +139,7 @@ const REST_MS = 2000
 /** Longest that fields wait for the device to say what it kept. */
 const PATIENCE_MS = 2000
 
-/** Keeps and saves what is changed. True once the device has told what it kept: from then on nothing that is typed can be lost. */
+/** Keeps and saves what is changed. True once the device has said what it kept: from then on nothing that is typed can be lost. */
 export function useAutosave(): boolean {
   const store = useWorkspaceStore()
   const [ready, setReady] = useState(false)

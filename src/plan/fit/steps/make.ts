@@ -7,7 +7,7 @@ import type { Piece } from '../../catalogue/pieces'
 import type { Strip } from '../strips'
 import { isNew, endName, type CardGround, type CardStep } from './step'
 
-/** Where a can goes, told from the datum of the bay. */
+/** Where a can goes, measured from the datum of the bay. */
 function placeText({ build, say }: CardGround, id: string): string {
   const spot = spotIn(build.bay, id)
   if (!spot) return ''

@@ -25,7 +25,7 @@ function blown({ against }: CardGround): CardStep[] {
   )
 }
 
-/** A part that the engine's computer watches comes off or is teed into: what was wrong before is told from what is new. */
+/** A part that the engine's computer watches comes off or is teed into: what was wrong before is known from what is new. */
 export const watched = ({ against, variant }: CardGround): boolean =>
   against.takenOff.some((p) => p.kind === 'regulator' || p.kind === 'sensor') ||
   variant.parts.some((p) => p.kind === 'sensor')

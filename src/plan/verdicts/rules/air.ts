@@ -130,7 +130,7 @@ export const idleBypass: Rule = {
   },
 }
 
-/** The way from the open to the manifold that begins with the hose most air comes in by: the larger of two openings is told. */
+/** The way from the open to the manifold that begins with the hose most air comes in by: the larger of two openings is named. */
 function widestWay(c: Case, s: SolvedState, from: string, manifold: string): readonly FlowStep[] {
   const inward = (l: Line) => (l.from.part === from ? 1 : -1) * flowIn(s, l.id)
   const doors = c.variant.lines.filter((l) => l.kind !== 'drain' && (l.from.part === from || l.to.part === from))
@@ -194,7 +194,7 @@ export const vacuumLeak: Rule = {
     )
     const shareOf = (x: { readonly s: SolvedState; readonly flow: number }) =>
       x.s.operating.airKgS > 0 ? x.flow / x.s.operating.airKgS : 0
-    // a code and a high idle come at idle: that is told where it leaks there, else the state that it matters most in
+    // a code and a high idle come at idle: that is said where it leaks there, else the state that it matters most in
     const idle = leaks.filter((x) => x.s.id === 'idle' && shareOf(x) >= LIMITS.leak)
     const found = maxBy(idle.length > 0 ? idle : leaks, shareOf)
     if (!found) return unsealedPort(c)

@@ -49,7 +49,7 @@ function fillsMeanwhile(c: Case, can: PartOf<'can'>, held: readonly DrainState[]
   }
 }
 
-/** What a measured return does in every state, told of the worst. */
+/** What a measured return does in every state; the worst is reported. */
 export function drainFinding(c: Case, can: PartOf<'can'>, drain: BayDrain): Finding | undefined {
   const { line, profile, states } = drain
   const low = maxBy(states, (s) => -s.headM)

@@ -55,7 +55,7 @@ function interval(c: Case, f: CanForecast, every: number): Finding[] {
   ]
 }
 
-/** Odds as they are told: never surer than 99 to 1. */
+/** Odds as they are shown: never surer than 99 to 1. */
 const oddsText = (odds: number): string => `${Math.min(99, Math.round(odds * 10) / 10)} to 1`
 
 function changed(f: CanForecast): Finding[] {

@@ -26,7 +26,7 @@ export const valveIdle: Rule = {
       : c.variant.parts.flatMap((p): Finding[] => {
           if ((p.kind !== 'check' && p.kind !== 'pcv') || p.stuck || !isJoined(c, p.id)) return []
           if (c.solved.some((s) => Math.abs(flowIn(s, p.id)) > NO_FLOW)) return []
-          // in a drain it lets oil by, not gas: that is told of the drain
+          // in a drain it lets oil by, not gas: that is said of the drain
           if (c.variant.lines.every((l) => l.kind === 'drain' || (l.from.part !== p.id && l.to.part !== p.id)))
             return []
           // which way gas would go, were it turned round
