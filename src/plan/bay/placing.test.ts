@@ -128,6 +128,15 @@ test('a port that points away gets a bent end, the elbow comes to the line, and 
   expect(line(away, 'breather').to.elbowDeg).toBeUndefined()
   const along = after(away, setPointing('cover.breather', { points: 'ahead' }))
   expect(line(along, 'breather').from.elbowDeg).toBeUndefined()
+  // a small turn the hose makes by itself, after a straight lead
+  const aside = after(along, setSpot('inlet.breather', { forwardMm: 500, leftMm: 250, upMm: 0 }))
+  const led = layOf(aside.bay, activeVariant(aside), line(aside, 'breather'))
+  if (!led.ok) throw new Error(led.reason)
+  const [x, y, z] = led.value.corners[1]!
+  expect(led.value.endsDeg[0]).toBe(0)
+  expect([y, z]).toEqual([0, 0])
+  // its bend of 27 degrees begins at its tangent, and the lead stands before that
+  expect(x).toBeGreaterThan(led.value.radiusM * Math.tan(Math.atan(0.5) / 2) + 0.01)
   // both ends bent, their planes at right angles
   const both = after(away, setPointing('inlet.breather', { points: 'left' }))
   const lay = layOf(both.bay, activeVariant(both), line(both, 'breather'))
@@ -337,4 +346,10 @@ test('a line kinked at a point is led without it by a longer run', () => {
   const way = finish(findLineWay(kinked, 'breather'))
   if (!way.ok) throw new Error(way.reason)
   expect(lay(after(kinked, setWay('breather', way.value))).ok).toBe(true)
+})
+
+test.each(['cover', 'no such part'])('no place is looked for what is no can of the plan: %s', (id) => {
+  const b = build('stock')
+  const canned = after(build(), setSpot('separator', { forwardMm: 0, leftMm: 0, upMm: 0 }))
+  for (const x of [b, canned]) expect(finish(bestSpots(x, figuresOf(x).states, id)).ok).toBe(false)
 })
