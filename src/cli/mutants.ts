@@ -94,7 +94,7 @@ async function tryMutants(folder: string, lines: readonly string[], tests: keyof
     clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: false },
     // all of plan's tests once, counting what each runs through, take more than the five minutes that it would be given
     dryRunTimeoutMinutes: 60,
-    // a fault that runs on without an end counts as caught; a machine that is half as fast for a while must not
+    // a fault that runs on without an end counts as caught; one that only a slow machine delays must not
     timeoutMS: 15_000,
     timeoutFactor: 3,
     concurrency: 2,

@@ -49,7 +49,7 @@ export function PracticePage({ lessons }: { lessons: readonly LessonHead[] }) {
           <h2 id="hunts" className="head border-b-[1.5px] border-ink pb-1">
             Fault hunts
           </h2>
-          <DrawPracticeCar next={nextSeed(hunts)} />
+          <NextPracticeCar next={nextSeed(hunts)} />
           {hunts.length > 0 && (
             <ul aria-label="Hunts so far">
               {hunts.map((h) => (
@@ -99,7 +99,7 @@ function LessonRow({ lesson, nth, kept }: { lesson: LessonHead; nth: number; kep
   )
 }
 
-function DrawPracticeCar({ next }: { next: number }) {
+function NextPracticeCar({ next }: { next: number }) {
   const [typed, setTyped] = useState('')
   const seed = typed === '' ? next : Number(typed)
   const isSeed = Number.isInteger(seed) && seed >= 0 && seed <= MOST_SEED

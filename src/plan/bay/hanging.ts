@@ -65,7 +65,7 @@ export type HungCan = { readonly massKg: number; readonly alloy?: Alloy; readonl
 /** The thinnest strip that does not ring within the engine's speeds, from the first mount, else between the first two; else the stiffest. */
 export function supportFor(
   engine: Pick<Engine, 'cylinders' | 'idleRpm' | 'ratedRpm'>,
-  [first, second]: readonly MountNear[],
+  [first, second]: readonly Pick<MountNear, 'awayM'>[],
   { massKg, alloy = ALLOYS[0]!, least = 1 }: HungCan,
 ): Support | undefined {
   if (!first) return undefined

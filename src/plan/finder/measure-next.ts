@@ -73,7 +73,7 @@ export function readingWork(
 }
 
 /** The faults that are worth considering, and their weights. */
-const leadersOf = (weighed: readonly WeighedHypothesis[]) =>
+const worthConsidering = (weighed: readonly WeighedHypothesis[]) =>
   weighed.slice(0, CONSIDERED).filter((w, k) => k < 2 || w.share >= LEAST_SHARE)
 
 function readingSteps(build: Build, predictions: Predictions, top: readonly WeighedHypothesis[]): NextStep[] {
@@ -205,7 +205,7 @@ export function nextSteps(
   predictions: Predictions,
   weighed: readonly WeighedHypothesis[],
 ): readonly NextStep[] {
-  const top = leadersOf(weighed)
+  const top = worthConsidering(weighed)
   const sound = weighed.filter((w) => w.hypothesis.id === NOTHING && !top.includes(w))
   return [
     ...readingSteps(build, predictions, top),

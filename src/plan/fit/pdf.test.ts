@@ -1,5 +1,6 @@
 /** The job card's PDF, read by another reader in a process of its own: that reader is a module that Jest's sandbox does not load. */
 import { execFileSync } from 'node:child_process'
+import type { Build } from '@/plan/document/schema'
 import { activeVariant } from '@/plan/edit/edit'
 import { jobCard } from '@/plan/fit/card'
 import { rectangle } from '@/plan/drawing/drawing'
@@ -8,7 +9,7 @@ import { cutList, endLabels, shoppingList } from '@/plan/fit/lists'
 import { noteStock, setEstimate } from '@/plan/fit/fit-builders'
 import { templatePdf, tilesOf } from '@/plan/fit/pdf-sheet'
 import { after } from '@/plan/testing'
-import { cardPdf } from '@/plan/fit/pdf'
+import { cardPdf, type CardFile } from '@/plan/fit/pdf'
 import { stripsOf } from '@/plan/fit/strips'
 import { newBuild } from '@/plan/schools/new-build'
 
@@ -39,6 +40,18 @@ const textOf = (pages: Word[][]) =>
       .join(' ')
       .replace(/\s+/g, ' '),
   )
+
+/** The card of a build and nothing else. */
+const plainCard = (b: Build): CardFile => ({
+  title: 'Card',
+  card: jobCard(b, activeVariant(b)),
+  ticked: new Set(),
+  expected: [],
+  items: [],
+  cuts: [],
+  drawings: [],
+  labels: [],
+})
 
 test('title, steps and cautions are all in it, on as many pages as it takes', async () => {
   const b = newBuild({
@@ -99,16 +112,7 @@ test.each([
       corner(wide / 2, high / 2),
     ],
   }
-  const bytes = await cardPdf({
-    title: 'Drawing',
-    card: jobCard(b, activeVariant(b)),
-    ticked: new Set(),
-    expected: [],
-    items: [],
-    cuts: [],
-    drawings: [drawing],
-    labels: [],
-  })
+  const bytes = await cardPdf({ ...plainCard(b), drawings: [drawing] })
   const [low, top] = pagesOf(bytes)
     .flat()
     .filter((w) => w.text === 'corner')
@@ -129,16 +133,7 @@ const GREY =
 
 test('photographs are an appendix, each with what it is of; one that is damaged keeps the card from nobody', async () => {
   const b = newBuild({ name: 'H', engineClass: 'i4-turbo', use: 'track', ambientC: 10, units: 'metric' })
-  const file = {
-    title: 'Photos',
-    card: jobCard(b, activeVariant(b)),
-    ticked: new Set<string>(),
-    expected: [],
-    items: [],
-    cuts: [],
-    drawings: [],
-    labels: [],
-  }
+  const file = plainCard(b)
   const without = textOf(pagesOf(await cardPdf(file)))
   const jpeg = new Uint8Array(Buffer.from(GREY, 'base64'))
   const photos = [

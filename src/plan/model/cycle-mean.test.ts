@@ -68,7 +68,7 @@ test('what is breathed to and fro brings oil to a can, more than the mean flow a
     for (const c of Object.values(s.cans)) expect(oilSum(c.caught)).toBeLessThanOrEqual(oilSum(c.oilIn))
 })
 
-test('water is along the way that most of it goes, never below zero where gas breathes backwards', () => {
+test('water is shown along the way that most of it goes, never below zero where gas breathes backwards', () => {
   for (const s of means.states) {
     if (!s.solved) continue
     for (const p of Object.values(s.passages)) expect(p.water).toBeGreaterThanOrEqual(-1e-15)

@@ -57,10 +57,10 @@ const TRIES = 64
  */
 export function drawPracticeCar(seed: number): PracticeCar {
   for (let k = 0; k < TRIES; k++) {
-    const practiceCar = simulatedCase(90_000 + seed * TRIES + k)
-    if (practiceCar) return { ...practiceCar, seed, ...complaintOf(practiceCar, seed), minutes: MINUTES }
+    const simulated = simulatedCase(90_000 + seed * TRIES + k)
+    if (simulated) return { ...simulated, seed, ...complaintOf(simulated, seed), minutes: MINUTES }
   }
-  throw new RangeError(`No car can be practiceCar from ${seed}.`)
+  throw new RangeError(`No car can be drawn from ${seed}.`)
 }
 
 function complaintOf({ build, car }: SimulatedCase, seed: number): Pick<PracticeCar, 'complaint' | 'symptoms'> {

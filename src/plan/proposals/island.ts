@@ -24,6 +24,9 @@ const ALONE: IslandShare = { nth: 0, of: 1 }
 const isOfShare = (genome: Genome, { nth, of }: IslandShare): boolean =>
   genome.reduce((hash, choice) => (hash * 31 + choice) % 1009, 7) % of === nth
 
+/** A plan laid out, with what needs no solving. */
+type BegunPlan = { readonly genome: Genome; readonly plan: Variant; readonly begun: TriedPlan }
+
 export type Island = {
   /**
    * Tries on under some wishes until so many different plans were considered, or there are no more. Yields the share done; stopped early, what
@@ -219,14 +222,13 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
     }
     return oneChanged(a, below(sizes.length))
   }
-  /** A plan laid out, with what needs no solving. */
   function begin(genome: Genome): BegunPlan {
     const plan = maker.plan(genome)
-    return { begun: trial.begin(genome, plan), plan }
+    return { genome, plan, begun: trial.begin(genome, plan) }
   }
-  function take({ begun, plan }: BegunPlan, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
+  function take({ genome, plan, begun }: BegunPlan, wishes: Wishes, worth = mayJoinFront(front, wishes)): TriedPlan {
     const tried = trial.goOn(begun, plan, wishes, worth)
-    const key = tried.genome.join()
+    const key = genome.join()
     passedOver.delete(key)
     known.set(key, tried)
     return tried
@@ -323,7 +325,7 @@ export function makeIsland(space: PlanSpace, seed: number, share = ALONE): Islan
       if (found.length === 0) break
       const promise = promiseOf(wishes)
       const order = found
-        .map((genome) => ({ genome, ...begin(genome) }))
+        .map(begin)
         .map((child) => ({ ...child, worth: promise(child.begun) }))
         .toSorted((a, b) => b.worth - a.worth)
       const most = isSmall ? order.length : Math.ceil((order.length * TRIED) / CONSIDERED)
@@ -379,7 +381,6 @@ function nearestByCircuit(all: Iterable<TriedPlan>, wishes: Wishes): readonly (r
  */
 const [IN_TURN, EVENLY] = [0.4, 0.1]
 type Considered = { readonly genome: Genome; readonly worth: number }
-type BegunPlan = { readonly begun: TriedPlan; readonly plan: Variant }
 /** Those that are tried: most of them by what they promise, the rest by circuit and evenly. @param order the best first */
 function promising<T extends Considered>(order: readonly T[], most: number): ReadonlySet<T> {
   const first = Math.ceil(most * (1 - IN_TURN - EVENLY))

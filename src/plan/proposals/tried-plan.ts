@@ -13,7 +13,7 @@ import { LIMITS } from '../model/limits'
 import { isSolved, type Figures, type SolvedState } from '../model/results'
 import { canRates } from '../service/can-rates'
 import { movedEngine, movedGauge, worstDirection, type BadWay } from '../studies/bad-end'
-import { effortOver } from '../studies/effort'
+import { effortForEngine } from '../studies/effort'
 import {
   shareVented,
   opensOnTheRoad,
@@ -168,7 +168,7 @@ export function planTrial(
   readonly goOn: (tried: TriedPlan, plan: Variant, wishes: Wishes, worth?: (tried: TriedPlan) => boolean) => TriedPlan
 } {
   const ways = new Map<string, BadWay | undefined>()
-  const effort = effortOver(build.engine)
+  const effort = effortForEngine(build.engine)
   const withPlan = (plan: Variant): Build => ({ ...build, active: plan.id, variants: [plan], learned: undefined })
 
   /** The way to a bad end in a state, found once for all plans that are alike; undefined where nothing moves it. */

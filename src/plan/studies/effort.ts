@@ -39,19 +39,19 @@ const endsOf = ({ lines }: Variant) =>
  * const build = newBuild({ name: 'x', engineClass: 'v8-na', use: 'street', ambientC: 15, units: 'metric', school: 'stock' })
  * console.log(effortOf(build, build.variants[0]).hours) // 0
  */
-export const effortOf = ({ engine }: Pick<Build, 'engine'>, plan: Variant): PlanEffort => effortOver(engine)(plan)
+export const effortOf = ({ engine }: Pick<Build, 'engine'>, plan: Variant): PlanEffort => effortForEngine(engine)(plan)
 
 /**
  * `effortOf` for who asks of many plans of one engine: the maker's circuit is laid out once.
  *
  * @example
  * import { newBuild } from '@/plan/schools/new-build'
- * import { effortOver } from '@/plan/studies/effort'
+ * import { effortForEngine } from '@/plan/studies/effort'
  *
  * const build = newBuild({ name: 'x', engineClass: 'v8-na', use: 'street', ambientC: 15, units: 'metric', school: 'stock' })
- * console.log(effortOver(build.engine)(build.variants[0]).price) // 0
+ * console.log(effortForEngine(build.engine)(build.variants[0]).price) // 0
  */
-export function effortOver(engine: Build['engine']): (plan: Variant) => PlanEffort {
+export function effortForEngine(engine: Build['engine']): (plan: Variant) => PlanEffort {
   const maker = makersCircuit(engine)
   const had = new Map(maker.parts.map((p) => [p.id, p.kind]))
   const hoses = new Set(maker.lines.map((l) => l.id))
